@@ -1,0 +1,1 @@
+"""The colour core of Saucer: looks, tables of colours, and the files that hold them."""

@@ -1,0 +1,1 @@
+"""Tables of colours: interpolation, baking, measuring."""

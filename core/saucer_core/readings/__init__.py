@@ -1,0 +1,1 @@
+"""Readings: what can be measured and drawn of a picture or a look."""

@@ -1,0 +1,27 @@
+"""Histogram."""
+
+import numpy as np
+from numba import njit
+from numpy.typing import NDArray
+
+from ..arrays import F32, colours
+
+BINS = 256
+
+
+@njit("void(float32[:, ::1], int64[:, ::1])", nogil=True, cache=True)  # type: ignore[untyped-decorator]
+def _count(rgb: F32, bins: NDArray[np.int64]) -> None:
+    for i in range(rgb.shape[0]):
+        # BT.709-6 item 3.2
+        luma = np.float32(0.2126) * rgb[i, 0] + np.float32(0.7152) * rgb[i, 1] + np.float32(0.0722) * rgb[i, 2]
+        for c in range(4):
+            v = luma if c == 3 else rgb[i, c]
+            bins[c, min(max(int(v * 255 + np.float32(0.5)), 0), 255)] += 1
+
+
+def histogram(rgb: F32) -> NDArray[np.int64]:
+    """Counts ``(4, 256)`` of red, green, blue and luma over code values 0–1; values beyond count in the end bins."""
+    flat = colours(rgb).reshape(-1, 3)
+    bins = np.zeros((4, BINS), dtype=np.int64)
+    _count(np.clip(flat, -1, 2), bins)
+    return bins

@@ -1,0 +1,76 @@
+"""Balance."""
+
+from typing import Any, ClassVar, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..arrays import F32
+from ..encodings.primaries import adaptation, to_xyz
+from ..encodings.registry import matrix_apply
+from .parameter import number
+from .step import Purpose, Step, Surroundings
+
+F64 = NDArray[np.float64]
+
+
+def daylight(kelvin: float) -> tuple[float, float]:
+    """xy of the CIE daylight locus, 4000–25000 K. CIE 15:2018, equations 4.4 and 4.5."""
+    t = 1e3 / kelvin
+    if kelvin <= 7000:
+        x = 0.244063 + 0.09911 * t + 2.9678 * t**2 - 4.6070 * t**3
+    else:
+        x = 0.237040 + 0.24748 * t + 1.9018 * t**2 - 2.0064 * t**3
+    return x, -3.000 * x * x + 2.870 * x - 0.275
+
+
+def _uv(xy: tuple[float, float]) -> F64:
+    """CIE 1960 u, v."""
+    x, y = xy
+    below = -2 * x + 12 * y + 3
+    return np.array([4 * x / below, 6 * y / below])
+
+
+def _xy(uv: F64) -> tuple[float, float]:
+    u, v = uv
+    below = 2 * u - 8 * v + 4
+    return float(3 * u / below), float(2 * v / below)
+
+
+#: Reciprocal megakelvins of the middle, and how far 100 goes to either side. The house's scale.
+MIRED, MIRED_REACH = 1e6 / 6504.0, 90.0
+TINT_REACH = 0.03
+
+
+def target_white(temperature: float, tint: float) -> tuple[float, float]:
+    """xy that neutral goes to: along the daylight locus in reciprocal megakelvins, across it in CIE 1960 uv."""
+    mired = MIRED + MIRED_REACH * temperature / 100
+    here, near = _uv(daylight(1e6 / mired)), _uv(daylight(1e6 / (mired + 1)))
+    along = (near - here) / np.linalg.norm(near - here)
+    # Turned so that positive leans to magenta, away from green.
+    across = np.array([along[1], -along[0]])
+    return _xy(here + across * TINT_REACH * tint / 100)
+
+
+class Balance(Step):
+    """Warmer or cooler, greener or more magenta: CAT16 adaptation in linear light; the luminance of white is kept."""
+
+    title: ClassVar[str] = "Balance"
+    purpose: ClassVar[Purpose] = "colour"
+    summary: ClassVar[str] = "Warmer or cooler, greener or more magenta"
+
+    kind: Literal["balance"] = "balance"
+    temperature: float = number(0.0, -100.0, 100.0, label="Temperature", fine=1, coarse=10, help="cooler – warmer")
+    tint: float = number(0.0, -100.0, 100.0, label="Tint", fine=1, coarse=10, help="greener – more magenta")
+
+    def apply(self, rgb: F32, at: Surroundings) -> F32:
+        rgb_xyz = to_xyz(at.encoding.primaries)
+        change = adaptation(target_white(0, 0), target_white(self.temperature, self.tint))
+        matrix = np.linalg.inv(rgb_xyz) @ change @ rgb_xyz
+        return at.encoding.encode(matrix_apply(matrix, at.encoding.decode(rgb)))
+
+    def trace(self, at: Surroundings) -> dict[str, Any]:
+        from .zone_tint import css_colour
+
+        out = self.apply(at.encoding.encode(np.full((1, 3), 0.5, dtype=np.float32)), at)
+        return {"neutral": css_colour(at.encoding.decode(out))}

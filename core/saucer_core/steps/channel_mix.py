@@ -1,0 +1,67 @@
+"""Channel mix."""
+
+from typing import Any, ClassVar, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
+
+from ..arrays import F32
+from .parameter import share
+from .step import Purpose, Step, Strict, Surroundings
+
+
+class RedMix(Strict):
+    """Where the new red comes from."""
+
+    red: float = share(1.0, -2.0, 2.0, label="from red")
+    green: float = share(0.0, -2.0, 2.0, label="from green")
+    blue: float = share(0.0, -2.0, 2.0, label="from blue")
+    constant: float = share(0.0, -1.0, 1.0, label="constant")
+
+
+class GreenMix(RedMix):
+    """Where the new green comes from."""
+
+    red: float = share(0.0, -2.0, 2.0, label="from red")
+    green: float = share(1.0, -2.0, 2.0, label="from green")
+
+
+class BlueMix(RedMix):
+    """Where the new blue comes from."""
+
+    red: float = share(0.0, -2.0, 2.0, label="from red")
+    blue: float = share(1.0, -2.0, 2.0, label="from blue")
+
+
+class ChannelMix(Step):
+    """A 3×3 matrix and constants on code values.
+
+    With *keep white* on, each row's own channel is whatever the other two leave of 100 %, so that greys stay grey; the
+    matrix in use is in the trace.
+    """
+
+    title: ClassVar[str] = "Channel mix"
+    purpose: ClassVar[Purpose] = "mix"
+    summary: ClassVar[str] = "What each channel is made of"
+
+    kind: Literal["channel_mix"] = "channel_mix"
+    keep_white: bool = Field(True, title="Keep white")
+    red: RedMix = RedMix()
+    green: GreenMix = GreenMix()
+    blue: BlueMix = BlueMix()
+
+    def matrix(self) -> NDArray[np.float64]:
+        """3×3, rows the new channels, columns what they come from; as used, with *keep white* applied."""
+        m = np.array([[row.red, row.green, row.blue] for row in (self.red, self.green, self.blue)])
+        if self.keep_white:
+            for c in range(3):
+                m[c, c] = 1.0 - (m[c].sum() - m[c, c])
+        return m
+
+    def apply(self, rgb: F32, at: Surroundings) -> F32:
+        constants = np.array([self.red.constant, self.green.constant, self.blue.constant], dtype=np.float32)
+        return rgb @ self.matrix().T.astype(np.float32) + constants
+
+    def trace(self, at: Surroundings) -> dict[str, Any]:
+        return {"matrix": [[round(float(v), 5) for v in row] for row in self.matrix()]}

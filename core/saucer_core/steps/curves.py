@@ -1,0 +1,75 @@
+"""Curves."""
+
+from typing import Annotated, Any, ClassVar, Literal
+
+import numpy as np
+from pydantic import AfterValidator, Field
+
+from ..arrays import F32
+from .interpolant import Interpolant, Interpolation
+from .step import Purpose, Step, Surroundings
+from .traced import line
+
+CurvePoint = tuple[
+    Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)],
+    Annotated[float, Field(ge=-1.0, le=2.0, allow_inf_nan=False)],
+]
+
+
+def _rising(points: list[CurvePoint]) -> list[CurvePoint]:
+    for (a, _), (b, _) in zip(points, points[1:], strict=False):
+        if b - a < 1e-4:
+            raise ValueError("the points of a curve must rise from left to right, at least 0.0001 apart")
+    return points
+
+
+Points = Annotated[list[CurvePoint], Field(min_length=2, max_length=64), AfterValidator(_rising)]
+STRAIGHT: list[CurvePoint] = [(0.0, 0.0), (1.0, 1.0)]
+
+#: BT.709-6 item 3.2: the weights of luma.
+LUMA = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
+
+CHANNELS = ("red", "green", "blue")
+
+
+class Curves(Step):
+    """Curves through points on code values 0–1: red, green and blue first, then all, then luma.
+
+    The luma curve moves the three channels by one amount, so that colour differences stay.
+    """
+
+    title: ClassVar[str] = "Curves"
+    purpose: ClassVar[Purpose] = "tone"
+    summary: ClassVar[str] = "Curves through points, together and a channel each"
+
+    kind: Literal["curves"] = "curves"
+    interpolation: Interpolation = Field("monotone", title="Between points")
+    all: Points = Field(default_factory=lambda: list(STRAIGHT), title="All")
+    red: Points = Field(default_factory=lambda: list(STRAIGHT), title="Red")
+    green: Points = Field(default_factory=lambda: list(STRAIGHT), title="Green")
+    blue: Points = Field(default_factory=lambda: list(STRAIGHT), title="Blue")
+    luma: Points = Field(default_factory=lambda: list(STRAIGHT), title="Luma")
+
+    def _curve(self, points: list[CurvePoint]) -> Interpolant | None:
+        return None if points == STRAIGHT else Interpolant(points, self.interpolation)
+
+    def apply(self, rgb: F32, at: Surroundings) -> F32:
+        out = np.array(rgb, copy=True, order="C")
+        for c, name in enumerate(CHANNELS):
+            if own := self._curve(getattr(self, name)):
+                own.on_channel(out, out, c)
+        if both := self._curve(self.all):
+            for c in range(3):
+                both.on_channel(out, out, c)
+        if luma := self._curve(self.luma):
+            before = out @ LUMA
+            out += (luma(before) - before)[:, None]
+        return out
+
+    def trace(self, at: Surroundings) -> dict[str, Any]:
+        x = np.linspace(0, 1, 129, dtype=np.float32)
+        lines = {
+            name: line(Interpolant(getattr(self, name), self.interpolation)(x))
+            for name in ("all", *CHANNELS, "luma")
+        }
+        return {"x": line(x), **lines}

@@ -1,0 +1,27 @@
+"""Exposure."""
+
+from typing import Any, ClassVar, Literal
+
+import numpy as np
+
+from ..arrays import F32
+from .parameter import number
+from .step import Purpose, Step, Surroundings
+from .traced import tone_line
+
+
+class Exposure(Step):
+    """More or less light: a factor of 2 a stop, in linear light."""
+
+    title: ClassVar[str] = "Exposure"
+    purpose: ClassVar[Purpose] = "tone"
+    summary: ClassVar[str] = "More or less light, in stops"
+
+    kind: Literal["exposure"] = "exposure"
+    stops: float = number(0.0, -8.0, 8.0, label="Exposure", unit="stops", fine=0.05, coarse=0.5)
+
+    def apply(self, rgb: F32, at: Surroundings) -> F32:
+        return at.encoding.encode(at.encoding.decode(rgb) * np.float32(2.0**self.stops))
+
+    def trace(self, at: Surroundings) -> dict[str, Any]:
+        return tone_line(self, at)

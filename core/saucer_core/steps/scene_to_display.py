@@ -1,0 +1,48 @@
+"""Scene to display."""
+
+from typing import Any, ClassVar, Literal
+
+from pydantic import Field, model_validator
+
+from ..arrays import F32
+from ..encodings import Encoding, ToneScale, encoding
+from ..encodings.primaries import BT709
+from ..encodings.registry import from_linear, to_linear
+from .parameter import number, share
+from .step import Purpose, Step, Surroundings
+from .traced import line, ramp
+
+
+class SceneToDisplay(Step):
+    """Renders scene light for a display through the tone scale of ``encodings.rendering``."""
+
+    title: ClassVar[str] = "Scene to display"
+    purpose: ClassVar[Purpose] = "convert"
+    summary: ClassVar[str] = "Renders scene light for a display"
+
+    kind: Literal["scene_to_display"] = "scene_to_display"
+    to: Literal["bt709_display", "srgb"] = Field("bt709_display", title="To")
+    grey: float = share(0.13, 0.04, 0.3, label="Middle grey", help="display light of scene 18 %")
+    contrast: float = number(1.28, 0.9, 2.0, label="Contrast", unit="×", fine=0.01, coarse=0.1)
+    white_stops: float = number(5.0, 3.0, 8.0, label="White above grey", unit="stops", fine=0.1, coarse=0.5)
+
+    @model_validator(mode="after")
+    def _solvable(self) -> "SceneToDisplay":
+        self.scale()._constants()
+        return self
+
+    def scale(self) -> ToneScale:
+        """The tone scale with this step's anchors."""
+        return ToneScale(self.contrast, self.grey, self.white_stops)
+
+    def output(self, encoding_in: Encoding) -> Encoding:
+        return encoding(self.to)
+
+    def neutral(self) -> bool:
+        return False
+
+    def apply(self, rgb: F32, at: Surroundings) -> F32:
+        return from_linear(self.scale().render(to_linear(rgb, at.encoding, BT709)), BT709, encoding(self.to))
+
+    def trace(self, at: Surroundings) -> dict[str, Any]:
+        return {"x": line(ramp()[:, 0]), "all": line(self.apply(ramp(), at)[:, 0])}

@@ -1,0 +1,76 @@
+"""What every step is: identity, switch, strength, blend, and a function on colours."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, ClassVar, Literal
+from uuid import uuid4
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..arrays import F32
+from ..encodings import Encoding
+from ..lut.lut import Lut
+from .blend import Blend
+from .parameter import share
+
+Purpose = Literal["tone", "colour", "mix", "convert", "borrow", "group"]
+Tables = Callable[[str], Lut | None]
+
+
+def no_tables(digest: str) -> None:
+    """A supply of borrowed tables that has none."""
+    return None
+
+
+@dataclass(frozen=True)
+class Surroundings:
+    """What a step knows of the place it stands in: the encoding it is given, and where borrowed tables come from."""
+
+    encoding: Encoding
+    tables: Tables = no_tables
+
+
+class Strict(BaseModel):
+    """A part of a look: no unknown fields, no infinities."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+def new_id() -> str:
+    """An id for a new step."""
+    return uuid4().hex[:8]
+
+
+class Step(Strict):
+    """One operation of a look, in order.
+
+    ``apply`` takes float32 ``(n, 3)`` in ``at.encoding`` and gives the same shape in ``output(at.encoding)``; it never
+    changes its argument, is total (no NaN for any finite input) and treats every colour alone.
+    """
+
+    title: ClassVar[str]
+    purpose: ClassVar[Purpose]
+    summary: ClassVar[str]
+
+    id: str = Field(default_factory=new_id, min_length=1, max_length=40)
+    label: str = Field("", max_length=80)
+    on: bool = True
+    strength: float = share(1.0, 0.0, 1.0, label="Strength")
+    blend: Blend = "normal"
+
+    def output(self, encoding: Encoding) -> Encoding:
+        """The encoding after this step."""
+        return encoding
+
+    def neutral(self) -> bool:
+        """Whether the parameters are those of a step that does nothing."""
+        own = type(self).model_fields.keys() - Step.model_fields.keys()
+        return all(getattr(self, name) == type(self).model_fields[name].get_default(call_default_factory=True) for name in own)
+
+    def apply(self, rgb: F32, at: Surroundings) -> F32:
+        """What the step does, at full strength and without blend."""
+        raise NotImplementedError
+
+    def trace(self, at: Surroundings) -> dict[str, Any]:
+        """What its editor draws: named lists of numbers, ready to be plotted."""
+        return {}

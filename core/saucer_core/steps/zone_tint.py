@@ -1,0 +1,131 @@
+"""Zone tint."""
+
+from typing import Any, ClassVar, Literal
+
+import numpy as np
+from numba import njit
+from pydantic import Field
+
+from ..arrays import F32
+from ..encodings.oklab import from_oklab, oklab_to_linear, to_oklab
+from .parameter import degrees, share
+from .step import Purpose, Step, Strict, Surroundings
+from .traced import line
+
+#: OKLab chroma that an amount of 100 % adds: as much as a strong tint can be and still hold detail. The house's figure.
+FULL_TINT = 0.15
+#: OKLab lightness that 100 % adds.
+FULL_LIGHT = 0.25
+
+
+class ZoneTone(Strict):
+    """What happens to one zone."""
+
+    hue: float = degrees(60.0, label="Hue")
+    amount: float = share(0.0, 0.0, 1.0, label="Tint")
+    lightness: float = share(0.0, -1.0, 1.0, label="Lightness")
+    saturation: float = share(0.0, -1.0, 1.0, label="Saturation")
+
+    def tint(self) -> tuple[float, float]:
+        """What is added to OKLab a and b."""
+        angle = np.radians(self.hue)
+        return FULL_TINT * self.amount * float(np.cos(angle)), FULL_TINT * self.amount * float(np.sin(angle))
+
+
+@njit(inline="always", fastmath=True, error_model="numpy")
+def _past(lightness, crossover, overlap):  # type: ignore[no-untyped-def]
+    """Smoothly from 0 to 1 over the overlap to both sides of a crossover."""
+    t = (lightness - crossover + overlap) / (overlap + overlap)
+    t = min(max(t, np.float32(0)), np.float32(1))
+    return t * t * (np.float32(3) - t - t)
+
+
+@njit("void(float32[::1], float32[:, ::1], float32, float32, float32)", nogil=True, fastmath=True, error_model="numpy", cache=True)  # type: ignore[untyped-decorator]
+def _weigh(lightness: F32, out: F32, low: np.float32, high: np.float32, overlap: np.float32) -> None:
+    for i in range(lightness.size):
+        past_low, past_high = _past(lightness[i], low, overlap), _past(lightness[i], high, overlap)
+        out[i, 0], out[i, 1], out[i, 2] = 1 - past_low, past_low * (1 - past_high), past_low * past_high
+
+
+@njit("void(float32[:, ::1], float32, float32, float32, float32[:, ::1])", nogil=True, fastmath=True, error_model="numpy", cache=True)  # type: ignore[untyped-decorator]
+def _tint(lab: F32, low: np.float32, high: np.float32, overlap: np.float32, change: F32) -> None:
+    """In place. change: rows shadows, midtones, highlights, overall; columns a, b, L, saturation."""
+    one = np.float32(1)
+    for i in range(lab.shape[0]):
+        past_low, past_high = _past(lab[i, 0], low, overlap), _past(lab[i, 0], high, overlap)
+        s, m, h = one - past_low, past_low * (one - past_high), past_low * past_high
+        gain = one + s * change[0, 3] + m * change[1, 3] + h * change[2, 3] + change[3, 3]
+        gain = max(gain, np.float32(0))
+        lab[i, 1] = lab[i, 1] * gain + s * change[0, 0] + m * change[1, 0] + h * change[2, 0] + change[3, 0]
+        lab[i, 2] = lab[i, 2] * gain + s * change[0, 1] + m * change[1, 1] + h * change[2, 1] + change[3, 1]
+        lab[i, 0] += s * change[0, 2] + m * change[1, 2] + h * change[2, 2] + change[3, 2]
+
+
+ZONES = ("shadows", "midtones", "highlights")
+
+
+class ZoneTint(Step):
+    """Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. The house's formula.
+
+    Two crossovers on OKLab lightness with a common overlap; the three weights are smooth and sum to 1 everywhere.
+    """
+
+    title: ClassVar[str] = "Zone tint"
+    purpose: ClassVar[Purpose] = "colour"
+    summary: ClassVar[str] = "A tint for shadows, midtones and highlights"
+
+    kind: Literal["zone_tint"] = "zone_tint"
+    shadows: ZoneTone = Field(default_factory=ZoneTone, title="Shadows")
+    midtones: ZoneTone = Field(default_factory=ZoneTone, title="Midtones")
+    highlights: ZoneTone = Field(default_factory=ZoneTone, title="Highlights")
+    overall: ZoneTone = Field(default_factory=ZoneTone, title="Overall")
+    low_crossover: float = share(0.42, 0.05, 0.9, label="Shadows to midtones", help="OKLab lightness")
+    high_crossover: float = share(0.75, 0.1, 0.98, label="Midtones to highlights", help="OKLab lightness")
+    overlap: float = share(0.2, 0.02, 0.5, label="Overlap")
+
+    def neutral(self) -> bool:
+        return all(
+            z.amount == 0 and z.lightness == 0 and z.saturation == 0
+            for z in (self.shadows, self.midtones, self.highlights, self.overall)
+        )
+
+    def weights(self, lightness: F32) -> F32:
+        """Shadows, midtones, highlights for OKLab lightness; ``(n,)`` to ``(n, 3)``, each row sums to 1."""
+        out = np.empty((lightness.size, 3), dtype=np.float32)
+        _weigh(np.ascontiguousarray(lightness, dtype=np.float32), out, *self._edges())
+        return out
+
+    def _edges(self) -> tuple[np.float32, np.float32, np.float32]:
+        low, high = sorted((self.low_crossover, self.high_crossover))
+        return np.float32(low), np.float32(high), np.float32(self.overlap)
+
+    def apply(self, rgb: F32, at: Surroundings) -> F32:
+        lab = to_oklab(rgb, at.encoding)
+        zones = (self.shadows, self.midtones, self.highlights, self.overall)
+        change = np.array([[*z.tint(), FULL_LIGHT * z.lightness, z.saturation] for z in zones], dtype=np.float32)
+        _tint(lab, *self._edges(), change)
+        return from_oklab(lab, at.encoding)
+
+    def trace(self, at: Surroundings) -> dict[str, Any]:
+        lightness = np.linspace(0, 1, 101, dtype=np.float32)
+        weights = self.weights(lightness)
+        return {
+            "lightness": line(lightness),
+            **{name: line(weights[:, k]) for k, name in enumerate(ZONES)},
+            "swatches": {name: _swatch(getattr(self, name)) for name in (*ZONES, "overall")},
+        }
+
+
+def _swatch(zone: ZoneTone) -> str:
+    """The tint as a CSS colour on a light mid grey, for the screen to show."""
+    a, b = zone.tint()
+    light = oklab_to_linear(np.array([[0.72 + 0.2 * zone.lightness, a, b]], dtype=np.float32))
+    return css_colour(light)
+
+
+def css_colour(light: F32) -> str:
+    """``#rrggbb`` in sRGB of one linear BT.709 colour, clipped."""
+    from ..encodings import encoding
+
+    code = np.clip(encoding("srgb").encode(light), 0, 1).reshape(3)
+    return "#" + "".join(f"{round(float(v) * 255):02x}" for v in code)

@@ -1,0 +1,156 @@
+"""Loads the demo world into an empty Saucer: people, frames, looks, a borrowed LUT, projects.
+
+Run as ``python -m demo.load`` with the server's settings; does nothing where there are people already.
+"""
+
+import tempfile
+from pathlib import Path
+
+import django
+
+django.setup()
+
+from django.core.files.uploadedfile import SimpleUploadedFile  # noqa: E402
+from django.db import transaction  # noqa: E402
+from saucer_core.formats.cube import write_text  # noqa: E402
+from saucer_core.look import Look  # noqa: E402
+from saucer_core.lut.bake import bake  # noqa: E402
+from saucer_core.trim import Trim  # noqa: E402
+from saucer_server.catalogue import rules as catalogue  # noqa: E402
+from saucer_server.frames import rules as frames  # noqa: E402
+from saucer_server.looks import pictures  # noqa: E402
+from saucer_server.looks import rules as looks  # noqa: E402
+from saucer_server.people.rules import Person, Role  # noqa: E402
+from saucer_server.projects import rules as projects  # noqa: E402
+
+from .frames import FRAMES, make, make_chart  # noqa: E402
+from .looks import BROUGHT_IN, LOOKS, DemoLook  # noqa: E402
+
+PASSWORD = "slip-and-glaze"
+TEAM = (
+    ("vera", "Vera Quillon", Role.APPLIER),
+    ("ines", "Ines Tallow", Role.DESIGNER),
+    ("tomas", "Tomas Ferrow", Role.DESIGNER),
+    ("odile", "Odile Marrin", Role.LEAD),
+)
+#: name, note, and its shots: frame, name, trim over the frame's own, look, strength
+PROJECTS: tuple[tuple[str, str, tuple[tuple[str, str, dict[str, float], str | None, float], ...]], ...] = (
+    (
+        "Kiln series, episode two",
+        "Six minutes from wedging to first fire. Delivers BT.709 display.",
+        (
+            ("North shelf", "Shelf, morning", {}, "North window", 1.0),
+            ("Kiln mouth, night", "Kiln, first fire", {"exposure": 0.5}, "Ember & Tide", 0.7),
+            ("Yard, noon", "Yard, before noon", {}, "Ember & Tide", 0.6),
+            ("Yard, dusk", "Yard, last light", {"exposure": 0.8, "temperature": -12}, "Ember & Tide", 0.85),
+            ("Clay heads", "Heads by the window", {"exposure": 0.9}, "North window", 1.0),
+            ("Wheel by the window", "Wheel, backlit", {"contrast": 0.92}, None, 1.0),
+        ),
+    ),
+    (
+        "Glaze catalogue, spring",
+        "Stills of the new glazes. Colour has to stay true: ease every look.",
+        (
+            ("Glaze table", "Glaze tests", {}, "Plain print", 1.0),
+            ("North shelf", "Shelf, stock", {"exposure": 0.6, "temperature": 6}, "Celadon wash", 0.5),
+            ("Clay heads", "Heads, bisque", {}, None, 1.0),
+        ),
+    ),
+)
+
+
+def _people() -> dict[str, Person]:
+    return {
+        name: Person.objects.create_user(name, password=PASSWORD, full_name=full, role=role) for name, full, role in TEAM
+    }
+
+
+def _frames(person: Person) -> dict[str, frames.Frame]:
+    found = {}
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        for f in FRAMES:
+            path = make(f, folder)
+            found[f.name] = frames.add(
+                path, path.name, name=f.name, light=f.light, encoding_key=f.encoding, person=person, trim=f.trim
+            )
+        path = make_chart(folder)
+        chart = frames.add(path, path.name, name="Test chart", light="", encoding_key="srgb", person=person)
+        chart.chart = True
+        chart.save()
+    return found
+
+
+def _earlier(look: Look, share: float) -> Look:
+    """An earlier state of a look: the same steps, eased."""
+    earlier = look.model_copy(deep=True)
+    for step in earlier.steps:
+        if step.kind not in ("encode", "scene_to_display"):
+            step.strength = round(step.strength * share, 2)
+    return earlier
+
+
+def _look(d: DemoLook, people: dict[str, Person]) -> None:
+    maker, lead = people[d.maker], people["odile"]
+    final = d.look()
+    row = looks.create(maker, d.name, final, d.note)
+    count = len(d.revisions)
+    for k, note in enumerate(d.revisions):
+        state = final if k == count - 1 else _earlier(final, 0.8 + 0.1 * k)
+        row = looks.save_draft(row.pk, maker, state, row.draft_version)
+        revision = looks.keep_revision(row, maker, note)
+        if k == count - 1 and d.status != "draft":
+            looks.set_status(revision, lead, d.status)
+    catalogue.set_tags(row, list(d.tags))
+
+
+def _lut(person: Person) -> None:
+    table = bake(BROUGHT_IN.look(), 33, title=BROUGHT_IN.name, comments=("made by the demo, free to pass on",))
+    looks.add_lut(
+        SimpleUploadedFile("second_firing.cube", write_text(table).encode()),
+        person, name=BROUGHT_IN.name, expects="bt709_display", gives="bt709_display",
+        rights="free to pass on", origin="the demo team's own",
+    )  # fmt: skip
+
+
+def _projects(people: dict[str, Person], by_name: dict[str, frames.Frame]) -> None:
+    for name, note, shots in PROJECTS:
+        project = projects.create(people["odile"], name, note)
+        rows = projects.add_shots(project, [by_name[f].pk for f, *_ in shots])
+        for row, (_, shot_name, trim, look_name, strength) in zip(rows, shots, strict=True):
+            row.name = shot_name
+            row.trim = Trim(**{**row.trim, **trim}).model_dump()
+            row.save()
+            if look_name:
+                found = looks.Look.objects.get(name=look_name)
+                newest = looks.latest(found)
+                projects.assign(project, [row.pk], newest.pk if newest else None, strength)
+
+
+def _warm() -> None:
+    """Renders what the first screens show, so that the first visit is as quick as the later ones."""
+    for look in catalogue.published():
+        revision = look.revisions.all()[0]
+        recipe = looks.recipe_of(revision)
+        pictures.saucer(recipe, 160)
+        for frame in frames.Frame.objects.all()[:1]:
+            pictures.still(recipe, revision.digest, frame, 480)
+
+
+def load() -> bool:
+    """Loads everything or nothing; returns whether it did."""
+    if Person.objects.exists():
+        return False
+    with transaction.atomic():
+        people = _people()
+        by_name = _frames(people["ines"])
+        _lut(people["tomas"])
+        for d in LOOKS:
+            _look(d, people)
+        _projects(people, by_name)
+    _warm()
+    return True
+
+
+if __name__ == "__main__":
+    print("Demo data loaded." if load() else "Demo data is there already.")

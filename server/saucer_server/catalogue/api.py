@@ -1,0 +1,92 @@
+"""The catalogue over HTTP."""
+
+from typing import Annotated
+
+from django.db import transaction
+from django.http import HttpRequest
+from ninja import Query, Router, Schema
+from pydantic import Field
+
+from ..looks import rules as looks
+from ..looks.api import RevisionOut, Text, revision_out
+from ..people.rules import must_design, person_of
+from . import rules
+
+router = Router(tags=["catalogue"])
+
+Tags = Annotated[list[Annotated[Text, Field(max_length=40)]], Field(max_length=30)]
+
+
+class Search(Schema):
+    """What to look for: words, tags that must all be there, a status."""
+
+    q: Text = Field("", max_length=200)
+    tag: Tags = []
+    status: Text = Field("", max_length=20)
+
+
+class CardOut(Schema):
+    """A look in the catalogue, shown by its newest revision."""
+
+    id: int
+    name: str
+    note: str
+    maker: str
+    tags: list[str]
+    revision: RevisionOut
+    revisions: int
+
+
+class TagOut(Schema):
+    """A tag and how many looks carry it."""
+
+    name: str
+    count: int
+
+
+class CatalogueOut(Schema):
+    """What was found, and what there is to narrow it by."""
+
+    cards: list[CardOut]
+    total: int
+    tags: list[TagOut]
+
+
+class TagsIn(Schema):
+    """The tags of a look."""
+
+    tags: Tags
+
+
+def _card(look: looks.Look) -> CardOut:
+    revisions = list(look.revisions.all())
+    newest = revision_out(revisions[0])
+    tags = [t.name for t in look.tags.all()]  # type: ignore[attr-defined]
+    return CardOut(
+        id=look.pk, name=look.name, note=look.note, maker=str(look.maker), tags=tags, revision=newest, revisions=len(revisions)
+    )
+
+
+@router.get("", response=CatalogueOut)
+def catalogue(
+    request: HttpRequest, search: Query[Search]
+) -> CatalogueOut:
+    """Searches the catalogue."""
+    found = rules.search(search.q, search.tag, search.status)
+    tags = [TagOut(name=t.name, count=t.count) for t in rules.tags_in_use()]  # type: ignore[attr-defined]
+    return CatalogueOut(cards=[_card(x) for x in found[:500]], total=rules.published().count(), tags=tags)
+
+
+@router.get("/{int:look_id}/tags", response=list[str])
+def tags(request: HttpRequest, look_id: int) -> list[str]:
+    """The tags of a look."""
+    return [t.name for t in looks.find(look_id).tags.all()]  # type: ignore[attr-defined]
+
+
+@router.put("/{int:look_id}/tags", response=list[str])
+def set_tags(request: HttpRequest, look_id: int, payload: TagsIn) -> list[str]:
+    """Gives a look exactly these tags."""
+    must_design(person_of(request))
+    with transaction.atomic():
+        rules.set_tags(looks.find(look_id), payload.tags)
+    return tags(request, look_id)

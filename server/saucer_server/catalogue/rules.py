@@ -1,0 +1,46 @@
+"""What the catalogue shows, and how it is searched."""
+
+from django.db.models import Count, Prefetch, Q, QuerySet
+
+from ..errors import RuleError
+from ..looks.rules import Look, Revision
+from .models import Tag
+
+__all__ = ["Tag", "published", "search", "set_tags", "tags_in_use"]
+
+TAG_LIMIT = 12
+
+
+def published() -> QuerySet[Look]:
+    """The looks that have a revision, newest revision first in each."""
+    newest = Revision.objects.select_related("made_by", "look").order_by("-number")
+    with_one = Look.objects.annotate(kept=Count("revisions")).filter(kept__gt=0)
+    return with_one.select_related("maker").prefetch_related("tags", Prefetch("revisions", newest))
+
+
+def search(text: str, tags: list[str], status: str) -> QuerySet[Look]:
+    """The looks in which every word occurs in name, note, tag or maker, and that carry every tag."""
+    looks = published()
+    for word in text.split():
+        found = Q(name__icontains=word) | Q(note__icontains=word) | Q(maker__full_name__icontains=word)
+        looks = looks.filter(found | Q(pk__in=Tag.looks.through.objects.filter(tag__name__icontains=word).values("look_id")))
+    for tag in tags:
+        looks = looks.filter(pk__in=Tag.looks.through.objects.filter(tag__name=tag).values("look_id"))
+    if status:
+        looks = looks.filter(revisions__status=status).distinct()
+    return looks
+
+
+def tags_in_use() -> QuerySet[Tag]:
+    """Tags with the number of catalogued looks they stand on, most used first."""
+    kept = Count("looks", filter=Q(looks__revisions__isnull=False), distinct=True)
+    return Tag.objects.annotate(count=kept).filter(count__gt=0).order_by("-count", "name")
+
+
+def set_tags(look: Look, names: list[str]) -> None:
+    """Gives a look exactly these tags."""
+    wanted = sorted({" ".join(n.lower().split()) for n in names} - {""})
+    if len(wanted) > TAG_LIMIT:
+        raise RuleError(422, f"A look carries at most {TAG_LIMIT} tags.")
+    look.tags.set([Tag.objects.get_or_create(name=n)[0] for n in wanted])  # type: ignore[attr-defined]
+    Tag.objects.filter(looks__isnull=True).delete()

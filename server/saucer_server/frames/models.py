@@ -1,0 +1,29 @@
+"""Frames: reference pictures with a known encoding."""
+
+from django.conf import settings
+from django.db import models
+
+
+class Frame(models.Model):
+    """A picture people judge looks on. Its pixels never change; its name, light and trim may."""
+
+    name = models.CharField(max_length=120)
+    light = models.CharField(max_length=40, blank=True)
+    encoding = models.CharField(max_length=40)
+    digest = models.CharField(max_length=64, db_index=True)
+    file = models.CharField(max_length=200)
+    file_name = models.CharField(max_length=200)
+    kind = models.CharField(max_length=12)
+    depth = models.CharField(max_length=20)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    trim = models.JSONField(default=dict)
+    chart = models.BooleanField(default=False)
+    added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    added_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["chart", "id"]
+
+    def __str__(self) -> str:
+        return self.name

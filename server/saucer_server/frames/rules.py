@@ -1,0 +1,155 @@
+"""Taking frames in, and their pixels as the rest of Saucer needs them."""
+
+import hashlib
+import tempfile
+from functools import lru_cache
+from pathlib import Path
+
+import numpy as np
+from django.core.files.storage import default_storage
+from django.core.files.uploadedfile import UploadedFile
+from saucer_core.arrays import F32
+from saucer_core.encodings import encoding, meet
+from saucer_core.errors import FileError
+from saucer_core.formats import pictures
+from saucer_core.look import canonical
+from saucer_core.lut.bake import table_places
+from saucer_core.screen import SCREEN, for_screen
+from saucer_core.trim import Trim
+
+from .. import storage
+from ..errors import RuleError, missing
+from ..people.rules import Person, may_lead
+from .models import Frame
+
+__all__ = ["Frame", "add", "find", "original", "pixels", "remove", "table_picture", "trim_of"]
+
+
+def find(frame_id: int) -> Frame:
+    """The frame; raises 404."""
+    frame = Frame.objects.filter(pk=frame_id).first() if 0 < frame_id < 2**63 else None
+    if frame is None:
+        raise missing("frame")
+    return frame
+
+
+def trim_of(frame: Frame) -> Trim:
+    """The frame's own trim."""
+    return Trim.model_validate(frame.trim)
+
+
+def add(
+    path: Path, file_name: str, *, name: str, light: str, encoding_key: str, person: Person, trim: Trim | None = None
+) -> Frame:
+    """Takes a picture in. Raises ``FileError`` (nothing is kept then)."""
+    encoding(encoding_key)
+    _, facts = pictures.read(path, file_name)
+    digest = hashlib.sha256(path.read_bytes()).hexdigest()
+    kept = storage.put(f"frames/{digest[:2]}/{digest}{Path(file_name).suffix.lower()}", path.read_bytes())
+    return Frame.objects.create(
+        name=name.strip()[:120] or Path(file_name).stem[:120],
+        light=light.strip()[:40],
+        encoding=encoding_key,
+        digest=digest,
+        file=kept,
+        file_name=Path(file_name).name[:200],
+        kind=facts.kind,
+        depth=facts.depth,
+        width=facts.width,
+        height=facts.height,
+        trim=trim.model_dump() if trim else {},
+        added_by=person,
+    )
+
+
+def take_upload(upload: UploadedFile, *, name: str, light: str, encoding_key: str, person: Person) -> Frame:
+    """Takes an uploaded picture in; raises ``FileError``."""
+    file_name = Path(upload.name or "picture").name
+    if (upload.size or 0) > pictures.SIZE_LIMIT:
+        raise FileError(file_name, f"larger than {pictures.SIZE_LIMIT // 2**20} MiB, the most a picture may be")
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / ("upload" + Path(file_name).suffix.lower())
+        with path.open("wb") as out:
+            for chunk in upload.chunks():
+                out.write(chunk)
+        return add(path, file_name, name=name, light=light, encoding_key=encoding_key, person=person)
+
+
+def remove(frame: Frame, person: Person, used_by: list[str]) -> None:
+    """Removes a frame that nothing uses."""
+    if frame.added_by_id != person.pk and not may_lead(person):
+        raise RuleError(403, "Only who brought this frame, or a lead, can remove it.")
+    if used_by:
+        raise RuleError(409, f"This frame is a shot of {', '.join(used_by)}. Take it out there first.")
+    frame.delete()
+
+
+@lru_cache(maxsize=6)
+def _decoded(file: str, file_name: str) -> F32:
+    with default_storage.open(file) as f, tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / ("frame" + Path(file).suffix)
+        path.write_bytes(f.read())
+        rgb, _ = pictures.read(path, file_name)
+    return rgb
+
+
+def original(frame: Frame, width: int | None = None) -> F32:
+    """The frame's pixels in its own encoding, at most ``width`` wide. Shared: do not change it."""
+    rgb = _decoded(frame.file, frame.file_name)
+    return rgb if width is None else pictures.fit(rgb, width, 100 * width)
+
+
+@lru_cache(maxsize=48)
+def _trimmed(file: str, file_name: str, source: str, trim_json: bytes, target: str, width: int | None) -> F32:
+    rgb = _decoded(file, file_name)
+    if width is not None:
+        rgb = pictures.fit(rgb, width, 100 * width)
+    rgb = meet(Trim.model_validate_json(trim_json).apply(rgb, source), encoding(source), encoding(target))
+    return rgb
+
+
+def pixels(frame: Frame, target: str, width: int | None = None, trim: Trim | None = None) -> F32:
+    """The trimmed frame in the encoding ``target``, float32 ``(height, width, 3)``; shared, do not change it.
+
+    trim replaces the frame's own.
+    """
+    chosen = trim if trim is not None else trim_of(frame)
+    return _trimmed(frame.file, frame.file_name, frame.encoding, chosen.model_dump_json().encode(), target, width)
+
+
+def _address(frame: Frame, *parts: object) -> str:
+    made_of = canonical([frame.digest, frame.encoding, frame.trim, *map(str, parts)])
+    return hashlib.sha256(made_of).hexdigest()
+
+
+def table_picture(frame: Frame, look_input: str, width: int, trimmed: bool) -> bytes:
+    """The frame as places in a look's table, for the viewer.
+
+    Two little-endian uint32 (width, height), then half-float RGB, rows from the top.
+    """
+    trim = None if trimmed else Trim()
+
+    def make() -> bytes:
+        rgb = table_places(look_input, pixels(frame, look_input, width, trim))
+        head = np.array([rgb.shape[1], rgb.shape[0]], dtype="<u4").tobytes()
+        return head + np.clip(rgb, -4, 4).astype("<f2").tobytes()
+
+    return storage.kept(f"derived/places/{_address(frame, 'v1', look_input, width, trimmed)}", make)
+
+
+def still(frame: Frame, width: int, trimmed: bool) -> bytes:
+    """The frame without a look, as a JPEG for the screen."""
+    trim = None if trimmed else Trim()
+
+    def make() -> bytes:
+        return jpeg(for_screen(pixels(frame, frame.encoding, width, trim), frame.encoding))
+
+    return storage.kept(f"derived/stills/{_address(frame, 'v1', SCREEN, width, trimmed)}.jpg", make)
+
+
+def jpeg(rgb: F32) -> bytes:
+    """A picture for the screen as JPEG."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "still.jpg"
+        pictures.write(path, rgb)
+        return path.read_bytes()

@@ -1,0 +1,44 @@
+"""Following long work."""
+
+from datetime import datetime
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from ..errors import missing
+from ..people.rules import person_of
+from .models import Job
+from .rules import cancel, following
+
+router = Router(tags=["jobs"])
+
+
+class JobOut(Schema):
+    """How far a job is."""
+
+    id: int
+    kind: str
+    title: str
+    state: str
+    done: int
+    total: int
+    doing: str
+    reason: str
+    asked_at: datetime
+
+
+@router.get("", response=list[JobOut])
+def jobs(request: HttpRequest) -> list[Job]:
+    """The person's latest jobs."""
+    return list(following(person_of(request))[:20])
+
+
+@router.post("/{int:job_id}/cancel", response=JobOut)
+def stop(request: HttpRequest, job_id: int) -> Job:
+    """Asks a job to stop."""
+    job = Job.objects.filter(pk=job_id).first() if job_id < 2**63 else None
+    if job is None:
+        raise missing("job")
+    cancel(job, person_of(request))
+    job.refresh_from_db()
+    return job

@@ -1,0 +1,65 @@
+"""Bakes: files made from a revision, with what was measured."""
+
+import hashlib
+
+from saucer_core.encodings import encoding
+from saucer_core.formats.registry import TABLE_FORMATS
+from saucer_core.lut.bake import Deviation, bake, measure
+from saucer_core.lut.lut import Lut
+
+from .. import storage
+from ..errors import RuleError
+from ..people.rules import Person, must_design
+from .models import Bake, Revision
+from .rules import Recipe, recipe_of, table
+
+#: Sizes that the sheet offers: the trade's usual ones (common practice).
+USUAL_GRIDS = (17, 33, 65)
+
+
+def compare(look: Recipe) -> dict[int, Deviation]:
+    """The deviation at each usual grid size. Raises ``LookError``."""
+    return {size: measure(look, bake(look, size, tables=table), tables=table) for size in USUAL_GRIDS}
+
+
+def describe(look: Recipe, revision: Revision, rights: str, note: str) -> tuple[str, ...]:
+    """The comment lines a file carries: where it comes from, what it expects and gives, and who may pass it on."""
+    lines = [
+        f"Look: {revision.look.name}, revision {revision.number}, by {revision.made_by}",
+        f"Comes in as: {encoding(look.input).label}",
+        f"Goes out as: {encoding(look.output).label}",
+    ]
+    if note:
+        lines.append(f"Note: {note}")
+    if rights:
+        lines.append(f"Rights: {rights}")
+    return tuple(lines)
+
+
+def make(revision: Revision, person: Person, *, format_key: str, grid: int, title: str, rights: str, note: str) -> Bake:
+    """Bakes a revision to a file and measures it. Raises ``LookError``; nothing half-made stays."""
+    must_design(person)
+    if format_key not in TABLE_FORMATS:
+        raise RuleError(422, f"Saucer bakes {', '.join(TABLE_FORMATS)}, not “{format_key}”.")
+    look = recipe_of(revision)
+    title = title.strip() or revision.look.name
+    lut: Lut = bake(look, grid, tables=table, title=title, comments=describe(look, revision, rights, note))
+    deviation = measure(look, lut, tables=table)
+    data = TABLE_FORMATS[format_key].to_text(lut).encode()
+    file = storage.put(f"bakes/{hashlib.sha256(data).hexdigest()}{TABLE_FORMATS[format_key].suffix}", data)
+    return Bake.objects.create(
+        revision=revision, format=format_key, grid=grid, title=title, rights=rights,
+        deviation=deviation.as_dict(), file=file, bytes=len(data), made_by=person,
+    )  # fmt: skip
+
+
+def file_name(bake_row: Bake) -> str:
+    """What the file is called when somebody takes it away."""
+    suffix = TABLE_FORMATS[bake_row.format].suffix
+    return f"{safe_name(bake_row.revision.look.name)}_r{bake_row.revision.number}_{bake_row.grid}{suffix}"
+
+
+def safe_name(name: str) -> str:
+    """A file name that every system takes."""
+    kept = "".join(c if c.isalnum() or c in "-_" else "_" for c in name.strip())
+    return kept.strip("_")[:80] or "look"

@@ -1,0 +1,104 @@
+"""Looks, their drafts and revisions, borrowed tables, and bakes."""
+
+from django.conf import settings
+from django.db import models
+
+PERSON = settings.AUTH_USER_MODEL
+
+
+class Status(models.TextChoices):
+    """Where a revision stands."""
+
+    DRAFT = "draft"
+    IN_REVIEW = "in review"
+    APPROVED = "approved"
+    RETIRED = "retired"
+
+
+class Look(models.Model):
+    """A look under one name: a moving draft and its immutable revisions."""
+
+    name = models.CharField(max_length=120)
+    note = models.TextField(blank=True)
+    maker = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+    draft = models.JSONField()
+    draft_version = models.PositiveIntegerField(default=1)
+    draft_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
+    draft_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["name", "id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class SetAside(models.Model):
+    """A draft that came too late: somebody else had saved since it was opened. Kept, so that nothing is lost."""
+
+    look = models.ForeignKey(Look, on_delete=models.CASCADE, related_name="set_aside")
+    draft = models.JSONField()
+    based_on = models.PositiveIntegerField()
+    kept_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
+    kept_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-kept_at"]
+
+
+class Revision(models.Model):
+    """An immutable, numbered state of a look. Only its status moves."""
+
+    look = models.ForeignKey(Look, on_delete=models.PROTECT, related_name="revisions")
+    number = models.PositiveIntegerField()
+    recipe = models.JSONField()
+    digest = models.CharField(max_length=64, db_index=True)
+    note = models.TextField(blank=True)
+    status = models.CharField(max_length=12, choices=Status, default=Status.DRAFT)
+    made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["look", "-number"]
+        constraints = [models.UniqueConstraint(fields=["look", "number"], name="one_revision_a_number")]
+
+    def __str__(self) -> str:
+        return f"{self.look.name} r{self.number}"
+
+
+class BorrowedLut(models.Model):
+    """A table brought in from a file, by the digest of its numbers."""
+
+    digest = models.CharField(max_length=64, unique=True)
+    name = models.CharField(max_length=200)
+    file = models.CharField(max_length=200)
+    file_name = models.CharField(max_length=200)
+    size = models.PositiveIntegerField()
+    expects = models.CharField(max_length=40)
+    gives = models.CharField(max_length=40)
+    rights = models.CharField(max_length=300)
+    origin = models.CharField(max_length=300)
+    added_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
+    added_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name", "id"]
+
+
+class Bake(models.Model):
+    """A file made from a revision, and how far it is from the look."""
+
+    revision = models.ForeignKey(Revision, on_delete=models.PROTECT, related_name="bakes")
+    format = models.CharField(max_length=12)
+    grid = models.PositiveIntegerField()
+    title = models.CharField(max_length=200, blank=True)
+    rights = models.CharField(max_length=300, blank=True)
+    deviation = models.JSONField()
+    file = models.CharField(max_length=200)
+    bytes = models.PositiveBigIntegerField()
+    made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-made_at"]

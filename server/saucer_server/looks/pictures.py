@@ -1,0 +1,114 @@
+"""Looks made visible: the live table, stills, portraits. The core computes; this keeps what was computed."""
+
+import hashlib
+import json
+import struct
+import tempfile
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from saucer_core.arrays import F32
+from saucer_core.formats import pictures
+from saucer_core.look import Look as Recipe
+from saucer_core.look import PrefixCache, canonical, evaluate, every_step, surroundings
+from saucer_core.lut.bake import bake, grid_colours
+from saucer_core.lut.lut import identity_grid
+from saucer_core.readings.histogram import histogram
+from saucer_core.readings.portrait import portrait
+from saucer_core.screen import SCREEN, for_screen
+from saucer_core.trim import Trim
+
+from .. import storage
+from ..frames.rules import Frame, jpeg, pixels, trim_of
+from .rules import table
+
+#: Points a side of the live table, and the width of the picture that is counted for the histogram.
+LIVE_GRID = 33
+COUNTED_WIDTH = 320
+
+_leading = PrefixCache()
+
+
+def traces(look: Recipe) -> dict[str, dict[str, Any]]:
+    """For every step by id: the encoding it works on and what its editor draws."""
+    found: dict[str, dict[str, Any]] = {}
+    for step_id, (step, at) in _places(look).items():
+        found[step_id] = {"encoding": at.encoding.key, "trace": step.trace(at)}
+    return found
+
+
+def _places(look: Recipe) -> dict[str, tuple[Any, Any]]:
+    around = surroundings(look, table)
+    return {s.id: (s, around[s.id]) for s in every_step(look.steps)}
+
+
+def live(look: Recipe, *, strength: float, trim: Trim | None, frame: Frame | None, with_traces: bool) -> bytes:
+    """The look as the viewer needs it.
+
+    uint32 length of the JSON that follows (padded to 4 bytes with spaces), the JSON (size, traces, histogram, end), then the
+    half-float table ``size³ × 3`` for the screen, red fastest. Raises ``LookError``.
+    """
+    whole = trim.before(look) if trim is not None else look
+    lut = bake(whole, LIVE_GRID, tables=table, strength=strength, cache=_leading)
+    assert lut.grid is not None
+    head: dict[str, Any] = {"size": LIVE_GRID, "end": look.end().key}
+    if with_traces:
+        head["traces"] = traces(look)
+    if frame is not None:
+        counted = pixels(frame, look.input, COUNTED_WIDTH, Trim() if trim is not None else None)
+        head["histogram"] = histogram(lut.apply(counted)).tolist()
+        head["before"] = histogram(counted).tolist()
+    shown = np.clip(for_screen(lut.grid, look.output), -1, 2).astype("<f2")
+    return _framed(head, shown)
+
+
+def _framed(head: dict[str, Any], grid: np.ndarray) -> bytes:
+    text = json.dumps(head, separators=(",", ":")).encode()
+    text += b" " * (-len(text) % 4)
+    return struct.pack("<I", len(text)) + text + grid.tobytes()
+
+
+def unlooked(look_input: str) -> bytes:
+    """The table that shows a picture as it comes in, without a look; framed like ``live``."""
+    grid = grid_colours(look_input, identity_grid(LIVE_GRID))
+    return _framed({"size": LIVE_GRID, "end": look_input}, np.clip(for_screen(grid, look_input), -1, 2).astype("<f2"))
+
+
+def rendered(look: Recipe, frame: Frame, width: int | None, *, strength: float = 1.0, trim: Trim | None = None) -> F32:
+    """A frame under a look, every pixel computed by the look itself, in the look's output. trim replaces the frame's."""
+    return evaluate(look, pixels(frame, look.input, width, trim), tables=table, strength=strength)
+
+
+def still(look: Recipe, digest: str, frame: Frame, width: int, *, strength: float = 1.0, trim: Trim | None = None) -> bytes:
+    """A frame under a look as a JPEG for the screen, kept by what it is made from."""
+    chosen = trim if trim is not None else trim_of(frame)
+    made_of = ["v1", digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
+    address = hashlib.sha256(canonical(made_of)).hexdigest()
+
+    def make() -> bytes:
+        return jpeg(for_screen(rendered(look, frame, width, strength=strength, trim=chosen), look.output))
+
+    return storage.kept(f"derived/stills/{address}.jpg", make)
+
+
+def png(rgba: np.ndarray) -> bytes:
+    """RGBA uint8 as PNG."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "portrait.png"
+        pictures.write(path, rgba.astype(np.float32) / 255, "uint8")
+        return path.read_bytes()
+
+
+def saucer(look: Recipe | None, size: int) -> bytes:
+    """The saucer of a look as PNG (the neutral one for ``None``), kept by what it is made from."""
+    name = look.digest() if look is not None else "neutral"
+    return storage.kept(f"derived/saucers/v1-{name}-{size}.png", lambda: png(portrait(look, size, tables=table)))
+
+
+def full_picture(look: Recipe, frame: Frame, trim: Trim, strength: float) -> bytes:
+    """A frame at full size under a look, 16-bit PNG in the look's output."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "still.png"
+        pictures.write(path, rendered(look, frame, None, strength=strength, trim=trim), "uint16")
+        return path.read_bytes()

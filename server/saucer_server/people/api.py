@@ -1,0 +1,72 @@
+"""Signing in and out."""
+
+from django.contrib.auth import authenticate, login, logout
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from ninja import Router, Schema
+from pydantic import Field
+
+from ..errors import RuleError
+from .models import Person
+from .rules import may_design, may_lead, person_of
+
+router = Router(tags=["people"])
+
+
+class Me(Schema):
+    """The person signed in, and what they may do."""
+
+    username: str
+    name: str
+    role: str
+    may_design: bool
+    may_lead: bool
+
+
+class Credentials(Schema):
+    """What signs a person in."""
+
+    username: str = Field(max_length=150)
+    password: str = Field(max_length=500)
+
+
+def _me(person: Person) -> Me:
+    return Me(
+        username=person.username,
+        name=str(person),
+        role=person.get_role_display(),
+        may_design=may_design(person),
+        may_lead=may_lead(person),
+    )
+
+
+@router.get("/me", response=Me)
+def me(request: HttpRequest) -> Me:
+    """Who is signed in."""
+    return _me(person_of(request))
+
+
+@router.get("/session", auth=None)
+def session(request: HttpRequest) -> dict[str, bool]:
+    """Sets the token that later requests must carry, and says whether somebody is signed in."""
+    get_token(request)
+    return {"signed_in": request.user.is_authenticated}
+
+
+@router.post("/sign-in", auth=None, response=Me)
+def sign_in(request: HttpRequest, payload: Credentials) -> Me:
+    """Starts a session."""
+    if "\0" in payload.username + payload.password:
+        raise RuleError(422, "A name and a password are plain text.")
+    person = authenticate(request, username=payload.username, password=payload.password)
+    if not isinstance(person, Person):
+        raise RuleError(401, "That name and password do not belong together. Check both and try again.")
+    login(request, person)
+    return _me(person)
+
+
+@router.post("/sign-out")
+def sign_out(request: HttpRequest) -> dict[str, bool]:
+    """Ends the session."""
+    logout(request)
+    return {"signed_in": False}

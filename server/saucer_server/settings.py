@@ -1,0 +1,85 @@
+"""Settings, all taken from the environment; the defaults suit one machine."""
+
+import os
+from pathlib import Path
+
+import dj_database_url
+
+BASE = Path(__file__).resolve().parents[2]
+DATA = Path(os.environ.get("SAUCER_DATA", BASE / ".saucer"))
+
+SECRET_KEY = os.environ.get("SAUCER_SECRET_KEY", "only-for-checks-and-types")
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("SAUCER_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("SAUCER_ORIGINS", "").split(",") if o]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.postgres",
+    "procrastinate.contrib.django",
+    "saucer_server.people",
+    "saucer_server.jobs",
+    "saucer_server.frames",
+    "saucer_server.looks",
+    "saucer_server.catalogue",
+    "saucer_server.projects",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+ROOT_URLCONF = "saucer_server.urls"
+WSGI_APPLICATION = "saucer_server.wsgi.application"
+TEMPLATES: list[dict[str, object]] = []
+
+DATABASES = {
+    "default": dj_database_url.config(
+        default="postgres://saucer@127.0.0.1:5432/saucer", conn_max_age=600, conn_health_checks=True
+    )
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+AUTH_USER_MODEL = "people.Person"
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}}
+]
+
+LANGUAGE_CODE = "en-gb"
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+MEDIA_ROOT = DATA / "files"
+STORAGES = {
+    "default": {"BACKEND": os.environ.get("SAUCER_STORAGE", "saucer_server.storage.WholeFileStorage")},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+STATIC_URL = "/static/"
+WEB_DIST = Path(os.environ.get("SAUCER_WEB", BASE / "web" / "dist"))
+WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 2**20
+FILE_UPLOAD_TEMP_DIR = None
+
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SECURE_COOKIES = os.environ.get("SAUCER_HTTPS") == "1"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_COOKIES
+
+PROCRASTINATE_AUTODISCOVER_MODULE_NAME = "tasks"
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"plain": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
+    "root": {"handlers": ["console"], "level": os.environ.get("SAUCER_LOG", "WARNING")},
+}
