@@ -1,7 +1,7 @@
 """Frames over HTTP."""
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Any
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
@@ -78,6 +78,13 @@ def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile])
         file, name=about.name.replace("\0", ""), light=about.light.replace("\0", ""), encoding_key=about.encoding, person=person_of(request)
     )
     return 201, out(frame)
+
+
+@router.get("/trim", response=dict[str, dict[str, Any]])
+def trim(request: HttpRequest) -> dict[str, Any]:
+    """The numbers of a trim, as the core declares them."""
+    properties: dict[str, Any] = Trim.model_json_schema()["properties"]
+    return properties
 
 
 @router.patch("/{int:frame_id}", response=FrameOut)

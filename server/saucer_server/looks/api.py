@@ -388,7 +388,7 @@ def revision_saucer(request: HttpRequest, revision_id: int, size: Annotated[int,
     return _binary(pictures.saucer(rules.recipe_of(rules.find_revision(revision_id)), size), "image/png")
 
 
-@router.get("/saucer/neutral")
+@router.get("/saucer/neutral", auth=None)
 def neutral_saucer(request: HttpRequest, size: Annotated[int, Query(ge=16, le=512)] = 160) -> HttpResponse:
     """The saucer of no look at all: hues and greys as they are."""
     return _binary(pictures.saucer(None, size), "image/png")

@@ -108,6 +108,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/trim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trim
+         * @description The numbers of a trim, as the core declares them.
+         */
+        get: operations["saucer_server_frames_api_trim"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}": {
         parameters: {
             query?: never;
@@ -2567,6 +2587,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+        };
+    };
+    saucer_server_frames_api_trim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: {
+                            [key: string]: unknown;
+                        };
+                    };
                 };
             };
         };

@@ -1,0 +1,46 @@
+/** The server's types under the names the screens use. All come from the OpenAPI document. */
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+
+export type EncodingKey = Schemas["Look"]["input"];
+export type Blend = Schemas["Exposure"]["blend"];
+type Kinds = NonNullable<Schemas["Look"]["steps"]>[number];
+/** The server fills in what is left out; what it sends has every field. */
+type Whole<T> = T extends unknown ? Required<T> : never;
+export type Step = Whole<Exclude<Kinds, { kind: "group" }>> | Group;
+export type Group = Omit<Required<Schemas["Group"]>, "steps"> & { steps: Step[] };
+export type StepOf<K extends Step["kind"]> = Extract<Step, { kind: K }>;
+export type Look = { input: EncodingKey; output: EncodingKey; steps: Step[] };
+export type CurvePoint = [number, number];
+export type Trim = Schemas["Trim"];
+export type Me = Schemas["Me"];
+export type Encoding = Schemas["EncodingOut"];
+export type Kind = Schemas["KindOut"];
+export type Frame = Schemas["FrameOut"];
+export type Revision = Schemas["RevisionOut"];
+export type LookRecord = Omit<Schemas["LookOut"], "draft"> & { draft: Look };
+export type Card = Schemas["CardOut"];
+export type Catalogue = Schemas["CatalogueOut"];
+export type Bake = Schemas["BakeOut"];
+export type GridChoice = Schemas["GridOut"];
+export type BorrowedLut = Schemas["LutOut"];
+export type Project = Schemas["ProjectOut"];
+export type ProjectLine = Schemas["ProjectLine"];
+export type Shot = Schemas["ShotOut"];
+export type Delivery = Schemas["DeliveryOut"];
+export type Job = Schemas["JobOut"];
+
+/** A parameter as the core declares it. */
+export interface Parameter {
+  title: string;
+  default: number;
+  minimum: number;
+  maximum: number;
+  label: string;
+  unit: string;
+  fine: number;
+  coarse: number;
+  scale: number;
+  help: string;
+}

@@ -1,0 +1,94 @@
+/** Saves the draft by itself, keeps a copy in the browser until the server has it, and says when somebody was faster. */
+import { useEffect } from "react";
+import { api, Problem } from "../api/client";
+import type { Look } from "../api/types";
+import { useBench } from "./store";
+
+const PAUSE = 700;
+const RETRY = 3000;
+
+const spare = (id: number) => `saucer-draft-${id}`;
+
+interface Spare {
+  version: number;
+  draft: Look;
+}
+
+/** The draft that this browser kept because it could not be saved, if it still follows the server's version. */
+export function restore(id: number, version: number): Look | undefined {
+  try {
+    const kept = JSON.parse(localStorage.getItem(spare(id)) ?? "null") as Spare | null;
+    return kept?.version === version ? kept.draft : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+async function save(): Promise<void> {
+  const { id, draft, version } = useBench.getState();
+  useBench.setState({ saving: "saving" });
+  try {
+    const answer = await api.put<{ version: number }>(`/looks/${id}/draft`, { version, draft });
+    if (useBench.getState().id !== id) return;
+    localStorage.removeItem(spare(id));
+    const moved = useBench.getState().draft !== draft;
+    useBench.setState({
+      version: answer.version, saved: draft, savedAt: Date.now(), saving: moved ? "waiting" : "kept", trouble: "",
+    });
+  } catch (error) {
+    if (useBench.getState().id !== id) return;
+    const problem = error instanceof Problem ? error : new Problem(0, String(error));
+    if (problem.status === 409) {
+      localStorage.removeItem(spare(id));
+      const d = problem.detail as { version: number; draft: Look; set_aside: number };
+      useBench.setState({
+        saving: "late", late: { message: problem.message, version: d.version, draft: d.draft, aside: d.set_aside },
+      });
+    } else {
+      const away = problem.status === 0 || problem.status >= 500;
+      useBench.setState({ saving: away ? "away" : "refused", trouble: problem.message });
+    }
+  }
+}
+
+export function useAutosave(enabled: boolean): void {
+  const saving = useBench((s) => s.saving);
+  const draft = useBench((s) => s.draft);
+  useEffect(() => {
+    if (!enabled || (saving !== "waiting" && saving !== "away")) return;
+    const { id, version } = useBench.getState();
+    try {
+      localStorage.setItem(spare(id), JSON.stringify({ version, draft } satisfies Spare));
+    } catch {
+      // A full browser store only costs the spare copy; the server is asked all the same.
+    }
+    const wait = setTimeout(() => void save(), saving === "away" ? RETRY : PAUSE);
+    return () => clearTimeout(wait);
+  }, [enabled, saving, draft]);
+}
+
+/** Makes sure the server has the draft as it is now. */
+export async function settle(): Promise<void> {
+  for (let tries = 0; tries < 20; tries++) {
+    const { saving, trouble } = useBench.getState();
+    if (saving === "kept") return;
+    if (saving === "late" || saving === "refused") throw new Problem(409, trouble || "Choose first which version of the draft goes on.");
+    if (saving === "saving") await new Promise((done) => setTimeout(done, 100));
+    else await save();
+  }
+  throw new Problem(0, "The draft cannot be saved just now. Try again when Saucer can be reached.");
+}
+
+/** Settles a late draft: mine goes on over theirs, or theirs replaces mine. Either way both had been kept. */
+export async function decide(mine: boolean): Promise<void> {
+  const { late, id, draft } = useBench.getState();
+  if (!late) return;
+  if (mine) {
+    useBench.setState({ version: late.version, late: null, saving: "waiting", draft: { ...draft } });
+    await save();
+  } else {
+    useBench.getState().change("Their version", () => late.draft);
+    useBench.setState({ version: late.version, late: null, saved: late.draft, saving: "kept" });
+  }
+  await api.remove(`/looks/${id}/set-aside/${late.aside}`);
+}

@@ -1,0 +1,93 @@
+/** The control: the editor of the chosen step, its own name, strength and blend. */
+import styled from "styled-components";
+import { useEncodingLabel, useEncodings } from "../api/queries";
+import type { Blend, Kind, Parameter, Step, StepOf } from "../api/types";
+import { Amount } from "../kit/amount";
+import { Choice, Text } from "../kit/controls";
+import type { Live } from "../viewer/table";
+import { ChannelMixEditor } from "./editors/channel_mix";
+import { CurvesEditor } from "./editors/curves";
+import type { EditorProps } from "./editors/editor";
+import { LevelsEditor } from "./editors/levels";
+import { LutEditor } from "./editors/lut";
+import { PlainEditor, type Plain } from "./editors/plain";
+import { ZoneTintEditor } from "./editors/zone_tint";
+import { flatten } from "./steps";
+import { changeStep, useBench } from "./store";
+import { titleOf } from "./words";
+
+const Column = styled.section`
+  width: 304px; flex: none; border-right: 1px solid var(--line); background: var(--g1); overflow-y: auto; padding: 12px 16px 20px;
+  > header { display: flex; align-items: baseline; gap: 10px; margin-bottom: 12px; }
+  > header h1 { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  > header span { color: var(--t2); font-size: 12px; white-space: nowrap; }
+  .easing { margin-top: 16px; padding-top: 10px; border-top: 1px solid var(--line); display: grid; gap: 8px; }
+  fieldset { border: 0; padding: 0; min-width: 0; }
+`;
+
+const BLENDS: { key: Blend; label: string }[] = [
+  { key: "normal", label: "normal" }, { key: "multiply", label: "multiply" }, { key: "screen", label: "screen" },
+  { key: "overlay", label: "overlay" }, { key: "soft_light", label: "soft light" },
+];
+
+function Editor(props: EditorProps<Step["kind"]>) {
+  const { step } = props;
+  const given = props as never;
+  switch (step.kind) {
+    case "curves":
+      return <CurvesEditor key={step.id} {...(given as EditorProps<"curves">)} />;
+    case "channel_mix":
+      return <ChannelMixEditor key={step.id} {...(given as EditorProps<"channel_mix">)} />;
+    case "zone_tint":
+      return <ZoneTintEditor key={step.id} {...(given as EditorProps<"zone_tint">)} />;
+    case "levels":
+      return <LevelsEditor key={step.id} {...(given as EditorProps<"levels">)} />;
+    case "lut":
+      return <LutEditor key={step.id} {...(given as EditorProps<"lut">)} />;
+    case "group":
+      return <p style={{ color: "var(--t2)" }}>Everything in this group is eased, blended and switched together.</p>;
+    default:
+      return <PlainEditor key={step.id} {...(given as EditorProps<Plain>)} />;
+  }
+}
+
+export function Control(props: { live: Live | null; kinds: Kind[]; readOnly: boolean }) {
+  const draft = useBench((s) => s.draft);
+  const chosen = useBench((s) => s.chosen);
+  const label = useEncodingLabel();
+  const { data: encodings = [] } = useEncodings();
+  const rows = flatten(draft.steps);
+  const id = [...chosen].at(-1);
+  const row = rows.find((r) => r.step.id === id);
+  const kind = props.kinds.find((k) => k.kind === row?.step.kind);
+  if (!row || !kind) {
+    return (
+      <Column aria-label="Control">
+        <header><h1>Control</h1></header>
+        <p style={{ color: "var(--t2)" }}>{rows.length ? "Choose a step to work on it." : "Add a step to begin."}</p>
+      </Column>
+    );
+  }
+  const { step } = row;
+  const number = rows.filter((r) => r.step.kind !== "group").findIndex((r) => r.step.id === step.id) + 1;
+  const seen = props.live?.traces[step.id];
+  const title = titleOf(step, props.kinds);
+  const change = (what: string, change_: (s: StepOf<Step["kind"]>) => StepOf<Step["kind"]>) => changeStep(step.id, title, what, change_);
+  const strength = (kind.parameters as { properties: Record<string, Parameter> }).properties.strength!;
+  return (
+    <Column aria-label="Control">
+      <header>
+        <h1 title={title}>{title}</h1>
+        <span>{step.kind === "group" ? "group" : `step ${number}`}{seen ? ` · works on ${label(seen.encoding)}` : ""}</span>
+      </header>
+      <fieldset disabled={props.readOnly} style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}>
+        <Editor step={step} kind={kind} trace={seen?.trace} live={props.live} encodings={encodings} change={change} />
+        <div className="easing">
+          <Amount parameter={strength} value={step.strength} onChange={(v) => change("strength", (s) => ({ ...s, strength: v }))} />
+          <Choice look="inline" label="Blend" options={BLENDS} chosen={step.blend} onChange={(blend) => change("blend", (s) => ({ ...s, blend }))} />
+          <Text label="Own name" hint={kind.title} value={step.label} maxLength={80} onChange={(v) => change("label", (s) => ({ ...s, label: v }))} />
+        </div>
+      </fieldset>
+    </Column>
+  );
+}

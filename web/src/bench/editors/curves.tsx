@@ -1,0 +1,206 @@
+/** Curves: points by mouse, keys and numbers; the line is the core's. */
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import styled from "styled-components";
+import type { CurvePoint, StepOf } from "../../api/types";
+import { Button, Choice, NumberBox, Segments } from "../../kit/controls";
+import { numbers, path } from "../trace";
+import type { EditorProps } from "./editor";
+
+const CHANNELS = [["all", "All"], ["red", "Red"], ["green", "Green"], ["blue", "Blue"], ["luma", "Luma"]] as const;
+type Channel = (typeof CHANNELS)[number][0];
+
+/** Marks which channel a line belongs to; the only colours on the chrome. */
+const INK: Record<Channel, string> = { all: "#f0f0f0", red: "#e08a7d", green: "#86c08a", blue: "#86a5ee", luma: "#d8d8d8" };
+const UNITS = { "0–1": 1, "%": 100, "8-bit": 255, "10-bit": 1023 } as const;
+type Unit = keyof typeof UNITS;
+const DIGITS: Record<Unit, number> = { "0–1": 4, "%": 2, "8-bit": 1, "10-bit": 0 };
+const SIDE = 250;
+const APART = 0.004;
+const STRAIGHT: CurvePoint[] = [[0, 0], [1, 1]];
+
+const Square = styled.div`
+  display: grid; grid-template-columns: 8px ${SIDE}px; gap: 5px; justify-content: end;
+  .side, .foot { border-radius: 2px; }
+  .foot { height: 8px; grid-column: 2; }
+  .density { grid-column: 2; height: 26px; }
+  svg.plot { display: block; background: var(--g0); touch-action: none; cursor: crosshair; overflow: visible; }
+  circle { cursor: grab; outline: none; }
+  circle:focus-visible { stroke: var(--accent); stroke-width: 3; }
+`;
+
+const Points = styled.table`
+  width: 100%; border-collapse: collapse; margin-top: 2px;
+  th { font-weight: 400; color: var(--t2); text-align: right; padding: 4px 0; font-size: 12px; }
+  th:first-child, td:first-child { text-align: left; padding-left: 8px; }
+  td { text-align: right; padding: 1px 0; }
+  td:last-child { width: 30px; }
+  tr.chosen { background: var(--g3); }
+  tbody tr { border-bottom: 1px solid var(--g3); }
+`;
+
+/** Points kept in order and inside what the core takes. */
+function settle(points: CurvePoint[], index: number, to: CurvePoint): CurvePoint[] {
+  const low = index > 0 ? points[index - 1]![0] + APART : 0;
+  const high = index < points.length - 1 ? points[index + 1]![0] - APART : 1;
+  const x = Math.min(Math.max(to[0], low), high);
+  const y = Math.min(Math.max(to[1], -1), 2);
+  return points.map((p, k) => (k === index ? [Number(x.toFixed(5)), Number(y.toFixed(5))] : p));
+}
+
+export function CurvesEditor({ step, trace, live, change }: EditorProps<"curves">) {
+  const [channel, setChannel] = useState<Channel>("all");
+  const [unit, setUnit] = useState<Unit>("8-bit");
+  const [at, setAt] = useState(0);
+  const plot = useRef<SVGSVGElement>(null);
+  const points = step[channel] as CurvePoint[];
+  const full = UNITS[unit];
+  const x = numbers(trace, "x");
+
+  const put = (next: CurvePoint[], what = `${channel} curve`) =>
+    change(what, (s: StepOf<"curves">) => ({ ...s, [channel]: next }));
+  const place = (e: PointerEvent): CurvePoint => {
+    const box = plot.current!.getBoundingClientRect();
+    return [(e.clientX - box.left) / box.width, 1 - (e.clientY - box.top) / box.height];
+  };
+  const grab = (index: number) => (e: PointerEvent<SVGElement>) => {
+    e.stopPropagation();
+    e.currentTarget.setPointerCapture(e.pointerId);
+    (e.currentTarget as SVGElement).focus();
+    setAt(index);
+  };
+  const drag = (index: number) => (e: PointerEvent<SVGElement>) => {
+    if (e.currentTarget.hasPointerCapture(e.pointerId)) put(settle(points, index, place(e)));
+  };
+  const add = (e: PointerEvent) => {
+    if (e.button !== 0) return;
+    const [px, py] = place(e);
+    const index = points.findIndex((p) => p[0] > px);
+    const k = index < 0 ? points.length : index;
+    const before = points[k - 1];
+    const after = points[k];
+    if ((before && px - before[0] < APART * 4) || (after && after[0] - px < APART * 4)) return;
+    put([...points.slice(0, k), [Number(px.toFixed(5)), Number(Math.min(Math.max(py, 0), 1).toFixed(5))], ...points.slice(k)]);
+    setAt(k);
+  };
+  const discard = (index: number) => {
+    if (points.length <= 2) return;
+    put(points.filter((_, k) => k !== index), `remove point ${channel}`);
+    setAt(Math.max(0, index - 1));
+  };
+  const keys = (index: number) => (e: KeyboardEvent) => {
+    const p = points[index]!;
+    const by = (e.shiftKey ? 10 : 1) / 255;
+    if (e.key === "ArrowLeft") put(settle(points, index, [p[0] - by, p[1]]));
+    else if (e.key === "ArrowRight") put(settle(points, index, [p[0] + by, p[1]]));
+    else if (e.key === "ArrowUp") put(settle(points, index, [p[0], p[1] + by]));
+    else if (e.key === "ArrowDown") put(settle(points, index, [p[0], p[1] - by]));
+    else if (e.key === "Delete" || e.key === "Backspace") discard(index);
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  const insert = () => {
+    const gaps = points.slice(1).map((p, k) => p[0] - points[k]![0]);
+    const k = gaps.indexOf(Math.max(...gaps));
+    const [a, b] = [points[k]!, points[k + 1]!];
+    const mid = (a[0] + b[0]) / 2;
+    const line = numbers(trace, channel);
+    const y = line[Math.round(mid * (line.length - 1))] ?? (a[1] + b[1]) / 2;
+    put([...points.slice(0, k + 1), [Number(mid.toFixed(5)), Number(y.toFixed(5))], ...points.slice(k + 1)]);
+    setAt(k + 1);
+  };
+  const shownAs = (v: number) => Number((v * full).toFixed(4));
+  const density = live?.before?.[channel === "red" ? 0 : channel === "green" ? 1 : channel === "blue" ? 2 : 3];
+  const most = density ? Math.max(...density.slice(2, 254), 1) : 1;
+  const ink = INK[channel];
+
+  return (
+    <>
+      <Segments label="Channel" options={CHANNELS} chosen={channel} onChange={(c) => { setChannel(c); setAt(0); }} stretch />
+      <Square style={{ marginTop: 12 }}>
+        <div className="side" style={{ background: `linear-gradient(to top, #000, ${ink})` }} />
+        <svg
+          ref={plot} className="plot" width={SIDE} height={SIDE} viewBox={`0 0 ${SIDE} ${SIDE}`} onPointerDown={add} role="group"
+          aria-label={`${channel} curve`}
+        >
+          {[0.25, 0.5, 0.75].map((v) => (
+            <g key={v} stroke="var(--g3)" strokeWidth={1}>
+              <line x1={v * SIDE} x2={v * SIDE} y1={0} y2={SIDE} />
+              <line y1={v * SIDE} y2={v * SIDE} x1={0} x2={SIDE} />
+            </g>
+          ))}
+          <line x1={0} y1={SIDE} x2={SIDE} y2={0} stroke="var(--g4)" strokeDasharray="2 4" />
+          {CHANNELS.filter(([c]) => c !== channel && JSON.stringify(step[c]) !== JSON.stringify(STRAIGHT)).map(([c]) => (
+            <polyline key={c} points={path(x, numbers(trace, c), SIDE, SIDE)} fill="none" stroke={INK[c]} strokeOpacity={0.45} />
+          ))}
+          <polyline points={path(x, numbers(trace, channel), SIDE, SIDE)} fill="none" stroke={ink} strokeWidth={1.8} />
+          {points.map((p, k) => (
+            <circle
+              key={k} cx={p[0] * SIDE} cy={SIDE - p[1] * SIDE} r={k === at ? 6 : 4.5} fill={k === at ? "#fff" : "var(--g0)"} stroke="#fff"
+              strokeWidth={1.6} tabIndex={0} role="slider" aria-label={`Point ${k + 1} of the ${channel} curve`}
+              aria-valuenow={shownAs(p[1])} aria-valuemin={0} aria-valuemax={full}
+              aria-valuetext={`in ${shownAs(p[0])}, out ${shownAs(p[1])}, ${unit}`}
+              onPointerDown={grab(k)} onPointerMove={drag(k)} onKeyDown={keys(k)} onFocus={() => setAt(k)} onDoubleClick={() => discard(k)}
+            />
+          ))}
+        </svg>
+        <div className="foot" style={{ background: "linear-gradient(to right, #000, #fff)" }} />
+        {density ? (
+          <svg className="density" viewBox="0 0 256 26" preserveAspectRatio="none" aria-hidden>
+            <path d={`M0,0 ${density.map((n, k) => `L${k},${(Math.min(n / most, 1) * 26).toFixed(1)}`).join(" ")} L255,0Z`} fill="var(--g4)" />
+          </svg>
+        ) : null}
+      </Square>
+      <Points aria-label={`Points of the ${channel} curve`}>
+        <thead>
+          <tr>
+            <th>point</th>
+            <th>in</th>
+            <th>out</th>
+            <th colSpan={2}>
+              <Choice
+                look="bare" hidden label="Unit" chosen={unit} onChange={setUnit}
+                options={(Object.keys(UNITS) as Unit[]).map((u) => ({ key: u, label: u }))}
+              />
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {points.map((p, k) => (
+            <tr key={k} className={k === at ? "chosen" : ""} onFocus={() => setAt(k)}>
+              <td>{k + 1}</td>
+              <td>
+                <NumberBox
+                  label={`Point ${k + 1} in, ${unit}`} value={shownAs(p[0])} low={0} high={full} fine={full / 10 ** (DIGITS[unit] ? 5 : 4)}
+                  digits={DIGITS[unit]} onChange={(v) => put(settle(points, k, [v / full, p[1]]))}
+                />
+              </td>
+              <td>
+                <NumberBox
+                  label={`Point ${k + 1} out, ${unit}`} value={shownAs(p[1])} low={-full} high={2 * full} fine={full / 10 ** (DIGITS[unit] ? 5 : 4)}
+                  digits={DIGITS[unit]} onChange={(v) => put(settle(points, k, [p[0], v / full]))}
+                />
+              </td>
+              <td />
+              <td>
+                <Button look="icon" aria-label={`Remove point ${k + 1}`} isDisabled={points.length <= 2} onPress={() => discard(k)}>✕</Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Points>
+      <div style={{ display: "flex", gap: 8, marginTop: 12, flexWrap: "wrap" }}>
+        <Button onPress={insert}>Add point</Button>
+        <Button onPress={() => put([[0, 0], [1, 1]], `straighten ${channel}`)}>Straighten</Button>
+        <Choice
+          look="inline" hidden label="Between points" chosen={step.interpolation}
+          onChange={(v) => change("between points", (s: StepOf<"curves">) => ({ ...s, interpolation: v }))}
+          options={[
+            { key: "monotone" as const, label: "no overshoot" }, { key: "smooth" as const, label: "smooth" },
+            { key: "straight" as const, label: "straight" },
+          ]}
+        />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,91 @@
+/** LUT: a table of the catalogue, the encodings it expects and gives, and bringing a new one in. */
+import { useState } from "react";
+import { FileTrigger } from "react-aria-components";
+import { api } from "../../api/client";
+import { client, useLuts } from "../../api/queries";
+import type { BorrowedLut, EncodingKey, StepOf } from "../../api/types";
+import { Button, Choice, Text } from "../../kit/controls";
+import { Sheet, Trouble } from "../../kit/sheet";
+import type { EditorProps } from "./editor";
+import { RampPlot } from "./plot";
+
+export function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
+  const { data: luts = [] } = useLuts();
+  const [bringing, setBringing] = useState(false);
+  const label = (key: string) => encodings.find((e) => e.key === key)?.label ?? key;
+  const chosen = luts.find((x) => x.digest === step.table);
+  const use = (lut: BorrowedLut) =>
+    change("table", (s: StepOf<"lut">) => ({ ...s, table: lut.digest, name: lut.name, expects: lut.expects, gives: lut.gives }));
+  const encodingChoice = (name: "expects" | "gives", title: string) => (
+    <Choice
+      label={title} options={encodings.map((e) => ({ key: e.key, label: e.label }))} chosen={step[name]}
+      onChange={(key: EncodingKey) => change(name, (s: StepOf<"lut">) => ({ ...s, [name]: key }))}
+    />
+  );
+  return (
+    <div style={{ display: "grid", gap: 12 }}>
+      <RampPlot trace={trace} label="Grey ramp through the table" />
+      <Choice
+        label="Table" empty="Choose a LUT" chosen={step.table || null}
+        options={luts.map((x) => ({ key: x.digest, label: x.name, note: `${x.size}³, ${label(x.expects)}` }))}
+        onChange={(key) => {
+          const lut = luts.find((x) => x.digest === key);
+          if (lut) use(lut);
+        }}
+      />
+      {step.table && !chosen ? (
+        <p style={{ color: "var(--warn)" }}>“{step.name || "This LUT"}” is not in the catalogue any more. Choose another, switch the step off, or bring it in again.</p>
+      ) : null}
+      <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 10 }}>
+        {encodingChoice("expects", "Expects")}
+        {encodingChoice("gives", "Gives")}
+      </div>
+      {chosen ? <p style={{ color: "var(--t2)" }}>From {chosen.origin}. Rights: {chosen.rights}.</p> : null}
+      <div><Button onPress={() => setBringing(true)}>Bring in a LUT</Button></div>
+      {bringing ? <BringIn label={label} encodings={encodings.map((e) => e.key)} onClose={() => setBringing(false)} onDone={use} /> : null}
+    </div>
+  );
+}
+
+function BringIn(props: { label: (key: string) => string; encodings: EncodingKey[]; onClose: () => void; onDone: (lut: BorrowedLut) => void }) {
+  const [file, setFile] = useState<File | null>(null);
+  const [about, setAbout] = useState({ name: "", rights: "", origin: "", expects: "bt709_display" as EncodingKey, gives: "bt709_display" as EncodingKey });
+  const [error, setError] = useState<unknown>(null);
+  const options = props.encodings.map((key) => ({ key, label: props.label(key) }));
+  const send = async () => {
+    if (!file) return;
+    const form = new FormData();
+    form.append("file", file);
+    Object.entries(about).forEach(([k, v]) => form.append(k, v));
+    try {
+      const lut = await api.post<BorrowedLut>("/luts", form);
+      await client.invalidateQueries({ queryKey: ["luts"] });
+      props.onDone(lut);
+      props.onClose();
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  return (
+    <Sheet title="Bring in a LUT" width={440} onClose={props.onClose}>
+      <div style={{ display: "flex", gap: 12, alignItems: "center" }}>
+        <FileTrigger acceptedFileTypes={[".cube"]} onSelect={(files) => setFile(files?.[0] ?? null)}>
+          <Button>Choose a .cube file</Button>
+        </FileTrigger>
+        <span style={{ color: "var(--t2)" }}>{file?.name ?? "none chosen"}</span>
+      </div>
+      <Text label="Name" hint="as in the file" value={about.name} onChange={(name) => setAbout({ ...about, name })} />
+      <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 10 }}>
+        <Choice label="Expects" options={options} chosen={about.expects} onChange={(expects) => setAbout({ ...about, expects })} />
+        <Choice label="Gives" options={options} chosen={about.gives} onChange={(gives) => setAbout({ ...about, gives })} />
+      </div>
+      <Text label="Where it comes from" value={about.origin} onChange={(origin) => setAbout({ ...about, origin })} required />
+      <Text label="Rights: may it be passed on?" value={about.rights} onChange={(rights) => setAbout({ ...about, rights })} required />
+      <Trouble error={error} />
+      <footer>
+        <Button onPress={props.onClose}>Cancel</Button>
+        <Button look="main" isDisabled={!file || !about.rights || !about.origin} onPress={() => void send()}>Bring in</Button>
+      </footer>
+    </Sheet>
+  );
+}

@@ -1,0 +1,56 @@
+/** The editor of kinds whose parameters are a few numbers: their plot, then the numbers as the core declares them. */
+import type { EncodingKey, Step, StepOf } from "../../api/types";
+import { Amount } from "../../kit/amount";
+import { Choice } from "../../kit/controls";
+import { numbersOf } from "../parameters";
+import { numbers, path } from "../trace";
+import type { EditorProps } from "./editor";
+import { RampPlot } from "./plot";
+
+export type Plain = "exposure" | "contrast" | "saturation" | "balance" | "scene_to_display" | "encode";
+
+export function PlainEditor({ step, kind, trace, encodings, change }: EditorProps<Plain>) {
+  const display = step.kind === "scene_to_display";
+  const offered = encodings.filter((e) => !display || e.referred === "display");
+  return (
+    <>
+      {step.kind === "saturation" ? <Gain hue={numbers(trace, "hue")} gain={numbers(trace, "gain")} /> : <RampPlot trace={trace} label={`Grey ramp after ${kind.title}`} />}
+      {step.kind === "balance" && typeof trace?.neutral === "string" ? (
+        <div style={{ display: "flex", gap: 10, alignItems: "center", marginBottom: 10, color: "var(--t2)" }}>
+          <span style={{ width: 44, height: 26, borderRadius: 3, background: trace.neutral }} /> what a grey becomes
+        </div>
+      ) : null}
+      {step.kind === "encode" || display ? (
+        <div style={{ marginBottom: 10 }}>
+          <Choice
+            label="To" options={offered.map((e) => ({ key: e.key, label: e.label }))} chosen={step.to}
+            onChange={(to: EncodingKey) => change("to", (s: StepOf<Plain>) => ({ ...s, to }) as StepOf<Plain>)}
+          />
+        </div>
+      ) : null}
+      {numbersOf(kind).map(([name, p]) => (
+        <Amount
+          key={name} parameter={p} value={(step as unknown as Record<string, number>)[name] ?? p.default}
+          onChange={(v) => change(name, (s: StepOf<Plain>) => ({ ...(s as Step), [name]: v }) as StepOf<Plain>)}
+        />
+      ))}
+    </>
+  );
+}
+
+/** Saturation's gain around the hue circle. */
+function Gain({ hue, gain }: { hue: number[]; gain: number[] }) {
+  const [W, H] = [268, 90];
+  if (!hue.length) return null;
+  return (
+    <div style={{ marginBottom: 12 }}>
+      <svg width={W} height={H} viewBox={`0 0 ${W} ${H}`} role="img" aria-label="Gain of chroma over hue" style={{ background: "var(--g0)", borderRadius: 3, overflow: "hidden" }}>
+        <line x1={0} x2={W} y1={H / 2} y2={H / 2} stroke="var(--g4)" strokeDasharray="2 4" />
+        <polyline points={path(hue.map((h) => h / 360), gain.map((g) => g / 2), W, H)} fill="none" stroke="#f0f0f0" strokeWidth={1.6} />
+      </svg>
+      <div style={{ display: "flex", justifyContent: "space-between", color: "var(--t3)", fontSize: 11.5 }}>
+        <span>0° red</span><span>90° yellow</span><span>180° green</span><span>270° blue</span><span>360°</span>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,108 @@
+/** Zone tint: the tone ruler with three hills and two crossovers, and a disc for the chosen zone. */
+import { useRef, useState, type PointerEvent } from "react";
+import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
+import styled from "styled-components";
+import type { StepOf } from "../../api/types";
+import { Amount } from "../../kit/amount";
+import { Segments } from "../../kit/controls";
+import { parameter } from "../parameters";
+import { numbers, path } from "../trace";
+import type { EditorProps } from "./editor";
+
+const ZONES = [["shadows", "Shadows"], ["midtones", "Midtones"], ["highlights", "Highlights"], ["overall", "Overall"]] as const;
+type Zone = (typeof ZONES)[number][0];
+const W = 268;
+const H = 64;
+const DISC = 168;
+/** Where the saucer's disc ends, as a part of half its width. */
+const EDGE = 0.775;
+
+const Ruler = styled.div`
+  position: relative; width: ${W}px; margin-bottom: 14px;
+  svg { display: block; background: var(--g0); border-radius: 3px 3px 0 0; }
+  .ramp { height: 8px; background: linear-gradient(to right, #000, #fff); }
+  .crossovers { position: absolute; inset: 0; }
+  .crossovers .track { position: absolute; inset: 0; touch-action: none; }
+  .thumb { top: ${H + 5}px; width: 12px; height: 16px; background: #f0f0f0; border: 2px solid var(--g0); border-radius: 3px; cursor: ew-resize; }
+  .thumb:before { content: ""; position: absolute; left: 3.5px; bottom: 14px; width: 1px; height: ${H - 2}px; background: #f0f0f0aa; }
+  .thumb[data-focus-visible] { outline: 2px solid var(--accent); }
+`;
+const Disc = styled.div`
+  position: relative; width: ${DISC}px; height: ${DISC}px; margin: 14px auto 8px; touch-action: none; cursor: crosshair;
+  img { width: 100%; height: 100%; display: block; opacity: 0.9; pointer-events: none; }
+  i { position: absolute; width: 16px; height: 16px; margin: -8px; border-radius: 50%; border: 2px solid #fff; box-shadow: 0 0 0 1.5px #161616; }
+  svg { position: absolute; inset: 0; pointer-events: none; }
+`;
+
+export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">) {
+  const [zone, setZone] = useState<Zone>("shadows");
+  const disc = useRef<HTMLDivElement>(null);
+  const lightness = numbers(trace, "lightness");
+  const swatches = (trace?.swatches ?? {}) as Partial<Record<Zone, string>>;
+  const tone = step[zone];
+  const set = (what: string, change_: Partial<typeof tone>) =>
+    change(`${zone} ${what}`, (s: StepOf<"zone_tint">) => ({ ...s, [zone]: { ...s[zone], ...change_ } }));
+  const aim = (e: PointerEvent) => {
+    if (e.type === "pointermove" && !disc.current!.hasPointerCapture(e.pointerId)) return;
+    const box = disc.current!.getBoundingClientRect();
+    const x = ((e.clientX - box.left) / box.width) * 2 - 1;
+    const y = 1 - ((e.clientY - box.top) / box.height) * 2;
+    const hue = ((Math.atan2(y, x) * 180) / Math.PI + 360) % 360;
+    const amount = Math.min(Math.hypot(x, y) / EDGE, 1);
+    // Alt turns without changing the amount, Shift changes the amount without turning.
+    set("tint", {
+      ...(e.shiftKey ? {} : { hue: Number(hue.toFixed(1)) }),
+      ...(e.altKey ? {} : { amount: Number(amount.toFixed(3)) }),
+    });
+  };
+  const angle = (tone.hue * Math.PI) / 180;
+  const [low, high] = [Math.min(step.low_crossover, step.high_crossover), Math.max(step.low_crossover, step.high_crossover)];
+  const [dx, dy] = [50 + Math.cos(angle) * tone.amount * EDGE * 50, 50 - Math.sin(angle) * tone.amount * EDGE * 50];
+
+  return (
+    <>
+      <Ruler>
+        <svg width={W} height={H} viewBox={`0 0 ${W} ${H}`} aria-hidden>
+          {(["shadows", "midtones", "highlights"] as const).map((name) => {
+            const line = path(lightness, numbers(trace, name).map((v) => v * 0.9), W, H);
+            return (
+              <g key={name}>
+                <polygon points={`0,${H} ${line} ${W},${H}`} fill={swatches[name] ?? "#777"} fillOpacity={name === zone ? 0.75 : 0.35} />
+                <polyline points={line} fill="none" stroke={name === zone ? "#fff" : "var(--t3)"} strokeWidth={name === zone ? 1.4 : 0.8} />
+              </g>
+            );
+          })}
+        </svg>
+        <div className="ramp" />
+        <Slider
+          className="crossovers" aria-label="Crossovers, OKLab lightness" minValue={0.05} maxValue={0.98} step={0.01} value={[low, high]}
+          onChange={(v) => {
+            const [a, b] = v as number[];
+            change("crossovers", (s: StepOf<"zone_tint">) => ({
+              ...s, low_crossover: Math.min(a ?? low, 0.9), high_crossover: Math.max(b ?? high, 0.1),
+            }));
+          }}
+        >
+          <SliderTrack className="track" style={{ left: `${0.05 * W}px`, right: `${0.02 * W}px` }}>
+            <SliderThumb index={0} className="thumb" aria-label="Shadows to midtones" />
+            <SliderThumb index={1} className="thumb" aria-label="Midtones to highlights" />
+          </SliderTrack>
+        </Slider>
+      </Ruler>
+      <Amount parameter={parameter(kind, "overlap")} value={step.overlap} onChange={(v) => change("overlap", (s) => ({ ...s, overlap: v }))} />
+      <div style={{ height: 8 }} />
+      <Segments label="Zone" options={ZONES} chosen={zone} onChange={setZone} stretch />
+      <Disc
+        ref={disc} title="Alt: turn only. Shift: amount only."
+        onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); aim(e); }} onPointerMove={aim}
+      >
+        <img src="/api/saucer/neutral?size=336" alt="" />
+        <svg viewBox="0 0 100 100" aria-hidden><line x1={50} y1={50} x2={dx} y2={dy} stroke="#161616" strokeWidth={0.8} /></svg>
+        <i style={{ left: `${dx}%`, top: `${dy}%`, background: swatches[zone] }} />
+      </Disc>
+      {(["hue", "amount", "lightness", "saturation"] as const).map((name) => (
+        <Amount key={name} parameter={parameter(kind, name, "ZoneTone")} value={tone[name]} onChange={(v) => set(name, { [name]: v })} />
+      ))}
+    </>
+  );
+}

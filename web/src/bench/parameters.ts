@@ -1,0 +1,24 @@
+/** The parameters of a kind, as the core declares them. */
+import type { Kind, Parameter } from "../api/types";
+
+interface Schema {
+  properties?: Record<string, unknown>;
+  $defs?: Record<string, { properties?: Record<string, unknown> }>;
+}
+
+/** A parameter of the step itself, or of one of its parts (`ZoneTone`, `LevelSet`, …). */
+export function parameter(kind: Kind, name: string, part?: string): Parameter {
+  const schema = kind.parameters as Schema;
+  const properties = part ? schema.$defs?.[part]?.properties : schema.properties;
+  const found = properties?.[name] as Parameter | undefined;
+  if (!found) throw new Error(`${kind.kind} has no parameter ${part ?? ""} ${name}`);
+  return found;
+}
+
+/** The plain numbers of a step, in the order in which they are declared. */
+export function numbersOf(kind: Kind): [string, Parameter][] {
+  const properties = (kind.parameters as Schema).properties ?? {};
+  return Object.entries(properties).filter(
+    (e): e is [string, Parameter] => e[0] !== "strength" && typeof (e[1] as Parameter).fine === "number",
+  );
+}

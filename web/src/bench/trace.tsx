@@ -1,0 +1,54 @@
+/** Small drawings of what a step does, from the core's traces. */
+import type { Trace } from "../viewer/table";
+
+export const numbers = (trace: Trace | undefined, name: string): number[] => {
+  const found = trace?.[name];
+  return Array.isArray(found) ? (found as number[]) : [];
+};
+
+/** Points of an SVG polyline in a box of 1 × 1, y up. */
+export function path(x: number[], y: number[], width: number, height: number): string {
+  return x.map((v, i) => `${(v * width).toFixed(2)},${(height - (y[i] ?? 0) * height).toFixed(2)}`).join(" ");
+}
+
+const W = 36;
+const H = 16;
+
+function TinyLine({ x, y, dim }: { x: number[]; y: number[]; dim?: boolean }) {
+  return <polyline points={path(x, y, W, H)} fill="none" stroke={dim ? "var(--t3)" : "var(--t1)"} strokeWidth={dim ? 0.9 : 1.3} />;
+}
+
+/** A row's trace, as large as a thumbnail. */
+export function TinyTrace({ kind, trace }: { kind: string; trace: Trace | undefined }) {
+  const x = numbers(trace, "x");
+  let inside = null;
+  if (kind === "curves") {
+    inside = ["red", "green", "blue", "all"].map((n) => <TinyLine key={n} x={x} y={numbers(trace, n)} dim={n !== "all"} />);
+  } else if (kind === "zone_tint") {
+    const lightness = numbers(trace, "lightness");
+    inside = ["shadows", "midtones", "highlights"].map((n) => <TinyLine key={n} x={lightness} y={numbers(trace, n).map((v) => v * 0.8)} />);
+  } else if (kind === "channel_mix") {
+    const rows = (trace?.matrix ?? []) as number[][];
+    inside = rows.flatMap((row, r) =>
+      row.map((v, c) => (
+        <rect
+          key={`${r}${c}`} x={2 + r * 12 + c * 3} width={2} fill={r === c ? "var(--t1)" : "var(--t2)"}
+          y={v >= 0 ? H / 2 - (Math.min(v, 1.6) * H) / 3.2 : H / 2} height={Math.max(0.6, (Math.min(Math.abs(v), 1.6) * H) / 3.2)}
+        />
+      )),
+    );
+  } else if (kind === "saturation") {
+    const hue = numbers(trace, "hue").map((v) => v / 360);
+    inside = <TinyLine x={hue} y={numbers(trace, "gain").map((v) => v / 2)} />;
+  } else if (kind === "balance" && typeof trace?.neutral === "string") {
+    inside = <circle cx={W / 2} cy={H / 2} r={6} fill={trace.neutral} />;
+  } else if (x.length) {
+    const names = trace?.all ? ["all"] : ["red", "green", "blue"];
+    inside = names.map((n) => <TinyLine key={n} x={x} y={numbers(trace, n)} dim={n !== "all" && n !== "green"} />);
+  }
+  return (
+    <svg width={W} height={H} viewBox={`-1 -1 ${W + 2} ${H + 2}`} aria-hidden style={{ flex: "none", overflow: "hidden" }}>
+      {inside}
+    </svg>
+  );
+}

@@ -1,0 +1,51 @@
+/** Starting a look: from nothing, or from another look's newest revision. */
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { api } from "../api/client";
+import { useCatalogue, useEncodings } from "../api/queries";
+import type { EncodingKey, Look, LookRecord } from "../api/types";
+import { Button, Choice, Text } from "../kit/controls";
+import { Sheet, Trouble } from "../kit/sheet";
+import { newId } from "../bench/steps";
+
+export function NewLook(props: { onClose: () => void; from?: number }) {
+  const [name, setName] = useState("");
+  const [from, setFrom] = useState(String(props.from ?? ""));
+  const [input, setInput] = useState<EncodingKey>("bt709_display");
+  const [error, setError] = useState<unknown>(null);
+  const { data: encodings = [] } = useEncodings();
+  const { data: looks } = useCatalogue("", [], "");
+  const navigate = useNavigate();
+  const start = async () => {
+    try {
+      const card = looks?.cards.find((c) => String(c.revision.id) === from);
+      const scene = encodings.find((e) => e.key === input)?.referred === "scene";
+      const fresh: unknown = {
+        input, output: "bt709_display", steps: scene ? [{ kind: "scene_to_display", id: newId() }] : input === "bt709_display" ? [] : [{ kind: "encode", id: newId(), to: "bt709_display" }],
+      };
+      const draft = card ? await api.get<Look>(`/revisions/${card.revision.id}/recipe`) : fresh;
+      const note = card ? `Started from ${card.name} r${card.revision.number}.` : "";
+      const made = await api.post<LookRecord>("/looks", { name, note, draft });
+      await navigate(`/bench/${made.id}`);
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  return (
+    <Sheet title="New look" width={420} onClose={props.onClose}>
+      <Text label="Name" value={name} onChange={setName} required autoFocus maxLength={120} />
+      <Choice
+        label="Start from" chosen={from} onChange={setFrom}
+        options={[{ key: "", label: "nothing" }, ...(looks?.cards ?? []).map((c) => ({ key: String(c.revision.id), label: c.name, note: `r${c.revision.number}` }))]}
+      />
+      {from ? null : (
+        <Choice label="Comes in as" chosen={input} onChange={setInput} options={encodings.map((e) => ({ key: e.key, label: e.label }))} />
+      )}
+      <Trouble error={error} />
+      <footer>
+        <Button onPress={props.onClose}>Cancel</Button>
+        <Button look="main" isDisabled={!name.trim()} onPress={() => void start()}>Start</Button>
+      </footer>
+    </Sheet>
+  );
+}

@@ -1,0 +1,149 @@
+/** Frames: reference pictures, their encodings, and their trims. */
+import { useEffect, useState } from "react";
+import { Button as AriaButton, DropZone, FileTrigger } from "react-aria-components";
+import styled from "styled-components";
+import { api } from "../api/client";
+import { client, useEncodingLabel, useEncodings, useFrames } from "../api/queries";
+import type { EncodingKey, Frame } from "../api/types";
+import { Button, Choice, Text } from "../kit/controls";
+import { Empty, Sheet, Trouble, Waiting } from "../kit/sheet";
+import { Page, TopBar } from "../kit/topbar";
+import { TrimSheet } from "./trimsheet";
+
+const Grid = styled.div`
+  padding: 20px 22px 30px;
+  .all { display: grid; grid-template-columns: repeat(auto-fill, minmax(270px, 1fr)); gap: 22px 18px; }
+  .frame { padding: 0; border: 0; background: none; text-align: left; cursor: pointer; border-radius: 4px; display: block; width: 100%; }
+  .frame img { width: 100%; aspect-ratio: 16/9; object-fit: contain; background: #111; display: block; border-radius: 4px; }
+  .frame[data-hovered] img, .frame[data-focus-visible] img { outline: 2px solid var(--accent); outline-offset: 2px; }
+  .about { display: flex; justify-content: space-between; padding-top: 7px; gap: 10px; }
+  .about b { font-weight: 560; }
+  small { color: var(--t2); font-size: 12px; display: block; }
+  .lights { display: flex; gap: 6px; margin-bottom: 18px; color: var(--t2); align-items: baseline; }
+`;
+
+export const trimWords = (t: Frame["trim"]): string => {
+  const signed = (v: number) => `${v > 0 ? "+" : "−"}${Math.abs(v).toFixed(2).replace(/\.?0+$/, "")}`;
+  const words = [
+    t.exposure ? `${signed(t.exposure)} stops` : "",
+    t.temperature ? (t.temperature > 0 ? `warmer ${t.temperature}` : `cooler ${-t.temperature}`) : "",
+    t.tint ? `tint ${signed(t.tint)}` : "",
+    t.contrast !== 1 ? `contrast × ${t.contrast.toFixed(2)}` : "",
+  ].filter(Boolean);
+  return words.length ? words.join(", ") : "none";
+};
+
+export default function Frames() {
+  const frames = useFrames();
+  const label = useEncodingLabel();
+  const [adding, setAdding] = useState<File | null | "choose">(null);
+  const [open, setOpen] = useState<number | null>(null);
+  useEffect(() => {
+    document.title = "Frames · Saucer";
+  }, []);
+  const chosen = frames.data?.find((f) => f.id === open);
+  return (
+    <Page>
+      <TopBar>
+        <span style={{ flex: 1 }} />
+        <Button look="main" onPress={() => setAdding("choose")}>Add frame</Button>
+      </TopBar>
+      <main>
+        {!frames.data ? <Waiting query={frames} what="frames" /> : frames.data.length ? (
+          <Grid>
+            <div className="lights">
+              {frames.data.length} frames. A look is judged on all of them: daylight, dusk, night, skin, strong colours, a clean grey ramp.
+            </div>
+            <div className="all">
+              {frames.data.map((f) => (
+                <article key={f.id}>
+                  <AriaButton className="frame" onPress={() => setOpen(f.id)} aria-label={`Open ${f.name}`}>
+                    <img src={`/api/frames/${f.id}/still?width=480&v=${f.version}`} alt="" loading="lazy" />
+                  </AriaButton>
+                  <div className="about">
+                    <span><b>{f.name}</b><small>{[f.light, label(f.encoding)].filter(Boolean).join(" · ")}</small></span>
+                    <small style={{ textAlign: "right" }}>{f.kind} {f.depth}, {f.width} × {f.height}<br />trim {trimWords(f.trim)}</small>
+                  </div>
+                </article>
+              ))}
+            </div>
+          </Grid>
+        ) : (
+          <Empty title="No frames yet" action={<Button look="main" onPress={() => setAdding("choose")}>Add frame</Button>}>
+            Bring reference pictures as PNG, JPEG, TIFF or EXR and say how each is encoded. A good set is deliberately mixed.
+          </Empty>
+        )}
+      </main>
+      {adding ? <AddFrame onClose={() => setAdding(null)} /> : null}
+      {chosen ? <TrimSheet frame={chosen} onClose={() => setOpen(null)} /> : null}
+    </Page>
+  );
+}
+
+const Drop = styled(DropZone)`
+  border: 1px dashed var(--g4); border-radius: 8px; padding: 18px; display: flex; gap: 14px; align-items: center; color: var(--t2);
+  &[data-drop-target] { border-color: var(--accent); background: var(--g2); }
+`;
+
+/** The encoding a kind of file most often has; the person decides. */
+const usual = (name: string): EncodingKey => (name.toLowerCase().endsWith(".exr") ? "linear_709" : "srgb");
+
+function AddFrame({ onClose }: { onClose: () => void }) {
+  const { data: encodings = [] } = useEncodings();
+  const [file, setFile] = useState<File | null>(null);
+  const [name, setName] = useState("");
+  const [light, setLight] = useState("");
+  const [encoding, setEncoding] = useState<EncodingKey>("srgb");
+  const [busy, setBusy] = useState(false);
+  const [error, setError] = useState<unknown>(null);
+  const take = (f: File | null | undefined) => {
+    if (!f) return;
+    setFile(f);
+    setError(null);
+    setEncoding(usual(f.name));
+    if (!name) setName(f.name.replace(/\.[^.]+$/, "").replaceAll("_", " "));
+  };
+  const send = async () => {
+    if (!file) return;
+    const form = new FormData();
+    form.append("file", file);
+    form.append("name", name);
+    form.append("light", light);
+    form.append("encoding", encoding);
+    setBusy(true);
+    try {
+      await api.post<Frame>("/frames", form);
+      await client.invalidateQueries({ queryKey: ["frames"] });
+      onClose();
+    } catch (problem) {
+      setError(problem);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Sheet title="Add frame" width={460} onClose={onClose}>
+      <Drop
+        onDrop={async (e) => {
+          const item = e.items.find((i) => i.kind === "file");
+          if (item?.kind === "file") take(await item.getFile());
+        }}
+      >
+        <FileTrigger acceptedFileTypes={[".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr"]} onSelect={(files) => take(files?.[0])}>
+          <Button>Choose a picture</Button>
+        </FileTrigger>
+        <span>{file ? `${file.name}, ${(file.size / 2 ** 20).toFixed(1)} MiB` : "or drop it here: PNG, JPEG, TIFF, EXR"}</span>
+      </Drop>
+      <Text label="Name" value={name} onChange={setName} maxLength={120} />
+      <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 12 }}>
+        <Choice label="Encoded as" options={encodings.map((e) => ({ key: e.key, label: e.label }))} chosen={encoding} onChange={setEncoding} />
+        <Text label="Light" hint="noon, dusk, fire …" value={light} onChange={setLight} maxLength={40} />
+      </div>
+      <Trouble error={error} />
+      <footer>
+        <Button onPress={onClose}>Cancel</Button>
+        <Button look="main" isDisabled={!file || busy} onPress={() => void send()}>{busy ? "Reading …" : "Add frame"}</Button>
+      </footer>
+    </Sheet>
+  );
+}

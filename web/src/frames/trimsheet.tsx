@@ -1,0 +1,63 @@
+/** One frame, large, and its own trim. */
+import { useMemo, useState } from "react";
+import styled from "styled-components";
+import { api } from "../api/client";
+import { client, useEncodingLabel } from "../api/queries";
+import type { Frame, Trim } from "../api/types";
+import { Button } from "../kit/controls";
+import { Sheet, Trouble } from "../kit/sheet";
+import { useLive, type Wish } from "../viewer/live";
+import { Stage } from "../viewer/stage";
+import { TrimFields } from "./trimfields";
+
+const Layout = styled.div`
+  display: grid; grid-template-columns: 1fr 240px; gap: 20px; height: min(62vh, 520px);
+  .left { display: flex; min-width: 0; min-height: 0; }
+  .right { display: flex; flex-direction: column; gap: 8px; }
+  p { color: var(--t2); }
+`;
+
+export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => void }) {
+  const [trim, setTrim] = useState<Trim>(frame.trim);
+  const [error, setError] = useState<unknown>(null);
+  const label = useEncodingLabel();
+  const wish = useMemo<Wish>(
+    () => ({ look: { input: frame.encoding, output: frame.encoding, steps: [] }, trim, frame: frame.id, traces: false }),
+    [frame, trim],
+  );
+  const { live, trouble } = useLive(wish);
+  const keep = async () => {
+    try {
+      await api.patch(`/frames/${frame.id}`, { trim });
+      await client.invalidateQueries({ queryKey: ["frames"] });
+      onClose();
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  const remove = async () => {
+    try {
+      await api.remove(`/frames/${frame.id}`);
+      await client.invalidateQueries({ queryKey: ["frames"] });
+      onClose();
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  return (
+    <Sheet title={frame.name} note={`${label(frame.encoding)}, ${frame.kind} ${frame.depth}`} width={1060} onClose={onClose}>
+      <Layout>
+        <div className="left"><Stage frame={frame} input={frame.encoding} live={live} mode="look" wish={wish} trimmed={false} /></div>
+        <div className="right">
+          <h2>Trim of this frame</h2>
+          <p>Done before any look, so that looks are judged on a normal picture. New shots start from it.</p>
+          <TrimFields trim={trim} onChange={setTrim} />
+          <Trouble error={error ?? trouble} />
+          <span style={{ flex: 1 }} />
+          <Button look="quiet" onPress={() => void remove()}>Remove frame</Button>
+          <Button look="main" onPress={() => void keep()}>Keep trim</Button>
+        </div>
+      </Layout>
+    </Sheet>
+  );
+}

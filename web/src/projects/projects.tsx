@@ -1,0 +1,83 @@
+/** All projects. */
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import { Link } from "react-router";
+import styled from "styled-components";
+import { api } from "../api/client";
+import { client, useMe, useProjects } from "../api/queries";
+import type { Project } from "../api/types";
+import { Button, Text } from "../kit/controls";
+import { Empty, Sheet, Trouble, Waiting } from "../kit/sheet";
+import { Page, TopBar } from "../kit/topbar";
+
+const List = styled.ul`
+  list-style: none; padding: 10px 22px;
+  li { border-bottom: 1px solid var(--line); }
+  a { display: grid; grid-template-columns: 1fr auto; gap: 24px; padding: 16px 8px; text-decoration: none; align-items: center; border-radius: 6px; }
+  a:hover { background: var(--g1); }
+  b { font-size: 16px; font-weight: 600; display: block; }
+  span { color: var(--t2); }
+  .frames { display: flex; gap: 6px; }
+  .frames img { width: 96px; height: 54px; object-fit: cover; border-radius: 3px; }
+`;
+
+export default function Projects() {
+  const projects = useProjects();
+  const { data: me } = useMe();
+  const [starting, setStarting] = useState(false);
+  useEffect(() => {
+    document.title = "Projects · Saucer";
+  }, []);
+  return (
+    <Page>
+      <TopBar>
+        <span style={{ flex: 1 }} />
+        {me?.may_lead ? <Button look="main" onPress={() => setStarting(true)}>New project</Button> : null}
+      </TopBar>
+      <main>
+        {!projects.data ? <Waiting query={projects} what="projects" /> : projects.data.length ? (
+          <List>
+            {projects.data.map((p) => (
+              <li key={p.id}>
+                <Link to={`/projects/${p.id}`}>
+                  <span><b style={{ color: "var(--t1)" }}>{p.name}</b>{p.note}<br />{p.shots} shots, {p.looks} {p.looks === 1 ? "look" : "looks"} in use</span>
+                  <span className="frames">{p.frames.map((f, k) => <img key={k} src={`/api/frames/${f}/still?width=192`} alt="" />)}</span>
+                </Link>
+              </li>
+            ))}
+          </List>
+        ) : (
+          <Empty title="No projects yet">{me?.may_lead ? "Start one, add shots from your frames, and put looks on them." : "A lead starts projects; then shots and looks come together here."}</Empty>
+        )}
+      </main>
+      {starting ? <NewProject onClose={() => setStarting(false)} /> : null}
+    </Page>
+  );
+}
+
+function NewProject({ onClose }: { onClose: () => void }) {
+  const [name, setName] = useState("");
+  const [note, setNote] = useState("");
+  const [error, setError] = useState<unknown>(null);
+  const navigate = useNavigate();
+  const start = async () => {
+    try {
+      const made = await api.post<Project>("/projects", { name, note });
+      await client.invalidateQueries({ queryKey: ["projects"] });
+      await navigate(`/projects/${made.id}`);
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  return (
+    <Sheet title="New project" width={420} onClose={onClose}>
+      <Text label="Name" value={name} onChange={setName} autoFocus maxLength={120} />
+      <Text label="Note" lines={3} value={note} onChange={setNote} maxLength={4000} />
+      <Trouble error={error} />
+      <footer>
+        <Button onPress={onClose}>Cancel</Button>
+        <Button look="main" isDisabled={!name.trim()} onPress={() => void start()}>Start project</Button>
+      </footer>
+    </Sheet>
+  );
+}

@@ -1,0 +1,81 @@
+/** One shot: its trim, done before the look, while the finished picture is seen. */
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
+import styled from "styled-components";
+import { api } from "../api/client";
+import { useEncodingLabel, useKinds } from "../api/queries";
+import type { Look, Parameter, Shot, Trim } from "../api/types";
+import { TrimFields } from "../frames/trimfields";
+import { Amount } from "../kit/amount";
+import { Button, Segments, Text } from "../kit/controls";
+import { Sheet, Trouble } from "../kit/sheet";
+import { useLive, type Wish } from "../viewer/live";
+import { Stage, type Mode } from "../viewer/stage";
+
+const Layout = styled.div`
+  display: grid; grid-template-columns: 1fr 250px; gap: 20px; height: min(66vh, 560px);
+  .left { display: flex; flex-direction: column; gap: 10px; min-width: 0; min-height: 0; }
+  .right { display: flex; flex-direction: column; gap: 10px; overflow-y: auto; }
+  p { color: var(--t2); }
+`;
+
+const NONE: Trim = { exposure: 0, temperature: 0, tint: 0, contrast: 1 };
+
+export function ShotSheet(props: { project: number; shot: Shot; onClose: () => void; onKept: () => void; onRemove: () => void }) {
+  const { shot } = props;
+  const { revision } = shot;
+  const [name, setName] = useState(shot.name);
+  const [trim, setTrim] = useState<Trim>(shot.trim);
+  const [strength, setStrength] = useState(shot.strength);
+  const [mode, setMode] = useState<Mode>("look");
+  const [error, setError] = useState<unknown>(null);
+  const { data: kinds } = useKinds();
+  const label = useEncodingLabel();
+  const parameter = (kinds?.[0]?.parameters as { properties: Record<string, Parameter> } | undefined)?.properties.strength;
+  const recipe = useQuery({
+    queryKey: ["recipe", revision?.id ?? 0],
+    queryFn: () => api.get<Look>(`/revisions/${revision?.id}/recipe`),
+    enabled: !!revision,
+    staleTime: Infinity,
+  });
+  const look = useMemo<Look | undefined>(
+    () => (revision ? recipe.data : { input: shot.frame.encoding, output: shot.frame.encoding, steps: [] }),
+    [revision, recipe.data, shot.frame.encoding],
+  );
+  const wish = useMemo<Wish | null>(() => (look ? { look, strength, trim, frame: shot.frame.id, traces: false } : null), [look, strength, trim, shot.frame.id]);
+  const { live, trouble } = useLive(wish);
+  const keep = async () => {
+    try {
+      await api.patch(`/projects/${props.project}/shots/${shot.id}`, { name, trim, strength });
+      props.onKept();
+      props.onClose();
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  return (
+    <Sheet title={`Shot ${shot.number} · ${shot.name}`} note={`${label(shot.frame.encoding)}${revision ? `, under ${revision.look_name} r${revision.number}` : ""}`} width={1100} onClose={props.onClose}>
+      <Layout>
+        <div className="left">
+          <Stage frame={shot.frame} input={look?.input ?? shot.frame.encoding} live={live} mode={mode} wish={wish} trimmed={false} name={revision ? "trim and look" : "trim"} />
+          <div><Segments label="Show" options={[["original", "Before"], ["look", "After"], ["split", "Split"]] as const} chosen={mode} onChange={setMode} /></div>
+        </div>
+        <div className="right">
+          <h2>Trim of this shot</h2>
+          <p>Done before the look; the look stays as it is.</p>
+          <TrimFields trim={trim} onChange={setTrim} />
+          <div style={{ display: "flex", gap: 6 }}>
+            <Button look="quiet" onPress={() => setTrim(NONE)}>No trim</Button>
+            <Button look="quiet" onPress={() => setTrim(shot.frame.trim)}>As the frame</Button>
+          </div>
+          {revision && parameter ? <><h2>Look</h2><Amount label="Strength of the look" parameter={parameter} value={strength} onChange={setStrength} /></> : null}
+          <Text label="Name of the shot" value={name} onChange={setName} maxLength={120} />
+          <Trouble error={error ?? recipe.error ?? trouble} />
+          <span style={{ flex: 1 }} />
+          <Button look="quiet" onPress={props.onRemove}>Take the shot out</Button>
+          <Button look="main" isDisabled={!name.trim()} onPress={() => void keep()}>Keep</Button>
+        </div>
+      </Layout>
+    </Sheet>
+  );
+}

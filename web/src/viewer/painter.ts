@@ -1,0 +1,177 @@
+/** Draws pictures through tables of colours with WebGL 2. It samples what the core computed and computes nothing itself. */
+import type { Picture } from "./table";
+
+const VERTEX = `#version 300 es
+uniform vec4 rect;
+out vec2 place;
+void main() {
+  vec2 corner = vec2(gl_VertexID & 1, gl_VertexID >> 1);
+  place = corner;
+  gl_Position = vec4(rect.xy + corner * rect.zw, 0.0, 1.0);
+}`;
+
+/** Tetrahedral interpolation: walks from the cell's first corner to its last along the axes, largest part first. */
+const FRAGMENT = `#version 300 es
+precision highp float;
+precision highp sampler3D;
+uniform sampler2D picture;
+uniform sampler3D table;
+uniform int top;
+in vec2 place;
+out vec4 colour;
+void main() {
+  vec3 p = clamp(texture(picture, place).rgb, 0.0, 1.0) * float(top);
+  ivec3 base = min(ivec3(p), ivec3(top - 1));
+  vec3 f = p - vec3(base);
+  ivec3 r = ivec3(1, 0, 0), g = ivec3(0, 1, 0), b = ivec3(0, 0, 1), first, second;
+  float high, middle, low;
+  if (f.r > f.g) {
+    if (f.g > f.b) { first = r; second = r + g; high = f.r; middle = f.g; low = f.b; }
+    else if (f.r > f.b) { first = r; second = r + b; high = f.r; middle = f.b; low = f.g; }
+    else { first = b; second = r + b; high = f.b; middle = f.r; low = f.g; }
+  } else {
+    if (f.b > f.g) { first = b; second = g + b; high = f.b; middle = f.g; low = f.r; }
+    else if (f.b > f.r) { first = g; second = g + b; high = f.g; middle = f.b; low = f.r; }
+    else { first = g; second = r + g; high = f.g; middle = f.r; low = f.b; }
+  }
+  vec3 c = (1.0 - high) * texelFetch(table, base, 0).rgb
+    + (high - middle) * texelFetch(table, base + first, 0).rgb
+    + (middle - low) * texelFetch(table, base + second, 0).rgb
+    + low * texelFetch(table, base + ivec3(1), 0).rgb;
+  colour = vec4(clamp(c, 0.0, 1.0), 1.0);
+}`;
+
+export type Slot = "look" | "original";
+
+/** Where one picture goes, in pixels of the canvas from its top left. */
+export interface Placed {
+  picture: string;
+  slot: Slot;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  /** Only from this column, up to this one. */
+  from?: number;
+  to?: number;
+}
+
+export class NoWebGL extends Error {}
+
+export class Painter {
+  private readonly gl: WebGL2RenderingContext;
+  private readonly program: WebGLProgram;
+  private readonly pictures = new Map<string, WebGLTexture>();
+  private readonly tables = new Map<Slot, { texture: WebGLTexture; size: number }>();
+  private readonly at: Record<"rect" | "top" | "picture" | "table", WebGLUniformLocation | null>;
+
+  constructor(readonly canvas: HTMLCanvasElement) {
+    const gl = canvas.getContext("webgl2", { alpha: false, antialias: false, preserveDrawingBuffer: true });
+    if (!gl) throw new NoWebGL("This browser has no WebGL 2.");
+    this.gl = gl;
+    this.program = link(gl);
+    gl.useProgram(this.program);
+    gl.pixelStorei(gl.UNPACK_ALIGNMENT, 2);
+    const where = (name: string) => gl.getUniformLocation(this.program, name);
+    this.at = { rect: where("rect"), top: where("top"), picture: where("picture"), table: where("table") };
+    gl.uniform1i(this.at.picture, 0);
+    gl.uniform1i(this.at.table, 1);
+    gl.bindVertexArray(gl.createVertexArray());
+  }
+
+  setTable(slot: Slot, size: number, values: Uint16Array): void {
+    const { gl } = this;
+    const kept = this.tables.get(slot);
+    const texture = kept?.texture ?? gl.createTexture();
+    gl.activeTexture(gl.TEXTURE1);
+    gl.bindTexture(gl.TEXTURE_3D, texture);
+    if (kept?.size === size) {
+      gl.texSubImage3D(gl.TEXTURE_3D, 0, 0, 0, 0, size, size, size, gl.RGB, gl.HALF_FLOAT, values);
+      return;
+    }
+    for (const [name, value] of [[gl.TEXTURE_MIN_FILTER, gl.NEAREST], [gl.TEXTURE_MAG_FILTER, gl.NEAREST]] as const) {
+      gl.texParameteri(gl.TEXTURE_3D, name, value);
+    }
+    gl.texImage3D(gl.TEXTURE_3D, 0, gl.RGB16F, size, size, size, 0, gl.RGB, gl.HALF_FLOAT, values);
+    this.tables.set(slot, { texture, size });
+  }
+
+  setPicture(picture: Picture): void {
+    const { gl } = this;
+    if (this.pictures.has(picture.key)) return;
+    const texture = gl.createTexture();
+    gl.activeTexture(gl.TEXTURE0);
+    gl.bindTexture(gl.TEXTURE_2D, texture);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, gl.LINEAR);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_S, gl.CLAMP_TO_EDGE);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_T, gl.CLAMP_TO_EDGE);
+    gl.texImage2D(gl.TEXTURE_2D, 0, gl.RGB16F, picture.width, picture.height, 0, gl.RGB, gl.HALF_FLOAT, picture.pixels);
+    this.pictures.set(picture.key, texture);
+  }
+
+  has(picture: string): boolean {
+    return this.pictures.has(picture);
+  }
+
+  /** Lets go of every picture that is not named. */
+  keepOnly(pictures: Set<string>): void {
+    for (const [key, texture] of this.pictures) {
+      if (pictures.has(key)) continue;
+      this.gl.deleteTexture(texture);
+      this.pictures.delete(key);
+    }
+  }
+
+  draw(all: Placed[]): void {
+    const { gl, canvas } = this;
+    gl.viewport(0, 0, canvas.width, canvas.height);
+    gl.disable(gl.SCISSOR_TEST);
+    gl.clearColor(0.086, 0.086, 0.086, 1);
+    gl.clear(gl.COLOR_BUFFER_BIT);
+    gl.enable(gl.SCISSOR_TEST);
+    for (const p of all) {
+      const picture = this.pictures.get(p.picture);
+      const table = this.tables.get(p.slot);
+      if (!picture || !table) continue;
+      const from = Math.round(p.from ?? 0);
+      const to = Math.round(p.to ?? canvas.width);
+      if (to <= from) continue;
+      gl.scissor(from, 0, to - from, canvas.height);
+      gl.activeTexture(gl.TEXTURE0);
+      gl.bindTexture(gl.TEXTURE_2D, picture);
+      gl.activeTexture(gl.TEXTURE1);
+      gl.bindTexture(gl.TEXTURE_3D, table.texture);
+      gl.uniform1i(this.at.top, table.size - 1);
+      gl.uniform4f(
+        this.at.rect,
+        (p.x / canvas.width) * 2 - 1,
+        1 - (p.y / canvas.height) * 2,
+        (p.width / canvas.width) * 2,
+        (-p.height / canvas.height) * 2,
+      );
+      gl.drawArrays(gl.TRIANGLE_STRIP, 0, 4);
+    }
+  }
+
+  close(): void {
+    this.keepOnly(new Set());
+    for (const { texture } of this.tables.values()) this.gl.deleteTexture(texture);
+    this.tables.clear();
+  }
+}
+
+function link(gl: WebGL2RenderingContext): WebGLProgram {
+  const program = gl.createProgram();
+  for (const [kind, source] of [[gl.VERTEX_SHADER, VERTEX], [gl.FRAGMENT_SHADER, FRAGMENT]] as const) {
+    const shader = gl.createShader(kind)!;
+    gl.shaderSource(shader, source);
+    gl.compileShader(shader);
+    gl.attachShader(program, shader);
+  }
+  gl.linkProgram(program);
+  if (!gl.getProgramParameter(program, gl.LINK_STATUS)) {
+    throw new NoWebGL(`The viewer cannot draw here: ${gl.getProgramInfoLog(program) ?? "no reason given"}`);
+  }
+  return program;
+}

@@ -1,0 +1,34 @@
+/** Frames as places in a look's table, fetched once for each size and input. */
+import { useQueries, useQuery } from "@tanstack/react-query";
+import { api } from "../api/client";
+import type { EncodingKey, Frame } from "../api/types";
+import { parseLive, parsePicture } from "./table";
+
+export const pictureKey = (frame: Frame, input: EncodingKey, width: number, trimmed: boolean) =>
+  `${frame.id}-${frame.version}-${input}-${width}-${trimmed}`;
+
+const query = (frame: Frame, input: EncodingKey, width: number, trimmed: boolean) => {
+  const key = pictureKey(frame, input, width, trimmed);
+  return {
+    queryKey: ["picture", key],
+    queryFn: async () =>
+      parsePicture(
+        key,
+        await api.bytes(`/frames/${frame.id}/places?input=${input}&width=${width}&trimmed=${trimmed}&v=${frame.version}`),
+      ),
+    enabled: width > 0,
+    staleTime: Infinity,
+    gcTime: 60_000,
+  };
+};
+
+export const usePictures = (frames: Frame[], input: EncodingKey, width: number, trimmed = true) =>
+  useQueries({ queries: frames.map((f) => query(f, input, width, trimmed)), combine: (all) => all.flatMap((q) => q.data ?? []) });
+
+/** The table that shows a picture without a look. */
+export const useUnlooked = (input: EncodingKey) =>
+  useQuery({
+    queryKey: ["unlooked", input],
+    queryFn: async () => parseLive(await api.bytes(`/unlooked?input=${input}`)),
+    staleTime: Infinity,
+  });

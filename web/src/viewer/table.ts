@@ -1,0 +1,43 @@
+/** The server's live answer: what the editors draw, and the table that the viewer samples. */
+
+export type Trace = Record<string, unknown>;
+
+export interface Live {
+  size: number;
+  end: string;
+  /** By step id: the encoding it works on, and its trace. */
+  traces: Record<string, { encoding: string; trace: Trace }>;
+  /** Red, green, blue, luma: 256 counts each, under the look and before it. */
+  histogram: number[][] | null;
+  before: number[][] | null;
+  /** Half-float bits, red fastest. */
+  table: Uint16Array;
+}
+
+/** Takes apart a length, JSON, and the half-float table. */
+export function parseLive(bytes: ArrayBuffer): Live {
+  const length = new DataView(bytes).getUint32(0, true);
+  const head = JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, length))) as Partial<Live> & { size: number; end: string };
+  return {
+    size: head.size,
+    end: head.end,
+    traces: head.traces ?? {},
+    histogram: head.histogram ?? null,
+    before: head.before ?? null,
+    table: new Uint16Array(bytes, 4 + length),
+  };
+}
+
+export interface Picture {
+  key: string;
+  width: number;
+  height: number;
+  /** Half-float bits, RGB, rows from the top. */
+  pixels: Uint16Array;
+}
+
+/** Takes apart width, height and half-float pixels. */
+export function parsePicture(key: string, bytes: ArrayBuffer): Picture {
+  const view = new DataView(bytes);
+  return { key, width: view.getUint32(0, true), height: view.getUint32(4, true), pixels: new Uint16Array(bytes, 8) };
+}
