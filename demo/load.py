@@ -60,9 +60,7 @@ PROJECTS: tuple[tuple[str, str, tuple[tuple[str, str, dict[str, float], str | No
 
 
 def _people() -> dict[str, Person]:
-    return {
-        name: Person.objects.create_user(name, password=PASSWORD, full_name=full, role=role) for name, full, role in TEAM
-    }
+    return {name: Person.objects.create_user(name, password=PASSWORD, full_name=full, role=role) for name, full, role in TEAM}
 
 
 def _frames(person: Person) -> dict[str, frames.Frame]:
@@ -71,9 +69,7 @@ def _frames(person: Person) -> dict[str, frames.Frame]:
         folder = Path(name)
         for f in FRAMES:
             path = make(f, folder)
-            found[f.name] = frames.add(
-                path, path.name, name=f.name, light=f.light, encoding_key=f.encoding, person=person, trim=f.trim
-            )
+            found[f.name] = frames.add(path, path.name, name=f.name, light=f.light, encoding_key=f.encoding, person=person, trim=f.trim)
         path = make_chart(folder)
         chart = frames.add(path, path.name, name="Test chart", light="", encoding_key="srgb", person=person)
         chart.chart = True

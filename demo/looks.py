@@ -239,7 +239,12 @@ BROUGHT_IN = DemoLook(
     (),
     [
         step("contrast", amount=1.3, pivot=0.14),
-        step("zone_tint", shadows={"hue": 190, "amount": 0.22}, midtones={"hue": 55, "amount": 0.12}, highlights={"hue": 60, "amount": 0.25}),
+        step(
+            "zone_tint",
+            shadows={"hue": 190, "amount": 0.22},
+            midtones={"hue": 55, "amount": 0.12},
+            highlights={"hue": 60, "amount": 0.25},
+        ),
         step("saturation", amount=1.15, even=0.3),
     ],
 )

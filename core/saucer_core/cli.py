@@ -13,7 +13,7 @@ from .encodings import ENCODINGS, encoding, meet
 from .errors import CoreError, FileError
 from .formats import pictures, recipe
 from .formats.registry import read_table, write_table
-from .look import every_step, evaluate
+from .look import evaluate, every_step
 from .lut.bake import bake, measure
 from .lut.lut import Lut
 from .steps.blend import mix

@@ -4,8 +4,8 @@ import errno
 import logging
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
 from django.core.exceptions import RequestDataTooBig
+from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, ValidationError
 from ninja.security import SessionAuth

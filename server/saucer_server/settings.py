@@ -40,16 +40,12 @@ WSGI_APPLICATION = "saucer_server.wsgi.application"
 TEMPLATES: list[dict[str, object]] = []
 
 DATABASES = {
-    "default": dj_database_url.config(
-        default="postgres://saucer@127.0.0.1:5432/saucer", conn_max_age=600, conn_health_checks=True
-    )
+    "default": dj_database_url.config(default="postgres://saucer@127.0.0.1:5432/saucer", conn_max_age=600, conn_health_checks=True)
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "people.Person"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher"]
-AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}}
-]
+AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}}]
 
 LANGUAGE_CODE = "en-gb"
 USE_TZ = True

@@ -5,10 +5,10 @@ section 20 (sample code for color conversions), which is defined on XYZ; here jo
 """
 
 import numpy as np
-from numba import njit
 
 from ..arrays import F32
 from ..elementary import cbrt
+from ..kernels import kernel
 from .primaries import BT709, to_xyz
 from .registry import Encoding, from_linear, to_linear
 
@@ -34,7 +34,7 @@ _LAB_BACK = np.linalg.inv(_LMS_LAB).astype(np.float32)
 _OUT = np.linalg.inv(_IN.astype(np.float64)).astype(np.float32)
 
 
-@njit("void(float32[:, ::1], float32[:, ::1], float32[:, ::1], float32[:, ::1])", nogil=True, fastmath=True, error_model="numpy", cache=True)  # type: ignore[untyped-decorator]
+@kernel("void(float32[:, ::1], float32[:, ::1], float32[:, ::1], float32[:, ::1])")
 def _forward(rgb: F32, out: F32, m: F32, n: F32) -> None:
     for i in range(rgb.shape[0]):
         r, g, b = rgb[i, 0], rgb[i, 1], rgb[i, 2]
@@ -46,7 +46,7 @@ def _forward(rgb: F32, out: F32, m: F32, n: F32) -> None:
         out[i, 2] = n[2, 0] * long + n[2, 1] * medium + n[2, 2] * short
 
 
-@njit("void(float32[:, ::1], float32[:, ::1], float32[:, ::1], float32[:, ::1])", nogil=True, fastmath=True, error_model="numpy", cache=True)  # type: ignore[untyped-decorator]
+@kernel("void(float32[:, ::1], float32[:, ::1], float32[:, ::1], float32[:, ::1])")
 def _backward(lab: F32, out: F32, n: F32, m: F32) -> None:
     for i in range(lab.shape[0]):
         light, a, b = lab[i, 0], lab[i, 1], lab[i, 2]

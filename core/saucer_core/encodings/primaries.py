@@ -34,7 +34,8 @@ def xyz(xy: tuple[float, float]) -> F64:
 def to_xyz(primaries: Primaries) -> F64:
     """3×3 from linear RGB to XYZ, white at Y = 1. SMPTE RP 177:1993, section 3.3."""
     columns = np.stack([xyz(primaries.red), xyz(primaries.green), xyz(primaries.blue)], axis=1)
-    return columns * np.linalg.solve(columns, xyz(primaries.white))
+    scaled: F64 = columns * np.linalg.solve(columns, xyz(primaries.white))
+    return scaled
 
 
 #: CIE 248:2022, CAT16: XYZ to cone-like responses.
@@ -44,10 +45,12 @@ CAT16 = np.array([[0.401288, 0.650173, -0.051461], [-0.250268, 1.204414, 0.04585
 def adaptation(source: tuple[float, float], target: tuple[float, float]) -> F64:
     """3×3 on XYZ that takes the white ``source`` (xy) to the white ``target``, complete adaptation, CAT16."""
     gains = (CAT16 @ xyz(target)) / (CAT16 @ xyz(source))
-    return np.linalg.inv(CAT16) @ np.diag(gains) @ CAT16
+    matrix: F64 = np.linalg.inv(CAT16) @ np.diag(gains) @ CAT16
+    return matrix
 
 
 @cache
 def between(source: Primaries, target: Primaries) -> F64:
     """3×3 from linear RGB of one set of primaries to another; different whites are adapted with CAT16."""
-    return np.linalg.inv(to_xyz(target)) @ adaptation(source.white, target.white) @ to_xyz(source)
+    matrix: F64 = np.linalg.inv(to_xyz(target)) @ adaptation(source.white, target.white) @ to_xyz(source)
+    return matrix

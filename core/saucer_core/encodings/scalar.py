@@ -1,14 +1,11 @@
 """Compiles the loops of the transfer functions, and wraps them for arrays of any shape."""
 
 from collections.abc import Callable
-from typing import Any
 
 import numpy as np
-from numba import njit
 
 from ..arrays import F32
-
-Loop = Callable[..., None]
+from ..kernels import Loop, kernel
 
 
 def loop(parameters: int = 0) -> Callable[[Loop], Loop]:
@@ -16,9 +13,7 @@ def loop(parameters: int = 0) -> Callable[[Loop], Loop]:
 
     The loop holds no lock while it runs, so that tiles of a picture can go through it in parallel.
     """
-    signature = "void(float32[::1], float32[::1]" + ", float32" * parameters + ")"
-    compiled: Any = njit(signature, nogil=True, fastmath=True, error_model="numpy", cache=True)
-    return compiled  # type: ignore[no-any-return]
+    return kernel("void(float32[::1], float32[::1]" + ", float32" * parameters + ")")
 
 
 def on_arrays(over: Loop, *parameters: np.float32) -> Callable[[F32], F32]:

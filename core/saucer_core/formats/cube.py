@@ -75,7 +75,7 @@ def _rows(name: str, lines: list[str], first: int, expected: int) -> F32:
             values = np.empty((0, 0))
         if values.shape == (expected, 3) and np.isfinite(values).all() and np.abs(values).max() < 3e38:
             return values.astype(np.float32)
-    rows = []
+    rows: list[tuple[float, ...]] = []
     for k, text in enumerate(lines, first):
         text = text.split("#")[0].strip()
         if text:

@@ -16,3 +16,12 @@ def whole(path: Path, write: Callable[[Path], None]) -> None:
         os.replace(part, path)
     finally:
         part.unlink(missing_ok=True)
+
+
+def whole_text(path: Path, text: str) -> None:
+    """``text`` in UTF-8, whole or not at all."""
+
+    def fill(part: Path) -> None:
+        part.write_text(text, encoding="utf-8")
+
+    whole(path, fill)

@@ -81,7 +81,8 @@ def read(path: Path, name: str | None = None) -> tuple[F32, PictureFacts]:
     if not finite.all():
         row, column = np.argwhere(~finite)[0][:2]
         raise FileError(
-            name, f"{int((~finite).any(axis=-1).sum())} pixels are not numbers, the first at x {column}, y {row}. Render it again without them"
+            name,
+            f"{int((~finite).any(axis=-1).sum())} pixels are not numbers, the first at x {column}, y {row}. Render it again without them",
         )
     return rgb, PictureFacts(kind, spec.width, spec.height, _DEPTHS.get(depth, depth))
 

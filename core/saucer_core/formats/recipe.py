@@ -19,7 +19,7 @@ from ..look import Look, every_step
 from ..lut.lut import GRID_LIMIT, SHAPER_LIMIT, Lut, Shaper
 from ..steps import Tables
 from ..steps.lut_step import LutStep
-from .files import whole
+from .files import whole_text
 
 SUFFIX = ".saucer.json"
 VERSION = 1
@@ -140,4 +140,4 @@ def read(path: Path) -> Recipe:
 def write(path: Path, look: Look, *, name: str = "", note: str = "", tables: Tables) -> None:
     """Writes a recipe, whole or not at all."""
     text = dumps(look, name=name, note=note, tables=tables)
-    whole(path, lambda part: part.write_text(text, encoding="utf-8") and None)
+    whole_text(path, text)

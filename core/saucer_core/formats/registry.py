@@ -7,7 +7,7 @@ from pathlib import Path
 from ..errors import FileError
 from ..lut.lut import Lut
 from . import cube
-from .files import whole
+from .files import whole_text
 
 
 @dataclass(frozen=True)
@@ -41,4 +41,4 @@ def read_table(path: Path, name: str | None = None) -> Lut:
 def write_table(path: Path, lut: Lut) -> None:
     """A table to a file, whole or not at all; raises ``FileError``."""
     text = format_of(path.name).to_text(lut)
-    whole(path, lambda part: part.write_text(text, encoding="utf-8") and None)
+    whole_text(path, text)

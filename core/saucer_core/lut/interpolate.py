@@ -5,18 +5,12 @@ Each cell of the grid is cut into six tetrahedra along its grey diagonal (J. Kas
 """
 
 import numpy as np
-from numba import njit
 
 from ..arrays import F32
+from ..kernels import kernel
 
 
-@njit(
-    "void(float32[:, ::1], float32[:, ::1], float32[:, :, :, ::1], float32[::1], float32[::1])",
-    nogil=True,
-    fastmath=True,
-    error_model="numpy",
-    cache=True,
-)  # type: ignore[untyped-decorator]
+@kernel("void(float32[:, ::1], float32[:, ::1], float32[:, :, :, ::1], float32[::1], float32[::1])")
 def _tetrahedral(rgb: F32, out: F32, grid: F32, low: F32, scale: F32) -> None:
     top = np.float32(grid.shape[0] - 1)
     last = grid.shape[0] - 2
@@ -50,12 +44,7 @@ def _tetrahedral(rgb: F32, out: F32, grid: F32, low: F32, scale: F32) -> None:
             w0, w1, w2, w3 = 1 - y, y - x, x - z, z
             a1, b1, c1, a2, b2, c2 = a, b + 1, c, a + 1, b + 1, c
         for k in range(3):
-            out[i, k] = (
-                w0 * grid[c, b, a, k]
-                + w1 * grid[c1, b1, a1, k]
-                + w2 * grid[c2, b2, a2, k]
-                + w3 * grid[c + 1, b + 1, a + 1, k]
-            )
+            out[i, k] = w0 * grid[c, b, a, k] + w1 * grid[c1, b1, a1, k] + w2 * grid[c2, b2, a2, k] + w3 * grid[c + 1, b + 1, a + 1, k]
 
 
 def tetrahedral(rgb: F32, grid: F32, low: F32, high: F32) -> F32:

@@ -1,15 +1,15 @@
 """Histogram."""
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
 from ..arrays import F32, colours
+from ..kernels import kernel
 
 BINS = 256
 
 
-@njit("void(float32[:, ::1], int64[:, ::1])", nogil=True, cache=True)  # type: ignore[untyped-decorator]
+@kernel("void(float32[:, ::1], int64[:, ::1])")
 def _count(rgb: F32, bins: NDArray[np.int64]) -> None:
     for i in range(rgb.shape[0]):
         # BT.709-6 item 3.2

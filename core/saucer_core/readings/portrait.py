@@ -21,7 +21,8 @@ RIM, WELL, DISC = 0.98, 0.835, 0.775
 
 def _cover(radius: F32, edge: float, half: float) -> F32:
     """Share of a pixel inside a circle, a pixel's width soft."""
-    return np.clip((edge - radius) * half + 0.5, 0, 1).astype(np.float32)
+    share: F32 = np.clip((edge - radius) * half + 0.5, 0, 1).astype(np.float32)
+    return share
 
 
 def portrait(look: Look | None, size: int, *, tables: Tables = no_tables, strength: float = 1.0) -> np.ndarray:

@@ -15,7 +15,7 @@ F64 = NDArray[np.float64]
 
 
 def daylight(kelvin: float) -> tuple[float, float]:
-    """xy of the CIE daylight locus, 4000–25000 K. CIE 15:2018, equations 4.4 and 4.5."""
+    """Xy of the CIE daylight locus, 4000–25000 K. CIE 15:2018, equations 4.4 and 4.5."""
     t = 1e3 / kelvin
     if kelvin <= 7000:
         x = 0.244063 + 0.09911 * t + 2.9678 * t**2 - 4.6070 * t**3
@@ -43,7 +43,7 @@ TINT_REACH = 0.03
 
 
 def target_white(temperature: float, tint: float) -> tuple[float, float]:
-    """xy that neutral goes to: along the daylight locus in reciprocal megakelvins, across it in CIE 1960 uv."""
+    """Xy that neutral goes to: along the daylight locus in reciprocal megakelvins, across it in CIE 1960 uv."""
     mired = MIRED + MIRED_REACH * temperature / 100
     here, near = _uv(daylight(1e6 / mired)), _uv(daylight(1e6 / (mired + 1)))
     along = (near - here) / np.linalg.norm(near - here)

@@ -17,7 +17,8 @@ def _s_curve(x: F32, pivot: float, amount: float) -> F32:
     inside = np.clip(x, 0, 1)
     low = p * (np.minimum(inside, p) / p) ** a
     high = 1 - (1 - p) * ((1 - np.maximum(inside, p)) / (1 - p)) ** a
-    return np.where(inside <= p, low, high) + (x - inside)
+    bent: F32 = np.where(inside <= p, low, high) + (x - inside)
+    return bent
 
 
 class Contrast(Step):

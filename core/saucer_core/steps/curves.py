@@ -68,8 +68,5 @@ class Curves(Step):
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         x = np.linspace(0, 1, 129, dtype=np.float32)
-        lines = {
-            name: line(Interpolant(getattr(self, name), self.interpolation)(x))
-            for name in ("all", *CHANNELS, "luma")
-        }
+        lines = {name: line(Interpolant(getattr(self, name), self.interpolation)(x)) for name in ("all", *CHANNELS, "luma")}
         return {"x": line(x), **lines}

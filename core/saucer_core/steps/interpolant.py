@@ -10,11 +10,11 @@ from collections.abc import Sequence
 from typing import Literal
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 from scipy.interpolate import CubicSpline
 
 from ..arrays import F32
+from ..kernels import kernel
 
 F64 = NDArray[np.float64]
 Interpolation = Literal["monotone", "smooth", "straight"]
@@ -50,13 +50,7 @@ def _hermite(x: F64, y: F64, slopes: F64) -> F64:
     return np.stack([third, second, slopes[:-1], y[:-1]], axis=1)
 
 
-@njit(
-    "void(float32[:, ::1], float32[:, ::1], int64, float64[::1], float64[:, ::1], float64, float64, float64, float64)",
-    nogil=True,
-    fastmath=True,
-    error_model="numpy",
-    cache=True,
-)  # type: ignore[untyped-decorator]
+@kernel("void(float32[:, ::1], float32[:, ::1], int64, float64[::1], float64[:, ::1], float64, float64, float64, float64)")
 def _run(rgb: F32, out: F32, c: int, knots: F64, pieces: F64, y0: float, y1: float, below: float, above: float) -> None:
     last = knots.size - 1
     for i in range(rgb.shape[0]):

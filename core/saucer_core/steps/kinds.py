@@ -46,9 +46,7 @@ class Group(Step):
 
 
 AnyStep = Annotated[
-    Union[
-        Exposure, Contrast, Levels, Curves, Balance, Saturation, ZoneTint, ChannelMix, Encode, SceneToDisplay, LutStep, Group
-    ],
+    Union[Exposure, Contrast, Levels, Curves, Balance, Saturation, ZoneTint, ChannelMix, Encode, SceneToDisplay, LutStep, Group],
     Field(discriminator="kind"),
 ]
 Group.model_rebuild()
@@ -75,7 +73,8 @@ def run_step(step: Step, rgb: F32, at: Surroundings) -> F32:
             return before
         after = np.ascontiguousarray(step.apply(rgb, at), dtype=np.float32)
         out = mix(before, blend(step.blend, before, after), step.strength)
-    return np.clip(out, -BOUND, BOUND, dtype=np.float32)
+    held: F32 = np.clip(out, -BOUND, BOUND, dtype=np.float32)
+    return held
 
 
 def run(steps: list[Any], rgb: F32, at: Surroundings) -> F32:

@@ -3,10 +3,10 @@
 from typing import Any, ClassVar, Literal
 
 import numpy as np
-from numba import njit
 
 from ..arrays import F32
 from ..encodings.oklab import from_oklab, to_oklab
+from ..kernels import kernel
 from .parameter import share
 from .step import Purpose, Step, Surroundings
 from .traced import line
@@ -26,7 +26,7 @@ _NEAR = np.float32(np.cos(np.radians(SKIN_REACH)))
 _STRONG = np.float32(STRONG)
 
 
-@njit("void(float32[:, ::1], float32, float32, float32)", nogil=True, fastmath=True, error_model="numpy", cache=True)  # type: ignore[untyped-decorator]
+@kernel("void(float32[:, ::1], float32, float32, float32)")
 def _saturate(lab: F32, more: np.float32, even: np.float32, guard: np.float32) -> None:
     """In place. The skin weight is a smooth step on the cosine of the angle to the hue of skin: no angle is needed."""
     one, zero = np.float32(1), np.float32(0)
@@ -68,4 +68,4 @@ class Saturation(Step):
         angle = np.radians(hue)
         lab = np.stack([np.full_like(hue, 0.6), TRACED * np.cos(angle), TRACED * np.sin(angle)], axis=1).astype(np.float32)
         _saturate(lab, np.float32(self.amount - 1), np.float32(self.even), np.float32(self.skin_guard))
-        return {"hue": line(hue), "gain": line(np.hypot(lab[:, 1], lab[:, 2]) / np.float32(TRACED))}
+        return {"hue": line(hue), "gain": line(np.hypot(lab[:, 1], lab[:, 2]).astype(np.float32) / np.float32(TRACED))}

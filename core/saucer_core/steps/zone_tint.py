@@ -3,11 +3,11 @@
 from typing import Any, ClassVar, Literal
 
 import numpy as np
-from numba import njit
 from pydantic import Field
 
 from ..arrays import F32
 from ..encodings.oklab import from_oklab, oklab_to_linear, to_oklab
+from ..kernels import inlined, kernel
 from .parameter import degrees, share
 from .step import Purpose, Step, Strict, Surroundings
 from .traced import line
@@ -32,7 +32,7 @@ class ZoneTone(Strict):
         return FULL_TINT * self.amount * float(np.cos(angle)), FULL_TINT * self.amount * float(np.sin(angle))
 
 
-@njit(inline="always", fastmath=True, error_model="numpy")
+@inlined
 def _past(lightness, crossover, overlap):  # type: ignore[no-untyped-def]
     """Smoothly from 0 to 1 over the overlap to both sides of a crossover."""
     t = (lightness - crossover + overlap) / (overlap + overlap)
@@ -40,14 +40,14 @@ def _past(lightness, crossover, overlap):  # type: ignore[no-untyped-def]
     return t * t * (np.float32(3) - t - t)
 
 
-@njit("void(float32[::1], float32[:, ::1], float32, float32, float32)", nogil=True, fastmath=True, error_model="numpy", cache=True)  # type: ignore[untyped-decorator]
+@kernel("void(float32[::1], float32[:, ::1], float32, float32, float32)")
 def _weigh(lightness: F32, out: F32, low: np.float32, high: np.float32, overlap: np.float32) -> None:
     for i in range(lightness.size):
         past_low, past_high = _past(lightness[i], low, overlap), _past(lightness[i], high, overlap)
         out[i, 0], out[i, 1], out[i, 2] = 1 - past_low, past_low * (1 - past_high), past_low * past_high
 
 
-@njit("void(float32[:, ::1], float32, float32, float32, float32[:, ::1])", nogil=True, fastmath=True, error_model="numpy", cache=True)  # type: ignore[untyped-decorator]
+@kernel("void(float32[:, ::1], float32, float32, float32, float32[:, ::1])")
 def _tint(lab: F32, low: np.float32, high: np.float32, overlap: np.float32, change: F32) -> None:
     """In place. change: rows shadows, midtones, highlights, overall; columns a, b, L, saturation."""
     one = np.float32(1)
@@ -85,8 +85,7 @@ class ZoneTint(Step):
 
     def neutral(self) -> bool:
         return all(
-            z.amount == 0 and z.lightness == 0 and z.saturation == 0
-            for z in (self.shadows, self.midtones, self.highlights, self.overall)
+            z.amount == 0 and z.lightness == 0 and z.saturation == 0 for z in (self.shadows, self.midtones, self.highlights, self.overall)
         )
 
     def weights(self, lightness: F32) -> F32:

@@ -62,15 +62,11 @@ def _card(look: looks.Look) -> CardOut:
     revisions = list(look.revisions.all())
     newest = revision_out(revisions[0])
     tags = [t.name for t in look.tags.all()]  # type: ignore[attr-defined]
-    return CardOut(
-        id=look.pk, name=look.name, note=look.note, maker=str(look.maker), tags=tags, revision=newest, revisions=len(revisions)
-    )
+    return CardOut(id=look.pk, name=look.name, note=look.note, maker=str(look.maker), tags=tags, revision=newest, revisions=len(revisions))
 
 
 @router.get("", response=CatalogueOut)
-def catalogue(
-    request: HttpRequest, search: Query[Search]
-) -> CatalogueOut:
+def catalogue(request: HttpRequest, search: Query[Search]) -> CatalogueOut:
     """Searches the catalogue."""
     found = rules.search(search.q, search.tag, search.status)
     tags = [TagOut(name=t.name, count=t.count) for t in rules.tags_in_use()]  # type: ignore[attr-defined]

@@ -13,8 +13,8 @@ from saucer_core.trim import Trim
 
 from ..people.rules import person_of
 from ..projects.rules import projects_with
-from .models import Frame
 from . import rules
+from .models import Frame
 
 router = Router(tags=["frames"])
 
@@ -75,7 +75,11 @@ def frames(request: HttpRequest) -> list[FrameOut]:
 def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile]) -> tuple[int, FrameOut]:
     """Takes a picture in."""
     frame = rules.take_upload(
-        file, name=about.name.replace("\0", ""), light=about.light.replace("\0", ""), encoding_key=about.encoding, person=person_of(request)
+        file,
+        name=about.name.replace("\0", ""),
+        light=about.light.replace("\0", ""),
+        encoding_key=about.encoding,
+        person=person_of(request),
     )
     return 201, out(frame)
 

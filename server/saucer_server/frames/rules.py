@@ -38,9 +38,7 @@ def trim_of(frame: Frame) -> Trim:
     return Trim.model_validate(frame.trim)
 
 
-def add(
-    path: Path, file_name: str, *, name: str, light: str, encoding_key: str, person: Person, trim: Trim | None = None
-) -> Frame:
+def add(path: Path, file_name: str, *, name: str, light: str, encoding_key: str, person: Person, trim: Trim | None = None) -> Frame:
     """Takes a picture in. Raises ``FileError`` (nothing is kept then)."""
     encoding(encoding_key)
     _, facts = pictures.read(path, file_name)

@@ -13,7 +13,7 @@ from ..errors import RuleError
 from ..people.rules import Person, may_lead
 from .models import Job, State
 
-__all__ = ["Job", "State", "Cancelled", "Progress", "cancel", "following", "recover", "running"]
+__all__ = ["Cancelled", "Job", "Progress", "State", "cancel", "following", "recover", "running"]
 
 log = logging.getLogger("saucer.jobs")
 

@@ -226,9 +226,7 @@ def revision_out(r: Revision) -> RevisionOut:
 
 
 def _aside_out(a: SetAside) -> AsideOut:
-    return AsideOut(
-        id=a.pk, based_on=a.based_on, kept_by=str(a.kept_by), kept_at=a.kept_at, draft=Recipe.model_validate(a.draft)
-    )
+    return AsideOut(id=a.pk, based_on=a.based_on, kept_by=str(a.kept_by), kept_at=a.kept_at, draft=Recipe.model_validate(a.draft))
 
 
 def _look_out(look: Look, request: HttpRequest) -> LookOut:

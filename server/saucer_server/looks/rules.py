@@ -119,9 +119,7 @@ def keep_revision(look: Look, person: Person, note: str) -> Revision:
             if table(step.table) is None:
                 raise MissingTable(step.id, step.name)
         number = (look.revisions.aggregate(top=Max("number"))["top"] or 0) + 1
-        return Revision.objects.create(
-            look=look, number=number, recipe=look.draft, digest=draft.digest(), note=note, made_by=person
-        )
+        return Revision.objects.create(look=look, number=number, recipe=look.draft, digest=draft.digest(), note=note, made_by=person)
 
 
 _MOVES = {

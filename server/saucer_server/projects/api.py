@@ -1,11 +1,10 @@
 """Projects over HTTP."""
 
 from datetime import datetime
-from typing import Annotated
 
+from django.core.files.storage import default_storage
 from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
-from django.core.files.storage import default_storage
 from ninja import Query, Router, Schema
 from pydantic import Field
 from saucer_core.trim import Trim
@@ -109,7 +108,13 @@ class DeliverIn(Schema):
 def _shot(s: Shot) -> ShotOut:
     revision = revision_out(s.revision) if s.revision else None
     return ShotOut(
-        id=s.pk, number=s.number, name=s.name, frame=frame_out(s.frame), trim=rules.trim_of(s), revision=revision, strength=s.strength
+        id=s.pk,
+        number=s.number,
+        name=s.name,
+        frame=frame_out(s.frame),
+        trim=rules.trim_of(s),
+        revision=revision,
+        strength=s.strength,
     )
 
 

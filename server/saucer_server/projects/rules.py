@@ -47,10 +47,7 @@ def add_shots(project: Project, frame_ids: list[int]) -> list[Shot]:
         Project.objects.select_for_update().get(pk=project.pk)
         top = project.shots.aggregate(top=Max("number"))["top"] or 0
         chosen = [frames.find(i) for i in frame_ids]
-        return [
-            Shot.objects.create(project=project, number=top + k, name=f.name, frame=f, trim=f.trim)
-            for k, f in enumerate(chosen, 1)
-        ]
+        return [Shot.objects.create(project=project, number=top + k, name=f.name, frame=f, trim=f.trim) for k, f in enumerate(chosen, 1)]
 
 
 def assign(project: Project, shot_ids: list[int], revision_id: int | None, strength: float) -> None:

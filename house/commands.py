@@ -1,0 +1,90 @@
+"""The commands of ``./saucer``."""
+
+import argparse
+import sys
+from pathlib import Path
+
+from . import debian, environment
+from .places import ROOT, python
+from .say import Stop, passes, say
+
+DATA = ROOT / ".saucer"
+
+
+def _start(args: argparse.Namespace) -> int:
+    import os
+
+    from .serving import Application
+
+    debian.ensure(database="DATABASE_URL" not in os.environ)
+    environment.virtual_environment(tests=False)
+    environment.front_end()
+    application = Application(args.data.resolve(), args.host, args.port)
+    try:
+        address = application.start(demo=not args.empty)
+        say(f"Saucer runs at {address}  (Ctrl-C ends it)")
+        if not args.empty:
+            print(
+                "\n  demo sign-ins, all with the password  slip-and-glaze\n"
+                "    ines, tomas   look designers\n    vera          editor\n    odile         lead\n",
+                flush=True,
+            )
+        return application.wait()
+    finally:
+        application.stop()
+
+
+def _stop(args: argparse.Namespace) -> int:
+    from .serving import stop_running
+
+    return stop_running(args.data.resolve())
+
+
+def _test(args: argparse.Namespace) -> int:
+    from .testing import test
+
+    return test(args.words)
+
+
+def _measure(args: argparse.Namespace) -> int:
+    debian.ensure(browser=True)
+    environment.virtual_environment(tests=True)
+    environment.front_end()
+    return 0 if passes("measuring", [python(), "-m", "benchmarks", *args.words], cwd=ROOT) else 1
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="./saucer", description="Sets up, runs and checks Saucer.")
+    commands = parser.add_subparsers(dest="command", required=True)
+    sub = commands.add_parser("start", help="set up and run, with demo data")
+    sub.add_argument("--host", default="127.0.0.1")
+    sub.add_argument("--port", type=int, default=8000)
+    sub.add_argument("--empty", action="store_true", help="without demo data")
+    sub.set_defaults(does=_start)
+    for name, does, text in (("stop", _stop, "end a running Saucer"),):
+        one = commands.add_parser(name, help=text)
+        one.set_defaults(does=does)
+        one.add_argument("--data", type=Path, default=DATA)
+    sub.add_argument("--data", type=Path, default=DATA, help="where database and files are kept")
+    for name, does, text in (("test", _test, "set up and run all checks"), ("measure", _measure, "print speeds as ratios")):
+        one = commands.add_parser(name, help=text)
+        one.set_defaults(does=does)
+        one.add_argument("words", nargs="*", help="only these (handed on)")
+    return parser
+
+
+def main(words: list[str]) -> int:
+    """Runs a command; 0 done, 1 failed."""
+    args, rest = _parser().parse_known_args(words)
+    if rest:
+        if not hasattr(args, "words"):
+            _parser().error(f"unknown: {' '.join(rest)}")
+        args.words += rest
+    try:
+        code: int = args.does(args)
+        return code
+    except Stop as stop:
+        print(f"saucer: {stop}", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        return 130

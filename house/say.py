@@ -1,0 +1,44 @@
+"""What the person at the terminal reads, and commands that are run for them."""
+
+import os
+import subprocess
+import sys
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+
+
+class Stop(Exception):
+    """Something that only the person can mend; the text says what."""
+
+
+def say(text: str) -> None:
+    """A line of progress."""
+    print(f"saucer: {text}", flush=True)
+
+
+def run(words: Sequence[str | Path], *, cwd: Path | None = None, env: Mapping[str, str] | None = None, quiet: bool = True) -> str:
+    """Runs a command to its end and gives what it printed; on failure raises ``Stop`` with the end of it."""
+    done = subprocess.run(
+        [str(w) for w in words],
+        cwd=cwd,
+        env={**os.environ, **(env or {})},
+        stdin=subprocess.DEVNULL,
+        stdout=subprocess.PIPE if quiet else None,
+        stderr=subprocess.STDOUT if quiet else None,
+        text=True,
+        errors="replace",
+    )
+    if done.returncode:
+        tail = "\n".join((done.stdout or "").splitlines()[-25:])
+        raise Stop(f"this failed: {' '.join(str(w) for w in words)}\n{tail}")
+    return done.stdout or ""
+
+
+def passes(title: str, words: Sequence[str | Path], *, cwd: Path, env: Mapping[str, str] | None = None) -> bool:
+    """Runs a check in the open and says whether it passed."""
+    say(title)
+    sys.stdout.flush()
+    done = subprocess.run([str(w) for w in words], cwd=cwd, env={**os.environ, **(env or {})}, stdin=subprocess.DEVNULL)
+    if done.returncode:
+        say(f"FAILED: {title}")
+    return done.returncode == 0

@@ -1,0 +1,159 @@
+"""Running the application: database, web processes, worker; all end together."""
+
+import os
+import secrets
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+from types import FrameType
+
+from .places import ROOT, python
+from .postgres import Postgres
+from .say import Stop, run, say
+
+
+def settings(data: Path, database: str, host: str, port: int) -> dict[str, str]:
+    """The environment that the server's processes run in."""
+    key = data / "secret-key"
+    if not key.exists():
+        key.write_text(secrets.token_urlsafe(50))
+        key.chmod(0o600)
+    names = {"localhost", "127.0.0.1", "[::1]", host, socket.gethostname()}
+    if host in ("0.0.0.0", "::"):
+        names.add("*")
+    return {
+        "DATABASE_URL": database,
+        "SAUCER_DATA": str(data),
+        "SAUCER_SECRET_KEY": key.read_text().strip(),
+        "SAUCER_HOSTS": os.environ.get("SAUCER_HOSTS", ",".join(sorted(names))),
+        "DJANGO_SETTINGS_MODULE": "saucer_server.settings",
+        "PYTHONDONTWRITEBYTECODE": "",
+        "NUMBA_NUM_THREADS": "1",
+    }
+
+
+class Application:
+    """Everything that one ``./saucer start`` runs."""
+
+    def __init__(self, data: Path, host: str, port: int) -> None:
+        self.data, self.host, self.port = data, host, port
+        self.postgres: Postgres | None = None
+        self.processes: list[subprocess.Popen[bytes]] = []
+        self.env: dict[str, str] = {}
+
+    def start(self, *, demo: bool = True) -> str:
+        """Starts all; gives the address to open."""
+        self.data.mkdir(parents=True, exist_ok=True)
+        self._port_is_free()
+        database = os.environ.get("DATABASE_URL")
+        if not database:
+            self.postgres = Postgres(self.data)
+            database = self.postgres.database(self.postgres.start(), "saucer")
+        self.env = settings(self.data, database, self.host, self.port)
+        manage: list[str | Path] = [python(), ROOT / "server" / "manage.py"]
+        run([*manage, "migrate", "--no-input"], env=self.env)
+        if demo:
+            first = not (self.data / "files").exists()
+            if first:
+                say("loading the demo data")
+            run([python(), "-m", "demo.load"], cwd=ROOT, env=self.env)
+        shown = f"[{self.host}]" if ":" in self.host else self.host
+        self._spawn(
+            "web", [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", f"{shown}:{self.port}", "--workers", str(_workers()),
+                    "--worker-class", "gthread", "--threads", "8", "--timeout", "120", "--no-control-socket"],
+        )  # fmt: skip
+        self._spawn("worker", [*manage, "procrastinate", "worker", "--concurrency", "1"])
+        address = f"http://{'127.0.0.1' if self.host in ('0.0.0.0', '::') else shown}:{self.port}"
+        self._wait(address)
+        (self.data / "running.pid").write_text(str(os.getpid()))
+        return address
+
+    def _port_is_free(self) -> None:
+        family = socket.AF_INET6 if ":" in self.host else socket.AF_INET
+        with socket.socket(family) as s:
+            s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                s.bind((self.host, self.port))
+            except OSError as error:
+                raise Stop(f"{self.host}:{self.port} cannot be used ({error.strerror}). Choose another with --port.") from None
+
+    def _spawn(self, name: str, words: list[str | Path]) -> None:
+        with (self.data / f"{name}.log").open("ab") as log:
+            process = subprocess.Popen(
+                [str(w) for w in words], cwd=ROOT, env={**os.environ, **self.env}, stdout=log, stderr=log, stdin=subprocess.DEVNULL,
+                start_new_session=True,
+            )  # fmt: skip
+        self.processes.append(process)
+
+    def _wait(self, address: str) -> None:
+        for _ in range(600):
+            if any(p.poll() is not None for p in self.processes):
+                raise Stop(f"the server did not start; its logs are {self.data / 'web.log'} and {self.data / 'worker.log'}")
+            try:
+                urllib.request.urlopen(f"{address}/api/session", timeout=5).read()
+                return
+            except OSError:
+                time.sleep(0.1)
+        raise Stop("the server did not answer within a minute")
+
+    def wait(self) -> int:
+        """Until Ctrl-C, a signal to end, or the end of one of the processes."""
+
+        def leave(number: int, frame: FrameType | None) -> None:
+            raise KeyboardInterrupt
+
+        signal.signal(signal.SIGTERM, leave)
+        try:
+            while all(p.poll() is None for p in self.processes):
+                time.sleep(0.5)
+            say(f"one of the processes ended by itself; see the logs in {self.data}")
+            return 1
+        except KeyboardInterrupt:
+            say("stopping")
+            return 0
+
+    def stop(self) -> None:
+        """Ends all that was started."""
+        for process in self.processes:
+            if process.poll() is None:
+                process.terminate()
+        for process in self.processes:
+            try:
+                process.wait(15)
+            except subprocess.TimeoutExpired:
+                os.killpg(process.pid, signal.SIGKILL)
+                process.wait()
+        if self.postgres is not None:
+            self.postgres.stop()
+        (self.data / "running.pid").unlink(missing_ok=True)
+
+
+def _workers() -> int:
+    # The kernels release the lock and spread over the cores by themselves: few processes, many threads.
+    return max(1, min(4, (os.cpu_count() or 2) // 2))
+
+
+def stop_running(data: Path) -> int:
+    """Ends an application that another terminal started."""
+    path = data / "running.pid"
+    if not path.exists():
+        say("nothing is running")
+        return 0
+    pid = int(path.read_text())
+    try:
+        os.kill(pid, signal.SIGTERM)
+    except ProcessLookupError:
+        path.unlink()
+        say("nothing is running")
+        return 0
+    for _ in range(300):
+        if not path.exists():
+            say("stopped")
+            return 0
+        time.sleep(0.1)
+    print("saucer: it did not stop within 30 seconds", file=sys.stderr)
+    return 1

@@ -1,0 +1,59 @@
+"""All checks: style, types, contracts, drift, and the three suites, on a database that is thrown away."""
+
+import shutil
+import tempfile
+from pathlib import Path
+
+from . import debian, environment
+from .places import ROOT, VENV, WEB, python
+from .postgres import Postgres
+from .say import passes, say
+
+
+def _bin(name: str) -> Path:
+    return VENV / "bin" / name
+
+
+def test(words: list[str]) -> int:
+    """Runs everything, or only pytest with the given words. 0 where all passed."""
+    debian.ensure(browser=True)
+    environment.virtual_environment(tests=True)
+    web = environment.web_packages()
+    environment.front_end()
+    # A place that PostgreSQL's own user may look into as well.
+    folder = Path(tempfile.mkdtemp(prefix="saucer-test-"))
+    folder.chmod(0o711)
+    postgres = Postgres(folder, throw_away=True)
+    try:
+        address = postgres.start() + "/postgres"
+        env = {"DATABASE_URL": address, "SAUCER_DATA": str(folder / "data"), "DJANGO_SETTINGS_MODULE": "saucer_server.settings"}
+        if words:
+            return 0 if passes("tests", [python(), "-m", "pytest", *words], cwd=ROOT, env=env) else 1
+        good = [
+            passes("style (ruff)", [_bin("ruff"), "check", "."], cwd=ROOT),
+            passes("layout (ruff)", [_bin("ruff"), "format", "--check", "."], cwd=ROOT),
+            passes("types of the core (mypy, strict)", [_bin("mypy"), "core/saucer_core"], cwd=ROOT, env=env),
+            passes("contracts (import-linter)", [_bin("lint-imports")], cwd=ROOT, env=env),
+            passes("types of the front end (tsc)", ["npx", "tsc", "--noEmit"], cwd=WEB, env=web),
+            passes("style of the front end (eslint)", ["npx", "eslint", "src"], cwd=WEB, env=web),
+            _drift(folder, env, web),
+            passes("tests", [python(), "-m", "pytest", "tests"], cwd=ROOT, env=env),
+        ]
+        say("all passed" if all(good) else "something failed, see above")
+        return 0 if all(good) else 1
+    finally:
+        postgres.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def _drift(folder: Path, env: dict[str, str], web: dict[str, str]) -> bool:
+    """Whether the kept OpenAPI document and the types made from it are those of the server as it is; and its migrations."""
+    document, types = folder / "openapi.json", folder / "schema.ts"
+    manage = [python(), ROOT / "server" / "manage.py"]
+    return (
+        passes("database changes without a migration", [*manage, "makemigrations", "--check", "--dry-run"], cwd=ROOT, env=env)
+        and passes("OpenAPI document", [*manage, "write_openapi", document], cwd=ROOT, env=env)
+        and passes("no drift: web/openapi.json", ["cmp", document, WEB / "openapi.json"], cwd=ROOT)
+        and passes("types from it", ["npx", "openapi-typescript", str(document), "-o", str(types)], cwd=WEB, env=web)
+        and passes("no drift: web/src/api/schema.ts", ["cmp", types, WEB / "src" / "api" / "schema.ts"], cwd=ROOT)
+    )
