@@ -1,3 +1,5 @@
+"""Runs the command line."""
+
 import sys
 
 from .cli import main

@@ -68,9 +68,9 @@ def _keyword(name: str, header: _Header, text: str, line: int) -> None:
 def _rows(name: str, lines: list[str], first: int, expected: int) -> F32:
     """The numbers of all data lines, ``(expected, 3)``; on trouble finds the line at fault."""
     body = "\n".join(lines)
-    if "#" not in body:
+    if "#" not in body and body.strip():
         try:
-            values = np.loadtxt(io.StringIO(body), dtype=np.float64, ndmin=2, max_rows=expected + 1)
+            values = np.loadtxt(io.StringIO(body), dtype=np.float64, ndmin=2)
         except ValueError:
             values = np.empty((0, 0))
         if values.shape == (expected, 3) and np.isfinite(values).all() and np.abs(values).max() < 3e38:

@@ -109,7 +109,7 @@ def write(path: Path, rgb: F32, depth: str | None = None) -> None:
         target = oiio.ImageOutput.create(str(part))
         spec = oiio.ImageSpec(pixels.shape[1], pixels.shape[0], pixels.shape[2], depth)
         if suffix == ".exr":
-            spec.attribute("compression", "dwaa")
+            spec.attribute("compression", "zip")
         if suffix in (".jpg", ".jpeg"):
             spec.attribute("Compression", "jpeg:92")
         if target is None or not target.open(str(part), spec) or not target.write_image(pixels):

@@ -27,7 +27,7 @@ def _monotone_slopes(x: F64, y: F64) -> F64:
     turns = secant[:-1] * secant[1:] <= 0
     slopes[1:-1][turns] = 0.0
     for k, d in enumerate(secant):
-        if d == 0.0:
+        if abs(d) < 1e-9:
             slopes[k] = slopes[k + 1] = 0.0
             continue
         alpha, beta = slopes[k] / d, slopes[k + 1] / d

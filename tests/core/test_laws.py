@@ -1,0 +1,149 @@
+"""Laws that hold for every look."""
+
+import json
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from saucer_core.encodings import convert, encoding, meet
+from saucer_core.formats import recipe
+from saucer_core.look import Look, PrefixCache, evaluate
+from saucer_core.steps import KINDS, Surroundings, run_step
+from saucer_core.trim import Trim
+
+from .random_looks import ENCODINGS, SINGLE, colours, looks, steps_of, tables
+
+law = settings(max_examples=60, deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+
+
+#: Conversions have no neutral state.
+NEUTRAL = [k for k in KINDS if k.purpose != "convert"]
+PLAIN = [k for k in NEUTRAL if any("fine" in f for n, f in k.model_json_schema()["properties"].items() if n != "strength")]
+
+
+@pytest.mark.parametrize("kind", NEUTRAL, ids=lambda k: k.__name__)
+@pytest.mark.parametrize("key", ENCODINGS)
+def test_defaults_are_the_identity(kind, key):
+    rgb = colours()
+    out = run_step(kind(), rgb, Surroundings(encoding(key)))
+    np.testing.assert_allclose(out, rgb, atol=1e-6)
+
+
+@pytest.mark.parametrize("kind", PLAIN, ids=lambda k: k.__name__)
+def test_small_changes_stay_small(kind):
+    """No jump where a parameter leaves its default: the short cut for neutral steps hides nothing."""
+    numbers = {n: f for n, f in kind.model_json_schema()["properties"].items() if "fine" in f and n != "strength"}
+    rgb = np.random.default_rng(9).uniform(0.25, 0.75, (300, 3)).astype(np.float32)
+    for name, field in numbers.items():
+        step = kind(**{name: field["default"] + 1e-5 * (field["maximum"] - field["minimum"])})
+        for key in ENCODINGS:
+            out = run_step(step, rgb, Surroundings(encoding(key)))
+            np.testing.assert_allclose(out, rgb, atol=2e-3)
+
+
+@law
+@given(looks())
+def test_total(look: Look):
+    for low, high in ((-0.5, 1.5), (-100.0, 100.0)):
+        out = evaluate(look, colours(low=low, high=high), tables=tables)
+        assert np.isfinite(out).all()
+
+
+@law
+@given(looks())
+def test_a_picture_equals_its_pixels(look: Look):
+    rgb = colours(96)
+    whole = evaluate(look, rgb.reshape(8, 12, 3), tables=tables).reshape(-1, 3)
+    single = np.stack([evaluate(look, rgb[k], tables=tables) for k in range(0, 96, 19)])
+    # The last bits of a float32 may differ between a vector and a lone colour.
+    np.testing.assert_allclose(whole[::19], single, rtol=2e-5, atol=2e-5)
+
+
+@law
+@given(looks())
+def test_saved_and_read_again(look: Look):
+    again = Look.model_validate_json(look.model_dump_json())
+    assert again == look
+    assert again.digest() == look.digest()
+    text = recipe.dumps(look, name="x", tables=tables)
+    back = recipe.loads(text, "x.saucer.json")
+    rgb = colours()
+    np.testing.assert_array_equal(evaluate(back.look, rgb, tables=back.tables), evaluate(look, rgb, tables=tables))
+
+
+@law
+@given(looks(), st.integers(0, 4))
+def test_off_equals_absent(look: Look, at: int):
+    if not look.steps:
+        return
+    k = at % len(look.steps)
+    off = look.model_copy(deep=True)
+    off.steps[k].on = False
+    off = off.model_copy(update={"output": off.end().key})
+    without = off.model_copy(update={"steps": [s for i, s in enumerate(off.steps) if i != k]})
+    rgb = colours()
+    np.testing.assert_array_equal(evaluate(off, rgb, tables=tables), evaluate(without, rgb, tables=tables))
+
+
+@law
+@given(st.sampled_from(SINGLE).flatmap(steps_of), st.sampled_from(ENCODINGS))
+def test_a_group_of_one_equals_the_step(step, key):
+    rgb = colours()
+    alone = Look.model_validate({"input": key, "steps": [step]})
+    grouped = Look.model_validate({"input": key, "steps": [{"kind": "group", "steps": [step]}]})
+    for look in (alone, grouped):
+        look.output = look.end().key  # type: ignore[assignment]
+    np.testing.assert_array_equal(evaluate(alone, rgb, tables=tables), evaluate(grouped, rgb, tables=tables))
+
+
+@law
+@given(st.sampled_from(SINGLE).flatmap(steps_of), st.sampled_from(ENCODINGS))
+def test_strength_nought_is_the_plain_conversion(step, key):
+    look = Look.model_validate({"input": key, "steps": [{**step, "strength": 0.0}]})
+    look.output = look.end().key  # type: ignore[assignment]
+    rgb = colours()
+    out = evaluate(look, rgb, tables=tables)
+    np.testing.assert_allclose(out, convert(rgb, encoding(key), encoding(look.output)), atol=1e-6)
+
+
+@law
+@given(looks())
+def test_leading_steps_are_remembered_rightly(look: Look):
+    cache = PrefixCache()
+    rgb = colours()
+    first = evaluate(look, rgb, tables=tables, cache=cache, cache_key="a")
+    np.testing.assert_array_equal(evaluate(look, rgb, tables=tables, cache=cache, cache_key="a"), first)
+    if look.steps:
+        look.steps[-1].on = not look.steps[-1].on
+        look.output = look.end().key  # type: ignore[assignment]
+        np.testing.assert_array_equal(evaluate(look, rgb, tables=tables, cache=cache, cache_key="a"), evaluate(look, rgb, tables=tables))
+
+
+@law
+@given(looks(), st.floats(0, 1, width=32))
+def test_whole_strength(look: Look, strength: float):
+    rgb = colours()
+    none = meet(rgb, encoding(look.input), encoding(look.output))
+    full = evaluate(look, rgb, tables=tables)
+    out = evaluate(look, rgb, tables=tables, strength=strength)
+    np.testing.assert_allclose(out, none + np.float32(strength) * (full - none), rtol=1e-3, atol=1e-3)
+
+
+def test_upto_and_only():
+    look = Look.model_validate({"steps": [{"id": "a", "kind": "exposure", "stops": 1}, {"id": "b", "kind": "saturation", "amount": 0}]})
+    rgb = colours(low=0, high=1)
+    first = Look.model_validate({"steps": [json.loads(look.steps[0].model_dump_json())]})
+    second = Look.model_validate({"steps": [json.loads(look.steps[1].model_dump_json())]})
+    np.testing.assert_array_equal(evaluate(look, rgb, upto="a"), evaluate(first, rgb))
+    np.testing.assert_array_equal(evaluate(look, rgb, only="b"), evaluate(second, rgb))
+
+
+@pytest.mark.parametrize("key", ENCODINGS)
+def test_a_trim_before_a_look(key):
+    """The look with its trim as one equals trimming first."""
+    trim = Trim(exposure=0.4, temperature=20, tint=-5, contrast=1.1)
+    look = Look.model_validate({"input": key, "output": key, "steps": [{"kind": "saturation", "amount": 1.4}]})
+    rgb = colours(low=0.05, high=0.9)
+    np.testing.assert_allclose(evaluate(trim.before(look), rgb), evaluate(look, trim.apply(rgb, key)), atol=1e-5)
+    np.testing.assert_array_equal(Trim().apply(rgb, key), rgb)

@@ -1,0 +1,343 @@
+"""Tables, their files and other people's readers of them."""
+
+import json
+import subprocess
+import sys
+
+import numpy as np
+import PyOpenColorIO as ocio
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from numpy.testing import assert_allclose
+from PIL import ImageFilter
+from saucer_core.cli import main
+from saucer_core.errors import FileError
+from saucer_core.formats import cube, pictures, recipe
+from saucer_core.look import Look, evaluate
+from saucer_core.lut.bake import bake, measure
+from saucer_core.lut.interpolate import tetrahedral
+from saucer_core.lut.lut import Lut, Shaper, identity_grid
+from saucer_core.readings.histogram import histogram
+from saucer_core.readings.portrait import portrait
+
+from .random_looks import colours
+
+LOOK = Look.model_validate(
+    {
+        "steps": [
+            {"kind": "contrast", "amount": 1.25},
+            {"kind": "curves", "red": [[0, 0.02], [0.4, 0.35], [1, 1]], "blue": [[0, 0.1], [1, 0.9]]},
+            {"kind": "channel_mix", "red": {"green": 0.1}},
+            {"kind": "zone_tint", "shadows": {"hue": 210, "amount": 0.2}},
+        ]
+    }
+)
+
+
+def with_ocio(path, rgb, how=ocio.INTERP_TETRAHEDRAL):
+    """OpenColorIO's pixels for a LUT file, its exact processor."""
+    transform = ocio.FileTransform(str(path), interpolation=how)
+    cpu = ocio.Config.CreateRaw().getProcessor(transform).getOptimizedCPUProcessor(ocio.OPTIMIZATION_NONE)
+    out = np.array(rgb, dtype=np.float32, copy=True)
+    cpu.applyRGB(out)
+    return out
+
+
+@pytest.mark.parametrize("size", [2, 17, 33])
+def test_opencolorio_reads_our_cube_and_gives_our_pixels(tmp_path, size):
+    """OpenColorIO 2.6, tetrahedral: at most 1e-5 apart."""
+    lut = bake(LOOK, size, title='with "quotes"\nand breaks', comments=("größe ü 釉",))
+    path = tmp_path / "x.cube"
+    path.write_text(cube.write_text(lut), encoding="utf-8")
+    rgb = colours(3000)
+    assert_allclose(lut.apply(rgb), with_ocio(path, rgb), atol=1e-5)
+    back = cube.read(path)
+    np.testing.assert_array_equal(back.grid, lut.grid)
+    assert back.comments == ("größe ü 釉",)
+    assert back.title == "with 'quotes' and breaks"
+
+
+def test_linear_input_goes_through_a_shaper(tmp_path):
+    """A look on linear light bakes to shaper and grid; OpenColorIO 2.6 reads both."""
+    look = Look.model_validate({"input": "linear_709", "steps": [{"kind": "scene_to_display"}, {"kind": "saturation", "amount": 1.2}]})
+    lut = bake(look, 33)
+    path = tmp_path / "x.cube"
+    path.write_text(cube.write_text(lut), encoding="utf-8")
+    light = np.random.default_rng(6).uniform(0.002, 8, (2000, 3)).astype(np.float32)
+    assert_allclose(lut.apply(light), with_ocio(path, light), atol=2e-5)
+    assert np.abs(np.clip(lut.apply(light), 0, 1) - np.clip(evaluate(look, light), 0, 1)).mean() < 0.004
+    back = cube.read(path)
+    assert back.shaper is not None
+    np.testing.assert_array_equal(back.apply(light), lut.apply(light))
+
+
+def test_pillow_loads_our_cube(tmp_path):
+    """Pillow 13, Color3DLUT from the numbers of the file, trilinear on 8 bit: within 2 codes."""
+    from PIL import Image
+
+    # Curves alone have no cross-talk: there trilinear and tetrahedral agree.
+    look = Look.model_validate({"steps": [{"kind": "curves", "red": [[0, 0.02], [0.4, 0.35], [1, 1]], "blue": [[0, 0.1], [1, 0.9]]}]})
+    lut = bake(look, 33)
+    table = ImageFilter.Color3DLUT(33, lut.grid.reshape(-1).tolist())
+    rgb8 = (colours(2000, 0, 1) * 255).astype(np.uint8).reshape(40, 50, 3)
+    theirs = np.asarray(Image.fromarray(rgb8).filter(table)).astype(float)
+    ours = np.clip(lut.apply(rgb8.astype(np.float32) / 255), 0, 1) * 255
+    assert np.abs(theirs - ours).max() <= 2
+
+
+def test_interpolation_is_exact_on_the_grid_and_for_straight_tables():
+    grid = identity_grid(9)
+    low, high = np.zeros(3, np.float32), np.ones(3, np.float32)
+    rgb = np.clip(colours(), 0, 1)
+    assert_allclose(tetrahedral(rgb, grid, low, high), rgb, atol=1e-6)
+    straight = np.ascontiguousarray(grid @ np.float32([[0.5, 0.2, 0], [0.1, 0.7, 0.3], [0.2, 0, 0.6]]))
+    assert_allclose(tetrahedral(rgb, straight, low, high), rgb @ np.float32([[0.5, 0.2, 0], [0.1, 0.7, 0.3], [0.2, 0, 0.6]]), atol=1e-6)
+    bent = bake(LOOK, 9)
+    np.testing.assert_allclose(bent.apply(grid), bent.grid, atol=1e-6)
+
+
+def test_outside_the_domain_the_edge_answers():
+    lut = Lut(identity_grid(5), low=np.float32([0.1] * 3), high=np.float32([0.9] * 3))
+    assert_allclose(lut.apply(np.float32([[-3, 0.5, 7]])), [[0, 0.5, 1]], atol=1e-6)
+
+
+def test_the_stated_error_is_the_error():
+    lut = bake(LOOK, 17)
+    stated = measure(LOOK, lut)
+    worst = np.float32([stated.worst_in])
+    off = np.abs(np.clip(evaluate(LOOK, worst), 0, 1) - np.clip(lut.apply(worst), 0, 1)).max() * 1023
+    assert off == pytest.approx(stated.largest, abs=0.2)
+    finer = measure(LOOK, bake(LOOK, 65))
+    assert finer.mean < stated.mean / 4
+    assert measure(Look(), bake(Look(), 2)).largest < 0.01
+
+
+HEAD = "LUT_3D_SIZE 2\n"
+ROWS = "\n".join(f"{r} {g} {b}" for b in (0, 1) for g in (0, 1) for r in (0, 1))
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        HEAD + ROWS,
+        "\ufeff" + HEAD + ROWS,
+        (HEAD + ROWS).replace("\n", "\r\n"),
+        (HEAD + ROWS).replace(" ", "\t"),
+        "# made by hand\n\nTITLE plain\n" + HEAD + "\n\n" + ROWS + "\n\n\n",
+        HEAD + ROWS.replace("0", "0.0e-3").replace("1", "1E+0"),
+        "LUT_3D_SIZE 2\nLUT_3D_INPUT_RANGE 0 1\n" + ROWS,
+        HEAD + "DOMAIN_MIN 0 0 0\nDOMAIN_MAX 1 1 1\n" + ROWS,
+        HEAD + ROWS.replace("\n", " # a note\n", 1),
+    ],
+)
+def test_cubes_met_in_the_wild(text):
+    lut = cube.read_text(text, "wild.cube")
+    np.testing.assert_array_equal(lut.grid, identity_grid(2))
+
+
+def test_a_cube_of_one_dimension():
+    lut = cube.read_text("LUT_1D_SIZE 3\nDOMAIN_MAX 2 2 2\n0 0 0\n0.5 0.25 0.5\n1 1 1\n", "x.cube")
+    assert lut.grid is None
+    assert_allclose(lut.apply(np.float32([[1, 1, 0.5]])), [[0.5, 0.25, 0.25]])
+
+
+@pytest.mark.parametrize(
+    ("text", "line", "reason"),
+    [
+        ("", None, "neither LUT_1D_SIZE nor LUT_3D_SIZE"),
+        (HEAD + ROWS[:-6], None, "cut short"),
+        (HEAD + ROWS + "\n0 0 0", 10, "more rows"),
+        (HEAD + ROWS.replace("1 1 0", "1 x 0"), 5, "is not 3 numbers"),
+        (HEAD + ROWS.replace("1 1 0", "1 nan 0"), 5, "NaN"),
+        (HEAD + ROWS.replace("1 1 0", "1 1"), 5, "expected 3 numbers, found 2"),
+        ("LUT_3D_SIZE 400\n0 0 0", 1, "from 2 to 129"),
+        ("LUT_3D_SIZE 1e9\n", 1, "whole number"),
+        ("LUT_9D_SIZE 4\n", 1, "not a keyword"),
+        (HEAD + "DOMAIN_MIN 1 1 1\nDOMAIN_MAX 0 0 0\n" + ROWS, None, "does not lie above"),
+    ],
+)
+def test_broken_cubes_are_refused_with_line_and_reason(text, line, reason):
+    with pytest.raises(FileError, match=reason) as caught:
+        cube.read_text(text, "broken.cube")
+    assert caught.value.line == line
+    assert str(caught.value).startswith("broken.cube")
+
+
+@settings(deadline=None, max_examples=300)
+@given(
+    st.one_of(
+        st.text(max_size=300),
+        st.lists(st.sampled_from([*HEAD.split(), "TITLE", '"', "0", "1", "-1e9", "nan", "#", "\n", "LUT_1D_SIZE", "DOMAIN_MAX"])).map(
+            " ".join
+        ),
+    )
+)
+def test_the_cube_reader_only_refuses(text):
+    try:
+        lut = cube.read_text(text, "fuzz.cube")
+    except FileError:
+        return
+    assert np.isfinite(lut.apply(np.zeros((1, 3), np.float32))).all()
+
+
+def test_binary_and_huge_files_are_refused(tmp_path):
+    path = tmp_path / "x.cube"
+    path.write_bytes(b"LUT_3D_SIZE 2\n\0\0\0")
+    with pytest.raises(FileError, match="binary"):
+        cube.read(path)
+    with path.open("wb") as f:
+        f.truncate(65 * 2**20)
+    with pytest.raises(FileError, match="larger than 64 MiB"):
+        cube.read(path)
+
+
+def test_recipe_embeds_its_tables(tmp_path):
+    lut = Lut(identity_grid(3) ** np.float32(1.5), Shaper(np.float32([[0, 0, 0], [1, 1, 1]])))
+    look = Look.model_validate({"steps": [{"kind": "lut", "table": lut.digest(), "name": "n"}]})
+    path = tmp_path / "x.saucer.json"
+    recipe.write(path, look, name="Ünïcode ⁂", note='a "note"\nof two lines', tables=lambda d: lut)
+    back = recipe.read(path)
+    assert (back.name, back.note) == ("Ünïcode ⁂", 'a "note"\nof two lines')
+    assert back.luts[lut.digest()].digest() == lut.digest()
+
+
+@pytest.mark.parametrize(
+    ("change", "reason"),
+    [
+        (lambda d: d.update(saucer=99), "version 99"),
+        (lambda d: d.pop("saucer"), "no “saucer” version"),
+        (lambda d: d["look"].update(input="nonsense"), "not sound at input"),
+        (lambda d: d["look"]["steps"].append({"kind": "exposure", "stops": 1e9}), "not sound at steps"),
+        (lambda d: d.update(tables={"a": {"size": 129, "grid": "AAAA", "low": "", "high": ""}}), "numbers its size asks for"),
+        (lambda d: d.update(tables={"a": {"size": 10**9}}), "whole number up to 129"),
+        (lambda d: d.update(tables={"a": 3}), "not an object"),
+    ],
+)
+def test_broken_recipes_are_refused(change, reason):
+    data = json.loads(recipe.dumps(Look(), tables=lambda d: None))
+    change(data)
+    with pytest.raises(FileError, match=reason):
+        recipe.loads(json.dumps(data), "x.saucer.json")
+
+
+_Y, _X = np.mgrid[0:36, 0:64].astype(np.float32)
+PICTURE = np.stack([_X / 63, _Y / 35, (_X + _Y) / 98], axis=-1)
+
+
+@pytest.mark.parametrize(
+    ("name", "depth", "kept"),
+    [
+        ("a.png", None, 1 / 65535),
+        ("a.png", "uint8", 1 / 255),
+        ("a.tif", None, 1 / 65535),
+        ("a.tif", "float", 0),
+        ("a.exr", "float", 0),
+        ("a.exr", None, 1 / 2048),
+        ("a.jpg", None, 0.03),
+    ],
+)
+def test_pictures_of_every_depth(tmp_path, name, depth, kept):
+    pictures.write(tmp_path / name, PICTURE, depth)
+    rgb, facts = pictures.read(tmp_path / name)
+    assert (facts.width, facts.height) == (64, 36)
+    assert np.abs(rgb - PICTURE).max() <= kept + 1e-6
+
+
+def test_bad_pictures_are_refused(tmp_path):
+    good = tmp_path / "good.png"
+    pictures.write(good, PICTURE)
+    data = good.read_bytes()
+    cases = {
+        "empty.png": (b"", "is empty"),
+        "text.png": (b"hello, this is no picture", "is not a picture"),
+        "cut.png": (data[: len(data) // 2], "damaged or cut short"),
+        "named.jpg": (data, "holds PNG data, but its name ends in .jpg"),
+        "head.png": (data[:20], "damaged or cut short"),
+    }
+    for name, (content, reason) in cases.items():
+        path = tmp_path / name
+        path.write_bytes(content)
+        with pytest.raises(FileError, match=reason):
+            pictures.read(path)
+
+
+def test_infinity_never_enters(tmp_path):
+    rgb = PICTURE.copy()
+    rgb[3, 7] = np.inf
+    pictures.write(tmp_path / "x.exr", rgb, "float")
+    with pytest.raises(FileError, match="not numbers, the first at x"):
+        pictures.read(tmp_path / "x.exr")
+
+
+def test_huge_pictures_are_refused_before_they_are_read(tmp_path, monkeypatch):
+    path = tmp_path / "huge.png"
+    pictures.write(path, PICTURE)
+    monkeypatch.setattr(pictures, "PIXEL_LIMIT", 64 * 36 - 1)
+    with pytest.raises(FileError, match="64 × 36 pixels are more than"):
+        pictures.read(path)
+
+
+def test_nothing_half_written_stays(tmp_path, monkeypatch):
+    def full(*_):
+        raise OSError(28, "No space left on device")
+
+    path = tmp_path / "x.saucer.json"
+    recipe.write(path, Look(), name="first", tables=lambda d: None)
+    monkeypatch.setattr("os.replace", full)
+    with pytest.raises(OSError, match="No space"):
+        recipe.write(path, Look(), name="second", tables=lambda d: None)
+    assert recipe.read(path).name == "first"
+    assert [p.name for p in tmp_path.iterdir()] == ["x.saucer.json"]
+
+
+def test_histogram_counts_every_pixel():
+    bins = histogram(PICTURE)
+    assert (bins.sum(axis=1) == 36 * 64).all()
+    white = histogram(np.full((10, 10, 3), 3, np.float32))
+    assert white[0, 255] == 100
+
+
+def test_portrait_of_nothing_and_of_a_grey_look():
+    size = 96
+    plain = portrait(None, size).astype(int)
+    assert plain[0, 0, 3] == 0
+    assert plain[size // 2, size // 2, 3] == 255
+    # The rim runs from black at the bottom to white at the top.
+    assert plain[-6, size // 2, :3].max() < 20
+    assert plain[5, size // 2, :3].min() > 235
+    grey = portrait(Look.model_validate({"steps": [{"kind": "saturation", "amount": 0}]}), size).astype(int)
+    solid = grey[..., 3] == 255
+    assert (grey[solid][:, :3].max(axis=1) - grey[solid][:, :3].min(axis=1)).max() <= 3
+    # Red lies to the right.
+    assert plain[size // 2, int(size * 0.8), 0] > plain[size // 2, int(size * 0.8), 2]
+
+
+def test_command_line(tmp_path, capsys):
+    look, lut, picture = tmp_path / "l.saucer.json", tmp_path / "l.cube", tmp_path / "p.png"
+    recipe.write(look, LOOK, name="Test", tables=lambda d: None)
+    pictures.write(picture, PICTURE)
+    assert main(["bake", str(look), "-o", str(lut), "--grid", "17", "--rights", "ask first"]) == 0
+    assert main(["inspect", str(lut), "--json"]) == 0
+    told = json.loads(capsys.readouterr().out.splitlines()[-1])
+    assert told["grid"] == 17
+    assert told["title"] == "Test"
+    assert told["comments"] == ["Rights: ask first"]
+    assert main(["apply", str(lut), str(picture), "-o", str(tmp_path / "o.png"), "--strength", "0.4"]) == 0
+    out, _ = pictures.read(tmp_path / "o.png")
+    source, _ = pictures.read(picture)
+    assert_allclose(out, np.clip(source + 0.4 * (cube.read(lut).apply(source) - source), 0, 1), atol=2e-5)
+    assert main(["apply", str(look), str(picture), "-o", str(tmp_path / "o2.tif")]) == 0
+    assert main(["convert", str(lut), str(tmp_path / "again.cube")]) == 0
+    np.testing.assert_array_equal(cube.read(tmp_path / "again.cube").grid, cube.read(lut).grid)
+    capsys.readouterr()
+    assert main(["inspect", str(tmp_path / "none.cube")]) == 1
+    assert "there is no such file" in capsys.readouterr().err
+    with pytest.raises(SystemExit) as wrong:
+        main(["apply", str(look), str(picture), "-o", "x.png", "--strength", "7"])
+    assert wrong.value.code == 2
+
+
+def test_the_core_needs_no_server():
+    code = "import sys, saucer_core.cli; sys.exit(any(m.split('.')[0] in ('django', 'saucer_server') for m in sys.modules))"
+    assert subprocess.run([sys.executable, "-c", code]).returncode == 0

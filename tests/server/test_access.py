@@ -1,0 +1,76 @@
+"""Who may do what, and what strangers see."""
+
+import pytest
+from saucer_server.api import api as interface
+from saucer_server.looks.models import Look
+
+OPEN = {("get", "/api/session"), ("post", "/api/sign-in"), ("get", "/api/saucer/neutral")}
+
+
+def every_operation():
+    paths = interface.get_openapi_schema()["paths"]
+    return [(method, path) for path, methods in paths.items() for method in methods if (method, path) not in OPEN]
+
+
+@pytest.mark.parametrize(("method", "path"), every_operation())
+def test_a_stranger_is_asked_to_sign_in(stranger, method, path):
+    filled = path
+    for name in ("frame_id", "look_id", "revision_id", "bake_id", "lut_id", "project_id", "shot_id", "job_id", "aside_id", "number"):
+        filled = filled.replace("{" + name + "}", "1")
+    answer = stranger.send(method.upper(), filled.removeprefix("/api"), {})
+    assert answer.status_code == 401, answer.content
+    assert answer.json()["message"] == "Sign in to go on."
+
+
+def test_signing_in_and_out(applier, stranger):
+    wrong = stranger.post("/sign-in", {"username": "vera", "password": "no"})
+    assert wrong.status_code == 401
+    assert "do not belong together" in wrong.json()["message"]
+    assert stranger.post("/sign-in", {"username": "vera", "password": "clay-and-water"}).json()["role"] == "Editor or photographer"
+    assert stranger.get("/me").json()["may_design"] is False
+    assert stranger.post("/sign-out").status_code == 200
+    assert stranger.get("/me").status_code == 401
+
+
+def test_forged_requests_are_refused(designer):
+    assert designer.client.post("/api/looks", "{}", content_type="application/json").status_code == 403
+
+
+def test_an_applier_cannot_change_looks(applier, look, revision):
+    tries = [
+        applier.post("/looks", {"name": "x"}),
+        applier.send("PUT", f"/looks/{look.pk}/draft", {"version": look.draft_version, "draft": {"steps": []}}),
+        applier.send("PATCH", f"/looks/{look.pk}", {"name": "mine"}),
+        applier.post(f"/looks/{look.pk}/revisions"),
+        applier.post(f"/revisions/{revision.pk}/bakes", {"grid": 9}),
+        applier.send("PUT", f"/catalogue/{look.pk}/tags", {"tags": ["x"]}),
+        applier.send("PUT", f"/revisions/{revision.pk}/status", {"status": "approved"}),
+    ]
+    assert {t.status_code for t in tries} == {403}
+    assert "look designers" in tries[0].json()["message"]
+    assert Look.objects.get().name == "Warm shelf"
+    assert applier.get(f"/looks/{look.pk}").json()["may_edit"] is False
+
+
+def test_only_leads_approve_and_start_projects(designer, lead, revision):
+    path = f"/revisions/{revision.pk}/status"
+    assert designer.send("PUT", path, {"status": "approved"}).status_code == 403
+    assert designer.send("PUT", path, {"status": "in review"}).json()["status"] == "in review"
+    assert lead.send("PUT", path, {"status": "approved"}).json()["status"] == "approved"
+    assert lead.send("PUT", path, {"status": "draft"}).status_code == 409
+    assert designer.post("/projects", {"name": "P"}).status_code == 403
+    assert lead.post("/projects", {"name": "P"}).status_code == 201
+
+
+@pytest.mark.parametrize(
+    "path", ["/looks/9", "/revisions/9", "/projects/9", "/frames/9/still", "/bakes/9/file", f"/looks/{2**70}", "/revisions/9/recipe"]
+)
+def test_what_is_not_there_says_so(designer, path):
+    answer = designer.get(path)
+    assert answer.status_code == 404
+    assert "not here any more" in answer.json()["message"]
+
+
+def test_pages_are_the_application_and_the_interface_is_not(designer):
+    assert designer.client.get("/api/nothing").status_code == 404
+    assert b"<div id=" in designer.client.get("/bench/1").content

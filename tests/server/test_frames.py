@@ -1,0 +1,68 @@
+"""Frames over HTTP."""
+
+import numpy as np
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from saucer_core.formats import pictures
+from saucer_server.frames.models import Frame
+
+
+def png(tmp_path, name="pot.png"):
+    path = tmp_path / f"made{name[-4:]}"
+    pictures.write(path, np.full((9, 16, 3), 0.4, np.float32))
+    return path.read_bytes()
+
+
+def add(who, data, name="pot.png", **about):
+    return who.upload("/frames", {"encoding": "srgb", **about, "file": SimpleUploadedFile(name, data)})
+
+
+def test_an_applier_brings_a_frame_and_trims_it(applier, tmp_path):
+    made = add(applier, png(tmp_path), name="pot.png", light="noon")
+    assert made.status_code == 201
+    frame = made.json()
+    assert (frame["name"], frame["width"], frame["height"], frame["depth"], frame["light"]) == ("pot", 16, 9, "16 bit", "noon")
+    before = applier.get(f"/frames/{frame['id']}/still?width=16").content
+    changed = applier.send("PATCH", f"/frames/{frame['id']}", {"trim": {"exposure": 1, "temperature": 0, "tint": 0, "contrast": 1}})
+    assert changed.json()["trim"]["exposure"] == 1
+    assert changed.json()["version"] != frame["version"]
+    assert applier.get(f"/frames/{frame['id']}/still?width=16").content != before
+    assert applier.get(f"/frames/{frame['id']}/still?width=16&trimmed=false").content == before
+
+
+@pytest.mark.parametrize("name", ["pot.exr", "pot.tif", "pot.jpg"])
+def test_other_kinds(applier, tmp_path, name):
+    assert add(applier, png(tmp_path, name), name=name, encoding="linear_709").status_code == 201
+
+
+def test_bad_pictures_leave_nothing(applier, tmp_path):
+    good = png(tmp_path)
+    cases = [
+        (good[:60], "pot.png", "damaged or cut short"),
+        (b"", "pot.png", "empty"),
+        (good, "pot.jpg", "holds PNG data"),
+        (b"MZ\x90", "pot.exe", "not a picture"),
+    ]
+    for data, name, words in cases:
+        answer = add(applier, data, name=name)
+        assert answer.status_code == 422, (name, answer.content)
+        assert words in answer.json()["message"]
+    assert add(applier, good, encoding="nonsense").status_code == 422
+    assert Frame.objects.count() == 0
+
+
+def test_a_hostile_name_stays_a_name(applier, tmp_path):
+    made = add(applier, png(tmp_path), name="../../etc/passwd.png").json()
+    assert made["file_name"] == "passwd.png"
+
+
+def test_removing(applier, designer, lead, frame):
+    assert applier.send("DELETE", f"/frames/{frame.pk}").status_code == 403
+    project = lead.post("/projects", {"name": "P"}).json()
+    lead.post(f"/projects/{project['id']}/shots", {"frames": [frame.pk]})
+    used = designer.send("DELETE", f"/frames/{frame.pk}")
+    assert used.status_code == 409
+    assert "a shot of P" in used.json()["message"]
+    shot = lead.get(f"/projects/{project['id']}").json()["shots"][0]
+    lead.send("DELETE", f"/projects/{project['id']}/shots/{shot['id']}")
+    assert designer.send("DELETE", f"/frames/{frame.pk}").status_code == 204

@@ -1,0 +1,246 @@
+"""Drafts, revisions, live tables, bakes and borrowed tables over HTTP."""
+
+import errno
+import struct
+
+import numpy as np
+import PyOpenColorIO as ocio
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from saucer_core.encodings import encoding, meet
+from saucer_core.formats.cube import write_text
+from saucer_core.look import Look as Recipe
+from saucer_core.look import evaluate
+from saucer_core.lut.bake import bake
+from saucer_core.screen import for_screen
+from saucer_server.frames import rules as frames
+from saucer_server.looks.models import Bake, Look, SetAside
+
+from .conftest import STEPS
+
+
+def draft(**change):
+    return {"input": "bt709_display", "output": "bt709_display", "steps": [{**STEPS[0], **change}]}
+
+
+def save(who, look, version, body):
+    return who.send("PUT", f"/looks/{look.pk}/draft", {"version": version, "draft": body})
+
+
+def test_a_draft_saves_with_its_version(designer, look):
+    assert save(designer, look, 1, draft(amount=1.5)).json()["version"] == 2
+    assert designer.get(f"/looks/{look.pk}").json()["draft"]["steps"][0]["amount"] == 1.5
+
+
+def test_a_stale_save_keeps_both(designer, other, look):
+    assert save(designer, look, 1, draft(amount=1.5)).status_code == 200
+    late = save(other, look, 1, draft(amount=0.7))
+    assert late.status_code == 409
+    detail = late.json()["detail"]
+    assert detail["version"] == 2
+    assert detail["draft"]["steps"][0]["amount"] == 1.5
+    assert "nothing is lost" in late.json()["message"]
+    assert Look.objects.get().draft["steps"][0]["amount"] == 1.5
+    kept = other.get(f"/looks/{look.pk}").json()["set_aside"]
+    assert kept[0]["draft"]["steps"][0]["amount"] == 0.7
+    # Trying again does not pile up copies; settling it removes it.
+    save(other, look, 1, draft(amount=0.6))
+    assert SetAside.objects.count() == 1
+    assert save(other, look, 2, draft(amount=0.6)).status_code == 200
+    other.send("DELETE", f"/looks/{look.pk}/set-aside/{kept[0]['id']}")
+    assert SetAside.objects.count() == 0
+
+
+def test_saving_the_same_twice_is_no_conflict(designer, look):
+    save(designer, look, 1, draft())
+    stored = Look.objects.get().draft
+    assert save(designer, look, 1, stored).status_code == 200
+
+
+def test_a_revision_never_changes(designer, look, revision):
+    before = designer.get(f"/revisions/{revision.pk}/recipe").json()
+    save(designer, look, 1, draft(amount=2.0))
+    assert designer.get(f"/revisions/{revision.pk}/recipe").json() == before
+    second = designer.post(f"/looks/{look.pk}/revisions", {"note": "harder"}).json()
+    assert (second["number"], second["note"]) == (2, "harder")
+    assert second["digest"] != revision.digest
+
+
+def test_a_look_that_cannot_be_computed_is_not_kept(designer, look):
+    save(designer, look, 1, {"steps": [{"kind": "encode", "to": "film_log", "id": "e"}]})
+    answer = designer.post(f"/looks/{look.pk}/revisions")
+    assert answer.status_code == 422
+    assert "The steps end in film log" in answer.json()["message"]
+    assert "film log" in designer.get(f"/looks/{look.pk}").json()["trouble"]
+    assert not look.revisions.exists()
+
+
+@pytest.mark.parametrize(
+    ("body", "words"),
+    [
+        ({"steps": [{"kind": "exposure", "stops": 99}]}, "stops"),
+        ({"steps": [{"kind": "sharpen"}]}, "steps"),
+        ({"steps": [{"kind": "curves", "red": [[0.5, 0], [0.2, 1]]}]}, "rise from left to right"),
+        ({"steps": [{"kind": "levels", "surprise": 1}]}, "surprise"),
+        ({"input": "nonsense"}, "input"),
+    ],
+)
+def test_unsound_drafts_are_refused_in_words(designer, look, body, words):
+    answer = save(designer, look, 1, body)
+    assert answer.status_code == 422
+    assert words in answer.json()["message"]
+    assert Look.objects.get().draft_version == 1
+
+
+def parse_live(content):
+    import json
+
+    (length,) = struct.unpack("<I", content[:4])
+    head = json.loads(content[4 : 4 + length])
+    size = head["size"]
+    return head, np.frombuffer(content[4 + length :], dtype="<f2").reshape(size, size, size, 3)
+
+
+def test_the_live_table_is_the_look_for_the_screen(designer, frame):
+    recipe = Recipe.model_validate({"steps": STEPS})
+    answer = designer.post("/live", {"look": recipe.model_dump(mode="json"), "frame": frame.pk})
+    head, table = parse_live(answer.content)
+    expected = for_screen(bake(recipe, 33).grid, recipe.output)
+    np.testing.assert_allclose(table, np.clip(expected, -1, 2), atol=1e-3)
+    assert set(head["traces"]) == {"a", "b"}
+    assert head["traces"]["a"]["encoding"] == "bt709_display"
+    assert sum(head["histogram"][3]) == 64 * 36
+
+
+def test_a_picture_arrives_as_places_in_the_table(designer, frame):
+    content = designer.get(f"/frames/{frame.pk}/places?input=film_log&width=64").content
+    width, height = struct.unpack("<II", content[:8])
+    sent = np.frombuffer(content[8:], dtype="<f2").reshape(height, width, 3)
+    expected = meet(frames.original(frame), encoding("srgb"), encoding("film_log"))
+    np.testing.assert_allclose(sent, np.clip(expected, -4, 4), atol=1e-3)
+
+
+def test_a_missing_table_is_named(designer):
+    look = {"steps": [{"id": "s", "kind": "lut", "table": "f" * 64, "name": "Old print"}]}
+    answer = designer.post("/live", {"look": look})
+    assert answer.status_code == 422
+    assert answer.json()["detail"] == {"step": "s"}
+    assert "“Old print” is not in the catalogue" in answer.json()["message"]
+
+
+def test_a_baked_file_gives_the_same_pixels_elsewhere(designer, revision, tmp_path):
+    """OpenColorIO 2.6, tetrahedral, against the core's table: at most 1e-5; against the look: the stated error."""
+    made = designer.post(f"/revisions/{revision.pk}/bakes", {"grid": 17, "title": "T", "rights": "ask first"}).json()
+    content = designer.get(f"/bakes/{made['id']}/file")
+    assert made["file_name"] == "Warm_shelf_r1_17.cube"
+    assert 'filename="Warm_shelf_r1_17.cube"' in content["Content-Disposition"]
+    assert b"# Rights: ask first" in content.content
+    path = tmp_path / "b.cube"
+    path.write_bytes(content.content)
+    transform = ocio.FileTransform(str(path), interpolation=ocio.INTERP_TETRAHEDRAL)
+    cpu = ocio.Config.CreateRaw().getProcessor(transform).getOptimizedCPUProcessor(ocio.OPTIMIZATION_NONE)
+    rgb = np.random.default_rng(1).uniform(0, 1, (4000, 3)).astype(np.float32)
+    theirs = rgb.copy()
+    cpu.applyRGB(theirs)
+    recipe = Recipe.model_validate(revision.recipe)
+    np.testing.assert_allclose(theirs, bake(recipe, 17).apply(rgb), atol=1e-5)
+    off = np.abs(np.clip(evaluate(recipe, rgb), 0, 1) - np.clip(theirs, 0, 1)).max() * 1023
+    assert off <= made["deviation"]["largest"] * 1.02 + 0.1
+
+
+def test_the_sheet_compares_grids(designer, look, revision):
+    rows = designer.post(f"/looks/{look.pk}/grids?revision={revision.pk}").json()
+    assert [r["grid"] for r in rows] == [17, 33, 65]
+    assert rows[0]["deviation"]["mean"] > rows[2]["deviation"]["mean"]
+
+
+@pytest.mark.parametrize("body", [{"grid": 1}, {"grid": 500}, {"format": "exe"}, {"title": "x" * 999}, {"title": "a\0b"}])
+def test_impossible_bakes(designer, revision, body):
+    assert designer.post(f"/revisions/{revision.pk}/bakes", body).status_code == 422
+    assert Bake.objects.count() == 0
+
+
+def test_a_full_disk_keeps_nothing(designer, revision, monkeypatch):
+    def full(*_):
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr("os.replace", full)
+    answer = designer.post(f"/revisions/{revision.pk}/bakes", {"grid": 5})
+    assert answer.status_code == 507
+    assert "disk is full" in answer.json()["message"]
+    assert Bake.objects.count() == 0
+
+
+def cube_file(name="print.cube", data=None):
+    return SimpleUploadedFile(name, data or write_text(bake(Recipe.model_validate({"steps": STEPS}), 5, title="Print")).encode())
+
+
+ABOUT = {"expects": "bt709_display", "gives": "bt709_display", "rights": "free", "origin": "ours"}
+
+
+def test_a_lut_comes_in_and_is_used(designer, look):
+    made = designer.upload("/luts", {**ABOUT, "file": cube_file()})
+    assert made.status_code == 201, made.content
+    lut = made.json()
+    assert (lut["name"], lut["size"]) == ("Print", 5)
+    again = designer.upload("/luts", {**ABOUT, "file": cube_file()})
+    assert again.status_code == 409
+    assert "here already" in again.json()["message"]
+    step = {"kind": "lut", "id": "l", "table": lut["digest"], "name": "Print"}
+    assert designer.post("/live", {"look": {"steps": [step]}}).status_code == 200
+    save(designer, look, 1, {"steps": [step]})
+    assert designer.send("DELETE", f"/luts/{lut['id']}").status_code == 204
+    assert "“Print” is not in the catalogue" in designer.get(f"/looks/{look.pk}").json()["trouble"]
+    assert designer.post(f"/looks/{look.pk}/revisions").status_code == 422
+
+
+@pytest.mark.parametrize(
+    ("file", "words"),
+    [
+        (cube_file(data=b"LUT_3D_SIZE 5\n0 0 0\n"), "cut short"),
+        (cube_file(data=b"LUT_3D_SIZE 2\n0 0 x\n"), "line 2"),
+        (cube_file("print.exe"), "not a LUT file"),
+        (cube_file(data=b"\x89PNG\r\n\x1a\n\0\0\0"), "binary"),
+    ],
+)
+def test_broken_luts_are_refused(designer, file, words):
+    answer = designer.upload("/luts", {**ABOUT, "file": file})
+    assert answer.status_code == 422
+    assert words in answer.json()["message"]
+    assert designer.get("/luts").json() == []
+
+
+def test_a_lut_needs_rights_and_origin(designer):
+    answer = designer.upload("/luts", {**ABOUT, "rights": "", "file": cube_file()})
+    assert answer.status_code == 422
+    assert "rights" in answer.json()["message"]
+
+
+def test_the_catalogue_finds(designer, look, revision):
+    designer.send("PUT", f"/catalogue/{look.pk}/tags", {"tags": ["Dusk", " dusk ", "warm"]})
+
+    def names(query):
+        return [c["name"] for c in designer.get(f"/catalogue?{query}").json()["cards"]]
+
+    assert names("q=shel+war") == ["Warm shelf"]
+    assert names("q=ines") == ["Warm shelf"]
+    assert names("q=dusk") == ["Warm shelf"]
+    assert names("tag=dusk&tag=warm") == ["Warm shelf"]
+    assert names("tag=dusk&tag=cold") == []
+    assert names("q=nothing") == []
+    assert names("status=approved") == []
+    found = designer.get("/catalogue").json()
+    assert found["tags"] == [{"name": "dusk", "count": 1}, {"name": "warm", "count": 1}]
+    assert found["cards"][0]["tags"] == ["dusk", "warm"]
+
+
+def test_a_look_without_a_revision_is_not_catalogued(designer, look):
+    assert designer.get("/catalogue").json()["total"] == 0
+
+
+def test_stills_and_saucers(designer, revision, frame):
+    still = designer.get(f"/revisions/{revision.pk}/still?frame={frame.pk}&width=64&strength=0.5")
+    assert still.content.startswith(b"\xff\xd8")
+    assert designer.get(f"/revisions/{revision.pk}/saucer?size=64").content.startswith(b"\x89PNG")
+    assert designer.post("/saucer", {"steps": STEPS}).content.startswith(b"\x89PNG")
+    assert designer.get(f"/revisions/{revision.pk}/saucer?size=9999").status_code == 422
