@@ -199,7 +199,7 @@ def test_blend_modes_against_the_recommendation():
 
 def test_a_look_must_end_where_it_says():
     look = Look.model_validate({"steps": [{"kind": "encode", "to": "film_log"}]})
-    with pytest.raises(LookError, match="end in film log, but the look goes out as BT.709 display"):
+    with pytest.raises(LookError, match=r"end in film log, but the look goes out as BT\.709 display"):
         evaluate(look, colours())
 
 
