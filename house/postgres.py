@@ -66,6 +66,7 @@ class Postgres:
 
     def _make(self) -> None:
         say(f"making a database in {self.home}")
+        (self.folder / "prepared").unlink(missing_ok=True)
         self.home.parent.mkdir(parents=True, exist_ok=True)
         self.home.mkdir(exist_ok=True)
         if os.geteuid() == 0:

@@ -11,7 +11,7 @@ import urllib.request
 from pathlib import Path
 from types import FrameType
 
-from .places import ROOT, python
+from .places import ROOT, digest, python
 from .postgres import Postgres
 from .say import Stop, run, say
 
@@ -55,12 +55,7 @@ class Application:
             database = self.postgres.database(self.postgres.start(), "saucer")
         self.env = settings(self.data, database, self.host, self.port)
         manage: list[str | Path] = [python(), ROOT / "server" / "manage.py"]
-        run([*manage, "migrate", "--no-input"], env=self.env)
-        if demo:
-            first = not (self.data / "files").exists()
-            if first:
-                say("loading the demo data")
-            run([python(), "-m", "demo.load"], cwd=ROOT, env=self.env)
+        self._prepare(manage, demo)
         shown = f"[{self.host}]" if ":" in self.host else self.host
         self._spawn(
             "web", [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", f"{shown}:{self.port}", "--workers", str(_workers()),
@@ -71,6 +66,21 @@ class Application:
         self._wait(address)
         (self.data / "running.pid").write_text(str(os.getpid()))
         return address
+
+    def _prepare(self, manage: list[str | Path], demo: bool) -> None:
+        """Brings the database up to date and loads the demo data once; skipped where nothing of it changed since."""
+        sources = [ROOT / "requirements.lock", *(ROOT / "server").rglob("migrations/*.py")]
+        wanted = f"{digest(sources)} {demo}"
+        mark = self.data / "prepared"
+        # Somebody else's database may have been emptied since: only our own is taken at its word.
+        if self.postgres is not None and mark.is_file() and mark.read_text() == wanted:
+            return
+        run([*manage, "migrate", "--no-input"], env=self.env)
+        if demo:
+            if not (self.data / "files").exists():
+                say("loading the demo data")
+            run([python(), "-m", "demo.load"], cwd=ROOT, env=self.env)
+        mark.write_text(wanted)
 
     def _port_is_free(self) -> None:
         family = socket.AF_INET6 if ":" in self.host else socket.AF_INET

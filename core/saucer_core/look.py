@@ -14,6 +14,7 @@ from .encodings import Encoding, EncodingKey, convert, encoding, meet
 from .errors import LookError
 from .steps import AnyStep, Group, Step, Surroundings, Tables, no_tables, run_step
 from .steps.blend import mix
+from .steps.lut_step import LutStep
 from .steps.step import Strict
 
 STEP_LIMIT = 200
@@ -111,6 +112,12 @@ def chosen(look: Look, upto: str | None, only: str | None) -> list[Any]:
     return kept
 
 
+def fetched(steps: list[Any], tables: Tables) -> Tables:
+    """The borrowed tables that the steps name, asked for once and here: the threads of the pool ask nobody."""
+    held = {s.table: tables(s.table) for s in every_step(steps) if isinstance(s, LutStep) and s.table}
+    return held.get
+
+
 class PrefixCache:
     """Remembers what leading steps gave, so that a change further down costs only what follows it.
 
@@ -160,6 +167,7 @@ def evaluate(
     """
     rgb = colours(rgb)
     steps = chosen(look, upto, only)
+    tables = fetched(steps, tables)
     if upto is None and only is None:
         check(look)
     source, target = encoding(look.input), encoding(look.output)

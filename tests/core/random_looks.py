@@ -43,7 +43,7 @@ def _part(schema: dict[str, Any]) -> st.SearchStrategy[dict[str, float]]:
 
 
 def _fields(kind: Any) -> dict[str, st.SearchStrategy[Any]]:
-    schema = kind.model_json_schema()
+    schema = kind.declared()
     found: dict[str, st.SearchStrategy[Any]] = {}
     for name, field in schema["properties"].items():
         if "fine" in field:

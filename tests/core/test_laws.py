@@ -19,7 +19,7 @@ law = settings(max_examples=60, deadline=None, derandomize=True, suppress_health
 
 #: Conversions have no neutral state.
 NEUTRAL = [k for k in KINDS if k.purpose != "convert"]
-PLAIN = [k for k in NEUTRAL if any("fine" in f for n, f in k.model_json_schema()["properties"].items() if n != "strength")]
+PLAIN = [k for k in NEUTRAL if any("fine" in f for n, f in k.declared()["properties"].items() if n != "strength")]
 
 
 @pytest.mark.parametrize("kind", NEUTRAL, ids=lambda k: k.__name__)
@@ -33,7 +33,7 @@ def test_defaults_are_the_identity(kind, key):
 @pytest.mark.parametrize("kind", PLAIN, ids=lambda k: k.__name__)
 def test_small_changes_stay_small(kind):
     """No jump where a parameter leaves its default: the short cut for neutral steps hides nothing."""
-    numbers = {n: f for n, f in kind.model_json_schema()["properties"].items() if "fine" in f and n != "strength"}
+    numbers = {n: f for n, f in kind.declared()["properties"].items() if "fine" in f and n != "strength"}
     rgb = np.random.default_rng(9).uniform(0.25, 0.75, (300, 3)).astype(np.float32)
     for name, field in numbers.items():
         step = kind(**{name: field["default"] + 1e-5 * (field["maximum"] - field["minimum"])})

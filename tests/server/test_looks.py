@@ -187,7 +187,8 @@ def test_a_lut_comes_in_and_is_used(designer, look):
     assert again.status_code == 409
     assert "here already" in again.json()["message"]
     step = {"kind": "lut", "id": "l", "table": lut["digest"], "name": "Print"}
-    assert designer.post("/live", {"look": {"steps": [step]}}).status_code == 200
+    answer = designer.post("/live", {"look": {"steps": [step]}})
+    assert answer.status_code == 200, answer.content[:500]
     save(designer, look, 1, {"steps": [step]})
     assert designer.send("DELETE", f"/luts/{lut['id']}").status_code == 204
     assert "“Print” is not in the catalogue" in designer.get(f"/looks/{look.pk}").json()["trouble"]

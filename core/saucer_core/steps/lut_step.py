@@ -8,7 +8,7 @@ from pydantic import Field
 from ..arrays import F32
 from ..encodings import Encoding, EncodingKey, convert, encoding
 from ..errors import MissingTable
-from .step import Purpose, Step, Surroundings
+from .step import PLAIN, Purpose, Step, Surroundings
 from .traced import line, ramp
 
 
@@ -20,8 +20,8 @@ class LutStep(Step):
     summary: ClassVar[str] = "A table from the catalogue, eased and blended"
 
     kind: Literal["lut"] = "lut"
-    table: str = Field("", max_length=64, title="Table", description="SHA-256 of the table's numbers; empty: none chosen")
-    name: str = Field("", max_length=200, title="Name")
+    table: str = Field("", pattern="^([0-9a-f]{64})?$", title="Table", description="SHA-256 of the table's numbers; empty: none chosen")
+    name: str = Field("", max_length=200, pattern=PLAIN, title="Name")
     expects: EncodingKey = Field("bt709_display", title="Expects")
     gives: EncodingKey = Field("bt709_display", title="Gives")
 

@@ -30,6 +30,10 @@ class Surroundings:
     tables: Tables = no_tables
 
 
+#: Words without control characters: databases and files hold them all.
+PLAIN = r"^[^\x00-\x1f\x7f]*$"
+
+
 class Strict(BaseModel):
     """A part of a look: no unknown fields, no infinities."""
 
@@ -52,11 +56,19 @@ class Step(Strict):
     purpose: ClassVar[Purpose]
     summary: ClassVar[str]
 
-    id: str = Field(default_factory=new_id, min_length=1, max_length=40)
-    label: str = Field("", max_length=80)
+    id: str = Field(default_factory=new_id, min_length=1, max_length=40, pattern=PLAIN)
+    label: str = Field("", max_length=80, pattern=PLAIN)
     on: bool = True
     strength: float = share(1.0, 0.0, 1.0, label="Strength")
     blend: Blend = "normal"
+
+    @classmethod
+    def declared(cls) -> dict[str, Any]:
+        """The parameters as JSON Schema, with label, unit, range and step sizes; ``properties`` always at the top."""
+        schema = cls.model_json_schema()
+        # A kind that holds steps refers to itself: its own part stands among the definitions.
+        own: dict[str, Any] = schema["$defs"][cls.__name__] if "$ref" in schema else {}
+        return {**schema, **own}
 
     def output(self, encoding: Encoding) -> Encoding:
         """The encoding after this step."""

@@ -5,7 +5,7 @@ from typing import Annotated, Any
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Query, Router, Schema
+from ninja import File, Form, Query, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
@@ -20,7 +20,7 @@ router = Router(tags=["frames"])
 
 #: An answer made of what its address names; it can be kept by the browser for a day.
 FOR_A_DAY = "private, max-age=86400"
-Width = Annotated[int, Field(ge=16, le=4096)]
+Width = Annotated[int, Query(ge=16, le=4096)]
 
 
 class FrameOut(Schema):
@@ -72,7 +72,7 @@ def frames(request: HttpRequest) -> list[FrameOut]:
 
 
 @router.post("", response={201: FrameOut})
-def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile]) -> tuple[int, FrameOut]:
+def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile]) -> Status[FrameOut]:
     """Takes a picture in."""
     frame = rules.take_upload(
         file,
@@ -81,7 +81,7 @@ def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile])
         encoding_key=about.encoding,
         person=person_of(request),
     )
-    return 201, out(frame)
+    return Status(201, out(frame))
 
 
 @router.get("/trim", response=dict[str, dict[str, Any]])
@@ -103,11 +103,11 @@ def change(request: HttpRequest, frame_id: int, payload: FrameChange) -> FrameOu
 
 
 @router.delete("/{int:frame_id}", response={204: None})
-def remove(request: HttpRequest, frame_id: int) -> tuple[int, None]:
+def remove(request: HttpRequest, frame_id: int) -> Status[None]:
     """Removes a frame that no project uses."""
     frame = rules.find(frame_id)
     rules.remove(frame, person_of(request), projects_with(frame.pk))
-    return 204, None
+    return Status(204, None)
 
 
 def _binary(data: bytes, kind: str) -> HttpResponse:
@@ -117,14 +117,12 @@ def _binary(data: bytes, kind: str) -> HttpResponse:
 
 
 @router.get("/{int:frame_id}/still")
-def still(request: HttpRequest, frame_id: int, width: Query[Width] = 640, trimmed: bool = True, v: str = "") -> HttpResponse:
+def still(request: HttpRequest, frame_id: int, width: Width = 640, trimmed: bool = True, v: str = "") -> HttpResponse:
     """The frame without a look, JPEG. ``v``: the frame's version, so that a kept answer is never stale."""
     return _binary(rules.still(rules.find(frame_id), width, trimmed), "image/jpeg")
 
 
 @router.get("/{int:frame_id}/places")
-def places(
-    request: HttpRequest, frame_id: int, input: EncodingKey, width: Query[Width] = 1280, trimmed: bool = True, v: str = ""
-) -> HttpResponse:
+def places(request: HttpRequest, frame_id: int, input: EncodingKey, width: Width = 1280, trimmed: bool = True, v: str = "") -> HttpResponse:
     """The frame as places in the table of a look with that input, half-float, for the viewer."""
     return _binary(rules.table_picture(rules.find(frame_id), input, width, trimmed), "application/octet-stream")

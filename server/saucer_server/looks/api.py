@@ -5,7 +5,7 @@ from functools import cache
 from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Query, Router, Schema
+from ninja import File, Form, Query, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import AfterValidator, Field
 from saucer_core.encodings import ENCODINGS, EncodingKey
@@ -32,6 +32,7 @@ def _plain(text: str) -> str:
 
 Text = Annotated[str, AfterValidator(_plain)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+ShareAsked = Annotated[float, Query(ge=0, le=1, allow_inf_nan=False)]
 
 
 class EncodingOut(Schema):
@@ -270,7 +271,7 @@ def _kinds() -> list[KindOut]:
     return [
         KindOut(
             kind=k.model_fields["kind"].default, title=k.title, purpose=k.purpose, summary=k.summary,
-            defaults=k(id="new").model_dump(mode="json", exclude={"id"}), parameters=k.model_json_schema(),
+            defaults=k(id="new").model_dump(mode="json", exclude={"id"}), parameters=k.declared(),
         )
         for k in KINDS
     ]  # fmt: skip
@@ -283,9 +284,9 @@ def steps(request: HttpRequest) -> list[KindOut]:
 
 
 @router.post("/looks", response={201: LookOut})
-def create(request: HttpRequest, payload: LookIn) -> tuple[int, LookOut]:
+def create(request: HttpRequest, payload: LookIn) -> Status[LookOut]:
     """Starts a look."""
-    return 201, _look_out(rules.create(person_of(request), payload.name, payload.draft, payload.note), request)
+    return Status(201, _look_out(rules.create(person_of(request), payload.name, payload.draft, payload.note), request))
 
 
 @router.get("/looks/{int:look_id}", response=LookOut)
@@ -314,17 +315,17 @@ def save_draft(request: HttpRequest, look_id: int, payload: DraftIn) -> DraftOut
 
 
 @router.delete("/looks/{int:look_id}/set-aside/{int:aside_id}", response={204: None})
-def drop_aside(request: HttpRequest, look_id: int, aside_id: int) -> tuple[int, None]:
+def drop_aside(request: HttpRequest, look_id: int, aside_id: int) -> Status[None]:
     """Lets go of a draft that was set aside, once it is settled."""
     if max(look_id, aside_id) < 2**63:
         SetAside.objects.filter(pk=aside_id, look_id=look_id, kept_by=person_of(request)).delete()
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/looks/{int:look_id}/revisions", response={201: RevisionOut})
-def keep(request: HttpRequest, look_id: int, payload: KeepIn) -> tuple[int, RevisionOut]:
+def keep(request: HttpRequest, look_id: int, payload: KeepIn) -> Status[RevisionOut]:
     """Keeps the draft as a revision."""
-    return 201, revision_out(rules.keep_revision(rules.find(look_id), person_of(request), payload.note))
+    return Status(201, revision_out(rules.keep_revision(rules.find(look_id), person_of(request), payload.note)))
 
 
 @router.get("/revisions/{int:revision_id}", response=RevisionOut)
@@ -355,7 +356,7 @@ def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
 
 
 @router.post("/picture")
-def picture(request: HttpRequest, payload: LiveIn, width: Query[Width] = 720) -> HttpResponse:
+def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
     """A frame under a look as JPEG, for screens that cannot draw it themselves."""
     if payload.frame is None:
         raise RuleError(422, "Say which frame the picture is of.")
@@ -371,9 +372,7 @@ def unlooked(request: HttpRequest, input: EncodingKey) -> HttpResponse:
 
 
 @router.get("/revisions/{int:revision_id}/still")
-def still(
-    request: HttpRequest, revision_id: int, frame: int, width: Query[Width] = 480, strength: Query[Share] = 1.0, v: str = ""
-) -> HttpResponse:
+def still(request: HttpRequest, revision_id: int, frame: int, width: Width = 480, strength: ShareAsked = 1.0, v: str = "") -> HttpResponse:
     """A frame under a revision, JPEG for the screen."""
     found = rules.find_revision(revision_id)
     data = pictures.still(rules.recipe_of(found), found.digest, find_frame(frame), width, strength=strength)
@@ -408,13 +407,13 @@ def grids(request: HttpRequest, look_id: int, revision: int | None = None) -> li
 
 
 @router.post("/revisions/{int:revision_id}/bakes", response={201: BakeOut})
-def bake(request: HttpRequest, revision_id: int, payload: BakeIn) -> tuple[int, BakeOut]:
+def bake(request: HttpRequest, revision_id: int, payload: BakeIn) -> Status[BakeOut]:
     """Bakes a revision."""
     made = baking.make(
         rules.find_revision(revision_id), person_of(request), format_key=payload.format, grid=payload.grid,
         title=payload.title, rights=payload.rights, note=payload.note,
     )  # fmt: skip
-    return 201, _bake_out(made)
+    return Status(201, _bake_out(made))
 
 
 @router.get("/looks/{int:look_id}/bakes", response=list[BakeOut])
@@ -440,13 +439,13 @@ def luts(request: HttpRequest) -> list[LutOut]:
 
 
 @router.post("/luts", response={201: LutOut})
-def add_lut(request: HttpRequest, about: Form[LutAbout], file: File[UploadedFile]) -> tuple[int, LutOut]:
+def add_lut(request: HttpRequest, about: Form[LutAbout], file: File[UploadedFile]) -> Status[LutOut]:
     """Takes a LUT file in."""
-    return 201, _lut_out(rules.add_lut(file, person_of(request), **about.model_dump()))
+    return Status(201, _lut_out(rules.add_lut(file, person_of(request), **about.model_dump())))
 
 
 @router.delete("/luts/{int:lut_id}", response={204: None})
-def remove_lut(request: HttpRequest, lut_id: int) -> tuple[int, None]:
+def remove_lut(request: HttpRequest, lut_id: int) -> Status[None]:
     """Takes a LUT out of the catalogue."""
     rules.remove_lut(rules.find_lut(lut_id), person_of(request))
-    return 204, None
+    return Status(204, None)

@@ -5,7 +5,7 @@ from datetime import datetime
 from django.core.files.storage import default_storage
 from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
-from ninja import Query, Router, Schema
+from ninja import Router, Schema, Status
 from pydantic import Field
 from saucer_core.trim import Trim
 
@@ -148,9 +148,9 @@ def projects(request: HttpRequest) -> list[ProjectLine]:
 
 
 @router.post("", response={201: ProjectOut})
-def create(request: HttpRequest, payload: ProjectIn) -> tuple[int, ProjectOut]:
+def create(request: HttpRequest, payload: ProjectIn) -> Status[ProjectOut]:
     """Starts a project."""
-    return 201, _whole(rules.create(person_of(request), payload.name, payload.note))
+    return Status(201, _whole(rules.create(person_of(request), payload.name, payload.note)))
 
 
 @router.get("/{int:project_id}", response=ProjectOut)
@@ -160,11 +160,11 @@ def project(request: HttpRequest, project_id: int) -> ProjectOut:
 
 
 @router.post("/{int:project_id}/shots", response={201: ProjectOut})
-def add_shots(request: HttpRequest, project_id: int, payload: ShotsIn) -> tuple[int, ProjectOut]:
+def add_shots(request: HttpRequest, project_id: int, payload: ShotsIn) -> Status[ProjectOut]:
     """Adds frames as shots."""
     found = rules.find(project_id)
     rules.add_shots(found, payload.frames)
-    return 201, _whole(found)
+    return Status(201, _whole(found))
 
 
 @router.patch("/{int:project_id}/shots/{int:shot_id}", response=ShotOut)
@@ -180,10 +180,10 @@ def change_shot(request: HttpRequest, project_id: int, shot_id: int, payload: Sh
 
 
 @router.delete("/{int:project_id}/shots/{int:shot_id}", response={204: None})
-def remove_shot(request: HttpRequest, project_id: int, shot_id: int) -> tuple[int, None]:
+def remove_shot(request: HttpRequest, project_id: int, shot_id: int) -> Status[None]:
     """Takes a shot out of the project; the frame stays."""
     rules.find_shot(rules.find(project_id), shot_id).delete()
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/{int:project_id}/assign", response=ProjectOut)
@@ -195,7 +195,7 @@ def assign(request: HttpRequest, project_id: int, payload: AssignIn) -> ProjectO
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/still")
-def still(request: HttpRequest, project_id: int, shot_id: int, width: Query[Width] = 480, v: str = "") -> HttpResponse:
+def still(request: HttpRequest, project_id: int, shot_id: int, width: Width = 480, v: str = "") -> HttpResponse:
     """A shot as it will be delivered, JPEG for the screen. ``v``: whatever changes when the shot changes."""
     shot = rules.find_shot(rules.find(project_id), shot_id)
     if shot.revision is None:
@@ -208,9 +208,9 @@ def still(request: HttpRequest, project_id: int, shot_id: int, width: Query[Widt
 
 
 @router.post("/{int:project_id}/deliveries", response={201: DeliveryOut})
-def deliver(request: HttpRequest, project_id: int, payload: DeliverIn) -> tuple[int, DeliveryOut]:
+def deliver(request: HttpRequest, project_id: int, payload: DeliverIn) -> Status[DeliveryOut]:
     """Asks for a delivery."""
-    return 201, _delivery(delivery.order(rules.find(project_id), person_of(request), payload.grid))
+    return Status(201, _delivery(delivery.order(rules.find(project_id), person_of(request), payload.grid)))
 
 
 @router.get("/{int:project_id}/deliveries/{int:number}/file")

@@ -62,6 +62,11 @@ const Finder = styled.div`
 /** The searchable menu of kinds. */
 function AddStep(props: { kinds: Kind[]; onAdd: (kind: Kind) => void }) {
   const { contains } = useFilter({ sensitivity: "base" });
+  // What a kind says of itself counts only where no name fits.
+  const fits = (text: string, word: string) => {
+    const named = props.kinds.some((k) => contains(k.title, word));
+    return contains(named ? (text.split(": ")[0] ?? text) : text, word);
+  };
   return (
     <DialogTrigger>
       <Button look="quiet" aria-label="Add a step">+ step</Button>
@@ -69,7 +74,7 @@ function AddStep(props: { kinds: Kind[]; onAdd: (kind: Kind) => void }) {
         <Dialog aria-label="Add a step" style={{ outline: "none" }}>
           {({ close }) => (
             <Finder>
-              <Autocomplete filter={contains}>
+              <Autocomplete filter={fits}>
                 <SearchField aria-label="Find a step" autoFocus><Input placeholder="Find a step" /></SearchField>
                 <Menu
                   aria-label="Kinds of step"
@@ -84,7 +89,7 @@ function AddStep(props: { kinds: Kind[]; onAdd: (kind: Kind) => void }) {
                       <Header>{title}</Header>
                       <Collection items={props.kinds.filter((k) => k.purpose === purpose)}>
                         {(k: Kind) => (
-                          <MenuItem id={k.kind} textValue={`${k.title} ${k.summary}`}>
+                          <MenuItem id={k.kind} textValue={`${k.title}: ${k.summary}`}>
                             {k.title}
                             <small>{k.summary}</small>
                           </MenuItem>

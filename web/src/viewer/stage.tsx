@@ -12,8 +12,8 @@ import type { Wish } from "./live";
 export type Mode = "original" | "look" | "split";
 
 const Place = styled.div`
-  flex: 1; min-height: 0; min-width: 0; position: relative; display: grid; place-items: center; background: var(--surround); border-radius: 4px; overflow: hidden;
-  .picture { position: relative; }
+  flex: 1; min-height: 0; min-width: 0; position: relative; background: var(--surround); border-radius: 4px; overflow: hidden;
+  .picture { position: absolute; }
   canvas, .picture > img { display: block; width: 100%; height: 100%; }
   .tag {
     position: absolute; top: 10px; padding: 3px 10px; border-radius: 11px; background: #161616c8; font-size: 12px; pointer-events: none;
@@ -24,7 +24,7 @@ const Place = styled.div`
   .split .thumb:before, .split .thumb:after { content: ""; position: absolute; left: 7px; width: 2px; height: 2000px; background: #f0f0f0; }
   .split .thumb:before { bottom: 18px; }
   .split .thumb:after { top: 18px; }
-  .wait { position: absolute; color: var(--t2); }
+  .wait { position: absolute; left: 0; right: 0; top: 46%; text-align: center; color: var(--t2); }
 `;
 
 /** Sizes are cut to steps, so that a picture is asked for in few sizes and drawn pixel for pixel. */
@@ -39,26 +39,29 @@ export function Stage(props: {
   const place = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const painter = useRef<Painter | null>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
+  const [box, setBox] = useState({ left: 0, top: 0, width: 0, height: 0 });
   const [split, setSplit] = useState(0.5);
   const [plain, setPlain] = useState(false);
   const ratio = window.devicePixelRatio || 1;
-  const pictures = usePictures(frame ? [frame] : [], input, Math.round(size.width * ratio), trimmed);
+  const pictures = usePictures(frame ? [frame] : [], input, Math.round(box.width * ratio), trimmed);
   const unlooked = useUnlooked(input);
   const aspect = frame ? frame.width / frame.height : 16 / 9;
 
   useLayoutEffect(() => {
-    const box = place.current;
-    if (!box) return;
+    const around = place.current;
+    if (!around) return;
     const measure = () => {
-      const { clientWidth: w, clientHeight: h } = box;
+      const { left, top, width: w, height: h } = around.getBoundingClientRect();
       const wide = Math.min(w, h * aspect, frame ? 4096 / ratio : w);
       const width = Math.max(STEP, Math.floor(wide / STEP) * STEP);
-      setSize({ width, height: Math.round(width / aspect) });
+      const height = Math.round(width / aspect);
+      // On whole pixels of the screen: what the core computed is shown as it is, never resampled.
+      const whole = (from: number, room: number, own: number) => Math.round((from + (room - own) / 2) * ratio) / ratio - from;
+      setBox({ left: whole(left, w, width), top: whole(top, h, height), width, height });
     };
     measure();
     const watch = new ResizeObserver(measure);
-    watch.observe(box);
+    watch.observe(around);
     return () => watch.disconnect();
   }, [aspect, frame, ratio]);
 
@@ -78,9 +81,9 @@ export function Stage(props: {
   const picture = pictures[0];
   useEffect(() => {
     const p = painter.current;
-    if (!p || !picture || !size.width) return;
-    const width = Math.round(size.width * ratio);
-    const height = Math.round(size.height * ratio);
+    if (!p || !picture || !box.width) return;
+    const width = Math.round(box.width * ratio);
+    const height = Math.round(box.height * ratio);
     if (p.canvas.width !== width || p.canvas.height !== height) {
       p.canvas.width = width;
       p.canvas.height = height;
@@ -96,13 +99,13 @@ export function Stage(props: {
       { ...whole, slot: "look", from: line, to: width },
     ]);
     p.canvas.dataset.drawn = String(performance.now());
-  }, [picture, live, unlooked.data, mode, split, size, ratio]);
+  }, [picture, live, unlooked.data, mode, split, box, ratio]);
 
   return (
     <Place ref={place} style={props.surround ? { background: props.surround } : undefined}>
-      <div className="picture" style={size}>
+      <div className="picture" style={box}>
         {plain ? (
-          <StillPicture wish={mode === "original" ? null : props.wish} frame={frame} width={size.width} />
+          <StillPicture wish={mode === "original" ? null : props.wish} frame={frame} width={box.width} />
         ) : (
           <canvas ref={canvas} role="img" aria-label={frame ? `${frame.name}, ${mode}` : "No frame"} data-picture={picture?.key ?? ""} />
         )}

@@ -1,0 +1,229 @@
+"""The main job, from an open frame to a project's files, as people do it: with mouse and keyboard."""
+
+import io
+import json
+import re
+import zipfile
+from typing import Literal
+
+import numpy as np
+import PyOpenColorIO as ocio
+from playwright.sync_api import Page, expect
+from saucer_core.formats import cube, pictures, recipe
+from saucer_core.look import Look, evaluate
+from saucer_core.lut.bake import bake
+from saucer_core.trim import Trim
+
+from .seen import apart, computed, places, shown
+
+NAME = "Wedge and wheel"
+
+
+def _add_step(page: Page, word: str, title: str) -> None:
+    page.get_by_role("button", name="Add a step").click()
+    page.get_by_role("searchbox", name="Find a step").fill(word)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name=title, exact=True)).to_be_visible()
+
+
+def _type(page: Page, label: str, value: str, part: str | None = None) -> None:
+    place = page.get_by_role("region", name=part, exact=True) if part else page.get_by_role("region", name="Control", exact=True)
+    box = place.get_by_role("textbox", name=label, exact=True)
+    box.fill(value)
+    box.press("Enter")
+
+
+def _tick(page: Page, role: Literal["radio", "checkbox"], name: str) -> None:
+    """Clicks what people see of a tick: its label, not the hidden input."""
+    page.get_by_role(role, name=name).locator("xpath=ancestor::label").click()
+    expect(page.get_by_role(role, name=name)).to_be_checked()
+
+
+def _draft(page: Page) -> Look:
+    """The draft as the server has it, once everything is kept."""
+    expect(page.get_by_role("status").filter(has_text=re.compile("· kept"))).to_be_visible()
+    return Look.model_validate(page.request.get(f"/api/looks/{_look_id(page)}").json()["draft"])
+
+
+def _look_id(page: Page) -> int:
+    return int(page.url.partition("/bench/")[2].partition("?")[0])
+
+
+def _settled(page: Page) -> None:
+    """Until nothing is asked of the server any more and the picture is drawn."""
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(200)
+
+
+def _build(page: Page) -> Look:
+    page.get_by_role("button", name="New look").click()
+    page.get_by_role("textbox", name="Name").fill(NAME)
+    comes_in = page.get_by_role("button", name="Comes in as")
+    expect(comes_in).to_contain_text("BT.709 display")
+    comes_in.click()
+    page.get_by_role("option", name="film log").click()
+    page.get_by_role("button", name="Start", exact=True).click()
+    page.wait_for_url(re.compile(r"/bench/\d+"))
+    _tick(page, "radio", "North shelf")
+
+    _add_step(page, "curv", "Curves")
+    # By mouse: a point put into the plot, then dragged.
+    plot = page.get_by_role("group", name="all curve")
+    box = plot.bounding_box()
+    assert box
+    at = lambda x, y: (box["x"] + x * box["width"], box["y"] + (1 - y) * box["height"])  # noqa: E731
+    page.mouse.click(*at(0.3, 0.3))
+    page.mouse.move(*at(0.3, 0.3))
+    page.mouse.down()
+    page.mouse.move(*at(0.28, 0.26), steps=4)
+    page.mouse.move(*at(0.3, 0.25), steps=4)
+    page.mouse.up()
+    # By keys: the blue end lowered; by numbers: its black lifted.
+    page.get_by_role("radio", name="Blue").click()
+    last = page.get_by_role("slider", name="Point 2 of the blue curve")
+    last.focus()
+    for _ in range(3):
+        last.press("Shift+ArrowDown")
+    _type(page, "Point 1 out, 8-bit", "12")
+
+    _add_step(page, "channel", "Channel mix")
+    _type(page, "from green", "12", "New red")
+    _add_step(page, "zone", "Zone tint")
+    page.get_by_role("radio", name="Highlights").click()
+    _type(page, "Hue", "70")
+    page.get_by_role("slider", name="Tint, slider").focus()
+    for _ in range(3):
+        page.keyboard.press("PageUp")
+    return _draft(page)
+
+
+def _check_picture(page: Page, look: Look) -> None:
+    canvas = page.locator("main canvas[data-picture]")
+    _settled(page)
+    at = places(page, canvas.get_attribute("data-picture") or "")
+    off = apart(shown(canvas), computed(look, at))
+    assert off.max() <= 2, f"the canvas is up to {off.max()} codes from the core"
+
+
+def _with_ocio(path: str, rgb: np.ndarray) -> np.ndarray:
+    transform = ocio.FileTransform(path, interpolation=ocio.INTERP_TETRAHEDRAL)
+    cpu = ocio.Config.CreateRaw().getProcessor(transform).getOptimizedCPUProcessor(ocio.OPTIMIZATION_NONE)
+    out = np.array(rgb, dtype=np.float32, copy=True)
+    cpu.applyRGB(out)
+    return out
+
+
+def _check_file(path: str, look: Look, stated: float) -> None:
+    """OpenColorIO gives our table's pixels (1e-5), and stays within the stated error of the look."""
+    rgb = np.random.default_rng(2).uniform(0, 1, (20_000, 3)).astype(np.float32)
+    theirs = _with_ocio(path, rgb)
+    table = bake(look, 33)
+    np.testing.assert_allclose(theirs, table.apply(rgb), atol=1e-5)
+    off = np.abs(np.clip(theirs, 0, 1) - np.clip(evaluate(look, rgb), 0, 1)).max() * 1023
+    # The sheet measures at its own points: another sample may find a colour a little worse.
+    assert off <= stated * 1.15 + 0.05
+
+
+def test_from_a_frame_to_the_files_of_a_project(enter, tmp_path):
+    page = enter("ines", "/catalogue")
+    look = _build(page)
+    kinds = [s.kind for s in look.steps]
+    assert kinds == ["scene_to_display", "curves", "channel_mix", "zone_tint"]
+    curves, mix, tint = look.steps[1:]
+    assert len(curves.all) == 3
+    assert np.allclose(curves.all[1], (0.3, 0.25), atol=0.006)
+    assert np.allclose([curves.blue[0][1], curves.blue[1][1]], [12 / 255, 1 - 30 / 255], atol=1e-4)
+    assert mix.red.green == 0.12
+    assert (tint.highlights.hue, tint.highlights.amount) == (70, 0.3)
+    _check_picture(page, look)
+
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Keep revision").click()
+    page.get_by_role("textbox", name="What is new in it").fill("first that holds")
+    page.get_by_role("button", name="Keep and bake").click()
+    sheet = page.get_by_role("dialog", name="Bake")
+    sheet.get_by_label("Rights").fill("inside the project")
+    expect(sheet.get_by_role("radio", name="33 × 33 × 33")).not_to_contain_text("…")
+    sheet.get_by_role("button", name="Bake file").click()
+    with page.expect_download() as taken:
+        sheet.get_by_role("link", name="Download").click()
+    assert taken.value.suggested_filename == "Wedge_and_wheel_r1_33.cube"
+    path = tmp_path / taken.value.suggested_filename
+    taken.value.save_as(path)
+    made = page.request.get(f"/api/looks/{_look_id(page)}/bakes").json()[0]
+    _check_file(str(path), look, made["deviation"]["largest"])
+    assert "Rights: inside the project" in cube.read(path).comments
+    sheet.get_by_role("button", name="Close").last.click()
+
+    page.get_by_role("link", name="Catalogue").click()
+    page.get_by_role("textbox", name="Search").fill("wedge wheel")
+    expect(page.get_by_role("status").filter(has_text="1 of 11 looks")).to_be_visible()
+    page.get_by_role("button", name=f"Try {NAME}").click()
+    expect(page.get_by_role("dialog", name=NAME)).to_be_visible()
+    page.keyboard.press("Escape")
+
+    _deliver(page, look)
+
+
+def _deliver(page: Page, look: Look) -> None:
+    page.get_by_role("link", name="Projects").click()
+    page.get_by_role("link", name=re.compile("Glaze catalogue")).click()
+    for shot in ("Glaze tests", "Heads, bisque"):
+        _tick(page, "checkbox", f"Choose {shot}")
+    page.get_by_role("button", name="Assign look").first.click()
+    page.get_by_role("textbox", name="Search looks").fill("wedge")
+    page.get_by_role("option", name=NAME).click()
+    page.get_by_role("button", name="Assign", exact=True).click()
+    expect(page.get_by_role("listitem", name="Heads, bisque")).to_contain_text(NAME)
+
+    page.get_by_role("button", name="Trim Heads, bisque under its look").click()
+    _type_in(page.get_by_role("dialog"), "Exposure", "1.2")
+    page.get_by_role("dialog").get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("listitem", name="Heads, bisque")).to_contain_text("+1.2 stops")
+
+    page.get_by_role("button", name="Deliver").click()
+    page.get_by_role("button", name="Make the package").click()
+    with page.expect_download(timeout=120_000) as taken:
+        page.get_by_role("link", name="Download ZIP").click(timeout=110_000)
+    project = page.request.get("/api/projects").json()
+    number = next(p["id"] for p in project if p["name"].startswith("Glaze"))
+    shots = page.request.get(f"/api/projects/{number}").json()["shots"]
+    _check_package(taken.value.path().read_bytes(), look, shots)
+
+
+def _type_in(place, label: str, value: str) -> None:
+    box = place.get_by_role("textbox", name=label, exact=True)
+    box.fill(value)
+    box.press("Enter")
+
+
+def _check_package(data: bytes, look: Look, shots: list[dict]) -> None:
+    package = zipfile.ZipFile(io.BytesIO(data))
+    contents = json.loads(package.read("contents.json"))
+    named = {x for s in (*contents["looks"], *contents["shots"]) for k in ("lut", "recipe", "still") if (x := s.get(k))}
+    assert set(package.namelist()) == named | {"contents.json", "contents.txt"}
+    assert {x["look"] for x in contents["looks"]} == {NAME, "Celadon wash"}
+    ours = next(x for x in contents["looks"] if x["look"] == NAME)
+    assert recipe.loads(package.read(ours["recipe"]).decode(), "r").look == look
+
+    heads = next(s for s in contents["shots"] if s["name"] == "Heads, bisque")
+    own = cube.read_text(package.read(heads["lut"]).decode(), heads["lut"])
+    trim = Trim.model_validate(heads["trim"])
+    assert trim.exposure == 1.2
+    rgb = np.random.default_rng(3).uniform(0, 1, (500, 3)).astype(np.float32)
+    np.testing.assert_allclose(own.apply(rgb), bake(trim.before(look), 33).apply(rgb), atol=1e-5)
+    assert len(shots) == len(contents["shots"]) == 3
+    still = io.BytesIO(package.read(heads["still"]))
+    assert _png_size(still) == (1280, 720)
+
+
+def _png_size(data: io.BytesIO) -> tuple[int, int]:
+    import tempfile
+    from pathlib import Path
+
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "still.png"
+        path.write_bytes(data.getvalue())
+        _, facts = pictures.read(path)
+    assert facts.depth == "16 bit"
+    return facts.width, facts.height
