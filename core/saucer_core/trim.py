@@ -1,9 +1,9 @@
 """A trim: what is done to one frame or shot before the look."""
 
 from .arrays import F32, by_tiles, colours
-from .encodings import encoding
-from .look import Look
-from .steps import Surroundings, run
+from .encodings import encoding, meet
+from .look import Look, PrefixCache, evaluate
+from .steps import Surroundings, Tables, no_tables, run
 from .steps.balance import Balance
 from .steps.contrast import Contrast
 from .steps.exposure import Exposure
@@ -32,9 +32,27 @@ class Trim(Strict):
         at = Surroundings(encoding(encoding_key))
         return by_tiles(lambda x: run(self.steps(), x, at), colours(rgb))
 
-    def before(self, look: Look, strength: float = 1.0) -> Look:
-        """One look that is the trim, done in the look's input encoding, and then the look."""
-        from .steps import Group
 
-        eased = [Group(id="look", label="look", steps=look.steps, strength=strength)] if strength < 1 else look.steps
-        return Look(input=look.input, output=look.output, steps=[*self.steps(), *eased])
+def through(
+    look: Look,
+    rgb: F32,
+    *,
+    source: str | None = None,
+    trim: Trim | None = None,
+    strength: float = 1.0,
+    tables: Tables = no_tables,
+    cache: PrefixCache | None = None,
+    cache_key: str = "",
+) -> F32:
+    """A picture through its trim and a look: trimmed in its own encoding, brought to the look's input, then the look.
+
+    rgb: float32 ``(..., 3)`` in the encoding ``source`` (the look's input where it is not given); the result is in
+    ``look.output``. With a cache, ``cache_key`` must name ``rgb``. Raises ``LookError``.
+    """
+    source = source or look.input
+    rgb = colours(rgb)
+    if trim is not None and trim != Trim():
+        rgb = trim.apply(rgb, source)
+        cache_key += trim.model_dump_json()
+    rgb = meet(rgb, encoding(source), encoding(look.input))
+    return evaluate(look, rgb, tables=tables, strength=strength, cache=cache, cache_key=f"{cache_key} {source}")

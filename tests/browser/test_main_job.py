@@ -49,12 +49,6 @@ def _look_id(page: Page) -> int:
     return int(page.url.partition("/bench/")[2].partition("?")[0])
 
 
-def _settled(page: Page) -> None:
-    """Until nothing is asked of the server any more and the picture is drawn."""
-    page.wait_for_load_state("networkidle")
-    page.wait_for_timeout(200)
-
-
 def _build(page: Page) -> Look:
     page.get_by_role("button", name="New look").click()
     page.get_by_role("textbox", name="Name").fill(NAME)
@@ -99,7 +93,7 @@ def _build(page: Page) -> Look:
 
 def _check_picture(page: Page, look: Look) -> None:
     canvas = page.locator("main canvas[data-picture]")
-    _settled(page)
+    expect(canvas).to_have_attribute("data-exact", "yes")
     at = places(page, canvas.get_attribute("data-picture") or "")
     off = apart(shown(canvas), computed(look, at))
     assert off.max() <= 2, f"the canvas is up to {off.max()} codes from the core"
@@ -211,7 +205,7 @@ def _check_package(data: bytes, look: Look, shots: list[dict]) -> None:
     trim = Trim.model_validate(heads["trim"])
     assert trim.exposure == 1.2
     rgb = np.random.default_rng(3).uniform(0, 1, (500, 3)).astype(np.float32)
-    np.testing.assert_allclose(own.apply(rgb), bake(trim.before(look), 33).apply(rgb), atol=1e-5)
+    np.testing.assert_allclose(own.apply(rgb), bake(look, 33, source="film_log", trim=trim).apply(rgb), atol=1e-5)
     assert len(shots) == len(contents["shots"]) == 3
     still = io.BytesIO(package.read(heads["still"]))
     assert _png_size(still) == (1280, 720)

@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 from saucer_core.encodings import convert, encoding, meet
 from saucer_core.formats import recipe
 from saucer_core.look import Look, PrefixCache, evaluate
+from saucer_core.lut.bake import bake
 from saucer_core.steps import KINDS, Surroundings, run_step
-from saucer_core.trim import Trim
+from saucer_core.trim import Trim, through
 
 from .random_looks import ENCODINGS, SINGLE, colours, looks, steps_of, tables
 
@@ -139,11 +140,18 @@ def test_upto_and_only():
     np.testing.assert_array_equal(evaluate(look, rgb, only="b"), evaluate(second, rgb))
 
 
+@pytest.mark.parametrize("source", ENCODINGS)
 @pytest.mark.parametrize("key", ENCODINGS)
-def test_a_trim_before_a_look(key):
-    """The look with its trim as one equals trimming first."""
+def test_a_picture_through_its_trim_and_a_look(source, key):
+    """Trimmed in its own encoding, brought to the look's, then the look; a bake with the trim is a table of the same."""
     trim = Trim(exposure=0.4, temperature=20, tint=-5, contrast=1.1)
-    look = Look.model_validate({"input": key, "output": key, "steps": [{"kind": "saturation", "amount": 1.4}]})
-    rgb = colours(low=0.05, high=0.9)
-    np.testing.assert_allclose(evaluate(trim.before(look), rgb), evaluate(look, trim.apply(rgb, key)), atol=1e-5)
+    look = Look.model_validate({"input": key, "output": key, "steps": [{"kind": "saturation", "amount": 1.2}]})
+    rgb = colours(low=0.05, high=0.6)
+    arrived = meet(trim.apply(rgb, source), encoding(source), encoding(key))
+    out = through(look, rgb, source=source, trim=trim)
+    np.testing.assert_allclose(out, evaluate(look, arrived), atol=1e-5)
+    np.testing.assert_array_equal(through(look, rgb), evaluate(look, rgb))
     np.testing.assert_array_equal(Trim().apply(rgb, key), rgb)
+    table = bake(look, 65, source=source, trim=trim)
+    shown = convert(np.clip(table.apply(rgb), 0, None), encoding(key), encoding("srgb"))
+    assert np.abs(shown - convert(np.clip(out, 0, None), encoding(key), encoding("srgb"))).mean() < 0.004

@@ -88,7 +88,8 @@ def test_a_delivery_holds_what_its_list_says(applier, ordered, frame, revision):
     named |= {x["lut"] for x in contents["shots"] if "lut" in x}
     assert named | {"contents.json", "contents.txt"} == set(package.namelist())
     assert len(contents["shots"]) == 2
-    assert "lut" not in contents["shots"][0]
+    # The frame is sRGB, the look takes BT.709 display: a shot's own LUT takes the shot as it is.
+    assert contents["shots"][0]["frame encoding"] == "sRGB"
 
     recipe = Recipe.model_validate(revision.recipe)
     shot = ordered.project.shots.get(number=2)
@@ -96,7 +97,8 @@ def test_a_delivery_holds_what_its_list_says(applier, ordered, frame, revision):
     still = _picture(package, contents["shots"][1]["still"])
     np.testing.assert_allclose(still, np.clip(exact, 0, 1), atol=2 / 65535)
     own = cube.read_text(package.read(contents["shots"][1]["lut"]).decode(), "own.cube")
-    by_table = np.clip(own.apply(pixels(frame, recipe.input)), 0, 1)
+    by_table = np.clip(own.apply(pixels(frame, frame.encoding)), 0, 1)
+    assert "Comes in as: sRGB" in own.comments
     assert np.abs(by_table - np.clip(exact, 0, 1)).max() * 1023 <= contents["shots"][1]["largest error"] + 0.1
 
 

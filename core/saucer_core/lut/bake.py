@@ -9,8 +9,9 @@ from scipy.stats import qmc
 from ..arrays import F32
 from ..encodings import encoding
 from ..encodings.film_log import FILM_LOG, PEAK
-from ..look import Look, PrefixCache, evaluate
+from ..look import Look, PrefixCache
 from ..steps import Tables, no_tables
+from ..trim import Trim, through
 from .lut import GRID_LIMIT, SHAPER_LIMIT, Lut, Shaper, identity_grid
 
 #: Ten-bit code values: the unit of the errors.
@@ -46,16 +47,22 @@ def bake(
     *,
     tables: Tables = no_tables,
     strength: float = 1.0,
+    source: str | None = None,
+    trim: Trim | None = None,
     title: str = "",
     comments: tuple[str, ...] = (),
     cache: PrefixCache | None = None,
 ) -> Lut:
-    """The look on a grid of ``size`` (2–129) points a side. Raises ``ValueError`` on another size, ``LookError``."""
+    """The look on a grid of ``size`` (2–129) points a side, for colours in ``source`` (the look's input where not given).
+
+    A trim is done before the look, in ``source``. Raises ``ValueError`` on another size, ``LookError``.
+    """
+    source = source or look.input
     if not 2 <= size <= GRID_LIMIT:
         raise ValueError(f"a grid has 2 to {GRID_LIMIT} points a side, not {size}")
-    grid = grid_colours(look.input, identity_grid(size))
-    out = evaluate(look, grid, tables=tables, strength=strength, cache=cache, cache_key=f"grid {size}")
-    return Lut(np.ascontiguousarray(out), shaper_for(look.input), title=title, comments=comments)
+    grid = grid_colours(source, identity_grid(size))
+    out = through(look, grid, source=source, trim=trim, strength=strength, tables=tables, cache=cache, cache_key=f"grid {size}")
+    return Lut(np.ascontiguousarray(out), shaper_for(source), title=title, comments=comments)
 
 
 @dataclass(frozen=True)
@@ -88,10 +95,18 @@ def measuring_points() -> F32:
     return np.concatenate([sobol, grey])
 
 
-def measure(look: Look, lut: Lut, *, tables: Tables = no_tables, strength: float = 1.0) -> Deviation:
+def measure(
+    look: Look,
+    lut: Lut,
+    *,
+    tables: Tables = no_tables,
+    strength: float = 1.0,
+    source: str | None = None,
+    trim: Trim | None = None,
+) -> Deviation:
     """Compares the look with its table as a reader would interpolate it, both clipped to the 0–1 a file is shown in."""
-    rgb = grid_colours(look.input, measuring_points())
-    exact = np.clip(evaluate(look, rgb, tables=tables, strength=strength), 0, 1)
+    rgb = grid_colours(source or look.input, measuring_points())
+    exact = np.clip(through(look, rgb, source=source, trim=trim, strength=strength, tables=tables), 0, 1)
     read = np.clip(lut.apply(rgb), 0, 1)
     off = np.abs(exact - read).max(axis=1) * CODES
     worst = int(off.argmax())

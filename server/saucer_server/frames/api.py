@@ -61,7 +61,7 @@ class FrameChange(Schema):
 def out(frame: Frame) -> FrameOut:
     """A frame as the interface shows it."""
     fields = {f: getattr(frame, f) for f in FrameOut.model_fields if hasattr(frame, f)}
-    version = rules._address(frame)[:12]
+    version = rules.address(frame)[:12]
     return FrameOut(**{**fields, "trim": rules.trim_of(frame), "version": version, "added_by": str(frame.added_by)})
 
 

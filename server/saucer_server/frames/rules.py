@@ -22,7 +22,7 @@ from ..errors import RuleError, missing
 from ..people.rules import Person, may_lead
 from .models import Frame
 
-__all__ = ["Frame", "add", "find", "original", "pixels", "remove", "table_picture", "trim_of"]
+__all__ = ["Frame", "add", "address", "find", "half_floats", "jpeg", "original", "pixels", "remove", "table_picture", "trim_of"]
 
 
 def find(frame_id: int) -> Frame:
@@ -115,24 +115,26 @@ def pixels(frame: Frame, target: str, width: int | None = None, trim: Trim | Non
     return _trimmed(frame.file, frame.file_name, frame.encoding, chosen.model_dump_json().encode(), target, width)
 
 
-def _address(frame: Frame, *parts: object) -> str:
+def address(frame: Frame, *parts: object) -> str:
+    """A name for what is made from a frame as it is now and ``parts``."""
     made_of = canonical([frame.digest, frame.encoding, frame.trim, *map(str, parts)])
     return hashlib.sha256(made_of).hexdigest()
 
 
 def table_picture(frame: Frame, look_input: str, width: int, trimmed: bool) -> bytes:
-    """The frame as places in a look's table, for the viewer.
-
-    Two little-endian uint32 (width, height), then half-float RGB, rows from the top.
-    """
+    """The frame as places in a look's table, for the viewer; laid out like ``half_floats``."""
     trim = None if trimmed else Trim()
 
     def make() -> bytes:
-        rgb = table_places(look_input, pixels(frame, look_input, width, trim))
-        head = np.array([rgb.shape[1], rgb.shape[0]], dtype="<u4").tobytes()
-        return head + np.clip(rgb, -4, 4).astype("<f2").tobytes()
+        return half_floats(table_places(look_input, pixels(frame, look_input, width, trim)))
 
-    return storage.kept(f"derived/places/{_address(frame, 'v1', look_input, width, trimmed)}", make)
+    return storage.kept(f"derived/places/{address(frame, 'v1', look_input, width, trimmed)}", make)
+
+
+def half_floats(rgb: F32) -> bytes:
+    """A picture as the viewer takes it: two little-endian uint32 (width, height), then half-float RGB, rows from the top."""
+    head = np.array([rgb.shape[1], rgb.shape[0]], dtype="<u4").tobytes()
+    return head + np.clip(rgb, -4, 4).astype("<f2").tobytes()
 
 
 def still(frame: Frame, width: int, trimmed: bool) -> bytes:
@@ -142,7 +144,7 @@ def still(frame: Frame, width: int, trimmed: bool) -> bytes:
     def make() -> bytes:
         return jpeg(for_screen(pixels(frame, frame.encoding, width, trim), frame.encoding))
 
-    return storage.kept(f"derived/stills/{_address(frame, 'v1', SCREEN, width, trimmed)}.jpg", make)
+    return storage.kept(f"derived/stills/{address(frame, 'v1', SCREEN, width, trimmed)}.jpg", make)
 
 
 def jpeg(rgb: F32) -> bytes:

@@ -16,6 +16,7 @@ from saucer_core.trim import Trim
 from .. import storage
 from ..errors import RuleError
 from ..frames.api import FOR_A_DAY, Width
+from ..frames.rules import Frame
 from ..frames.rules import find as find_frame
 from ..people.rules import may_design, must_design, person_of
 from . import baking, pictures, rules
@@ -355,14 +356,24 @@ def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
     return _binary(data, "application/octet-stream", "no-store")
 
 
+def _frame_of(payload: LiveIn) -> Frame:
+    if payload.frame is None:
+        raise RuleError(422, "Say which frame the picture is of.")
+    return find_frame(payload.frame)
+
+
 @router.post("/picture")
 def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
     """A frame under a look as JPEG, for screens that cannot draw it themselves."""
-    if payload.frame is None:
-        raise RuleError(422, "Say which frame the picture is of.")
-    frame = find_frame(payload.frame)
-    data = pictures.still(payload.look, payload.look.digest(), frame, width, strength=payload.strength, trim=payload.trim)
+    data = pictures.still(payload.look, payload.look.digest(), _frame_of(payload), width, strength=payload.strength, trim=payload.trim)
     return _binary(data, "image/jpeg", "no-store")
+
+
+@router.post("/exact")
+def exact(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
+    """A frame under a look with every pixel computed, half-float, for the viewer at rest."""
+    data = pictures.exact(payload.look, _frame_of(payload), width, strength=payload.strength, trim=payload.trim)
+    return _binary(data, "application/octet-stream", "no-store")
 
 
 @router.get("/unlooked")

@@ -22,11 +22,11 @@ def compare(look: Recipe) -> dict[int, Deviation]:
     return {size: measure(look, bake(look, size, tables=table), tables=table) for size in USUAL_GRIDS}
 
 
-def describe(look: Recipe, revision: Revision, rights: str, note: str) -> tuple[str, ...]:
+def describe(look: Recipe, revision: Revision, rights: str, note: str, source: str | None = None) -> tuple[str, ...]:
     """The comment lines a file carries: where it comes from, what it expects and gives, and who may pass it on."""
     lines = [
         f"Look: {revision.look.name}, revision {revision.number}, by {revision.made_by}",
-        f"Comes in as: {encoding(look.input).label}",
+        f"Comes in as: {encoding(source or look.input).label}",
         f"Goes out as: {encoding(look.output).label}",
     ]
     if note:

@@ -11,16 +11,16 @@ import numpy as np
 from saucer_core.arrays import F32
 from saucer_core.formats import pictures
 from saucer_core.look import Look as Recipe
-from saucer_core.look import PrefixCache, canonical, evaluate, every_step, surroundings
+from saucer_core.look import PrefixCache, canonical, every_step, surroundings
 from saucer_core.lut.bake import bake, grid_colours
 from saucer_core.lut.lut import identity_grid
 from saucer_core.readings.histogram import histogram
 from saucer_core.readings.portrait import portrait
 from saucer_core.screen import SCREEN, for_screen
-from saucer_core.trim import Trim
+from saucer_core.trim import Trim, through
 
 from .. import storage
-from ..frames.rules import Frame, jpeg, pixels, trim_of
+from ..frames.rules import Frame, address, half_floats, jpeg, pixels, trim_of
 from .rules import table
 
 #: Points a side of the live table, and the width of the picture that is counted for the histogram.
@@ -28,6 +28,7 @@ LIVE_GRID = 33
 COUNTED_WIDTH = 320
 
 _leading = PrefixCache()
+_pictures = PrefixCache(192 * 2**20)
 
 
 def traces(look: Recipe) -> dict[str, dict[str, Any]]:
@@ -47,16 +48,17 @@ def live(look: Recipe, *, strength: float, trim: Trim | None, frame: Frame | Non
     """The look as the viewer needs it.
 
     uint32 length of the JSON that follows (padded to 4 bytes with spaces), the JSON (size, traces, histogram, end), then the
-    half-float table ``size³ × 3`` for the screen, red fastest. Raises ``LookError``.
+    half-float table ``size³ × 3`` for the screen, red fastest. With a trim the table takes the frame in its own
+    encoding, untrimmed. Raises ``LookError``.
     """
-    whole = trim.before(look) if trim is not None else look
-    lut = bake(whole, LIVE_GRID, tables=table, strength=strength, cache=_leading)
+    source = frame.encoding if trim is not None and frame is not None else look.input
+    lut = bake(look, LIVE_GRID, tables=table, strength=strength, source=source, trim=trim, cache=_leading)
     assert lut.grid is not None
     head: dict[str, Any] = {"size": LIVE_GRID, "end": look.end().key}
     if with_traces:
         head["traces"] = traces(look)
     if frame is not None:
-        counted = pixels(frame, look.input, COUNTED_WIDTH, Trim() if trim is not None else None)
+        counted = pixels(frame, source, COUNTED_WIDTH, Trim() if trim is not None else None)
         head["histogram"] = histogram(lut.apply(counted)).tolist()
         head["before"] = histogram(counted).tolist()
     shown = np.clip(for_screen(lut.grid, look.output), -1, 2).astype("<f2")
@@ -77,19 +79,31 @@ def unlooked(look_input: str) -> bytes:
 
 def rendered(look: Recipe, frame: Frame, width: int | None, *, strength: float = 1.0, trim: Trim | None = None) -> F32:
     """A frame under a look, every pixel computed by the look itself, in the look's output. trim replaces the frame's."""
-    return evaluate(look, pixels(frame, look.input, width, trim), tables=table, strength=strength)
+    chosen = trim if trim is not None else trim_of(frame)
+    name = f"{address(frame, chosen.model_dump_json())} {width}"
+    trimmed = pixels(frame, frame.encoding, width, chosen)
+    cache = _pictures if width is not None else None
+    return through(look, trimmed, source=frame.encoding, strength=strength, tables=table, cache=cache, cache_key=name)
+
+
+def exact(look: Recipe, frame: Frame, width: int, *, strength: float, trim: Trim | None) -> bytes:
+    """A frame under a look for the viewer at rest: every pixel the look's own, in the encoding of the screen.
+
+    Laid out like ``frames.rules.half_floats``. Raises ``LookError``.
+    """
+    return half_floats(for_screen(rendered(look, frame, width, strength=strength, trim=trim), look.output))
 
 
 def still(look: Recipe, digest: str, frame: Frame, width: int, *, strength: float = 1.0, trim: Trim | None = None) -> bytes:
     """A frame under a look as a JPEG for the screen, kept by what it is made from."""
     chosen = trim if trim is not None else trim_of(frame)
-    made_of = ["v1", digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
-    address = hashlib.sha256(canonical(made_of)).hexdigest()
+    made_of = ["v2", digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
+    name = hashlib.sha256(canonical(made_of)).hexdigest()
 
     def make() -> bytes:
         return jpeg(for_screen(rendered(look, frame, width, strength=strength, trim=chosen), look.output))
 
-    return storage.kept(f"derived/stills/{address}.jpg", make)
+    return storage.kept(f"derived/stills/{name}.jpg", make)
 
 
 def png(rgba: np.ndarray) -> bytes:

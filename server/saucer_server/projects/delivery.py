@@ -104,13 +104,14 @@ def _shot(package: zipfile.ZipFile, shot: Shot, grid: int) -> dict[str, Any]:
         "look": str(revision), "strength": shot.strength, "trim": trim.model_dump(), "still": f"stills/{base}.png",
     }  # fmt: skip
     package.writestr(f"stills/{base}.png", full_picture(look, shot.frame, trim, shot.strength))
-    if trim != type(trim)() or shot.strength < 1:
-        own = trim.before(look, shot.strength)
-        about = (*describe(look, revision, "", ""), f"With the trim and strength of shot {shot.number}, {shot.name}")
-        lut = bake(own, grid, tables=looks.table, title=f"{shot.name}, {revision}", comments=about)
+    source = shot.frame.encoding
+    if trim != type(trim)() or shot.strength < 1 or source != look.input:
+        about = (*describe(look, revision, "", "", source), f"With the trim and strength of shot {shot.number}, {shot.name}")
+        own = {"source": source, "trim": trim, "strength": shot.strength, "tables": looks.table}
+        lut = bake(look, grid, title=f"{shot.name}, {revision}", comments=about, **own)
         package.writestr(f"luts/shots/{base}.cube", write_text(lut))
         listed["lut"] = f"luts/shots/{base}.cube"
-        listed["largest error"] = round(measure(own, lut, tables=looks.table).largest, 2)
+        listed["largest error"] = round(measure(look, lut, **own).largest, 2)
     return listed
 
 

@@ -436,6 +436,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Exact
+         * @description A frame under a look with every pixel computed, half-float, for the viewer at rest.
+         */
+        post: operations["saucer_server_looks_api_exact"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/unlooked": {
         parameters: {
             query?: never;
@@ -2663,8 +2683,8 @@ export interface operations {
     };
     saucer_server_frames_api_still: {
         parameters: {
-            query: {
-                width: number;
+            query?: {
+                width?: number;
                 trimmed?: boolean;
                 v?: string;
             };
@@ -2689,7 +2709,7 @@ export interface operations {
         parameters: {
             query: {
                 input: "srgb" | "bt709_display" | "linear_709" | "film_log";
-                width: number;
+                width?: number;
                 trimmed?: boolean;
                 v?: string;
             };
@@ -2989,8 +3009,32 @@ export interface operations {
     };
     saucer_server_looks_api_picture: {
         parameters: {
-            query: {
-                width: number;
+            query?: {
+                width?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_api_exact: {
+        parameters: {
+            query?: {
+                width?: number;
             };
             header?: never;
             path?: never;
@@ -3035,8 +3079,8 @@ export interface operations {
         parameters: {
             query: {
                 frame: number;
-                width: number;
-                strength: number;
+                width?: number;
+                strength?: number;
                 v?: string;
             };
             header?: never;
@@ -3541,8 +3585,8 @@ export interface operations {
     };
     saucer_server_projects_api_still: {
         parameters: {
-            query: {
-                width: number;
+            query?: {
+                width?: number;
                 v?: string;
             };
             header?: never;

@@ -191,12 +191,12 @@ function Deliver(props: { shots: Shot[]; onClose: () => void; onDeliver: () => v
   const withLook = props.shots.filter((s) => s.revision);
   const without = props.shots.length - withLook.length;
   const looks = new Set(withLook.map((s) => s.revision?.id)).size;
-  const own = withLook.filter((s) => s.strength < 1 || trimWords(s.trim) !== "none").length;
+  const own = withLook.filter((s) => s.strength < 1 || trimWords(s.trim) !== "none" || s.frame.encoding !== s.revision?.input).length;
   return (
     <Sheet title="Deliver" width={440} onClose={props.onClose}>
       <ul style={{ margin: 0, paddingLeft: 18, color: "var(--t2)", display: "grid", gap: 5 }}>
         <li>{looks} {looks === 1 ? "LUT" : "LUTs"}, one for each look, .cube, 33 × 33 × 33, with its recipe</li>
-        <li>{own} {own === 1 ? "LUT" : "LUTs"} for shots with a trim or a strength of their own</li>
+        <li>{own} {own === 1 ? "LUT" : "LUTs"} for shots with a trim, a strength or an encoding of their own</li>
         <li>{withLook.length} graded stills, 16-bit PNG at full size</li>
         <li>a list of contents, to read and as JSON</li>
       </ul>

@@ -57,7 +57,7 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
     <Sheet title={`Shot ${shot.number} · ${shot.name}`} note={`${label(shot.frame.encoding)}${revision ? `, under ${revision.look_name} r${revision.number}` : ""}`} width={1100} onClose={props.onClose}>
       <Layout>
         <div className="left">
-          <Stage frame={shot.frame} input={look?.input ?? shot.frame.encoding} live={live} mode={mode} wish={wish} trimmed={false} name={revision ? "trim and look" : "trim"} />
+          <Stage frame={shot.frame} input={shot.frame.encoding} live={live} mode={mode} wish={wish} trimmed={false} name={revision ? "trim and look" : "trim"} />
           <div><Segments label="Show" options={[["original", "Before"], ["look", "After"], ["split", "Split"]] as const} chosen={mode} onChange={setMode} /></div>
         </div>
         <div className="right">

@@ -17,10 +17,16 @@ precision highp sampler3D;
 uniform sampler2D picture;
 uniform sampler3D table;
 uniform int top;
+uniform bool finished;
 in vec2 place;
 out vec4 colour;
 void main() {
-  vec3 p = clamp(texture(picture, place).rgb, 0.0, 1.0) * float(top);
+  vec3 given = texture(picture, place).rgb;
+  if (finished) {
+    colour = vec4(clamp(given, 0.0, 1.0), 1.0);
+    return;
+  }
+  vec3 p = clamp(given, 0.0, 1.0) * float(top);
   ivec3 base = min(ivec3(p), ivec3(top - 1));
   vec3 f = p - vec3(base);
   ivec3 r = ivec3(1, 0, 0), g = ivec3(0, 1, 0), b = ivec3(0, 0, 1), first, second;
@@ -41,7 +47,8 @@ void main() {
   colour = vec4(clamp(c, 0.0, 1.0), 1.0);
 }`;
 
-export type Slot = "look" | "original";
+/** Which table a picture is drawn through; `finished` pictures are in the screen's encoding already. */
+export type Slot = "look" | "original" | "finished";
 
 /** Where one picture goes, in pixels of the canvas from its top left. */
 export interface Placed {
@@ -63,7 +70,7 @@ export class Painter {
   private readonly program: WebGLProgram;
   private readonly pictures = new Map<string, WebGLTexture>();
   private readonly tables = new Map<Slot, { texture: WebGLTexture; size: number }>();
-  private readonly at: Record<"rect" | "top" | "picture" | "table", WebGLUniformLocation | null>;
+  private readonly at: Record<"rect" | "top" | "picture" | "table" | "finished", WebGLUniformLocation | null>;
 
   constructor(readonly canvas: HTMLCanvasElement) {
     const gl = canvas.getContext("webgl2", { alpha: false, antialias: false, preserveDrawingBuffer: true });
@@ -73,7 +80,7 @@ export class Painter {
     gl.useProgram(this.program);
     gl.pixelStorei(gl.UNPACK_ALIGNMENT, 2);
     const where = (name: string) => gl.getUniformLocation(this.program, name);
-    this.at = { rect: where("rect"), top: where("top"), picture: where("picture"), table: where("table") };
+    this.at = { rect: where("rect"), top: where("top"), picture: where("picture"), table: where("table"), finished: where("finished") };
     gl.uniform1i(this.at.picture, 0);
     gl.uniform1i(this.at.table, 1);
     gl.bindVertexArray(gl.createVertexArray());
@@ -133,16 +140,19 @@ export class Painter {
     for (const p of all) {
       const picture = this.pictures.get(p.picture);
       const table = this.tables.get(p.slot);
-      if (!picture || !table) continue;
+      if (!picture || (!table && p.slot !== "finished")) continue;
       const from = Math.round(p.from ?? 0);
       const to = Math.round(p.to ?? canvas.width);
       if (to <= from) continue;
       gl.scissor(from, 0, to - from, canvas.height);
       gl.activeTexture(gl.TEXTURE0);
       gl.bindTexture(gl.TEXTURE_2D, picture);
-      gl.activeTexture(gl.TEXTURE1);
-      gl.bindTexture(gl.TEXTURE_3D, table.texture);
-      gl.uniform1i(this.at.top, table.size - 1);
+      gl.uniform1i(this.at.finished, table ? 0 : 1);
+      if (table) {
+        gl.activeTexture(gl.TEXTURE1);
+        gl.bindTexture(gl.TEXTURE_3D, table.texture);
+        gl.uniform1i(this.at.top, table.size - 1);
+      }
       gl.uniform4f(
         this.at.rect,
         (p.x / canvas.width) * 2 - 1,

@@ -4,6 +4,7 @@ import { SliderThumb, SliderTrack, Slider } from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
 import type { EncodingKey, Frame } from "../api/types";
+import { useExact } from "./exact";
 import { Painter } from "./painter";
 import { usePictures, useUnlooked } from "./pictures";
 import type { Live } from "./table";
@@ -45,6 +46,7 @@ export function Stage(props: {
   const ratio = window.devicePixelRatio || 1;
   const pictures = usePictures(frame ? [frame] : [], input, Math.round(box.width * ratio), trimmed);
   const unlooked = useUnlooked(input);
+  const exact = useExact(mode === "original" ? null : props.wish, Math.round(box.width * ratio));
   const aspect = frame ? frame.width / frame.height : 16 / 9;
 
   useLayoutEffect(() => {
@@ -88,18 +90,20 @@ export function Stage(props: {
       p.canvas.width = width;
       p.canvas.height = height;
     }
-    p.keepOnly(new Set([picture.key]));
+    p.keepOnly(new Set([picture.key, exact?.key ?? ""]));
     p.setPicture(picture);
+    if (exact) p.setPicture(exact);
     if (live) p.setTable("look", live.size, live.table);
     if (unlooked.data) p.setTable("original", unlooked.data.size, unlooked.data.table);
     const whole = { picture: picture.key, x: 0, y: 0, width, height };
     const line = mode === "look" ? 0 : mode === "original" ? width : split * width;
     p.draw([
       { ...whole, slot: "original", from: 0, to: line },
-      { ...whole, slot: "look", from: line, to: width },
+      { ...whole, ...(exact ? { picture: exact.key, slot: "finished" } : { slot: "look" }), from: line, to: width },
     ]);
+    p.canvas.dataset.exact = exact ? "yes" : "no";
     p.canvas.dataset.drawn = String(performance.now());
-  }, [picture, live, unlooked.data, mode, split, box, ratio]);
+  }, [picture, exact, live, unlooked.data, mode, split, box, ratio]);
 
   return (
     <Place ref={place} style={props.surround ? { background: props.surround } : undefined}>
