@@ -70,6 +70,7 @@ export function Strip(props: {
         return [{ picture: picture.key, slot: "look" as const, x, y: (HEIGHT * ratio - h) / 2, width: w, height: h, from: x, to: x + w }];
       }),
     );
+    p.canvas.dataset.drawn = String(performance.now());
   }, [frames, pictures, live, ratio]);
 
   return (

@@ -1,0 +1,112 @@
+"""How long the bench takes from a moved control to the changed picture, and each screen to its first useful paint."""
+
+import re
+import shutil
+import statistics
+import tempfile
+import time
+from pathlib import Path
+
+from house.postgres import free_port
+from house.serving import Application
+from playwright.sync_api import Page, sync_playwright
+
+from .report import Table
+
+FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
+         "--disable-sync", "--use-gl=angle", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"]  # fmt: skip
+MOVES = 80
+
+#: From a key on the chosen control to the frame in which both the picture and the frames row are drawn anew.
+MOVED = """
+async ([label, key]) => {
+  const input = document.querySelector(`[aria-label="Control"] input[type=range]`);
+  const canvases = [...document.querySelectorAll("main canvas")];
+  const drawn = () => canvases.map((c) => Number(c.dataset.drawn ?? 0));
+  const start = performance.now();
+  const before = drawn();
+  input.focus();
+  input.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
+  input.dispatchEvent(new KeyboardEvent("keyup", { key, bubbles: true }));
+  return await new Promise((done, fail) => {
+    const look = () => {
+      if (drawn().every((d, k) => d > before[k])) return requestAnimationFrame(() => done(performance.now() - start));
+      if (performance.now() - start > 5000) return fail(new Error("nothing was drawn"));
+      requestAnimationFrame(look);
+    };
+    requestAnimationFrame(look);
+  });
+}
+"""
+
+STEPS = [
+    {"kind": "exposure", "stops": 0.2},
+    {"kind": "scene_to_display"},
+    {"kind": "contrast", "amount": 1.1},
+    {"kind": "curves", "red": [[0, 0], [0.3, 0.26], [1, 1]], "blue": [[0, 0.05], [1, 0.9]]},
+    {"kind": "channel_mix", "red": {"green": 0.1}},
+    {"kind": "zone_tint", "shadows": {"hue": 215, "amount": 0.2}, "highlights": {"hue": 70, "amount": 0.2}},
+    {"kind": "saturation", "amount": 1.15, "even": 0.5},
+    {"kind": "levels", "all": {"gamma": 1.05}},
+]
+
+
+def _moves(page: Page, step: str) -> list[float]:
+    page.get_by_role("row", name=step).click()
+    page.wait_for_timeout(700)
+    times = []
+    for k in range(MOVES):
+        times.append(page.evaluate(MOVED, [step, "ArrowRight" if k % 8 < 4 else "ArrowLeft"]))
+        page.wait_for_timeout(25)
+    return times
+
+
+def _line(times: list[float]) -> list[str]:
+    ordered = sorted(times)
+    return [f"{statistics.median(ordered):.0f} ms", f"{ordered[int(len(ordered) * 0.95)]:.0f} ms", f"{ordered[-1]:.0f} ms"]
+
+
+def _paint(page: Page, path: str, ready: str) -> float:
+    start = time.perf_counter()
+    page.goto(path, wait_until="commit")
+    page.locator(ready).first.wait_for()
+    return (time.perf_counter() - start) * 1000
+
+
+def run() -> list[Table]:
+    """Starts Saucer with demo data on a database of its own and measures it in Chromium, 1280 × 800."""
+    folder = Path(tempfile.mkdtemp(prefix="saucer-measure-"))
+    folder.chmod(0o711)
+    application = Application(folder, "127.0.0.1", free_port())
+    try:
+        address = application.start()
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+            page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
+            page.goto("/sign-in")
+            page.get_by_label("Name").fill("ines")
+            page.get_by_label("Password").fill("slip-and-glaze")
+            page.get_by_role("button", name="Sign in").click()
+            page.wait_for_url(re.compile("catalogue"))
+            token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
+            steps = [{"id": f"s{k}", **s} for k, s in enumerate(STEPS)]
+            made = page.request.post(
+                "/api/looks", data={"name": "Measured", "draft": {"input": "film_log", "steps": steps}}, headers={"X-CSRFToken": token}
+            ).json()  # fmt: skip
+            moved = Table("Moved control to changed picture (eight steps, frames row included)", ["control", "median", "p95", "largest"])
+            page.goto(f"/bench/{made['id']}")
+            page.locator("main canvas[data-drawn]").nth(1).wait_for()
+            page.wait_for_timeout(1500)
+            for step in ("Exposure", "Contrast", "Saturation"):
+                moved.add(step, *_line(_moves(page, step)))
+            opened = Table("First useful paint, demo data", ["screen", "first visit", "again"])
+            for name, path, ready in (
+                ("bench", f"/bench/{made['id']}", "main canvas[data-drawn]"), ("catalogue", "/catalogue", "article img"),
+                ("project", "/projects/1", "li img.pic"), ("projects", "/projects", "main li"), ("frames", "/frames", "article img"),
+            ):  # fmt: skip
+                opened.add(name, *(f"{_paint(page, path, ready):.0f} ms" for _ in range(2)))
+            browser.close()
+    finally:
+        application.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+    return [moved, opened]
