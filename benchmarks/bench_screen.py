@@ -7,9 +7,10 @@ import tempfile
 import time
 from pathlib import Path
 
+from playwright.sync_api import Page, sync_playwright
+
 from house.postgres import free_port
 from house.serving import Application
-from playwright.sync_api import Page, sync_playwright
 
 from .report import Table
 

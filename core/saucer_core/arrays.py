@@ -1,4 +1,8 @@
-"""Arrays of colours, and the one pool of threads that works on them."""
+"""Arrays of colours, and the one pool of threads that works on them.
+
+Pictures are ``(..., 3)``. The loops work on *tiles*: float32 ``(3, n)``, one row a channel, so that the compiler can do several
+colours at once; a tile is changed in place and fits a core's cache.
+"""
 
 import os
 import threading
@@ -9,10 +13,13 @@ from functools import cache
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-F32 = NDArray[np.float32]
+from .kernels import kernel
 
-#: Colours in one tile: small enough to stay in a core's cache, large enough to hide the call.
-TILE = 16_384
+F32 = NDArray[np.float32]
+F64 = NDArray[np.float64]
+
+#: Colours in one tile.
+TILE = 8192
 
 
 def colours(values: ArrayLike) -> F32:
@@ -22,6 +29,25 @@ def colours(values: ArrayLike) -> F32:
         raise ValueError(f"colours need a last axis of 3, not shape {rgb.shape}")
     # The kernels are compiled for writable arrays; they never write to what they are given.
     return rgb if rgb.flags.writeable else rgb.copy()
+
+
+@kernel("void(float32[:, ::1], float32[:, ::1])")
+def _split(flat: F32, tile: F32) -> None:
+    for i in range(tile.shape[1]):
+        tile[0, i], tile[1, i], tile[2, i] = flat[i, 0], flat[i, 1], flat[i, 2]
+
+
+@kernel("void(float32[:, ::1], float32[:, ::1])")
+def _join(tile: F32, flat: F32) -> None:
+    for i in range(tile.shape[1]):
+        flat[i, 0], flat[i, 1], flat[i, 2] = tile[0, i], tile[1, i], tile[2, i]
+
+
+def tile_of(flat: F32) -> F32:
+    """A tile of colours ``(n, 3)``."""
+    tile = np.empty((3, len(flat)), dtype=np.float32)
+    _split(flat, tile)
+    return tile
 
 
 _here = threading.local()
@@ -36,24 +62,29 @@ def _pool() -> ThreadPoolExecutor:
     return ThreadPoolExecutor(os.cpu_count() or 1, thread_name_prefix="colour", initializer=_mark)
 
 
-def by_tiles(work: Callable[[F32], F32], rgb: F32, tile: int = TILE) -> F32:
-    """``work`` done on tiles of ``rgb`` in parallel.
-
-    rgb: float32 ``(..., 3)``; ``work`` takes and gives contiguous ``(n, 3)`` and must treat every colour alone.
-    """
-    flat = rgb.reshape(-1, 3)
-    count = len(flat)
-    # A tile that is cut again would wait for the pool it runs in.
-    if count <= tile or getattr(_here, "in_pool", False):
-        return np.ascontiguousarray(work(flat), dtype=np.float32).reshape(rgb.shape)
+def in_pieces(work: Callable[[int, int], None], count: int, piece: int = TILE) -> None:
+    """``work(first, last)`` over ``count`` items in parallel pieces of about ``piece``."""
+    # A piece that is cut again would wait for the pool it runs in.
+    if count <= piece or getattr(_here, "in_pool", False):
+        work(0, count)
+        return
     threads = os.cpu_count() or 1
-    pieces = threads * -(-count // (tile * threads))
-    edges = np.linspace(0, count, pieces + 1).astype(int)
+    pieces = threads * -(-count // (piece * threads))
+    edges = [count * k // pieces for k in range(pieces + 1)]
+    list(_pool().map(work, edges[:-1], edges[1:]))
+
+
+def by_tiles(work: Callable[[F32], None], rgb: F32) -> F32:
+    """A new array: ``rgb`` ``(..., 3)`` after ``work`` has changed it tile by tile, in parallel."""
+    flat = rgb.reshape(-1, 3)
     out = np.empty_like(flat)
 
-    def one(k: int) -> None:
-        a, b = edges[k], edges[k + 1]
-        out[a:b] = work(flat[a:b])
+    def one(first: int, last: int) -> None:
+        for a in range(first, last, TILE):
+            b = min(a + TILE, last)
+            tile = tile_of(flat[a:b])
+            work(tile)
+            _join(tile, out[a:b])
 
-    list(_pool().map(one, range(pieces)))
+    in_pieces(one, len(flat))
     return out.reshape(rgb.shape)

@@ -14,9 +14,11 @@ from .errors import CoreError, FileError
 from .formats import pictures, recipe
 from .formats.registry import read_table, write_table
 from .look import evaluate, every_step
-from .lut.bake import bake, measure
+from .lut.bake import bake
+from .lut.deviation import measure
 from .lut.lut import Lut
-from .steps.blend import mix
+from .operations import apply
+from .steps.blend import Eased
 
 
 def _present(path: Path) -> Path:
@@ -48,7 +50,8 @@ def _apply(args: argparse.Namespace) -> dict[str, Any]:
         rgb = meet(rgb, encoding(source_key), encoding(look.input))
         out = evaluate(look, rgb, tables=found.tables, strength=args.strength)
     else:
-        out = mix(rgb, read_table(_present(args.look)).apply(rgb), args.strength)
+        eased = Eased(read_table(_present(args.look)).operations(), [], "normal", args.strength)
+        out = apply([eased], rgb)
     pictures.write(args.output, np.asarray(out, dtype=np.float32))
     return {"file": str(args.output), "width": facts.width, "height": facts.height, "depth": facts.depth}
 

@@ -17,11 +17,13 @@ _MANTISSA, _ONE, _BIAS, _WIDTH = np.int32(0x007FFFFF), np.int32(0x3F000000), np.
 # 2 / (ln 2 · (2k + 1)): the series of log2 in z = (m - 1) / (m + 1)
 _L1, _L3, _L5, _L7, _L9 = (2.0 / np.log(2.0) / k for k in (1, 3, 5, 7, 9))
 # ln(2)ᵏ / k!: the series of 2ᶠ for |f| ≤ 1/2
-_E1, _E2, _E3, _E4, _E5, _E6 = (
+_E1, _E2, _E3, _E4, _E5, _E6, _E7 = (
     0.6931471805599453, 0.2402265069591007, 0.05550410866482158, 0.009618129107628477, 0.0013333558146428443, 0.00015403530393381608,
+    1.525273380405984e-05,
 )  # fmt: skip
 _TINY = np.float32(1.2e-38)
-_THIRD_START = np.int32(709921077)
+#: The largest half-float: nothing leaves a step beyond it, so that several extreme steps in a row stay finite.
+BOUND = np.float32(65504.0)
 
 
 def _bits_of(context, x):  # type: ignore[no-untyped-def]
@@ -53,14 +55,19 @@ def log2(x):  # type: ignore[no-untyped-def]
 
 
 @inlined
-def exp2(t):  # type: ignore[no-untyped-def]
-    """2 to a float64, as float32; held within what a float32 can be."""
+def exp2_wide(t):  # type: ignore[no-untyped-def]
+    """2 to a float64, as float64; held within what a float32 can be."""
     t = min(max(t, -126.0), 127.0)
     whole = np.floor(t + 0.5)
     f = t - whole
-    p = 1.0 + f * (_E1 + f * (_E2 + f * (_E3 + f * (_E4 + f * (_E5 + f * _E6)))))
-    scale = float_of(np.int32((np.int32(whole) + np.int32(127)) << _WIDTH))
-    return np.float32(p) * scale
+    p = 1.0 + f * (_E1 + f * (_E2 + f * (_E3 + f * (_E4 + f * (_E5 + f * (_E6 + f * _E7))))))
+    return p * np.float64(float_of(np.int32((np.int32(whole) + np.int32(127)) << _WIDTH)))
+
+
+@inlined
+def exp2(t):  # type: ignore[no-untyped-def]
+    """2 to a float64, as float32; held within what a float32 can be."""
+    return np.float32(exp2_wide(t))
 
 
 @inlined
@@ -71,13 +78,42 @@ def power(x, exponent):  # type: ignore[no-untyped-def]
 
 
 @inlined
-def cbrt(x):  # type: ignore[no-untyped-def]
-    """Cube root of a float32 of either sign: an estimate from the bits, then two of Halley's steps."""
-    a = abs(x)
-    # Third of the bits through a float, because vectors have no integer division.
-    y = float_of(np.int32(np.int32(np.float32(bits_of(a)) * np.float32(0.33333334)) + _THIRD_START))
-    for _ in range(2):
-        cube = y * y * y
-        y = y * (cube + a + a) / (cube + cube + a)
-    y = y if a > _TINY else np.float32(0)
+def signed_power(x, exponent):  # type: ignore[no-untyped-def]
+    """A float32 of either sign to a power above 0, mirrored below zero."""
+    y = power(abs(x), exponent)
     return y if x >= np.float32(0) else -y
+
+
+@inlined
+def cbrt(x):  # type: ignore[no-untyped-def]
+    """Cube root of a float32 of either sign."""
+    y = exp2(log2(abs(x)) * 0.3333333333333333)
+    y = y if abs(x) > _TINY else np.float32(0)
+    return y if x >= np.float32(0) else -y
+
+
+@inlined
+def hold(x):  # type: ignore[no-untyped-def]
+    """A float32 held within ``BOUND`` to both sides."""
+    return min(max(x, -BOUND), BOUND)
+
+
+_PI, _HALF_PI = np.float32(np.pi), np.float32(np.pi / 2)
+# Abramowitz and Stegun, Handbook of Mathematical Functions (1964), 4.4.49: atan on 0–1, |error| ≤ 2e-8.
+_A3, _A5, _A7, _A9, _A11, _A13, _A15, _A17 = (
+    np.float32(v)
+    for v in (-0.3333314528, 0.1999355085, -0.1420889944, 0.1065626393, -0.0752896400, 0.0429096138, -0.0161657367, 0.0028662257)
+)
+
+
+@inlined
+def angle(y, x):  # type: ignore[no-untyped-def]
+    """Angle of a float32 point (x, y), −π to π; 0 for the origin."""
+    ax, ay = abs(x), abs(y)
+    large = max(ax, ay)
+    t = min(ax, ay) / max(large, _TINY)
+    w = t * t
+    a = t + t * w * (_A3 + w * (_A5 + w * (_A7 + w * (_A9 + w * (_A11 + w * (_A13 + w * (_A15 + w * _A17)))))))
+    a = _HALF_PI - a if ay > ax else a
+    a = _PI - a if x < np.float32(0) else a
+    return a if y >= np.float32(0) else -a

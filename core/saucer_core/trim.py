@@ -1,9 +1,10 @@
 """A trim: what is done to one frame or shot before the look."""
 
-from .arrays import F32, by_tiles, colours
+from .arrays import F32, colours
 from .encodings import encoding, meet
 from .look import Look, PrefixCache, evaluate
-from .steps import Surroundings, Tables, no_tables, run
+from .operations import apply
+from .steps import Step, Surroundings, Tables, in_order, no_tables
 from .steps.balance import Balance
 from .steps.contrast import Contrast
 from .steps.exposure import Exposure
@@ -19,7 +20,7 @@ class Trim(Strict):
     tint: float = number(0.0, -100.0, 100.0, label="Tint", fine=1, coarse=10, help="greener – more magenta")
     contrast: float = number(1.0, 0.5, 2.0, label="Contrast", unit="×", fine=0.01, coarse=0.1)
 
-    def steps(self) -> list[Exposure | Balance | Contrast]:
+    def steps(self) -> list[Step]:
         """The trim as steps."""
         return [
             Exposure(id="trim-exposure", stops=self.exposure),
@@ -29,8 +30,7 @@ class Trim(Strict):
 
     def apply(self, rgb: F32, encoding_key: str) -> F32:
         """Colours ``(..., 3)`` trimmed, in the same encoding."""
-        at = Surroundings(encoding(encoding_key))
-        return by_tiles(lambda x: run(self.steps(), x, at), colours(rgb))
+        return apply(in_order(self.steps(), Surroundings(encoding(encoding_key))), rgb)
 
 
 def through(

@@ -6,10 +6,14 @@ import numpy as np
 from hypothesis import strategies as st
 from saucer_core.look import Look
 from saucer_core.lut.lut import Lut, identity_grid
-from saucer_core.steps import KINDS
+from saucer_core.operations import apply
+from saucer_core.steps import KINDS, Step, Surroundings, operations_of
+from saucer_core.steps.blend import BLENDS
 
-ENCODINGS = ["srgb", "bt709_display", "linear_709", "film_log"]
-BLENDS = ["normal", "multiply", "screen", "overlay", "soft_light"]
+ENCODINGS = [
+    "srgb", "bt709_display", "bt709_camera", "bt2020_display", "pq", "hlg", "display_p3", "dci_p3", "oprgb", "linear_709", "acescg",
+    "acescct", "film_log",
+]  # fmt: skip
 
 
 def table() -> Lut:
@@ -39,21 +43,49 @@ def _points() -> st.SearchStrategy[list[list[float]]]:
 
 
 def _part(schema: dict[str, Any]) -> st.SearchStrategy[dict[str, float]]:
-    return st.fixed_dictionaries({k: _ranged(v) for k, v in schema["properties"].items()})
+    return st.fixed_dictionaries({k: _ranged(v) for k, v in schema["properties"].items() if "fine" in v})
+
+
+def _list_of(low: float, high: float, x_high: float) -> st.SearchStrategy[list[list[float]]]:
+    xs = st.lists(st.integers(0, 100), max_size=5, unique=True).map(sorted)
+    return xs.flatmap(
+        lambda x: st.lists(st.floats(low, high), min_size=len(x), max_size=len(x)).map(
+            lambda y: [[a / 100 * x_high, b] for a, b in zip(x, y, strict=True)]
+        )
+    )
+
+
+def _stops(schema: dict[str, Any]) -> st.SearchStrategy[list[dict[str, Any]]]:
+    colour = _part(schema["$defs"]["Colour"])
+    return st.lists(colour, min_size=2, max_size=5).map(
+        lambda found: [{"at": k / (len(found) - 1), "colour": c} for k, c in enumerate(found)]
+    )
+
+
+LISTS = {
+    "hue_hue": _list_of(-180, 180, 359), "hue_saturation": _list_of(0, 3, 359), "hue_lightness": _list_of(-1, 1, 359),
+    "lightness_saturation": _list_of(0, 3, 1), "saturation_saturation": _list_of(0, 3, 1),
+}  # fmt: skip
 
 
 def _fields(kind: Any) -> dict[str, st.SearchStrategy[Any]]:
     schema = kind.declared()
     found: dict[str, st.SearchStrategy[Any]] = {}
     for name, field in schema["properties"].items():
+        ref = field.get("$ref") or (field.get("allOf") or [{}])[0].get("$ref")
         if "fine" in field:
             found[name] = _ranged(field)
         elif field.get("type") == "boolean":
             found[name] = st.booleans()
-        elif name in ("all", "red", "green", "blue", "luma") and field.get("type") == "array":
+        elif name == "ranges":
+            found[name] = st.lists(_part(schema["$defs"]["HueRange"]), max_size=4)
+        elif name == "stops":
+            found[name] = _stops(schema)
+        elif name in LISTS:
+            found[name] = LISTS[name]
+        elif field.get("type") == "array":
             found[name] = _points()
-        elif "$ref" in field or "$ref" in (field.get("allOf") or [{}])[0]:
-            ref = field.get("$ref") or field["allOf"][0]["$ref"]
+        elif ref:
             found[name] = _part(schema["$defs"][ref.rpartition("/")[2]])
     if schema["properties"]["kind"]["const"] == "curves":
         found["interpolation"] = st.sampled_from(["monotone", "smooth", "straight"])
@@ -75,7 +107,14 @@ def steps_of(kind: Any) -> st.SearchStrategy[dict[str, Any]]:
     if key == "encode":
         return st.sampled_from(ENCODINGS).map(lambda to: {"kind": "encode", "to": to})
     if key == "scene_to_display":
-        return st.just({"kind": "scene_to_display"})
+        return st.sampled_from(["srgb", "display_p3", "bt2020_display"]).map(lambda to: {"kind": "scene_to_display", "to": to})
+    if key == "look":
+        inner = {
+            "input": "film_log",
+            "output": "srgb",
+            "steps": [{"kind": "scene_to_display", "to": "srgb"}, {"kind": "contrast", "amount": 1.2}],
+        }
+        return st.floats(0, 1).map(lambda s: {"kind": "look", "look": inner, "strength": s})
     if key == "lut":
         return st.sampled_from(ENCODINGS).map(lambda e: {"kind": "lut", "table": LUT.digest(), "expects": e, "gives": e})
     return st.fixed_dictionaries(_fields(kind)).map(lambda f: {"kind": key, **f}).filter(_sound)
@@ -106,3 +145,8 @@ def colours(n: int = 400, low: float = -0.1, high: float = 1.2) -> np.ndarray:
     rgb = rng.uniform(low, high, (n, 3)).astype(np.float32)
     rgb[:11] = np.linspace(0, 1, 11, dtype=np.float32)[:, None]
     return rgb
+
+
+def through_step(step: Step, rgb: np.ndarray, at: Surroundings) -> np.ndarray:
+    """Colours through one step with its switch, blend and strength."""
+    return apply(operations_of(step, at), rgb)

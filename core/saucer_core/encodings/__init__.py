@@ -1,6 +1,10 @@
 """Encodings: primaries, transfer functions, and the ways between them."""
 
-from .registry import ENCODINGS, Encoding, EncodingKey, convert, encoding
-from .rendering import HOUSE, ToneScale, meet
+from .camera import CameraEncoding
+from .registry import ENCODINGS, Encoding, EncodingKey, conversion, convert, define, definition, encoding
+from .rendering import HOUSE, ToneScale, meet, meeting
 
-__all__ = ["ENCODINGS", "HOUSE", "Encoding", "EncodingKey", "ToneScale", "convert", "encoding", "meet"]
+__all__ = [
+    "ENCODINGS", "HOUSE", "CameraEncoding", "Encoding", "EncodingKey", "ToneScale", "conversion", "convert", "define", "definition",
+    "encoding", "meet", "meeting",
+]  # fmt: skip

@@ -11,8 +11,8 @@ import numpy as np
 
 from ..arrays import F32
 from ..elementary import exp2, log2
-from .scalar import loop, on_arrays
-from .transfer import Transfer
+from ..transfer import Transfer
+from .scalar import loop
 
 BLACK, WHITE, STEP, GAMMA, CODES = 95.0, 685.0, 0.002, 0.6, 1023.0
 
@@ -26,27 +26,30 @@ _RATE, _START, _OFFSET, _GAIN = CODES * _rate / _LOG2, _F(WHITE / CODES), _F(_of
 _TOE = _F((_zero - _offset) / (1 - _offset))
 _TOE_SLOPE = _F(CODES * _rate * _zero / (1 - _offset))
 _NIL = _F(0)
-# Four times full code is 1e11 in light; beyond it float32 would overflow.
-_TOP = _F(4)
+# Beyond this code light is above the largest half-float.
+_TOP = _F(2.1)
 
 
 @loop()
-def _decode(values: F32, out: F32) -> None:
-    for i in range(values.size):
-        v = min(values[i], _TOP)
+def _decode(x: F32) -> None:
+    for i in range(x.size):
+        v = min(x[i], _TOP)
         light = (exp2((v - _START) * _RATE) - _OFFSET) / _GAIN
-        out[i] = _TOE + v * _TOE_SLOPE if v < _NIL else light
+        x[i] = _TOE + v * _TOE_SLOPE if v < _NIL else light
 
 
 @loop()
-def _encode(values: F32, out: F32) -> None:
-    for i in range(values.size):
-        x = values[i]
-        code = np.float32(log2(x * _GAIN + _OFFSET) / _RATE) + _START
-        out[i] = (x - _TOE) / _TOE_SLOPE if x < _TOE else code
+def _encode(x: F32) -> None:
+    for i in range(x.size):
+        v = x[i]
+        code = _F(log2(v * _GAIN + _OFFSET) / _RATE) + _START
+        x[i] = (v - _TOE) / _TOE_SLOPE if v < _TOE else code
 
 
-FILM_LOG = Transfer("film_log", on_arrays(_decode), on_arrays(_encode))
+FILM_LOG = Transfer("film_log", _decode, _encode)
 
 #: Linear light of full code, the brightest a film-log picture holds.
 PEAK = (math.exp((CODES - WHITE) * _rate) - _offset) / (1 - _offset)
+#: The same curve in the terms of the Common LUT Format's camera logarithm: base, log-side slope and offset, linear-side
+#: slope and offset, and the break below which it is straight.
+CAMERA_TERMS = (10.0, GAMMA / (STEP * CODES), WHITE / CODES, 1 - _offset, _offset, float(_TOE))

@@ -1,16 +1,20 @@
-"""OKLab, on linear BT.709 light.
+"""OKLab.
 
 B. Ottosson, "A perceptual color space for image processing" (2020), matrices as in W3C CSS Color Module Level 4,
-section 20 (sample code for color conversions), which is defined on XYZ; here joined with linear sRGB.
+section 20 (sample code for color conversions), which is defined on XYZ with D65; here joined with the primaries at hand.
 """
+
+from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
-from ..arrays import F32
-from ..elementary import cbrt
+from ..arrays import F32, F64
+from ..elementary import cbrt, hold
 from ..kernels import kernel
-from .primaries import BT709, to_xyz
-from .registry import Encoding, from_linear, to_linear
+from ..operations import Decode, Encode, Operation, apply
+from .primaries import BT709, D65, Primaries, adaptation, to_xyz
+from .registry import Encoding
 
 _XYZ_LMS = np.array(
     [
@@ -26,58 +30,86 @@ _LMS_LAB = np.array(
         [0.0259040424655478, 0.7827717124575296, -0.8086757549230774],
     ]
 )
-_IN = (_XYZ_LMS @ to_xyz(BT709)).astype(np.float32)
-# Grey must stay grey to the last bit: the rows are made to sum to one on white.
-_IN = (_IN / _IN.sum(axis=1, keepdims=True)).astype(np.float32)
 _LAB = _LMS_LAB.astype(np.float32)
 _LAB_BACK = np.linalg.inv(_LMS_LAB).astype(np.float32)
-_OUT = np.linalg.inv(_IN.astype(np.float64)).astype(np.float32)
 
 
-@kernel("void(float32[:, ::1], float32[:, ::1], float32[:, ::1], float32[:, ::1])")
-def _forward(rgb: F32, out: F32, m: F32, n: F32) -> None:
-    for i in range(rgb.shape[0]):
-        r, g, b = rgb[i, 0], rgb[i, 1], rgb[i, 2]
+@lru_cache(maxsize=64)
+def _cones(primaries: Primaries) -> tuple[F32, F32]:
+    """From linear RGB to the cone responses of OKLab, and back."""
+    m: F64 = _XYZ_LMS @ adaptation(primaries.white, D65) @ to_xyz(primaries)
+    # Grey must stay grey to the last bit: the rows are made to sum to one on white.
+    m = m / m.sum(axis=1, keepdims=True)
+    return m.astype(np.float32), np.linalg.inv(m).astype(np.float32)
+
+
+@kernel("void(float32[:, ::1], float32[:, ::1], float32[:, ::1])")
+def _forward(t: F32, m: F32, n: F32) -> None:
+    for i in range(t.shape[1]):
+        r, g, b = t[0, i], t[1, i], t[2, i]
         long = cbrt(m[0, 0] * r + m[0, 1] * g + m[0, 2] * b)
         medium = cbrt(m[1, 0] * r + m[1, 1] * g + m[1, 2] * b)
         short = cbrt(m[2, 0] * r + m[2, 1] * g + m[2, 2] * b)
-        out[i, 0] = n[0, 0] * long + n[0, 1] * medium + n[0, 2] * short
-        out[i, 1] = n[1, 0] * long + n[1, 1] * medium + n[1, 2] * short
-        out[i, 2] = n[2, 0] * long + n[2, 1] * medium + n[2, 2] * short
+        t[0, i] = n[0, 0] * long + n[0, 1] * medium + n[0, 2] * short
+        t[1, i] = n[1, 0] * long + n[1, 1] * medium + n[1, 2] * short
+        t[2, i] = n[2, 0] * long + n[2, 1] * medium + n[2, 2] * short
 
 
-@kernel("void(float32[:, ::1], float32[:, ::1], float32[:, ::1], float32[:, ::1])")
-def _backward(lab: F32, out: F32, n: F32, m: F32) -> None:
-    for i in range(lab.shape[0]):
-        light, a, b = lab[i, 0], lab[i, 1], lab[i, 2]
+@kernel("void(float32[:, ::1], float32[:, ::1], float32[:, ::1])")
+def _backward(t: F32, n: F32, m: F32) -> None:
+    for i in range(t.shape[1]):
+        light, a, b = t[0, i], t[1, i], t[2, i]
         long = n[0, 0] * light + n[0, 1] * a + n[0, 2] * b
         medium = n[1, 0] * light + n[1, 1] * a + n[1, 2] * b
         short = n[2, 0] * light + n[2, 1] * a + n[2, 2] * b
         long, medium, short = long * long * long, medium * medium * medium, short * short * short
-        out[i, 0] = m[0, 0] * long + m[0, 1] * medium + m[0, 2] * short
-        out[i, 1] = m[1, 0] * long + m[1, 1] * medium + m[1, 2] * short
-        out[i, 2] = m[2, 0] * long + m[2, 1] * medium + m[2, 2] * short
+        t[0, i] = hold(m[0, 0] * long + m[0, 1] * medium + m[0, 2] * short)
+        t[1, i] = hold(m[1, 0] * long + m[1, 1] * medium + m[1, 2] * short)
+        t[2, i] = hold(m[2, 0] * long + m[2, 1] * medium + m[2, 2] * short)
 
 
-def linear_to_oklab(light: F32) -> F32:
-    """OKLab ``(n, 3)`` (L 0–1 for 0–1 light, a, b) of linear BT.709 light ``(n, 3)``."""
-    out = np.empty_like(light)
-    _forward(np.ascontiguousarray(light), out, _IN, _LAB)
-    return out
+@dataclass(frozen=True)
+class ToLab(Operation):
+    """Linear light in some primaries to OKLab."""
+
+    primaries: Primaries = BT709
+
+    def run(self, tile: F32) -> None:
+        _forward(tile, _cones(self.primaries)[0], _LAB)
+
+    def undone_by(self, following: Operation) -> bool:
+        return following == FromLab(self.primaries)
 
 
-def oklab_to_linear(lab: F32) -> F32:
-    """Linear BT.709 light ``(n, 3)`` of OKLab ``(n, 3)``."""
-    out = np.empty_like(lab)
-    _backward(np.ascontiguousarray(lab), out, _LAB_BACK, _OUT)
-    return out
+@dataclass(frozen=True)
+class FromLab(Operation):
+    """OKLab to linear light in some primaries."""
+
+    primaries: Primaries = BT709
+
+    def run(self, tile: F32) -> None:
+        _backward(tile, _LAB_BACK, _cones(self.primaries)[1])
+
+    def undone_by(self, following: Operation) -> bool:
+        return following == ToLab(self.primaries)
+
+
+def in_oklab(at: Encoding, inside: list[Operation]) -> list[Operation]:
+    """Operations on OKLab, from code values of ``at`` and back to them."""
+    return [Decode(at.transfer), ToLab(at.primaries), *inside, FromLab(at.primaries), Encode(at.transfer)]
 
 
 def to_oklab(rgb: F32, source: Encoding) -> F32:
-    """OKLab ``(n, 3)`` of code values ``(n, 3)``."""
-    return linear_to_oklab(to_linear(rgb, source, BT709))
+    """OKLab ``(..., 3)`` (L 0–1 for 0–1 light, a, b) of code values ``(..., 3)``."""
+    return apply([Decode(source.transfer), ToLab(source.primaries)], rgb)
 
 
 def from_oklab(lab: F32, target: Encoding) -> F32:
-    """Code values ``(n, 3)`` of OKLab ``(n, 3)``."""
-    return from_linear(oklab_to_linear(lab), BT709, target)
+    """Code values ``(..., 3)`` of OKLab ``(..., 3)``."""
+    return apply([FromLab(target.primaries), Encode(target.transfer)], lab)
+
+
+def polar(lightness: float, chroma: float, hue: float) -> tuple[float, float, float]:
+    """OKLab of OKLCh, hue in degrees."""
+    turn = np.radians(hue)
+    return lightness, chroma * float(np.cos(turn)), chroma * float(np.sin(turn))

@@ -1,18 +1,23 @@
 """The encodings Saucer knows, by key, and conversion between any two of them."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
+from pydantic import AfterValidator, Field
 
-from ..arrays import F32, by_tiles, colours
+from ..arrays import F32
 from ..errors import CoreError
+from ..operations import Decode, Encode, Operation, apply, matrix
+from ..transfer import LINEAR, Transfer
+from .aces import ACESCC, ACESCCT
+from .camera import CameraEncoding
 from .film_log import FILM_LOG
-from .gamma import BT1886
-from .linear import LINEAR
-from .primaries import BT709, Primaries, between
-from .srgb import SRGB
-from .transfer import Transfer
+from .gamma import BT1886, GAMMA_22, GAMMA_26, power
+from .hdr import HLG, PQ
+from .primaries import AP0, AP1, BT709, BT2020, OPRGB, P3_D65, P3_DCI, Adaptation, Primaries, between
+from .toed import BT709_CAMERA, SRGB
 
 
 @dataclass(frozen=True)
@@ -38,48 +43,98 @@ class Encoding:
         """Linear light in the encoding's own primaries to code values."""
         return self.transfer.encode(rgb)
 
+    @property
+    def hdr(self) -> bool:
+        """Whether it describes a display brighter than a standard one."""
+        return self.transfer == PQ
 
-EncodingKey = Literal["srgb", "bt709_display", "linear_709", "film_log"]
 
 ENCODINGS: dict[str, Encoding] = {
     e.key: e
     for e in (
         Encoding("srgb", "sRGB", BT709, SRGB, "display", "display"),
         Encoding("bt709_display", "BT.709 display", BT709, BT1886, "display", "display"),
+        Encoding("bt709_camera", "BT.709 camera", BT709, BT709_CAMERA, "display", "scene"),
+        Encoding("bt2020_display", "BT.2020 display", BT2020, BT1886, "display", "display"),
+        Encoding("pq", "BT.2100 PQ", BT2020, PQ, "log", "display"),
+        Encoding("hlg", "BT.2100 HLG", BT2020, HLG, "log", "scene"),
+        Encoding("display_p3", "Display P3", P3_D65, SRGB, "display", "display"),
+        Encoding("dci_p3", "DCI P3", P3_DCI, GAMMA_26, "display", "display"),
+        # IEC 61966-2-5 gives the exponent 2.2 (from memory).
+        Encoding("oprgb", "opRGB", OPRGB, GAMMA_22, "display", "display"),
+        Encoding("gamma_22", "gamma 2.2", BT709, GAMMA_22, "display", "display"),
+        Encoding("gamma_24", "gamma 2.4", BT709, power("gamma 2.4", 2.4), "display", "display"),
         Encoding("linear_709", "linear 709", BT709, LINEAR, "linear", "scene"),
+        Encoding("linear_p3", "linear P3", P3_D65, LINEAR, "linear", "scene"),
+        Encoding("linear_2020", "linear 2020", BT2020, LINEAR, "linear", "scene"),
+        Encoding("aces2065_1", "ACES2065-1", AP0, LINEAR, "linear", "scene"),
+        Encoding("acescg", "ACEScg", AP1, LINEAR, "linear", "scene"),
+        Encoding("acescc", "ACEScc", AP1, ACESCC, "log", "scene"),
+        Encoding("acescct", "ACEScct", AP1, ACESCCT, "log", "scene"),
         Encoding("film_log", "film log", BT709, FILM_LOG, "log", "scene"),
+        Encoding("film_log_p3", "film log P3", P3_D65, FILM_LOG, "log", "scene"),
+        Encoding("film_log_2020", "film log 2020", BT2020, FILM_LOG, "log", "scene"),
     )
 }
+
+_cameras: dict[str, Encoding] = {}
+_definitions: dict[str, CameraEncoding] = {}
+#: Where definitions come from that this process has not met yet; the server looks into its database.
+_supply: list[Callable[[str], CameraEncoding | None]] = []
+
+
+def define(camera: CameraEncoding) -> Encoding:
+    """Makes a camera encoding known; the same numbers again change nothing but the name."""
+    key = camera.key()
+    found = Encoding(key, camera.name, camera.primaries(), camera.transfer(), "log", "scene")
+    _cameras[key], _definitions[key] = found, camera
+    return found
+
+
+def supplied_by(supply: Callable[[str], CameraEncoding | None]) -> None:
+    """Says who is asked for a camera encoding that is not known yet."""
+    _supply[:] = [supply]
+
+
+def definition(key: str) -> CameraEncoding | None:
+    """The numbers of a camera encoding, ``None`` for one that everybody knows."""
+    return _definitions.get(key)
 
 
 def encoding(key: str) -> Encoding:
     """The encoding of that key; raises ``CoreError`` naming the known ones."""
+    found = ENCODINGS.get(key) or _cameras.get(key)
+    if found is None and key.startswith("camera-") and _supply:
+        camera = _supply[0](key)
+        found = define(camera) if camera is not None else None
+    if found is None:
+        raise CoreError(f"“{key[:60]}” is not an encoding Saucer knows. Known: {', '.join(ENCODINGS)}.")
+    return found
+
+
+def _known(key: str) -> str:
     try:
-        return ENCODINGS[key]
-    except KeyError:
-        raise CoreError(f"“{key}” is not an encoding Saucer knows. Known: {', '.join(ENCODINGS)}.") from None
+        encoding(key)
+    except CoreError as error:
+        raise ValueError(str(error)) from None
+    return key
 
 
-def matrix_apply(matrix: np.ndarray, rgb: F32) -> F32:
-    """A 3×3 on the last axis of ``rgb``, in float32."""
-    return rgb @ matrix.T.astype(np.float32)
+EncodingKey = Annotated[str, Field(max_length=40), AfterValidator(_known)]
 
 
-def to_linear(rgb: F32, source: Encoding, primaries: Primaries) -> F32:
-    """Linear light in ``primaries``."""
-    light = source.decode(rgb)
-    return light if source.primaries == primaries else matrix_apply(between(source.primaries, primaries), light)
+def primaries_change(source: Primaries, target: Primaries, method: Adaptation = "cat16") -> list[Operation]:
+    """From linear light of one set of primaries to another; nothing where they are the same."""
+    return [] if source == target else [matrix(between(source, target, method))]
 
 
-def from_linear(light: F32, primaries: Primaries, target: Encoding) -> F32:
-    """Code values of ``target`` from linear light in ``primaries``."""
-    if target.primaries != primaries:
-        light = matrix_apply(between(primaries, target.primaries), light)
-    return target.encode(light)
-
-
-def convert(rgb: F32, source: Encoding, target: Encoding) -> F32:
-    """The plain conversion: through linear light, no tone scale, nothing clipped. float32 ``(..., 3)``."""
+def conversion(source: Encoding, target: Encoding, method: Adaptation = "cat16") -> list[Operation]:
+    """The plain conversion: through linear light, no tone scale, nothing clipped."""
     if source == target:
-        return rgb
-    return by_tiles(lambda x: from_linear(to_linear(x, source, target.primaries), target.primaries, target), colours(rgb))
+        return []
+    return [Decode(source.transfer), *primaries_change(source.primaries, target.primaries, method), Encode(target.transfer)]
+
+
+def convert(rgb: F32, source: Encoding, target: Encoding, method: Adaptation = "cat16") -> F32:
+    """The plain conversion of colours ``(..., 3)``, float32."""
+    return apply(conversion(source, target, method), np.asarray(rgb))

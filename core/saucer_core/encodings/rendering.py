@@ -9,29 +9,30 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..arrays import F32, by_tiles, colours
-from ..elementary import power as power_of
-from .primaries import BT709
-from .registry import Encoding, convert, from_linear, to_linear
-from .scalar import loop, on_arrays
+from ..arrays import F32
+from ..elementary import hold, signed_power
+from ..kernels import kernel
+from ..operations import Decode, Encode, Operation, Pass, apply
+from .registry import Encoding, conversion, primaries_change
 
 SCENE_GREY = 0.18
 
 
-@loop(3)
-def _render(x: F32, out: F32, power: float, m: float, k: float) -> None:
-    for i in range(x.size):
-        p = power_of(abs(x[i]), power)
-        y = m * p / (p + k)
-        out[i] = y if x[i] >= 0 else -y
+@kernel("void(float32[:, ::1], float32, float32, float32)")
+def _render(t: F32, power: float, m: float, k: float) -> None:
+    for c in range(3):
+        for i in range(t.shape[1]):
+            p = signed_power(t[c, i], power)
+            t[c, i] = m * p / (abs(p) + k)
 
 
-@loop(4)
-def _unrender(y: F32, out: F32, power: float, m: float, k: float, top: float) -> None:
-    for i in range(y.size):
-        a = min(abs(y[i]), top)
-        x = power_of(k * a / (m - a), np.float32(1) / power)
-        out[i] = x if y[i] >= 0 else -x
+@kernel("void(float32[:, ::1], float32, float32, float32, float32)")
+def _unrender(t: F32, power: float, m: float, k: float, top: float) -> None:
+    inverse = np.float32(1) / power
+    for c in range(3):
+        for i in range(t.shape[1]):
+            y = min(max(t[c, i], -top), top)
+            t[c, i] = hold(signed_power(k * y / (m - abs(y)), inverse))
 
 
 @dataclass(frozen=True)
@@ -55,30 +56,42 @@ class ToneScale:
         k = white * grey * (1 - self.grey) / (self.grey * white - grey)
         return np.float32(self.contrast), np.float32((white + k) / white), np.float32(k)
 
+    def rendering(self) -> Operation:
+        """Scene light to display light; odd below zero."""
+        return Pass(_render, self._constants())
+
+    def unrendering(self) -> Operation:
+        """Display light to scene light; anything above white counts as white."""
+        return Pass(_unrender, (*self._constants(), np.float32(1)))
+
     def render(self, light: F32) -> F32:
-        """Display light of scene light, any shape; odd below zero."""
-        return on_arrays(_render, *self._constants())(light)
+        """Display light of scene light ``(..., 3)``."""
+        return apply([self.rendering()], light)
 
     def unrender(self, light: F32) -> F32:
-        """Scene light of display light; anything above white counts as white."""
-        return on_arrays(_unrender, *self._constants(), np.float32(1))(light)
+        """Scene light of display light ``(..., 3)``."""
+        return apply([self.unrendering()], light)
 
 
 HOUSE = ToneScale()
 
 
-def meet(rgb: F32, source: Encoding, target: Encoding, scale: ToneScale = HOUSE) -> F32:
+def meeting(source: Encoding, target: Encoding, scale: ToneScale = HOUSE) -> list[Operation]:
     """A picture brought to the encoding a look expects, so that it arrives there looking as it should.
 
     Between two encodings that describe the same kind of light this is the plain conversion; from scene to display the
-    house tone scale renders it, from display to scene it is undone. float32 ``(..., 3)``.
+    tone scale renders it in the display's primaries, from display to scene it is undone there.
     """
     if source.referred == target.referred:
-        return convert(rgb, source, target)
+        return conversion(source, target)
+    inside: list[Operation] = primaries_change(source.primaries, target.primaries)
+    if target.referred == "display":
+        inside = [*inside, scale.rendering()]
+    else:
+        inside = [scale.unrendering(), *inside]
+    return [Decode(source.transfer), *inside, Encode(target.transfer)]
 
-    def tile(x: F32) -> F32:
-        light = to_linear(x, source, BT709)
-        light = scale.render(light) if target.referred == "display" else scale.unrender(light)
-        return from_linear(light, BT709, target)
 
-    return by_tiles(tile, colours(rgb))
+def meet(rgb: F32, source: Encoding, target: Encoding, scale: ToneScale = HOUSE) -> F32:
+    """``meeting`` done to colours ``(..., 3)``, float32."""
+    return apply(meeting(source, target, scale), np.asarray(rgb))

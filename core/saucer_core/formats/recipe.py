@@ -15,10 +15,9 @@ from pydantic import ValidationError
 
 from ..arrays import F32
 from ..errors import FileError
-from ..look import Look, every_step
+from ..look import Look
 from ..lut.lut import GRID_LIMIT, SHAPER_LIMIT, Lut, Shaper
 from ..steps import Tables
-from ..steps.lut_step import LutStep
 from .files import whole_text
 
 SUFFIX = ".saucer.json"
@@ -83,17 +82,12 @@ def _lut_in(data: Any, name: str) -> Lut:
     return Lut(grid, shaper, _unpack(data.get("low"), (3,), name), _unpack(data.get("high"), (3,), name), str(data.get("title", "")))
 
 
-def borrowed(look: Look) -> list[LutStep]:
-    """The LUT steps of a look that name a table."""
-    return [s for s in every_step(look.steps) if isinstance(s, LutStep) and s.table]
-
-
 def dumps(look: Look, *, name: str = "", note: str = "", tables: Tables) -> str:
     """The text of a recipe; raises ``LookError`` where a borrowed table cannot be had."""
     from ..errors import MissingTable
 
     luts: dict[str, Any] = {}
-    for step in borrowed(look):
+    for step in look.lut_steps():
         lut = tables(step.table)
         if lut is None:
             raise MissingTable(step.id, step.name)

@@ -1,21 +1,20 @@
-"""Baking: a look as a table, and how far the table is from the look."""
-
-from dataclasses import asdict, dataclass
-from typing import Any
+"""Baking: a look as a table."""
 
 import numpy as np
-from scipy.stats import qmc
 
 from ..arrays import F32
 from ..encodings import encoding
+from ..encodings.code_range import CodeRange, from_full, to_full
 from ..encodings.film_log import FILM_LOG, PEAK
+from ..errors import LookError
 from ..look import Look, PrefixCache
+from ..operations import apply
 from ..steps import Tables, no_tables
 from ..trim import Trim, through
 from .lut import GRID_LIMIT, SHAPER_LIMIT, Lut, Shaper, identity_grid
 
-#: Ten-bit code values: the unit of the errors.
-CODES = 1023
+#: The trade's usual sizes (common practice).
+USUAL_GRIDS = (17, 33, 65)
 
 
 def table_places(look_input: str, rgb: F32) -> F32:
@@ -49,72 +48,45 @@ def bake(
     strength: float = 1.0,
     source: str | None = None,
     trim: Trim | None = None,
+    range_in: CodeRange = "full",
+    range_out: CodeRange = "full",
     title: str = "",
     comments: tuple[str, ...] = (),
     cache: PrefixCache | None = None,
 ) -> Lut:
     """The look on a grid of ``size`` (2–129) points a side, for colours in ``source`` (the look's input where not given).
 
-    A trim is done before the look, in ``source``. Raises ``ValueError`` on another size, ``LookError``.
+    A trim is done before the look, in ``source``. The ranges say how the files that the table is used on are coded.
+    Raises ``ValueError`` on another size, ``LookError``.
     """
     source = source or look.input
     if not 2 <= size <= GRID_LIMIT:
         raise ValueError(f"a grid has 2 to {GRID_LIMIT} points a side, not {size}")
-    grid = grid_colours(source, identity_grid(size))
-    out = through(look, grid, source=source, trim=trim, strength=strength, tables=tables, cache=cache, cache_key=f"grid {size}")
+    grid = apply(to_full(range_in), grid_colours(source, identity_grid(size)))
+    key = f"grid {size} {range_in}"
+    out = through(look, grid, source=source, trim=trim, strength=strength, tables=tables, cache=cache, cache_key=key)
+    out = apply(from_full(range_out), out)
     return Lut(np.ascontiguousarray(out), shaper_for(source), title=title, comments=comments)
 
 
-@dataclass(frozen=True)
-class Deviation:
-    """How far a table is from the look, in ten-bit code values of the output, over 0–1 of the table's reach.
+def bake_curves(look: Look, points: int = 4096, *, tables: Tables = no_tables, title: str = "", comments: tuple[str, ...] = ()) -> Lut:
+    """The look as a pure 1-D LUT of ``points`` (2–65,536) a channel.
 
-    worst_in and worst_look and worst_table: the colour where it is worst, as it comes in, and as look and table give it.
+    Raises ``LookError`` where a channel's result depends on another channel: then only a grid can hold it.
     """
-
-    largest: float
-    mean: float
-    share_under_one: float
-    worst_in: tuple[float, float, float]
-    worst_look: tuple[float, float, float]
-    worst_table: tuple[float, float, float]
-
-    def as_dict(self) -> dict[str, Any]:
-        """Plain numbers, for JSON."""
-        return asdict(self)
-
-
-def _three(rgb: F32) -> tuple[float, float, float]:
-    return round(float(rgb[0]), 6), round(float(rgb[1]), 6), round(float(rgb[2]), 6)
-
-
-def measuring_points() -> F32:
-    """2¹⁶ Sobol points of the unit cube and a grey ramp of 1,024 steps, float32 ``(n, 3)``."""
-    sobol = qmc.Sobol(3, scramble=False).random_base2(16).astype(np.float32)
-    grey = np.repeat(np.linspace(0, 1, 1024, dtype=np.float32)[:, None], 3, axis=1)
-    return np.concatenate([sobol, grey])
-
-
-def measure(
-    look: Look,
-    lut: Lut,
-    *,
-    tables: Tables = no_tables,
-    strength: float = 1.0,
-    source: str | None = None,
-    trim: Trim | None = None,
-) -> Deviation:
-    """Compares the look with its table as a reader would interpolate it, both clipped to the 0–1 a file is shown in."""
-    rgb = grid_colours(source or look.input, measuring_points())
-    exact = np.clip(through(look, rgb, source=source, trim=trim, strength=strength, tables=tables), 0, 1)
-    read = np.clip(lut.apply(rgb), 0, 1)
-    off = np.abs(exact - read).max(axis=1) * CODES
-    worst = int(off.argmax())
-    return Deviation(
-        largest=float(off[worst]),
-        mean=float(off.mean()),
-        share_under_one=float((off < 1).mean()),
-        worst_in=_three(rgb[worst]),
-        worst_look=_three(exact[worst]),
-        worst_table=_three(read[worst]),
-    )
+    if not 2 <= points <= SHAPER_LIMIT:
+        raise ValueError(f"a 1-D LUT has 2 to {SHAPER_LIMIT:,} points, not {points}")
+    probe = grid_colours(look.input, identity_grid(9))
+    out = through(look, probe, tables=tables)
+    # Axes blue, green, red: each channel may vary along its own axis alone.
+    talk = [float(np.ptp(out[..., c], axis=tuple(a for a in range(3) if a != 2 - c)).max()) for c in range(3)]
+    if max(talk) > 1e-4:
+        name = ("red", "green", "blue")[int(np.argmax(talk))]
+        raise LookError(f"The look mixes channels ({name} changes with another one): a 1-D LUT cannot hold it. Bake a 3-D one.")
+    ramp = np.repeat(np.linspace(0, 1, points, dtype=np.float32)[:, None], 3, axis=1)
+    values = through(look, grid_colours(look.input, ramp), tables=tables)
+    high = np.full(3, 1.0, dtype=np.float32)
+    if encoding(look.input).response == "linear":
+        light = np.linspace(0, PEAK, points, dtype=np.float64).astype(np.float32)
+        values, high = through(look, np.repeat(light[:, None], 3, axis=1), tables=tables), np.full(3, PEAK, dtype=np.float32)
+    return Lut(None, Shaper(np.ascontiguousarray(values), high=high), title=title, comments=comments)

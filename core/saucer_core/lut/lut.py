@@ -1,19 +1,71 @@
-"""A LUT: an optional shaper of one dimension, then an optional grid of three."""
+"""A LUT: an optional shaper of one dimension, then an optional grid of three; and what every table can do."""
 
 import hashlib
 from dataclasses import dataclass, field
+from typing import Protocol
 
 import numpy as np
 
-from ..arrays import F32, by_tiles, colours
-from .interpolate import tetrahedral
+from ..arrays import F32
+from ..kernels import kernel
+from ..operations import Operation, apply
+from .interpolate import GridRead, Interpolation, read_grid
 
 GRID_LIMIT = 129
 SHAPER_LIMIT = 65_536
 
 
+class Table(Protocol):
+    """Something read from a file that turns colours into colours."""
+
+    @property
+    def title(self) -> str:
+        """What the file calls it."""
+
+    @property
+    def comments(self) -> tuple[str, ...]:
+        """What else the file says."""
+
+    @property
+    def size(self) -> int:
+        """Points along one side of its grid; 0 where it has none."""
+
+    def operations(self) -> list[Operation]:
+        """What it does."""
+
+    def apply(self, rgb: F32) -> F32:
+        """Colours ``(..., 3)`` through it."""
+
+    def digest(self) -> str:
+        """SHA-256 of the numbers, whatever the title says."""
+
+
 def _bound(value: float) -> F32:
     return np.full(3, value, dtype=np.float32)
+
+
+@kernel("void(float32[:, ::1], float32[:, ::1], float32[::1], float32[::1])")
+def _shape(t: F32, values: F32, low: F32, scale: F32) -> None:
+    top = np.float32(values.shape[1] - 1)
+    last = np.int32(values.shape[1] - 2)
+    for c in range(3):
+        for i in range(t.shape[1]):
+            u = min(max((t[c, i] - low[c]) * scale[c], np.float32(0)), top)
+            k = min(np.int32(u), last)
+            t[c, i] = values[c, k] + (u - np.float32(k)) * (values[c, k + 1] - values[c, k])
+
+
+@dataclass(frozen=True, eq=False)
+class ShaperRead(Operation):
+    """A curve a channel, equal steps over a domain. values: float32 ``(3, m)``; low, high: ``(3,)``."""
+
+    values: F32
+    low: F32
+    high: F32
+
+    def run(self, tile: F32) -> None:
+        scale = ((self.values.shape[1] - 1) / (self.high.astype(np.float64) - self.low)).astype(np.float32)
+        _shape(tile, self.values, self.low, scale)
 
 
 @dataclass(frozen=True)
@@ -24,13 +76,9 @@ class Shaper:
     low: F32 = field(default_factory=lambda: _bound(0))
     high: F32 = field(default_factory=lambda: _bound(1))
 
-    def apply(self, rgb: F32) -> F32:
-        """Linear interpolation; outside the domain the ends answer. ``(n, 3)``."""
-        out = np.empty_like(rgb)
-        for c in range(3):
-            places = np.linspace(self.low[c], self.high[c], len(self.values), dtype=np.float64)
-            out[:, c] = np.interp(rgb[:, c], places, self.values[:, c])
-        return out
+    def operation(self) -> Operation:
+        """Linear interpolation; outside the domain the ends answer."""
+        return ShaperRead(np.ascontiguousarray(self.values.T), self.low, self.high)
 
 
 @dataclass(frozen=True)
@@ -49,15 +97,16 @@ class Lut:
         """Points along one side of the grid; 0 where there is only a shaper."""
         return 0 if self.grid is None else len(self.grid)
 
-    def apply(self, rgb: F32) -> F32:
+    def operations(self, interpolation: Interpolation = "tetrahedral") -> list[Operation]:
+        """Shaper, then grid."""
+        found: list[Operation] = [] if self.shaper is None else [self.shaper.operation()]
+        return found if self.grid is None else [*found, GridRead(self.grid, self.low, self.high, interpolation)]
+
+    def apply(self, rgb: F32, interpolation: Interpolation = "tetrahedral") -> F32:
         """Colours ``(..., 3)`` through shaper and grid."""
-
-        def tile(x: F32) -> F32:
-            if self.shaper is not None:
-                x = self.shaper.apply(x)
-            return x if self.grid is None else tetrahedral(x, self.grid, self.low, self.high)
-
-        return by_tiles(tile, colours(rgb))
+        if self.shaper is not None:
+            rgb = apply([self.shaper.operation()], rgb)
+        return rgb if self.grid is None else read_grid(rgb, self.grid, self.low, self.high, interpolation)
 
     def digest(self) -> str:
         """SHA-256 of the numbers, whatever the title says."""
@@ -76,3 +125,9 @@ def identity_grid(size: int) -> F32:
     axis = np.linspace(0, 1, size, dtype=np.float32)
     b, g, r = np.meshgrid(axis, axis, axis, indexing="ij")
     return np.stack([r, g, b], axis=-1)
+
+
+def sampled(table: Table, size: int) -> Lut:
+    """Any table as a grid over 0–1 with its title and comments."""
+    grid = np.ascontiguousarray(table.apply(identity_grid(size)))
+    return Lut(grid, title=table.title, comments=table.comments)

@@ -3,15 +3,13 @@
 from typing import Any, ClassVar, Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
-from ..arrays import F32
+from ..arrays import F64
 from ..encodings.primaries import adaptation, to_xyz
-from ..encodings.registry import matrix_apply
+from ..operations import Operation, apply, coded, matrix
 from .parameter import number
 from .step import Purpose, Step, Surroundings
-
-F64 = NDArray[np.float64]
+from .traced import shown
 
 
 def daylight(kelvin: float) -> tuple[float, float]:
@@ -63,14 +61,11 @@ class Balance(Step):
     temperature: float = number(0.0, -100.0, 100.0, label="Temperature", fine=1, coarse=10, help="cooler – warmer")
     tint: float = number(0.0, -100.0, 100.0, label="Tint", fine=1, coarse=10, help="greener – more magenta")
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
+    def operations(self, at: Surroundings) -> list[Operation]:
         rgb_xyz = to_xyz(at.encoding.primaries)
         change = adaptation(target_white(0, 0), target_white(self.temperature, self.tint))
-        matrix = np.linalg.inv(rgb_xyz) @ change @ rgb_xyz
-        return at.encoding.encode(matrix_apply(matrix, at.encoding.decode(rgb)))
+        return coded(at.encoding.transfer, [matrix(np.linalg.inv(rgb_xyz) @ change @ rgb_xyz)])
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
-        from .zone_tint import css_colour
-
-        out = self.apply(at.encoding.encode(np.full((1, 3), 0.5, dtype=np.float32)), at)
-        return {"neutral": css_colour(at.encoding.decode(out))}
+        grey = at.encoding.encode(np.full((1, 3), 0.5, dtype=np.float32))
+        return {"neutral": shown(apply(self.operations(at), grey), at.encoding)}

@@ -3,10 +3,10 @@
 from typing import Any, ClassVar, Literal
 
 import numpy as np
-from numpy.typing import NDArray
 from pydantic import Field
 
-from ..arrays import F32
+from ..arrays import F64
+from ..operations import Linear, Operation
 from .parameter import share
 from .step import Purpose, Step, Strict, Surroundings
 
@@ -51,7 +51,7 @@ class ChannelMix(Step):
     green: GreenMix = GreenMix()
     blue: BlueMix = BlueMix()
 
-    def matrix(self) -> NDArray[np.float64]:
+    def matrix(self) -> F64:
         """3×3, rows the new channels, columns what they come from; as used, with *keep white* applied."""
         m = np.array([[row.red, row.green, row.blue] for row in (self.red, self.green, self.blue)])
         if self.keep_white:
@@ -59,9 +59,8 @@ class ChannelMix(Step):
                 m[c, c] = 1.0 - (m[c].sum() - m[c, c])
         return m
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
-        constants = np.array([self.red.constant, self.green.constant, self.blue.constant], dtype=np.float32)
-        return rgb @ self.matrix().T.astype(np.float32) + constants
+    def operations(self, at: Surroundings) -> list[Operation]:
+        return [Linear(self.matrix(), np.array([self.red.constant, self.green.constant, self.blue.constant]))]
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         return {"matrix": [[round(float(v), 5) for v in row] for row in self.matrix()]}

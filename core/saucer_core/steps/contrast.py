@@ -5,20 +5,33 @@ from typing import Any, ClassVar, Literal
 import numpy as np
 
 from ..arrays import F32
+from ..elementary import hold, power, signed_power
 from ..encodings import Encoding
+from ..kernels import kernel
+from ..operations import Linear, Operation, Pass
 from .parameter import number, share
 from .step import Purpose, Step, Surroundings
 from .traced import tone_line
 
 
-def _s_curve(x: F32, pivot: float, amount: float) -> F32:
+@kernel("void(float32[:, ::1], float32, float32)")
+def _bend(t: F32, pivot: float, amount: float) -> None:
     """Two powers that meet at the pivot with slope ``amount``; 0, pivot and 1 stay, outside 0–1 nothing changes."""
-    p, a = np.float32(pivot), np.float32(amount)
-    inside = np.clip(x, 0, 1)
-    low = p * (np.minimum(inside, p) / p) ** a
-    high = 1 - (1 - p) * ((1 - np.maximum(inside, p)) / (1 - p)) ** a
-    bent: F32 = np.where(inside <= p, low, high) + (x - inside)
-    return bent
+    one, nil = np.float32(1), np.float32(0)
+    for c in range(3):
+        for i in range(t.shape[1]):
+            x = min(max(t[c, i], nil), one)
+            low = x <= pivot
+            part = pivot if low else one - pivot
+            y = part * power((x if low else one - x) / part, amount)
+            t[c, i] += (y if low else one - y) - x
+
+
+@kernel("void(float32[:, ::1], float32, float32)")
+def _steepen(t: F32, pivot: float, amount: float) -> None:
+    for c in range(3):
+        for i in range(t.shape[1]):
+            t[c, i] = hold(pivot * signed_power(t[c, i] / pivot, amount))
 
 
 class Contrast(Step):
@@ -42,13 +55,12 @@ class Contrast(Step):
     def _pivot_code(self, encoding: Encoding) -> float:
         return float(encoding.encode(np.array([self.pivot], dtype=np.float32))[0])
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
+    def operations(self, at: Surroundings) -> list[Operation]:
         pivot = self._pivot_code(at.encoding)
-        if at.encoding.response == "display":
-            return _s_curve(rgb, pivot, self.amount)
         if at.encoding.response == "log":
-            return np.float32(pivot) + (rgb - np.float32(pivot)) * np.float32(self.amount)
-        return np.copysign(np.float32(pivot) * (np.abs(rgb) / np.float32(pivot)) ** np.float32(self.amount), rgb)
+            return [Linear(np.eye(3) * self.amount, np.full(3, pivot * (1 - self.amount)))]
+        bend = _bend if at.encoding.response == "display" else _steepen
+        return [Pass(bend, (np.float32(pivot), np.float32(self.amount)))]
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         return {**tone_line(self, at), "pivot": self._pivot_code(at.encoding)}

@@ -1,11 +1,13 @@
 """Curves."""
 
+from dataclasses import dataclass
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from pydantic import AfterValidator, Field
 
 from ..arrays import F32
+from ..operations import Operation
 from .interpolant import Interpolant, Interpolation
 from .step import Purpose, Step, Surroundings
 from .traced import line
@@ -32,6 +34,17 @@ LUMA = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
 CHANNELS = ("red", "green", "blue")
 
 
+@dataclass(frozen=True, eq=False)
+class LumaCurve(Operation):
+    """A curve on luma that moves the three channels by one amount."""
+
+    curve: Interpolant
+
+    def run(self, tile: F32) -> None:
+        before = LUMA @ tile
+        tile += self.curve(before) - before
+
+
 class Curves(Step):
     """Curves through points on code values 0–1: red, green and blue first, then all, then luma.
 
@@ -50,21 +63,14 @@ class Curves(Step):
     blue: Points = Field(default_factory=lambda: list(STRAIGHT), title="Blue")
     luma: Points = Field(default_factory=lambda: list(STRAIGHT), title="Luma")
 
-    def _curve(self, points: list[CurvePoint]) -> Interpolant | None:
-        return None if points == STRAIGHT else Interpolant(points, self.interpolation)
+    def operations(self, at: Surroundings) -> list[Operation]:
+        own = [Interpolant(getattr(self, name), self.interpolation).passes(c) for c, name in enumerate(CHANNELS) if self._bent(name)]
+        both = Interpolant(self.all, self.interpolation)
+        found: list[Operation] = [*own, *((both.passes(c) for c in range(3)) if self._bent("all") else ())]
+        return [*found, LumaCurve(Interpolant(self.luma, self.interpolation))] if self._bent("luma") else found
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
-        out = np.array(rgb, copy=True, order="C")
-        for c, name in enumerate(CHANNELS):
-            if own := self._curve(getattr(self, name)):
-                own.on_channel(out, out, c)
-        if both := self._curve(self.all):
-            for c in range(3):
-                both.on_channel(out, out, c)
-        if luma := self._curve(self.luma):
-            before = out @ LUMA
-            out += (luma(before) - before)[:, None]
-        return out
+    def _bent(self, name: str) -> bool:
+        return getattr(self, name) != STRAIGHT  # type: ignore[no-any-return]
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         x = np.linspace(0, 1, 129, dtype=np.float32)

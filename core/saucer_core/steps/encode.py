@@ -4,14 +4,22 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
-from ..arrays import F32
-from ..encodings import Encoding, EncodingKey, convert, encoding
+from ..encodings import Encoding, EncodingKey, conversion, encoding
+from ..encodings.gamut import GamutFit
+from ..encodings.oklab import FromLab, ToLab
+from ..encodings.primaries import Adaptation
+from ..encodings.registry import primaries_change
+from ..operations import Decode, Operation, apply
+from ..operations import Encode as ToCode
 from .step import Purpose, Step, Surroundings
 from .traced import line, ramp
 
 
 class Encode(Step):
-    """The plain conversion to another encoding, through linear light; no tone scale, nothing clipped."""
+    """The plain conversion to another encoding, through linear light; no tone scale, nothing clipped.
+
+    With *gamut fit*, colours that the target's primaries cannot show are taken back toward grey, hue kept.
+    """
 
     title: ClassVar[str] = "Encode"
     purpose: ClassVar[Purpose] = "convert"
@@ -19,6 +27,8 @@ class Encode(Step):
 
     kind: Literal["encode"] = "encode"
     to: EncodingKey = Field("bt709_display", title="To")
+    fit: bool = Field(False, title="Gamut fit")
+    adaptation: Adaptation = Field("cat16", title="White adaptation")
 
     def output(self, encoding_in: Encoding) -> Encoding:
         return encoding(self.to)
@@ -26,8 +36,14 @@ class Encode(Step):
     def neutral(self) -> bool:
         return False
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
-        return convert(rgb, at.encoding, encoding(self.to))
+    def operations(self, at: Surroundings) -> list[Operation]:
+        source, target = at.encoding, encoding(self.to)
+        if not self.fit:
+            return conversion(source, target, self.adaptation)
+        fit = [ToLab(target.primaries), GamutFit(target.primaries), FromLab(target.primaries)]
+        return [
+            Decode(source.transfer), *primaries_change(source.primaries, target.primaries, self.adaptation), *fit, ToCode(target.transfer)
+        ]  # fmt: skip
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
-        return {"x": line(ramp()[:, 0]), "all": line(self.apply(ramp(), at)[:, 0])}
+        return {"x": line(ramp()[:, 0]), "all": line(apply(self.operations(at), ramp())[:, 0])}

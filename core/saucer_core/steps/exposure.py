@@ -2,9 +2,7 @@
 
 from typing import Any, ClassVar, Literal
 
-import numpy as np
-
-from ..arrays import F32
+from ..operations import Operation, coded, gain
 from .parameter import number
 from .step import Purpose, Step, Surroundings
 from .traced import tone_line
@@ -20,8 +18,8 @@ class Exposure(Step):
     kind: Literal["exposure"] = "exposure"
     stops: float = number(0.0, -8.0, 8.0, label="Exposure", unit="stops", fine=0.05, coarse=0.5)
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
-        return at.encoding.encode(at.encoding.decode(rgb) * np.float32(2.0**self.stops))
+    def operations(self, at: Surroundings) -> list[Operation]:
+        return coded(at.encoding.transfer, [gain(2.0**self.stops)])
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         return tone_line(self, at)

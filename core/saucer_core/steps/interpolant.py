@@ -10,13 +10,12 @@ from collections.abc import Sequence
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
-from scipy.interpolate import CubicSpline
 
-from ..arrays import F32
+from ..arrays import F32, F64
+from ..elementary import hold
 from ..kernels import kernel
+from ..operations import Pass
 
-F64 = NDArray[np.float64]
 Interpolation = Literal["monotone", "smooth", "straight"]
 
 
@@ -50,21 +49,28 @@ def _hermite(x: F64, y: F64, slopes: F64) -> F64:
     return np.stack([third, second, slopes[:-1], y[:-1]], axis=1)
 
 
-@kernel("void(float32[:, ::1], float32[:, ::1], int64, float64[::1], float64[:, ::1], float64, float64, float64, float64)")
-def _run(rgb: F32, out: F32, c: int, knots: F64, pieces: F64, y0: float, y1: float, below: float, above: float) -> None:
+@kernel("void(float32[:, ::1], int64, float32[::1], float32[:, ::1], float32, float32, float32, float32)")
+def _run(t: F32, c: int, knots: F32, pieces: F32, y0: float, y1: float, below: float, above: float) -> None:
+    # Piece after piece over all colours: each pass overwrites those that lie further on, which a vector does at once.
     last = knots.size - 1
-    for i in range(rgb.shape[0]):
-        v = rgb[i, c]
-        if v <= knots[0]:
-            out[i, c] = y0 + below * (v - knots[0])
-        elif v >= knots[last]:
-            out[i, c] = y1 + above * (v - knots[last])
-        else:
-            k = 0
-            while v > knots[k + 1]:
-                k += 1
-            t = v - knots[k]
-            out[i, c] = ((pieces[k, 0] * t + pieces[k, 1]) * t + pieces[k, 2]) * t + pieces[k, 3]
+    out = np.empty(t.shape[1], dtype=np.float32)
+    for i in range(t.shape[1]):
+        out[i] = y0 + below * (t[c, i] - knots[0])
+    for k in range(last):
+        start, third, second, first, base = knots[k], pieces[k, 0], pieces[k, 1], pieces[k, 2], pieces[k, 3]
+        for i in range(t.shape[1]):
+            d = t[c, i] - start
+            y = ((third * d + second) * d + first) * d + base
+            out[i] = y if d > np.float32(0) else out[i]
+    for i in range(t.shape[1]):
+        d = t[c, i] - knots[last]
+        t[c, i] = hold(y1 + above * d if d >= np.float32(0) else out[i])
+
+
+def periodic(points: Sequence[tuple[float, float]], period: float) -> list[tuple[float, float]]:
+    """Points of a curve that closes on itself, repeated so far beyond both ends that the middle turn is smooth."""
+    around = [(x + k * period, y) for k in (-2, -1, 0, 1, 2) for x, y in points]
+    return around
 
 
 class Interpolant:
@@ -77,18 +83,23 @@ class Interpolant:
         if len(x) == 2 or kind == "straight":
             self.pieces = _straight(x, y)
         elif kind == "smooth":
+            # Brought in where it is needed: it takes longer to load than everything else here.
+            from scipy.interpolate import CubicSpline
+
             self.pieces = np.ascontiguousarray(CubicSpline(x, y, bc_type="natural").c.T)
         else:
             self.pieces = _hermite(x, y, _monotone_slopes(x, y))
         self.ends = float(y[0]), float(y[-1])
         self.beyond = float(x[0] == 0 and y[0] == 0), float(x[-1] == 1 and y[-1] == 1)
 
-    def on_channel(self, rgb: F32, out: F32, channel: int) -> None:
-        """Channel ``channel`` of ``rgb`` through the curve into ``out``, both float32 ``(n, 3)``."""
-        _run(rgb, out, channel, self.knots, self.pieces, *self.ends, *self.beyond)
+    def passes(self, channel: int) -> Pass:
+        """The curve on one channel of a tile."""
+        ends = (*self.ends, *self.beyond)
+        knots, pieces = self.knots.astype(np.float32), np.ascontiguousarray(self.pieces, dtype=np.float32)
+        return Pass(_run, (channel, knots, pieces, *(np.float32(v) for v in ends)))
 
     def __call__(self, values: F32) -> F32:
         """A row of float32 values through the curve."""
-        column = np.ascontiguousarray(np.repeat(values.reshape(-1, 1), 3, axis=1))
-        self.on_channel(column, column, 0)
-        return column[:, 0].reshape(values.shape)
+        row = np.array(values, dtype=np.float32, copy=True).reshape(1, -1)
+        self.passes(0).run(row)
+        return row.reshape(np.shape(values))

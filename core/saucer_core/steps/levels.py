@@ -6,6 +6,9 @@ import numpy as np
 from pydantic import model_validator
 
 from ..arrays import F32
+from ..elementary import hold, signed_power
+from ..kernels import kernel
+from ..operations import Operation, Pass
 from .parameter import number, share
 from .step import Purpose, Step, Strict, Surroundings
 from .traced import tone_line
@@ -26,12 +29,22 @@ class LevelSet(Strict):
             raise ValueError("white in must lie above black in by at least 0.1 %")
         return self
 
-    def on(self, x: F32) -> F32:
-        """Exact on its anchors: black in gives black out, white in gives white out. Nothing is clipped."""
-        t = (x - np.float32(self.in_black)) / np.float32(self.in_white - self.in_black)
-        if self.gamma != 1.0:
-            t = np.copysign(np.abs(t) ** np.float32(1 / self.gamma), t)
-        return np.float32(self.out_black) * (1 - t) + np.float32(self.out_white) * t
+    def numbers(self) -> list[float]:
+        """Black in, 1 / (white in − black in), 1 / gamma, black out, white out − black out."""
+        return [self.in_black, 1 / (self.in_white - self.in_black), 1 / self.gamma, self.out_black, self.out_white - self.out_black]
+
+
+@kernel("void(float32[:, ::1], float32[:, ::1])")
+def _set(t: F32, p: F32) -> None:
+    """Exact on the anchors: black in gives black out, white in gives white out. Nothing is clipped."""
+    for c in range(3):
+        low, rate, inverse, base, reach = p[c, 0], p[c, 1], p[c, 2], p[c, 3], p[c, 4]
+        if inverse == np.float32(1):
+            for i in range(t.shape[1]):
+                t[c, i] = hold(base + reach * (t[c, i] - low) * rate)
+        else:
+            for i in range(t.shape[1]):
+                t[c, i] = hold(base + reach * signed_power((t[c, i] - low) * rate, inverse))
 
 
 class Levels(Step):
@@ -47,11 +60,13 @@ class Levels(Step):
     green: LevelSet = LevelSet()
     blue: LevelSet = LevelSet()
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
-        out = np.empty_like(rgb)
-        for c, own in enumerate((self.red, self.green, self.blue)):
-            out[:, c] = own.on(rgb[:, c])
-        return self.all.on(out)
+    def operations(self, at: Surroundings) -> list[Operation]:
+        own = np.array([x.numbers() for x in (self.red, self.green, self.blue)], dtype=np.float32)
+        both = np.array([self.all.numbers()] * 3, dtype=np.float32)
+        return [Pass(_set, (p,)) for p, used in ((own, not self._plain()), (both, self.all != LevelSet())) if used]
+
+    def _plain(self) -> bool:
+        return self.red == self.green == self.blue == LevelSet()
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         return tone_line(self, at)

@@ -2,12 +2,12 @@
 
 from typing import Any, ClassVar, Literal
 
-import numpy as np
 from pydantic import Field
 
-from ..arrays import F32
-from ..encodings import Encoding, EncodingKey, convert, encoding
+from ..encodings import Encoding, EncodingKey, conversion, encoding
+from ..encodings.code_range import CodeRange, from_full, to_full
 from ..errors import MissingTable
+from ..operations import Operation, apply
 from .step import PLAIN, Purpose, Step, Surroundings
 from .traced import line, ramp
 
@@ -24,6 +24,8 @@ class LutStep(Step):
     name: str = Field("", max_length=200, pattern=PLAIN, title="Name")
     expects: EncodingKey = Field("bt709_display", title="Expects")
     gives: EncodingKey = Field("bt709_display", title="Gives")
+    range_in: CodeRange = Field("full", title="Range it expects")
+    range_out: CodeRange = Field("full", title="Range it gives")
 
     def output(self, encoding_in: Encoding) -> Encoding:
         return encoding(self.gives) if self.table else encoding_in
@@ -31,14 +33,15 @@ class LutStep(Step):
     def neutral(self) -> bool:
         return not self.table
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
+    def operations(self, at: Surroundings) -> list[Operation]:
         lut = at.tables(self.table)
         if lut is None:
             raise MissingTable(self.id, self.name)
-        return lut.apply(np.ascontiguousarray(convert(rgb, at.encoding, encoding(self.expects))))
+        arriving = conversion(at.encoding, encoding(self.expects))
+        return [*arriving, *from_full(self.range_in), *lut.operations(), *to_full(self.range_out)]
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         if not self.table:
             return {}
-        out = self.apply(ramp(), at)
+        out = apply(self.operations(at), ramp())
         return {"x": line(ramp()[:, 0]), "red": line(out[:, 0]), "green": line(out[:, 1]), "blue": line(out[:, 2])}

@@ -5,8 +5,10 @@ from typing import Any, ClassVar, Literal
 import numpy as np
 
 from ..arrays import F32
-from ..encodings.oklab import from_oklab, to_oklab
+from ..elementary import hold
+from ..encodings.oklab import in_oklab
 from ..kernels import kernel
+from ..operations import Operation, Pass
 from .parameter import share
 from .step import Purpose, Step, Surroundings
 from .traced import line
@@ -27,17 +29,17 @@ _STRONG = np.float32(STRONG)
 
 
 @kernel("void(float32[:, ::1], float32, float32, float32)")
-def _saturate(lab: F32, more: np.float32, even: np.float32, guard: np.float32) -> None:
+def _saturate(t: F32, more: np.float32, even: np.float32, guard: np.float32) -> None:
     """In place. The skin weight is a smooth step on the cosine of the angle to the hue of skin: no angle is needed."""
     one, zero = np.float32(1), np.float32(0)
-    for i in range(lab.shape[0]):
-        a, b = lab[i, 1], lab[i, 2]
+    for i in range(t.shape[1]):
+        a, b = t[1, i], t[2, i]
         chroma = np.sqrt(a * a + b * b)
         toward = (a * _COS + b * _SIN) / max(chroma, np.float32(1e-9))
-        t = min(max((toward - _NEAR) / (one - _NEAR), zero), one)
-        skin = t * t * (np.float32(3) - t - t)
+        near = min(max((toward - _NEAR) / (one - _NEAR), zero), one)
+        skin = near * near * (np.float32(3) - near - near)
         gain = one + more * (one - even * min(chroma / _STRONG, one)) * (one - guard * skin)
-        lab[i, 1], lab[i, 2] = a * gain, b * gain
+        t[1, i], t[2, i] = hold(a * gain), hold(b * gain)
 
 
 class Saturation(Step):
@@ -58,14 +60,15 @@ class Saturation(Step):
     def neutral(self) -> bool:
         return self.amount == 1.0
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
-        lab = to_oklab(rgb, at.encoding)
-        _saturate(lab, np.float32(self.amount - 1), np.float32(self.even), np.float32(self.skin_guard))
-        return from_oklab(lab, at.encoding)
+    def _change(self) -> Pass:
+        return Pass(_saturate, (np.float32(self.amount - 1), np.float32(self.even), np.float32(self.skin_guard)))
+
+    def operations(self, at: Surroundings) -> list[Operation]:
+        return in_oklab(at.encoding, [self._change()])
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         hue = np.linspace(0, 360, 73, dtype=np.float32)
         angle = np.radians(hue)
-        lab = np.stack([np.full_like(hue, 0.6), TRACED * np.cos(angle), TRACED * np.sin(angle)], axis=1).astype(np.float32)
-        _saturate(lab, np.float32(self.amount - 1), np.float32(self.even), np.float32(self.skin_guard))
-        return {"hue": line(hue), "gain": line(np.hypot(lab[:, 1], lab[:, 2]).astype(np.float32) / np.float32(TRACED))}
+        lab = np.stack([np.full_like(hue, 0.6), TRACED * np.cos(angle), TRACED * np.sin(angle)]).astype(np.float32)
+        self._change().run(lab)
+        return {"hue": line(hue), "gain": line(np.hypot(lab[1], lab[2]) / TRACED)}

@@ -4,10 +4,9 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from ..arrays import F32
-from ..encodings import Encoding, ToneScale, encoding
-from ..encodings.primaries import BT709
-from ..encodings.registry import from_linear, to_linear
+from ..encodings import Encoding, EncodingKey, ToneScale, encoding
+from ..encodings.registry import primaries_change
+from ..operations import Decode, Encode, Operation, apply
 from .parameter import number, share
 from .step import Purpose, Step, Surroundings
 from .traced import line, ramp
@@ -21,14 +20,16 @@ class SceneToDisplay(Step):
     summary: ClassVar[str] = "Renders scene light for a display"
 
     kind: Literal["scene_to_display"] = "scene_to_display"
-    to: Literal["bt709_display", "srgb"] = Field("bt709_display", title="To")
+    to: EncodingKey = Field("bt709_display", title="To")
     grey: float = share(0.13, 0.04, 0.3, label="Middle grey", help="display light of scene 18 %")
     contrast: float = number(1.28, 0.9, 2.0, label="Contrast", unit="×", fine=0.01, coarse=0.1)
     white_stops: float = number(5.0, 3.0, 8.0, label="White above grey", unit="stops", fine=0.1, coarse=0.5)
 
     @model_validator(mode="after")
     def _solvable(self) -> "SceneToDisplay":
-        self.scale()._constants()
+        self.scale().rendering()
+        if encoding(self.to).referred != "display":
+            raise ValueError(f"{encoding(self.to).label} is not the encoding of a display")
         return self
 
     def scale(self) -> ToneScale:
@@ -41,8 +42,10 @@ class SceneToDisplay(Step):
     def neutral(self) -> bool:
         return False
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
-        return from_linear(self.scale().render(to_linear(rgb, at.encoding, BT709)), BT709, encoding(self.to))
+    def operations(self, at: Surroundings) -> list[Operation]:
+        target = encoding(self.to)
+        inside = [*primaries_change(at.encoding.primaries, target.primaries), self.scale().rendering()]
+        return [Decode(at.encoding.transfer), *inside, Encode(target.transfer)]
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
-        return {"x": line(ramp()[:, 0]), "all": line(self.apply(ramp(), at)[:, 0])}
+        return {"x": line(ramp()[:, 0]), "all": line(apply(self.operations(at), ramp())[:, 0])}

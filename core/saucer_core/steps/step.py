@@ -1,4 +1,4 @@
-"""What every step is: identity, switch, strength, blend, and a function on colours."""
+"""What every step is: identity, switch, strength, blend, and operations on colours."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -7,14 +7,14 @@ from uuid import uuid4
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..arrays import F32
 from ..encodings import Encoding
-from ..lut.lut import Lut
+from ..lut.lut import Table
+from ..operations import Operation
 from .blend import Blend
 from .parameter import share
 
 Purpose = Literal["tone", "colour", "mix", "convert", "borrow", "group"]
-Tables = Callable[[str], Lut | None]
+Tables = Callable[[str], Table | None]
 
 
 def no_tables(digest: str) -> None:
@@ -48,13 +48,15 @@ def new_id() -> str:
 class Step(Strict):
     """One operation of a look, in order.
 
-    ``apply`` takes float32 ``(n, 3)`` in ``at.encoding`` and gives the same shape in ``output(at.encoding)``; it never
-    changes its argument, is total (no NaN for any finite input) and treats every colour alone.
+    ``operations`` say what it does to code values in ``at.encoding``; they end in ``output(at.encoding)``, are total (no NaN
+    for any finite input) and treat every colour alone.
     """
 
     title: ClassVar[str]
     purpose: ClassVar[Purpose]
     summary: ClassVar[str]
+    #: What differs from the defaults when a person adds the step: defaults change nothing, a new step is to show what it does.
+    begins: ClassVar[dict[str, Any]] = {}
 
     id: str = Field(default_factory=new_id, min_length=1, max_length=40, pattern=PLAIN)
     label: str = Field("", max_length=80, pattern=PLAIN)
@@ -79,7 +81,7 @@ class Step(Strict):
         own = type(self).model_fields.keys() - Step.model_fields.keys()
         return all(getattr(self, name) == type(self).model_fields[name].get_default(call_default_factory=True) for name in own)
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
+    def operations(self, at: Surroundings) -> list[Operation]:
         """What the step does, at full strength and without blend."""
         raise NotImplementedError
 

@@ -5,6 +5,8 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from ..arrays import F32
+from ..encodings import Encoding, convert, encoding
+from ..operations import apply
 
 if TYPE_CHECKING:
     from .step import Step, Surroundings
@@ -20,10 +22,17 @@ def ramp(samples: int = SAMPLES) -> F32:
 
 def line(values: F32) -> list[float]:
     """A row of numbers fit for JSON."""
-    return [round(float(v), 5) for v in values]
+    found: list[float] = np.round(np.asarray(values, dtype=np.float64), 5).tolist()
+    return found
+
+
+def shown(rgb: F32, at: Encoding) -> str:
+    """``#rrggbb`` in sRGB of one colour in the encoding ``at``, clipped."""
+    code = np.clip(convert(rgb, at, encoding("srgb")), 0, 1).reshape(3)
+    return "#" + "".join(f"{round(float(v) * 255):02x}" for v in code)
 
 
 def tone_line(step: "Step", at: "Surroundings") -> dict[str, Any]:
     """The three channels of a grey ramp after ``step``, over code values 0–1 of the encoding it works on."""
-    out = ramp() if step.neutral() else step.apply(ramp(), at)
+    out = ramp() if step.neutral() else apply(step.operations(at), ramp())
     return {"x": line(ramp()[:, 0]), "red": line(out[:, 0]), "green": line(out[:, 1]), "blue": line(out[:, 2])}

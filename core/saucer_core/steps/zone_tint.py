@@ -6,11 +6,14 @@ import numpy as np
 from pydantic import Field
 
 from ..arrays import F32
-from ..encodings.oklab import from_oklab, oklab_to_linear, to_oklab
+from ..elementary import hold
+from ..encodings import encoding
+from ..encodings.oklab import from_oklab, in_oklab
 from ..kernels import inlined, kernel
+from ..operations import Operation, Pass
 from .parameter import degrees, share
 from .step import Purpose, Step, Strict, Surroundings
-from .traced import line
+from .traced import line, shown
 
 #: OKLab chroma that an amount of 100 % adds: as much as a strong tint can be and still hold detail. The house's figure.
 FULL_TINT = 0.15
@@ -48,17 +51,17 @@ def _weigh(lightness: F32, out: F32, low: np.float32, high: np.float32, overlap:
 
 
 @kernel("void(float32[:, ::1], float32, float32, float32, float32[:, ::1])")
-def _tint(lab: F32, low: np.float32, high: np.float32, overlap: np.float32, change: F32) -> None:
+def _tint(t: F32, low: np.float32, high: np.float32, overlap: np.float32, change: F32) -> None:
     """In place. change: rows shadows, midtones, highlights, overall; columns a, b, L, saturation."""
     one = np.float32(1)
-    for i in range(lab.shape[0]):
-        past_low, past_high = _past(lab[i, 0], low, overlap), _past(lab[i, 0], high, overlap)
+    for i in range(t.shape[1]):
+        past_low, past_high = _past(t[0, i], low, overlap), _past(t[0, i], high, overlap)
         s, m, h = one - past_low, past_low * (one - past_high), past_low * past_high
         gain = one + s * change[0, 3] + m * change[1, 3] + h * change[2, 3] + change[3, 3]
         gain = max(gain, np.float32(0))
-        lab[i, 1] = lab[i, 1] * gain + s * change[0, 0] + m * change[1, 0] + h * change[2, 0] + change[3, 0]
-        lab[i, 2] = lab[i, 2] * gain + s * change[0, 1] + m * change[1, 1] + h * change[2, 1] + change[3, 1]
-        lab[i, 0] += s * change[0, 2] + m * change[1, 2] + h * change[2, 2] + change[3, 2]
+        t[1, i] = hold(t[1, i] * gain + s * change[0, 0] + m * change[1, 0] + h * change[2, 0] + change[3, 0])
+        t[2, i] = hold(t[2, i] * gain + s * change[0, 1] + m * change[1, 1] + h * change[2, 1] + change[3, 1])
+        t[0, i] = hold(t[0, i] + s * change[0, 2] + m * change[1, 2] + h * change[2, 2] + change[3, 2])
 
 
 ZONES = ("shadows", "midtones", "highlights")
@@ -98,12 +101,10 @@ class ZoneTint(Step):
         low, high = sorted((self.low_crossover, self.high_crossover))
         return np.float32(low), np.float32(high), np.float32(self.overlap)
 
-    def apply(self, rgb: F32, at: Surroundings) -> F32:
-        lab = to_oklab(rgb, at.encoding)
+    def operations(self, at: Surroundings) -> list[Operation]:
         zones = (self.shadows, self.midtones, self.highlights, self.overall)
         change = np.array([[*z.tint(), FULL_LIGHT * z.lightness, z.saturation] for z in zones], dtype=np.float32)
-        _tint(lab, *self._edges(), change)
-        return from_oklab(lab, at.encoding)
+        return in_oklab(at.encoding, [Pass(_tint, (*self._edges(), change))])
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         lightness = np.linspace(0, 1, 101, dtype=np.float32)
@@ -117,14 +118,5 @@ class ZoneTint(Step):
 
 def _swatch(zone: ZoneTone) -> str:
     """The tint as a CSS colour on a light mid grey, for the screen to show."""
-    a, b = zone.tint()
-    light = oklab_to_linear(np.array([[0.72 + 0.2 * zone.lightness, a, b]], dtype=np.float32))
-    return css_colour(light)
-
-
-def css_colour(light: F32) -> str:
-    """``#rrggbb`` in sRGB of one linear BT.709 colour, clipped."""
-    from ..encodings import encoding
-
-    code = np.clip(encoding("srgb").encode(light), 0, 1).reshape(3)
-    return "#" + "".join(f"{round(float(v) * 255):02x}" for v in code)
+    lab = np.array([[0.72 + 0.2 * zone.lightness, *zone.tint()]], dtype=np.float32)
+    return shown(from_oklab(lab, encoding("srgb")), encoding("srgb"))

@@ -4,7 +4,8 @@ import hashlib
 
 from saucer_core.encodings import encoding
 from saucer_core.formats.registry import TABLE_FORMATS
-from saucer_core.lut.bake import Deviation, bake, measure
+from saucer_core.lut.bake import bake
+from saucer_core.lut.deviation import Deviation, measure
 from saucer_core.lut.lut import Lut
 
 from .. import storage

@@ -11,7 +11,7 @@ from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
 from django.db.models import Max
 from saucer_core.errors import FileError, LookError, MissingTable
-from saucer_core.formats import cube, recipe
+from saucer_core.formats import cube
 from saucer_core.formats.registry import format_of, read_table
 from saucer_core.look import Look as Recipe
 from saucer_core.look import check
@@ -115,7 +115,7 @@ def keep_revision(look: Look, person: Person, note: str) -> Revision:
         look = Look.objects.select_for_update().get(pk=look.pk)
         draft = Recipe.model_validate(look.draft)
         check(draft)
-        for step in recipe.borrowed(draft):
+        for step in draft.lut_steps():
             if table(step.table) is None:
                 raise MissingTable(step.id, step.name)
         number = (look.revisions.aggregate(top=Max("number"))["top"] or 0) + 1
@@ -192,7 +192,7 @@ def sound(look: Recipe) -> str:
     """Why the look cannot be computed as it stands; empty where it can."""
     try:
         check(look)
-        for step in recipe.borrowed(look):
+        for step in look.lut_steps():
             if table(step.table) is None:
                 raise MissingTable(step.id, step.name)
     except LookError as error:

@@ -14,7 +14,8 @@ from django.db.models import Max
 from saucer_core.encodings import encoding
 from saucer_core.formats import recipe
 from saucer_core.formats.cube import write_text
-from saucer_core.lut.bake import bake, measure
+from saucer_core.lut.bake import bake
+from saucer_core.lut.deviation import measure
 
 from ..errors import RuleError
 from ..jobs.rules import Job, Progress, running

@@ -1,0 +1,105 @@
+"""Camera encodings that a team defines from a maker's published numbers.
+
+The curve is the camera logarithm of the Common LUT Format (Academy S-2014-006, 2021 edition, Log node, cameraLogToLin and
+cameraLinToLog; SMPTE ST 2136-1). Keys are made from the numbers: the same definition has the same key everywhere, and a
+recipe can carry it.
+"""
+
+import hashlib
+import math
+from typing import Annotated, Any
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from ..arrays import F32
+from ..elementary import exp2, hold, log2
+from ..transfer import Transfer
+from .primaries import Primaries
+from .scalar import loop
+
+_SMALL = np.float32(1e-37)
+
+
+@loop(7)
+def _decode(x: F32, rate: float, start: float, slope: float, offset: float, cut: float, straight: float, lift: float) -> None:
+    code_cut = straight * cut + lift
+    for i in range(x.size):
+        v = x[i]
+        light = (exp2(min((np.float64(v) - start) * rate, 100.0)) - offset) / slope
+        x[i] = hold(light if v > code_cut else (v - lift) / straight)
+
+
+@loop(7)
+def _encode(x: F32, rate: float, start: float, slope: float, offset: float, cut: float, straight: float, lift: float) -> None:
+    for i in range(x.size):
+        v = x[i]
+        code = np.float32(log2(max(v * slope + offset, _SMALL)) / np.float64(rate)) + start
+        x[i] = code if v > cut else v * straight + lift
+
+
+Coordinate = Annotated[float, Field(ge=-1.0, le=2.0, allow_inf_nan=False)]
+Chromaticity = tuple[Coordinate, Coordinate]
+
+
+def _number(low: float, high: float, **extra: Any) -> Any:
+    return Field(ge=low, le=high, allow_inf_nan=False, **extra)
+
+
+class CameraEncoding(BaseModel):
+    """Primaries, white point and a logarithm, as a maker publishes them."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    name: str = Field(min_length=1, max_length=60, pattern=r"^[^\x00-\x1f\x7f]*$")
+    red: Chromaticity
+    green: Chromaticity
+    blue: Chromaticity
+    white: Chromaticity
+    base: float = _number(1.01, 100.0, description="base of the logarithm")
+    log_side_slope: float = _number(1e-4, 1e4)
+    log_side_offset: float = _number(-1e3, 1e3)
+    lin_side_slope: float = _number(1e-6, 1e6)
+    lin_side_offset: float = _number(-1e3, 1e3)
+    lin_side_break: float | None = Field(None, ge=-10.0, le=10.0, allow_inf_nan=False, description="light below which it is straight")
+    linear_slope: float | None = Field(None, ge=1e-6, le=1e6, allow_inf_nan=False, description="of the straight part; else the tangent")
+
+    @model_validator(mode="after")
+    def _sound(self) -> "CameraEncoding":
+        if self.lin_side_break is not None and self.lin_side_slope * self.lin_side_break + self.lin_side_offset <= 0:
+            raise ValueError("the break lies where the logarithm has no value: lin-side slope × break + offset must be above 0")
+        columns = np.array([[*self.red], [*self.green], [*self.blue]])
+        if min(self.red[1], self.green[1], self.blue[1], self.white[1]) <= 0 and self.white[1] <= 0:
+            raise ValueError("the white point's y must lie above 0")
+        edges = columns[1:] - columns[0]
+        if abs(edges[0, 0] * edges[1, 1] - edges[0, 1] * edges[1, 0]) < 1e-6:
+            raise ValueError("the three primaries lie on one line")
+        return self
+
+    def key(self) -> str:
+        """The key of the encoding: the same for the same numbers, whatever the name."""
+        numbers = self.model_dump_json(exclude={"name"})
+        return "camera-" + hashlib.sha256(numbers.encode()).hexdigest()[:12]
+
+    def primaries(self) -> Primaries:
+        """Its primaries."""
+        return Primaries(self.key(), self.red, self.green, self.blue, self.white)
+
+    def terms(self) -> tuple[float, float, float, float, float, float, float]:
+        """Base-2 rate, log offset, lin slope and offset, break, slope and offset of the straight part."""
+        log = math.log(self.base)
+        rate = log / math.log(2.0) / self.log_side_slope
+        if self.lin_side_break is None:
+            # Straight below the smallest light the logarithm has a value for, with the tangent there.
+            cut = (1e-6 - self.lin_side_offset) / self.lin_side_slope
+        else:
+            cut = self.lin_side_break
+        inside = self.lin_side_slope * cut + self.lin_side_offset
+        at_cut = self.log_side_slope * math.log(inside) / log + self.log_side_offset
+        tangent = self.log_side_slope * self.lin_side_slope / (inside * log)
+        straight = self.linear_slope if self.linear_slope is not None and self.lin_side_break is not None else tangent
+        return rate, self.log_side_offset, self.lin_side_slope, self.lin_side_offset, cut, straight, at_cut - straight * cut
+
+    def transfer(self) -> Transfer:
+        """Its curve."""
+        return Transfer(self.key(), _decode, _encode, tuple(np.float32(v) for v in self.terms()))

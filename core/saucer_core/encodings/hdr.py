@@ -1,0 +1,83 @@
+"""The transfer functions of ITU-R BT.2100-2: PQ (table 4) and HLG (table 5)."""
+
+import math
+
+import numpy as np
+
+from ..arrays import F32
+from ..elementary import exp2_wide, log2
+from ..transfer import Transfer
+from .scalar import loop
+
+_M1, _M2 = 2610 / 16384, 2523 / 4096 * 128
+_C1, _C2, _C3 = 3424 / 4096, 2413 / 4096 * 32, 2392 / 4096 * 32
+#: Linear 1.0 is 100 cd/m², so that a picture for a standard display keeps its numbers.
+UNIT, PEAK = 100.0, 10_000.0
+_ONE, _NIL = np.float32(1), np.float32(0)
+_TINY = np.float32(1e-30)
+
+
+@loop()
+def _pq_decode(x: F32) -> None:
+    for i in range(x.size):
+        v = min(abs(x[i]), _ONE)
+        p = exp2_wide(log2(max(v, _TINY)) / _M2)
+        n = np.float32(max(p - _C1, 0.0) / (_C2 - _C3 * p))
+        y = np.float32(exp2_wide(log2(max(n, _TINY)) / _M1) * (PEAK / UNIT))
+        y = y if n > _TINY else _NIL
+        x[i] = y if x[i] >= _NIL else -y
+
+
+@loop()
+def _pq_encode(x: F32) -> None:
+    for i in range(x.size):
+        y = min(abs(x[i]) * np.float32(UNIT / PEAK), _ONE)
+        p = exp2_wide(log2(max(y, _TINY)) * _M1)
+        p = p if y > _TINY else 0.0
+        v = np.float32(exp2_wide(_M2 * log2(np.float32((_C1 + _C2 * p) / (1.0 + _C3 * p)))))
+        # Black is 7e-7 by the formula; it is given as 0, so that decoding it gives black again.
+        v = v if y > _TINY else _NIL
+        x[i] = v if x[i] >= _NIL else -v
+
+
+#: SMPTE ST 2084:2014, and BT.2100-2 table 4. Code beyond 1 has no meaning and counts as the peak of 10,000 cd/m².
+PQ = Transfer("pq", _pq_decode, _pq_encode)
+
+_A = 0.17883277
+_B = 1 - 4 * _A
+_C = 0.5 - _A * math.log(4 * _A)
+_LN2 = math.log(2.0)
+
+
+def hlg_scene(code: float) -> float:
+    """Scene light 0–1 of an HLG code value: the inverse of the OETF, BT.2100-2 table 5."""
+    return code * code / 3 if code <= 0.5 else (math.exp((code - _C) / _A) + _B) / 12
+
+
+#: Scene light of the HDR reference white, 75 % HLG (ITU-R BT.2408-7, table 1). Linear 1.0 is that white, so that mid grey and
+#: white lie where other scene encodings have them (the house's choice).
+HLG_WHITE = hlg_scene(0.75)
+_WHITE = np.float32(HLG_WHITE)
+
+
+@loop()
+def _hlg_decode(x: F32) -> None:
+    for i in range(x.size):
+        v = min(abs(x[i]), np.float32(3))
+        low = v * v * np.float32(1 / 3)
+        high = np.float32((exp2_wide((np.float64(v) - _C) / (_A * _LN2)) + _B) / 12.0)
+        y = (low if v <= np.float32(0.5) else high) / _WHITE
+        x[i] = y if x[i] >= _NIL else -y
+
+
+@loop()
+def _hlg_encode(x: F32) -> None:
+    for i in range(x.size):
+        e = abs(x[i]) * _WHITE
+        low = np.sqrt(np.float32(3) * e)
+        high = np.float32(_A * _LN2 * log2(max(np.float32(12) * e - np.float32(_B), np.float32(0.1))) + _C)
+        y = low if e <= np.float32(1 / 12) else high
+        x[i] = y if x[i] >= _NIL else -y
+
+
+HLG = Transfer("hlg", _hlg_decode, _hlg_encode)

@@ -1,0 +1,80 @@
+"""Changes that depend on hue: one table around the hue circle, read by every step that works on hues."""
+
+from typing import Any
+
+import numpy as np
+
+from ..arrays import F32
+from ..elementary import angle, hold
+from ..encodings import encoding
+from ..encodings.oklab import from_oklab
+from ..kernels import kernel
+from ..operations import Pass
+from .traced import line
+
+#: Places around the circle.
+PLACES = 1024
+#: OKLab lightness that 100 % adds to a strong colour.
+FULL_LIGHT = 0.25
+#: Chroma from which on a colour counts fully for changes of lightness: below it they fade, so that neutrals stay.
+COLOURFUL = np.float32(0.08)
+#: Lightness and chroma of the drawn ring.
+RING_LIGHT, RING_CHROMA, RING_PLACES = 0.72, 0.12, 72
+
+_PER_TURN = np.float32(PLACES / (2 * np.pi))
+
+
+@kernel("void(float32[:, ::1], float32[::1], float32[::1], float32[::1])")
+def _turn(t: F32, along: F32, across: F32, light: F32) -> None:
+    """On OKLab. along, across: the new a and b of a colour of chroma 1 at hue 0, for each place (its turn and gain)."""
+    one, nil = np.float32(1), np.float32(0)
+    for i in range(t.shape[1]):
+        a, b = t[1, i], t[2, i]
+        u = angle(b, a) * _PER_TURN
+        u = u if u >= nil else u + np.float32(PLACES)
+        k = min(int(u), PLACES - 1)
+        f = u - np.float32(k)
+        p = along[k] + f * (along[k + 1] - along[k])
+        q = across[k] + f * (across[k + 1] - across[k])
+        w = min((a * a + b * b) / (COLOURFUL * COLOURFUL), one)
+        t[0, i] = hold(t[0, i] + (light[k] + f * (light[k + 1] - light[k])) * w * (np.float32(2) - w))
+        t[1, i] = hold(a * p - b * q)
+        t[2, i] = hold(a * q + b * p)
+
+
+def hues(places: int = PLACES) -> F32:
+    """Hues in degrees, 0 to 360, both ends."""
+    return np.linspace(0, 360, places + 1, dtype=np.float32)
+
+
+def turning(shift: F32, gain: F32, light: F32) -> Pass:
+    """What happens to each hue of ``hues()``: shift in degrees, factor of chroma, share of ``FULL_LIGHT``."""
+    turn = np.radians(np.asarray(shift, dtype=np.float64))
+    along, across = gain * np.cos(turn), gain * np.sin(turn)
+    tables = [np.ascontiguousarray(v, dtype=np.float32) for v in (along, across, FULL_LIGHT * np.asarray(light))]
+    return Pass(_turn, tuple(tables))
+
+
+def window(hue: F32, centre: float, width: float, feather: float) -> F32:
+    """1 within half the width of the centre, smoothly to 0 over the feather to both sides."""
+    away = np.abs((hue - centre + 180.0) % 360.0 - 180.0)
+    t = np.clip((width / 2 + feather - away) / max(feather, 1e-3), 0, 1)
+    smooth: F32 = (t * t * (3 - 2 * t)).astype(np.float32)
+    return smooth
+
+
+def css(lab: F32) -> list[str]:
+    """``#rrggbb`` of OKLab colours ``(n, 3)``."""
+    code = np.round(np.clip(from_oklab(np.ascontiguousarray(lab, dtype=np.float32), encoding("srgb")), 0, 1) * 255).astype(int)
+    return [f"#{r:02x}{g:02x}{b:02x}" for r, g, b in code]
+
+
+def ring(change: Pass | None) -> dict[str, Any]:
+    """The hue circle before and after a change on OKLab, as colours to draw."""
+    turn = np.radians(np.arange(RING_PLACES) * 360 / RING_PLACES)
+    lab = np.stack([np.full(RING_PLACES, RING_LIGHT), RING_CHROMA * np.cos(turn), RING_CHROMA * np.sin(turn)]).astype(np.float32)
+    before = css(lab.T)
+    if change is not None:
+        change.run(lab)
+    shift = (np.degrees(np.arctan2(lab[2], lab[1])) - np.degrees(turn) + 180) % 360 - 180
+    return {"before": before, "after": css(lab.T), "shift": line(shift), "gain": line(np.hypot(lab[1], lab[2]) / RING_CHROMA)}
