@@ -15,10 +15,10 @@ from house.serving import Application
 from .report import Table
 
 FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-         "--disable-sync", "--use-gl=angle", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"]  # fmt: skip
+         "--disable-sync",]  # fmt: skip
 MOVES = 80
 
-#: From a key on the chosen control to the frame in which both the picture and the frames row are drawn anew.
+#: From a key on the chosen control to the frame of the screen that shows both the picture and the frames row drawn anew.
 MOVED = """
 async ([label, key]) => {
   const input = document.querySelector(`[aria-label="Control"] input[type=range]`);
@@ -31,13 +31,18 @@ async ([label, key]) => {
   input.dispatchEvent(new KeyboardEvent("keyup", { key, bubbles: true }));
   return await new Promise((done, fail) => {
     const look = () => {
-      if (drawn().every((d, k) => d > before[k])) return requestAnimationFrame(() => done(performance.now() - start));
+      if (drawn().every((d, k) => d > before[k])) return done(performance.now() - start);
       if (performance.now() - start > 5000) return fail(new Error("nothing was drawn"));
       requestAnimationFrame(look);
     };
     requestAnimationFrame(look);
   });
 }
+"""
+
+#: Leaves out what a graphics card does in well under a millisecond and a processor does slowly.
+NO_DRAWING = """
+for (const name of ["drawArrays", "texSubImage3D", "clear"]) WebGL2RenderingContext.prototype[name] = () => {};
 """
 
 STEPS = [
@@ -99,7 +104,13 @@ def run() -> list[Table]:
             page.locator("main canvas[data-drawn]").nth(1).wait_for()
             page.wait_for_timeout(1500)
             for step in ("Exposure", "Contrast", "Saturation"):
-                moved.add(step, *_line(_moves(page, step)))
+                moved.add(f"{step}, drawn in software", *_line(_moves(page, step)))
+            page.add_init_script(NO_DRAWING)
+            page.reload()
+            page.locator("main canvas[data-drawn]").nth(1).wait_for()
+            page.wait_for_timeout(1500)
+            for step in ("Exposure", "Contrast", "Saturation"):
+                moved.add(f"{step}, all but the drawing", *_line(_moves(page, step)))
             opened = Table("First useful paint, demo data", ["screen", "first visit", "again"])
             for name, path, ready in (
                 ("bench", f"/bench/{made['id']}", "main canvas[data-drawn]"), ("catalogue", "/catalogue", "article img"),

@@ -16,7 +16,6 @@ PASSWORD = "slip-and-glaze"
 #: Debian's Chromium in a container; without background traffic of its own.
 FLAGS = [
     "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-    "--use-gl=angle", "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
 ]  # fmt: skip
 DATABASE = "saucer_browser"
 

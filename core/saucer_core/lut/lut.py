@@ -2,6 +2,7 @@
 
 import hashlib
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Protocol
 
 import numpy as np
@@ -120,8 +121,9 @@ class Lut:
         return h.hexdigest()
 
 
+@lru_cache(maxsize=8)
 def identity_grid(size: int) -> F32:
-    """The colours of a grid over 0–1: float32 ``(size, size, size, 3)``, axes blue, green, red."""
+    """The colours of a grid over 0–1: float32 ``(size, size, size, 3)``, axes blue, green, red. Shared: do not change it."""
     axis = np.linspace(0, 1, size, dtype=np.float32)
     b, g, r = np.meshgrid(axis, axis, axis, indexing="ij")
     return np.stack([r, g, b], axis=-1)

@@ -150,6 +150,13 @@ class LiveIn(Schema):
     traces: bool = True
 
 
+class ReadingsOut(Schema):
+    """Histograms: red, green, blue and luma, 256 counts each, under the look and before it."""
+
+    histogram: list[list[int]]
+    before: list[list[int]]
+
+
 class BakeIn(Schema):
     """What to bake."""
 
@@ -161,11 +168,16 @@ class BakeIn(Schema):
 
 
 class DeviationOut(Schema):
-    """How far a table is from its look, in ten-bit code values."""
+    """How far a table is from its look, in ten-bit code values and as a colour difference."""
 
     largest: float
     mean: float
     share_under_one: float
+    metric: str
+    delta_mean: float
+    delta_95: float
+    delta_99: float
+    delta_largest: float
     worst_in: tuple[float, float, float]
     worst_look: tuple[float, float, float]
     worst_table: tuple[float, float, float]
@@ -272,7 +284,7 @@ def _kinds() -> list[KindOut]:
     return [
         KindOut(
             kind=k.model_fields["kind"].default, title=k.title, purpose=k.purpose, summary=k.summary,
-            defaults=k(id="new").model_dump(mode="json", exclude={"id"}), parameters=k.declared(),
+            defaults=k(id="new", **k.begins).model_dump(mode="json", exclude={"id"}), parameters=k.declared(),
         )
         for k in KINDS
     ]  # fmt: skip
@@ -350,8 +362,8 @@ def status(request: HttpRequest, revision_id: int, payload: StatusIn) -> Revisio
 
 @router.post("/live")
 def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
-    """A look as the viewer needs it: traces, histogram and the half-float table in one binary."""
-    frame = find_frame(payload.frame) if payload.frame is not None else None
+    """A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame."""
+    frame = find_frame(payload.frame) if payload.frame is not None and payload.trim is not None else None
     data = pictures.live(payload.look, strength=payload.strength, trim=payload.trim, frame=frame, with_traces=payload.traces)
     return _binary(data, "application/octet-stream", "no-store")
 
@@ -360,6 +372,12 @@ def _frame_of(payload: LiveIn) -> Frame:
     if payload.frame is None:
         raise RuleError(422, "Say which frame the picture is of.")
     return find_frame(payload.frame)
+
+
+@router.post("/readings", response=ReadingsOut)
+def readings(request: HttpRequest, payload: LiveIn) -> dict[str, Any]:
+    """What can be read off a frame under a look and before it."""
+    return pictures.readings(payload.look, _frame_of(payload), strength=payload.strength, trim=payload.trim)
 
 
 @router.post("/picture")

@@ -4,8 +4,8 @@ import hashlib
 
 from saucer_core.encodings import encoding
 from saucer_core.formats.registry import TABLE_FORMATS
-from saucer_core.lut.bake import bake
-from saucer_core.lut.deviation import Deviation, measure
+from saucer_core.lut.bake import USUAL_GRIDS, bake
+from saucer_core.lut.deviation import Deviation, Measuring, measure
 from saucer_core.lut.lut import Lut
 
 from .. import storage
@@ -14,13 +14,11 @@ from ..people.rules import Person, must_design
 from .models import Bake, Revision
 from .rules import Recipe, recipe_of, table
 
-#: Sizes that the sheet offers: the trade's usual ones (common practice).
-USUAL_GRIDS = (17, 33, 65)
-
 
 def compare(look: Recipe) -> dict[int, Deviation]:
     """The deviation at each usual grid size. Raises ``LookError``."""
-    return {size: measure(look, bake(look, size, tables=table), tables=table) for size in USUAL_GRIDS}
+    measuring = Measuring(look, tables=table)
+    return {size: measuring.compare(bake(look, size, tables=table)) for size in USUAL_GRIDS}
 
 
 def describe(look: Recipe, revision: Revision, rights: str, note: str, source: str | None = None) -> tuple[str, ...]:

@@ -4,6 +4,7 @@ import hashlib
 import json
 import struct
 import tempfile
+from collections import OrderedDict
 from pathlib import Path
 from typing import Any
 
@@ -11,7 +12,7 @@ import numpy as np
 from saucer_core.arrays import F32
 from saucer_core.formats import pictures
 from saucer_core.look import Look as Recipe
-from saucer_core.look import PrefixCache, canonical, every_step, surroundings
+from saucer_core.look import PrefixCache, canonical, every_step, fetched, surroundings
 from saucer_core.lut.bake import bake, grid_colours
 from saucer_core.lut.lut import identity_grid
 from saucer_core.readings.histogram import histogram
@@ -31,42 +32,46 @@ _leading = PrefixCache()
 _pictures = PrefixCache(192 * 2**20)
 
 
-def traces(look: Recipe) -> dict[str, dict[str, Any]]:
-    """For every step by id: the encoding it works on and what its editor draws."""
-    found: dict[str, dict[str, Any]] = {}
-    for step_id, (step, at) in _places(look).items():
-        found[step_id] = {"encoding": at.encoding.key, "trace": step.trace(at)}
+_traced: OrderedDict[tuple[str, str], str] = OrderedDict()
+
+
+def _trace(step: Any, at: Any) -> str:
+    """A step's trace as JSON, remembered by what it is made from; a LUT's depends on a file that may come and go."""
+    key = (step.model_dump_json(), at.encoding.key)
+    known = _traced.get(key) if step.kind != "lut" else None
+    if known is not None:
+        return known
+    found = json.dumps({"encoding": at.encoding.key, "trace": step.trace(at)}, separators=(",", ":"))
+    _traced[key] = found
+    while len(_traced) > 512:
+        _traced.popitem(last=False)
     return found
 
 
-def _places(look: Recipe) -> dict[str, tuple[Any, Any]]:
-    around = surroundings(look, table)
-    return {s.id: (s, around[s.id]) for s in every_step(look.steps)}
+def traces(look: Recipe) -> str:
+    """JSON: for every step by id, the encoding it works on and what its editor draws."""
+    around = surroundings(look, fetched(look, table))
+    return "{" + ",".join(f"{json.dumps(s.id)}:{_trace(s, around[s.id])}" for s in every_step(look.steps)) + "}"
 
 
 def live(look: Recipe, *, strength: float, trim: Trim | None, frame: Frame | None, with_traces: bool) -> bytes:
     """The look as the viewer needs it.
 
-    uint32 length of the JSON that follows (padded to 4 bytes with spaces), the JSON (size, traces, histogram, end), then the
+    uint32 length of the JSON that follows (padded to 4 bytes with spaces), the JSON (size, traces, end), then the
     half-float table ``size³ × 3`` for the screen, red fastest. With a trim the table takes the frame in its own
     encoding, untrimmed. Raises ``LookError``.
     """
     source = frame.encoding if trim is not None and frame is not None else look.input
     lut = bake(look, LIVE_GRID, tables=table, strength=strength, source=source, trim=trim, cache=_leading)
     assert lut.grid is not None
-    head: dict[str, Any] = {"size": LIVE_GRID, "end": look.end().key}
-    if with_traces:
-        head["traces"] = traces(look)
-    if frame is not None:
-        counted = pixels(frame, source, COUNTED_WIDTH, Trim() if trim is not None else None)
-        head["histogram"] = histogram(lut.apply(counted)).tolist()
-        head["before"] = histogram(counted).tolist()
+    drawn = traces(look) if with_traces else "{}"
+    head = f'{{"size":{LIVE_GRID},"end":"{look.end().key}","traces":{drawn}}}'
     shown = np.clip(for_screen(lut.grid, look.output), -1, 2).astype("<f2")
     return _framed(head, shown)
 
 
-def _framed(head: dict[str, Any], grid: np.ndarray) -> bytes:
-    text = json.dumps(head, separators=(",", ":")).encode()
+def _framed(head: str, grid: np.ndarray) -> bytes:
+    text = head.encode()
     text += b" " * (-len(text) % 4)
     return struct.pack("<I", len(text)) + text + grid.tobytes()
 
@@ -74,7 +79,8 @@ def _framed(head: dict[str, Any], grid: np.ndarray) -> bytes:
 def unlooked(look_input: str) -> bytes:
     """The table that shows a picture as it comes in, without a look; framed like ``live``."""
     grid = grid_colours(look_input, identity_grid(LIVE_GRID))
-    return _framed({"size": LIVE_GRID, "end": look_input}, np.clip(for_screen(grid, look_input), -1, 2).astype("<f2"))
+    head = json.dumps({"size": LIVE_GRID, "end": look_input})
+    return _framed(head, np.clip(for_screen(grid, look_input), -1, 2).astype("<f2"))
 
 
 def rendered(look: Recipe, frame: Frame, width: int | None, *, strength: float = 1.0, trim: Trim | None = None) -> F32:
@@ -84,6 +90,13 @@ def rendered(look: Recipe, frame: Frame, width: int | None, *, strength: float =
     trimmed = pixels(frame, frame.encoding, width, chosen)
     cache = _pictures if width is not None else None
     return through(look, trimmed, source=frame.encoding, strength=strength, tables=table, cache=cache, cache_key=name)
+
+
+def readings(look: Recipe, frame: Frame, *, strength: float, trim: Trim | None) -> dict[str, Any]:
+    """Histograms of a frame under a look, and before it in the look's input encoding. Raises ``LookError``."""
+    after = rendered(look, frame, COUNTED_WIDTH, strength=strength, trim=trim)
+    before = pixels(frame, look.input, COUNTED_WIDTH, trim)
+    return {"histogram": histogram(after).tolist(), "before": histogram(before).tolist()}
 
 
 def exact(look: Recipe, frame: Frame, width: int, *, strength: float, trim: Trim | None) -> bytes:

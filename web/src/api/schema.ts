@@ -407,9 +407,29 @@ export interface paths {
         put?: never;
         /**
          * Live
-         * @description A look as the viewer needs it: traces, histogram and the half-float table in one binary.
+         * @description A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame.
          */
         post: operations["saucer_server_looks_api_live"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Readings
+         * @description What can be read off a frame under a look and before it.
+         */
+        post: operations["saucer_server_looks_api_readings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -973,11 +993,8 @@ export interface components {
             name: string;
             /** Light */
             light: string;
-            /**
-             * Encoding
-             * @enum {string}
-             */
-            encoding: "srgb" | "bt709_display" | "linear_709" | "film_log";
+            /** Encoding */
+            encoding: string;
             /** File Name */
             file_name: string;
             /** Kind */
@@ -1042,11 +1059,8 @@ export interface components {
              * @default
              */
             light: string;
-            /**
-             * Encoding
-             * @enum {string}
-             */
-            encoding: "srgb" | "bt709_display" | "linear_709" | "film_log";
+            /** Encoding */
+            encoding: string;
         };
         /**
          * FrameChange
@@ -1064,11 +1078,8 @@ export interface components {
          * @description An encoding people can choose.
          */
         EncodingOut: {
-            /**
-             * Key
-             * @enum {string}
-             */
-            key: "srgb" | "bt709_display" | "linear_709" | "film_log";
+            /** Key */
+            key: string;
             /** Label */
             label: string;
             /** Response */
@@ -1143,7 +1154,7 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1216,7 +1227,7 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1256,6 +1267,63 @@ export interface components {
             blue: components["schemas"]["BlueMix"];
         };
         /**
+         * Colour
+         * @description A colour in OKLCh.
+         */
+        Colour: {
+            /**
+             * Lightness
+             * @default 1
+             */
+            lightness: number;
+            /**
+             * Chroma
+             * @default 0
+             */
+            chroma: number;
+            /**
+             * Hue
+             * @default 60
+             */
+            hue: number;
+        };
+        /**
+         * ColourWash
+         * @description One colour, put over with the step's blend and strength. White multiplied, the default, changes nothing.
+         */
+        ColourWash: {
+            /** Id */
+            id?: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default multiply
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "colour_wash";
+            /** Colour */
+            colour?: components["schemas"]["Colour"];
+        };
+        /**
          * Contrast
          * @description Steeper or flatter around a pivot, monotone. The formulas are the house's.
          *
@@ -1285,7 +1353,7 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1331,7 +1399,7 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1372,6 +1440,8 @@ export interface components {
         /**
          * Encode
          * @description The plain conversion to another encoding, through linear light; no tone scale, nothing clipped.
+         *
+         *     With *gamut fit*, colours that the target's primaries cannot show are taken back toward grey, hue kept.
          */
         Encode: {
             /** Id */
@@ -1396,7 +1466,7 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1405,9 +1475,19 @@ export interface components {
             /**
              * To
              * @default bt709_display
+             */
+            to: string;
+            /**
+             * Gamut fit
+             * @default false
+             */
+            fit: boolean;
+            /**
+             * White adaptation
+             * @default cat16
              * @enum {string}
              */
-            to: "srgb" | "bt709_display" | "linear_709" | "film_log";
+            adaptation: "cat16" | "bradford";
         };
         /**
          * Exposure
@@ -1436,7 +1516,7 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1501,14 +1581,179 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "group";
             /** Steps */
-            steps?: (components["schemas"]["Exposure"] | components["schemas"]["Contrast"] | components["schemas"]["Levels"] | components["schemas"]["Curves"] | components["schemas"]["Balance"] | components["schemas"]["Saturation"] | components["schemas"]["ZoneTint"] | components["schemas"]["ChannelMix"] | components["schemas"]["Encode"] | components["schemas"]["SceneToDisplay"] | components["schemas"]["LutStep"] | components["schemas"]["Group"])[];
+            steps?: (components["schemas"]["Exposure"] | components["schemas"]["Contrast"] | components["schemas"]["Levels"] | components["schemas"]["Curves"] | components["schemas"]["RollOff"] | components["schemas"]["Balance"] | components["schemas"]["Saturation"] | components["schemas"]["HueRanges"] | components["schemas"]["HueCurves"] | components["schemas"]["ZoneTint"] | components["schemas"]["Monochrome"] | components["schemas"]["ChannelMix"] | components["schemas"]["SlopeOffsetPower"] | components["schemas"]["LiftGammaGain"] | components["schemas"]["ColourWash"] | components["schemas"]["ToneRamp"] | components["schemas"]["Encode"] | components["schemas"]["SceneToDisplay"] | components["schemas"]["LutStep"] | components["schemas"]["LookStep"] | components["schemas"]["Group"])[];
+        };
+        /**
+         * HueChange
+         * @description What happens to a part of the hue circle.
+         */
+        HueChange: {
+            /**
+             * Hue shift
+             * @default 0
+             */
+            shift: number;
+            /**
+             * Saturation
+             * @default 0
+             */
+            saturation: number;
+            /**
+             * Lightness
+             * @default 0
+             */
+            lightness: number;
+        };
+        /**
+         * HueCurves
+         * @description Curves over hue (which close on themselves), over lightness, and over saturation, in OKLCh. Neutrals stay.
+         *
+         *     hue → hue shift in degrees; hue → saturation and lightness → saturation and saturation → saturation as factors; hue →
+         *     lightness as a share. The curves are monotone cubics. An empty curve changes nothing.
+         */
+        HueCurves: {
+            /** Id */
+            id?: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hue_curves";
+            /** Hue by hue */
+            hue_hue?: [
+                number,
+                number
+            ][];
+            /** Saturation by hue */
+            hue_saturation?: [
+                number,
+                number
+            ][];
+            /** Lightness by hue */
+            hue_lightness?: [
+                number,
+                number
+            ][];
+            /** Saturation by lightness */
+            lightness_saturation?: [
+                number,
+                number
+            ][];
+            /** Saturation by saturation */
+            saturation_saturation?: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * HueRange
+         * @description A part of the hue circle, and what happens to it.
+         */
+        HueRange: {
+            /**
+             * Hue shift
+             * @default 0
+             */
+            shift: number;
+            /**
+             * Saturation
+             * @default 0
+             */
+            saturation: number;
+            /**
+             * Lightness
+             * @default 0
+             */
+            lightness: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Hue
+             * @default 30
+             */
+            hue: number;
+            /**
+             * Width
+             * @default 40
+             */
+            width: number;
+            /**
+             * Feather
+             * @default 30
+             */
+            feather: number;
+        };
+        /**
+         * HueRanges
+         * @description Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. The house's formula.
+         *
+         *     Each range weighs 1 over its width and falls smoothly over its feather; where ranges overlap the weights are shared so that
+         *     they sum to 1, and *everything else* has what is left of 1.
+         */
+        HueRanges: {
+            /** Id */
+            id?: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hue_ranges";
+            /** Ranges */
+            ranges?: components["schemas"]["HueRange"][];
+            /** Everything else */
+            rest?: components["schemas"]["HueChange"];
         };
         /**
          * LevelSet
@@ -1568,7 +1813,7 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1616,6 +1861,71 @@ export interface components {
             blue: components["schemas"]["LevelSet"];
         };
         /**
+         * LiftGammaGain
+         * @description Black, middle and white of the code values moved: y = (lift + x·(gain − lift))^(1/gamma) (common practice).
+         *
+         *     Master and channel are joined: lifts add, gammas and gains multiply.
+         */
+        LiftGammaGain: {
+            /** Id */
+            id?: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lift_gamma_gain";
+            /** Master */
+            master?: components["schemas"]["LiftRow"];
+            /** Red */
+            red?: components["schemas"]["LiftRow"];
+            /** Green */
+            green?: components["schemas"]["LiftRow"];
+            /** Blue */
+            blue?: components["schemas"]["LiftRow"];
+        };
+        /**
+         * LiftRow
+         * @description Lift, gamma and gain of all channels or of one.
+         */
+        LiftRow: {
+            /**
+             * Lift
+             * @default 0
+             */
+            lift: number;
+            /**
+             * Gamma
+             * @default 1
+             */
+            gamma: number;
+            /**
+             * Gain
+             * @default 1
+             */
+            gain: number;
+        };
+        /**
          * Look
          * @description A repeatable colour treatment: what it expects, what it gives, and the steps between, top to bottom.
          */
@@ -1623,17 +1933,15 @@ export interface components {
             /**
              * Comes in as
              * @default bt709_display
-             * @enum {string}
              */
-            input: "srgb" | "bt709_display" | "linear_709" | "film_log";
+            input: string;
             /**
              * Goes out as
              * @default bt709_display
-             * @enum {string}
              */
-            output: "srgb" | "bt709_display" | "linear_709" | "film_log";
+            output: string;
             /** Steps */
-            steps?: (components["schemas"]["Exposure"] | components["schemas"]["Contrast"] | components["schemas"]["Levels"] | components["schemas"]["Curves"] | components["schemas"]["Balance"] | components["schemas"]["Saturation"] | components["schemas"]["ZoneTint"] | components["schemas"]["ChannelMix"] | components["schemas"]["Encode"] | components["schemas"]["SceneToDisplay"] | components["schemas"]["LutStep"] | components["schemas"]["Group"])[];
+            steps?: (components["schemas"]["Exposure"] | components["schemas"]["Contrast"] | components["schemas"]["Levels"] | components["schemas"]["Curves"] | components["schemas"]["RollOff"] | components["schemas"]["Balance"] | components["schemas"]["Saturation"] | components["schemas"]["HueRanges"] | components["schemas"]["HueCurves"] | components["schemas"]["ZoneTint"] | components["schemas"]["Monochrome"] | components["schemas"]["ChannelMix"] | components["schemas"]["SlopeOffsetPower"] | components["schemas"]["LiftGammaGain"] | components["schemas"]["ColourWash"] | components["schemas"]["ToneRamp"] | components["schemas"]["Encode"] | components["schemas"]["SceneToDisplay"] | components["schemas"]["LutStep"] | components["schemas"]["LookStep"] | components["schemas"]["Group"])[];
         };
         /**
          * LookOut
@@ -1668,6 +1976,56 @@ export interface components {
             trouble: string;
         };
         /**
+         * LookStep
+         * @description A pinned revision of another look, whole inside the step: it cannot change or get lost.
+         *
+         *     What comes in is brought to what the look expects as a frame would be (``encodings.meeting``), and what it gives is
+         *     brought back the same way, so that looks of any kind can be stacked.
+         */
+        LookStep: {
+            /** Id */
+            id?: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "look";
+            /** Look */
+            look?: components["schemas"]["Look"] | null;
+            /**
+             * Revision
+             * @description which revision it was taken from; 0: none
+             * @default 0
+             */
+            revision: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /**
          * LutStep
          * @description A borrowed table. What comes in is brought to the encoding the table expects; it goes on as what it gives.
          */
@@ -1694,7 +2052,7 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1714,15 +2072,96 @@ export interface components {
             /**
              * Expects
              * @default bt709_display
-             * @enum {string}
              */
-            expects: "srgb" | "bt709_display" | "linear_709" | "film_log";
+            expects: string;
             /**
              * Gives
              * @default bt709_display
+             */
+            gives: string;
+            /**
+             * Range it expects
+             * @default full
              * @enum {string}
              */
-            gives: "srgb" | "bt709_display" | "linear_709" | "film_log";
+            range_in: "full" | "narrow";
+            /**
+             * Range it gives
+             * @default full
+             * @enum {string}
+             */
+            range_out: "full" | "narrow";
+        };
+        /**
+         * Monochrome
+         * @description Grey from weighted channels, on code values, with toning in OKLab if wanted.
+         *
+         *     With *sum lock* the weights are scaled to sum to 100 %, so that white stays white.
+         */
+        Monochrome: {
+            /** Id */
+            id?: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "monochrome";
+            /**
+             * Drained
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Sum lock
+             * @default true
+             */
+            sum_lock: boolean;
+            /**
+             * Red
+             * @default 0.2126
+             */
+            red: number;
+            /**
+             * Green
+             * @default 0.7152
+             */
+            green: number;
+            /**
+             * Blue
+             * @default 0.0722
+             */
+            blue: number;
+            /**
+             * Toning hue
+             * @default 70
+             */
+            toning_hue: number;
+            /**
+             * Toning
+             * @default 0
+             */
+            toning: number;
         };
         /**
          * RedMix
@@ -1769,16 +2208,10 @@ export interface components {
             note: string;
             /** Status */
             status: string;
-            /**
-             * Input
-             * @enum {string}
-             */
-            input: "srgb" | "bt709_display" | "linear_709" | "film_log";
-            /**
-             * Output
-             * @enum {string}
-             */
-            output: "srgb" | "bt709_display" | "linear_709" | "film_log";
+            /** Input */
+            input: string;
+            /** Output */
+            output: string;
             /** Made By */
             made_by: string;
             /**
@@ -1786,6 +2219,63 @@ export interface components {
              * Format: date-time
              */
             made_at: string;
+        };
+        /**
+         * RollOff
+         * @description A soft knee toward a ceiling and a soft toe toward a floor. The house's formula.
+         *
+         *     From the knee k on, y = k + d·(x − k) / (x − k + d) with d = ceiling − k: it leaves k with slope 1, rises for ever and
+         *     never passes the ceiling. The toe is the same upside down. What lies between stays as it is.
+         */
+        RollOff: {
+            /** Id */
+            id?: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "roll_off";
+            /**
+             * Knee
+             * @default 0
+             */
+            lights: number;
+            /**
+             * Ceiling
+             * @default 1
+             */
+            ceiling: number;
+            /**
+             * Toe
+             * @default 0
+             */
+            darks: number;
+            /**
+             * Floor
+             * @default 0
+             */
+            floor: number;
         };
         /**
          * Saturation
@@ -1816,7 +2306,7 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1865,7 +2355,7 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1874,9 +2364,8 @@ export interface components {
             /**
              * To
              * @default bt709_display
-             * @enum {string}
              */
-            to: "bt709_display" | "srgb";
+            to: string;
             /**
              * Middle grey
              * @default 0.13
@@ -1892,6 +2381,130 @@ export interface components {
              * @default 5
              */
             white_stops: number;
+        };
+        /**
+         * SlopeOffsetPower
+         * @description The colour decision list of the American Society of Cinematographers, version 1.2, on code values.
+         */
+        SlopeOffsetPower: {
+            /** Id */
+            id?: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slope_offset_power";
+            /** Red */
+            red?: components["schemas"]["SopRow"];
+            /** Green */
+            green?: components["schemas"]["SopRow"];
+            /** Blue */
+            blue?: components["schemas"]["SopRow"];
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation: number;
+            /**
+             * Clamp to 0–1
+             * @default true
+             */
+            clamp: boolean;
+        };
+        /**
+         * SopRow
+         * @description Slope, offset and power of one channel.
+         */
+        SopRow: {
+            /**
+             * Slope
+             * @default 1
+             */
+            slope: number;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Power
+             * @default 1
+             */
+            power: number;
+        };
+        /**
+         * Stop
+         * @description A colour at a tone.
+         */
+        Stop: {
+            /**
+             * Tone
+             * @default 0
+             */
+            at: number;
+            colour?: components["schemas"]["Colour"];
+        };
+        /**
+         * ToneRamp
+         * @description Every tone gets the colour that the ramp has there: two or more stops over OKLab lightness, mixed in OKLab.
+         */
+        ToneRamp: {
+            /** Id */
+            id?: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tone_ramp";
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /** Stops */
+            stops?: components["schemas"]["Stop"][];
         };
         /**
          * ZoneTint
@@ -1922,7 +2535,7 @@ export interface components {
              * @default normal
              * @enum {string}
              */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2071,8 +2684,18 @@ export interface components {
             traces: boolean;
         };
         /**
+         * ReadingsOut
+         * @description Histograms: red, green, blue and luma, 256 counts each, under the look and before it.
+         */
+        ReadingsOut: {
+            /** Histogram */
+            histogram: number[][];
+            /** Before */
+            before: number[][];
+        };
+        /**
          * DeviationOut
-         * @description How far a table is from its look, in ten-bit code values.
+         * @description How far a table is from its look, in ten-bit code values and as a colour difference.
          */
         DeviationOut: {
             /** Largest */
@@ -2081,6 +2704,16 @@ export interface components {
             mean: number;
             /** Share Under One */
             share_under_one: number;
+            /** Metric */
+            metric: string;
+            /** Delta Mean */
+            delta_mean: number;
+            /** Delta 95 */
+            delta_95: number;
+            /** Delta 99 */
+            delta_99: number;
+            /** Delta Largest */
+            delta_largest: number;
             /** Worst In */
             worst_in: [
                 number,
@@ -2185,16 +2818,10 @@ export interface components {
             file_name: string;
             /** Size */
             size: number;
-            /**
-             * Expects
-             * @enum {string}
-             */
-            expects: "srgb" | "bt709_display" | "linear_709" | "film_log";
-            /**
-             * Gives
-             * @enum {string}
-             */
-            gives: "srgb" | "bt709_display" | "linear_709" | "film_log";
+            /** Expects */
+            expects: string;
+            /** Gives */
+            gives: string;
             /** Rights */
             rights: string;
             /** Origin */
@@ -2212,16 +2839,10 @@ export interface components {
              * @default
              */
             name: string;
-            /**
-             * Expects
-             * @enum {string}
-             */
-            expects: "srgb" | "bt709_display" | "linear_709" | "film_log";
-            /**
-             * Gives
-             * @enum {string}
-             */
-            gives: "srgb" | "bt709_display" | "linear_709" | "film_log";
+            /** Expects */
+            expects: string;
+            /** Gives */
+            gives: string;
             /** Rights */
             rights: string;
             /** Origin */
@@ -2586,11 +3207,8 @@ export interface operations {
                      * @default
                      */
                     light?: string;
-                    /**
-                     * Encoding
-                     * @enum {string}
-                     */
-                    encoding: "srgb" | "bt709_display" | "linear_709" | "film_log";
+                    /** Encoding */
+                    encoding: string;
                     /**
                      * File
                      * Format: binary
@@ -2708,7 +3326,7 @@ export interface operations {
     saucer_server_frames_api_places: {
         parameters: {
             query: {
-                input: "srgb" | "bt709_display" | "linear_709" | "film_log";
+                input: string;
                 width?: number;
                 trimmed?: boolean;
                 v?: string;
@@ -3007,6 +3625,30 @@ export interface operations {
             };
         };
     };
+    saucer_server_looks_api_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsOut"];
+                };
+            };
+        };
+    };
     saucer_server_looks_api_picture: {
         parameters: {
             query?: {
@@ -3058,7 +3700,7 @@ export interface operations {
     saucer_server_looks_api_unlooked: {
         parameters: {
             query: {
-                input: "srgb" | "bt709_display" | "linear_709" | "film_log";
+                input: string;
             };
             header?: never;
             path?: never;
@@ -3291,16 +3933,10 @@ export interface operations {
                      * @default
                      */
                     name?: string;
-                    /**
-                     * Expects
-                     * @enum {string}
-                     */
-                    expects: "srgb" | "bt709_display" | "linear_709" | "film_log";
-                    /**
-                     * Gives
-                     * @enum {string}
-                     */
-                    gives: "srgb" | "bt709_display" | "linear_709" | "film_log";
+                    /** Expects */
+                    expects: string;
+                    /** Gives */
+                    gives: string;
                     /** Rights */
                     rights: string;
                     /** Origin */

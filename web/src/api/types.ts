@@ -22,6 +22,7 @@ export type Revision = Schemas["RevisionOut"];
 export type LookRecord = Omit<Schemas["LookOut"], "draft"> & { draft: Look };
 export type Card = Schemas["CardOut"];
 export type Catalogue = Schemas["CatalogueOut"];
+export type Readings = Schemas["ReadingsOut"];
 export type Bake = Schemas["BakeOut"];
 export type GridChoice = Schemas["GridOut"];
 export type BorrowedLut = Schemas["LutOut"];

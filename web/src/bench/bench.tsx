@@ -1,5 +1,5 @@
 /** The bench: order, control, result. */
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { useStore } from "zustand";
@@ -10,10 +10,12 @@ import { BakeSheet } from "../bake/sheet";
 import { Button, Segments, Text } from "../kit/controls";
 import { Empty, Notice, Sheet, Trouble, Waiting } from "../kit/sheet";
 import { Page, TopBar } from "../kit/topbar";
-import { useLive, type Wish } from "../viewer/live";
+import { useFeed, useTrouble, type Wish } from "../viewer/live";
+import { useReadings } from "../viewer/readings";
 import { Stage, type Mode } from "../viewer/stage";
 import { Strip } from "../viewer/strip";
 import { decide, restore, settle, useAutosave } from "./autosave";
+import { useCalmDraft } from "./calm";
 import { Control } from "./control";
 import { Histogram } from "./histogram";
 import { Order } from "./order";
@@ -54,6 +56,25 @@ function useSavedWords(record: LookRecord | undefined): string {
   return `${from} · keeping …`;
 }
 
+function Saved({ record }: { record: LookRecord }) {
+  return <span role="status">{useSavedWords(record)}</span>;
+}
+
+/** Back and forth through the changes. */
+function Steps({ readOnly }: { readOnly: boolean }) {
+  const edit = useBench((s) => s.edit);
+  const past = useStore(useBench.temporal, (s) => s.pastStates.length > 0);
+  const future = useStore(useBench.temporal, (s) => s.futureStates.length > 0);
+  return (
+    <>
+      <Button look="quiet" aria-label={past ? `Undo ${edit}` : "Nothing to undo"} isDisabled={!past || readOnly} onPress={undo}>
+        ↶{past && edit ? ` ${edit.length > 16 ? `${edit.slice(0, 15)}…` : edit}` : ""}
+      </Button>
+      <Button look="quiet" aria-label="Redo" isDisabled={!future || readOnly} onPress={redo}>↷</Button>
+    </>
+  );
+}
+
 const SURROUNDS = [["#161616", "Dark"], ["#767676", "Mid grey"], ["#ffffff", "White"]] as const;
 
 export default function Bench() {
@@ -67,11 +88,10 @@ export default function Bench() {
   const [surround, setSurround] = useState<string>("#161616");
   const [sheet, setSheet] = useState<"" | "keep" | "bake" | "keys">("");
   const [baked, setBaked] = useState<Revision | null>(null);
-  const { draft, edit, late, id: opened } = useBench();
-  const past = useStore(useBench.temporal, (s) => s.pastStates.length);
-  const future = useStore(useBench.temporal, (s) => s.futureStates.length);
+  const draft = useCalmDraft();
+  const late = useBench((s) => s.late);
+  const opened = useBench((s) => s.id);
   const readOnly = !record.data?.may_edit || late !== null;
-  const saved = useSavedWords(record.data);
   useAutosave(!!record.data?.may_edit && opened === id);
 
   useEffect(() => {
@@ -93,7 +113,18 @@ export default function Bench() {
     () => (opened === id && frames.data ? { look: draft, frame: frame?.id ?? null, traces: true } : null),
     [opened, id, draft, frame?.id, frames.data],
   );
-  const { live, trouble } = useLive(wish);
+  const choose = useCallback((f: number) => setSearch({ frame: String(f) }, { replace: true }), [setSearch]);
+  const feed = useFeed(wish);
+  const trouble = useTrouble(feed);
+  const read = useReadings(wish);
+  const shown = frame?.id ?? null;
+  // The change itself asks, so that the picture does not wait for the screen to be drawn anew.
+  useEffect(
+    () => useBench.subscribe((now, last) => {
+      if (now.draft !== last.draft && now.id === id) feed.ask({ look: now.draft, frame: shown, traces: true });
+    }),
+    [feed, id, shown],
+  );
 
   useEffect(() => {
     const typing = (e: KeyboardEvent) => e.target instanceof Element && e.target.closest("input, textarea, [role=dialog], [contenteditable]");
@@ -130,18 +161,16 @@ export default function Bench() {
   const look = record.data;
   const broken = trouble && typeof trouble.detail.step === "string" ? trouble.detail.step : null;
   const known = new Set(flatten(draft.steps).map((r) => r.step.id));
+  const failing = broken && known.has(broken) ? broken : null;
 
   return (
     <Page>
       <TopBar>
         <Title>
           <Portrait draft={draft} name={look.name} />
-          <div className="names"><b>{look.name}</b><span role="status">{saved}</span></div>
+          <div className="names"><b>{look.name}</b><Saved record={look} /></div>
         </Title>
-        <Button look="quiet" aria-label={past ? `Undo ${edit}` : "Nothing to undo"} isDisabled={!past || readOnly} onPress={undo}>
-          ↶{past && edit ? ` ${edit.length > 16 ? `${edit.slice(0, 15)}…` : edit}` : ""}
-        </Button>
-        <Button look="quiet" aria-label="Redo" isDisabled={!future || readOnly} onPress={redo}>↷</Button>
+        <Steps readOnly={readOnly} />
         <Button isDisabled={readOnly} onPress={() => setSheet("keep")}>Keep revision</Button>
         <Button look="main" isDisabled={readOnly && !look.revisions.length} onPress={() => { setBaked(null); setSheet("bake"); }}>Bake</Button>
       </TopBar>
@@ -155,13 +184,13 @@ export default function Bench() {
       {!look.may_edit ? <Notice>You can look at this look and try it; changing it is for look designers.</Notice> : null}
       {trouble && trouble.status ? <Notice>{trouble.message}</Notice> : null}
       <Body>
-        <Order live={live} kinds={kinds.data} readOnly={readOnly} broken={broken && known.has(broken) ? broken : null} />
-        <Control live={live} kinds={kinds.data} readOnly={readOnly} />
+        <Order feed={feed} kinds={kinds.data} readOnly={readOnly} broken={failing} />
+        <Control feed={feed} read={read} kinds={kinds.data} readOnly={readOnly} />
         <main className="result">
           {all.length ? (
             <>
-              <Strip frames={all} chosen={frame?.id ?? null} input={draft.input} live={live} onChoose={(f) => setSearch({ frame: String(f) }, { replace: true })} />
-              <Stage frame={frame} input={draft.input} live={live} mode={held ? "original" : mode} wish={wish} surround={surround} />
+              <Strip frames={all} chosen={frame?.id ?? null} input={draft.input} feed={feed} onChoose={choose} />
+              <Stage frame={frame} input={draft.input} feed={feed} mode={held ? "original" : mode} wish={wish} surround={surround} />
               <div className="below">
                 <Segments label="Show" options={[["original", "Original"], ["look", "Look"], ["split", "Split"]] as const} chosen={mode} onChange={setMode} />
                 <span>hold O for the original</span>
@@ -171,7 +200,7 @@ export default function Bench() {
                 <Button look="icon" aria-label="Keys" onPress={() => setSheet("keys")}>?</Button>
               </div>
               <div className="readings">
-                <Histogram counts={live?.histogram ?? null} />
+                <Histogram counts={read?.histogram ?? null} />
                 <FrameFacts frame={frame} />
               </div>
             </>

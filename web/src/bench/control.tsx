@@ -1,10 +1,12 @@
 /** The control: the editor of the chosen step, its own name, strength and blend. */
+import { memo } from "react";
 import styled from "styled-components";
+import { useStore } from "zustand";
 import { useEncodingLabel, useEncodings } from "../api/queries";
-import type { Blend, Kind, Parameter, Step, StepOf } from "../api/types";
+import type { Blend, Kind, Parameter, Readings, Step, StepOf } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Choice, Text } from "../kit/controls";
-import type { Live } from "../viewer/table";
+import type { Feed } from "../viewer/live";
 import { ChannelMixEditor } from "./editors/channel_mix";
 import { CurvesEditor } from "./editors/curves";
 import type { EditorProps } from "./editors/editor";
@@ -51,7 +53,7 @@ function Editor(props: EditorProps<Step["kind"]>) {
   }
 }
 
-export function Control(props: { live: Live | null; kinds: Kind[]; readOnly: boolean }) {
+export const Control = memo(function Control(props: { feed: Feed; read: Readings | null; kinds: Kind[]; readOnly: boolean }) {
   const draft = useBench((s) => s.draft);
   const chosen = useBench((s) => s.chosen);
   const label = useEncodingLabel();
@@ -60,6 +62,7 @@ export function Control(props: { live: Live | null; kinds: Kind[]; readOnly: boo
   const id = [...chosen].at(-1);
   const row = rows.find((r) => r.step.id === id);
   const kind = props.kinds.find((k) => k.kind === row?.step.kind);
+  const seen = useStore(props.feed.answer, (a) => (id === undefined ? undefined : a.live?.traces[id]));
   if (!row || !kind) {
     return (
       <Column aria-label="Control">
@@ -70,7 +73,6 @@ export function Control(props: { live: Live | null; kinds: Kind[]; readOnly: boo
   }
   const { step } = row;
   const number = rows.filter((r) => r.step.kind !== "group").findIndex((r) => r.step.id === step.id) + 1;
-  const seen = props.live?.traces[step.id];
   const title = titleOf(step, props.kinds);
   const change = (what: string, change_: (s: StepOf<Step["kind"]>) => StepOf<Step["kind"]>) => changeStep(step.id, title, what, change_);
   const strength = (kind.parameters as { properties: Record<string, Parameter> }).properties.strength!;
@@ -81,7 +83,7 @@ export function Control(props: { live: Live | null; kinds: Kind[]; readOnly: boo
         <span>{step.kind === "group" ? "group" : `step ${number}`}{seen ? ` · works on ${label(seen.encoding)}` : ""}</span>
       </header>
       <fieldset disabled={props.readOnly} style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}>
-        <Editor step={step} kind={kind} trace={seen?.trace} live={props.live} encodings={encodings} change={change} />
+        <Editor step={step} kind={kind} trace={seen?.trace} read={props.read} encodings={encodings} change={change} />
         <div className="easing">
           <Amount parameter={strength} value={step.strength} onChange={(v) => change("strength", (s) => ({ ...s, strength: v }))} />
           <Choice look="inline" label="Blend" options={BLENDS} chosen={step.blend} onChange={(blend) => change("blend", (s) => ({ ...s, blend }))} />
@@ -90,4 +92,4 @@ export function Control(props: { live: Live | null; kinds: Kind[]; readOnly: boo
       </fieldset>
     </Column>
   );
-}
+});

@@ -1,14 +1,16 @@
 /** The order: the steps from top to bottom, between what comes in and what goes out. The line around them is the bake. */
-import { useState } from "react";
+import { memo, useRef, useState } from "react";
 import {
   Button as AriaButton, Collection, DropIndicator, GridList, GridListItem, Header, Input, Menu, MenuItem, MenuSection, MenuTrigger, Autocomplete,
   SearchField, useDragAndDrop, useFilter, DialogTrigger, Dialog,
 } from "react-aria-components";
 import styled from "styled-components";
+import { useStore } from "zustand";
 import { useEncodingLabel, useEncodings } from "../api/queries";
 import type { EncodingKey, Kind, Step } from "../api/types";
 import { Button, Choice, Menued, Switch } from "../kit/controls";
-import type { Live } from "../viewer/table";
+import type { Feed } from "../viewer/live";
+import { useCalmDraft } from "./calm";
 import { changeStep, useBench } from "./store";
 import { copy, create, flatten, group, insert, move, remove, shift, ungroup, type Placed } from "./steps";
 import { TinyTrace } from "./trace";
@@ -107,16 +109,63 @@ function AddStep(props: { kinds: Kind[]; onAdd: (kind: Kind) => void }) {
   );
 }
 
-export function Order(props: { live: Live | null; kinds: Kind[]; readOnly: boolean; broken: string | null }) {
-  const { kinds, live, readOnly } = props;
-  const draft = useBench((s) => s.draft);
+interface Item extends Placed {
+  id: string;
+  number: number | undefined;
+}
+
+/** The rows as items that keep their identity while their step does: the list draws only what changed. */
+function useItems(rows: Placed[]): Item[] {
+  const kept = useRef(new Map<string, Item>());
+  let count = 0;
+  const items = rows.map((row) => {
+    const number = row.step.kind === "group" ? undefined : (count += 1);
+    const before = kept.current.get(row.step.id);
+    const still = before && before.step === row.step && before.depth === row.depth && before.number === number && before.parent === row.parent;
+    return still ? before : { ...row, id: row.step.id, number };
+  });
+  kept.current = new Map(items.map((i) => [i.id, i]));
+  return items;
+}
+
+function RowBody(props: { row: Item; feed: Feed; kinds: Kind[]; readOnly: boolean; broken: boolean }) {
+  const { row, kinds, readOnly, broken } = props;
+  const { step, number } = row;
+  const label = useEncodingLabel();
+  const trace = useStore(props.feed.answer, (a) => a.live?.traces[step.id]?.trace);
+  const title = titleOf(step, kinds);
+  return (
+    <>
+      {readOnly ? <span className="number">{number}</span> : (
+        <AriaButton slot="drag" className="grip" aria-label={`Move ${title}`}>{number ?? "⋮"}</AriaButton>
+      )}
+      <div className="name">
+        <b>{title}</b>
+        <small style={broken ? { color: "var(--warn)" } : undefined}>
+          {broken ? "cannot be computed" : summary(step, label)}
+          {step.strength < 1 ? ` · ${Math.round(step.strength * 100)} %` : ""}
+          {step.blend !== "normal" ? ` · ${step.blend.replace("_", " ")}` : ""}
+        </small>
+        {step.strength < 1 ? <div className="bar"><i style={{ width: `${step.strength * 100}%` }} /></div> : null}
+      </div>
+      <TinyTrace kind={step.kind} trace={trace} />
+      <Switch
+        hidden label={`${title} on`} on={step.on} disabled={readOnly}
+        onChange={(on) => changeStep(step.id, on ? "Switch on" : "Switch off", "on", (s) => ({ ...s, on }))}
+      />
+    </>
+  );
+}
+
+export const Order = memo(function Order(props: { feed: Feed; kinds: Kind[]; readOnly: boolean; broken: string | null }) {
+  const { kinds, feed, readOnly } = props;
+  const draft = useCalmDraft();
   const chosen = useBench((s) => s.chosen);
   const { choose, change } = useBench.getState();
-  const label = useEncodingLabel();
   const { data: encodings } = useEncodings();
   const [held, setHeld] = useState<Step[]>([]);
   const rows = flatten(draft.steps);
-  const numbered = new Map(rows.filter((r) => r.step.kind !== "group").map((r, k) => [r.step.id, k + 1]));
+  const items = useItems(rows);
   const last = [...chosen].at(-1) ?? null;
 
   const { dragAndDropHooks } = useDragAndDrop({
@@ -200,36 +249,17 @@ export function Order(props: { live: Live | null; kinds: Kind[]; readOnly: boole
             aria-label="Steps" selectionMode="multiple" selectionBehavior="replace" selectedKeys={chosen} dragAndDropHooks={dragAndDropHooks}
             onSelectionChange={(keys) => choose(keys === "all" ? new Set(rows.map((r) => r.step.id)) : new Set([...keys].map(String)))}
             renderEmptyState={() => <p className="empty">No steps yet. The picture goes through unchanged.</p>}
-            items={rows.map((r) => ({ ...r, id: r.step.id }))} dependencies={[live, chosen, props.broken]}
+            items={items} dependencies={[readOnly, kinds, props.broken, feed]}
           >
             {(item) => {
-              const row = item as Placed & { id: string };
-              const { step } = row;
-              const title = titleOf(step, kinds);
-              const number = numbered.get(step.id);
+              const row = item as Item;
               return (
                 <GridListItem
-                  id={step.id} textValue={title}
-                  className={`row ${row.depth ? "inside" : ""} ${step.kind === "group" ? "group" : ""} ${step.on ? "" : "off"}`}
+                  id={row.id} textValue={titleOf(row.step, kinds)}
+                  className={`row ${row.depth ? "inside" : ""} ${row.step.kind === "group" ? "group" : ""} ${row.step.on ? "" : "off"}`}
                   style={row.depth > 1 ? { marginLeft: 12 * row.depth } : undefined}
                 >
-                  {readOnly ? <span className="number">{number}</span> : (
-                    <AriaButton slot="drag" className="grip" aria-label={`Move ${title}`}>{number ?? "⋮"}</AriaButton>
-                  )}
-                  <div className="name">
-                    <b>{title}</b>
-                    <small style={props.broken === step.id ? { color: "var(--warn)" } : undefined}>
-                      {props.broken === step.id ? "cannot be computed" : summary(step, label)}
-                      {step.strength < 1 ? ` · ${Math.round(step.strength * 100)} %` : ""}
-                      {step.blend !== "normal" ? ` · ${step.blend.replace("_", " ")}` : ""}
-                    </small>
-                    {step.strength < 1 ? <div className="bar"><i style={{ width: `${step.strength * 100}%` }} /></div> : null}
-                  </div>
-                  <TinyTrace kind={step.kind} trace={live?.traces[step.id]?.trace} />
-                  <Switch
-                    hidden label={`${title} on`} on={step.on} disabled={readOnly}
-                    onChange={(on) => changeStep(step.id, on ? "Switch on" : "Switch off", "on", (s) => ({ ...s, on }))}
-                  />
+                  <RowBody row={row} feed={feed} kinds={kinds} readOnly={readOnly} broken={props.broken === row.id} />
                 </GridListItem>
               );
             }}
@@ -272,4 +302,4 @@ export function Order(props: { live: Live | null; kinds: Kind[]; readOnly: boole
       )}
     </Column>
   );
-}
+});

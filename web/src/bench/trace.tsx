@@ -1,4 +1,5 @@
 /** Small drawings of what a step does, from the core's traces. */
+import { memo } from "react";
 import type { Trace } from "../viewer/table";
 
 export const numbers = (trace: Trace | undefined, name: string): number[] => {
@@ -19,7 +20,7 @@ function TinyLine({ x, y, dim }: { x: number[]; y: number[]; dim?: boolean }) {
 }
 
 /** A row's trace, as large as a thumbnail. */
-export function TinyTrace({ kind, trace }: { kind: string; trace: Trace | undefined }) {
+export const TinyTrace = memo(function TinyTrace({ kind, trace }: { kind: string; trace: Trace | undefined }) {
   const x = numbers(trace, "x");
   let inside = null;
   if (kind === "curves") {
@@ -51,4 +52,4 @@ export function TinyTrace({ kind, trace }: { kind: string; trace: Trace | undefi
       {inside}
     </svg>
   );
-}
+});

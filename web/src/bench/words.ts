@@ -30,7 +30,27 @@ export function summary(step: Step, label: (encoding: string) => string): string
     case "scene_to_display":
       return `to ${label(step.to)}`;
     case "lut":
+    case "look":
       return step.name || "none chosen";
+    case "roll_off":
+      return [step.lights ? `knee ${percent(step.lights)}` : "", step.darks ? `toe ${percent(step.darks)}` : ""].filter(Boolean).join(", ") || "off";
+    case "hue_ranges":
+      return `${step.ranges.length} ${step.ranges.length === 1 ? "range" : "ranges"}`;
+    case "hue_curves": {
+      const names = { hue_hue: "hue", hue_saturation: "saturation", hue_lightness: "lightness", lightness_saturation: "by lightness", saturation_saturation: "by saturation" } as const;
+      const set = (Object.keys(names) as (keyof typeof names)[]).filter((n) => step[n].length).map((n) => names[n]);
+      return set.length ? set.join(", ") : "flat";
+    }
+    case "monochrome":
+      return step.toning ? `${percent(step.amount)}, toned` : percent(step.amount);
+    case "slope_offset_power":
+      return `saturation ${step.saturation.toFixed(2)}`;
+    case "lift_gamma_gain":
+      return `${signed(step.master.lift, 3) || "0"} · ${step.master.gamma.toFixed(2)} · ${step.master.gain.toFixed(2)}`;
+    case "colour_wash":
+      return `hue ${Math.round(step.colour.hue ?? 0)}°, chroma ${(step.colour.chroma ?? 0).toFixed(2)}`;
+    case "tone_ramp":
+      return `${step.stops.length} stops, ${percent(step.amount)}`;
     case "group":
       return `${step.steps.length} ${step.steps.length === 1 ? "step" : "steps"}`;
   }

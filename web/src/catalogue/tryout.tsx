@@ -10,7 +10,7 @@ import { Amount } from "../kit/amount";
 import { Button, Segments } from "../kit/controls";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Sheet, Trouble } from "../kit/sheet";
-import { useLive, type Wish } from "../viewer/live";
+import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage, type Mode } from "../viewer/stage";
 import { Strip } from "../viewer/strip";
 import { NewLook } from "./newlook";
@@ -38,14 +38,15 @@ export function TryOut(props: { card: Card; frames: Frame[]; frame: number | nul
     () => (recipe.data ? { look: recipe.data, strength, frame: frame?.id ?? null, traces: false } : null),
     [recipe.data, strength, frame?.id],
   );
-  const { live, trouble } = useLive(wish);
+  const feed = useFeed(wish);
+  const trouble = useTrouble(feed);
   const parameter = (kinds?.[0]?.parameters as { properties: Record<string, Parameter> } | undefined)?.properties.strength;
   return (
     <Sheet title={card.name} note={`revision ${card.revision.number}, ${card.revision.status}`} width={1080} onClose={props.onClose}>
       <Layout>
         <div className="left">
-          <Strip frames={frames} chosen={frame?.id ?? null} onChoose={props.onFrame} input={card.revision.input} live={live} />
-          <Stage frame={frame} input={card.revision.input} live={live} mode={mode} wish={wish} name={card.name} />
+          <Strip frames={frames} chosen={frame?.id ?? null} onChoose={props.onFrame} input={card.revision.input} feed={feed} />
+          <Stage frame={frame} input={card.revision.input} feed={feed} mode={mode} wish={wish} name={card.name} />
         </div>
         <div className="right">
           <div className="who"><Saucer src={saucerOf(card.revision)} size={72} of={card.name} /><span>{card.maker}<br /><span style={{ color: "var(--t2)" }}>{card.tags.join(", ")}</span></span></div>

@@ -6,7 +6,7 @@ import { client, useEncodingLabel } from "../api/queries";
 import type { Frame, Trim } from "../api/types";
 import { Button } from "../kit/controls";
 import { Sheet, Trouble } from "../kit/sheet";
-import { useLive, type Wish } from "../viewer/live";
+import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage } from "../viewer/stage";
 import { TrimFields } from "./trimfields";
 
@@ -25,7 +25,8 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
     () => ({ look: { input: frame.encoding, output: frame.encoding, steps: [] }, trim, frame: frame.id, traces: false }),
     [frame, trim],
   );
-  const { live, trouble } = useLive(wish);
+  const feed = useFeed(wish);
+  const trouble = useTrouble(feed);
   const keep = async () => {
     try {
       await api.patch(`/frames/${frame.id}`, { trim });
@@ -47,7 +48,7 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
   return (
     <Sheet title={frame.name} note={`${label(frame.encoding)}, ${frame.kind} ${frame.depth}`} width={1060} onClose={onClose}>
       <Layout>
-        <div className="left"><Stage frame={frame} input={frame.encoding} live={live} mode="look" wish={wish} trimmed={false} /></div>
+        <div className="left"><Stage frame={frame} input={frame.encoding} feed={feed} mode="look" wish={wish} trimmed={false} /></div>
         <div className="right">
           <h2>Trim of this frame</h2>
           <p>Done before any look, so that looks are judged on a normal picture. New shots start from it.</p>

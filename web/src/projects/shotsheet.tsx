@@ -9,7 +9,7 @@ import { TrimFields } from "../frames/trimfields";
 import { Amount } from "../kit/amount";
 import { Button, Segments, Text } from "../kit/controls";
 import { Sheet, Trouble } from "../kit/sheet";
-import { useLive, type Wish } from "../viewer/live";
+import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage, type Mode } from "../viewer/stage";
 
 const Layout = styled.div`
@@ -43,7 +43,8 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
     [revision, recipe.data, shot.frame.encoding],
   );
   const wish = useMemo<Wish | null>(() => (look ? { look, strength, trim, frame: shot.frame.id, traces: false } : null), [look, strength, trim, shot.frame.id]);
-  const { live, trouble } = useLive(wish);
+  const feed = useFeed(wish);
+  const trouble = useTrouble(feed);
   const keep = async () => {
     try {
       await api.patch(`/projects/${props.project}/shots/${shot.id}`, { name, trim, strength });
@@ -57,7 +58,7 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
     <Sheet title={`Shot ${shot.number} · ${shot.name}`} note={`${label(shot.frame.encoding)}${revision ? `, under ${revision.look_name} r${revision.number}` : ""}`} width={1100} onClose={props.onClose}>
       <Layout>
         <div className="left">
-          <Stage frame={shot.frame} input={shot.frame.encoding} live={live} mode={mode} wish={wish} trimmed={false} name={revision ? "trim and look" : "trim"} />
+          <Stage frame={shot.frame} input={shot.frame.encoding} feed={feed} mode={mode} wish={wish} trimmed={false} name={revision ? "trim and look" : "trim"} />
           <div><Segments label="Show" options={[["original", "Before"], ["look", "After"], ["split", "Split"]] as const} chosen={mode} onChange={setMode} /></div>
         </div>
         <div className="right">

@@ -7,9 +7,14 @@ import { parsePicture, type Picture } from "./table";
 const REST = 180;
 let count = 0;
 
+export interface Rest {
+  picture: Picture;
+  wish: Wish;
+}
+
 /** The rendered picture of exactly this wish at this width, or nothing while it is on its way. */
-export function useExact(wish: Wish | null, width: number): Picture | null {
-  const [made, setMade] = useState<{ wish: Wish; width: number; picture: Picture } | null>(null);
+export function useExact(wish: Wish | null, width: number): Rest | null {
+  const [made, setMade] = useState<(Rest & { width: number }) | null>(null);
   useEffect(() => {
     if (!wish?.frame || !width) return;
     const stop = new AbortController();
@@ -26,5 +31,5 @@ export function useExact(wish: Wish | null, width: number): Picture | null {
       stop.abort();
     };
   }, [wish, width]);
-  return made && made.wish === wish && made.width === width ? made.picture : null;
+  return made && made.wish === wish && made.width === width ? made : null;
 }

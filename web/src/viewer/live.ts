@@ -1,12 +1,14 @@
 /** Asks the server for the live table: the newest wish wins, and only one request is under way. */
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
+import { createStore, useStore, type StoreApi } from "zustand";
 import { api, Problem } from "../api/client";
+import type { Look, Trim } from "../api/types";
 import { parseLive, type Live } from "./table";
 
 export interface Wish {
-  look: unknown;
+  look: Look;
   strength?: number;
-  trim?: unknown;
+  trim?: Trim;
   frame?: number | null;
   traces?: boolean;
 }
@@ -17,46 +19,61 @@ interface Answer {
   trouble: Problem | null;
 }
 
-/** `wish` must keep its identity while nothing changed. */
-export function useLive(wish: Wish | null): Answer {
-  const [answer, setAnswer] = useState<Answer>({ live: null, trouble: null });
-  const next = useRef<Wish | null>(null);
-  const busy = useRef(false);
-  const there = useRef(true);
+/** What the viewer draws from. Pictures follow it outside React, so that they change before anything else is drawn anew. */
+export interface Feed {
+  answer: StoreApi<Answer>;
+  ask: (wish: Wish) => void;
+  /** Whether this is what was asked for last. */
+  current: (wish: Wish) => boolean;
+}
 
-  useEffect(() => {
-    there.current = true;
-    return () => {
-      there.current = false;
-    };
-  }, []);
+const same = (a: Wish | null, b: Wish) =>
+  a !== null && a.look === b.look && a.strength === b.strength && a.trim === b.trim && a.frame === b.frame && a.traces === b.traces;
 
-  useEffect(() => {
-    if (!wish) return;
-    next.current = wish;
-    if (busy.current) return;
-    const run = async () => {
-      busy.current = true;
-      while (next.current && there.current) {
-        const now = next.current;
-        next.current = null;
-        try {
-          const live = parseLive(await api.bytes("/live", now));
-          if (there.current) setAnswer({ live, trouble: null });
-        } catch (error) {
-          const trouble = error instanceof Problem ? error : new Problem(0, String(error));
-          if (there.current) setAnswer((last) => ({ live: last.live, trouble }));
-          if (trouble.status === 0) {
-            // The server is away: the same wish again, unless a newer one comes.
-            await new Promise((done) => setTimeout(done, 2000));
-            next.current ??= now;
-          }
+export function createFeed(): Feed {
+  const answer = createStore<Answer>(() => ({ live: null, trouble: null }));
+  let asked: Wish | null = null;
+  let next: Wish | null = null;
+  let busy = false;
+  const run = async () => {
+    busy = true;
+    while (next) {
+      const now: Wish = next;
+      next = null;
+      try {
+        const live = parseLive(await api.bytes("/live", now), answer.getState().live);
+        answer.setState({ live, trouble: null });
+      } catch (error) {
+        const trouble = error instanceof Problem ? error : new Problem(0, String(error));
+        answer.setState({ trouble });
+        if (trouble.status === 0) {
+          // The server is away: the same wish again, unless a newer one comes.
+          await new Promise((done) => setTimeout(done, 2000));
+          next ??= now;
         }
       }
-      busy.current = false;
-    };
-    void run();
-  }, [wish]);
-
-  return answer;
+    }
+    busy = false;
+  };
+  return {
+    answer,
+    current: (wish) => same(asked, wish),
+    ask: (wish) => {
+      if (same(asked, wish)) return;
+      asked = wish;
+      next = wish;
+      if (!busy) void run();
+    },
+  };
 }
+
+/** A feed that follows `wish`; `wish` must keep its identity while nothing changed. */
+export function useFeed(wish: Wish | null): Feed {
+  const [feed] = useState(createFeed);
+  useEffect(() => {
+    if (wish) feed.ask(wish);
+  }, [feed, wish]);
+  return feed;
+}
+
+export const useTrouble = (feed: Feed) => useStore(feed.answer, (a) => a.trouble);

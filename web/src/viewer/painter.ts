@@ -29,17 +29,10 @@ void main() {
   vec3 p = clamp(given, 0.0, 1.0) * float(top);
   ivec3 base = min(ivec3(p), ivec3(top - 1));
   vec3 f = p - vec3(base);
-  ivec3 r = ivec3(1, 0, 0), g = ivec3(0, 1, 0), b = ivec3(0, 0, 1), first, second;
-  float high, middle, low;
-  if (f.r > f.g) {
-    if (f.g > f.b) { first = r; second = r + g; high = f.r; middle = f.g; low = f.b; }
-    else if (f.r > f.b) { first = r; second = r + b; high = f.r; middle = f.b; low = f.g; }
-    else { first = b; second = r + b; high = f.b; middle = f.r; low = f.g; }
-  } else {
-    if (f.b > f.g) { first = b; second = g + b; high = f.b; middle = f.g; low = f.r; }
-    else if (f.b > f.r) { first = g; second = g + b; high = f.g; middle = f.b; low = f.r; }
-    else { first = g; second = r + g; high = f.g; middle = f.r; low = f.b; }
-  }
+  float high = max(f.r, max(f.g, f.b)), low = min(f.r, min(f.g, f.b));
+  float middle = f.r + f.g + f.b - high - low;
+  ivec3 first = f.r == high ? ivec3(1, 0, 0) : f.g == high ? ivec3(0, 1, 0) : ivec3(0, 0, 1);
+  ivec3 second = ivec3(1) - (f.b == low ? ivec3(0, 0, 1) : f.g == low ? ivec3(0, 1, 0) : ivec3(1, 0, 0));
   vec3 c = (1.0 - high) * texelFetch(table, base, 0).rgb
     + (high - middle) * texelFetch(table, base + first, 0).rgb
     + (middle - low) * texelFetch(table, base + second, 0).rgb

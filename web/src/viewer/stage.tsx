@@ -1,5 +1,5 @@
 /** The picture: original, look, or both with a line between that can be moved. */
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { memo, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { SliderThumb, SliderTrack, Slider } from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
@@ -7,8 +7,7 @@ import type { EncodingKey, Frame } from "../api/types";
 import { useExact } from "./exact";
 import { Painter } from "./painter";
 import { usePictures, useUnlooked } from "./pictures";
-import type { Live } from "./table";
-import type { Wish } from "./live";
+import type { Feed, Wish } from "./live";
 
 export type Mode = "original" | "look" | "split";
 
@@ -31,11 +30,11 @@ const Place = styled.div`
 /** Sizes are cut to steps, so that a picture is asked for in few sizes and drawn pixel for pixel. */
 const STEP = 16;
 
-export function Stage(props: {
-  frame: Frame | null; input: EncodingKey; live: Live | null; mode: Mode; wish: Wish | null; trimmed?: boolean; name?: string;
+export const Stage = memo(function Stage(props: {
+  frame: Frame | null; input: EncodingKey; feed: Feed; mode: Mode; wish: Wish | null; trimmed?: boolean; name?: string;
   surround?: string;
 }) {
-  const { frame, input, live, mode } = props;
+  const { frame, input, feed, mode } = props;
   const trimmed = props.trimmed ?? true;
   const place = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -81,29 +80,36 @@ export function Stage(props: {
   }, []);
 
   const picture = pictures[0];
+  const original = unlooked.data;
   useEffect(() => {
-    const p = painter.current;
-    if (!p || !picture || !box.width) return;
-    const width = Math.round(box.width * ratio);
-    const height = Math.round(box.height * ratio);
-    if (p.canvas.width !== width || p.canvas.height !== height) {
-      p.canvas.width = width;
-      p.canvas.height = height;
-    }
-    p.keepOnly(new Set([picture.key, exact?.key ?? ""]));
-    p.setPicture(picture);
-    if (exact) p.setPicture(exact);
-    if (live) p.setTable("look", live.size, live.table);
-    if (unlooked.data) p.setTable("original", unlooked.data.size, unlooked.data.table);
-    const whole = { picture: picture.key, x: 0, y: 0, width, height };
-    const line = mode === "look" ? 0 : mode === "original" ? width : split * width;
-    p.draw([
-      { ...whole, slot: "original", from: 0, to: line },
-      { ...whole, ...(exact ? { picture: exact.key, slot: "finished" } : { slot: "look" }), from: line, to: width },
-    ]);
-    p.canvas.dataset.exact = exact ? "yes" : "no";
-    p.canvas.dataset.drawn = String(performance.now());
-  }, [picture, exact, live, unlooked.data, mode, split, box, ratio]);
+    const paint = () => {
+      const p = painter.current;
+      if (!p || !picture || !box.width) return;
+      const { live } = feed.answer.getState();
+      const width = Math.round(box.width * ratio);
+      const height = Math.round(box.height * ratio);
+      if (p.canvas.width !== width || p.canvas.height !== height) {
+        p.canvas.width = width;
+        p.canvas.height = height;
+      }
+      const rest = exact && feed.current(exact.wish) ? exact.picture : null;
+      p.keepOnly(new Set([picture.key, rest?.key ?? ""]));
+      p.setPicture(picture);
+      if (rest) p.setPicture(rest);
+      if (live) p.setTable("look", live.size, live.table);
+      if (original) p.setTable("original", original.size, original.table);
+      const whole = { picture: picture.key, x: 0, y: 0, width, height };
+      const line = mode === "look" ? 0 : mode === "original" ? width : split * width;
+      p.draw([
+        { ...whole, slot: "original", from: 0, to: line },
+        { ...whole, ...(rest ? { picture: rest.key, slot: "finished" } : { slot: "look" }), from: line, to: width },
+      ]);
+      p.canvas.dataset.exact = rest ? "yes" : "no";
+      p.canvas.dataset.drawn = String(performance.now());
+    };
+    paint();
+    return feed.answer.subscribe(paint);
+  }, [picture, exact, feed, original, mode, split, box, ratio]);
 
   return (
     <Place ref={place} style={props.surround ? { background: props.surround } : undefined}>
@@ -131,7 +137,7 @@ export function Stage(props: {
       {frame && !picture && !plain ? <span className="wait" role="status">Fetching {frame.name} …</span> : null}
     </Place>
   );
-}
+});
 
 /** Without WebGL 2 the server renders the picture. */
 function StillPicture(props: { wish: Wish | null; frame: Frame | null; width: number }) {

@@ -1,11 +1,11 @@
 /** The frames row: every frame live under the look, one of them chosen. */
-import { useEffect, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 import { Radio, RadioGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { EncodingKey, Frame } from "../api/types";
 import { Painter } from "./painter";
 import { usePictures } from "./pictures";
-import type { Live } from "./table";
+import type { Feed } from "./live";
 
 const WIDTH = 104;
 const HEIGHT = 58;
@@ -25,10 +25,10 @@ const Row = styled(RadioGroup)`
   .one[data-focus-visible] i { box-shadow: 0 0 0 2px var(--accent); }
 `;
 
-export function Strip(props: {
-  frames: Frame[]; chosen: number | null; onChoose: (id: number) => void; input: EncodingKey; live: Live | null;
+export const Strip = memo(function Strip(props: {
+  frames: Frame[]; chosen: number | null; onChoose: (id: number) => void; input: EncodingKey; feed: Feed;
 }) {
-  const { frames, live } = props;
+  const { frames, feed } = props;
   const ratio = window.devicePixelRatio || 1;
   const pictures = usePictures(frames, props.input, Math.round(WIDTH * ratio));
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -48,30 +48,35 @@ export function Strip(props: {
   }, []);
 
   useEffect(() => {
-    const p = painter.current;
-    if (!p || !live) return;
-    const width = Math.max(1, Math.round((frames.length * (WIDTH + GAP) - GAP) * ratio));
-    if (p.canvas.width !== width) {
-      p.canvas.width = width;
-      p.canvas.height = Math.round(HEIGHT * ratio);
-    }
-    p.keepOnly(new Set(pictures.map((x) => x.key)));
-    pictures.forEach((x) => p.setPicture(x));
-    p.setTable("look", live.size, live.table);
-    const byFrame = new Map(pictures.map((x) => [x.key.split("-")[0], x]));
-    p.draw(
-      frames.flatMap((f, k) => {
-        const picture = byFrame.get(String(f.id));
-        if (!picture) return [];
-        // The whole picture, centred in its cell.
-        const scale = Math.min((WIDTH * ratio) / picture.width, (HEIGHT * ratio) / picture.height);
-        const [w, h] = [picture.width * scale, picture.height * scale];
-        const x = k * (WIDTH + GAP) * ratio + (WIDTH * ratio - w) / 2;
-        return [{ picture: picture.key, slot: "look" as const, x, y: (HEIGHT * ratio - h) / 2, width: w, height: h, from: x, to: x + w }];
-      }),
-    );
-    p.canvas.dataset.drawn = String(performance.now());
-  }, [frames, pictures, live, ratio]);
+    const paint = () => {
+      const p = painter.current;
+      const { live } = feed.answer.getState();
+      if (!p || !live) return;
+      const width = Math.max(1, Math.round((frames.length * (WIDTH + GAP) - GAP) * ratio));
+      if (p.canvas.width !== width) {
+        p.canvas.width = width;
+        p.canvas.height = Math.round(HEIGHT * ratio);
+      }
+      p.keepOnly(new Set(pictures.map((x) => x.key)));
+      pictures.forEach((x) => p.setPicture(x));
+      p.setTable("look", live.size, live.table);
+      const byFrame = new Map(pictures.map((x) => [x.key.split("-")[0], x]));
+      p.draw(
+        frames.flatMap((f, k) => {
+          const picture = byFrame.get(String(f.id));
+          if (!picture) return [];
+          // The whole picture, centred in its cell.
+          const scale = Math.min((WIDTH * ratio) / picture.width, (HEIGHT * ratio) / picture.height);
+          const [w, h] = [picture.width * scale, picture.height * scale];
+          const x = k * (WIDTH + GAP) * ratio + (WIDTH * ratio - w) / 2;
+          return [{ picture: picture.key, slot: "look" as const, x, y: (HEIGHT * ratio - h) / 2, width: w, height: h, from: x, to: x + w }];
+        }),
+      );
+      p.canvas.dataset.drawn = String(performance.now());
+    };
+    paint();
+    return feed.answer.subscribe(paint);
+  }, [frames, pictures, feed, ratio]);
 
   return (
     <Row aria-label="Frames" value={props.chosen === null ? "" : String(props.chosen)} onChange={(v) => props.onChoose(Number(v))} orientation="horizontal">
@@ -88,4 +93,4 @@ export function Strip(props: {
       </div>
     </Row>
   );
-}
+});

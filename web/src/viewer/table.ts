@@ -7,25 +7,20 @@ export interface Live {
   end: string;
   /** By step id: the encoding it works on, and its trace. */
   traces: Record<string, { encoding: string; trace: Trace }>;
-  /** Red, green, blue, luma: 256 counts each, under the look and before it. */
-  histogram: number[][] | null;
-  before: number[][] | null;
   /** Half-float bits, red fastest. */
   table: Uint16Array;
 }
 
-/** Takes apart a length, JSON, and the half-float table. */
-export function parseLive(bytes: ArrayBuffer): Live {
+/** Takes apart a length, JSON, and the half-float table. Traces that did not change keep their identity. */
+export function parseLive(bytes: ArrayBuffer, last: Live | null = null): Live {
   const length = new DataView(bytes).getUint32(0, true);
   const head = JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, length))) as Partial<Live> & { size: number; end: string };
-  return {
-    size: head.size,
-    end: head.end,
-    traces: head.traces ?? {},
-    histogram: head.histogram ?? null,
-    before: head.before ?? null,
-    table: new Uint16Array(bytes, 4 + length),
-  };
+  const traces = head.traces ?? {};
+  for (const [id, seen] of Object.entries(traces)) {
+    const before = last?.traces[id];
+    if (before && JSON.stringify(before) === JSON.stringify(seen)) traces[id] = before;
+  }
+  return { size: head.size, end: head.end, traces, table: new Uint16Array(bytes, 4 + length) };
 }
 
 export interface Picture {

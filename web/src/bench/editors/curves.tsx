@@ -47,7 +47,7 @@ function settle(points: CurvePoint[], index: number, to: CurvePoint): CurvePoint
   return points.map((p, k) => (k === index ? [Number(x.toFixed(5)), Number(y.toFixed(5))] : p));
 }
 
-export function CurvesEditor({ step, trace, live, change }: EditorProps<"curves">) {
+export function CurvesEditor({ step, trace, read, change }: EditorProps<"curves">) {
   const [channel, setChannel] = useState<Channel>("all");
   const [unit, setUnit] = useState<Unit>("8-bit");
   const [at, setAt] = useState(0);
@@ -110,7 +110,7 @@ export function CurvesEditor({ step, trace, live, change }: EditorProps<"curves"
     setAt(k + 1);
   };
   const shownAs = (v: number) => Number((v * full).toFixed(4));
-  const density = live?.before?.[channel === "red" ? 0 : channel === "green" ? 1 : channel === "blue" ? 2 : 3];
+  const density = read?.before?.[channel === "red" ? 0 : channel === "green" ? 1 : channel === "blue" ? 2 : 3];
   const most = density ? Math.max(...density.slice(2, 254), 1) : 1;
   const ink = INK[channel];
 
