@@ -9,6 +9,7 @@ from typing import Any
 from pydantic import Field, model_validator
 
 from .arrays import F32, colours
+from .effects import Finish
 from .encodings import Encoding, EncodingKey, conversion, encoding, meeting
 from .errors import LookError
 from .operations import Operation, apply, fuse
@@ -32,11 +33,15 @@ def every_step(steps: list[Any]) -> list[Step]:
 
 
 class Look(Strict):
-    """A repeatable colour treatment: what it expects, what it gives, and the steps between, top to bottom."""
+    """A repeatable colour treatment: what it expects, what it gives, and the steps between, top to bottom.
+
+    The finish is carried along for previews and stills; no table holds it.
+    """
 
     input: EncodingKey = Field("bt709_display", title="Comes in as")
     output: EncodingKey = Field("bt709_display", title="Goes out as")
     steps: list[AnyStep] = Field(default_factory=list)
+    finish: Finish = Field(default_factory=Finish, title="Finish")
 
     @model_validator(mode="after")
     def _sound(self) -> "Look":

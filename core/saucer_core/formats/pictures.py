@@ -25,12 +25,13 @@ SUFFIXES = tuple(s for _, _, suffixes in _KINDS for s in suffixes)
 
 @dataclass(frozen=True)
 class PictureFacts:
-    """What a picture file says of itself. depth: like ``8 bit``, ``16 bit``, ``half float``."""
+    """What a picture file says of itself. depth: like ``8 bit``, ``16 bit``, ``half float``; profile: of an embedded one."""
 
     kind: str
     width: int
     height: int
     depth: str
+    profile: str = ""
 
 
 _DEPTHS = {"uint8": "8 bit", "uint16": "16 bit", "half": "half float", "float": "32-bit float"}
@@ -69,6 +70,7 @@ def read(path: Path, name: str | None = None) -> tuple[F32, PictureFacts]:
         if spec.width * spec.height > PIXEL_LIMIT or max(spec.width, spec.height) > 32768 or spec.depth > 1:
             raise FileError(name, f"{spec.width} × {spec.height} pixels are more than the {PIXEL_LIMIT // 10**6} million Saucer takes")
         depth = str(spec.format)
+        profile = _profile(spec)
         channels = [c.rpartition(".")[2].upper() for c in spec.channelnames]
         wanted = [channels.index(c) for c in "RGB"] if set("RGB") <= set(channels) else [0, 0, 0]
         pixels = source.read_image(0, 0, 0, max(wanted) + 1, oiio.FLOAT)
@@ -84,7 +86,14 @@ def read(path: Path, name: str | None = None) -> tuple[F32, PictureFacts]:
             name,
             f"{int((~finite).any(axis=-1).sum())} pixels are not numbers, the first at x {column}, y {row}. Render it again without them",
         )
-    return rgb, PictureFacts(kind, spec.width, spec.height, _DEPTHS.get(depth, depth))
+    return rgb, PictureFacts(kind, spec.width, spec.height, _DEPTHS.get(depth, depth), profile)
+
+
+def _profile(spec: "oiio.ImageSpec") -> str:
+    """The description of an embedded colour profile; empty where there is none."""
+    if spec.getattribute("ICCProfile") is None:
+        return ""
+    return str(spec.getattribute("ICCProfile:profile_description") or "without a name")
 
 
 def _why(source: "oiio.ImageInput | None" = None) -> str:

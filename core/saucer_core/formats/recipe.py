@@ -1,11 +1,14 @@
-"""The look recipe, ``.saucer.json``: a look with its name, note and the tables it borrows, in one file.
+"""The look recipe, ``.saucer.json``: a look with its name, note and all it borrows, in one file.
 
-``{"saucer": 1, "name": …, "note": …, "look": {…}, "tables": {sha256: {"size", "low", "high", "grid", "shaper"}}}`` with the numbers
-as base64 of little-endian float32.
+``{"saucer": 2, "name": …, "note": …, "look": {…}, "tables": {sha256: table}, "encodings": {key: definition}}``. A table is ``{"title",
+"size", "low", "high", "grid", "shaper"}`` with the numbers as base64 of little-endian float32, or ``{"title", "text"}`` for a chain
+of operations as a Common LUT Format file. ``schema()`` publishes the whole as JSON Schema. Version 1 knew neither chains, team
+encodings nor a finish; it is read and brought up to date.
 """
 
 import base64
 import json
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -14,14 +17,17 @@ import numpy as np
 from pydantic import ValidationError
 
 from ..arrays import F32
-from ..errors import FileError
-from ..look import Look
-from ..lut.lut import GRID_LIMIT, SHAPER_LIMIT, Lut, Shaper
+from ..encodings import CameraEncoding, define, definition
+from ..errors import FileError, MissingTable
+from ..look import Look, every_step
+from ..lut.lut import GRID_LIMIT, SHAPER_LIMIT, Lut, Shaper, Table
 from ..steps import Tables
+from . import cdl, clf
+from .chain import Chain
 from .files import whole_text
 
 SUFFIX = ".saucer.json"
-VERSION = 1
+VERSION = 2
 SIZE_LIMIT = 64 * 2**20
 
 
@@ -32,9 +38,9 @@ class Recipe:
     look: Look
     name: str = ""
     note: str = ""
-    luts: dict[str, Lut] = field(default_factory=dict)
+    luts: dict[str, Table] = field(default_factory=dict)
 
-    def tables(self, digest: str) -> Lut | None:
+    def tables(self, digest: str) -> Table | None:
         """The borrowed table of that digest, if the file embeds it."""
         return self.luts.get(digest)
 
@@ -54,7 +60,10 @@ def _unpack(text: Any, shape: tuple[int, ...], name: str) -> F32:
     return values
 
 
-def _lut_out(lut: Lut) -> dict[str, Any]:
+def _table_out(lut: Table) -> dict[str, Any]:
+    if isinstance(lut, Chain):
+        return {"title": lut.title, "text": lut.source}
+    assert isinstance(lut, Lut)
     out: dict[str, Any] = {"title": lut.title, "low": _pack(lut.low), "high": _pack(lut.high), "size": lut.size}
     if lut.grid is not None:
         out["grid"] = _pack(lut.grid)
@@ -70,9 +79,15 @@ def _whole_number(value: Any, limit: int, name: str) -> int:
     return value
 
 
-def _lut_in(data: Any, name: str) -> Lut:
+def _table_in(data: Any, name: str) -> Table:
     if not isinstance(data, dict):
         raise FileError(name, "an embedded table is not an object")
+    if isinstance(text := data.get("text"), str):
+        inner = f"{name}, embedded table “{str(data.get('title', ''))[:60]}”"
+        if "ProcessList" in text:
+            return clf.read_text(text, inner)
+        one = cdl.corrections(text, inner)[0]
+        return Chain((one.correction,), text, title=str(data.get("title", "")))
     size = _whole_number(data.get("size", 0), GRID_LIMIT, name)
     grid = _unpack(data.get("grid"), (size, size, size, 3), name) if size else None
     shaper = None
@@ -82,25 +97,57 @@ def _lut_in(data: Any, name: str) -> Lut:
     return Lut(grid, shaper, _unpack(data.get("low"), (3,), name), _unpack(data.get("high"), (3,), name), str(data.get("title", "")))
 
 
+def _team_encodings(look: Look) -> dict[str, CameraEncoding]:
+    """The camera encodings that a look, its steps and the looks it borrows name."""
+    keys = {look.input, look.output}
+    for step in every_step(look.steps):
+        keys |= {v for name in ("to", "expects", "gives") if isinstance(v := getattr(step, name, None), str)}
+    found = {key: camera for key in keys if (camera := definition(key)) is not None}
+    for inner in look.borrowed_looks():
+        found |= _team_encodings(inner)
+    return found
+
+
 def dumps(look: Look, *, name: str = "", note: str = "", tables: Tables) -> str:
     """The text of a recipe; raises ``LookError`` where a borrowed table cannot be had."""
-    from ..errors import MissingTable
-
     luts: dict[str, Any] = {}
     for step in look.lut_steps():
         lut = tables(step.table)
         if lut is None:
             raise MissingTable(step.id, step.name)
-        luts[step.table] = _lut_out(lut)
-    return json.dumps(
-        {"saucer": VERSION, "name": name, "note": note, "look": look.model_dump(mode="json"), "tables": luts},
-        indent=1,
-        ensure_ascii=False,
-    )
+        luts[step.table] = _table_out(lut)
+    whole = {
+        "saucer": VERSION, "name": name, "note": note, "look": look.model_dump(mode="json"), "tables": luts,
+        "encodings": {key: camera.model_dump(mode="json") for key, camera in sorted(_team_encodings(look).items())},
+    }  # fmt: skip
+    return json.dumps(whole, indent=1, ensure_ascii=False)
+
+
+def _from_1(data: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 only added: team encodings, chains among the tables, a finish in the look."""
+    return {**data, "saucer": 2, "encodings": {}}
+
+
+#: What brings a version to the next one.
+_UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1}
+
+
+def _upgraded(data: dict[str, Any], name: str) -> dict[str, Any]:
+    while (version := data.get("saucer")) != VERSION:
+        if not isinstance(version, int) or version not in _UPGRADES:
+            raise FileError(name, f"is of recipe version {str(version)[:20]!r}; this Saucer reads versions 1 to {VERSION}")
+        data = _UPGRADES[version](data)
+    return data
+
+
+def _first(error: ValidationError) -> str:
+    first = error.errors()[0]
+    place = ".".join(str(p) for p in first["loc"])
+    return f"{place or 'its top'}: {first['msg']}"
 
 
 def loads(text: str, name: str) -> Recipe:
-    """A recipe from text; raises ``FileError``."""
+    """A recipe from text; its team encodings are made known. Raises ``FileError``."""
     try:
         data = json.loads(text)
     except (json.JSONDecodeError, RecursionError) as error:
@@ -108,17 +155,48 @@ def loads(text: str, name: str) -> Recipe:
         raise FileError(name, "is not JSON", line) from None
     if not isinstance(data, dict) or "saucer" not in data:
         raise FileError(name, "is not a look recipe: it has no “saucer” version")
-    if data["saucer"] != VERSION:
-        raise FileError(name, f"is of recipe version {data['saucer']!r}; this Saucer reads version {VERSION}")
+    data = _upgraded(data, name)
+    cameras = data.get("encodings")
+    for key, one in cameras.items() if isinstance(cameras, dict) else ():
+        try:
+            camera = CameraEncoding.model_validate(one)
+        except ValidationError as error:
+            raise FileError(name, f"the encoding {str(key)[:40]} is not sound at {_first(error)}") from None
+        define(camera)
     try:
         look = Look.model_validate(data.get("look"))
-    except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(p) for p in first["loc"])
-        raise FileError(name, f"the look is not sound at {place or 'its top'}: {first['msg']}") from None
+    except (ValidationError, RecursionError) as error:
+        why = _first(error) if isinstance(error, ValidationError) else "it is nested too deep"
+        raise FileError(name, f"the look is not sound at {why}") from None
     tables = data.get("tables")
-    luts = {str(k): _lut_in(v, name) for k, v in tables.items()} if isinstance(tables, dict) else {}
+    luts = {str(k): _table_in(v, name) for k, v in tables.items()} if isinstance(tables, dict) else {}
     return Recipe(look, str(data.get("name", "")), str(data.get("note", "")), luts)
+
+
+def schema() -> dict[str, Any]:
+    """The JSON Schema of a recipe of this version."""
+    table = {
+        "type": "object",
+        "properties": {
+            "title": {"type": "string"}, "size": {"type": "integer", "minimum": 0, "maximum": GRID_LIMIT},
+            "low": {"type": "string", "contentEncoding": "base64"}, "high": {"type": "string", "contentEncoding": "base64"},
+            "grid": {"type": "string", "contentEncoding": "base64"}, "shaper": {"type": "object"}, "text": {"type": "string"},
+        },
+    }  # fmt: skip
+    look, camera = Look.model_json_schema(), CameraEncoding.model_json_schema()
+    definitions = {**look.pop("$defs", {}), **camera.pop("$defs", {}), "CameraEncoding": camera}
+    if "$ref" not in look:
+        definitions["Look"] = look
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Saucer look recipe", "type": "object",
+        "required": ["saucer", "look"],
+        "properties": {
+            "saucer": {"const": VERSION}, "name": {"type": "string"}, "note": {"type": "string"}, "look": {"$ref": "#/$defs/Look"},
+            "tables": {"type": "object", "additionalProperties": table},
+            "encodings": {"type": "object", "additionalProperties": {"$ref": "#/$defs/CameraEncoding"}},
+        },
+        "$defs": definitions,
+    }  # fmt: skip
 
 
 def read(path: Path) -> Recipe:

@@ -1,0 +1,5 @@
+"""The finish: picture effects that a preview and a rendered still show and a table never holds."""
+
+from .render import finish
+
+__all__ = ["finish"]

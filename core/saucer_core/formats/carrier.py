@@ -1,0 +1,35 @@
+"""Carrier pictures as files: written for another program, brought back, and captured."""
+
+from pathlib import Path
+
+from ..arrays import F32
+from ..errors import FileError
+from ..lut.capture import Capture, capture
+from ..lut.carrier import Arrangement, hald, picture, strip, tiles
+from . import pictures
+
+#: Suffix and depth that hold a carrier without loss.
+DEPTHS = {".png": ("uint8", "uint16"), ".tif": ("uint16", "float"), ".tiff": ("uint16", "float")}
+
+
+def arrangement_of(layout: str, size: int) -> Arrangement:
+    """The arrangement of a layout: *hald* by its level, *strip* and *tiles* by their grid. Raises ``CoreError``."""
+    return {"hald": hald, "strip": strip, "tiles": tiles}[layout](size)
+
+
+def write(path: Path, arrangement: Arrangement, depth: str | None = None, grid: F32 | None = None) -> None:
+    """Writes a carrier: of the identity, or of a grid of its size. Raises ``FileError`` for a kind of file that loses colours."""
+    suffix = path.suffix.lower()
+    if suffix not in DEPTHS:
+        raise FileError(path.name, f"a carrier is kept as {', '.join(DEPTHS)}: other kinds lose colours")
+    depth = depth or "uint16"
+    if depth not in DEPTHS[suffix]:
+        raise FileError(path.name, f"{suffix} carriers are {' or '.join(DEPTHS[suffix])}, not {depth}")
+    pictures.write(path, picture(arrangement, grid), depth)
+
+
+def read(path: Path, name: str | None = None) -> Capture:
+    """What a carrier file brings back. Raises ``FileError`` where it is no picture at all."""
+    name = name or path.name
+    rgb, facts = pictures.read(path, name)
+    return capture(rgb, depth=facts.depth, kind=facts.kind, profile=facts.profile, title=Path(name).stem)
