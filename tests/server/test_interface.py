@@ -18,7 +18,7 @@ from ..core.random_looks import looks
 description = schemathesis.openapi.from_wsgi("/api/openapi.json", application)
 description.base_url = "http://localhost"
 #: Looks nest: our own random ones reach further than what is drawn from a schema that refers to itself.
-TAKES_A_LOOK = ["/api/looks", "/api/looks/{look_id}/draft", "/api/live", "/api/picture", "/api/saucer"]
+TAKES_A_LOOK = [f"/api/{p}" for p in ("looks", "looks/{look_id}/draft", "live", "picture", "exact", "readings", "saucer")]
 rest = description.exclude(path=TAKES_A_LOOK, method=["POST", "PUT"])
 anything = settings(max_examples=8, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
 
@@ -80,6 +80,8 @@ def test_no_look_breaks_the_server(designer, frame, look, made):
     bodies = {
         ("POST", "/live"): {"look": sent, "frame": frame.pk},
         ("POST", "/picture?width=32"): {"look": sent, "frame": frame.pk},
+        ("POST", "/exact?width=32"): {"look": sent, "frame": frame.pk},
+        ("POST", "/readings"): {"look": sent, "frame": frame.pk},
         ("POST", "/saucer"): sent,
         ("POST", "/looks"): {"name": "x", "draft": sent},
         ("PUT", f"/looks/{look.pk}/draft"): {"version": 1, "draft": sent},

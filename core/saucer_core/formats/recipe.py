@@ -135,7 +135,7 @@ _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1}
 def _upgraded(data: dict[str, Any], name: str) -> dict[str, Any]:
     while (version := data.get("saucer")) != VERSION:
         if not isinstance(version, int) or version not in _UPGRADES:
-            raise FileError(name, f"is of recipe version {str(version)[:20]!r}; this Saucer reads versions 1 to {VERSION}")
+            raise FileError(name, f"is of recipe version {str(version)[:20]}; this Saucer reads versions 1 to {VERSION}")
         data = _UPGRADES[version](data)
     return data
 

@@ -68,9 +68,10 @@ class Capture:
         }  # fmt: skip
 
 
-def _levels(rgb: F32) -> int:
-    """Most distinct values in a channel."""
-    return max(len(np.unique(np.round(rgb[..., c] * 65535).astype(np.int64))) for c in range(3))
+def _in_eight_bits(rgb: F32) -> bool:
+    """Whether every value is one that 8 bits have."""
+    codes = rgb.reshape(-1).astype(np.float64) * 255
+    return bool((np.abs(codes - np.round(codes)) < 4e-3).mean() > 0.999)
 
 
 def _noise(grid: F32) -> float:
@@ -107,6 +108,9 @@ def _shading(grid: F32, arrangement: Arrangement) -> tuple[float, float]:
     The look is a sum of cosines over the cube; the shading a sum over the picture, times the value.
     """
     n = arrangement.grid
+    if arrangement.layout == "strip":
+        # Along a strip place and blue are the same: nothing can be told apart.
+        return 0.0, 0.0
     rng = np.random.default_rng(1)
     chosen = rng.choice(n**3, min(n**3, _SAMPLES), replace=False)
     b, g, r = np.unravel_index(chosen, (n, n, n))
@@ -122,22 +126,23 @@ def _shading(grid: F32, arrangement: Arrangement) -> tuple[float, float]:
         live = (value > 0.04) & (value < 0.97)
         if live.sum() < 2 * len(orders):
             continue
-        away = x * x if arrangement.layout == "strip" else (x * x + y * y) / 2
+        away = (x * x + y * y) / 2
         place = np.stack([value * away, value * away**2, value * x, value * y], axis=1)
         solved, *_ = np.linalg.lstsq(np.concatenate([smooth, place], axis=1)[live], value[live], rcond=None)
-        near, far, across, down = solved[-4:]
+        near, far, across, _ = solved[-4:]
         out.append(near + far)
-        # What follows blue alone cannot be told from a look; across the picture it can.
-        lean.append(across if abs(across) > abs(down) else down)
+        # What runs down a Hald or tiles follows blue or green and cannot be told from a look; what runs across it can.
+        lean.append(across)
     if not out:
         return 0.0, 0.0
     return float(np.median(out)), float(np.median(lean))
 
 
-def _edges(grid: F32, arrangement: Arrangement) -> float:
+def _edges(grid: F32) -> tuple[float, float]:
     """How far values at the ends of a line of red are pulled toward each other (softened, above 0) or pushed apart (sharpened).
 
-    In every layout red runs along a line of the picture and jumps back at its end.
+    In every layout red runs along a line of the picture and jumps back at its end. Second: how far the same guess is off inside, where
+    nothing jumps.
     """
     g = grid.astype(np.float64)[1:-1, 1:-1]
     # The quadratic through the third to seventh point, carried on to the first.
@@ -147,8 +152,12 @@ def _edges(grid: F32, arrangement: Arrangement) -> float:
     live = (np.abs(range_) > 0.2) & (g[:, :, 0] > 0.015) & (g[:, :, -1] < 0.985)
     near = np.where(live, (g[:, :, 0] - first) / np.where(live, range_, 1), 0)
     away = np.where(live, (last - g[:, :, -1]) / np.where(live, range_, 1), 0)
-    count = max(int(live.sum()), 1)
-    return float((near.sum() + away.sum()) / (2 * count)) if live.any() else _clipped_edges(g)
+    if not live.any():
+        return _clipped_edges(g), 0.0
+    count = 2 * int(live.sum())
+    guess = 3 * g[:, :, 6] - 3 * g[:, :, 8] + g[:, :, 10] if g.shape[2] > 12 else 2 * g[:, :, 4] - g[:, :, 6]
+    inside = np.where(live, np.abs(g[:, :, 4 if g.shape[2] > 12 else 2] - guess) / np.where(live, np.abs(range_), 1), 0)
+    return float((near.sum() + away.sum()) / count), float(inside.sum() / (count / 2))
 
 
 def _clipped_edges(g: F64) -> float:
@@ -193,7 +202,7 @@ def capture(rgb: F32, *, depth: str = "16 bit", kind: str = "PNG", profile: str 
     x, y = arrangement.places()
     rest = np.zeros_like(rgb)
     rest[y, x] = (grid - fit).reshape(-1, 3)
-    coarse = depth != "8 bit" and _levels(rgb) <= 256
+    coarse = depth != "8 bit" and _in_eight_bits(rgb)
     findings += _place_findings(grid, arrangement)
     findings += _point_findings(grid, rest, depth, kind, coarse, spoiled=any(f.serious for f in findings))
     if any(f.serious for f in findings):
@@ -214,18 +223,19 @@ def _sigma(findings: list[Finding]) -> float:
 def _place_findings(grid: F32, arrangement: Arrangement) -> list[Finding]:
     found = []
     corners, lean = _shading(grid, arrangement)
+    pull, sure = _edges(grid)
+    limit = 0.018 * (64 / len(grid)) ** 2 + 1.5 * sure + 4 * _noise(grid)
     if corners < -0.025:
         found.append(Finding("shading", -corners, f"darkened toward the corners by {-corners:.0%}: a vignette was on. Switch it off", True))
     elif corners > 0.025:
         found.append(Finding("shading", corners, f"lightened toward the corners by {corners:.0%}: a vignette was on. Switch it off", True))
-    if abs(lean) > 0.02:
+    if abs(lean) > 0.03 and abs(pull) <= limit:
         found.append(
             Finding("gradient", abs(lean), f"lighter to one side by {2 * abs(lean):.0%}: a light or gradient was on. Switch it off", True)
         )
-    pull = _edges(grid, arrangement)
-    if pull > 0.012:
+    if pull > limit:
         found.append(Finding("softening", pull, "neighbours in the picture are mixed: it was softened or resized. Switch that off", True))
-    elif pull < -0.012:
+    elif pull < -limit:
         found.append(Finding("sharpening", -pull, "neighbours in the picture are pushed apart: sharpening was on. Switch it off", True))
     return found
 
@@ -236,7 +246,7 @@ def _point_findings(grid: F32, rest: F32, depth: str, kind: str, coarse: bool, s
     allowed = 2.2 * ROUNDING if depth == "8 bit" or coarse else 0.35 * ROUNDING
     blocks = _blocks(rest)
     codes = noise / STEP
-    if kind == "JPEG" or (blocks > 1.35 and noise > allowed):
+    if kind == "JPEG" or (blocks > 1.35 and noise > allowed) or (blocks > 2 and noise > 1.5 * ROUNDING):
         serious = codes > 3.0
         found.append(
             Finding(

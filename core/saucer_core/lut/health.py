@@ -46,7 +46,7 @@ class Health:
             found.append(f"{self.flats:.0%} of the grey axis stands still")
         if self.grey_steps < 128:
             found.append(f"an 8-bit grey ramp keeps {self.grey_steps} of its 256 steps: banding")
-        if self.folds > 0.002:
+        if self.folds > 0.01:
             found.append(f"{self.folds:.1%} of the cells are folded: different colours become the same, or trade places")
         if self.roughness > 0.004 and self.rough_sign > 0.3:
             found.append("it is rough from point to point, as grain or lossy compression leaves it")

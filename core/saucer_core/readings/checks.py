@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..arrays import F32
-from ..encodings import encoding
+from ..encodings import encoding, meet
 from ..encodings.oklab import to_oklab
 from ..errors import LookError
 from ..look import Look, evaluate, every_step, part_of, surroundings
@@ -37,7 +37,7 @@ BACKWARDS = 25.0
 #: OKLab chroma that mid grey may gain.
 DRIFT = 0.11
 #: Turn of skin in degrees, and how far its colour may be driven up or down.
-SKIN_TURN, SKIN_MOST, SKIN_LEAST = 24.0, 2.2, 0.3
+SKIN_TURN, SKIN_MOST, SKIN_LEAST = 34.0, 2.2, 0.3
 #: Shares of a picture: out of gamut by more than 5 % code, and newly clipped.
 GAMUT_SHARE, GAMUT_DEPTH, CLIP_SHARE = 0.08, 0.05, 0.06
 #: Pixels taken of each picture.
@@ -172,7 +172,7 @@ def _tone(look: Look, tables: Tables) -> list[Check]:
     weights = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
 
     def back(out: F32) -> bool:
-        return float(np.diff(out @ weights).min()) < -2e-3
+        return float(np.diff(np.clip(out, 0, 1) @ weights).min()) < -2e-3
 
     def jumps(out: F32) -> bool:
         return float(np.diff(np.clip(out, 0, 1), axis=0).max()) * 255 > JUMP
@@ -180,7 +180,7 @@ def _tone(look: Look, tables: Tables) -> list[Check]:
     out = _greys(look, tables)
     found = []
     if back(out):
-        fall = -float(np.minimum(np.diff(out @ weights), 0).sum()) * 255
+        fall = -float(np.minimum(np.diff(np.clip(out, 0, 1) @ weights), 0).sum()) * 255
         step = _culprit(look, tables, back)
         text = f"Tones turn back: a lighter grey comes out darker, by {fall:.0f} of 255 in all."
         found.append(
@@ -201,6 +201,8 @@ def _hues(look: Look, tables: Tables) -> list[Check]:
     lab = to_oklab(np.clip(_through(look, wheel, tables), 0, 1), encoding("srgb"))
     if float(np.hypot(lab[:, 1], lab[:, 2]).mean()) < 0.02:
         return []
+    # A tint over everything is no fold: hues are judged around their own middle.
+    lab[:, 1:] -= lab[:, 1:].mean(axis=0)
     turn = np.degrees(np.arctan2(lab[:, 2], lab[:, 1]))
     step = (np.diff(np.concatenate([turn, turn[:1]])) + 180) % 360 - 180
     strong = np.hypot(lab[:, 1], lab[:, 2]) > 0.02
@@ -258,8 +260,7 @@ def _pictures(look: Look, pictures: Sequence[F32], tables: Tables) -> list[Check
         given = _sample(p)
         out = evaluate(look, given, tables=tables)
         outside.append(float((out < -GAMUT_DEPTH).any(axis=1).mean()))
-        at = encoding(look.input)
-        before = (given >= 1 - SLACK).any(axis=1) if at.referred == "display" else np.zeros(len(given), dtype=bool)
+        before = (meet(given, encoding(look.input), encoding(look.output)) >= 0.985).all(axis=1)
         clipped.append(float(((out >= 1 - SLACK).all(axis=1) & ~before).mean()))
     if encoding(look.output).response != "display":
         return []
@@ -331,7 +332,7 @@ def _converted(look: Look, check: Check, tables: Tables) -> list[Any]:
         # A display picture for a table of scene light: it is taken back to the scene by a look that does nothing else.
         from ..steps import LookStep
 
-        inner = Look(input=wanted.key, output=wanted.key, steps=[step])
+        inner = Look(input=wanted.key, output=step.gives, steps=[step])
         return [LookStep(id=new_id(), label=f"{step.name or 'LUT'} on {given.label}"[:80], name=step.name[:160], look=inner)]
 
     return _replaced(look.steps, check.step, change)

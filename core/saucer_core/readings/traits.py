@@ -24,11 +24,14 @@ HUES, CHROMA = 24, 0.09
 
 @dataclass(frozen=True)
 class Traits:
-    """warmth, tint: what mid greys gain in OKLab b and lose in a, × 1000 (above 0: warmer, greener). contrast: slope at mid grey against
-    the picture without the look. black, white: where the ends of a grey ramp go, code values 0–1. saturation: mean chroma ratio of
-    24 hues. shadow_tint, highlight_tint: hue in degrees and OKLab chroma × 1000 of a dark and a light grey. skin_hue, skin_saturation:
-    mean turn in degrees and chroma ratio of five skins. exposure: change of mid grey's lightness × 100. hue_spread: how far hues are
-    gathered toward two opposite ones, 0–1."""
+    """Numbers that say what a look does.
+
+    warmth, tint: what mid greys gain in OKLab b and lose in a, × 1000 (above 0: warmer, greener). contrast: slope at mid grey against
+    the picture without the look. black, white: where the ends of a grey ramp go, code values 0–1. saturation: mean chroma
+    ratio of 24 hues. shadow_tint, highlight_tint: hue in degrees and OKLab chroma × 1000 of a dark and a light grey. skin_hue,
+    skin_saturation: mean turn in degrees and chroma ratio of five skins, against the look's own mid grey. exposure: change of mid
+    grey's lightness × 100. hue_spread: how far hues are gathered toward two opposite ones, 0–1.
+    """
 
     warmth: float
     tint: float
@@ -90,7 +93,8 @@ def traits(look: Look, *, tables: Tables = no_tables) -> Traits:
     slope = (greys[74, 0] - greys[54, 0]) / (before[74, 0] - before[54, 0])
     chroma = np.hypot(hues[:, 1], hues[:, 2])
     ratio = chroma / np.hypot(before[129 : 129 + HUES, 1], before[129 : 129 + HUES, 2])
-    was, now = before[129 + HUES :], skins
+    # Skin is judged against the look's own grey: under blue light it is the rest of the blue that counts.
+    was, now = before[129 + HUES :], skins - mid * np.array([0, 1, 1], dtype=np.float32)
     turn = np.degrees(np.arctan2(now[:, 2], now[:, 1]) - np.arctan2(was[:, 2], was[:, 1]))
     doubled = np.exp(2j * np.arctan2(hues[:, 2], hues[:, 1]))
     gathered = abs((doubled * chroma).sum()) / max(float(chroma.sum()), 1e-6)
@@ -146,10 +150,10 @@ def _words(t: Traits) -> list[tuple[float, str]]:
     say(abs(t.exposure) / 6, "bright" if t.exposure > 0 else "dark")
     say((t.contrast - 1) * 7, "hard")
     say((1 - t.contrast) * 8, "soft")
-    say(t.black / 0.035, "lifted blacks")
+    say(t.black / 0.02, "lifted blacks")
     say((1 - t.white) / 0.06, "lowered whites")
     for (hue, amount), place in ((t.shadow_tint, "shadows"), (t.highlight_tint, "highlights")):
         say(amount / (14 if t.monochrome else 11), f"{hue_name(hue)} {place}")
-    if not t.monochrome and abs(t.skin_hue) > 12:
+    if not t.monochrome and 12 < abs(t.skin_hue) < 90:
         say(abs(t.skin_hue) / 12, "skin turned to " + ("yellow" if t.skin_hue > 0 else "red"))
     return found or [(0.0, "neutral")]

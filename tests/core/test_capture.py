@@ -1,0 +1,159 @@
+"""Carriers damaged on purpose: each damage is named, clean ones are taken."""
+
+import io
+
+import numpy as np
+import pytest
+from PIL import Image
+from saucer_core.formats import carrier, pictures
+from saucer_core.look import Look
+from saucer_core.lut.bake import bake
+from saucer_core.lut.capture import capture
+from saucer_core.lut.carrier import hald, picture, strip, tiles
+from saucer_core.lut.health import health
+from saucer_core.lut.lut import Lut, identity_grid
+from scipy.ndimage import gaussian_filter
+
+from demo.looks import LOOKS
+
+FROM_DEMO = {d.name: d.look() for d in LOOKS}
+GIVEN = {"none": Look(), **{name: FROM_DEMO[name] for name in ("Cross bath", "Oxide", "Faded card")}}
+ARRANGED = {"hald": hald(8), "tiles": tiles(64)}
+
+
+def rounded(rgb, codes=255):
+    return (np.round(np.clip(rgb, 0, 1) * codes) / codes).astype(np.float32)
+
+
+def grained(rgb, codes):
+    return rgb + np.random.default_rng(4).normal(0, codes / 255, rgb.shape).astype(np.float32)
+
+
+def vignetted(rgb, amount):
+    h, w = rgb.shape[:2]
+    y, x = np.mgrid[0:h, 0:w]
+    away = (((x + 0.5) / w * 2 - 1) ** 2 + ((y + 0.5) / h * 2 - 1) ** 2) / 2
+    return rgb * (1 - amount * away)[..., None].astype(np.float32)
+
+
+def blurred(rgb, sigma):
+    return np.stack([gaussian_filter(rgb[..., c], sigma) for c in range(3)], axis=-1)
+
+
+def through_pillow(rgb, change):
+    image = Image.fromarray((np.clip(rgb, 0, 1) * 255 + 0.5).astype(np.uint8))
+    return np.asarray(change(image).convert("RGB")).astype(np.float32) / 255
+
+
+def compressed(quality):
+    def save(image):
+        data = io.BytesIO()
+        image.save(data, "JPEG", quality=quality, subsampling=0)
+        return Image.open(data)
+
+    return lambda rgb: through_pillow(rgb, save)
+
+
+def shrunk(rgb):
+    h, w = rgb.shape[:2]
+    return through_pillow(rgb, lambda i: i.resize((w // 2, h // 2), Image.Resampling.BICUBIC).resize((w, h), Image.Resampling.BICUBIC))
+
+
+#: What is done, the depth that the file has then, what it is to be called, and the verdict.
+DAMAGES = {
+    "16 bit": (lambda x: rounded(x, 65535), "16 bit", None, "accept"),
+    "8 bit": (rounded, "8 bit", None, "accept"),
+    "8-bit rounding": (rounded, "16 bit", "rounding", "accept"),
+    "light grain": (lambda x: rounded(grained(x, 1), 65535), "16 bit", "noise", "smooth"),
+    "grain": (lambda x: rounded(grained(x, 3)), "8 bit", "noise", "smooth"),
+    "heavy grain": (lambda x: rounded(grained(x, 8)), "8 bit", "noise", "refuse"),
+    "JPEG 95": (compressed(95), "8 bit", "compression", None),
+    "JPEG 60": (compressed(60), "8 bit", "compression", None),
+    "JPEG 60, saved as PNG": (compressed(60), "8 bit", "compression", None),
+    "vignette": (lambda x: rounded(vignetted(x, 0.1), 65535), "16 bit", "shading", "refuse"),
+    "strong vignette": (lambda x: rounded(vignetted(x, 0.3)), "8 bit", "shading", "refuse"),
+    "blur": (lambda x: rounded(blurred(x, 0.6), 65535), "16 bit", "softening", "refuse"),
+    "strong blur": (lambda x: rounded(blurred(x, 1.2)), "8 bit", "softening", "refuse"),
+    "sharpening": (lambda x: rounded(x + 0.6 * (x - blurred(x, 1)), 65535), "16 bit", "sharpening", "refuse"),
+    "there and back in size": (lambda x: rounded(shrunk(x)), "8 bit", "softening", "refuse"),
+}
+
+
+@pytest.mark.parametrize("damage", DAMAGES)
+@pytest.mark.parametrize("layout", ARRANGED)
+def test_damage_is_named(damage, layout):
+    change, depth, named, verdict = DAMAGES[damage]
+    for name, look in GIVEN.items():
+        arrangement = ARRANGED[layout]
+        if name == "none" and "PNG" in damage:
+            continue  # Blocks of eight even shades lose nothing by it: there is nothing to find.
+        rgb = picture(arrangement, bake(look, arrangement.grid).grid)
+        kind = "JPEG" if damage in ("JPEG 95", "JPEG 60") else "PNG"
+        found = capture(change(rgb).astype(np.float32), depth=depth, kind=kind)
+        kinds = {f.kind for f in found.findings}
+        assert found.arrangement == arrangement
+        assert (named in kinds) if named else not kinds, (name, found.findings)
+        if verdict:
+            assert found.verdict == verdict, (name, found.findings)
+        if found.verdict == "smooth":
+            assert 0 < found.change[0] < 3
+            assert found.smoothed is not None
+        assert all(f.words for f in found.findings)
+
+
+def test_smoothing_comes_nearer_to_the_look():
+    look = GIVEN["Faded card"]
+    clean = bake(look, 64).grid
+    found = capture(rounded(grained(picture(hald(8), clean), 3)))
+    off = [np.abs(np.clip(lut.grid, 0, 1) - np.clip(clean, 0, 1)).mean() for lut in (found.lut, found.smoothed)]
+    assert off[1] < off[0] / 3
+
+
+def test_what_is_no_carrier():
+    assert capture(np.zeros((500, 500, 3), np.float32)).findings[0].kind == "size"
+    scene = np.random.default_rng(1).uniform(0, 1, (512, 512, 3)).astype(np.float32)
+    assert capture(scene).findings[0].kind == "not a carrier"
+    few = through_pillow(picture(hald(8)), lambda i: i.quantize(256))
+    assert capture(few, depth="8 bit").findings[0].kind == "palette"
+
+
+def test_a_profile_in_the_file_is_named(tmp_path):
+    """A PNG with an embedded profile, made by Pillow's ImageCms (LittleCMS)."""
+    from PIL import ImageCms
+
+    path = tmp_path / "carrier.png"
+    rgb = picture(hald(4))
+    profile = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
+    Image.fromarray((rgb * 255 + 0.5).astype(np.uint8)).save(path, icc_profile=profile)
+    found = carrier.read(path)
+    assert "profile" in {f.kind for f in found.findings}
+    assert pictures.read(path)[1].profile
+
+
+@pytest.mark.parametrize("arrangement", [strip(32), hald(6)], ids=str)
+def test_other_layouts_come_back_clean(arrangement):
+    for look in GIVEN.values():
+        lut = bake(look, arrangement.grid)
+        found = capture(rounded(picture(arrangement, lut.grid), 65535))
+        assert (found.verdict, found.arrangement) == ("accept", arrangement), found.findings
+        assert np.abs(found.lut.grid - np.clip(lut.grid, 0, 1)).max() < 1e-4
+
+
+def test_health_tells_sound_tables_from_spoiled_ones():
+    sound = health(bake(FROM_DEMO["Oxide"], 33))
+    assert sound.findings() == []
+    assert health(Lut(identity_grid(17))).from_identity == pytest.approx((0, 0), abs=1e-6)
+
+    grid = identity_grid(33)
+    assert "rough from point to point" in " ".join(health(Lut(rounded(grained(grid, 4)))).findings())
+    turned = np.ascontiguousarray(np.where(grid > 0.6, 1.2 - grid, grid))
+    spoiled = health(Lut(turned))
+    assert spoiled.reversals > 10
+    assert spoiled.folds > 0.05
+    assert any("turn back" in words for words in spoiled.findings())
+    posterised = health(Lut(np.ascontiguousarray(np.round(np.sqrt(grid) * 12) / 12)))
+    assert posterised.grey_steps < 256
+    assert posterised.flats > 0.1
+    steep = health(Lut(np.ascontiguousarray(np.clip((grid - 0.45) * 12, 0, 1))))
+    assert steep.steepest == pytest.approx(12, abs=0.5)
+    assert steep.clipped > 0.5

@@ -1,0 +1,311 @@
+"""File formats against OpenColorIO, and against people who send us anything."""
+
+import json
+
+import numpy as np
+import PyOpenColorIO as ocio
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from numpy.testing import assert_allclose
+from saucer_core.encodings import CameraEncoding, define
+from saucer_core.errors import CoreError, FileError, LookError
+from saucer_core.formats import carrier, cdl, clf, foreign, ocio_config, recipe
+from saucer_core.formats.registry import format_of, read_table, readable, write_table
+from saucer_core.look import Look, evaluate
+from saucer_core.lut.bake import bake, bake_curves
+from saucer_core.lut.carrier import arrangements, grid_of, hald, picture, strip, tiles
+from saucer_core.lut.lut import Lut, Shaper, identity_grid
+from saucer_core.steps.slope_offset_power import Correction
+
+from .random_looks import colours
+from .test_encodings import CAMERA
+from .test_tables import LOOK, with_ocio
+
+HEAD = '<ProcessList id="x" compCLFversion="3" name="ours">'
+BITS = 'inBitDepth="32f" outBitDepth="32f"'
+
+
+def listed(*nodes):
+    return HEAD + "".join(nodes) + "</ProcessList>"
+
+
+CURVE = "0 0.1 0 0.2 0.3 0.4 0.6 0.5 0.7 1 0.9 1"
+# ruff: noqa: E501
+NODES = {
+    "matrix": f'<Matrix {BITS}><Array dim="3 3">0.9 0.1 0 0 1 0 0.05 0 0.95</Array></Matrix>',
+    "matrix with offset": f'<Matrix {BITS}><Array dim="3 4">0.9 0.1 0 0.02 0 1 0 -0.01 0.05 0 0.95 0</Array></Matrix>',
+    "matrix of ten bits": '<Matrix inBitDepth="10i" outBitDepth="16i"><Array dim="3 3">64 0 0 0 64 0 0 0 64</Array></Matrix>',
+    "range": f"<Range {BITS}><minInValue>0.1</minInValue><maxInValue>0.9</maxInValue><minOutValue>0</minOutValue><maxOutValue>1</maxOutValue></Range>",
+    "range, one side": f"<Range {BITS}><minInValue>0.1</minInValue><minOutValue>0.1</minOutValue></Range>",
+    "lut1d": f'<LUT1D {BITS}><Array dim="4 3">{CURVE}</Array></LUT1D>',
+    "lut1d, one column": f'<LUT1D {BITS}><Array dim="4 1">0 0.2 0.7 1</Array></LUT1D>',
+    "lut1d, ten bits": '<LUT1D inBitDepth="10i" outBitDepth="10i"><Array dim="4 1">0 200 700 1023</Array></LUT1D>',
+    "lut3d": f'<LUT3D {BITS} interpolation="tetrahedral"><Array dim="2 2 2 3">0 0 0 0 0 .8 0 .9 0 0 1 1 1 0 .1 .9 0 1 1 1 0 1 .9 1</Array></LUT3D>',
+    "log10": f'<Log {BITS} style="log10"></Log>',
+    "antiLog2": f'<Log {BITS} style="antiLog2"></Log>',
+    "linToLog": f'<Log {BITS} style="linToLog"><LogParams base="10" logSideSlope="0.3" logSideOffset="0.5" linSideSlope="2" linSideOffset="0.1"/></Log>',
+    "cameraLogToLin": f'<Log {BITS} style="cameraLogToLin"><LogParams base="2" logSideSlope="0.08" logSideOffset="0.4" linSideSlope="1" linSideOffset="0.01" linSideBreak="0.02"/></Log>',
+    "exponent": f'<Exponent {BITS} style="basicFwd"><ExponentParams exponent="2.2"/></Exponent>',
+    "exponent, mirrored back": f'<Exponent {BITS} style="basicMirrorRev"><ExponentParams exponent="2.4"/></Exponent>',
+    "exponent, passed": f'<Exponent {BITS} style="basicPassThruFwd"><ExponentParams exponent="1.8" channel="R"/></Exponent>',
+    "moncurve": f'<Exponent {BITS} style="monCurveFwd"><ExponentParams exponent="2.4" offset="0.055"/></Exponent>',
+    "moncurve back": f'<Exponent {BITS} style="monCurveMirrorRev"><ExponentParams exponent="2.2" offset="0.099"/></Exponent>',
+    "cdl": f'<ASC_CDL {BITS} style="Fwd"><SOPNode><Slope>1.1 1 0.9</Slope><Offset>0.02 0 -0.02</Offset><Power>1 1.2 0.9</Power></SOPNode><SatNode><Saturation>0.8</Saturation></SatNode></ASC_CDL>',
+    "cdl back": f'<ASC_CDL {BITS} style="RevNoClamp"><SOPNode><Slope>1.1 1 0.9</Slope><Offset>0.02 0 -0.02</Offset><Power>1 1.2 0.9</Power></SOPNode></ASC_CDL>',
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("node", NODES)
+def test_clf_nodes_against_opencolorio(tmp_path, node):
+    """OpenColorIO 2.6 reads the same file; its exact processor."""
+    path = tmp_path / "x.clf"
+    path.write_text('<?xml version="1.0" encoding="UTF-8"?>\n' + listed(NODES[node]), encoding="utf-8")
+    # Of nothing a logarithm gives what each likes: there is no light of nought here.
+    rgb = np.maximum(colours(2000, 0.001, 1.2), np.float32(1e-3))
+    assert_allclose(read_table(path).apply(rgb), with_ocio(path, rgb), rtol=3e-5, atol=2e-5)
+
+
+def test_clf_half_domain():
+    """A LUT1D with one row for each half-float holds a square root over all of them; raw halfs are the same numbers."""
+    halfs = np.arange(65536, dtype=np.uint16).view(np.float16).astype(np.float64)
+    values = np.where(np.isfinite(halfs), np.sqrt(np.abs(halfs)) * np.sign(halfs), 0.0).astype(np.float16)
+    text = {"false": "\n".join(f"{v:.9g}" for v in values.tolist()), "true": "\n".join(map(str, values.view(np.uint16)))}
+    rgb = colours(500, -2, 8)
+    found = {}
+    for raw, numbers in text.items():
+        node = (
+            f'<LUT1D inBitDepth="16f" outBitDepth="16f" halfDomain="true" rawHalfs="{raw}"><Array dim="65536 1">{numbers}</Array></LUT1D>'
+        )
+        found[raw] = clf.read_text(listed(node), "h.clf").apply(rgb)
+    assert_allclose(found["false"], np.sqrt(np.abs(rgb)) * np.sign(rgb), rtol=1e-3, atol=1e-3)
+    np.testing.assert_array_equal(found["true"], found["false"])
+
+
+def test_clf_inverse_curve():
+    back = clf.read_text(listed(f'<InverseLUT1D {BITS}><Array dim="4 1">0 0.2 0.7 1</Array></InverseLUT1D>'), "x.clf")
+    there = clf.read_text(listed(NODES["lut1d, one column"]), "x.clf")
+    rgb = colours(low=0, high=1)
+    assert_allclose(back.apply(there.apply(rgb)), rgb, atol=1e-5)
+
+
+@pytest.mark.parametrize("source", ["bt709_display", "linear_709"])
+def test_baked_clf_is_read_by_opencolorio(tmp_path, source):
+    look = Look.model_validate(
+        {"input": source, "output": "srgb", "steps": [{"kind": "scene_to_display", "to": "srgb"}, {"kind": "saturation", "amount": 1.3}]}
+    )
+    lut = bake(look, 17, title="a “title” & <more>", comments=("größe 釉",))
+    path = tmp_path / "x.clf"
+    write_table(path, lut)
+    rgb = colours(2000, 0.002, 1)
+    assert_allclose(with_ocio(path, rgb), lut.apply(rgb), atol=2e-5)
+    back = read_table(path)
+    assert (back.title, back.comments) == ("a “title” & <more>", ("größe 釉",))
+    assert_allclose(back.apply(rgb), lut.apply(rgb), atol=1e-6)
+
+
+EXACT = Look.model_validate(
+    {
+        "input": "film_log",
+        "output": "bt709_display",
+        "steps": [
+            {"kind": "exposure", "stops": 0.4},
+            {"kind": "balance", "temperature": 20},
+            {"kind": "encode", "to": "bt709_display"},
+            {"kind": "channel_mix", "red": {"green": 0.1}},
+            {"kind": "slope_offset_power", "red": {"slope": 1.1}, "saturation": 0.9},
+        ],
+    }
+)
+
+
+def test_exact_clf_is_exact_in_opencolorio(tmp_path):
+    path = tmp_path / "exact.clf"
+    path.write_text(clf.exact_text(EXACT, title="exact"), encoding="utf-8")
+    rgb = colours(3000, 0.05, 0.9)
+    assert_allclose(with_ocio(path, rgb), evaluate(EXACT, rgb), atol=2e-5)
+    assert_allclose(read_table(path).apply(rgb), evaluate(EXACT, rgb), atol=1e-5)
+
+
+def test_exact_clf_names_the_step_that_has_no_exact_form():
+    with pytest.raises(LookError, match="“Curves” has no exact form"):
+        clf.exact_text(LOOK.model_copy(update={"steps": LOOK.steps[1:]}))
+
+
+BROKEN = [
+    ("<ProcessList>", "not sound XML"),
+    ("<other/>", "begins with other"),
+    (listed(), "holds no node"),
+    (listed("<Blur/>"), "does not know the node Blur"),
+    (listed('<Matrix inBitDepth="9i" outBitDepth="32f"><Array dim="3 3">1 0 0 0 1 0 0 0 1</Array></Matrix>'), "inBitDepth “9i”"),
+    (listed(f'<Matrix {BITS}><Array dim="3 3">1 0 0 0 1 0 0 0</Array></Matrix>'), "Matrix needs"),
+    (listed(f'<LUT3D {BITS}><Array dim="200 200 200 3">0</Array></LUT3D>'), "grids have 2 to 129"),
+    (listed(f'<LUT1D {BITS}><Array dim="99999999 1">0</Array></LUT1D>'), "larger than Saucer takes"),
+    (listed(f'<Matrix {BITS}><Array dim="3 3">1 0 0 0 nan 0 0 0 1</Array></Matrix>'), "infinity, NaN"),
+    (listed(f'<Log {BITS} style="wood"/>'), "no style “wood”"),
+    ('<!DOCTYPE x [<!ENTITY a "b">]>' + listed(), "document type or entities"),
+]
+
+
+@pytest.mark.parametrize(("text", "reason"), BROKEN)
+def test_broken_clf_is_refused_with_a_reason(text, reason):
+    with pytest.raises(FileError, match=reason):
+        clf.read_text(text, "x.clf")
+
+
+def test_the_line_at_fault_is_named():
+    with pytest.raises(FileError, match=r"x\.clf, line 3: Matrix needs"):
+        clf.read_text(HEAD + "\n\n" + f'<Matrix {BITS}><Array dim="3 3">1</Array></Matrix></ProcessList>', "x.clf")
+
+
+WHOLE = [listed(node) for node in NODES.values()]
+
+
+@settings(deadline=None, max_examples=300, derandomize=True)
+@given(
+    st.sampled_from(WHOLE),
+    st.lists(st.tuples(st.floats(0, 1), st.sampled_from(["", "<", "9e99", "\0", "-", "R", "Array", " 1 1 1 ", "ü"])), max_size=4),
+)
+def test_the_clf_reader_only_refuses(text, damage):
+    """Files with pieces cut out and put in: a table, or the documented error; nothing else."""
+    for place, piece in damage:
+        k = int(place * len(text))
+        text = text[:k] + piece + text[k + len(piece) // 2 :]
+    try:
+        table = clf.read_text(text, "x.clf")
+    except FileError:
+        return
+    assert np.isfinite(table.apply(colours(20, 0, 1))).all()
+
+
+CORRECTION = cdl.NamedCorrection(Correction((1.1, 1, 0.9), (0.02, 0, -0.01), (1, 1.1, 0.95), 0.8), "s<1>", "a “warm” shelf & more")
+
+
+@pytest.mark.parametrize("suffix", [".cc", ".ccc", ".cdl"])
+def test_cdl_files_are_read_by_opencolorio_and_by_us(tmp_path, suffix):
+    path = tmp_path / f"x{suffix}"
+    path.write_text(cdl.write_text([CORRECTION], suffix), encoding="utf-8")
+    rgb = colours(1500, 0, 1)
+    ours = read_table(path)
+    transform = ocio.FileTransform(str(path))
+    transform.setCDLStyle(ocio.CDL_ASC)
+    theirs = np.array(rgb, copy=True)
+    ocio.Config.CreateRaw().getProcessor(transform).getDefaultCPUProcessor().applyRGB(theirs)
+    assert_allclose(ours.apply(rgb), theirs, atol=2e-5)
+    assert (ours.title, ours.comments) == ("s<1>", ("a “warm” shelf & more",))
+
+
+def test_cdl_of_a_look_and_what_it_cannot_hold(tmp_path):
+    step = {"kind": "slope_offset_power", "red": {"slope": 1.2}}
+    assert cdl.correction_of(Look.model_validate({"steps": [step]})).slope == (1.2, 1, 1)
+    for steps, reason in (
+        ([step, {"kind": "contrast", "amount": 2}], "this look has"),
+        ([{**step, "strength": 0.5}], "part of its strength"),
+    ):
+        with pytest.raises(LookError, match=reason):
+            cdl.correction_of(Look.model_validate({"steps": steps}))
+    path = tmp_path / "x.ccc"
+    path.write_text(cdl.write_text([CORRECTION, CORRECTION], ".ccc"))
+    with pytest.raises(FileError, match="holds 2 corrections"):
+        read_table(path)
+    with pytest.raises(FileError, match="line 1: slope and saturation"):
+        cdl.corrections('<ColorCorrection id="a"><SOPNode><Slope>-1 1 1</Slope></SOPNode></ColorCorrection>', "x.cc")
+
+
+@pytest.mark.parametrize("arrangement", [hald(4), hald(8), strip(17), strip(32), tiles(33), tiles(64)], ids=str)
+def test_carriers_hold_every_colour_once(arrangement):
+    rgb = picture(arrangement)
+    assert rgb.shape == (arrangement.height, arrangement.width, 3)
+    np.testing.assert_array_equal(grid_of(rgb, arrangement), identity_grid(arrangement.grid))
+    assert arrangement in arrangements(arrangement.width, arrangement.height)
+
+
+@pytest.mark.parametrize(("suffix", "depth"), [(".png", "uint8"), (".png", "uint16"), (".tif", "uint16"), (".tif", "float")])
+def test_a_carrier_comes_back_as_the_look(tmp_path, suffix, depth):
+    path = tmp_path / f"carrier{suffix}"
+    lut = bake(LOOK, 64)
+    carrier.write(path, hald(8), depth, lut.grid)
+    found = carrier.read(path)
+    assert (found.verdict, found.arrangement) == ("accept", hald(8))
+    assert (
+        np.abs(found.lut.grid - np.clip(lut.grid, 0, 1)).max() <= {"uint8": 0.51 / 255, "uint16": 0.51 / 65535, "float": 1e-6}[depth] + 1e-6
+        or depth == "float"
+    )
+    for wrong, reason in ((tmp_path / "x.jpg", "other kinds lose colours"), (tmp_path / "x.exr", "other kinds")):
+        with pytest.raises(FileError, match=reason):
+            carrier.write(wrong, hald(4))
+    with pytest.raises(CoreError, match="level from 4 to 11"):
+        hald(12)
+
+
+def test_rarer_files_are_read_through_opencolorio(tmp_path):
+    """A .spi1d written by hand from its description in OpenColorIO's documentation."""
+    path = tmp_path / "curve.spi1d"
+    path.write_text("Version 1\nFrom 0.0 1.0\nLength 3\nComponents 1\n{\n0.0\n0.3\n1.0\n}\n")
+    assert ".spi1d" in readable()
+    lut = read_table(path)
+    assert_allclose(lut.apply(np.float32([[0.5, 0.25, 1.0]])), [[0.3, 0.15, 1.0]], atol=1e-5)
+    (tmp_path / "broken.spi1d").write_text("Version 1\n{")
+    with pytest.raises(FileError, match=r"broken\.spi1d: cannot be read"):
+        foreign.read(tmp_path / "broken.spi1d")
+    with pytest.raises(FileError, match="not a LUT file Saucer reads"):
+        format_of("x.exe")
+
+
+def test_an_opencolorio_configuration_gives_the_look(tmp_path):
+    looks = [ocio_config.NamedLook("Ours, one", LOOK), ocio_config.NamedLook("Ours / one", EXACT)]
+    path = ocio_config.write(tmp_path / "config", looks)
+    config = ocio.Config.CreateFromFile(str(path))
+    config.validate()
+    names = [look.getName() for look in config.getLooks()]
+    assert names == ["Ours_one", "Ours_one_2"]
+    for name, look, source in ((names[0], LOOK, "BT.709 display"), (names[1], EXACT, "film log")):
+        rgb = colours(1000, 0.1, 0.8)
+        transform = ocio.LookTransform(src=source, dst="BT.709 display", looks=name)
+        theirs = np.array(rgb, copy=True)
+        config.getProcessor(transform).getDefaultCPUProcessor().applyRGB(theirs)
+        assert_allclose(theirs, bake(look, 33).apply(rgb), atol=2e-3)
+
+
+def test_a_one_dimensional_bake_where_channels_do_not_mix():
+    curves = Look.model_validate({"steps": [{"kind": "curves", "blue": [[0, 0.1], [1, 0.9]]}, {"kind": "exposure", "stops": 0.5}]})
+    lut = bake_curves(curves, 4096)
+    rgb = colours(low=0, high=1)
+    assert_allclose(lut.apply(rgb), evaluate(curves, rgb), atol=2e-3)
+    with pytest.raises(LookError, match="mixes channels"):
+        bake_curves(LOOK)
+
+
+def test_recipes_carry_team_encodings_and_chains(tmp_path):
+    key = define(CameraEncoding(**CAMERA)).key
+    chain = clf.read_text(listed(NODES["log10"], NODES["matrix"]), "x.clf")
+    look = Look.model_validate(
+        {"input": key, "output": key, "steps": [{"kind": "lut", "table": chain.digest(), "expects": key, "gives": key}]}
+    )
+    path = tmp_path / "x.saucer.json"
+    recipe.write(path, look, name="Ours", tables=lambda digest: chain if digest == chain.digest() else None)
+    assert json.loads(path.read_text())["encodings"][key]["name"] == "Ours"
+    back = recipe.read(path)
+    rgb = colours(200, 0.05, 1)
+    assert_allclose(evaluate(back.look, rgb, tables=back.tables), chain.apply(rgb), atol=1e-6)
+
+
+def test_recipes_of_version_one_are_brought_up_to_date():
+    old = {"saucer": 1, "name": "old", "look": {"steps": [{"kind": "contrast", "amount": 1.2}]}, "tables": {}}
+    assert recipe.loads(json.dumps(old), "o").look.steps[0].amount == 1.2
+    with pytest.raises(FileError, match="versions 1 to 2"):
+        recipe.loads(json.dumps({**old, "saucer": 7}), "o")
+    schema = recipe.schema()
+    assert schema["properties"]["saucer"] == {"const": recipe.VERSION}
+    assert "Look" in schema["$defs"]
+
+
+def test_shapers_in_every_format(tmp_path):
+    values = np.sqrt(np.linspace(0, 1, 33, dtype=np.float32))[:, None].repeat(3, axis=1)
+    lut = Lut(None, Shaper(values, high=np.full(3, 2, np.float32)))
+    rgb = colours(400, 0, 2)
+    for suffix in (".cube", ".clf"):
+        path = tmp_path / f"x{suffix}"
+        write_table(path, lut)
+        assert_allclose(read_table(path).apply(rgb), lut.apply(rgb), atol=2e-5)
+        assert_allclose(with_ocio(path, rgb), lut.apply(rgb), atol=2e-5)
