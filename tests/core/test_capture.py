@@ -17,7 +17,7 @@ from scipy.ndimage import gaussian_filter
 from demo.looks import LOOKS
 
 FROM_DEMO = {d.name: d.look() for d in LOOKS}
-GIVEN = {"none": Look(), **{name: FROM_DEMO[name] for name in ("Cross bath", "Oxide", "Faded card")}}
+GIVEN = {"none": Look(), **{name: FROM_DEMO[name] for name in ("Cross bath", "Faded card")}}
 ARRANGED = {"hald": hald(8), "tiles": tiles(64)}
 
 
@@ -79,14 +79,14 @@ DAMAGES = {
 }
 
 
-@pytest.mark.parametrize("damage", DAMAGES)
-@pytest.mark.parametrize("layout", ARRANGED)
+@pytest.mark.parametrize(("damage", "layout"), [(d, k) for d in DAMAGES for k in ARRANGED if k == "hald" or "strong" in d or "bit" in d])
 def test_damage_is_named(damage, layout):
     change, depth, named, verdict = DAMAGES[damage]
     for name, look in GIVEN.items():
         arrangement = ARRANGED[layout]
-        if name == "none" and "PNG" in damage:
-            continue  # Blocks of eight even shades lose nothing by it: there is nothing to find.
+        if name == "none" and damage in ("JPEG 60, saved as PNG", "sharpening"):
+            # Blocks of eight even shades lose nothing by compression, and black and white are not pushed beyond their ends.
+            continue
         rgb = picture(arrangement, bake(look, arrangement.grid).grid)
         kind = "JPEG" if damage in ("JPEG 95", "JPEG 60") else "PNG"
         found = capture(change(rgb).astype(np.float32), depth=depth, kind=kind)

@@ -109,7 +109,19 @@ def test_the_live_table_is_the_look_for_the_screen(designer, frame):
     np.testing.assert_allclose(table, np.clip(expected, -1, 2), atol=1e-3)
     assert set(head["traces"]) == {"a", "b"}
     assert head["traces"]["a"]["encoding"] == "bt709_display"
-    assert sum(head["histogram"][3]) == 64 * 36
+
+
+def test_the_picture_at_rest_and_its_readings_are_the_looks_own(designer, frame):
+    recipe = Recipe.model_validate({"steps": STEPS})
+    body = {"look": recipe.model_dump(mode="json"), "frame": frame.pk}
+    content = designer.post("/exact?width=64", body).content
+    width, height = struct.unpack("<II", content[:8])
+    sent = np.frombuffer(content[8:], dtype="<f2").reshape(height, width, 3)
+    expected = for_screen(evaluate(recipe, frames.pixels(frame, recipe.input)), recipe.output)
+    np.testing.assert_allclose(sent, expected, atol=2e-3)
+    read = designer.post("/readings", body).json()
+    assert [sum(row) for row in read["histogram"] + read["before"]] == [64 * 36] * 8
+    assert designer.post("/exact?width=64", {"look": {}}).status_code == 422
 
 
 def test_a_picture_arrives_as_places_in_the_table(designer, frame):

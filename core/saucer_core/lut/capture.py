@@ -25,7 +25,7 @@ STEP = 1 / 255
 ROUNDING = STEP / np.sqrt(12)
 _SEEN = "bt709_display"
 _ORDER = 7
-_SAMPLES = 24_000
+_SAMPLES = 9_000
 
 
 @dataclass(frozen=True)
@@ -72,6 +72,12 @@ def _in_eight_bits(rgb: F32) -> bool:
     """Whether every value is one that 8 bits have."""
     codes = rgb.reshape(-1).astype(np.float64) * 255
     return bool((np.abs(codes - np.round(codes)) < 4e-3).mean() > 0.999)
+
+
+def _colours(rgb: F32) -> int:
+    """How many different colours there are, to 16 bits."""
+    codes = np.round(np.clip(rgb.reshape(-1, 3), 0, 1) * 65535).astype(np.int64)
+    return len(np.unique(codes[:, 0] << 32 | codes[:, 1] << 16 | codes[:, 2]))
 
 
 def _noise(grid: F32) -> float:
@@ -178,7 +184,7 @@ def _identity_like(grid: F32) -> bool:
 def capture(rgb: F32, *, depth: str = "16 bit", kind: str = "PNG", profile: str = "", title: str = "") -> Capture:
     """The look that a carrier picture ``(height, width, 3)`` brings back. depth, kind, profile: what its file says of itself."""
     findings: list[Finding] = []
-    colours = len(np.unique(np.round(rgb.reshape(-1, 3) * 65535).astype(np.int64), axis=0)) if rgb.size < 3 * 2_000_000 else 1 << 20
+    colours = _colours(rgb)
     found = recognise(rgb)
     if found is None:
         size = (

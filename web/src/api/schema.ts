@@ -1529,6 +1529,77 @@ export interface components {
             stops: number;
         };
         /**
+         * Finish
+         * @description All effects, done in this order, on the look's output.
+         */
+        Finish: {
+            softening?: components["schemas"]["Softening"];
+            sharpening?: components["schemas"]["Sharpening"];
+            glow?: components["schemas"]["Glow"];
+            light_wash?: components["schemas"]["LightWash"];
+            vignette?: components["schemas"]["Vignette"];
+            grain?: components["schemas"]["Grain"];
+        };
+        /**
+         * Glow
+         * @description Light above a threshold spreads, tinted as it spreads (halation).
+         */
+        Glow: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Glow
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Threshold
+             * @default 0.7
+             */
+            threshold: number;
+            /**
+             * Radius
+             * @default 0.02
+             */
+            radius: number;
+            /** Tint */
+            tint?: components["schemas"]["Colour"];
+        };
+        /**
+         * Grain
+         * @description Film grain, the same every time for the same frame.
+         */
+        Grain: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Grain
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Size
+             * @default 0.0012
+             */
+            size: number;
+            /**
+             * Colour
+             * @default 0.2
+             */
+            colour: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
          * GreenMix
          * @description Where the new green comes from.
          */
@@ -1926,8 +1997,60 @@ export interface components {
             gain: number;
         };
         /**
+         * LightWash
+         * @description A soft light laid over a part of the picture.
+         */
+        LightWash: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Light wash
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Shape
+             * @default linear
+             * @enum {string}
+             */
+            shape: "linear" | "round";
+            /**
+             * Blend
+             * @default screen
+             * @enum {string}
+             */
+            blend: "screen" | "soft_light" | "add" | "multiply";
+            /**
+             * From
+             * @default 90
+             */
+            angle: number;
+            /**
+             * Centre across
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Centre down
+             * @default 0.5
+             */
+            y: number;
+            /**
+             * Reach
+             * @default 0.6
+             */
+            reach: number;
+            /** Colour */
+            colour?: components["schemas"]["Colour"];
+        };
+        /**
          * Look
          * @description A repeatable colour treatment: what it expects, what it gives, and the steps between, top to bottom.
+         *
+         *     The finish is carried along for previews and stills; no table holds it.
          */
         Look: {
             /**
@@ -1942,6 +2065,8 @@ export interface components {
             output: string;
             /** Steps */
             steps?: (components["schemas"]["Exposure"] | components["schemas"]["Contrast"] | components["schemas"]["Levels"] | components["schemas"]["Curves"] | components["schemas"]["RollOff"] | components["schemas"]["Balance"] | components["schemas"]["Saturation"] | components["schemas"]["HueRanges"] | components["schemas"]["HueCurves"] | components["schemas"]["ZoneTint"] | components["schemas"]["Monochrome"] | components["schemas"]["ChannelMix"] | components["schemas"]["SlopeOffsetPower"] | components["schemas"]["LiftGammaGain"] | components["schemas"]["ColourWash"] | components["schemas"]["ToneRamp"] | components["schemas"]["Encode"] | components["schemas"]["SceneToDisplay"] | components["schemas"]["LutStep"] | components["schemas"]["LookStep"] | components["schemas"]["Group"])[];
+            /** Finish */
+            finish?: components["schemas"]["Finish"];
         };
         /**
          * LookOut
@@ -2383,6 +2508,27 @@ export interface components {
             white_stops: number;
         };
         /**
+         * Sharpening
+         * @description Detail strengthened: what differs from its surroundings differs more.
+         */
+        Sharpening: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Sharpening
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Radius
+             * @default 0.0015
+             */
+            radius: number;
+        };
+        /**
          * SlopeOffsetPower
          * @description The colour decision list of the American Society of Cinematographers, version 1.2, on code values.
          */
@@ -2431,6 +2577,27 @@ export interface components {
              * @default true
              */
             clamp: boolean;
+        };
+        /**
+         * Softening
+         * @description Detail spread over a radius.
+         */
+        Softening: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Softening
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Radius
+             * @default 0.002
+             */
+            radius: number;
         };
         /**
          * SopRow
@@ -2505,6 +2672,32 @@ export interface components {
             amount: number;
             /** Stops */
             stops?: components["schemas"]["Stop"][];
+        };
+        /**
+         * Vignette
+         * @description Darker (or lighter) toward the corners.
+         */
+        Vignette: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Vignette
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Start
+             * @default 0.5
+             */
+            start: number;
+            /**
+             * Softness
+             * @default 0.5
+             */
+            softness: number;
         };
         /**
          * ZoneTint
@@ -2607,7 +2800,58 @@ export interface components {
              * @default {
              *       "input": "bt709_display",
              *       "output": "bt709_display",
-             *       "steps": []
+             *       "steps": [],
+             *       "finish": {
+             *         "glow": {
+             *           "amount": 0,
+             *           "on": true,
+             *           "radius": 0.02,
+             *           "threshold": 0.7,
+             *           "tint": {
+             *             "chroma": 0.15,
+             *             "hue": 45,
+             *             "lightness": 0.75
+             *           }
+             *         },
+             *         "grain": {
+             *           "amount": 0,
+             *           "colour": 0.2,
+             *           "on": true,
+             *           "seed": 1,
+             *           "size": 0.0012
+             *         },
+             *         "light_wash": {
+             *           "amount": 0,
+             *           "angle": 90,
+             *           "blend": "screen",
+             *           "colour": {
+             *             "chroma": 0.1,
+             *             "hue": 60,
+             *             "lightness": 0.8
+             *           },
+             *           "on": true,
+             *           "reach": 0.6,
+             *           "shape": "linear",
+             *           "x": 0.5,
+             *           "y": 0.5
+             *         },
+             *         "sharpening": {
+             *           "amount": 0,
+             *           "on": true,
+             *           "radius": 0.0015
+             *         },
+             *         "softening": {
+             *           "amount": 0,
+             *           "on": true,
+             *           "radius": 0.002
+             *         },
+             *         "vignette": {
+             *           "amount": 0,
+             *           "on": true,
+             *           "softness": 0.5,
+             *           "start": 0.5
+             *         }
+             *       }
              *     }
              */
             draft: components["schemas"]["Look"];

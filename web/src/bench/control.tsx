@@ -10,8 +10,11 @@ import type { Feed } from "../viewer/live";
 import { ChannelMixEditor } from "./editors/channel_mix";
 import { CurvesEditor } from "./editors/curves";
 import type { EditorProps } from "./editors/editor";
+import { HueCurvesEditor } from "./editors/hue_curves";
 import { LevelsEditor } from "./editors/levels";
+import { LookEditor } from "./editors/look";
 import { LutEditor } from "./editors/lut";
+import { ChannelsEditor, HueRangesEditor, ToneRampEditor, WashEditor } from "./editors/parts";
 import { PlainEditor, type Plain } from "./editors/plain";
 import { ZoneTintEditor } from "./editors/zone_tint";
 import { flatten } from "./steps";
@@ -20,17 +23,17 @@ import { titleOf } from "./words";
 
 const Column = styled.section`
   width: 304px; flex: none; border-right: 1px solid var(--line); background: var(--g1); overflow-y: auto; padding: 12px 16px 20px;
-  > header { display: flex; align-items: baseline; gap: 10px; margin-bottom: 12px; }
-  > header h1 { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  > header { display: flex; align-items: baseline; gap: 2px 10px; margin-bottom: 12px; flex-wrap: wrap; }
+  > header h1 { flex: 1 1 auto; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   > header span { color: var(--t2); font-size: 12px; white-space: nowrap; }
   .easing { margin-top: 16px; padding-top: 10px; border-top: 1px solid var(--line); display: grid; gap: 8px; }
   fieldset { border: 0; padding: 0; min-width: 0; }
 `;
 
-const BLENDS: { key: Blend; label: string }[] = [
-  { key: "normal", label: "normal" }, { key: "multiply", label: "multiply" }, { key: "screen", label: "screen" },
-  { key: "overlay", label: "overlay" }, { key: "soft_light", label: "soft light" },
-];
+const BLENDS = ([
+  "normal", "multiply", "screen", "overlay", "soft_light", "hard_light", "darken", "lighten", "colour_dodge", "colour_burn", "linear_burn", "add",
+  "difference", "exclusion", "hue", "saturation", "colour", "luminosity",
+] as const satisfies readonly Blend[]).map((key) => ({ key: key as Blend, label: key.replace("_", " ") }));
 
 function Editor(props: EditorProps<Step["kind"]>) {
   const { step } = props;
@@ -46,6 +49,19 @@ function Editor(props: EditorProps<Step["kind"]>) {
       return <LevelsEditor key={step.id} {...(given as EditorProps<"levels">)} />;
     case "lut":
       return <LutEditor key={step.id} {...(given as EditorProps<"lut">)} />;
+    case "hue_ranges":
+      return <HueRangesEditor key={step.id} {...(given as EditorProps<"hue_ranges">)} />;
+    case "hue_curves":
+      return <HueCurvesEditor key={step.id} {...(given as EditorProps<"hue_curves">)} />;
+    case "slope_offset_power":
+    case "lift_gamma_gain":
+      return <ChannelsEditor key={step.id} {...(given as EditorProps<"slope_offset_power" | "lift_gamma_gain">)} />;
+    case "colour_wash":
+      return <WashEditor key={step.id} {...(given as EditorProps<"colour_wash">)} />;
+    case "tone_ramp":
+      return <ToneRampEditor key={step.id} {...(given as EditorProps<"tone_ramp">)} />;
+    case "look":
+      return <LookEditor key={step.id} {...(given as EditorProps<"look">)} />;
     case "group":
       return <p style={{ color: "var(--t2)" }}>Everything in this group is eased, blended and switched together.</p>;
     default:

@@ -15,6 +15,20 @@ export function parameter(kind: Kind, name: string, part?: string): Parameter {
   return found;
 }
 
+/** The numbers of one of a step's parts. */
+export function partNumbers(kind: Kind, part: string): [string, Parameter][] {
+  const properties = (kind.parameters as Schema).$defs?.[part]?.properties ?? {};
+  return Object.entries(properties).filter((e): e is [string, Parameter] => typeof (e[1] as Parameter).fine === "number");
+}
+
+/** The switches of a step, with their titles. */
+export function flagsOf(kind: Kind): [string, string][] {
+  const properties = (kind.parameters as Schema).properties ?? {};
+  return Object.entries(properties)
+    .filter(([name, p]) => name !== "on" && (p as { type?: string }).type === "boolean")
+    .map(([name, p]) => [name, (p as { title: string }).title]);
+}
+
 /** The plain numbers of a step, in the order in which they are declared. */
 export function numbersOf(kind: Kind): [string, Parameter][] {
   const properties = (kind.parameters as Schema).properties ?? {};

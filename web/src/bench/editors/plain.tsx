@@ -1,13 +1,13 @@
 /** The editor of kinds whose parameters are a few numbers: their plot, then the numbers as the core declares them. */
 import type { EncodingKey, Step, StepOf } from "../../api/types";
 import { Amount } from "../../kit/amount";
-import { Choice } from "../../kit/controls";
-import { numbersOf } from "../parameters";
+import { Choice, Switch } from "../../kit/controls";
+import { flagsOf, numbersOf } from "../parameters";
 import { numbers, path } from "../trace";
 import type { EditorProps } from "./editor";
 import { RampPlot } from "./plot";
 
-export type Plain = "exposure" | "contrast" | "saturation" | "balance" | "scene_to_display" | "encode";
+export type Plain = "exposure" | "contrast" | "saturation" | "balance" | "scene_to_display" | "encode" | "roll_off" | "monochrome";
 
 export function PlainEditor({ step, kind, trace, encodings, change }: EditorProps<Plain>) {
   const display = step.kind === "scene_to_display";
@@ -34,6 +34,20 @@ export function PlainEditor({ step, kind, trace, encodings, change }: EditorProp
           onChange={(v) => change(name, (s: StepOf<Plain>) => ({ ...(s as Step), [name]: v }) as StepOf<Plain>)}
         />
       ))}
+      {flagsOf(kind).map(([name, title]) => (
+        <div key={name} style={{ padding: "6px 0" }}>
+          <Switch
+            label={title} on={(step as unknown as Record<string, boolean>)[name] ?? false}
+            onChange={(v) => change(name, (s: StepOf<Plain>) => ({ ...(s as Step), [name]: v }) as StepOf<Plain>)}
+          />
+        </div>
+      ))}
+      {step.kind === "encode" ? (
+        <Choice
+          label="White adaptation" options={[{ key: "cat16" as const, label: "CAT16" }, { key: "bradford" as const, label: "Bradford" }]} chosen={step.adaptation}
+          onChange={(adaptation) => change("adaptation", (s: StepOf<Plain>) => ({ ...s, adaptation }) as StepOf<Plain>)}
+        />
+      ) : null}
     </>
   );
 }
