@@ -4,9 +4,9 @@ import argparse
 import sys
 from pathlib import Path
 
-from . import bench_screen
+from . import bench_core, bench_screen
 
-PARTS = {"screen": bench_screen.run}
+PARTS = {"core": bench_core.run, "screen": bench_screen.run}
 PAGE = Path(__file__).parents[1] / "docs" / "benchmarks.md"
 MARK = "<!-- figures -->"
 

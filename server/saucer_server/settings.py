@@ -58,6 +58,8 @@ STORAGES = {
 }
 STATIC_URL = "/static/"
 WEB_DIST = Path(os.environ.get("SAUCER_WEB", BASE / "web" / "dist"))
+#: Built files carry a digest in their names.
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^.*/assets/.*$"
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 2**20

@@ -55,7 +55,7 @@ def _build(page: Page) -> Look:
     comes_in = page.get_by_role("button", name="Comes in as")
     expect(comes_in).to_contain_text("BT.709 display")
     comes_in.click()
-    page.get_by_role("option", name="film log").click()
+    page.get_by_role("option", name="film log", exact=True).click()
     page.get_by_role("button", name="Start", exact=True).click()
     page.wait_for_url(re.compile(r"/bench/\d+"))
     _tick(page, "radio", "North shelf")

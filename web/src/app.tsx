@@ -1,19 +1,39 @@
 /** Which address shows which screen. */
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
-import { Problem } from "./api/client";
-import { useMe } from "./api/queries";
+import { api, Problem } from "./api/client";
+import { client, useMe } from "./api/queries";
 import { Button } from "./kit/controls";
 import { Empty, Waiting } from "./kit/sheet";
 import { Page, TopBar } from "./kit/topbar";
 import { SignIn } from "./people/signin";
 
-const Bench = lazy(() => import("./bench/bench"));
-const BenchDoor = lazy(() => import("./bench/door"));
-const Catalogue = lazy(() => import("./catalogue/catalogue"));
-const Projects = lazy(() => import("./projects/projects"));
-const Project = lazy(() => import("./projects/project"));
-const Frames = lazy(() => import("./frames/frames"));
+const screens = {
+  bench: () => import("./bench/bench"),
+  door: () => import("./bench/door"),
+  catalogue: () => import("./catalogue/catalogue"),
+  projects: () => import("./projects/projects"),
+  project: () => import("./projects/project"),
+  frames: () => import("./frames/frames"),
+};
+const Bench = lazy(screens.bench);
+const BenchDoor = lazy(screens.door);
+const Catalogue = lazy(screens.catalogue);
+const Projects = lazy(screens.projects);
+const Project = lazy(screens.project);
+const Frames = lazy(screens.frames);
+
+/** The code of the screen that the address asks for is fetched while the server is asked who is here, and what it will show. */
+export function ahead(path: string): void {
+  const [place, id] = path.split("/").slice(1);
+  const screen = place === "bench" ? (id ? "bench" : "door") : place === "projects" ? (id ? "project" : "projects") : place === "frames" ? "frames" : "catalogue";
+  if (place !== "sign-in") {
+    void screens[screen]();
+    void client.prefetchQuery({ queryKey: ["me"], queryFn: () => api.get("/me"), staleTime: Infinity });
+    void client.prefetchQuery({ queryKey: ["frames"], queryFn: () => api.get("/frames") });
+    void client.prefetchQuery({ queryKey: ["encodings"], queryFn: () => api.get("/encodings"), staleTime: Infinity });
+  }
+}
 
 function Inside() {
   const me = useMe();

@@ -4,8 +4,10 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { client } from "./api/queries";
-import { App } from "./app";
+import { ahead, App } from "./app";
 import { Look } from "./kit/theme";
+
+ahead(window.location.pathname);
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

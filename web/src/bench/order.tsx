@@ -137,7 +137,7 @@ function RowBody(props: { row: Item; feed: Feed; kinds: Kind[]; readOnly: boolea
   return (
     <>
       {readOnly ? <span className="number">{number}</span> : (
-        <AriaButton slot="drag" className="grip" aria-label={`Move ${title}`}>{number ?? "⋮"}</AriaButton>
+        <AriaButton slot="drag" className="grip" aria-label={`Move ${number ?? "group"} ${title}`}>{number ?? "⋮"}</AriaButton>
       )}
       <div className="name">
         <b>{title}</b>

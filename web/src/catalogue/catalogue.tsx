@@ -109,6 +109,7 @@ export default function Catalogue() {
           </section>
         </aside>
         <main>
+          <h1 className="unseen">Catalogue</h1>
           <div className="tools">
             <Text label="Search" hidden search hint="Search name, note, tag, maker" value={text} onChange={setText} />
             <span style={{ color: "var(--t2)" }} role="status">{data ? (narrowed ? `${data.cards.length} of ${data.total} looks` : `${data.total} looks`) : ""}</span>

@@ -49,6 +49,7 @@ export default function Frames() {
         <Button look="main" onPress={() => setAdding("choose")}>Add frame</Button>
       </TopBar>
       <main>
+        <h1 className="unseen">Frames</h1>
         {!frames.data ? <Waiting query={frames} what="frames" /> : frames.data.length ? (
           <Grid>
             <div className="lights">

@@ -16,6 +16,7 @@ export const Look = createGlobalStyle`
   button, input, select, textarea { font: inherit; color: inherit; font-variant-numeric: tabular-nums; }
   a { color: inherit; }
   h1 { font-size: 18px; font-weight: 600; }
+  .unseen { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap; }
   h2 { font-size: 12px; font-weight: 600; color: var(--t2); }
   [data-focus-visible], :focus-visible { outline: 2px solid var(--accent); outline-offset: 2px; }
   ::selection { background: var(--accent); color: var(--on-accent); }

@@ -30,7 +30,7 @@ function Person() {
   };
   return (
     <MenuTrigger>
-      <AriaButton className="who" aria-label={`${me.name}, ${me.role}`}>{initials}</AriaButton>
+      <AriaButton className="who" aria-label={`${initials}: ${me.name}, ${me.role}`}>{initials}</AriaButton>
       <Menued placement="bottom end">
         <header>{me.name}<br />{me.role}</header>
         <Menu onAction={leave} aria-label="Person">

@@ -123,7 +123,7 @@ export default function Project() {
                     <AriaButton className="after" aria-label={`Trim ${s.name} under its look`} onPress={() => setOpen(s.id)}>
                       <img className="pic" src={`/api/projects/${id}/shots/${s.id}/still?width=320&v=${shotVersion(s)}`} alt={`${s.name} after`} loading="lazy" />
                     </AriaButton>
-                  ) : <AriaButton className="after" aria-label={`Trim ${s.name}`} onPress={() => setOpen(s.id)}><span className="none">no look yet</span></AriaButton>}
+                  ) : <AriaButton className="after" aria-label={`Trim ${s.name}, no look yet`} onPress={() => setOpen(s.id)}><span className="none">no look yet</span></AriaButton>}
                 </li>
               ))}
             </ul>

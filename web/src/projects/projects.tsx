@@ -35,6 +35,7 @@ export default function Projects() {
         {me?.may_lead ? <Button look="main" onPress={() => setStarting(true)}>New project</Button> : null}
       </TopBar>
       <main>
+        <h1 className="unseen">Projects</h1>
         {!projects.data ? <Waiting query={projects} what="projects" /> : projects.data.length ? (
           <List>
             {projects.data.map((p) => (
