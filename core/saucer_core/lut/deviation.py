@@ -1,6 +1,6 @@
 """How far a table is from the look, and which size is enough."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from functools import lru_cache
 from typing import Any
@@ -140,9 +140,16 @@ def choices(
         lut = bake(look, size, tables=tables)
         found += [GridChoice(size, how, measuring.compare(lut, how)) for how in interpolations]
     first = interpolations[0]
-    candidates = [c for c in found if c.interpolation == first]
-    best = next((c for c in candidates if c.deviation.enough), min(candidates, key=lambda c: c.deviation.delta_99))
-    return [GridChoice(c.grid, c.interpolation, c.deviation, c is best) for c in found]
+    best = recommended({c.grid: c.deviation for c in found if c.interpolation == first})
+    return [GridChoice(c.grid, c.interpolation, c.deviation, (c.grid, c.interpolation) == (best, first)) for c in found]
+
+
+def recommended(measured: Mapping[int, Deviation]) -> int:
+    """The smallest size that is enough; where none is, the one that is best."""
+    for size in sorted(measured):
+        if measured[size].enough:
+            return size
+    return min(measured, key=lambda size: measured[size].delta_99)
 
 
 def costliest_step(look: Look, size: int = 33, *, tables: Tables = no_tables) -> str | None:

@@ -10,6 +10,7 @@ from ninja.files import UploadedFile
 from pydantic import AfterValidator, Field
 from saucer_core.encodings import ENCODINGS, EncodingKey
 from saucer_core.look import Look as Recipe
+from saucer_core.lut.deviation import recommended
 from saucer_core.steps import KINDS
 from saucer_core.trim import Trim
 
@@ -188,6 +189,7 @@ class GridOut(Schema):
 
     grid: int
     deviation: DeviationOut
+    recommended: bool
 
 
 class BakeOut(Schema):
@@ -432,7 +434,8 @@ def grids(request: HttpRequest, look_id: int, revision: int | None = None) -> li
     found = rules.find(look_id)
     recipe = rules.recipe_of(rules.find_revision(revision)) if revision is not None else Recipe.model_validate(found.draft)
     measured = baking.compare(recipe)
-    return [GridOut(grid=g, deviation=DeviationOut(**d.as_dict())) for g, d in measured.items()]
+    best = recommended(measured)
+    return [GridOut(grid=g, deviation=DeviationOut(**d.as_dict()), recommended=g == best) for g, d in measured.items()]
 
 
 @router.post("/revisions/{int:revision_id}/bakes", response={201: BakeOut})

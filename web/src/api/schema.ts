@@ -2985,6 +2985,8 @@ export interface components {
             /** Grid */
             grid: number;
             deviation: components["schemas"]["DeviationOut"];
+            /** Recommended */
+            recommended: boolean;
         };
         /**
          * BakeOut

@@ -13,7 +13,7 @@ import { Sheet, Trouble } from "../kit/sheet";
 
 const Grids = styled(RadioGroup)`
   display: grid; gap: 2px;
-  .head, .one { display: grid; grid-template-columns: 22px 74px 1fr 1fr 1fr; align-items: center; padding: 6px 8px; border-radius: var(--r); }
+  .head, .one { display: grid; grid-template-columns: 22px 84px 1fr 0.7fr 1fr 1fr 96px; align-items: center; padding: 6px 8px; border-radius: var(--r); }
   .head { color: var(--t2); font-size: 12px; }
   .one { cursor: pointer; border: 1px solid transparent; }
   .one:before { content: ""; width: 11px; height: 11px; border-radius: 50%; border: 2px solid var(--t2); }
@@ -53,6 +53,7 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
     staleTime: 60_000,
   });
   const bakes = useQuery({ queryKey: ["bakes", look.id], queryFn: () => api.get<Bake[]>(`/looks/${look.id}/bakes`) });
+  const best = measured.data?.find((m) => m.recommended)?.grid;
   const revisions = props.revision && !look.revisions.some((r) => r.id === props.revision?.id) ? [props.revision, ...look.revisions] : look.revisions;
   const chosen = revisions.find((r) => String(r.id) === source);
 
@@ -80,7 +81,7 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
   const outside = chosen ? `${label(chosen.input)} → ${label(chosen.output)}` : `${label(look.draft.input)} → ${label(look.draft.output)}`;
 
   return (
-    <Sheet title="Bake" note={outside} width={640} onClose={props.onClose}>
+    <Sheet title="Bake" note={outside} width={700} onClose={props.onClose}>
       <Choice
         label="What is baked" look="inline" chosen={source} onChange={setSource}
         options={[
@@ -91,7 +92,7 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
       <section>
         <h2>Grid, and how far the file is from the look</h2>
         <Grids aria-label="Grid size" value={grid} onChange={setGrid}>
-          <div className="head"><span /><span>grid</span><span className="right">largest error</span><span className="right">mean</span><span className="right">colours within 1 code</span></div>
+          <div className="head"><span /><span>grid</span><span className="right">largest error</span><span className="right">mean</span><span className="right">within 1 code</span><span className="right">99 % within</span><span /></div>
           {(["17", "33", "65"] as const).map((g) => {
             const d = measured.data?.find((m) => String(m.grid) === g)?.deviation;
             return (
@@ -100,13 +101,15 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
                 <span className="right">{d ? code(d.largest) : "…"}</span>
                 <span className="right">{d ? code(d.mean) : "…"}</span>
                 <span className="right">{d ? `${(d.share_under_one * 100).toFixed(1)} %` : "…"}</span>
+                <span className="right">{d ? `${d.metric.split(" ")[0]} ${d.delta_99.toFixed(2)}` : "…"}</span>
+                <span className="right" style={{ color: "var(--accent)" }}>{best === Number(g) ? "recommended" : ""}</span>
               </Radio>
             );
           })}
         </Grids>
         <p style={{ color: "var(--t2)", marginTop: 6 }}>
-          In 10-bit code values (of 1023), over 65,536 colours spread through the whole cube and a grey ramp. The largest error sits in
-          colours few pictures hold.
+          Errors in 10-bit code values (of 1023), over 65,536 colours spread through the whole cube and a grey ramp; the largest sits in colours
+          few pictures hold. Recommended is the smallest grid with 99 % within ΔE 0.5 and all within 2, else the nearest.
         </p>
         <Trouble error={measured.error} />
       </section>

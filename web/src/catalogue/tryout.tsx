@@ -18,7 +18,7 @@ import { NewLook } from "./newlook";
 const Layout = styled.div`
   display: grid; grid-template-columns: 1fr 230px; gap: 20px; height: min(66vh, 560px);
   .left { display: flex; flex-direction: column; gap: 10px; min-width: 0; min-height: 0; }
-  .right { display: flex; flex-direction: column; gap: 12px; overflow-y: auto; }
+  .right { display: flex; flex-direction: column; gap: 12px; overflow-y: auto; padding-right: 7px; }
   .who { display: flex; gap: 12px; align-items: center; }
   p { color: var(--t2); }
 `;
@@ -53,7 +53,7 @@ export function TryOut(props: { card: Card; frames: Frame[]; frame: number | nul
           <p>{card.note}</p>
           <p>{label(card.revision.input)} → {label(card.revision.output)}</p>
           {parameter ? <Amount parameter={parameter} value={strength} onChange={setStrength} /> : null}
-          <Segments label="Show" options={[["original", "Original"], ["look", "Look"], ["split", "Split"]] as const} chosen={mode} onChange={setMode} />
+          <div><Segments label="Show" options={[["original", "Original"], ["look", "Look"], ["split", "Split"]] as const} chosen={mode} onChange={setMode} /></div>
           <Trouble error={recipe.error ?? trouble} />
           <span style={{ flex: 1 }} />
           {me?.may_design ? <Button onPress={() => setVarying(true)}>New look from this</Button> : null}

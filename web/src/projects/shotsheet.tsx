@@ -15,7 +15,7 @@ import { Stage, type Mode } from "../viewer/stage";
 const Layout = styled.div`
   display: grid; grid-template-columns: 1fr 250px; gap: 20px; height: min(66vh, 560px);
   .left { display: flex; flex-direction: column; gap: 10px; min-width: 0; min-height: 0; }
-  .right { display: flex; flex-direction: column; gap: 10px; overflow-y: auto; }
+  .right { display: flex; flex-direction: column; gap: 10px; overflow-y: auto; padding-right: 7px; }
   p { color: var(--t2); }
 `;
 

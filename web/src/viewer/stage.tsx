@@ -18,8 +18,8 @@ const Place = styled.div`
   .tag {
     position: absolute; top: 10px; padding: 3px 10px; border-radius: 11px; background: #161616c8; font-size: 12px; pointer-events: none;
   }
-  .split { position: absolute; inset: 0; }
-  .split .track { position: absolute; inset: 0; cursor: ew-resize; touch-action: none; }
+  .split { position: absolute; inset: 0; overflow: hidden; }
+  .split .track { width: 100%; height: 100%; cursor: ew-resize; touch-action: none; }
   .split .thumb { top: 50%; width: 20px; height: 20px; border-radius: 50%; background: #161616b0; border: 2px solid #f0f0f0; }
   .split .thumb:before, .split .thumb:after { content: ""; position: absolute; left: 7px; width: 2px; height: 2000px; background: #f0f0f0; }
   .split .thumb:before { bottom: 18px; }
