@@ -134,12 +134,15 @@ def _chains() -> Table:
     table = Table("CDL, matrix and log on 1920 × 1080 float32, one thread", ["chain", "Saucer", "OpenColorIO", "Saucer is faster by"])
     rgb = np.random.default_rng(2).uniform(0.05, 0.9, (1080, 1920, 3)).astype(np.float32)
     at = Surroundings(encoding("film_log"))
-    log = ocio.LogAffineTransform(
-        logSideSlope=[0.6 / 0.002 / 1023] * 3, logSideOffset=[685 / 1023] * 3, linSideSlope=[0.9892] * 3, linSideOffset=[0.0108] * 3
-    )
-    log.setBase(10)
-    back = ocio.LogAffineTransform(log)
-    back.setDirection(ocio.TRANSFORM_DIR_INVERSE)
+    log, back = (
+        ocio.LogAffineTransform(
+            logSideSlope=[0.6 / 0.002 / 1023] * 3, logSideOffset=[685 / 1023] * 3, linSideSlope=[0.9892] * 3, linSideOffset=[0.0108] * 3,
+            direction=direction,
+        )
+        for direction in (ocio.TRANSFORM_DIR_FORWARD, ocio.TRANSFORM_DIR_INVERSE)
+    )  # fmt: skip
+    for one in (log, back):
+        one.setBase(10)
     brighter = ocio.MatrixTransform([*np.diag([2**0.5] * 3 + [1]).reshape(-1)])
     mixed = ocio.MatrixTransform([0.9, 0.1, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1])
     corrected = {"kind": "slope_offset_power", "red": {"slope": 1.1, "power": 1.2}, "saturation": 0.9}
