@@ -8,7 +8,6 @@ from . import bench_core, bench_screen
 
 PARTS = {"core": bench_core.run, "screen": bench_screen.run}
 PAGE = Path(__file__).parents[1] / "docs" / "benchmarks.md"
-MARK = "<!-- figures -->"
 
 
 def main() -> int:
@@ -17,15 +16,20 @@ def main() -> int:
     parser.add_argument("parts", nargs="*", choices=[*PARTS, []], help="core, screen; all by default")
     parser.add_argument("--write", action="store_true", help="put the figures into docs/benchmarks.md")
     args = parser.parse_args()
-    texts = []
     for part in args.parts or list(PARTS):
         print(f"measuring: {part}", flush=True)
-        texts += [t.markdown() for t in PARTS[part]()]
-    print("\n" + "\n".join(texts))
-    if args.write:
-        head, _, _ = PAGE.read_text().partition(MARK)
-        PAGE.write_text(head + MARK + "\n\n" + "\n".join(texts))
+        figures = "\n".join(t.markdown() for t in PARTS[part]())
+        print("\n" + figures)
+        if args.write:
+            _put(part, figures)
     return 0
+
+
+def _put(part: str, figures: str) -> None:
+    """Between that part's marks on the page."""
+    first, last = f"<!-- {part} -->\n", f"<!-- end of {part} -->"
+    before, _, rest = PAGE.read_text().partition(first)
+    PAGE.write_text(f"{before}{first}\n{figures}\n{last}{rest.partition(last)[2]}")
 
 
 if __name__ == "__main__":

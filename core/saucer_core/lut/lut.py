@@ -103,11 +103,15 @@ class Lut:
         found: list[Operation] = [] if self.shaper is None else [self.shaper.operation()]
         return found if self.grid is None else [*found, GridRead(self.grid, self.low, self.high, interpolation)]
 
-    def apply(self, rgb: F32, interpolation: Interpolation = "tetrahedral") -> F32:
-        """Colours ``(..., 3)`` through shaper and grid."""
-        if self.shaper is not None:
-            rgb = apply([self.shaper.operation()], rgb)
-        return rgb if self.grid is None else read_grid(rgb, self.grid, self.low, self.high, interpolation)
+    def apply(self, rgb: F32, interpolation: Interpolation = "tetrahedral", out: F32 | None = None) -> F32:
+        """Colours ``(..., 3)`` through shaper and grid: a new array, or ``out`` (which may be ``rgb``) for frame after frame."""
+        shaped = rgb if self.shaper is None else apply([self.shaper.operation()], rgb)
+        if self.grid is not None:
+            return read_grid(shaped, self.grid, self.low, self.high, interpolation, out)
+        if out is None:
+            return shaped
+        out[...] = shaped
+        return out
 
     def digest(self) -> str:
         """SHA-256 of the numbers, whatever the title says."""
