@@ -15,6 +15,7 @@ from .errors import LookError
 from .operations import Operation, apply, fuse
 from .steps import AnyStep, Group, LookStep, LutStep, Step, Surroundings, Tables, after, in_order, no_tables
 from .steps.blend import Eased, put_over
+from .steps.parameter import share
 from .steps.step import Strict
 
 STEP_LIMIT = 200
@@ -35,12 +36,14 @@ def every_step(steps: list[Any]) -> list[Step]:
 class Look(Strict):
     """A repeatable colour treatment: what it expects, what it gives, and the steps between, top to bottom.
 
+    Its strength eases all steps at once, toward the picture as it would be without them.
     The finish is carried along for previews and stills; no table holds it.
     """
 
     input: EncodingKey = Field("bt709_display", title="Comes in as")
     output: EncodingKey = Field("bt709_display", title="Goes out as")
     steps: list[AnyStep] = Field(default_factory=list)
+    strength: float = share(1.0, 0.0, 1.0, label="Strength of the look")
     finish: Finish = Field(default_factory=Finish, title="Finish")
 
     @model_validator(mode="after")
@@ -162,6 +165,32 @@ def part_of(look: Look, *, upto: str | None = None, only: str | None = None) -> 
     return look.model_copy(update={"steps": steps})
 
 
+def _before(steps: list[Any], step_id: str) -> tuple[list[Any], bool]:
+    kept: list[Any] = []
+    for step in steps:
+        if step.id == step_id:
+            return kept, True
+        if isinstance(step, Group):
+            inner, met = _before(step.steps, step_id)
+            if met:
+                return [*kept, *(inner if step.on else [])], True
+        kept.append(step)
+    return kept, False
+
+
+def given_to(look: Look, step_id: str, rgb: F32, *, tables: Tables = no_tables) -> tuple[F32, Encoding]:
+    """What colours ``(..., 3)`` in ``look.input`` are when they come to a step, and the encoding they then have.
+
+    Inside a group that is what its own earlier steps gave. Raises ``LookError`` where the step is not there.
+    """
+    steps, met = _before(look.steps, step_id)
+    if not met:
+        raise LookError(f"The look has no step “{step_id}”.")
+    part = look.model_copy(update={"steps": steps, "strength": 1.0})
+    end = part.end()
+    return evaluate(part.model_copy(update={"output": end.key}), rgb, tables=tables), end
+
+
 def fetched(look: Look, tables: Tables) -> Tables:
     """The borrowed tables that the steps name, asked for once and here: the threads of the pool ask nobody."""
     held = {s.table: tables(s.table) for s in look.lut_steps()}
@@ -216,7 +245,7 @@ def operations(look: Look, *, tables: Tables = no_tables, strength: float = 1.0)
     """The whole look as operations from its input to its output encoding; raises ``LookError``."""
     check(look)
     source, target = encoding(look.input), encoding(look.output)
-    inside = fuse(in_order(look.steps, Surroundings(source, fetched(look, tables))))
+    inside, strength = fuse(in_order(look.steps, Surroundings(source, fetched(look, tables)))), strength * look.strength
     return inside if strength == 1.0 else [Eased(inside, fuse(meeting(source, target)), "normal", strength)]
 
 
@@ -233,9 +262,9 @@ def evaluate(
 ) -> F32:
     """Colours through the look.
 
-    rgb: float32 ``(..., 3)`` in ``look.input``; the result has that shape in ``look.output``. strength eases the whole
-    look toward the picture as it would be without it. upto and only (ids of steps, those in groups too) evaluate a part; a
-    part that ends in another encoding is converted to the output. With a cache, ``cache_key`` must name ``rgb``.
+    rgb: float32 ``(..., 3)`` in ``look.input``; the result has that shape in ``look.output``. strength eases the whole look,
+    over its own strength, toward the picture as it would be without it. upto and only (ids of steps, those in groups too)
+    evaluate a part; a part that ends in another encoding is converted to the output. With a cache, ``cache_key`` must name ``rgb``.
     Raises ``LookError`` (``MissingTable`` where a borrowed table is not there).
     """
     rgb = colours(rgb)
@@ -243,7 +272,7 @@ def evaluate(
         look = part_of(look, upto=upto, only=only)
     else:
         check(look)
-    source, target = encoding(look.input), encoding(look.output)
+    source, target, strength = encoding(look.input), encoding(look.output), strength * look.strength
     at = Surroundings(source, fetched(look, tables))
     done, out = 0, rgb
     if cache is not None:

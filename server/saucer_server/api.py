@@ -16,6 +16,8 @@ from .errors import RuleError
 from .frames.api import router as frames
 from .jobs.api import router as jobs
 from .looks.api import router as looks
+from .looks.live_api import router as live
+from .looks.presets_api import router as presets
 from .people.api import router as people
 from .projects.api import router as projects
 
@@ -33,6 +35,8 @@ api = NinjaAPI(title="Saucer", version="1", auth=SessionAuth(), docs_url=None, o
 api.add_router("", people)
 api.add_router("/frames", frames)
 api.add_router("", looks)
+api.add_router("", live)
+api.add_router("/presets", presets)
 api.add_router("/catalogue", catalogue)
 api.add_router("/projects", projects)
 api.add_router("/jobs", jobs)

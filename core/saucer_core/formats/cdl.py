@@ -87,7 +87,7 @@ def correction_of(look: Look) -> Correction:
     if len(steps) > 1 or not isinstance(steps[0], SlopeOffsetPower):
         names = ", ".join(s.label or s.title for s in steps[:4])
         raise LookError(f"A CDL holds one Slope, offset, power step; this look has: {names}. Bake a table instead.")
-    if steps[0].strength < 1 or steps[0].blend != "normal":
+    if look.strength < 1 or steps[0].strength < 1 or steps[0].blend != "normal":
         raise LookError("A CDL cannot hold a step at part of its strength or with a blend. Bake a table instead.")
     return steps[0].correction()
 

@@ -562,6 +562,8 @@ def exact_text(look: Look, *, tables: Tables = no_tables, title: str = "", comme
     from ..look import fetched
     from ..steps import Surroundings, after, operations_of
 
+    if look.strength < 1:
+        raise LookError("A look at part of its strength has no exact form in the Common LUT Format. Bake a table instead.")
     at = Surroundings(encoding(look.input), fetched(look, tables))
     for step in look.steps:
         try:

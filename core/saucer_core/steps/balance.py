@@ -3,9 +3,12 @@
 from typing import Any, ClassVar, Literal
 
 import numpy as np
+from numpy.typing import ArrayLike
+from scipy.optimize import least_squares
 
 from ..arrays import F64
-from ..encodings.primaries import adaptation, to_xyz
+from ..encodings import Encoding
+from ..encodings.primaries import CAT16, adaptation, to_xyz, xyz
 from ..operations import Operation, apply, coded, matrix
 from .parameter import number
 from .step import Purpose, Step, Surroundings
@@ -48,6 +51,27 @@ def target_white(temperature: float, tint: float) -> tuple[float, float]:
     # Turned so that positive leans to magenta, away from green.
     across = np.array([along[1], -along[0]])
     return _xy(here + across * TINT_REACH * tint / 100)
+
+
+def neutralising(rgb: ArrayLike, at: Encoding) -> tuple[float, float]:
+    """Temperature and tint of the balance that makes a colour ``(3,)`` of that encoding grey, held to what the step can do.
+
+    Raises ``ValueError`` for black and for a colour so strong that no white gives it.
+    """
+    light = at.decode(np.asarray(rgb, dtype=np.float32).reshape(1, 3))[0].astype(np.float64)
+    seen = CAT16 @ to_xyz(at.primaries) @ light
+    if light.max() < 1e-3 or (seen <= 0).any():
+        raise ValueError("that spot is too dark or too strong a colour to be taken for grey")
+    # The gains that take what was seen to the encoding's own white are those from the middle to the white looked for.
+    x, y, z = np.linalg.solve(CAT16, (CAT16 @ xyz(target_white(0, 0))) * (CAT16 @ xyz(at.primaries.white)) / seen)
+    goal = _uv((x / (x + y + z), y / (x + y + z)))
+
+    def off(numbers: F64) -> F64:
+        found: F64 = (_uv(target_white(*numbers)) - goal) * 100
+        return found
+
+    found = least_squares(off, np.zeros(2), bounds=([-100, -100], [100, 100]))
+    return round(float(found.x[0]), 1), round(float(found.x[1]), 1)
 
 
 class Balance(Step):

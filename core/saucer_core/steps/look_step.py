@@ -5,7 +5,8 @@ from typing import TYPE_CHECKING, Any, ClassVar, Literal, Optional
 from pydantic import Field
 
 from ..encodings import encoding, meeting
-from ..operations import Operation, apply
+from ..operations import Operation, apply, fuse
+from .blend import Eased
 from .compose import in_order
 from .step import PLAIN, Purpose, Step, Surroundings
 from .traced import line, ramp
@@ -37,6 +38,8 @@ class LookStep(Step):
         assert self.look is not None
         source, target = encoding(self.look.input), encoding(self.look.output)
         inside = in_order(self.look.steps, Surroundings(source, at.tables))
+        if self.look.strength < 1:
+            inside = [Eased(fuse(inside), fuse(meeting(source, target)), "normal", self.look.strength)]
         return [*meeting(at.encoding, source), *inside, *meeting(target, at.encoding)]
 
     def trace(self, at: Surroundings) -> dict[str, Any]:

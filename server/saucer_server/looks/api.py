@@ -1,5 +1,6 @@
 """Looks over HTTP."""
 
+from dataclasses import asdict
 from datetime import datetime
 from functools import cache
 from typing import Annotated, Any
@@ -8,19 +9,17 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Query, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import AfterValidator, Field
+from saucer_core.changes import changes
 from saucer_core.encodings import ENCODINGS, EncodingKey
 from saucer_core.look import Look as Recipe
 from saucer_core.lut.deviation import recommended
 from saucer_core.steps import KINDS
-from saucer_core.trim import Trim
 
 from .. import storage
-from ..errors import RuleError
 from ..frames.api import FOR_A_DAY, Width
-from ..frames.rules import Frame
 from ..frames.rules import find as find_frame
 from ..people.rules import may_design, must_design, person_of
-from . import baking, pictures, rules
+from . import baking, pictures, rules, sitting
 from .models import BorrowedLut, Look, Revision, SetAside
 
 router = Router(tags=["looks"])
@@ -98,6 +97,13 @@ class AsideOut(Schema):
     draft: Recipe
 
 
+class ParentOut(Schema):
+    """The look that another one is a variation of."""
+
+    id: int
+    name: str
+
+
 class LookOut(Schema):
     """A look with its draft."""
 
@@ -111,8 +117,46 @@ class LookOut(Schema):
     draft_at: datetime
     revisions: list[RevisionOut]
     set_aside: list[AsideOut]
+    parent: ParentOut | None
+    variations: list[ParentOut]
     may_edit: bool
     trouble: str
+
+
+class VariationIn(Schema):
+    """A name for a variation, and what it begins with: the parent's draft as saved where nothing is given."""
+
+    name: Text = Field(min_length=1, max_length=120)
+    draft: Recipe | None = None
+
+
+class ChangeOut(Schema):
+    """One difference between two looks."""
+
+    what: str
+    step: str
+    text: str
+
+
+class TwoLooks(Schema):
+    """Two looks to hold beside each other."""
+
+    before: Recipe
+    after: Recipe
+
+
+class SittingIn(Schema):
+    """Whether the person takes the draft over."""
+
+    take: bool = False
+
+
+class SittingOut(Schema):
+    """Who is at a draft: whether it is mine to change, whose it is otherwise, and who else looks on."""
+
+    mine: bool
+    holder: str
+    others: list[str]
 
 
 class DraftIn(Schema):
@@ -139,23 +183,6 @@ class StatusIn(Schema):
     """Where a revision is to go."""
 
     status: str
-
-
-class LiveIn(Schema):
-    """What the viewer wants to see."""
-
-    look: Recipe
-    strength: Share = 1.0
-    trim: Trim | None = None
-    frame: int | None = None
-    traces: bool = True
-
-
-class ReadingsOut(Schema):
-    """Histograms: red, green, blue and luma, 256 counts each, under the look and before it."""
-
-    histogram: list[list[int]]
-    before: list[list[int]]
 
 
 class BakeIn(Schema):
@@ -245,6 +272,10 @@ def _aside_out(a: SetAside) -> AsideOut:
     return AsideOut(id=a.pk, based_on=a.based_on, kept_by=str(a.kept_by), kept_at=a.kept_at, draft=Recipe.model_validate(a.draft))
 
 
+def _kin(look: Look) -> ParentOut:
+    return ParentOut(id=look.pk, name=look.name)
+
+
 def _look_out(look: Look, request: HttpRequest) -> LookOut:
     draft = Recipe.model_validate(look.draft)
     person = person_of(request)
@@ -253,6 +284,7 @@ def _look_out(look: Look, request: HttpRequest) -> LookOut:
         draft_by=str(look.draft_by), draft_at=look.draft_at,
         revisions=[revision_out(r) for r in look.revisions.select_related("made_by", "look")],
         set_aside=[_aside_out(a) for a in look.set_aside.filter(kept_by=person).select_related("kept_by")],
+        parent=_kin(look.parent) if look.parent else None, variations=[_kin(v) for v in look.variations.all()],
         may_edit=may_design(person), trouble=rules.sound(draft),
     )  # fmt: skip
 
@@ -269,7 +301,8 @@ def _lut_out(lut: BorrowedLut) -> LutOut:
     return LutOut(**{**fields, "added_by": str(lut.added_by)})
 
 
-def _binary(data: bytes, kind: str, cache: str = FOR_A_DAY) -> HttpResponse:
+def binary(data: bytes, kind: str, cache: str = FOR_A_DAY) -> HttpResponse:
+    """An answer of bytes, kept by the browser as ``cache`` says."""
     answer = HttpResponse(data, content_type=kind)
     answer["Cache-Control"] = cache
     return answer
@@ -329,6 +362,33 @@ def save_draft(request: HttpRequest, look_id: int, payload: DraftIn) -> DraftOut
     return DraftOut(version=saved.draft_version, saved_at=saved.draft_at)
 
 
+@router.post("/looks/{int:look_id}/variations", response={201: LookOut})
+def vary(request: HttpRequest, look_id: int, payload: VariationIn) -> Status[LookOut]:
+    """Starts a look that names this one as its parent."""
+    parent = rules.find(look_id)
+    draft = payload.draft or Recipe.model_validate(parent.draft)
+    return Status(201, _look_out(rules.create(person_of(request), payload.name, draft, parent=parent), request))
+
+
+@router.post("/changes", response=list[ChangeOut])
+def what_changed(request: HttpRequest, payload: TwoLooks) -> list[dict[str, str]]:
+    """What differs between two looks, in words."""
+    return [asdict(c) for c in changes(payload.before, payload.after)]
+
+
+@router.put("/looks/{int:look_id}/sitting", response=SittingOut)
+def sit(request: HttpRequest, look_id: int, payload: SittingIn) -> SittingOut:
+    """Says that the person is at the draft, every few seconds; answers who else is. Taking over makes it theirs to change."""
+    return SittingOut(**asdict(sitting.sit(rules.find(look_id), person_of(request), take=payload.take)))
+
+
+@router.post("/looks/{int:look_id}/leave", response={204: None})
+def leave(request: HttpRequest, look_id: int) -> Status[None]:
+    """Says that the person has left the draft."""
+    sitting.leave(rules.find(look_id), person_of(request))
+    return Status(204, None)
+
+
 @router.delete("/looks/{int:look_id}/set-aside/{int:aside_id}", response={204: None})
 def drop_aside(request: HttpRequest, look_id: int, aside_id: int) -> Status[None]:
     """Lets go of a draft that was set aside, once it is settled."""
@@ -362,44 +422,10 @@ def status(request: HttpRequest, revision_id: int, payload: StatusIn) -> Revisio
     return revision_out(rules.find_revision(revision_id))
 
 
-@router.post("/live")
-def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
-    """A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame."""
-    frame = find_frame(payload.frame) if payload.frame is not None and payload.trim is not None else None
-    data = pictures.live(payload.look, strength=payload.strength, trim=payload.trim, frame=frame, with_traces=payload.traces)
-    return _binary(data, "application/octet-stream", "no-store")
-
-
-def _frame_of(payload: LiveIn) -> Frame:
-    if payload.frame is None:
-        raise RuleError(422, "Say which frame the picture is of.")
-    return find_frame(payload.frame)
-
-
-@router.post("/readings", response=ReadingsOut)
-def readings(request: HttpRequest, payload: LiveIn) -> dict[str, Any]:
-    """What can be read off a frame under a look and before it."""
-    return pictures.readings(payload.look, _frame_of(payload), strength=payload.strength, trim=payload.trim)
-
-
-@router.post("/picture")
-def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
-    """A frame under a look as JPEG, for screens that cannot draw it themselves."""
-    data = pictures.still(payload.look, payload.look.digest(), _frame_of(payload), width, strength=payload.strength, trim=payload.trim)
-    return _binary(data, "image/jpeg", "no-store")
-
-
-@router.post("/exact")
-def exact(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
-    """A frame under a look with every pixel computed, half-float, for the viewer at rest."""
-    data = pictures.exact(payload.look, _frame_of(payload), width, strength=payload.strength, trim=payload.trim)
-    return _binary(data, "application/octet-stream", "no-store")
-
-
 @router.get("/unlooked")
 def unlooked(request: HttpRequest, input: EncodingKey) -> HttpResponse:
     """The table that shows a picture of that encoding without a look."""
-    return _binary(pictures.unlooked(input), "application/octet-stream")
+    return binary(pictures.unlooked(input), "application/octet-stream")
 
 
 @router.get("/revisions/{int:revision_id}/still")
@@ -407,25 +433,25 @@ def still(request: HttpRequest, revision_id: int, frame: int, width: Width = 480
     """A frame under a revision, JPEG for the screen."""
     found = rules.find_revision(revision_id)
     data = pictures.still(rules.recipe_of(found), found.digest, find_frame(frame), width, strength=strength)
-    return _binary(data, "image/jpeg")
+    return binary(data, "image/jpeg")
 
 
 @router.get("/revisions/{int:revision_id}/saucer")
 def revision_saucer(request: HttpRequest, revision_id: int, size: Annotated[int, Query(ge=16, le=512)] = 160) -> HttpResponse:
     """The saucer of a revision, PNG."""
-    return _binary(pictures.saucer(rules.recipe_of(rules.find_revision(revision_id)), size), "image/png")
+    return binary(pictures.saucer(rules.recipe_of(rules.find_revision(revision_id)), size), "image/png")
 
 
 @router.get("/saucer/neutral", auth=None)
 def neutral_saucer(request: HttpRequest, size: Annotated[int, Query(ge=16, le=512)] = 160) -> HttpResponse:
     """The saucer of no look at all: hues and greys as they are."""
-    return _binary(pictures.saucer(None, size), "image/png")
+    return binary(pictures.saucer(None, size), "image/png")
 
 
 @router.post("/saucer")
 def draft_saucer(request: HttpRequest, payload: Recipe) -> HttpResponse:
     """The saucer of a draft, PNG."""
-    return _binary(pictures.saucer(payload, 96), "image/png", "no-store")
+    return binary(pictures.saucer(payload, 96), "image/png", "no-store")
 
 
 @router.post("/looks/{int:look_id}/grids", response=list[GridOut])
@@ -459,7 +485,7 @@ def bakes(request: HttpRequest, look_id: int) -> list[BakeOut]:
 def bake_file(request: HttpRequest, bake_id: int) -> HttpResponse:
     """The baked file."""
     found = rules.find_bake(bake_id)
-    answer = _binary(storage.get(found.file), "application/octet-stream")
+    answer = binary(storage.get(found.file), "application/octet-stream")
     answer["Content-Disposition"] = f'attachment; filename="{baking.file_name(found)}"'
     return answer
 

@@ -26,6 +26,7 @@ class Look(models.Model):
     draft_version = models.PositiveIntegerField(default=1)
     draft_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     draft_at = models.DateTimeField(auto_now=True)
+    parent = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variations")
 
     class Meta:
         ordering = ["name", "id"]
@@ -45,6 +46,37 @@ class SetAside(models.Model):
 
     class Meta:
         ordering = ["-kept_at"]
+
+
+class Sitting(models.Model):
+    """Somebody who has a draft open. One of them holds it: the others look on until they take over."""
+
+    look = models.ForeignKey(Look, on_delete=models.CASCADE, related_name="sittings")
+    person = models.ForeignKey(PERSON, on_delete=models.CASCADE, related_name="+")
+    holds = models.BooleanField(default=False)
+    seen_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["look", "person"], name="one_sitting_a_person")]
+
+
+class Preset(models.Model):
+    """A step, or a group of steps, kept to start from again: somebody's own until it is shared with the team."""
+
+    kind = models.CharField(max_length=40, db_index=True)
+    name = models.CharField(max_length=80)
+    note = models.CharField(max_length=300, blank=True)
+    content = models.JSONField()
+    owner = models.ForeignKey(PERSON, on_delete=models.CASCADE, related_name="+")
+    shared = models.BooleanField(default=False)
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name", "id"]
+
+    def __str__(self) -> str:
+        return self.name
 
 
 class Revision(models.Model):

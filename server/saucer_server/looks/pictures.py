@@ -10,12 +10,15 @@ from typing import Any
 
 import numpy as np
 from saucer_core.arrays import F32
+from saucer_core.encodings import encoding
+from saucer_core.finish.render import finish
 from saucer_core.formats import pictures
 from saucer_core.look import Look as Recipe
 from saucer_core.look import PrefixCache, canonical, every_step, fetched, surroundings
 from saucer_core.lut.bake import bake, grid_colours
+from saucer_core.lut.interpolate import Interpolation
 from saucer_core.lut.lut import identity_grid
-from saucer_core.readings.histogram import histogram
+from saucer_core.readings.masks import difference_picture
 from saucer_core.readings.portrait import portrait
 from saucer_core.screen import SCREEN, for_screen
 from saucer_core.trim import Trim, through
@@ -24,9 +27,8 @@ from .. import storage
 from ..frames.rules import Frame, address, half_floats, jpeg, pixels, trim_of
 from .rules import table
 
-#: Points a side of the live table, and the width of the picture that is counted for the histogram.
+#: Points a side of the live table.
 LIVE_GRID = 33
-COUNTED_WIDTH = 320
 
 _leading = PrefixCache()
 _pictures = PrefixCache(192 * 2**20)
@@ -54,8 +56,8 @@ def traces(look: Recipe) -> str:
     return "{" + ",".join(f"{json.dumps(s.id)}:{_trace(s, around[s.id])}" for s in every_step(look.steps)) + "}"
 
 
-def live(look: Recipe, *, strength: float, trim: Trim | None, frame: Frame | None, with_traces: bool) -> bytes:
-    """The look as the viewer needs it.
+def live(look: Recipe, *, strength: float, trim: Trim | None, frame: Frame | None, traced: Recipe | None) -> bytes:
+    """The look as the viewer needs it, with the traces of the whole look ``traced`` that it is a part of.
 
     uint32 length of the JSON that follows (padded to 4 bytes with spaces), the JSON (size, traces, end), then the
     half-float table ``size³ × 3`` for the screen, red fastest. With a trim the table takes the frame in its own
@@ -64,7 +66,7 @@ def live(look: Recipe, *, strength: float, trim: Trim | None, frame: Frame | Non
     source = frame.encoding if trim is not None and frame is not None else look.input
     lut = bake(look, LIVE_GRID, tables=table, strength=strength, source=source, trim=trim, cache=_leading)
     assert lut.grid is not None
-    drawn = traces(look) if with_traces else "{}"
+    drawn = traces(traced) if traced is not None else "{}"
     head = f'{{"size":{LIVE_GRID},"end":"{look.end().key}","traces":{drawn}}}'
     shown = np.clip(for_screen(lut.grid, look.output), -1, 2).astype("<f2")
     return _framed(head, shown)
@@ -92,29 +94,47 @@ def rendered(look: Recipe, frame: Frame, width: int | None, *, strength: float =
     return through(look, trimmed, source=frame.encoding, strength=strength, tables=table, cache=cache, cache_key=name)
 
 
-def readings(look: Recipe, frame: Frame, *, strength: float, trim: Trim | None) -> dict[str, Any]:
-    """Histograms of a frame under a look, and before it in the look's input encoding. Raises ``LookError``."""
-    after = rendered(look, frame, COUNTED_WIDTH, strength=strength, trim=trim)
-    before = pixels(frame, look.input, COUNTED_WIDTH, trim)
-    return {"histogram": histogram(after).tolist(), "before": histogram(before).tolist()}
+def finished(look: Recipe, frame: Frame, width: int | None, *, strength: float = 1.0, trim: Trim | None = None) -> F32:
+    """A frame under a look with the look's finish."""
+    rgb = rendered(look, frame, width, strength=strength, trim=trim)
+    return finish(rgb, look.finish, look.output, frame.digest) if look.finish.active() else rgb
 
 
 def exact(look: Recipe, frame: Frame, width: int, *, strength: float, trim: Trim | None) -> bytes:
-    """A frame under a look for the viewer at rest: every pixel the look's own, in the encoding of the screen.
+    """A frame under a look for the viewer at rest: every pixel the look's own, finish included, in the encoding of the screen.
 
     Laid out like ``frames.rules.half_floats``. Raises ``LookError``.
     """
-    return half_floats(for_screen(rendered(look, frame, width, strength=strength, trim=trim), look.output))
+    return half_floats(for_screen(finished(look, frame, width, strength=strength, trim=trim), look.output))
+
+
+def as_baked(
+    look: Recipe, frame: Frame, width: int, *, strength: float, trim: Trim | None, grid: int, interpolation: Interpolation
+) -> bytes:
+    """A frame through the table that a bake of that size would hold, read that way; laid out like ``exact``."""
+    lut = bake(look, grid, tables=table, strength=strength)
+    own = pixels(frame, look.input, width, trim)
+    return half_floats(for_screen(lut.apply(own, interpolation), look.output))
+
+
+def apart(look: Recipe, other: Recipe | None, frame: Frame, width: int, *, strength: float, trim: Trim | None) -> bytes:
+    """How far a frame under a look is from the same under another one (under none): grey, white from ΔE 10 on; laid out like ``exact``."""
+    here = for_screen(rendered(look, frame, width, strength=strength, trim=trim), look.output)
+    if other is None:
+        there = for_screen(pixels(frame, frame.encoding, width, trim), frame.encoding)
+    else:
+        there = for_screen(rendered(other, frame, width, trim=trim), other.output)
+    return half_floats(difference_picture(here, there, encoding(SCREEN)))
 
 
 def still(look: Recipe, digest: str, frame: Frame, width: int, *, strength: float = 1.0, trim: Trim | None = None) -> bytes:
     """A frame under a look as a JPEG for the screen, kept by what it is made from."""
     chosen = trim if trim is not None else trim_of(frame)
-    made_of = ["v2", digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
+    made_of = ["v3", digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
     name = hashlib.sha256(canonical(made_of)).hexdigest()
 
     def make() -> bytes:
-        return jpeg(for_screen(rendered(look, frame, width, strength=strength, trim=chosen), look.output))
+        return jpeg(for_screen(finished(look, frame, width, strength=strength, trim=chosen), look.output))
 
     return storage.kept(f"derived/stills/{name}.jpg", make)
 
@@ -137,5 +157,5 @@ def full_picture(look: Recipe, frame: Frame, trim: Trim, strength: float) -> byt
     """A frame at full size under a look, 16-bit PNG in the look's output."""
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "still.png"
-        pictures.write(path, rendered(look, frame, None, strength=strength, trim=trim), "uint16")
+        pictures.write(path, finished(look, frame, None, strength=strength, trim=trim), "uint16")
         return path.read_bytes()

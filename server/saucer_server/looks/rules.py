@@ -68,12 +68,11 @@ def latest(look: Look) -> Revision | None:
     return look.revisions.order_by("-number").first()
 
 
-def create(person: Person, name: str, draft: Recipe, note: str = "") -> Look:
-    """A new look with a first draft."""
+def create(person: Person, name: str, draft: Recipe, note: str = "", parent: Look | None = None) -> Look:
+    """A new look with a first draft; a variation where it has a parent."""
     must_design(person)
-    return Look.objects.create(
-        name=name.strip() or "Untitled look", note=note, maker=person, draft=draft.model_dump(mode="json"), draft_by=person
-    )
+    named = name.strip() or "Untitled look"
+    return Look.objects.create(name=named, note=note, maker=person, draft=draft.model_dump(mode="json"), draft_by=person, parent=parent)
 
 
 def save_draft(look_id: int, person: Person, draft: Recipe, based_on: int) -> Look:

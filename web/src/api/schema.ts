@@ -296,6 +296,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/{look_id}/variations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Vary
+         * @description Starts a look that names this one as its parent.
+         */
+        post: operations["saucer_server_looks_api_vary"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What Changed
+         * @description What differs between two looks, in words.
+         */
+        post: operations["saucer_server_looks_api_what_changed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/sitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Sit
+         * @description Says that the person is at the draft, every few seconds; answers who else is. Taking over makes it theirs to change.
+         */
+        put: operations["saucer_server_looks_api_sit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave
+         * @description Says that the person has left the draft.
+         */
+        post: operations["saucer_server_looks_api_leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/{look_id}/set-aside/{aside_id}": {
         parameters: {
             query?: never;
@@ -390,86 +470,6 @@ export interface paths {
          */
         put: operations["saucer_server_looks_api_status"];
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/live": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Live
-         * @description A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame.
-         */
-        post: operations["saucer_server_looks_api_live"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/readings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Readings
-         * @description What can be read off a frame under a look and before it.
-         */
-        post: operations["saucer_server_looks_api_readings"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/picture": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Picture
-         * @description A frame under a look as JPEG, for screens that cannot draw it themselves.
-         */
-        post: operations["saucer_server_looks_api_picture"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/exact": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Exact
-         * @description A frame under a look with every pixel computed, half-float, for the viewer at rest.
-         */
-        post: operations["saucer_server_looks_api_exact"];
         delete?: never;
         options?: never;
         head?: never;
@@ -698,6 +698,234 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Live
+         * @description A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame.
+         */
+        post: operations["saucer_server_looks_live_api_live"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Readings
+         * @description Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see ``judging.readings``.
+         */
+        post: operations["saucer_server_looks_live_api_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/probe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Probe
+         * @description One spot: before the look, under it, and as it comes to a step (with the balance that would make it grey).
+         */
+        post: operations["saucer_server_looks_live_api_probe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/masks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Masks
+         * @description Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel (see the core's masks).
+         */
+        post: operations["saucer_server_looks_live_api_masks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Checks
+         * @description All that is worth attention in a look, on those frames.
+         */
+        post: operations["saucer_server_looks_live_api_checks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend
+         * @description The look with a check's one action done.
+         */
+        post: operations["saucer_server_looks_live_api_mend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Finish
+         * @description The effects of a finish: their defaults, and JSON Schema with labels, units and ranges.
+         */
+        get: operations["saucer_server_looks_live_api_finish"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Picture
+         * @description A frame under a look as JPEG, for screens that cannot draw it themselves.
+         */
+        post: operations["saucer_server_looks_live_api_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Exact
+         * @description A frame with every pixel computed, half-float, for the viewer at rest.
+         */
+        post: operations["saucer_server_looks_live_api_exact"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offered
+         * @description Presets for a kind of step, with traces as they would be drawn in that encoding.
+         */
+        get: operations["saucer_server_looks_presets_api_offered"];
+        put?: never;
+        /**
+         * Add
+         * @description Keeps a step as a preset.
+         */
+        post: operations["saucer_server_looks_presets_api_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{preset_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Takes a preset away.
+         */
+        delete: operations["saucer_server_looks_presets_api_remove"];
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Renames or shares a preset.
+         */
+        patch: operations["saucer_server_looks_presets_api_change"];
         trace?: never;
     };
     "/api/catalogue": {
@@ -2050,6 +2278,7 @@ export interface components {
          * Look
          * @description A repeatable colour treatment: what it expects, what it gives, and the steps between, top to bottom.
          *
+         *     Its strength eases all steps at once, toward the picture as it would be without them.
          *     The finish is carried along for previews and stills; no table holds it.
          */
         Look: {
@@ -2065,6 +2294,11 @@ export interface components {
             output: string;
             /** Steps */
             steps?: (components["schemas"]["Exposure"] | components["schemas"]["Contrast"] | components["schemas"]["Levels"] | components["schemas"]["Curves"] | components["schemas"]["RollOff"] | components["schemas"]["Balance"] | components["schemas"]["Saturation"] | components["schemas"]["HueRanges"] | components["schemas"]["HueCurves"] | components["schemas"]["ZoneTint"] | components["schemas"]["Monochrome"] | components["schemas"]["ChannelMix"] | components["schemas"]["SlopeOffsetPower"] | components["schemas"]["LiftGammaGain"] | components["schemas"]["ColourWash"] | components["schemas"]["ToneRamp"] | components["schemas"]["Encode"] | components["schemas"]["SceneToDisplay"] | components["schemas"]["LutStep"] | components["schemas"]["LookStep"] | components["schemas"]["Group"])[];
+            /**
+             * Strength of the look
+             * @default 1
+             */
+            strength: number;
             /** Finish */
             finish?: components["schemas"]["Finish"];
         };
@@ -2095,6 +2329,9 @@ export interface components {
             revisions: components["schemas"]["RevisionOut"][];
             /** Set Aside */
             set_aside: components["schemas"]["AsideOut"][];
+            parent: components["schemas"]["ParentOut"] | null;
+            /** Variations */
+            variations: components["schemas"]["ParentOut"][];
             /** May Edit */
             may_edit: boolean;
             /** Trouble */
@@ -2287,6 +2524,16 @@ export interface components {
              * @default 0
              */
             toning: number;
+        };
+        /**
+         * ParentOut
+         * @description The look that another one is a variation of.
+         */
+        ParentOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * RedMix
@@ -2801,6 +3048,7 @@ export interface components {
              *       "input": "bt709_display",
              *       "output": "bt709_display",
              *       "steps": [],
+             *       "strength": 1,
              *       "finish": {
              *         "glow": {
              *           "amount": 0,
@@ -2889,6 +3137,58 @@ export interface components {
             draft: components["schemas"]["Look"];
         };
         /**
+         * VariationIn
+         * @description A name for a variation, and what it begins with: the parent's draft as saved where nothing is given.
+         */
+        VariationIn: {
+            /** Name */
+            name: string;
+            draft?: components["schemas"]["Look"] | null;
+        };
+        /**
+         * ChangeOut
+         * @description One difference between two looks.
+         */
+        ChangeOut: {
+            /** What */
+            what: string;
+            /** Step */
+            step: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * TwoLooks
+         * @description Two looks to hold beside each other.
+         */
+        TwoLooks: {
+            before: components["schemas"]["Look"];
+            after: components["schemas"]["Look"];
+        };
+        /**
+         * SittingOut
+         * @description Who is at a draft: whether it is mine to change, whose it is otherwise, and who else looks on.
+         */
+        SittingOut: {
+            /** Mine */
+            mine: boolean;
+            /** Holder */
+            holder: string;
+            /** Others */
+            others: string[];
+        };
+        /**
+         * SittingIn
+         * @description Whether the person takes the draft over.
+         */
+        SittingIn: {
+            /**
+             * Take
+             * @default false
+             */
+            take: boolean;
+        };
+        /**
          * KeepIn
          * @description A note for a new revision.
          */
@@ -2906,36 +3206,6 @@ export interface components {
         StatusIn: {
             /** Status */
             status: string;
-        };
-        /**
-         * LiveIn
-         * @description What the viewer wants to see.
-         */
-        LiveIn: {
-            look: components["schemas"]["Look"];
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            trim?: components["schemas"]["Trim"] | null;
-            /** Frame */
-            frame?: number | null;
-            /**
-             * Traces
-             * @default true
-             */
-            traces: boolean;
-        };
-        /**
-         * ReadingsOut
-         * @description Histograms: red, green, blue and luma, 256 counts each, under the look and before it.
-         */
-        ReadingsOut: {
-            /** Histogram */
-            histogram: number[][];
-            /** Before */
-            before: number[][];
         };
         /**
          * DeviationOut
@@ -3093,6 +3363,268 @@ export interface components {
             rights: string;
             /** Origin */
             origin: string;
+        };
+        /**
+         * LiveIn
+         * @description What the viewer wants to see. ``only``: the id of a step to see alone.
+         */
+        LiveIn: {
+            look: components["schemas"]["Look"];
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            trim?: components["schemas"]["Trim"] | null;
+            /** Frame */
+            frame?: number | null;
+            /**
+             * Traces
+             * @default true
+             */
+            traces: boolean;
+            /** Only */
+            only?: string | null;
+        };
+        /**
+         * ReadingsIn
+         * @description What is to be read, and the pinned spots. Without a look: the frame as it is.
+         */
+        ReadingsIn: {
+            look?: components["schemas"]["Look"] | null;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            trim?: components["schemas"]["Trim"] | null;
+            /** Frame */
+            frame?: number | null;
+            /**
+             * Traces
+             * @default true
+             */
+            traces: boolean;
+            /** Only */
+            only?: string | null;
+            /** Spots */
+            spots?: components["schemas"]["SpotIn"][];
+        };
+        /**
+         * SpotIn
+         * @description A place in a picture, as shares of its width and height.
+         */
+        SpotIn: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * ProbeIn
+         * @description A spot, and the step that wants to know what it is given there.
+         */
+        ProbeIn: {
+            look: components["schemas"]["Look"];
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            trim?: components["schemas"]["Trim"] | null;
+            /** Frame */
+            frame?: number | null;
+            /**
+             * Traces
+             * @default true
+             */
+            traces: boolean;
+            /** Only */
+            only?: string | null;
+            spot: components["schemas"]["SpotIn"];
+            /** Step */
+            step?: string | null;
+        };
+        /**
+         * CheckAbout
+         * @description A check, as the core states it. ``frame``: where it shows most; ``mask``: which mask shows it there.
+         */
+        CheckAbout: {
+            /** Kind */
+            kind: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Step
+             * @default
+             */
+            step: string;
+            /** Frame */
+            frame?: number | null;
+            /**
+             * Mask
+             * @default
+             */
+            mask: string;
+            /**
+             * Mend
+             * @default
+             */
+            mend: string;
+            /**
+             * Action
+             * @default
+             */
+            action: string;
+            /**
+             * Target
+             * @default
+             */
+            target: string;
+            /**
+             * Note
+             * @default false
+             */
+            note: boolean;
+        };
+        /**
+         * ChecksIn
+         * @description A look and the frames it is checked on.
+         */
+        ChecksIn: {
+            look: components["schemas"]["Look"];
+            /** Frames */
+            frames?: number[];
+        };
+        /**
+         * MendIn
+         * @description A look, and the check to mend in it.
+         */
+        MendIn: {
+            look: components["schemas"]["Look"];
+            check: components["schemas"]["CheckAbout"];
+        };
+        /**
+         * ExactIn
+         * @description What is to be rendered: the look, the look as it would be baked, or how far it is from another one (none: from no look).
+         */
+        ExactIn: {
+            look: components["schemas"]["Look"];
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            trim?: components["schemas"]["Trim"] | null;
+            /** Frame */
+            frame?: number | null;
+            /**
+             * Traces
+             * @default true
+             */
+            traces: boolean;
+            /** Only */
+            only?: string | null;
+            /**
+             * Show
+             * @default look
+             * @enum {string}
+             */
+            show: "look" | "baked" | "difference";
+            against?: components["schemas"]["Look"] | null;
+            /**
+             * Grid
+             * @default 33
+             */
+            grid: number;
+            /**
+             * Interpolation
+             * @default tetrahedral
+             * @enum {string}
+             */
+            interpolation: "tetrahedral" | "trilinear";
+        };
+        /**
+         * PresetOut
+         * @description A preset; id 0 and no owner for one that comes with Saucer.
+         */
+        PresetOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Content */
+            content: {
+                [key: string]: unknown;
+            };
+            /** Owner */
+            owner: string;
+            /** Shared */
+            shared: boolean;
+            /** Mine */
+            mine: boolean;
+            /** Trace */
+            trace: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * PresetKept
+         * @description The preset that was kept.
+         */
+        PresetKept: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Shared */
+            shared: boolean;
+        };
+        /**
+         * PresetIn
+         * @description A step to keep.
+         */
+        PresetIn: {
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Content */
+            content: {
+                [key: string]: unknown;
+            };
+            /**
+             * Shared
+             * @default false
+             */
+            shared: boolean;
+        };
+        /**
+         * PresetChange
+         * @description What can be changed on a preset.
+         */
+        PresetChange: {
+            /** Name */
+            name?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Shared */
+            shared?: boolean | null;
         };
         /**
          * Search
@@ -3732,6 +4264,102 @@ export interface operations {
             };
         };
     };
+    saucer_server_looks_api_vary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariationIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+        };
+    };
+    saucer_server_looks_api_what_changed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoLooks"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeOut"][];
+                };
+            };
+        };
+    };
+    saucer_server_looks_api_sit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SittingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    saucer_server_looks_api_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saucer_server_looks_api_drop_aside: {
         parameters: {
             query?: never;
@@ -3846,100 +4474,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RevisionOut"];
                 };
-            };
-        };
-    };
-    saucer_server_looks_api_live: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LiveIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    saucer_server_looks_api_readings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LiveIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReadingsOut"];
-                };
-            };
-        };
-    };
-    saucer_server_looks_api_picture: {
-        parameters: {
-            query?: {
-                width?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LiveIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    saucer_server_looks_api_exact: {
-        parameters: {
-            query?: {
-                width?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LiveIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
         };
     };
@@ -4224,6 +4758,303 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_server_looks_live_api_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_live_api_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_live_api_probe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_live_api_masks: {
+        parameters: {
+            query?: {
+                width?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_live_api_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChecksIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckAbout"][];
+                };
+            };
+        };
+    };
+    saucer_server_looks_live_api_mend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+        };
+    };
+    saucer_server_looks_live_api_finish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_live_api_picture: {
+        parameters: {
+            query?: {
+                width?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_live_api_exact: {
+        parameters: {
+            query?: {
+                width?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExactIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_presets_api_offered: {
+        parameters: {
+            query?: {
+                kind?: string;
+                encoding?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetOut"][];
+                };
+            };
+        };
+    };
+    saucer_server_looks_presets_api_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresetIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetKept"];
+                };
+            };
+        };
+    };
+    saucer_server_looks_presets_api_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                preset_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_presets_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                preset_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresetChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetKept"];
+                };
             };
         };
     };

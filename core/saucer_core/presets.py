@@ -1,0 +1,95 @@
+"""Steps and small stacks ready to start from. Numbers and names are the house's own, set by eye on the demo frames."""
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from .look import Look
+from .steps import AnyStep, Step
+
+_STEP: TypeAdapter[Any] = TypeAdapter(AnyStep)
+
+
+def step_of(content: dict[str, Any]) -> Step:
+    """A step, group included, from plain data; raises ``pydantic.ValidationError``."""
+    found: Step = _STEP.validate_python(content)
+    return found
+
+
+@dataclass(frozen=True)
+class Preset:
+    """A named step. content: the step without its id."""
+
+    name: str
+    note: str
+    content: dict[str, Any]
+
+    @property
+    def kind(self) -> str:
+        """The kind of step it is."""
+        return str(self.content["kind"])
+
+
+def _curve(*points: tuple[float, float]) -> list[list[float]]:
+    return [list(p) for p in points]
+
+
+_SOFT_S = _curve((0, 0), (0.25, 0.21), (0.75, 0.8), (1, 1))
+_GIVEN: list[tuple[str, str, dict[str, Any]]] = [
+    ("Soft S", "a little more contrast, ends held", {"kind": "curves", "all": _SOFT_S}),
+    ("Firm S", "plain contrast", {"kind": "curves", "all": _curve((0, 0), (0.22, 0.14), (0.5, 0.5), (0.78, 0.87), (1, 1))}),
+    ("Chalk", "black lifted, white held back", {"kind": "curves", "all": _curve((0, 0.07), (0.3, 0.31), (0.75, 0.77), (1, 0.95))}),
+    ("Crossed glaze", "S in red and green, the reverse in blue",
+     {"kind": "curves", "red": _SOFT_S, "green": _curve((0, 0), (0.25, 0.23), (0.75, 0.78), (1, 1)),
+      "blue": _curve((0, 0.08), (0.25, 0.29), (0.75, 0.71), (1, 0.93))}),
+    ("Blue cellar", "blue in the darks only", {"kind": "curves", "blue": _curve((0, 0.1), (0.35, 0.37), (1, 1))}),
+    ("Straw lights", "blue taken out of the lights", {"kind": "curves", "blue": _curve((0, 0), (0.6, 0.58), (1, 0.86))}),
+    ("Half a stop up", "", {"kind": "exposure", "stops": 0.5}),
+    ("Half a stop down", "", {"kind": "exposure", "stops": -0.5}),
+    ("Firm", "around mid grey", {"kind": "contrast", "amount": 1.18}),
+    ("Gentle", "around mid grey", {"kind": "contrast", "amount": 0.88}),
+    ("Held colour", "less colour, skin kept", {"kind": "saturation", "amount": 0.78, "skin_guard": 0.8}),
+    ("Even colour", "weak colours gain most", {"kind": "saturation", "amount": 1.2, "even": 0.8, "skin_guard": 0.5}),
+    ("Late sun", "", {"kind": "balance", "temperature": 22, "tint": 3}),
+    ("Cold shed", "", {"kind": "balance", "temperature": -20, "tint": -2}),
+    ("Slate and straw", "two opposing tints", {"kind": "zone_tint", "shadows": {"hue": 235, "amount": 0.22},
+                                                "highlights": {"hue": 85, "amount": 0.2}}),
+    ("Moss and rose", "two opposing tints", {"kind": "zone_tint", "shadows": {"hue": 150, "amount": 0.16},
+                                              "highlights": {"hue": 20, "amount": 0.14}}),
+    ("Ink in the darks", "", {"kind": "zone_tint", "shadows": {"hue": 265, "amount": 0.3}}),
+    ("Two kilns", "reds to fire, blues to glaze",
+     {"kind": "hue_ranges", "ranges": [{"hue": 30, "shift": 10, "saturation": 0.12}, {"hue": 110, "shift": -20, "saturation": -0.25},
+                                        {"hue": 240, "shift": -18, "saturation": 0.05}]}),
+    ("Quiet greens", "", {"kind": "hue_ranges", "ranges": [{"hue": 135, "shift": -8, "saturation": -0.4}]}),
+    ("Red through two", "red takes from green",
+     {"kind": "channel_mix", "red": {"red": 0.82, "green": 0.18}, "blue": {"blue": 0.9, "green": 0.1}}),
+    ("Faded print", "", {"kind": "levels", "all": {"out_black": 0.06, "out_white": 0.96}}),
+    ("Bisque", "a pale warm wash", {"kind": "colour_wash", "colour": {"lightness": 0.93, "chroma": 0.045, "hue": 75}, "blend": "multiply",
+                                     "strength": 0.8}),
+    ("Warm grey", "", {"kind": "monochrome", "amount": 1.0, "toning": 0.25}),
+    ("Held ends", "lights and darks rolled off", {"kind": "roll_off", "lights": 0.7, "darks": 0.08}),
+    ("Fired clay", "dark to light through clay",
+     {"kind": "tone_ramp", "amount": 0.6, "stops": [{"at": 0, "colour": {"lightness": 0.12, "chroma": 0.02, "hue": 260}},
+                                                      {"at": 0.5, "colour": {"lightness": 0.58, "chroma": 0.07, "hue": 45}},
+                                                      {"at": 1, "colour": {"lightness": 0.96, "chroma": 0.03, "hue": 85}}]}),
+    ("Lift and ease", "darks up, lights in", {"kind": "lift_gamma_gain", "master": {"lift": 0.02, "gain": 0.98}}),
+    ("Warm slope", "", {"kind": "slope_offset_power", "red": {"slope": 1.05}, "blue": {"slope": 0.95}}),
+    ("Faded summer", "chalk over straw, one group at 70 %",
+     {"kind": "group", "label": "Faded summer", "strength": 0.7, "steps": [
+         {"id": "chalk", "kind": "curves", "all": _curve((0, 0.07), (0.3, 0.31), (0.75, 0.77), (1, 0.95))},
+         {"id": "straw", "kind": "curves", "blue": _curve((0, 0), (0.6, 0.58), (1, 0.86))},
+         {"id": "held", "kind": "saturation", "amount": 0.8, "skin_guard": 0.6}]}),
+]  # fmt: skip
+
+
+@cache
+def shipped() -> tuple[Preset, ...]:
+    """The presets that come with Saucer."""
+    return tuple(Preset(*given) for given in _GIVEN)
+
+
+def as_look(preset: Preset, encoding_key: str) -> Look:
+    """The preset alone in a look of that encoding."""
+    return Look.model_validate({"input": encoding_key, "output": encoding_key, "steps": [{"id": "preset", **preset.content}]})

@@ -1,0 +1,175 @@
+"""What the bench asks for while a look is worked on: table, pictures, readings, checks. Nothing here is kept."""
+
+from typing import Annotated, Any, Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+from pydantic import Field
+from saucer_core.effects import Finish
+from saucer_core.look import Look as Recipe
+from saucer_core.look import part_of
+from saucer_core.trim import Trim
+
+from ..errors import RuleError
+from ..frames.api import Width
+from ..frames.rules import Frame
+from ..frames.rules import find as find_frame
+from . import judging, pictures
+from .api import Share, binary
+
+router = Router(tags=["bench"])
+
+Place = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+
+
+class LiveIn(Schema):
+    """What the viewer wants to see. ``only``: the id of a step to see alone."""
+
+    look: Recipe
+    strength: Share = 1.0
+    trim: Trim | None = None
+    frame: int | None = None
+    traces: bool = True
+    only: str | None = None
+
+
+class ExactIn(LiveIn):
+    """What is to be rendered: the look, the look as it would be baked, or how far it is from another one (none: from no look)."""
+
+    show: Literal["look", "baked", "difference"] = "look"
+    against: Recipe | None = None
+    grid: int = Field(33, ge=2, le=129)
+    interpolation: Literal["tetrahedral", "trilinear"] = "tetrahedral"
+
+
+class SpotIn(Schema):
+    """A place in a picture, as shares of its width and height."""
+
+    x: Place
+    y: Place
+
+
+class ReadingsIn(LiveIn):
+    """What is to be read, and the pinned spots. Without a look: the frame as it is."""
+
+    look: Recipe | None = None  # type: ignore[assignment]
+    spots: list[SpotIn] = Field(default_factory=list, max_length=8)
+
+
+class ProbeIn(LiveIn):
+    """A spot, and the step that wants to know what it is given there."""
+
+    spot: SpotIn
+    step: str | None = None
+
+
+class ChecksIn(Schema):
+    """A look and the frames it is checked on."""
+
+    look: Recipe
+    frames: list[int] = Field(default_factory=list, max_length=12)
+
+
+class CheckAbout(Schema):
+    """A check, as the core states it. ``frame``: where it shows most; ``mask``: which mask shows it there."""
+
+    kind: str = Field(max_length=40)
+    text: str = Field("", max_length=400)
+    amount: float = 0
+    step: str = Field("", max_length=40)
+    frame: int | None = None
+    mask: str = Field("", max_length=20)
+    mend: str = Field("", max_length=20)
+    action: str = Field("", max_length=200)
+    target: str = Field("", max_length=40)
+    note: bool = False
+
+
+class MendIn(Schema):
+    """A look, and the check to mend in it."""
+
+    look: Recipe
+    check: CheckAbout
+
+
+def _shown(payload: LiveIn) -> Recipe:
+    return part_of(payload.look, only=payload.only) if payload.only else payload.look
+
+
+def _frame_of(payload: LiveIn) -> Frame:
+    if payload.frame is None:
+        raise RuleError(422, "Say which frame the picture is of.")
+    return find_frame(payload.frame)
+
+
+@router.post("/live")
+def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
+    """A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame."""
+    frame = find_frame(payload.frame) if payload.frame is not None and payload.trim is not None else None
+    traced = payload.look if payload.traces else None
+    data = pictures.live(_shown(payload), strength=payload.strength, trim=payload.trim, frame=frame, traced=traced)
+    return binary(data, "application/octet-stream", "no-store")
+
+
+@router.post("/readings")
+def readings(request: HttpRequest, payload: ReadingsIn) -> HttpResponse:
+    """Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see ``judging.readings``."""
+    look = _shown(payload) if payload.look is not None else None
+    spots = [(s.x, s.y) for s in payload.spots]
+    data = judging.readings(look, _frame_of(payload), strength=payload.strength, trim=payload.trim, spots=spots)
+    return binary(data, "application/octet-stream", "no-store")
+
+
+@router.post("/probe")
+def probe(request: HttpRequest, payload: ProbeIn) -> dict[str, Any]:
+    """One spot: before the look, under it, and as it comes to a step (with the balance that would make it grey)."""
+    spot = (payload.spot.x, payload.spot.y)
+    look = payload.look if payload.step else _shown(payload)
+    return judging.probe(look, _frame_of(payload), spot, strength=payload.strength, trim=payload.trim, step=payload.step)
+
+
+@router.post("/masks")
+def masks(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
+    """Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel (see the core's masks)."""
+    data = judging.masked(_shown(payload), _frame_of(payload), width, strength=payload.strength, trim=payload.trim)
+    return binary(data, "application/octet-stream", "no-store")
+
+
+@router.post("/checks", response=list[CheckAbout])
+def checks(request: HttpRequest, payload: ChecksIn) -> list[dict[str, Any]]:
+    """All that is worth attention in a look, on those frames."""
+    return judging.checked(payload.look, [find_frame(f) for f in payload.frames])
+
+
+@router.post("/mend", response=Recipe)
+def mend(request: HttpRequest, payload: MendIn) -> Recipe:
+    """The look with a check's one action done."""
+    return judging.mended(payload.look, payload.check.model_dump(exclude={"frame"}))
+
+
+@router.get("/finish")
+def finish(request: HttpRequest) -> dict[str, Any]:
+    """The effects of a finish: their defaults, and JSON Schema with labels, units and ranges."""
+    return {"defaults": Finish().model_dump(mode="json"), "parameters": Finish.model_json_schema()}
+
+
+@router.post("/picture")
+def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
+    """A frame under a look as JPEG, for screens that cannot draw it themselves."""
+    look = _shown(payload)
+    data = pictures.still(look, look.digest(), _frame_of(payload), width, strength=payload.strength, trim=payload.trim)
+    return binary(data, "image/jpeg", "no-store")
+
+
+@router.post("/exact")
+def exact(request: HttpRequest, payload: ExactIn, width: Width = 720) -> HttpResponse:
+    """A frame with every pixel computed, half-float, for the viewer at rest."""
+    look, frame = _shown(payload), _frame_of(payload)
+    how = {"strength": payload.strength, "trim": payload.trim}
+    if payload.show == "baked":
+        data = pictures.as_baked(look, frame, width, grid=payload.grid, interpolation=payload.interpolation, **how)
+    elif payload.show == "difference":
+        data = pictures.apart(look, payload.against, frame, width, **how)
+    else:
+        data = pictures.exact(look, frame, width, **how)
+    return binary(data, "application/octet-stream", "no-store")

@@ -1,0 +1,93 @@
+"""Presets: those that come with Saucer, one's own, and the team's."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.db.models import Q
+from pydantic import ValidationError
+from saucer_core.encodings import encoding
+from saucer_core.presets import shipped, step_of
+from saucer_core.steps import Surroundings
+
+from ..errors import RuleError, missing
+from ..people.rules import Person, may_lead, must_design
+from .models import Preset
+from .rules import table
+
+__all__ = ["Offer", "Preset", "add", "change", "find", "offered", "remove"]
+
+PRESET_LIMIT = 300
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A preset as it is offered: whose it is (empty for one that comes with Saucer), and what its editor would draw."""
+
+    id: int
+    kind: str
+    name: str
+    note: str
+    content: dict[str, Any]
+    owner: str
+    shared: bool
+    mine: bool
+    trace: dict[str, Any]
+
+
+def _trace(content: dict[str, Any], encoding_key: str) -> dict[str, Any]:
+    return step_of({"id": "preset", **content}).trace(Surroundings(encoding(encoding_key), table))
+
+
+def find(preset_id: int, person: Person) -> Preset:
+    """The person's own preset or one of the team's; raises 404."""
+    seen = Preset.objects.filter(Q(owner=person) | Q(shared=True))
+    found = seen.filter(pk=preset_id).first() if 0 < preset_id < 2**63 else None
+    if found is None:
+        raise missing("preset")
+    return found
+
+
+def offered(person: Person, kind: str, encoding_key: str) -> list[Offer]:
+    """The presets for a kind of step (all kinds for an empty one): own ones, the team's, then those that come with Saucer."""
+    kept = Preset.objects.filter(Q(owner=person) | Q(shared=True), **({"kind": kind} if kind else {})).select_related("owner")
+    own = [
+        Offer(p.pk, p.kind, p.name, p.note, p.content, str(p.owner), p.shared, p.owner_id == person.pk, _trace(p.content, encoding_key))
+        for p in sorted(kept, key=lambda p: (p.owner_id != person.pk, p.name.lower()))
+    ]
+    given = [
+        Offer(0, p.kind, p.name, p.note, p.content, "", True, False, _trace(p.content, encoding_key))
+        for p in shipped()
+        if not kind or p.kind == kind
+    ]
+    return own + given
+
+
+def add(person: Person, name: str, note: str, content: dict[str, Any], shared: bool) -> Preset:
+    """Keeps a step as a preset."""
+    must_design(person)
+    if Preset.objects.filter(owner=person).count() >= PRESET_LIMIT:
+        raise RuleError(409, f"You keep {PRESET_LIMIT} presets already. Remove some first.")
+    try:
+        step = step_of({"id": "preset", **content})
+    except ValidationError as error:
+        first = error.errors()[0]
+        raise RuleError(422, f"This is no step: {'.'.join(str(p) for p in first['loc'])}: {first['msg']}") from None
+    kept = step.model_dump(mode="json", exclude={"id"})
+    return Preset.objects.create(owner=person, name=name, note=note, kind=kept["kind"], content=kept, shared=shared)
+
+
+def change(preset: Preset, person: Person, **fields: Any) -> Preset:
+    """Renames a preset, or shares it; only its owner may."""
+    if preset.owner_id != person.pk:
+        raise RuleError(403, "Only who keeps this preset can change it. Keep a copy under your own name.")
+    for name, value in fields.items():
+        setattr(preset, name, value)
+    preset.save(update_fields=list(fields))
+    return preset
+
+
+def remove(preset: Preset, person: Person) -> None:
+    """Takes a preset away."""
+    if preset.owner_id != person.pk and not may_lead(person):
+        raise RuleError(403, "Only who keeps this preset, or a lead, can remove it.")
+    preset.delete()

@@ -1,0 +1,81 @@
+"""Presets over HTTP."""
+
+from dataclasses import asdict
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Schema, Status
+from pydantic import Field
+from saucer_core.encodings import EncodingKey
+
+from ..people.rules import person_of
+from . import presets
+from .api import Text
+
+router = Router(tags=["presets"])
+
+
+class PresetOut(Schema):
+    """A preset; id 0 and no owner for one that comes with Saucer."""
+
+    id: int
+    kind: str
+    name: str
+    note: str
+    content: dict[str, Any]
+    owner: str
+    shared: bool
+    mine: bool
+    trace: dict[str, Any]
+
+
+class PresetIn(Schema):
+    """A step to keep."""
+
+    name: Text = Field(min_length=1, max_length=80)
+    note: Text = Field("", max_length=300)
+    content: dict[str, Any]
+    shared: bool = False
+
+
+class PresetChange(Schema):
+    """What can be changed on a preset."""
+
+    name: Text | None = Field(None, min_length=1, max_length=80)
+    note: Text | None = Field(None, max_length=300)
+    shared: bool | None = None
+
+
+class PresetKept(Schema):
+    """The preset that was kept."""
+
+    id: int
+    name: str
+    shared: bool
+
+
+@router.get("", response=list[PresetOut])
+def offered(request: HttpRequest, kind: str = "", encoding: EncodingKey = "bt709_display") -> list[dict[str, Any]]:
+    """Presets for a kind of step, with traces as they would be drawn in that encoding."""
+    return [asdict(o) for o in presets.offered(person_of(request), kind.replace("\0", ""), encoding)]
+
+
+@router.post("", response={201: PresetKept})
+def add(request: HttpRequest, payload: PresetIn) -> Status[presets.Preset]:
+    """Keeps a step as a preset."""
+    return Status(201, presets.add(person_of(request), payload.name, payload.note, payload.content, payload.shared))
+
+
+@router.patch("/{int:preset_id}", response=PresetKept)
+def change(request: HttpRequest, preset_id: int, payload: PresetChange) -> presets.Preset:
+    """Renames or shares a preset."""
+    person = person_of(request)
+    return presets.change(presets.find(preset_id, person), person, **payload.model_dump(exclude_none=True))
+
+
+@router.delete("/{int:preset_id}", response={204: None})
+def remove(request: HttpRequest, preset_id: int) -> Status[None]:
+    """Takes a preset away."""
+    person = person_of(request)
+    presets.remove(presets.find(preset_id, person), person)
+    return Status(204, None)

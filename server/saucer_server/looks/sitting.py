@@ -1,0 +1,45 @@
+"""Who is at a draft. One person holds it; whoever comes later looks on, varies it, or takes it over."""
+
+from dataclasses import dataclass
+from datetime import timedelta
+
+from django.db import transaction
+from django.utils import timezone
+
+from ..people.rules import Person, may_design
+from .models import Look, Sitting
+
+#: Who was not heard of for this long has left.
+GONE = timedelta(seconds=25)
+
+
+@dataclass(frozen=True)
+class Seats:
+    """Whether the draft is mine to change, whose it is otherwise, and who looks on."""
+
+    mine: bool
+    holder: str
+    others: list[str]
+
+
+def sit(look: Look, person: Person, *, take: bool = False) -> Seats:
+    """Notes that the person is there, and gives them the draft where nobody holds it or they take it."""
+    now = timezone.now()
+    with transaction.atomic():
+        # One at a time, so that two who come together do not both hold it.
+        Look.objects.select_for_update().get(pk=look.pk)
+        Sitting.objects.filter(look=look, seen_at__lt=now - GONE).delete()
+        own, _ = Sitting.objects.update_or_create(look=look, person=person, defaults={"seen_at": now})
+        holder = Sitting.objects.filter(look=look, holds=True).select_related("person").first()
+        if may_design(person) and (holder is None or (take and holder.person_id != person.pk)):
+            Sitting.objects.filter(look=look, holds=True).update(holds=False)
+            Sitting.objects.filter(pk=own.pk).update(holds=True)
+            holder = own
+        others = [str(s.person) for s in Sitting.objects.filter(look=look).exclude(person=person).select_related("person")]
+    mine = holder is not None and holder.person_id == person.pk
+    return Seats(mine, str(holder.person) if holder is not None else "", others)
+
+
+def leave(look: Look, person: Person) -> None:
+    """The person has left; the next one who says so may hold the draft."""
+    Sitting.objects.filter(look=look, person=person).delete()
