@@ -5,7 +5,7 @@ Only declared here, so that a look can be kept and shown without the code that r
 height, so that a proxy and the full picture agree.
 """
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
@@ -16,6 +16,9 @@ from .steps.step import Strict
 
 class Effect(Strict):
     """One picture effect; an amount of 0 is off."""
+
+    #: The amount it begins with when a person adds it.
+    begins: ClassVar[float] = 0.3
 
     on: bool = True
 
@@ -29,6 +32,8 @@ class Softening(Effect):
 
 class Sharpening(Effect):
     """Detail strengthened: what differs from its surroundings differs more."""
+
+    begins = 0.5
 
     amount: float = share(0.0, 0.0, 2.0, label="Sharpening")
     radius: float = share(0.0015, 0.0005, 0.01, label="Radius", help="share of the picture's height")

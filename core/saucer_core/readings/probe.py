@@ -14,9 +14,10 @@ from ..steps.traced import shown
 
 @dataclass(frozen=True)
 class Spot:
-    """One colour in its encoding: code values 0–1, in 8 and 10 bits, in per cent; linear light; OKLCh; and as seen on screen."""
+    """One colour in its encoding: code values 0–1, their luma, in 8 and 10 bits, in per cent; linear light; OKLCh; as seen on screen."""
 
     code: tuple[float, float, float]
+    luma: float
     eight: tuple[int, int, int]
     ten: tuple[int, int, int]
     percent: tuple[float, float, float]
@@ -45,6 +46,8 @@ def spot(rgb: F32, at: Encoding) -> Spot:
     red, green, blue = (float(v) for v in one[0])
     return Spot(
         code=_three(one[0], 5),
+        # BT.709-6 item 3.2
+        luma=round(0.2126 * red + 0.7152 * green + 0.0722 * blue, 5),
         eight=(round(red * 255), round(green * 255), round(blue * 255)),
         ten=(round(red * 1023), round(green * 1023), round(blue * 1023)),
         percent=_three(one[0] * 100, 2),

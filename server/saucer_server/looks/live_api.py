@@ -149,8 +149,10 @@ def mend(request: HttpRequest, payload: MendIn) -> Recipe:
 
 @router.get("/finish")
 def finish(request: HttpRequest) -> dict[str, Any]:
-    """The effects of a finish: their defaults, and JSON Schema with labels, units and ranges."""
-    return {"defaults": Finish().model_dump(mode="json"), "parameters": Finish.model_json_schema()}
+    """The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels, units and ranges."""
+    whole = Finish()
+    begins = {name: getattr(whole, name).begins for name in Finish.model_fields}
+    return {"defaults": whole.model_dump(mode="json"), "begins": begins, "parameters": Finish.model_json_schema()}
 
 
 @router.post("/picture")

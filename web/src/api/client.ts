@@ -21,6 +21,8 @@ async function request(method: string, path: string, body?: unknown, signal?: Ab
     answer = await fetch(`/api${path}`, {
       method,
       signal,
+      // Said while the page goes away, and still to arrive.
+      keepalive: method === "POST" && document.visibilityState === "hidden",
       headers: {
         ...(method === "GET" ? {} : { "X-CSRFToken": csrf() }),
         ...(body === undefined || form ? {} : { "Content-Type": "application/json" }),

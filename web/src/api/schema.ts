@@ -829,7 +829,7 @@ export interface paths {
         };
         /**
          * Finish
-         * @description The effects of a finish: their defaults, and JSON Schema with labels, units and ranges.
+         * @description The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels, units and ranges.
          */
         get: operations["saucer_server_looks_live_api_finish"];
         put?: never;

@@ -11,7 +11,8 @@ type Whole<T> = T extends unknown ? Required<T> : never;
 export type Step = Whole<Exclude<Kinds, { kind: "group" }>> | Group;
 export type Group = Omit<Required<Schemas["Group"]>, "steps"> & { steps: Step[] };
 export type StepOf<K extends Step["kind"]> = Extract<Step, { kind: K }>;
-export type Look = { input: EncodingKey; output: EncodingKey; steps: Step[] };
+export type Finish = { [E in keyof Required<Schemas["Finish"]>]: Required<NonNullable<Schemas["Finish"][E]>> };
+export type Look = { input: EncodingKey; output: EncodingKey; steps: Step[]; strength?: number; finish?: Finish };
 export type CurvePoint = [number, number];
 export type Trim = Schemas["Trim"];
 export type Me = Schemas["Me"];
@@ -22,7 +23,51 @@ export type Revision = Schemas["RevisionOut"];
 export type LookRecord = Omit<Schemas["LookOut"], "draft"> & { draft: Look };
 export type Card = Schemas["CardOut"];
 export type Catalogue = Schemas["CatalogueOut"];
-export type Readings = Schemas["ReadingsOut"];
+export type Check = Required<Schemas["CheckAbout"]>;
+export type Change = Schemas["ChangeOut"];
+export type Preset = Schemas["PresetOut"];
+export type Seats = Schemas["SittingOut"];
+export type Place = Schemas["SpotIn"];
+
+/** One colour as the probe gives it. */
+export interface Spot {
+  code: [number, number, number];
+  luma: number;
+  eight: [number, number, number];
+  ten: [number, number, number];
+  percent: [number, number, number];
+  linear: [number, number, number];
+  lightness: number;
+  chroma: number;
+  hue: number;
+  from_skin: number;
+  css: string;
+}
+
+export interface Probed {
+  before: Spot;
+  after: Spot;
+  input: EncodingKey;
+  output: EncodingKey;
+  /** What a step is given there, where one asked. */
+  given?: Spot & { encoding: EncodingKey };
+  /** Temperature and tint that make it grey; null where nothing does. */
+  neutral?: [number, number] | null;
+}
+
+/** What the scopes draw; counts of waveform and parade are four planes of columns × 256 levels, the vectorscope is a square. */
+export interface Readings {
+  histogram: number[][];
+  before: number[][];
+  shares: Record<"black" | "white" | "outside", number>;
+  spots: Probed[];
+  skin: [number, number];
+  targets: { name: string; x: number; y: number }[];
+  columns: number;
+  scope: number;
+  waves: Uint8Array;
+  vectors: Uint8Array;
+}
 export type Bake = Schemas["BakeOut"];
 export type GridChoice = Schemas["GridOut"];
 export type BorrowedLut = Schemas["LutOut"];

@@ -1,33 +1,35 @@
 /** The bench: order, control, result. */
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { useParams, useSearchParams } from "react-router";
+import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { useStore } from "zustand";
 import { api } from "../api/client";
 import { client, useFrames, useKinds, useLook } from "../api/queries";
-import type { LookRecord, Revision } from "../api/types";
+import type { Change, LookRecord, Readings, Revision, Trim } from "../api/types";
 import { BakeSheet } from "../bake/sheet";
-import { Button, Segments, Text } from "../kit/controls";
-import { Empty, Notice, Sheet, Trouble, Waiting } from "../kit/sheet";
+import { Button, Menued, Text } from "../kit/controls";
+import { Notice, Sheet, Trouble, Waiting } from "../kit/sheet";
 import { Page, TopBar } from "../kit/topbar";
 import { useFeed, useTrouble, type Wish } from "../viewer/live";
-import { useReadings } from "../viewer/readings";
-import { Stage, type Mode } from "../viewer/stage";
-import { Strip } from "../viewer/strip";
+import { WHOLE, zoomed } from "../viewer/zoom";
 import { decide, restore, settle, useAutosave } from "./autosave";
 import { useCalmDraft } from "./calm";
 import { Control } from "./control";
-import { Histogram } from "./histogram";
+import type { EffectName } from "./finish";
+import { KEYS } from "./keys";
 import { Order } from "./order";
 import { Portrait } from "./portrait";
+import { useSeats } from "./presence";
+import { Result } from "./result";
+import { openStates, setAside } from "./states";
 import { redo, undo, useBench } from "./store";
 import { flatten } from "./steps";
+import { TrimControl } from "./trim";
+import { resetView, useView, view, type Show } from "./view";
 
 const Body = styled.div`
   flex: 1; min-height: 0; display: flex;
-  .result { flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 8px; padding: 10px 16px 12px; background: var(--g0); }
-  .below { display: flex; align-items: center; gap: 12px; flex: none; color: var(--t2); font-size: 12px; flex-wrap: wrap; }
-  .readings { flex: none; display: grid; grid-template-columns: minmax(240px, 420px) 1fr; gap: 22px; align-items: start; }
 `;
 const Title = styled.div`
   flex: 1; display: flex; align-items: center; gap: 10px; min-width: 0; justify-content: center;
@@ -75,32 +77,52 @@ function Steps({ readOnly }: { readOnly: boolean }) {
   );
 }
 
-const SURROUNDS = [["#161616", "Dark"], ["#767676", "Mid grey"], ["#ffffff", "White"]] as const;
+const SHOWN: Record<string, Show> = { "1": "original", "2": "look", "3": "split", "4": "beside", "5": "difference", "6": "baked" };
 
 export default function Bench() {
   const id = Number(useParams().id);
   const record = useLook(id);
   const frames = useFrames();
   const kinds = useKinds();
+  const navigate = useNavigate();
   const [search, setSearch] = useSearchParams();
-  const [mode, setMode] = useState<Mode>("look");
   const [held, setHeld] = useState(false);
   const [surround, setSurround] = useState<string>("#161616");
-  const [sheet, setSheet] = useState<"" | "keep" | "bake" | "keys">("");
+  const [sheet, setSheet] = useState<"" | "keep" | "bake" | "keys" | "vary">("");
   const [baked, setBaked] = useState<Revision | null>(null);
+  const [effect, setEffect] = useState<EffectName | null>(null);
+  const [read, setRead] = useState<Readings | null>(null);
+  const [trim, setTrim] = useState<Trim | null>(null);
   const draft = useCalmDraft();
   const late = useBench((s) => s.late);
   const opened = useBench((s) => s.id);
-  const readOnly = !record.data?.may_edit || late !== null;
-  useAutosave(!!record.data?.may_edit && opened === id);
+  const { preview, only, trimming, full } = useView();
+  const { seats, take } = useSeats(id, !!record.data?.may_edit && opened === id);
+  const away = !!seats && !seats.mine;
+  const readOnly = !record.data?.may_edit || late !== null || away;
+  useAutosave(!!record.data?.may_edit && opened === id && !away);
 
   useEffect(() => {
     if (record.data && useBench.getState().id !== record.data.id) {
+      resetView();
+      openStates(record.data.id);
       useBench.getState().open(record.data, restore(record.data.id, record.data.draft_version));
     }
   }, [record.data]);
+  // Whoever only looks on sees what the other one does.
+  const { refetch } = record;
+  useEffect(() => {
+    if (!away) return;
+    const timer = setInterval(() => void refetch(), 4000);
+    return () => clearInterval(timer);
+  }, [away, refetch]);
+  useEffect(() => {
+    const now = useBench.getState();
+    if (away && record.data && now.id === record.data.id && now.saving === "kept" && now.version < record.data.draft_version) now.open(record.data);
+  }, [away, record.data]);
   useEffect(() => () => {
     useBench.setState({ id: 0 });
+    resetView();
     void client.invalidateQueries({ queryKey: ["look"] });
   }, []);
   useEffect(() => {
@@ -109,34 +131,48 @@ export default function Bench() {
 
   const all = useMemo(() => frames.data ?? [], [frames.data]);
   const frame = all.find((f) => f.id === Number(search.get("frame"))) ?? all[0] ?? null;
+  const seen = preview ?? draft;
   const wish = useMemo<Wish | null>(
-    () => (opened === id && frames.data ? { look: draft, frame: frame?.id ?? null, traces: true } : null),
-    [opened, id, draft, frame?.id, frames.data],
+    () => (opened === id && frames.data ? { look: seen, frame: frame?.id ?? null, traces: true, only } : null),
+    [opened, id, seen, frame?.id, frames.data, only],
   );
   const choose = useCallback((f: number) => setSearch({ frame: String(f) }, { replace: true }), [setSearch]);
   const feed = useFeed(wish);
   const trouble = useTrouble(feed);
-  const read = useReadings(wish);
   const shown = frame?.id ?? null;
   // The change itself asks, so that the picture does not wait for the screen to be drawn anew.
   useEffect(
     () => useBench.subscribe((now, last) => {
-      if (now.draft !== last.draft && now.id === id) feed.ask({ look: now.draft, frame: shown, traces: true });
+      if (now.draft !== last.draft && now.id === id) feed.ask({ look: now.draft, frame: shown, traces: true, only: useView.getState().only });
     }),
     [feed, id, shown],
   );
 
   useEffect(() => {
-    const typing = (e: KeyboardEvent) => e.target instanceof Element && e.target.closest("input, textarea, [role=dialog], [contenteditable]");
+    const typing = (e: KeyboardEvent) => e.target instanceof Element && e.target.closest("input:not([type=range]), textarea, [role=dialog], [role=menu], [role=listbox], [contenteditable]");
     const down = (e: KeyboardEvent) => {
       const mod = e.ctrlKey || e.metaKey;
-      if (mod && e.key.toLowerCase() === "z" && !typing(e)) {
+      if (typing(e) || e.altKey) return;
+      const now = useView.getState();
+      if (mod && e.key.toLowerCase() === "z") {
         e.preventDefault();
         if (e.shiftKey) redo();
         else undo();
-      } else if (!mod && !typing(e)) {
-        if (e.key === "o") setHeld(true);
-        else if (e.key === "h") setMode((m) => (m === "split" ? "look" : "split"));
+      } else if (!mod) {
+        const mode = SHOWN[e.key];
+        if (mode) view({ show: mode });
+        else if (e.key === "o") setHeld(true);
+        else if (e.key === "h") view({ show: now.show === "split" ? "look" : "split" });
+        else if (e.key === "v") view({ down: !now.down });
+        else if (e.key === "n") view({ full: !now.full });
+        else if (e.key === "t") view({ trimming: !now.trimming });
+        else if (e.key === "s") setAside(useBench.getState().draft);
+        else if (e.key === "a") {
+          const last = [...useBench.getState().chosen].at(-1) ?? null;
+          view({ only: now.only || !last ? null : last });
+        } else if (e.key === "+" || e.key === "-") view({ zoom: zoomed(now.zoom, e.key === "+" ? 1.5 : 1 / 1.5) });
+        else if (e.key === "0") view({ zoom: WHOLE });
+        else if (e.key === "Escape" && (now.picking || now.only || now.full)) view({ picking: null, only: null, full: false });
         else if (e.key === "?") setSheet("keys");
         else if (e.key === "," || e.key === ".") {
           const k = all.findIndex((f) => f.id === frame?.id) + (e.key === "," ? -1 : 1);
@@ -162,6 +198,16 @@ export default function Bench() {
   const broken = trouble && typeof trouble.detail.step === "string" ? trouble.detail.step : null;
   const known = new Set(flatten(draft.steps).map((r) => r.step.id));
   const failing = broken && known.has(broken) ? broken : null;
+  const takeOver = async () => {
+    await take();
+    const { data } = await refetch();
+    if (data && useBench.getState().version < data.draft_version) useBench.getState().open(data);
+  };
+  const more = (key: string) => {
+    if (key === "vary") setSheet("vary");
+    if (key === "aside") setAside(useBench.getState().draft);
+    if (key === "trim") view({ trimming: !trimming });
+  };
 
   return (
     <Page>
@@ -171,6 +217,17 @@ export default function Bench() {
           <div className="names"><b>{look.name}</b><Saved record={look} /></div>
         </Title>
         <Steps readOnly={readOnly} />
+        <MenuTrigger>
+          <Button look="quiet">More ▾</Button>
+          <Menued placement="bottom end">
+            <Menu aria-label="More" style={{ outline: "none" }} onAction={(key) => more(String(key))}>
+              {[
+                { id: "vary", name: "Make a variation", note: "" }, { id: "aside", name: "Set the draft aside as a state", note: "S" },
+                { id: "trim", name: trimming ? "Back to the look" : "Trim this frame", note: "T" },
+              ].map((o) => <MenuItem key={o.id} id={o.id}>{o.name} <small>{o.note}</small></MenuItem>)}
+            </Menu>
+          </Menued>
+        </MenuTrigger>
         <Button isDisabled={readOnly} onPress={() => setSheet("keep")}>Keep revision</Button>
         <Button look="main" isDisabled={readOnly && !look.revisions.length} onPress={() => { setBaked(null); setSheet("bake"); }}>Bake</Button>
       </TopBar>
@@ -181,59 +238,88 @@ export default function Bench() {
           {late.message}
         </Notice>
       ) : null}
+      {away && seats ? (
+        <Notice actions={<><Button onPress={() => setSheet("vary")}>Work on a variation</Button><Button onPress={() => void takeOver()}>Take over</Button></>}>
+          {seats.holder} is working on this draft. You see it as it is kept, and change nothing in it.
+        </Notice>
+      ) : null}
       {!look.may_edit ? <Notice>You can look at this look and try it; changing it is for look designers.</Notice> : null}
       {trouble && trouble.status ? <Notice>{trouble.message}</Notice> : null}
       <Body>
-        <Order feed={feed} kinds={kinds.data} readOnly={readOnly} broken={failing} />
-        <Control feed={feed} read={read} kinds={kinds.data} readOnly={readOnly} />
-        <main className="result">
-          {all.length ? (
-            <>
-              <Strip frames={all} chosen={frame?.id ?? null} input={draft.input} feed={feed} onChoose={choose} />
-              <Stage frame={frame} input={draft.input} feed={feed} mode={held ? "original" : mode} wish={wish} surround={surround} />
-              <div className="below">
-                <Segments label="Show" options={[["original", "Original"], ["look", "Look"], ["split", "Split"]] as const} chosen={mode} onChange={setMode} />
-                <span>hold O for the original</span>
-                <span style={{ flex: 1 }} />
-                <span>surround</span>
-                <Segments label="Surround" options={SURROUNDS} chosen={surround} onChange={setSurround} />
-                <Button look="icon" aria-label="Keys" onPress={() => setSheet("keys")}>?</Button>
-              </div>
-              <div className="readings">
-                <Histogram counts={read?.histogram ?? null} />
-                <FrameFacts frame={frame} />
-              </div>
-            </>
-          ) : frames.isPending ? null : (
-            <Empty title="No frames yet">Bring in a few reference pictures under Frames: daylight, dusk, night, skin. A look is judged on all of them.</Empty>
-          )}
-        </main>
+        {full ? null : (
+          <>
+            <Order feed={feed} kinds={kinds.data} readOnly={readOnly} broken={failing} effect={effect} onEffect={setEffect} parent={<Kin look={look} draft={draft} />} />
+            {trimming && frame ? (
+              <TrimControl key={frame.id} frame={frame} frames={all} onTrim={setTrim} />
+            ) : (
+              <Control feed={feed} read={read} kinds={kinds.data} readOnly={readOnly} effect={effect} />
+            )}
+          </>
+        )}
+        <Result
+          record={look} frames={all} frame={frame} loading={frames.isPending} draft={draft} feed={feed} wish={wish} held={held} surround={surround} onSurround={setSurround}
+          onChoose={choose} onRead={setRead} trim={trimming ? trim : null} readOnly={readOnly} onHelp={() => setSheet("keys")}
+        />
       </Body>
       {sheet === "keep" ? <KeepSheet id={id} next={(look.revisions[0]?.number ?? 0) + 1} onClose={() => setSheet("")} onKept={setBaked} onBake={() => setSheet("bake")} /> : null}
       {sheet === "bake" ? <BakeSheet look={look} revision={baked} onClose={() => setSheet("")} /> : null}
+      {sheet === "vary" ? <VarySheet look={look} onClose={() => setSheet("")} onMade={(made) => { setSheet(""); void navigate(`/bench/${made}`); }} /> : null}
       {sheet === "keys" ? <KeySheet onClose={() => setSheet("")} /> : null}
     </Page>
   );
 }
 
-function FrameFacts({ frame }: { frame: import("../api/types").Frame | null }) {
-  if (!frame) return null;
-  const t = frame.trim;
-  const trims = [
-    t.exposure ? `${t.exposure > 0 ? "+" : "−"}${Math.abs(t.exposure).toFixed(2).replace(/\.?0+$/, "")} stops` : "",
-    t.temperature ? `temperature ${t.temperature}` : "",
-    t.tint ? `tint ${t.tint}` : "",
-    t.contrast !== 1 ? `contrast × ${t.contrast}` : "",
-  ].filter(Boolean);
+/** Where a variation comes from, and how it differs from that. */
+function Kin({ look, draft }: { look: LookRecord; draft: LookRecord["draft"] }) {
+  const [found, setFound] = useState<Change[] | null>(null);
+  const parent = look.parent?.id;
+  useEffect(() => {
+    if (!parent) return;
+    let late = false;
+    const wait = setTimeout(async () => {
+      try {
+        const before = (await api.get<LookRecord>(`/looks/${parent}`)).draft;
+        const changes = await api.post<Change[]>("/changes", { before, after: draft });
+        if (!late) setFound(changes);
+      } catch {
+        // The parent may be gone, or the server away: then nothing is said of it.
+      }
+    }, 800);
+    return () => {
+      late = true;
+      clearTimeout(wait);
+    };
+  }, [parent, draft]);
+  if (!look.parent) return null;
   return (
-    <div>
-      <h2>Frame</h2>
-      <p style={{ color: "var(--t2)", fontSize: 12, marginTop: 4 }}>
-        <span style={{ color: "var(--t1)", fontSize: 13 }}>{frame.name}</span><br />
-        {frame.width} × {frame.height}, {frame.kind} {frame.depth}<br />
-        trim {trims.length ? trims.join(", ") : "none"}
-      </p>
-    </div>
+    <details>
+      <summary>variation of <Link to={`/bench/${look.parent.id}`}>{look.parent.name}</Link>{found ? ` · ${found.length || "no"} ${found.length === 1 ? "difference" : "differences"}` : ""}</summary>
+      <ul>{found?.map((c, k) => <li key={k}>{c.text}</li>)}</ul>
+    </details>
+  );
+}
+
+function VarySheet(props: { look: LookRecord; onClose: () => void; onMade: (id: number) => void }) {
+  const [name, setName] = useState(`${props.look.name}, ${props.look.variations.length + 2}`);
+  const [error, setError] = useState<unknown>(null);
+  const make = async () => {
+    try {
+      const made = await api.post<LookRecord>(`/looks/${props.look.id}/variations`, { name, draft: useBench.getState().draft });
+      props.onMade(made.id);
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  return (
+    <Sheet title="Make a variation" width={420} onClose={props.onClose}>
+      <p style={{ color: "var(--t2)" }}>A look of its own that begins as this draft is now, remembers {props.look.name} as its parent, and shows how it differs.</p>
+      <Text label="Name" value={name} onChange={setName} autoFocus maxLength={120} />
+      <Trouble error={error} />
+      <footer>
+        <Button onPress={props.onClose}>Cancel</Button>
+        <Button look="main" isDisabled={!name.trim()} onPress={() => void make()}>Make it</Button>
+      </footer>
+    </Sheet>
   );
 }
 
@@ -266,18 +352,19 @@ function KeepSheet(props: { id: number; next: number; onClose: () => void; onKep
   );
 }
 
-const KEYS = [
-  ["hold O", "the original"], ["H", "split on and off"], [", and .", "frame before, frame after"], ["Ctrl Z", "undo"],
-  ["Ctrl Shift Z", "redo"], ["Alt ↑, Alt ↓", "move the chosen step"], ["Delete", "remove the chosen steps"],
-  ["arrows on a curve point", "move it by one 8-bit step, with Shift by ten"], ["?", "this sheet"],
-] as const;
-
 function KeySheet({ onClose }: { onClose: () => void }) {
   return (
-    <Sheet title="Keys" width={420} onClose={onClose}>
-      <dl style={{ display: "grid", gridTemplateColumns: "auto 1fr", gap: "7px 22px" }}>
-        {KEYS.map(([key, does]) => [<dt key={key} style={{ fontWeight: 600 }}>{key}</dt>, <dd key={does} style={{ color: "var(--t2)", margin: 0 }}>{does}</dd>])}
-      </dl>
+    <Sheet title="Keys" width={860} onClose={onClose}>
+      <div style={{ columns: 2, columnGap: 34 }}>
+        {KEYS.map(([title, keys]) => (
+          <section key={title} style={{ breakInside: "avoid", marginBottom: 16 }}>
+            <h2 style={{ marginBottom: 6 }}>{title}</h2>
+            <dl style={{ display: "grid", gridTemplateColumns: "minmax(130px, auto) 1fr", gap: "5px 16px" }}>
+              {keys.map(([key, does]) => [<dt key={key} style={{ fontWeight: 600 }}>{key}</dt>, <dd key={does} style={{ color: "var(--t2)", margin: 0 }}>{does}</dd>])}
+            </dl>
+          </section>
+        ))}
+      </div>
     </Sheet>
   );
 }

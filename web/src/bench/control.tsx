@@ -17,15 +17,17 @@ import { LutEditor } from "./editors/lut";
 import { ChannelsEditor, HueRangesEditor, ToneRampEditor, WashEditor } from "./editors/parts";
 import { PlainEditor, type Plain } from "./editors/plain";
 import { ZoneTintEditor } from "./editors/zone_tint";
+import { FinishControl, type EffectName } from "./finish";
+import { Presets } from "./presets";
 import { flatten } from "./steps";
 import { changeStep, useBench } from "./store";
 import { titleOf } from "./words";
 
 const Column = styled.section`
   width: 304px; flex: none; border-right: 1px solid var(--line); background: var(--g1); overflow-y: auto; padding: 12px 16px 20px;
-  > header { display: flex; align-items: baseline; gap: 2px 10px; margin-bottom: 12px; flex-wrap: wrap; }
-  > header h1 { flex: 1 1 auto; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  > header span { color: var(--t2); font-size: 12px; white-space: nowrap; }
+  header { display: flex; align-items: baseline; gap: 2px 10px; margin-bottom: 8px; flex-wrap: wrap; }
+  header h1 { flex: 1 1 auto; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  header span { color: var(--t2); font-size: 12px; white-space: nowrap; }
   .easing { margin-top: 16px; padding-top: 10px; border-top: 1px solid var(--line); display: grid; gap: 8px; }
   fieldset { border: 0; padding: 0; min-width: 0; }
 `;
@@ -69,7 +71,7 @@ function Editor(props: EditorProps<Step["kind"]>) {
   }
 }
 
-export const Control = memo(function Control(props: { feed: Feed; read: Readings | null; kinds: Kind[]; readOnly: boolean }) {
+export const Control = memo(function Control(props: { feed: Feed; read: Readings | null; kinds: Kind[]; readOnly: boolean; effect: EffectName | null }) {
   const draft = useBench((s) => s.draft);
   const chosen = useBench((s) => s.chosen);
   const label = useEncodingLabel();
@@ -79,6 +81,15 @@ export const Control = memo(function Control(props: { feed: Feed; read: Readings
   const row = rows.find((r) => r.step.id === id);
   const kind = props.kinds.find((k) => k.kind === row?.step.kind);
   const seen = useStore(props.feed.answer, (a) => (id === undefined ? undefined : a.live?.traces[id]));
+  if (props.effect) {
+    return (
+      <Column aria-label="Control">
+        <fieldset disabled={props.readOnly} style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}>
+          <FinishControl name={props.effect} draft={draft} />
+        </fieldset>
+      </Column>
+    );
+  }
   if (!row || !kind) {
     return (
       <Column aria-label="Control">
@@ -98,6 +109,7 @@ export const Control = memo(function Control(props: { feed: Feed; read: Readings
         <h1 title={title}>{title}</h1>
         <span>{step.kind === "group" ? "group" : `step ${number}`}{seen ? ` · works on ${label(seen.encoding)}` : ""}</span>
       </header>
+      <Presets key={step.id} step={step} encoding={seen?.encoding ?? "bt709_display"} readOnly={props.readOnly} />
       <fieldset disabled={props.readOnly} style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}>
         <Editor step={step} kind={kind} trace={seen?.trace} read={props.read} encodings={encodings} change={change} />
         <div className="easing">

@@ -1,20 +1,27 @@
 /** The order: the steps from top to bottom, between what comes in and what goes out. The line around them is the bake. */
-import { memo, useRef, useState } from "react";
+import { memo, useRef, useState, type ClipboardEvent, type PointerEvent, type ReactNode } from "react";
 import {
   Button as AriaButton, Collection, DropIndicator, GridList, GridListItem, Header, Input, Menu, MenuItem, MenuSection, MenuTrigger, Autocomplete,
   SearchField, useDragAndDrop, useFilter, DialogTrigger, Dialog,
 } from "react-aria-components";
 import styled from "styled-components";
 import { useStore } from "zustand";
+import { api } from "../api/client";
 import { useEncodingLabel, useEncodings } from "../api/queries";
-import type { EncodingKey, Kind, Step } from "../api/types";
+import type { EncodingKey, Kind, Preset, Step } from "../api/types";
+import { Amount } from "../kit/amount";
 import { Button, Choice, Menued, Switch } from "../kit/controls";
 import type { Feed } from "../viewer/live";
 import { useCalmDraft } from "./calm";
+import { fromText, toText } from "./clipboard";
+import { parameter } from "./parameters";
+import { FinishRows, type EffectName } from "./finish";
+import { usePresets } from "./presets";
 import { changeStep, useBench } from "./store";
 import { copy, create, flatten, group, insert, move, remove, shift, ungroup, type Placed } from "./steps";
 import { TinyTrace } from "./trace";
 import { summary, titleOf } from "./words";
+import { useView, view } from "./view";
 
 const Column = styled.aside`
   width: 232px; flex: none; border-right: 1px solid var(--line); background: var(--g1); display: flex; flex-direction: column; min-height: 0;
@@ -24,6 +31,14 @@ const Column = styled.aside`
   .scroll { flex: 1; overflow: auto; min-height: 0; padding-bottom: 12px; }
   .bracket { border-left: 2px solid var(--accent); margin-left: 16px; }
   .empty { padding: 14px; color: var(--t2); }
+  details { padding: 0 14px 8px; color: var(--t2); font-size: 12px; }
+  details ul { padding-left: 16px; margin-top: 4px; }
+  summary { cursor: pointer; }
+  .said { margin: 8px 14px; color: var(--warn); font-size: 12px; }
+  .ends { position: relative; }
+  .ends .between { left: 0; }
+  .ends:hover .between { opacity: 1; }
+  .whole { padding: 4px 14px 8px 18px; }
   .foot { padding: 8px 8px 8px 14px; display: flex; gap: 4px; border-top: 1px solid var(--line); }
 `;
 
@@ -31,7 +46,7 @@ const Rows = styled(GridList)`
   outline: none;
   .row {
     display: grid; grid-template-columns: 20px 1fr auto auto; align-items: center; column-gap: 6px; padding: 5px 6px 5px 0; cursor: default;
-    border-right: 2px solid transparent; position: relative; min-height: 44px;
+    border-right: 2px solid transparent; position: relative; min-height: 46px; padding-bottom: 9px;
   }
   .row[data-selected] { background: var(--g3); border-right-color: var(--t1); }
   .row[data-focus-visible] { outline: 2px solid var(--accent); outline-offset: -2px; }
@@ -43,8 +58,16 @@ const Rows = styled(GridList)`
   .name { min-width: 0; }
   .name b { display: block; font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   .name small { display: block; color: var(--t2); font-size: 11.5px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  .bar { height: 2px; background: var(--g4); margin-top: 2px; }
-  .bar i { display: block; height: 2px; background: var(--t2); }
+  .bar { position: absolute; left: 26px; right: 2px; bottom: 0; height: 9px; padding-top: 6px; cursor: ew-resize; touch-action: none; }
+  .bar i { display: block; height: 2px; background: var(--t3); }
+  .bar:before { content: ""; position: absolute; left: 0; right: 0; top: 6px; height: 2px; background: var(--g3); }
+  .bar i { position: relative; }
+  .row:hover .bar i, .row[data-selected] .bar i { background: var(--t1); }
+  .turn { grid-column: 1 / -1; color: var(--accent); font-size: 11.5px; padding: 3px 0 3px 26px; }
+  .between { position: absolute; left: 2px; bottom: -10px; z-index: 2; opacity: 0; }
+  .between button { width: 19px; height: 19px; background: var(--g2); border-color: var(--g4); }
+  .row:hover .between, .row[data-focus-visible-within] .between, .between:focus-within, .between.open { opacity: 1; }
+  .row.dimmed { opacity: 0.45; }
   .react-aria-DropIndicator { height: 0; outline: 1px solid transparent; }
   .react-aria-DropIndicator[data-drop-target] { outline-color: var(--accent); }
 `;
@@ -61,51 +84,77 @@ const Finder = styled.div`
   header { padding: 7px 10px 2px; font-size: 11.5px; color: var(--t2); font-weight: 600; }
 `;
 
-/** The searchable menu of kinds. */
-function AddStep(props: { kinds: Kind[]; onAdd: (kind: Kind) => void }) {
+/** The searchable menu of kinds, and of groups kept as presets. */
+function AddStep(props: { kinds: Kind[]; onAdd: (kind: Kind) => void; onPreset: (preset: Preset) => void; small?: string }) {
   const { contains } = useFilter({ sensitivity: "base" });
+  const [open, setOpen] = useState(false);
+  const { data: groups = [] } = usePresets("group", "bt709_display");
   // What a kind says of itself counts only where no name fits.
   const fits = (text: string, word: string) => {
-    const named = props.kinds.some((k) => contains(k.title, word));
+    const named = props.kinds.some((k) => contains(k.title, word)) || groups.some((g) => contains(g.name, word));
     return contains(named ? (text.split(": ")[0] ?? text) : text, word);
   };
+  const { small } = props;
   return (
-    <DialogTrigger>
-      <Button look="quiet" aria-label="Add a step">+ step</Button>
-      <Menued placement="bottom start">
-        <Dialog aria-label="Add a step" style={{ outline: "none" }}>
-          {({ close }) => (
-            <Finder>
-              <Autocomplete filter={fits}>
-                <SearchField aria-label="Find a step" autoFocus><Input placeholder="Find a step" /></SearchField>
-                <Menu
-                  aria-label="Kinds of step"
-                  onAction={(key) => {
-                    const kind = props.kinds.find((k) => k.kind === key);
-                    if (kind) props.onAdd(kind);
-                    close();
-                  }}
-                >
-                  {PURPOSES.map(([purpose, title]) => (
-                    <MenuSection key={purpose}>
-                      <Header>{title}</Header>
-                      <Collection items={props.kinds.filter((k) => k.purpose === purpose)}>
-                        {(k: Kind) => (
-                          <MenuItem id={k.kind} textValue={`${k.title}: ${k.summary}`}>
-                            {k.title}
-                            <small>{k.summary}</small>
-                          </MenuItem>
-                        )}
+    <span className={`${small ? "between" : ""} ${open ? "open" : ""}`}>
+      <DialogTrigger isOpen={open} onOpenChange={setOpen}>
+        {small ? <Button look="icon" aria-label={small}>+</Button> : <Button look="quiet" aria-label="Add a step">+ step</Button>}
+        <Menued placement="bottom start">
+          <Dialog aria-label="Add a step" style={{ outline: "none" }}>
+            {({ close }) => (
+              <Finder>
+                <Autocomplete filter={fits}>
+                  <SearchField aria-label="Find a step" autoFocus><Input placeholder="Find a step" /></SearchField>
+                  <Menu
+                    aria-label="Kinds of step"
+                    onAction={(key) => {
+                      const kind = props.kinds.find((k) => k.kind === key);
+                      const preset = groups.find((g) => `group-${g.id}-${g.name}` === key);
+                      if (kind) props.onAdd(kind);
+                      else if (preset) props.onPreset(preset);
+                      close();
+                    }}
+                  >
+                    {PURPOSES.map(([purpose, title]) => (
+                      <MenuSection key={purpose}>
+                        <Header>{title}</Header>
+                        <Collection items={props.kinds.filter((k) => k.purpose === purpose)}>
+                          {(k: Kind) => (
+                            <MenuItem id={k.kind} textValue={`${k.title}: ${k.summary}`}>
+                              {k.title}
+                              <small>{k.summary}</small>
+                            </MenuItem>
+                          )}
+                        </Collection>
+                      </MenuSection>
+                    ))}
+                    <MenuSection>
+                      <Header>Groups ready made</Header>
+                      <Collection items={groups.map((g) => ({ ...g, key: `group-${g.id}-${g.name}` }))}>
+                        {(g) => <MenuItem id={g.key} textValue={g.name}>{g.name}<small>{[g.owner, g.note].filter(Boolean).join(" · ")}</small></MenuItem>}
                       </Collection>
                     </MenuSection>
-                  ))}
-                </Menu>
-              </Autocomplete>
-            </Finder>
-          )}
-        </Dialog>
-      </Menued>
-    </DialogTrigger>
+                  </Menu>
+                </Autocomplete>
+              </Finder>
+            )}
+          </Dialog>
+        </Menued>
+      </DialogTrigger>
+    </span>
+  );
+}
+
+/** The strength of the whole look. */
+function Whole({ kind, disabled }: { kind: Kind; disabled: boolean }) {
+  const strength = useBench((s) => s.draft.strength ?? 1);
+  return (
+    <div className="whole">
+      <Amount
+        parameter={parameter(kind, "strength")} label="Strength of the look" value={strength} disabled={disabled}
+        onChange={(v) => useBench.getState().change("Strength of the look|whole", (d) => ({ ...d, strength: v }))}
+      />
+    </div>
   );
 }
 
@@ -128,11 +177,40 @@ function useItems(rows: Placed[]): Item[] {
   return items;
 }
 
-function RowBody(props: { row: Item; feed: Feed; kinds: Kind[]; readOnly: boolean; broken: boolean }) {
-  const { row, kinds, readOnly, broken } = props;
+/** The strength of a row as a thin bar: dragged here, typed in the control, Alt with the arrows on the row. */
+function Strength({ step, disabled }: { step: Step; disabled: boolean }) {
+  const bar = useRef<HTMLDivElement>(null);
+  const put = (e: PointerEvent) => {
+    const { left, width } = bar.current!.getBoundingClientRect();
+    ease(step.id, Math.round(Math.min(Math.max((e.clientX - left) / width, 0), 1) * 100) / 100);
+  };
+  return (
+    <div
+      ref={bar} className="bar" title={`Strength ${Math.round(step.strength * 100)} %`} aria-hidden
+      // Otherwise the list takes the row along.
+      onMouseDown={(e) => { e.preventDefault(); e.stopPropagation(); }}
+      onPointerDown={(e) => { e.stopPropagation(); if (disabled) return; e.currentTarget.setPointerCapture(e.pointerId); put(e); }}
+      onPointerMove={(e) => { if (e.currentTarget.hasPointerCapture(e.pointerId)) put(e); }}
+    >
+      <i style={{ width: `${step.strength * 100}%` }} />
+    </div>
+  );
+}
+
+const ease = (id: string, strength: number) => changeStep(id, "Strength", "strength", (s) => ({ ...s, strength }));
+
+function RowBody(props: {
+  row: Item; feed: Feed; kinds: Kind[]; readOnly: boolean; broken: boolean; next: string | null; onAdd: (kind: Kind) => void; onPreset: (preset: Preset) => void;
+}) {
+  const { row, kinds, readOnly, broken, next } = props;
   const { step, number } = row;
   const label = useEncodingLabel();
   const trace = useStore(props.feed.answer, (a) => a.live?.traces[step.id]?.trace);
+  // The encoding that the next row is given, where this one changed it.
+  const turned = useStore(props.feed.answer, (a) => {
+    const [here, there] = [a.live?.traces[step.id]?.encoding, next === null ? a.live?.end : a.live?.traces[next]?.encoding];
+    return here && there && here !== there && step.kind !== "group" ? there : null;
+  });
   const title = titleOf(step, kinds);
   return (
     <>
@@ -146,24 +224,30 @@ function RowBody(props: { row: Item; feed: Feed; kinds: Kind[]; readOnly: boolea
           {step.strength < 1 ? ` · ${Math.round(step.strength * 100)} %` : ""}
           {step.blend !== "normal" ? ` · ${step.blend.replace("_", " ")}` : ""}
         </small>
-        {step.strength < 1 ? <div className="bar"><i style={{ width: `${step.strength * 100}%` }} /></div> : null}
       </div>
       <TinyTrace kind={step.kind} trace={trace} />
       <Switch
         hidden label={`${title} on`} on={step.on} disabled={readOnly}
         onChange={(on) => changeStep(step.id, on ? "Switch on" : "Switch off", "on", (s) => ({ ...s, on }))}
       />
+      {turned ? <span className="turn">{`now ${label(turned)}`}</span> : null}
+      <Strength step={step} disabled={readOnly} />
+      {readOnly ? null : <AddStep kinds={kinds} onAdd={props.onAdd} onPreset={props.onPreset} small={`Insert after ${number ?? "group"} ${title}`} />}
     </>
   );
 }
 
-export const Order = memo(function Order(props: { feed: Feed; kinds: Kind[]; readOnly: boolean; broken: string | null }) {
+export const Order = memo(function Order(props: {
+  feed: Feed; kinds: Kind[]; readOnly: boolean; broken: string | null; effect: EffectName | null; onEffect: (name: EffectName | null) => void;
+  parent: ReactNode;
+}) {
   const { kinds, feed, readOnly } = props;
   const draft = useCalmDraft();
   const chosen = useBench((s) => s.chosen);
   const { choose, change } = useBench.getState();
   const { data: encodings } = useEncodings();
-  const [held, setHeld] = useState<Step[]>([]);
+  const only = useView((v) => v.only);
+  const [said, setSaid] = useState("");
   const rows = flatten(draft.steps);
   const items = useItems(rows);
   const last = [...chosen].at(-1) ?? null;
@@ -179,27 +263,63 @@ export const Order = memo(function Order(props: { feed: Feed; kinds: Kind[]; rea
     renderDropIndicator: (target) => <DropIndicator target={target} />,
   });
 
-  const add = (kind: Kind) => {
-    const step = create(kind);
-    change(`Add ${kind.title.toLowerCase()}`, (d) => insert(d, [step], last, "after"));
-    choose(new Set([step.id]));
+  const pick = (ids: Set<string>) => {
+    props.onEffect(null);
+    choose(ids);
+  };
+  /** After a row; at the end for none, at the beginning for the empty id. */
+  const place = (title: string, step: Step, after: string | null) => {
+    change(`Add ${title.toLowerCase()}`, (d) => (after === "" ? { ...d, steps: [step, ...d.steps] } : insert(d, [step], after, "after")));
+    pick(new Set([step.id]));
+  };
+  const add = (after: string | null) => (kind: Kind) => place(kind.title, create(kind), after);
+  const addPreset = (after: string | null) => (p: Preset) => {
+    const made = copy({ ...structuredClone(p.content), id: "preset" } as unknown as Step);
+    place(p.name, { ...made, label: made.label || p.name }, after);
   };
   const discard = () => {
     if (!chosen.size) return;
     const at = rows.findIndex((r) => chosen.has(r.step.id));
     change(chosen.size > 1 ? "Remove steps" : "Remove step", (d) => remove(d, chosen));
     const next = rows.filter((r) => !chosen.has(r.step.id) && !(r.parent && chosen.has(r.parent)))[Math.max(0, at - 1)];
-    choose(new Set(next ? [next.step.id] : []));
+    pick(new Set(next ? [next.step.id] : []));
   };
+  /** The chosen steps; what is inside a chosen group comes with it. */
+  const taken = () => rows.filter((r) => chosen.has(r.step.id) && !(r.parent && chosen.has(r.parent))).map((r) => r.step);
   const duplicate = () => {
-    const made = rows.filter((r) => chosen.has(r.step.id)).map((r) => copy(r.step));
+    const made = taken().map(copy);
     change("Duplicate", (d) => insert(d, made, last, "after"));
-    choose(new Set(made.map((s) => s.id)));
+    pick(new Set(made.map((s) => s.id)));
+  };
+  const put = async (text: string) => {
+    const steps = fromText(text);
+    if (!steps) {
+      setSaid("The clipboard holds no steps. Copy some in the order of a look first.");
+      return;
+    }
+    const made = steps.map(copy);
+    const now = useBench.getState().draft;
+    try {
+      // The server knows whether these are steps it can compute; a look is never half changed.
+      await api.post("/changes", { before: now, after: insert(now, made, last, "after") });
+    } catch (problem) {
+      setSaid(`These steps cannot be put here. ${problem instanceof Error ? problem.message : ""}`);
+      return;
+    }
+    setSaid("");
+    change(made.length > 1 ? "Paste steps" : "Paste step", (d) => insert(d, made, last, "after"));
+    pick(new Set(made.map((s) => s.id)));
+  };
+  const clip = (e: ClipboardEvent) => {
+    if (!chosen.size || (e.target instanceof Element && e.target.closest("input, [role=dialog]"))) return;
+    e.preventDefault();
+    e.clipboardData.setData("text/plain", toText(taken()));
+    if (e.type === "cut" && !readOnly) discard();
   };
   const makeGroup = () => {
     const made = group(draft, chosen);
     change("Group", () => made.look);
-    choose(new Set([made.id]));
+    pick(new Set([made.id]));
   };
   const options = (encodings ?? []).map((e) => ({ key: e.key, label: e.label }));
   const one = rows.find((r) => r.step.id === last)?.step;
@@ -211,22 +331,29 @@ export const Order = memo(function Order(props: { feed: Feed; kinds: Kind[]; rea
     if (key === "ungroup" && one) change("Ungroup", (d) => ungroup(d, one.id));
     if (key === "up" && last) change("Reorder", (d) => shift(d, last, -1));
     if (key === "down" && last) change("Reorder", (d) => shift(d, last, 1));
-    if (key === "hold") setHeld(rows.filter((r) => chosen.has(r.step.id)).map((r) => r.step));
-    if (key === "put") {
-      const made = held.map(copy);
-      change("Put steps", (d) => insert(d, made, last, "after"));
-      choose(new Set(made.map((s) => s.id)));
-    }
+    if (key === "hold") void navigator.clipboard.writeText(toText(taken())).catch(() => setSaid("This browser lets no page write to the clipboard: use Ctrl C in the list."));
+    if (key === "put") void navigator.clipboard.readText().then(put).catch(() => setSaid("This browser lets no page read the clipboard: use Ctrl V in the list."));
+    if (key === "alone" && last) view({ only: only === last ? null : last });
+  };
+  const nudge = (by: number) => {
+    if (one) ease(one.id, Math.min(Math.max(Math.round(one.strength * 100 + by) / 100, 0), 1));
   };
 
   return (
     <Column
-      aria-label="Order"
+      aria-label="Order" onCopy={clip} onCut={clip}
+      onPaste={(e) => {
+        if (readOnly || (e.target instanceof Element && e.target.closest("input, [role=dialog]"))) return;
+        e.preventDefault();
+        void put(e.clipboardData.getData("text/plain"));
+      }}
       onKeyDown={(e) => {
         if (readOnly || !(e.target instanceof Element) || e.target.closest("input, [role=dialog]")) return;
         if (e.key === "Delete" || e.key === "Backspace") discard();
         else if (e.altKey && e.key === "ArrowUp") act("up");
         else if (e.altKey && e.key === "ArrowDown") act("down");
+        else if (e.altKey && e.key === "ArrowLeft") nudge(e.shiftKey ? -10 : -1);
+        else if (e.altKey && e.key === "ArrowRight") nudge(e.shiftKey ? 10 : 1);
         else return;
         e.preventDefault();
         e.stopPropagation();
@@ -234,32 +361,37 @@ export const Order = memo(function Order(props: { feed: Feed; kinds: Kind[]; rea
     >
       <header>
         <h2>Order</h2>
-        {readOnly ? null : <AddStep kinds={kinds} onAdd={add} />}
+        {readOnly ? null : <AddStep kinds={kinds} onAdd={add(last)} onPreset={addPreset(last)} />}
       </header>
       <div className="scroll">
+        {props.parent}
         <div className="ends">
           comes in as
           <Choice
             look="bare" hidden label="Comes in as" options={options} chosen={draft.input} disabled={readOnly}
             onChange={(key: EncodingKey) => change("Comes in as", (d) => ({ ...d, input: key }))}
           />
+          {readOnly || !rows.length ? null : <AddStep kinds={kinds} onAdd={add("")} onPreset={addPreset("")} small="Insert before the first step" />}
         </div>
         <div className="bracket">
           <Rows
             aria-label="Steps" selectionMode="multiple" selectionBehavior="replace" selectedKeys={chosen} dragAndDropHooks={dragAndDropHooks}
-            onSelectionChange={(keys) => choose(keys === "all" ? new Set(rows.map((r) => r.step.id)) : new Set([...keys].map(String)))}
+            onSelectionChange={(keys) => pick(keys === "all" ? new Set(rows.map((r) => r.step.id)) : new Set([...keys].map(String)))}
             renderEmptyState={() => <p className="empty">No steps yet. The picture goes through unchanged.</p>}
-            items={items} dependencies={[readOnly, kinds, props.broken, feed]}
+            items={items} dependencies={[readOnly, kinds, props.broken, feed, only, rows.map((r) => r.step.id).join()]}
           >
             {(item) => {
               const row = item as Item;
               return (
                 <GridListItem
                   id={row.id} textValue={titleOf(row.step, kinds)}
-                  className={`row ${row.depth ? "inside" : ""} ${row.step.kind === "group" ? "group" : ""} ${row.step.on ? "" : "off"}`}
+                  className={`row ${row.depth ? "inside" : ""} ${row.step.kind === "group" ? "group" : ""} ${row.step.on ? "" : "off"} ${only && only !== row.id ? "dimmed" : ""}`}
                   style={row.depth > 1 ? { marginLeft: 12 * row.depth } : undefined}
                 >
-                  <RowBody row={row} feed={feed} kinds={kinds} readOnly={readOnly} broken={props.broken === row.id} />
+                  <RowBody
+                    row={row} feed={feed} kinds={kinds} readOnly={readOnly} broken={props.broken === row.id} onAdd={add(row.id)} onPreset={addPreset(row.id)}
+                    next={rows[rows.findIndex((r) => r.step.id === row.id) + 1]?.step.id ?? null}
+                  />
                 </GridListItem>
               );
             }}
@@ -272,19 +404,22 @@ export const Order = memo(function Order(props: { feed: Feed; kinds: Kind[]; rea
             onChange={(key: EncodingKey) => change("Goes out as", (d) => ({ ...d, output: key }))}
           />
         </div>
+        {kinds[0] ? <Whole kind={kinds[0]} disabled={readOnly} /> : null}
+        <FinishRows draft={draft} readOnly={readOnly} chosen={props.effect} onChoose={(name) => { choose(new Set()); props.onEffect(name); }} />
       </div>
+      {said ? <p role="alert" className="said">{said}</p> : null}
       {readOnly ? null : (
         <div className="foot">
           <MenuTrigger>
-            <Button look="quiet" isDisabled={!chosen.size && !held.length}>
+            <Button look="quiet" isDisabled={!rows.length}>
               {chosen.size > 1 ? `${chosen.size} steps` : "Step"} ▾
             </Button>
             <Menued placement="top start">
               <Menu
                 aria-label="What to do with the chosen steps" onAction={(key) => act(String(key))}
                 disabledKeys={[
-                  ...(one?.kind === "group" ? [] : ["ungroup"]), ...(held.length ? [] : ["put"]),
-                  ...(chosen.size ? [] : ["duplicate", "remove", "group", "up", "down", "hold"]),
+                  ...(one?.kind === "group" ? [] : ["ungroup"]),
+                  ...(chosen.size ? [] : ["duplicate", "remove", "group", "up", "down", "hold", "alone"]),
                 ]}
               >
                 <MenuItem id="up">Move up <small>Alt ↑</small></MenuItem>
@@ -292,8 +427,9 @@ export const Order = memo(function Order(props: { feed: Feed; kinds: Kind[]; rea
                 <MenuItem id="group">Group</MenuItem>
                 <MenuItem id="ungroup">Ungroup</MenuItem>
                 <MenuItem id="duplicate">Duplicate</MenuItem>
-                <MenuItem id="hold">Copy</MenuItem>
-                <MenuItem id="put">Paste after{held.length ? ` (${held.length})` : ""}</MenuItem>
+                <MenuItem id="alone">{only && only === last ? "See all steps again" : "See this step alone"} <small>A</small></MenuItem>
+                <MenuItem id="hold">Copy <small>Ctrl C</small></MenuItem>
+                <MenuItem id="put">Paste after <small>Ctrl V</small></MenuItem>
                 <MenuItem id="remove">Remove <small>Delete</small></MenuItem>
               </Menu>
             </Menued>

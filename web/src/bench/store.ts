@@ -2,6 +2,7 @@
 import { temporal } from "zundo";
 import { create } from "zustand";
 import type { Look, LookRecord, Step } from "../api/types";
+import { recall, remember } from "./history";
 import { replace } from "./steps";
 
 /** Somebody saved since this draft was opened. */
@@ -53,6 +54,11 @@ export const useBench = create<Bench>()(
             chosen: same ? get().chosen : new Set(first ? [first] : []),
           });
           history.clear();
+          const kept = recall(record.id, draft);
+          if (kept) {
+            set({ edit: kept.edit });
+            useBench.temporal.setState({ pastStates: kept.past, futureStates: kept.future });
+          }
           history.resume();
           lastEdit = "";
         },
@@ -97,3 +103,15 @@ export function redo(): void {
   useBench.temporal.getState().redo();
   afterTravel();
 }
+
+/** Keeps the history for a reload, a moment after it moved. */
+let keeping = 0;
+useBench.subscribe((now, last) => {
+  if (!now.id || now.draft === last.draft || now.id !== last.id) return;
+  clearTimeout(keeping);
+  keeping = window.setTimeout(() => {
+    const { id, draft, edit } = useBench.getState();
+    const { pastStates, futureStates } = useBench.temporal.getState();
+    if (id) remember(id, draft, edit, { past: pastStates as { draft: Look; edit: string }[], future: futureStates as { draft: Look; edit: string }[] });
+  }, 400);
+});

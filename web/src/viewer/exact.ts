@@ -1,19 +1,30 @@
 /** The picture at rest: when the hand rests the server renders every pixel of it, and the viewer shows that. */
 import { useEffect, useState } from "react";
 import { api } from "../api/client";
+import type { Look } from "../api/types";
 import type { Wish } from "./live";
 import { parsePicture, type Picture } from "./table";
 
 const REST = 180;
+/** What no table shows, a difference or a bake, is asked for sooner. */
+const SOON = 40;
 let count = 0;
+
+/** What is to be rendered: the look, the look as it would be baked, or how far it is from another one (null: from no look). */
+export interface ExactWish extends Wish {
+  show?: "look" | "baked" | "difference";
+  against?: Look | null;
+  grid?: number;
+  interpolation?: "tetrahedral" | "trilinear";
+}
 
 export interface Rest {
   picture: Picture;
-  wish: Wish;
+  wish: ExactWish;
 }
 
-/** The rendered picture of exactly this wish at this width, or nothing while it is on its way. */
-export function useExact(wish: Wish | null, width: number): Rest | null {
+/** The newest picture that was rendered for a wish like this one: for exactly this wish and width only where `wish` is the same. */
+export function useExact(wish: ExactWish | null, width: number): Rest | null {
   const [made, setMade] = useState<(Rest & { width: number }) | null>(null);
   useEffect(() => {
     if (!wish?.frame || !width) return;
@@ -25,11 +36,15 @@ export function useExact(wish: Wish | null, width: number): Rest | null {
       } catch {
         // The live table stays on screen; what is wrong with the look is said by the live answer.
       }
-    }, REST);
+    }, wish.show && wish.show !== "look" ? SOON : REST);
     return () => {
       clearTimeout(wait);
       stop.abort();
     };
   }, [wish, width]);
-  return made && made.wish === wish && made.width === width ? made : null;
+  if (!made || !wish) return null;
+  if (made.wish === wish && made.width === width) return made;
+  // A difference has no live table: the last one stays until the next one is there.
+  const { show = "look" } = wish;
+  return show !== "look" && made.wish.show === show && made.wish.frame === wish.frame ? made : null;
 }

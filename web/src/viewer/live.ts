@@ -11,6 +11,8 @@ export interface Wish {
   trim?: Trim;
   frame?: number | null;
   traces?: boolean;
+  /** One step alone. */
+  only?: string | null;
 }
 
 interface Answer {
@@ -23,12 +25,12 @@ interface Answer {
 export interface Feed {
   answer: StoreApi<Answer>;
   ask: (wish: Wish) => void;
-  /** Whether this is what was asked for last. */
+  /** Whether this is the look, trim and part that were asked for last, whatever the frame. */
   current: (wish: Wish) => boolean;
 }
 
-const same = (a: Wish | null, b: Wish) =>
-  a !== null && a.look === b.look && a.strength === b.strength && a.trim === b.trim && a.frame === b.frame && a.traces === b.traces;
+const alike = (a: Wish, b: Wish) => a.look === b.look && a.strength === b.strength && a.trim === b.trim && a.only === b.only;
+const same = (a: Wish | null, b: Wish) => a !== null && alike(a, b) && a.frame === b.frame && a.traces === b.traces;
 
 export function createFeed(): Feed {
   const answer = createStore<Answer>(() => ({ live: null, trouble: null }));
@@ -57,7 +59,7 @@ export function createFeed(): Feed {
   };
   return {
     answer,
-    current: (wish) => same(asked, wish),
+    current: (wish) => asked !== null && alike(asked, wish),
     ask: (wish) => {
       if (same(asked, wish)) return;
       asked = wish;

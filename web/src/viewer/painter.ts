@@ -41,7 +41,7 @@ void main() {
 }`;
 
 /** Which table a picture is drawn through; `finished` pictures are in the screen's encoding already. */
-export type Slot = "look" | "original" | "finished";
+export type Slot = "look" | "other" | "original" | "finished";
 
 /** Where one picture goes, in pixels of the canvas from its top left. */
 export interface Placed {
@@ -54,6 +54,9 @@ export interface Placed {
   /** Only from this column, up to this one. */
   from?: number;
   to?: number;
+  /** Only from this row, up to this one. */
+  top?: number;
+  bottom?: number;
 }
 
 export class NoWebGL extends Error {}
@@ -61,7 +64,7 @@ export class NoWebGL extends Error {}
 export class Painter {
   private readonly gl: WebGL2RenderingContext;
   private readonly program: WebGLProgram;
-  private readonly pictures = new Map<string, WebGLTexture>();
+  private readonly pictures = new Map<string, { texture: WebGLTexture; width: number }>();
   private readonly tables = new Map<Slot, { texture: WebGLTexture; size: number }>();
   private readonly at: Record<"rect" | "top" | "picture" | "table" | "finished", WebGLUniformLocation | null>;
 
@@ -107,7 +110,7 @@ export class Painter {
     gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_S, gl.CLAMP_TO_EDGE);
     gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_T, gl.CLAMP_TO_EDGE);
     gl.texImage2D(gl.TEXTURE_2D, 0, gl.RGB16F, picture.width, picture.height, 0, gl.RGB, gl.HALF_FLOAT, picture.pixels);
-    this.pictures.set(picture.key, texture);
+    this.pictures.set(picture.key, { texture, width: picture.width });
   }
 
   has(picture: string): boolean {
@@ -116,7 +119,7 @@ export class Painter {
 
   /** Lets go of every picture that is not named. */
   keepOnly(pictures: Set<string>): void {
-    for (const [key, texture] of this.pictures) {
+    for (const [key, { texture }] of this.pictures) {
       if (pictures.has(key)) continue;
       this.gl.deleteTexture(texture);
       this.pictures.delete(key);
@@ -136,10 +139,15 @@ export class Painter {
       if (!picture || (!table && p.slot !== "finished")) continue;
       const from = Math.round(p.from ?? 0);
       const to = Math.round(p.to ?? canvas.width);
-      if (to <= from) continue;
-      gl.scissor(from, 0, to - from, canvas.height);
+      const top = Math.round(p.top ?? 0);
+      const bottom = Math.round(p.bottom ?? canvas.height);
+      if (to <= from || bottom <= top) continue;
+      gl.scissor(from, canvas.height - bottom, to - from, bottom - top);
       gl.activeTexture(gl.TEXTURE0);
-      gl.bindTexture(gl.TEXTURE_2D, picture);
+      gl.bindTexture(gl.TEXTURE_2D, picture.texture);
+      // Much enlarged, people want to see the pixels themselves.
+      const filter = p.width > picture.width * 3 ? gl.NEAREST : gl.LINEAR;
+      gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, filter);
       gl.uniform1i(this.at.finished, table ? 0 : 1);
       if (table) {
         gl.activeTexture(gl.TEXTURE1);

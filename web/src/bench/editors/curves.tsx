@@ -1,8 +1,10 @@
 /** Curves: points by mouse, keys and numbers; the line is the core's. */
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
-import type { CurvePoint, StepOf } from "../../api/types";
-import { Button, Choice, NumberBox, Segments } from "../../kit/controls";
+import type { CurvePoint, Probed, StepOf } from "../../api/types";
+import { Button, Choice, Menued, NumberBox, Segments } from "../../kit/controls";
+import { Pick } from "../pick";
 import { numbers, path } from "../trace";
 import type { EditorProps } from "./editor";
 
@@ -109,6 +111,23 @@ export function CurvesEditor({ step, trace, read, change }: EditorProps<"curves"
     put([...points.slice(0, k + 1), [Number(mid.toFixed(5)), Number(y.toFixed(5))], ...points.slice(k + 1)]);
     setAt(k + 1);
   };
+  /** Puts a point on the line where the picked tone is. */
+  const picked = (found: Probed) => {
+    const given = found.given;
+    if (!given) return;
+    const tone = { all: given.luma, luma: given.luma, red: given.code[0], green: given.code[1], blue: given.code[2] }[channel];
+    const px = Number(Math.min(Math.max(tone, 0), 1).toFixed(5));
+    const near = points.findIndex((p) => Math.abs(p[0] - px) < APART * 4);
+    if (near >= 0) {
+      setAt(near);
+      return;
+    }
+    const line = numbers(trace, channel);
+    const y = line[Math.round(px * (line.length - 1))] ?? px;
+    const k = points.filter((p) => p[0] < px).length;
+    put([...points.slice(0, k), [px, Number(y.toFixed(5))], ...points.slice(k)], `pick ${channel}`);
+    setAt(k);
+  };
   const shownAs = (v: number) => Number((v * full).toFixed(4));
   const density = read?.before?.[channel === "red" ? 0 : channel === "green" ? 1 : channel === "blue" ? 2 : 3];
   const most = density ? Math.max(...density.slice(2, 254), 1) : 1;
@@ -190,8 +209,21 @@ export function CurvesEditor({ step, trace, read, change }: EditorProps<"curves"
         </tbody>
       </Points>
       <div style={{ display: "flex", gap: 8, marginTop: 12, flexWrap: "wrap" }}>
+        <Pick step={step.id} what="Pick a tone" take={picked} />
         <Button onPress={insert}>Add point</Button>
         <Button onPress={() => put([[0, 0], [1, 1]], `straighten ${channel}`)}>Straighten</Button>
+        <Button onPress={() => put(points.map(([px, py]) => [px, Number((1 - py).toFixed(5))]), `invert ${channel}`)}>Invert</Button>
+        <MenuTrigger>
+          <Button>Copy to ▾</Button>
+          <Menued placement="top start">
+            <Menu
+              aria-label={`Copy the ${channel} curve to`} style={{ outline: "none" }}
+              onAction={(to) => change(`copy ${channel} to ${String(to)}`, (s: StepOf<"curves">) => ({ ...s, [to as Channel]: points.map((p) => [...p]) }))}
+            >
+              {CHANNELS.filter(([c]) => c !== channel).map(([c, name]) => <MenuItem key={c} id={c}>{name}</MenuItem>)}
+            </Menu>
+          </Menued>
+        </MenuTrigger>
         <Choice
           look="inline" hidden label="Between points" chosen={step.interpolation}
           onChange={(v) => change("between points", (s: StepOf<"curves">) => ({ ...s, interpolation: v }))}

@@ -1,12 +1,14 @@
 /** Look: a pinned revision of another look, inside the step. */
 import { useState } from "react";
 import { api } from "../../api/client";
-import { useCatalogue } from "../../api/queries";
+import { client, useCatalogue } from "../../api/queries";
 import type { Look, StepOf } from "../../api/types";
-import { Choice } from "../../kit/controls";
 import { Saucer, saucerOf } from "../../kit/saucer";
 import { Trouble } from "../../kit/sheet";
+import { replace } from "../steps";
+import { useBench } from "../store";
 import type { EditorProps } from "./editor";
+import { Picker } from "./picker";
 import { RampPlot } from "./plot";
 
 export function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
@@ -15,13 +17,16 @@ export function LookEditor({ step, trace, encodings, change }: EditorProps<"look
   const cards = data?.cards ?? [];
   const label = (key: string) => encodings.find((e) => e.key === key)?.label ?? key;
   const card = cards.find((c) => c.revision.id === step.revision);
-  const use = async (id: number) => {
+  const wearing = (id: number, from: string, look: Look) => (s: StepOf<"look">): StepOf<"look"> => ({ ...s, look: look as never, revision: id, name: from });
+  const named = (id: number) => {
     const from = cards.find((c) => c.revision.id === id)?.revision;
-    if (!from) return;
+    return from ? `${from.look_name} r${from.number}` : "";
+  };
+  const recipe = (id: number) => client.fetchQuery({ queryKey: ["recipe", id], queryFn: () => api.get<Look>(`/revisions/${id}/recipe`), staleTime: Infinity });
+  const use = async (id: number) => {
     try {
-      const look = await api.get<Look>(`/revisions/${id}/recipe`);
+      change("look", wearing(id, named(id), await recipe(id)));
       setError(null);
-      change("look", (s: StepOf<"look">) => ({ ...s, look: look as never, revision: id, name: `${from.look_name} r${from.number}` }));
     } catch (problem) {
       setError(problem);
     }
@@ -29,9 +34,15 @@ export function LookEditor({ step, trace, encodings, change }: EditorProps<"look
   return (
     <div style={{ display: "grid", gap: 12 }}>
       <RampPlot trace={trace} label="Grey ramp through the look" />
-      <Choice
-        label="Look" empty="Choose a look" chosen={card ? String(card.revision.id) : null} onChange={(id) => void use(Number(id))}
-        options={cards.map((c) => ({ key: String(c.revision.id), label: c.name, note: `r${c.revision.number}, ${c.revision.status}` }))}
+      <Picker
+        label="Look" shown={step.name || "Choose a look"} onTake={(id) => void use(Number(id))}
+        items={cards.map((c) => ({
+          key: String(c.revision.id), name: c.name, note: `r${c.revision.number}, ${c.revision.status}`, saucer: saucerOf(c.revision),
+          seen: async () => {
+            const look = await recipe(c.revision.id);
+            return replace(useBench.getState().draft, step.id, (s) => wearing(c.revision.id, c.name, look)(s as StepOf<"look">));
+          },
+        }))}
       />
       {step.look ? (
         <div style={{ display: "flex", gap: 12, alignItems: "center", color: "var(--t2)" }}>

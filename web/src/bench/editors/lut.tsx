@@ -6,16 +6,20 @@ import { client, useLuts } from "../../api/queries";
 import type { BorrowedLut, EncodingKey, StepOf } from "../../api/types";
 import { Button, Choice, Text } from "../../kit/controls";
 import { Sheet, Trouble } from "../../kit/sheet";
+import { replace } from "../steps";
+import { useBench } from "../store";
 import type { EditorProps } from "./editor";
+import { Picker } from "./picker";
 import { RampPlot } from "./plot";
+
+const wearing = (step: StepOf<"lut">, lut: BorrowedLut): StepOf<"lut"> => ({ ...step, table: lut.digest, name: lut.name, expects: lut.expects, gives: lut.gives });
 
 export function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
   const { data: luts = [] } = useLuts();
   const [bringing, setBringing] = useState(false);
   const label = (key: string) => encodings.find((e) => e.key === key)?.label ?? key;
   const chosen = luts.find((x) => x.digest === step.table);
-  const use = (lut: BorrowedLut) =>
-    change("table", (s: StepOf<"lut">) => ({ ...s, table: lut.digest, name: lut.name, expects: lut.expects, gives: lut.gives }));
+  const use = (lut: BorrowedLut) => change("table", (s: StepOf<"lut">) => wearing(s, lut));
   const encodingChoice = (name: "expects" | "gives", title: string) => (
     <Choice
       label={title} options={encodings.map((e) => ({ key: e.key, label: e.label }))} chosen={step[name]}
@@ -25,13 +29,11 @@ export function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">
   return (
     <div style={{ display: "grid", gap: 12 }}>
       <RampPlot trace={trace} label="Grey ramp through the table" />
-      <Choice
-        label="Table" empty="Choose a LUT" chosen={step.table || null}
-        options={luts.map((x) => ({ key: x.digest, label: x.name, note: `${x.size}³, ${label(x.expects)}` }))}
-        onChange={(key) => {
-          const lut = luts.find((x) => x.digest === key);
-          if (lut) use(lut);
-        }}
+      <Picker
+        label="Table" shown={chosen?.name ?? (step.name || "Choose a LUT")} onTake={(key) => use(luts.find((x) => x.digest === key)!)}
+        items={luts.map((x) => ({
+          key: x.digest, name: x.name, note: `${x.size}³ · ${label(x.expects)} → ${label(x.gives)}`, seen: () => Promise.resolve(replace(useBench.getState().draft, step.id, (s) => wearing(s as StepOf<"lut">, x))),
+        }))}
       />
       {step.table && !chosen ? (
         <p style={{ color: "var(--warn)" }}>“{step.name || "This LUT"}” is not in the catalogue any more. Choose another, switch the step off, or bring it in again.</p>

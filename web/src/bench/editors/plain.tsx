@@ -3,6 +3,7 @@ import type { EncodingKey, Step, StepOf } from "../../api/types";
 import { Amount } from "../../kit/amount";
 import { Choice, Switch } from "../../kit/controls";
 import { flagsOf, numbersOf } from "../parameters";
+import { Pick } from "../pick";
 import { numbers, path } from "../trace";
 import type { EditorProps } from "./editor";
 import { RampPlot } from "./plot";
@@ -18,6 +19,11 @@ export function PlainEditor({ step, kind, trace, encodings, change }: EditorProp
       {step.kind === "balance" && typeof trace?.neutral === "string" ? (
         <div style={{ display: "flex", gap: 10, alignItems: "center", marginBottom: 10, color: "var(--t2)" }}>
           <span style={{ width: 44, height: 26, borderRadius: 3, background: trace.neutral }} /> what a grey becomes
+          <span style={{ flex: 1 }} />
+          <Pick
+            step={step.id} what="Pick a neutral"
+            take={({ neutral }) => neutral && change("neutral", (s: StepOf<Plain>) => ({ ...(s as StepOf<"balance">), temperature: neutral[0], tint: neutral[1] }))}
+          />
         </div>
       ) : null}
       {step.kind === "encode" || display ? (

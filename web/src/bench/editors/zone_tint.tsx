@@ -1,5 +1,5 @@
 /** Zone tint: the tone ruler with three hills and two crossovers, and a disc for the chosen zone. */
-import { useRef, useState, type PointerEvent } from "react";
+import { useState } from "react";
 import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
 import type { StepOf } from "../../api/types";
@@ -7,6 +7,7 @@ import { Amount } from "../../kit/amount";
 import { Segments } from "../../kit/controls";
 import { parameter } from "../parameters";
 import { numbers, path } from "../trace";
+import { Disc } from "./disc";
 import type { EditorProps } from "./editor";
 
 const ZONES = [["shadows", "Shadows"], ["midtones", "Midtones"], ["highlights", "Highlights"], ["overall", "Overall"]] as const;
@@ -14,8 +15,6 @@ type Zone = (typeof ZONES)[number][0];
 const W = 268;
 const H = 64;
 const DISC = 168;
-/** Where the saucer's disc ends, as a part of half its width. */
-const EDGE = 0.775;
 
 const Ruler = styled.div`
   position: relative; width: ${W}px; margin-bottom: 14px;
@@ -27,37 +26,15 @@ const Ruler = styled.div`
   .thumb:before { content: ""; position: absolute; left: 3.5px; bottom: 14px; width: 1px; height: ${H - 2}px; background: #f0f0f0aa; }
   .thumb[data-focus-visible] { outline: 2px solid var(--accent); }
 `;
-const Disc = styled.div`
-  position: relative; width: ${DISC}px; height: ${DISC}px; margin: 14px auto 8px; touch-action: none; cursor: crosshair;
-  img { width: 100%; height: 100%; display: block; opacity: 0.9; pointer-events: none; }
-  i { position: absolute; width: 16px; height: 16px; margin: -8px; border-radius: 50%; border: 2px solid #fff; box-shadow: 0 0 0 1.5px #161616; }
-  svg { position: absolute; inset: 0; pointer-events: none; }
-`;
 
 export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">) {
   const [zone, setZone] = useState<Zone>("shadows");
-  const disc = useRef<HTMLDivElement>(null);
   const lightness = numbers(trace, "lightness");
   const swatches = (trace?.swatches ?? {}) as Partial<Record<Zone, string>>;
   const tone = step[zone];
   const set = (what: string, change_: Partial<typeof tone>) =>
     change(`${zone} ${what}`, (s: StepOf<"zone_tint">) => ({ ...s, [zone]: { ...s[zone], ...change_ } }));
-  const aim = (e: PointerEvent) => {
-    if (e.type === "pointermove" && !disc.current!.hasPointerCapture(e.pointerId)) return;
-    const box = disc.current!.getBoundingClientRect();
-    const x = ((e.clientX - box.left) / box.width) * 2 - 1;
-    const y = 1 - ((e.clientY - box.top) / box.height) * 2;
-    const hue = ((Math.atan2(y, x) * 180) / Math.PI + 360) % 360;
-    const amount = Math.min(Math.hypot(x, y) / EDGE, 1);
-    // Alt turns without changing the amount, Shift changes the amount without turning.
-    set("tint", {
-      ...(e.shiftKey ? {} : { hue: Number(hue.toFixed(1)) }),
-      ...(e.altKey ? {} : { amount: Number(amount.toFixed(3)) }),
-    });
-  };
-  const angle = (tone.hue * Math.PI) / 180;
   const [low, high] = [Math.min(step.low_crossover, step.high_crossover), Math.max(step.low_crossover, step.high_crossover)];
-  const [dx, dy] = [50 + Math.cos(angle) * tone.amount * EDGE * 50, 50 - Math.sin(angle) * tone.amount * EDGE * 50];
 
   return (
     <>
@@ -92,14 +69,9 @@ export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_
       <Amount parameter={parameter(kind, "overlap")} value={step.overlap} onChange={(v) => change("overlap", (s) => ({ ...s, overlap: v }))} />
       <div style={{ height: 8 }} />
       <Segments label="Zone" options={ZONES} chosen={zone} onChange={setZone} stretch />
-      <Disc
-        ref={disc} title="Alt: turn only. Shift: amount only."
-        onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); aim(e); }} onPointerMove={aim}
-      >
-        <img src="/api/saucer/neutral?size=336" alt="" />
-        <svg viewBox="0 0 100 100" aria-hidden><line x1={50} y1={50} x2={dx} y2={dy} stroke="#161616" strokeWidth={0.8} /></svg>
-        <i style={{ left: `${dx}%`, top: `${dy}%`, background: swatches[zone] }} />
-      </Disc>
+      <div style={{ display: "grid", justifyContent: "center", margin: "14px 0 8px" }}>
+        <Disc label={`Tint of the ${zone}`} size={DISC} value={{ hue: tone.hue, amount: tone.amount }} swatch={swatches[zone]} onChange={(v) => set("tint", v)} onReset={() => set("tint", { amount: 0 })} />
+      </div>
       {(["hue", "amount", "lightness", "saturation"] as const).map((name) => (
         <Amount key={name} parameter={parameter(kind, name, "ZoneTone")} value={tone[name]} onChange={(v) => set(name, { [name]: v })} />
       ))}

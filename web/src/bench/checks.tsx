@@ -1,0 +1,92 @@
+/** Checks: what the core finds, as one quiet line that opens to what, how much, where, and one button that mends it. */
+import { useEffect, useState } from "react";
+import { Button as AriaButton } from "react-aria-components";
+import styled from "styled-components";
+import { api } from "../api/client";
+import type { Check, Frame, Look } from "../api/types";
+import { Button } from "../kit/controls";
+import { Trouble } from "../kit/sheet";
+import { useBench } from "./store";
+import { useView, view } from "./view";
+
+const REST = 500;
+/** As many frames as the core looks at in one go. */
+const MOST = 12;
+
+const Line = styled.section`
+  flex: none; border-top: 1px solid var(--line); margin: 0 -16px; padding: 4px 16px 0; position: relative; font-size: 12.5px;
+  > button { background: none; border: 0; padding: 2px 0; cursor: pointer; color: var(--t2); display: flex; gap: 8px; align-items: center; width: 100%; text-align: left; }
+  > button i { width: 8px; height: 8px; border-radius: 50%; flex: none; background: var(--accent); }
+  > button.some i { background: var(--warn); }
+  > button.some { color: var(--t1); }
+  ul {
+    position: absolute; left: 16px; right: 16px; bottom: 28px; list-style: none; padding: 6px 0; background: var(--g2); border: 1px solid var(--g4); border-radius: var(--r);
+    box-shadow: 0 10px 30px #0009; z-index: 3; max-height: 46vh; overflow: auto;
+  }
+  li { display: flex; gap: 12px; align-items: center; padding: 6px 12px; }
+  li + li { border-top: 1px solid var(--g3); }
+  li p { flex: 1; }
+  li button { flex: none; height: 26px; }
+`;
+
+export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean; onFrame: (id: number) => void }) {
+  const { draft } = props;
+  const [found, setFound] = useState<Check[] | null>(null);
+  const [open, setOpen] = useState(false);
+  const [error, setError] = useState<unknown>(null);
+  const only = useView((s) => s.only);
+  const ids = props.frames.filter((f) => !f.chart).slice(0, MOST).map((f) => f.id).join(",");
+  useEffect(() => {
+    if (!ids) return;
+    let late = false;
+    const wait = setTimeout(async () => {
+      try {
+        const checks = await api.post<Check[]>("/checks", { look: draft, frames: ids.split(",").map(Number) });
+        if (!late) setFound(checks);
+      } catch {
+        // What is wrong with the look is said by the live answer; these stay as they were.
+      }
+    }, REST);
+    return () => {
+      late = true;
+      clearTimeout(wait);
+    };
+  }, [draft, ids]);
+  const mend = async (check: Check) => {
+    setError(null);
+    try {
+      const next = await api.post<Look>("/mend", { look: draft, check });
+      useBench.getState().change(check.action, () => next);
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  const where = (check: Check) => {
+    if (check.frame) props.onFrame(check.frame);
+    view({ mask: (check.mask || "") as never, show: "look", only: null });
+  };
+  const grave = (found ?? []).filter((c) => !c.note);
+  const words = found === null ? "Checking …" : grave.length ? `${grave.length} ${grave.length === 1 ? "thing" : "things"} to look at: ${grave[0]!.text}` : "Checks: nothing to look at";
+  return (
+    <Line aria-label="Checks">
+      {open && found?.length ? (
+        <ul>
+          {found.map((c) => (
+            <li key={`${c.kind}${c.step}`}>
+              <p style={c.note ? { color: "var(--t2)" } : undefined}>{c.text}</p>
+              {c.step && !only ? <Button look="quiet" onPress={() => useBench.getState().choose(new Set([c.step]))}>Its step</Button> : null}
+              {c.mask || c.frame ? <Button look="quiet" onPress={() => where(c)}>Show where</Button> : null}
+              {c.mend && !props.readOnly ? <Button onPress={() => void mend(c)}>{c.action}</Button> : null}
+            </li>
+          ))}
+        </ul>
+      ) : null}
+      <AriaButton className={grave.length ? "some" : ""} aria-expanded={open} isDisabled={!found?.length} onPress={() => setOpen(!open)}>
+        <i />
+        <span role="status" style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{words}</span>
+        {found?.length ? <span style={{ color: "var(--t2)", marginLeft: "auto" }}>{open ? "close" : "open"}</span> : null}
+      </AriaButton>
+      <Trouble error={error} />
+    </Line>
+  );
+}

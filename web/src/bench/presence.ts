@@ -1,0 +1,34 @@
+/** Who is at the draft: said every few seconds, so that two people never change it unknowingly. */
+import { useCallback, useEffect, useState } from "react";
+import { api } from "../api/client";
+import type { Seats } from "../api/types";
+
+const EVERY = 8000;
+
+export function useSeats(id: number, enabled: boolean): { seats: Seats | null; take: () => Promise<void> } {
+  const [seats, setSeats] = useState<Seats | null>(null);
+  const sit = useCallback(async (take: boolean) => {
+    try {
+      setSeats(await api.put<Seats>(`/looks/${id}/sitting`, { take }));
+    } catch {
+      // Offline: whoever was there is thought to be there still.
+    }
+  }, [id]);
+  useEffect(() => {
+    if (!enabled) return;
+    void sit(false);
+    const timer = setInterval(() => void sit(false), EVERY);
+    const seen = () => document.visibilityState === "visible" && void sit(false);
+    document.addEventListener("visibilitychange", seen);
+    const leave = () => void api.post(`/looks/${id}/leave`).catch(() => undefined);
+    window.addEventListener("pagehide", leave);
+    return () => {
+      clearInterval(timer);
+      document.removeEventListener("visibilitychange", seen);
+      window.removeEventListener("pagehide", leave);
+      leave();
+      setSeats(null);
+    };
+  }, [enabled, id, sit]);
+  return { seats, take: () => sit(true) };
+}

@@ -1,0 +1,136 @@
+/** Presets for the chosen step: those that come with Saucer, one's own, the team's; each shown as what it would draw. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Dialog, DialogTrigger, ListBox, ListBoxItem, ListBoxSection, Header, Collection } from "react-aria-components";
+import styled from "styled-components";
+import { api } from "../api/client";
+import { client } from "../api/queries";
+import type { Preset, Step } from "../api/types";
+import { Button, Menued, Switch, Text } from "../kit/controls";
+import { Sheet, Trouble } from "../kit/sheet";
+import { copy, replace } from "./steps";
+import { useBench } from "./store";
+import { TinyTrace } from "./trace";
+import { view } from "./view";
+
+const List = styled.div`
+  width: 288px; max-height: 50vh; overflow: auto;
+  [role="listbox"] { outline: none; }
+  [role="option"] { align-items: center !important; gap: 10px !important; }
+  [role="option"] span { flex: 1; min-width: 0; }
+  small { display: block; }
+`;
+
+export const usePresets = (kind: string, encoding: string) =>
+  useQuery({ queryKey: ["presets", kind, encoding], queryFn: () => api.get<Preset[]>(`/presets?kind=${kind}&encoding=${encoding}`), staleTime: 30_000 });
+
+/** The step as the preset has it; what the step is called and whether it is on stays. */
+function applied(step: Step, preset: Preset): Step {
+  const content = { ...structuredClone(preset.content), id: step.id, label: step.label, on: step.on } as unknown as Step;
+  if (content.kind !== "group") return content;
+  return { ...content, label: step.label || preset.name, steps: content.steps.map(copy) };
+}
+
+export function Presets(props: { step: Step; encoding: string; readOnly: boolean }) {
+  const { step } = props;
+  const { data = [] } = usePresets(step.kind, props.encoding);
+  const [keeping, setKeeping] = useState(false);
+  const [open, setOpen] = useState(false);
+  const shown = (p: Preset) => view({ preview: replace(useBench.getState().draft, step.id, (s) => applied(s, p)) });
+  useEffect(() => () => view({ preview: null }), []);
+  const take = (p: Preset) => {
+    view({ preview: null });
+    useBench.getState().change(`Preset ${p.name}`, (d) => replace(d, step.id, (s) => applied(s, p)));
+    setOpen(false);
+  };
+  const away = async (p: Preset) => {
+    await api.remove(`/presets/${p.id}`);
+    await client.invalidateQueries({ queryKey: ["presets"] });
+  };
+  const keyed = data.map((p) => ({ ...p, key: `${p.id || "given"}-${p.name}` }));
+  const sections = [
+    { title: "Yours", items: keyed.filter((p) => p.mine) },
+    { title: "The team's", items: keyed.filter((p) => p.owner && !p.mine) },
+    { title: "To start from", items: keyed.filter((p) => !p.owner) },
+  ].filter((s) => s.items.length);
+  return (
+    <div style={{ display: "flex", gap: 4, marginBottom: 10, marginLeft: -8 }}>
+      {data.length ? (
+        <DialogTrigger isOpen={open} onOpenChange={(o) => { setOpen(o); if (!o) view({ preview: null }); }}>
+          <Button look="quiet">Presets ▾</Button>
+          <Menued placement="bottom start">
+            <Dialog aria-label="Presets" style={{ outline: "none" }}>
+              <List onPointerLeave={() => view({ preview: null })}>
+                <ListBox
+                  aria-label="Presets for this step" selectionMode="none" autoFocus
+                  onAction={(key) => take(keyed.find((p) => p.key === key)!)}
+                >
+                  {sections.map((s) => (
+                    <ListBoxSection key={s.title} id={s.title}>
+                      <Header>{s.title}</Header>
+                      <Collection items={s.items}>
+                        {(p) => (
+                          <ListBoxItem id={p.key} textValue={p.name} onHoverStart={() => shown(p)}>
+                            {({ isFocusVisible }) => (
+                              <>
+                                {isFocusVisible ? <Shown does={() => shown(p)} /> : null}
+                                <TinyTrace kind={p.kind} trace={p.trace} />
+                                <span>{p.name}<small>{[p.owner && !p.mine ? p.owner : "", p.mine && p.shared ? "shared with the team" : "", p.note].filter(Boolean).join(" · ")}</small></span>
+                              </>
+                            )}
+                          </ListBoxItem>
+                        )}
+                      </Collection>
+                    </ListBoxSection>
+                  ))}
+                </ListBox>
+              </List>
+              {keyed.some((p) => p.mine) ? (
+                <div style={{ borderTop: "1px solid var(--g4)", padding: "6px 8px", display: "flex", flexWrap: "wrap", gap: 2 }}>
+                  {keyed.filter((p) => p.mine).map((p) => <Button key={p.key} look="quiet" aria-label={`Remove the preset ${p.name}`} onPress={() => void away(p)}>✕ {p.name}</Button>)}
+                </div>
+              ) : null}
+            </Dialog>
+          </Menued>
+        </DialogTrigger>
+      ) : null}
+      {props.readOnly ? null : <Button look="quiet" onPress={() => setKeeping(true)}>Keep as preset</Button>}
+      {keeping ? <Keep step={step} onClose={() => setKeeping(false)} /> : null}
+    </div>
+  );
+}
+
+/** Shows a preset on the picture when keys come to it, as the pointer does. */
+function Shown({ does }: { does: () => void }) {
+  useEffect(does, []); // eslint-disable-line react-hooks/exhaustive-deps
+  return null;
+}
+
+function Keep({ step, onClose }: { step: Step; onClose: () => void }) {
+  const [name, setName] = useState(step.label);
+  const [note, setNote] = useState("");
+  const [shared, setShared] = useState(false);
+  const [error, setError] = useState<unknown>(null);
+  const keep = async () => {
+    const content = { ...step, id: undefined };
+    try {
+      await api.post("/presets", { name, note, shared, content });
+      await client.invalidateQueries({ queryKey: ["presets"] });
+      onClose();
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  return (
+    <Sheet title="Keep as preset" width={400} onClose={onClose}>
+      <Text label="Name" value={name} onChange={setName} autoFocus maxLength={80} required />
+      <Text label="What it is good for" value={note} onChange={setNote} maxLength={300} />
+      <Switch label="Share it with the team" on={shared} onChange={setShared} />
+      <Trouble error={error} />
+      <footer>
+        <Button onPress={onClose}>Cancel</Button>
+        <Button look="main" isDisabled={!name.trim()} onPress={() => void keep()}>Keep</Button>
+      </footer>
+    </Sheet>
+  );
+}

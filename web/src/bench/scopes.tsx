@@ -1,0 +1,212 @@
+/** Readings: tone, waveform or parade, vectors, and the probe. The core counts; this draws the counts. */
+import { useEffect, useRef, useState } from "react";
+import styled from "styled-components";
+import type { Probed, Readings, Spot } from "../api/types";
+import { Button, Segments } from "../kit/controls";
+import { Histogram } from "./histogram";
+import { usePointed } from "./pointed";
+import { useView, view } from "./view";
+
+const Row = styled.section`
+  flex: none; display: grid; grid-template-columns: 1fr 1.15fr 112px 186px; gap: 14px; align-items: start;
+  &.large { grid-template-columns: 1fr; }
+  figure { min-width: 0; }
+  figure > header { display: flex; align-items: center; gap: 4px; height: 20px; margin-bottom: 2px; }
+  figure > header h2 { flex: 1; white-space: nowrap; }
+  figure > header button { height: 18px; font-size: 11.5px; padding: 0 5px; }
+  canvas { display: block; width: 100%; background: var(--g0); border-radius: 3px; box-shadow: inset 0 0 0 1px var(--g3); }
+  .tools { display: flex; gap: 8px; align-items: center; flex: 1; justify-content: flex-end; }
+  .drawn { position: relative; }
+  .drawn svg { position: absolute; inset: 0; width: 100%; height: 100%; pointer-events: none; }
+  .drawn text { fill: var(--t2); font-size: 10.5px; }
+`;
+
+export type Scale = "linear" | "log";
+const HEIGHT = 88;
+const LARGE = 300;
+const LEVELS = 256;
+const INK: [number, number, number][] = [[240, 146, 132], [140, 208, 148], [142, 172, 252], [225, 225, 225]];
+
+/** How bright a count is drawn. */
+const glow = (count: number, scale: Scale, full: number) => (count ? Math.min(1, 0.22 + 0.78 * (scale === "log" ? Math.log1p(count) / Math.log1p(full) : count / full)) : 0);
+
+/** A picture of counts as pixels: `planes` side by side or one over the other. */
+function useCounts(draw: (context: CanvasRenderingContext2D) => void, deps: unknown[]) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const context = canvas.current?.getContext("2d");
+    if (context) draw(context);
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, deps);
+  return canvas;
+}
+
+function plane(read: Readings, channel: number, image: ImageData, left: number, scale: Scale, add: boolean, dim = 1): void {
+  const { columns, waves } = read;
+  const ink = INK[channel]!;
+  for (let x = 0; x < columns; x++) {
+    for (let level = 0; level < LEVELS; level++) {
+      const light = glow(waves[(channel * columns + x) * LEVELS + level]!, scale, 24) * dim;
+      if (!light) continue;
+      const at = 4 * ((LEVELS - 1 - level) * image.width + left + x);
+      for (let c = 0; c < 3; c++) image.data[at + c] = add ? Math.max(image.data[at + c]!, ink[c]! * light) : ink[c]! * light;
+      image.data[at + 3] = 255;
+    }
+  }
+}
+
+function Wave(props: { read: Readings; reference: Readings | null; parade: boolean; scale: Scale; height: number }) {
+  const { read, reference, parade, scale } = props;
+  const channels = parade ? [0, 1, 2] : [3];
+  const width = read.columns * channels.length + (channels.length - 1) * 6;
+  const canvas = useCounts((context) => {
+    const image = context.createImageData(width, LEVELS);
+    channels.forEach((c, k) => {
+      if (reference) plane(reference, c, image, k * (read.columns + 6), scale, true, 0.45);
+      plane(read, c, image, k * (read.columns + 6), scale, !!reference);
+    });
+    context.putImageData(image, 0, 0);
+  }, [read, reference, parade, scale]);
+  return (
+    <div className="drawn">
+      <canvas ref={canvas} width={width} height={LEVELS} style={{ height: props.height }} role="img" aria-label={parade ? "Parade of red, green and blue" : "Waveform of luma"} />
+      <svg viewBox="0 0 100 100" preserveAspectRatio="none" aria-hidden>
+        {[25, 50, 75].map((y) => <line key={y} x1={0} x2={100} y1={y} y2={y} stroke="#ffffff22" strokeWidth={1} vectorEffect="non-scaling-stroke" />)}
+      </svg>
+    </div>
+  );
+}
+
+function Vectors(props: { read: Readings; reference: Readings | null; scale: Scale; height: number }) {
+  const { read, reference, scale } = props;
+  const size = read.scope;
+  const canvas = useCounts((context) => {
+    const image = context.createImageData(size, size);
+    const put = (from: Readings, ink: [number, number, number], dim: number) => {
+      from.vectors.forEach((n, k) => {
+        const light = glow(n, scale, 60) * dim;
+        if (!light) return;
+        for (let c = 0; c < 3; c++) image.data[4 * k + c] = Math.max(image.data[4 * k + c]!, ink[c]! * light);
+        image.data[4 * k + 3] = 255;
+      });
+    };
+    if (reference) put(reference, [224, 177, 90], 0.5);
+    put(read, INK[3]!, 1);
+    context.putImageData(image, 0, 0);
+  }, [read, reference, scale]);
+  const at = (x: number, y: number) => ({ cx: 50 + x * 50, cy: 50 - y * 50 });
+  const [sx, sy] = read.skin;
+  return (
+    <div className="drawn" style={{ width: props.height, height: props.height, margin: "0 auto" }}>
+      <canvas ref={canvas} width={size} height={size} style={{ height: props.height, width: props.height, borderRadius: "50%" }} role="img" aria-label="Vectorscope, with the line on which skin lies" />
+      <svg viewBox="0 0 100 100" aria-hidden>
+        <line x1={50} y1={50} x2={50 + sx * 46} y2={50 - sy * 46} stroke="#f0d9c8" strokeWidth={0.7} strokeDasharray="3 2" />
+        <circle cx={50} cy={50} r={0.9} fill="#f0f0f0" />
+        {read.targets.map((t) => <circle key={t.name} {...at(t.x, t.y)} r={1.8} fill="none" stroke="#ffffff70" strokeWidth={0.7} />)}
+      </svg>
+    </div>
+  );
+}
+
+const Table = styled.table`
+  border-collapse: collapse; width: 100%; font-size: 11.5px; white-space: nowrap;
+  th { font-weight: 400; color: var(--t2); text-align: left; padding: 0 6px 1px 0; }
+  td { padding: 1px 6px 1px 0; }
+  i { display: inline-block; width: 11px; height: 11px; border-radius: 50%; vertical-align: -1px; border: 1px solid #0008; }
+`;
+
+const eight = (s: Spot) => s.eight.join(" ");
+const lch = (s: Spot) => `${Math.round(s.lightness * 100)} · ${s.chroma.toFixed(3)} · ${Math.round(s.hue)}°`;
+
+function Line({ name, found, wide }: { name: string; found: Probed; wide: boolean }) {
+  return (
+    <tr>
+      <td>{name}</td>
+      <td><i style={{ background: found.before.css }} /> {eight(found.before)}</td>
+      <td><i style={{ background: found.after.css }} /> {eight(found.after)}</td>
+      {wide ? (
+        <>
+          <td>{found.after.ten.join(" ")}</td>
+          <td>{found.after.percent.map((v) => v.toFixed(1)).join(" ")}</td>
+          <td>{found.after.linear.map((v) => v.toPrecision(3)).join(" ")}</td>
+          <td>{lch(found.before)}</td>
+          <td>{lch(found.after)}</td>
+          <td>{`${found.after.from_skin > 0 ? "+" : ""}${Math.round(found.after.from_skin)}°`}</td>
+        </>
+      ) : null}
+    </tr>
+  );
+}
+
+function Probe({ read, wide }: { read: Readings; wide: boolean }) {
+  const found = usePointed((s) => s.found);
+  const none = !found && !read.spots.length;
+  return (
+    <Table aria-label="Probe">
+      <thead>
+        <tr>
+          <th>spot</th><th>before, 8-bit</th><th>after</th>
+          {wide ? <><th>10-bit</th><th>%</th><th>linear light</th><th>L · C · h before</th><th>L · C · h after</th><th>from skin</th></> : null}
+        </tr>
+      </thead>
+      <tbody>
+        {found ? <Line name="here" found={found} wide={wide} /> : null}
+        {read.spots.map((s, k) => <Line key={k} name={String(k + 1)} found={s} wide={wide} />)}
+        {none ? <tr><td colSpan={wide ? 9 : 3} style={{ color: "var(--t2)", whiteSpace: "normal" }}>Point at the picture. A click pins a spot, up to six.</td></tr> : null}
+      </tbody>
+    </Table>
+  );
+}
+
+type Large = "" | "tone" | "wave" | "vectors" | "probe";
+
+export function Scopes({ read, reference }: { read: Readings | null; reference: Readings | null }) {
+  const [large, setLarge] = useState<Large>("");
+  const [parade, setParade] = useState(true);
+  const [scale, setScale] = useState<Scale>("log");
+  const [before, setBefore] = useState(false);
+  const spots = useView((s) => s.spots.length);
+  if (!read) return <Row aria-label="Readings" style={{ height: HEIGHT + 40 }} />;
+  const height = large ? LARGE : HEIGHT;
+  const head = (which: Exclude<Large, "">, title: string, more?: React.ReactNode) => (
+    <header>
+      <h2>{title}</h2>
+      {more}
+      {large ? (
+        <span className="tools">
+          <Segments label="Scale" options={[["log", "log"], ["linear", "linear"]] as const} chosen={scale} onChange={setScale} />
+          <Button look="quiet" onPress={() => setLarge("")}>Smaller</Button>
+        </span>
+      ) : <Button look="quiet" aria-label={`${title}, larger`} onPress={() => setLarge(which)}>⤢</Button>}
+    </header>
+  );
+  const seen = (which: Large) => !large || large === which;
+  return (
+    <Row aria-label="Readings" className={large ? "large" : ""}>
+      {seen("tone") ? (
+        <figure>
+          {head("tone", "Tone", <Button look="quiet" aria-pressed={before} onPress={() => setBefore(!before)}>{before ? "with before ✓" : "with before"}</Button>)}
+          <Histogram counts={read.histogram} under={before ? read.before : (reference?.histogram ?? null)} height={height} scale={scale} />
+        </figure>
+      ) : null}
+      {seen("wave") ? (
+        <figure>
+          {head("wave", parade ? "Parade" : "Waveform", <Button look="quiet" onPress={() => setParade(!parade)}>{parade ? "luma" : "RGB"}</Button>)}
+          <Wave read={read} reference={reference} parade={parade} scale={scale} height={height} />
+        </figure>
+      ) : null}
+      {seen("vectors") ? (
+        <figure>
+          {head("vectors", "Vectors")}
+          <Vectors read={read} reference={reference} scale={scale} height={height} />
+        </figure>
+      ) : null}
+      {seen("probe") ? (
+        <figure style={{ maxHeight: height + 30, overflow: "auto" }}>
+          {head("probe", "Probe", spots ? <Button look="quiet" onPress={() => view({ spots: [] })}>clear</Button> : null)}
+          <Probe read={read} wide={large === "probe"} />
+        </figure>
+      ) : null}
+    </Row>
+  );
+}

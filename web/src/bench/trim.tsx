@@ -1,0 +1,81 @@
+/** The trim of the chosen frame, in the place of the control but plainly something else: it is never part of the look. */
+import { useEffect, useRef, useState } from "react";
+import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
+import styled from "styled-components";
+import { api } from "../api/client";
+import { client } from "../api/queries";
+import type { Frame, Trim } from "../api/types";
+import { TrimFields } from "../frames/trimfields";
+import { Button, Menued } from "../kit/controls";
+import { Trouble } from "../kit/sheet";
+import { view } from "./view";
+
+const Column = styled.section`
+  width: 304px; flex: none; border-right: 1px solid var(--line); background: var(--g2); overflow-y: auto; padding: 12px 16px 20px;
+  border-top: 3px solid var(--warn);
+  header { margin-bottom: 10px; }
+  header span { color: var(--warn); font-size: 12px; }
+  p { color: var(--t2); margin-bottom: 12px; }
+  .acts { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 14px; }
+`;
+
+const PAUSE = 400;
+const NONE: Trim = { exposure: 0, temperature: 0, tint: 0, contrast: 1 };
+
+export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (trim: Trim) => void }) {
+  const { frame, onTrim } = props;
+  const [trim, setTrim] = useState<Trim>(frame.trim);
+  const [error, setError] = useState<unknown>(null);
+  const [copied, setCopied] = useState("");
+  const kept = useRef(JSON.stringify(frame.trim));
+  useEffect(() => {
+    onTrim(trim);
+    const text = JSON.stringify(trim);
+    if (text === kept.current) return;
+    const wait = setTimeout(async () => {
+      try {
+        await api.patch(`/frames/${frame.id}`, { trim });
+        kept.current = text;
+        setError(null);
+        await client.invalidateQueries({ queryKey: ["frames"] });
+      } catch (problem) {
+        setError(problem);
+      }
+    }, PAUSE);
+    return () => clearTimeout(wait);
+  }, [trim, frame.id, onTrim]);
+  const others = props.frames.filter((f) => f.id !== frame.id && !f.chart);
+  const give = async (to: Frame[]) => {
+    try {
+      for (const f of to) await api.patch(`/frames/${f.id}`, { trim });
+      setCopied(to.length > 1 ? `Copied to ${to.length} frames.` : `Copied to ${to[0]?.name ?? "it"}.`);
+      await client.invalidateQueries({ queryKey: ["frames"] });
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  return (
+    <Column aria-label="Trim">
+      <header>
+        <h1>Trim: {frame.name}</h1>
+        <span>before the look · belongs to this frame, not to the look</span>
+      </header>
+      <p>Bring the frame to a normal picture, so that the look is judged fairly.</p>
+      <TrimFields trim={trim} onChange={setTrim} />
+      <div className="acts">
+        <MenuTrigger>
+          <Button>Copy to ▾</Button>
+          <Menued placement="bottom start">
+            <Menu aria-label="Copy this trim to" style={{ outline: "none" }} onAction={(key) => void give(key === "all" ? others : others.filter((f) => String(f.id) === key))}>
+              {[{ id: "all", name: "All frames" }, ...others.map((f) => ({ id: String(f.id), name: f.name }))].map((o) => <MenuItem key={o.id} id={o.id}>{o.name}</MenuItem>)}
+            </Menu>
+          </Menued>
+        </MenuTrigger>
+        <Button onPress={() => setTrim(NONE)}>No trim</Button>
+        <Button look="main" onPress={() => view({ trimming: false })}>Done</Button>
+      </div>
+      {copied ? <p role="status" style={{ marginTop: 10 }}>{copied}</p> : null}
+      <Trouble error={error} />
+    </Column>
+  );
+}
