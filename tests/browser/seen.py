@@ -1,6 +1,7 @@
 """Comparing what the screen shows with what the core computes."""
 
 import io
+from typing import Any
 
 import numpy as np
 from PIL import Image
@@ -35,3 +36,12 @@ def apart(a: np.ndarray, b: np.ndarray) -> np.ndarray:
     """Largest difference of the three channels, pixel by pixel, in 8-bit codes."""
     assert a.shape == b.shape
     return np.abs(a.astype(int) - b.astype(int)).max(axis=-1)
+
+
+def rendered(page: Page, width: int, body: dict[str, Any]) -> np.ndarray:
+    """What the server renders for that wish, uint8; its own tests hold it against the core."""
+    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
+    data = page.request.post(f"/api/exact?width={width}", data=body, headers={"X-CSRFToken": token}).body()
+    w, h = np.frombuffer(data[:8], "<u4")
+    screen = np.frombuffer(data[8:], "<f2").astype(np.float32).reshape(h, w, 3)
+    return np.round(np.clip(screen, 0, 1) * 255).astype(np.uint8)

@@ -4,7 +4,6 @@ import io
 import json
 import re
 import zipfile
-from typing import Literal
 
 import numpy as np
 import PyOpenColorIO as ocio
@@ -14,39 +13,10 @@ from saucer_core.look import Look, evaluate
 from saucer_core.lut.bake import bake
 from saucer_core.trim import Trim
 
+from .hands import add_step, draft_of, look_id, tick, type_in
 from .seen import apart, computed, places, shown
 
 NAME = "Wedge and wheel"
-
-
-def _add_step(page: Page, word: str, title: str) -> None:
-    page.get_by_role("button", name="Add a step").click()
-    page.get_by_role("searchbox", name="Find a step").fill(word)
-    page.keyboard.press("Enter")
-    expect(page.get_by_role("heading", name=title, exact=True)).to_be_visible()
-
-
-def _type(page: Page, label: str, value: str, part: str | None = None) -> None:
-    place = page.get_by_role("region", name=part, exact=True) if part else page.get_by_role("region", name="Control", exact=True)
-    box = place.get_by_role("textbox", name=label, exact=True)
-    box.fill(value)
-    box.press("Enter")
-
-
-def _tick(page: Page, role: Literal["radio", "checkbox"], name: str) -> None:
-    """Clicks what people see of a tick: its label, not the hidden input."""
-    page.get_by_role(role, name=name).locator("xpath=ancestor::label").click()
-    expect(page.get_by_role(role, name=name)).to_be_checked()
-
-
-def _draft(page: Page) -> Look:
-    """The draft as the server has it, once everything is kept."""
-    expect(page.get_by_role("status").filter(has_text=re.compile("· kept"))).to_be_visible()
-    return Look.model_validate(page.request.get(f"/api/looks/{_look_id(page)}").json()["draft"])
-
-
-def _look_id(page: Page) -> int:
-    return int(page.url.partition("/bench/")[2].partition("?")[0])
 
 
 def _build(page: Page) -> Look:
@@ -58,9 +28,9 @@ def _build(page: Page) -> Look:
     page.get_by_role("option", name="film log", exact=True).click()
     page.get_by_role("button", name="Start", exact=True).click()
     page.wait_for_url(re.compile(r"/bench/\d+"))
-    _tick(page, "radio", "North shelf")
+    tick(page, "radio", "North shelf")
 
-    _add_step(page, "curv", "Curves")
+    add_step(page, "curv", "Curves")
     # By mouse: a point put into the plot, then dragged.
     plot = page.get_by_role("group", name="all curve")
     box = plot.bounding_box()
@@ -78,17 +48,17 @@ def _build(page: Page) -> Look:
     last.focus()
     for _ in range(3):
         last.press("Shift+ArrowDown")
-    _type(page, "Point 1 out, 8-bit", "12")
+    type_in(page, "Point 1 out, 8-bit", "12")
 
-    _add_step(page, "channel", "Channel mix")
-    _type(page, "from green", "12", "New red")
-    _add_step(page, "zone", "Zone tint")
+    add_step(page, "channel", "Channel mix")
+    type_in(page, "from green", "12", "New red")
+    add_step(page, "zone", "Zone tint")
     page.get_by_role("radio", name="Highlights").click()
-    _type(page, "Hue", "70")
+    type_in(page, "Hue", "70")
     page.get_by_role("slider", name="Tint, slider").focus()
     for _ in range(3):
         page.keyboard.press("PageUp")
-    return _draft(page)
+    return draft_of(page)
 
 
 def _check_picture(page: Page, look: Look) -> None:
@@ -144,7 +114,7 @@ def test_from_a_frame_to_the_files_of_a_project(enter, tmp_path):
     assert taken.value.suggested_filename == "Wedge_and_wheel_r1_33.cube"
     path = tmp_path / taken.value.suggested_filename
     taken.value.save_as(path)
-    made = page.request.get(f"/api/looks/{_look_id(page)}/bakes").json()[0]
+    made = page.request.get(f"/api/looks/{look_id(page)}/bakes").json()[0]
     _check_file(str(path), look, made["deviation"]["largest"])
     assert "Rights: inside the project" in cube.read(path).comments
     sheet.get_by_role("button", name="Close").last.click()
@@ -163,7 +133,7 @@ def _deliver(page: Page, look: Look) -> None:
     page.get_by_role("link", name="Projects").click()
     page.get_by_role("link", name=re.compile("Glaze catalogue")).click()
     for shot in ("Glaze tests", "Heads, bisque"):
-        _tick(page, "checkbox", f"Choose {shot}")
+        tick(page, "checkbox", f"Choose {shot}")
     page.get_by_role("button", name="Assign look").first.click()
     page.get_by_role("textbox", name="Search looks").fill("wedge")
     page.get_by_role("option", name=NAME).click()

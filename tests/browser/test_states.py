@@ -5,6 +5,8 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from .hands import choose_row, draft_of, kept, made, open_look
+
 SCREENS = {
     "catalogue": ("/catalogue", "article img"), "bench": ("/bench/2", "main canvas[data-drawn]"), "door": ("/bench", "li button"),
     "projects": ("/projects", "main li"), "project": ("/projects/1", "li img.pic"), "frames": ("/frames", "article img"),
@@ -23,14 +25,10 @@ def test_axe_finds_nothing(enter, axe, screen):
 
 
 def _exposure(page: Page, value: str) -> None:
-    page.get_by_role("row", name="Exposure").first.click()
+    choose_row(page, "Exposure")
     box = page.get_by_role("region", name="Control").get_by_role("textbox", name="Exposure", exact=True)
     box.fill(value)
     box.press("Enter")
-
-
-def _kept(page: Page) -> None:
-    expect(page.get_by_role("status").filter(has_text=re.compile("· kept"))).to_be_visible()
 
 
 def _look_of(page: Page, name: str) -> int:
@@ -40,21 +38,64 @@ def _look_of(page: Page, name: str) -> int:
 
 def test_two_people_on_one_draft_lose_nothing(enter):
     ines, tomas = enter("ines"), enter("tomas")
-    path = f"/bench/{_look_of(ines, 'Late straw')}"
+    number = _look_of(ines, "Late straw")
     for page in (ines, tomas):
-        page.goto(path)
-        page.locator("main canvas[data-drawn]").first.wait_for()
-    _exposure(tomas, "0.5")
-    _kept(tomas)
-    ines.wait_for_timeout(200)
-    _exposure(ines, "1.25")
-    notice = ines.get_by_role("alert").filter(has_text="Tomas Ferrow saved this draft")
+        open_look(page, number)
+    # Who comes second sees who is in, and changes nothing unknowingly.
+    notice = tomas.get_by_role("alert").filter(has_text="Ines Tallow is working on this draft")
     expect(notice).to_be_visible()
-    notice.get_by_role("button", name="Go on with mine").click()
-    _kept(ines)
-    record = ines.request.get(f"/api{path.replace('bench', 'looks')}").json()
+    expect(tomas.get_by_role("button", name="Add a step", exact=True)).to_have_count(0)
+    _exposure(ines, "0.75")
+    kept(ines)
+    notice.get_by_role("button", name="Take over").click()
+    expect(notice).to_have_count(0)
+    _exposure(tomas, "0.5")
+    kept(tomas)
+    # Ines, who has not heard of it yet, loses nothing either: both versions are there to choose from.
+    _exposure(ines, "1.25")
+    late = ines.get_by_role("alert").filter(has_text="Tomas Ferrow saved this draft")
+    expect(late).to_be_visible()
+    late.get_by_role("button", name="Go on with mine").click()
+    kept(ines)
+    record = ines.request.get(f"/api/looks/{number}").json()
     assert record["draft"]["steps"][0]["stops"] == 1.25
     assert record["set_aside"] == []
+    # In a few seconds she sees who has it now.
+    expect(ines.get_by_role("alert").filter(has_text="Tomas Ferrow is working on this draft")).to_be_visible(timeout=15_000)
+
+
+def test_the_second_person_works_on_a_variation(enter):
+    ines, tomas = enter("ines"), enter("tomas")
+    number = made(ines, {"id": "e", "kind": "exposure", "stops": 0.2}, name="Shared")
+    open_look(tomas, number)
+    tomas.get_by_role("button", name="Work on a variation").click()
+    tomas.get_by_role("dialog").get_by_role("textbox", name="Name").fill("Shared, darker")
+    tomas.get_by_role("button", name="Make it").click()
+    tomas.wait_for_url(lambda url: f"/bench/{number}" not in url)
+    tomas.locator("main canvas[data-drawn]").first.wait_for()
+    _exposure(tomas, "-0.4")
+    expect(tomas.get_by_text("variation of")).to_contain_text("Shared · 1 difference")
+    assert draft_of(tomas).steps[0].stops == -0.4
+    assert draft_of(ines).steps[0].stops == 0.2
+
+
+def test_a_minute_offline_and_a_crashed_tab_lose_nothing(enter):
+    page = enter("ines")
+    number = made(page, {"id": "e", "kind": "exposure", "stops": 0.2}, name="Away")
+    page.context.set_offline(True)
+    _exposure(page, "0.9")
+    expect(page.get_by_role("status").filter(has_text="kept in this browser, the server is away")).to_be_visible()
+    page.context.set_offline(False)
+    kept(page)
+    assert draft_of(page).steps[0].stops == 0.9
+    # A tab that dies before anything could be saved: the browser has it.
+    page.route(f"**/api/looks/{number}/draft", lambda route: route.abort())
+    _exposure(page, "1.6")
+    expect(page.get_by_role("status").filter(has_text="kept in this browser")).to_be_visible()
+    again = page.context.new_page()
+    page.close()
+    open_look(again, number)
+    assert draft_of(again).steps[0].stops == 1.6
 
 
 def test_undo_and_redo_by_keys(enter):
@@ -70,7 +111,7 @@ def test_undo_and_redo_by_keys(enter):
     page.keyboard.press("Control+Shift+z")
     expect(box).not_to_have_value(re.compile(r"1\.7"))
     page.keyboard.press("Control+z")
-    _kept(page)
+    kept(page)
 
 
 def test_an_applier_looks_and_changes_nothing(enter):
@@ -118,10 +159,10 @@ def test_every_kind_of_step_has_an_editor(enter):
     page.wait_for_url(re.compile(r"/bench/\d+"))
     kinds = page.request.get("/api/steps").json()
     for kind in kinds:
-        page.get_by_role("button", name="Add a step").click()
+        page.get_by_role("button", name="Add a step", exact=True).click()
         page.get_by_role("searchbox", name="Find a step").fill(kind["title"])
         page.get_by_role("menuitem", name=re.compile(f"^{re.escape(kind['title'])}")).first.click()
         expect(page.get_by_role("heading", level=1, name=kind["title"], exact=True)).to_be_visible()
-    _kept(page)
+    kept(page)
     saved = page.request.get(f"/api/looks/{page.url.rsplit('/', 1)[1].partition('?')[0]}").json()["draft"]["steps"]
     assert [s["kind"] for s in saved] == [k["kind"] for k in kinds]

@@ -18,7 +18,13 @@ from ..core.random_looks import looks
 description = schemathesis.openapi.from_wsgi("/api/openapi.json", application)
 description.base_url = "http://localhost"
 #: Looks nest: our own random ones reach further than what is drawn from a schema that refers to itself.
-TAKES_A_LOOK = [f"/api/{p}" for p in ("looks", "looks/{look_id}/draft", "live", "picture", "exact", "readings", "saucer")]
+TAKES_A_LOOK = [
+    f"/api/{p}"
+    for p in (
+        "looks", "looks/{look_id}/draft", "looks/{look_id}/variations", "live", "picture", "exact", "readings", "probe", "masks",
+        "checks", "mend", "changes", "whole", "saucer",
+    )
+]  # fmt: skip
 rest = description.exclude(path=TAKES_A_LOOK, method=["POST", "PUT"])
 anything = settings(max_examples=8, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
 
@@ -81,8 +87,17 @@ def test_no_look_breaks_the_server(designer, frame, look, made):
         ("POST", "/live"): {"look": sent, "frame": frame.pk},
         ("POST", "/picture?width=32"): {"look": sent, "frame": frame.pk},
         ("POST", "/exact?width=32"): {"look": sent, "frame": frame.pk},
-        ("POST", "/readings"): {"look": sent, "frame": frame.pk},
+        ("POST", "/readings"): {"look": sent, "frame": frame.pk, "spots": [{"x": 0.2, "y": 1}]},
+        ("POST", "/probe"): {"look": sent, "frame": frame.pk, "spot": {"x": 0, "y": 0.5}},
+        ("POST", "/masks?width=32"): {"look": sent, "frame": frame.pk},
+        ("POST", "/exact?width=32&"): {"look": sent, "frame": frame.pk, "show": "baked", "grid": 9},
+        ("POST", "/exact?width=32&&"): {"look": sent, "frame": frame.pk, "show": "difference", "against": sent},
+        ("POST", "/checks"): {"look": sent, "frames": [frame.pk]},
+        ("POST", "/mend"): {"look": sent, "check": {"kind": "gamut", "mend": "fit gamut"}},
+        ("POST", "/changes"): {"before": sent, "after": sent},
+        ("POST", f"/looks/{look.pk}/variations"): {"name": "x", "draft": sent},
         ("POST", "/saucer"): sent,
+        ("POST", "/whole"): sent,
         ("POST", "/looks"): {"name": "x", "draft": sent},
         ("PUT", f"/looks/{look.pk}/draft"): {"version": 1, "draft": sent},
     }

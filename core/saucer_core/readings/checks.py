@@ -183,14 +183,12 @@ def _tone(look: Look, tables: Tables) -> list[Check]:
         fall = -float(np.minimum(np.diff(np.clip(out, 0, 1) @ weights), 0).sum()) * 255
         step = _culprit(look, tables, back)
         text = f"Tones turn back: a lighter grey comes out darker, by {fall:.0f} of 255 in all."
-        found.append(
-            Check("tone turns back", text, fall, step, mend="ease", action=f"Ease {_numbered(look, step)} to half" if step else "")
-        )
+        found.append(Check("tone turns back", text, fall, step, **_easing(look, step)))
     if encoding(look.input).response == "display" and jumps(out):
         worst = float(np.diff(np.clip(out, 0, 1), axis=0).max()) * 255
         step = _culprit(look, tables, jumps)
         text = f"Neighbouring 8-bit greys come out up to {worst:.0f} codes apart: soft shades will band."
-        found.append(Check("banding", text, worst, step, mend="ease", action=f"Ease {_numbered(look, step)} to half" if step else ""))
+        found.append(Check("banding", text, worst, step, **_easing(look, step)))
     return found
 
 
@@ -211,19 +209,25 @@ def _hues(look: Look, tables: Tables) -> list[Check]:
         return []
     at_fault = next((s.id for s in look.steps if s.on and isinstance(s, HueRanges)), "")
     text = f"Hues are folded: {backwards:.0f}° of the circle run backwards, different colours become the same."
-    return [
-        Check(
-            "folded hues",
-            text,
-            backwards,
-            at_fault,
-            mend="ease" if at_fault else "",
-            action="Ease the hue ranges to half" if at_fault else "",
-        )
-    ]
+    return [Check("folded hues", text, backwards, at_fault, **_easing(look, at_fault))]
 
 
-def _skin(look: Look, seen: Traits) -> list[Check]:
+def _halved(look: Look, step_id: str) -> Look:
+    """With one step, inside groups too, at half its strength."""
+    steps = _replaced(look.steps, step_id, lambda s: [s.model_copy(update={"strength": round(s.strength / 2, 3)})])
+    return look.model_copy(update={"steps": steps})
+
+
+def _heaviest(look: Look, tables: Tables, badness: Callable[[Traits], float]) -> str:
+    """The step whose easing helps most; empty where there is none to ease."""
+    eased = [s for s in look.steps if s.on and s.strength > 0 and not s.neutral() and s.purpose != "convert"]
+    if not eased:
+        return ""
+    left = [badness(traits(_halved(look, s.id), tables=tables)) for s in eased]
+    return str(eased[int(np.argmin(left))].id)
+
+
+def _skin(look: Look, seen: Traits, tables: Tables) -> list[Check]:
     if seen.monochrome:
         return []
     turned = abs(seen.skin_hue) > SKIN_TURN
@@ -233,24 +237,24 @@ def _skin(look: Look, seen: Traits) -> list[Check]:
     guard = next((s.id for s in look.steps if s.on and isinstance(s, Saturation) and s.skin_guard < 0.7), "")
     what = f"turned by {seen.skin_hue:+.0f}°" if turned else f"at {seen.skin_saturation:.0%} of its colour"
     text = f"Skin is {what}: faces will not look like faces."
-    return [
-        Check(
-            "skin",
-            text,
-            abs(seen.skin_hue),
-            guard,
-            mend="guard skin" if guard else "ease",
-            action="Guard skin" if guard else "Ease the last step to half",
-        )
-    ]
+    if guard:
+        return [Check("skin", text, abs(seen.skin_hue), guard, mend="guard skin", action="Guard skin")]
+    at_fault = _heaviest(look, tables, lambda t: abs(t.skin_hue) / SKIN_TURN + abs(float(np.log(max(t.skin_saturation, 1e-3)))))
+    return [Check("skin", text, abs(seen.skin_hue), at_fault, **_easing(look, at_fault))]
 
 
-def _drift(seen: Traits) -> list[Check]:
+def _easing(look: Look, step: str) -> dict[str, Any]:
+    """The action that eases a step; none where there is no step."""
+    return {"mend": "ease", "action": f"Ease {_numbered(look, step)} to half"} if step else {}
+
+
+def _drift(look: Look, seen: Traits, tables: Tables) -> list[Check]:
     chroma = float(np.hypot(seen.warmth, seen.tint)) / 1000
     if chroma < DRIFT:
         return []
     text = f"Mid grey drifts: it gains a chroma of {chroma:.2f}, as much as a strong colour has."
-    return [Check("grey drift", text, chroma, mend="ease", action="Ease the last step to half")]
+    at_fault = _heaviest(look, tables, lambda t: float(np.hypot(t.warmth, t.tint)))
+    return [Check("grey drift", text, chroma, at_fault, **_easing(look, at_fault))]
 
 
 def _pictures(look: Look, pictures: Sequence[F32], tables: Tables) -> list[Check]:
@@ -295,8 +299,8 @@ def checks(look: Look, pictures: Sequence[F32] = (), *, tables: Tables = no_tabl
     except LookError as error:
         return [Check("ending", str(error), 1.0)]
     found = [
-        *_encodings(look, tables), *_clipped_tones(look, pictures, tables), *_tone(look, tables), *_hues(look, tables), *_skin(look, seen),
-        *_drift(seen), *_pictures(look, pictures, tables), *_finish(look),
+        *_encodings(look, tables), *_clipped_tones(look, pictures, tables), *_tone(look, tables), *_hues(look, tables),
+        *_skin(look, seen, tables), *_drift(look, seen, tables), *_pictures(look, pictures, tables), *_finish(look),
     ]  # fmt: skip
     return found
 
@@ -357,10 +361,7 @@ def mend(look: Look, check: Check, *, tables: Tables = no_tables) -> Look:
     elif check.mend == "guard skin":
         steps = _replaced(steps, check.step, lambda s: [s.model_copy(update={"skin_guard": 0.9})])
     elif check.mend == "ease":
-        name = check.step or next((s.id for s in reversed(steps) if s.on and not s.neutral() and s.purpose != "convert"), "")
-        if not name:
-            raise LookError("There is no step to ease.")
-        steps = _replaced(steps, name, lambda s: [s.model_copy(update={"strength": round(s.strength / 2, 3)})])
+        steps = list(_halved(look, check.step).steps)
     else:
         raise LookError("There is nothing to mend here.")
     return Look.model_validate(look.model_copy(update={"steps": steps}).model_dump())

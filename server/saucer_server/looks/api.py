@@ -376,6 +376,12 @@ def what_changed(request: HttpRequest, payload: TwoLooks) -> list[dict[str, str]
     return [asdict(c) for c in changes(payload.before, payload.after)]
 
 
+@router.post("/whole", response=Recipe)
+def whole(request: HttpRequest, payload: Recipe) -> Recipe:
+    """The look with every parameter filled in; refused where it is none. Nothing is kept."""
+    return payload
+
+
 @router.put("/looks/{int:look_id}/sitting", response=SittingOut)
 def sit(request: HttpRequest, look_id: int, payload: SittingIn) -> SittingOut:
     """Says that the person is at the draft, every few seconds; answers who else is. Taking over makes it theirs to change."""

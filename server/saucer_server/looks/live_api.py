@@ -38,6 +38,7 @@ class ExactIn(LiveIn):
 
     show: Literal["look", "baked", "difference"] = "look"
     against: Recipe | None = None
+    full: float = Field(10, ge=1, le=100, allow_inf_nan=False, description="ΔE that is shown as white in a difference")
     grid: int = Field(33, ge=2, le=129)
     interpolation: Literal["tetrahedral", "trilinear"] = "tetrahedral"
 
@@ -171,7 +172,7 @@ def exact(request: HttpRequest, payload: ExactIn, width: Width = 720) -> HttpRes
     if payload.show == "baked":
         data = pictures.as_baked(look, frame, width, grid=payload.grid, interpolation=payload.interpolation, **how)
     elif payload.show == "difference":
-        data = pictures.apart(look, payload.against, frame, width, **how)
+        data = pictures.apart(look, payload.against, frame, width, full=payload.full, **how)
     else:
         data = pictures.exact(look, frame, width, **how)
     return binary(data, "application/octet-stream", "no-store")

@@ -117,14 +117,14 @@ def as_baked(
     return half_floats(for_screen(lut.apply(own, interpolation), look.output))
 
 
-def apart(look: Recipe, other: Recipe | None, frame: Frame, width: int, *, strength: float, trim: Trim | None) -> bytes:
-    """How far a frame under a look is from the same under another one (under none): grey, white from ΔE 10 on; laid out like ``exact``."""
+def apart(look: Recipe, other: Recipe | None, frame: Frame, width: int, *, strength: float, trim: Trim | None, full: float) -> bytes:
+    """How far a frame under a look is from the same under another one (under none): grey, white from ΔE ``full`` on; like ``exact``."""
     here = for_screen(rendered(look, frame, width, strength=strength, trim=trim), look.output)
     if other is None:
         there = for_screen(pixels(frame, frame.encoding, width, trim), frame.encoding)
     else:
         there = for_screen(rendered(other, frame, width, trim=trim), other.output)
-    return half_floats(difference_picture(here, there, encoding(SCREEN)))
+    return half_floats(difference_picture(here, there, encoding(SCREEN), full))
 
 
 def still(look: Recipe, digest: str, frame: Frame, width: int, *, strength: float = 1.0, trim: Trim | None = None) -> bytes:

@@ -34,6 +34,11 @@ class Offer:
     trace: dict[str, Any]
 
 
+def _whole(content: dict[str, Any]) -> dict[str, Any]:
+    """The step with every parameter, as editors take it."""
+    return step_of({"id": "preset", **content}).model_dump(mode="json", exclude={"id"})
+
+
 def _trace(content: dict[str, Any], encoding_key: str) -> dict[str, Any]:
     return step_of({"id": "preset", **content}).trace(Surroundings(encoding(encoding_key), table))
 
@@ -55,7 +60,7 @@ def offered(person: Person, kind: str, encoding_key: str) -> list[Offer]:
         for p in sorted(kept, key=lambda p: (p.owner_id != person.pk, p.name.lower()))
     ]
     given = [
-        Offer(0, p.kind, p.name, p.note, p.content, "", True, False, _trace(p.content, encoding_key))
+        Offer(0, p.kind, p.name, p.note, _whole(p.content), "", True, False, _trace(p.content, encoding_key))
         for p in shipped()
         if not kind or p.kind == kind
     ]
@@ -68,11 +73,10 @@ def add(person: Person, name: str, note: str, content: dict[str, Any], shared: b
     if Preset.objects.filter(owner=person).count() >= PRESET_LIMIT:
         raise RuleError(409, f"You keep {PRESET_LIMIT} presets already. Remove some first.")
     try:
-        step = step_of({"id": "preset", **content})
+        kept = _whole(content)
     except ValidationError as error:
         first = error.errors()[0]
         raise RuleError(422, f"This is no step: {'.'.join(str(p) for p in first['loc'])}: {first['msg']}") from None
-    kept = step.model_dump(mode="json", exclude={"id"})
     return Preset.objects.create(owner=person, name=name, note=note, kind=kept["kind"], content=kept, shared=shared)
 
 

@@ -336,6 +336,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/whole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Whole
+         * @description The look with every parameter filled in; refused where it is none. Nothing is kept.
+         */
+        post: operations["saucer_server_looks_api_whole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/{look_id}/sitting": {
         parameters: {
             query?: never;
@@ -3541,6 +3561,12 @@ export interface components {
             show: "look" | "baked" | "difference";
             against?: components["schemas"]["Look"] | null;
             /**
+             * Full
+             * @description ΔE that is shown as white in a difference
+             * @default 10
+             */
+            full: number;
+            /**
              * Grid
              * @default 33
              */
@@ -4310,6 +4336,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangeOut"][];
+                };
+            };
+        };
+    };
+    saucer_server_looks_api_whole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Look"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
                 };
             };
         };

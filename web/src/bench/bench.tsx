@@ -149,7 +149,7 @@ export default function Bench() {
   );
 
   useEffect(() => {
-    const typing = (e: KeyboardEvent) => e.target instanceof Element && e.target.closest("input:not([type=range]), textarea, [role=dialog], [role=menu], [role=listbox], [contenteditable]");
+    const typing = (e: KeyboardEvent) => e.target instanceof Element && e.target.closest("input:not([type=range], [type=radio], [type=checkbox]), textarea, [role=dialog], [role=menu], [role=listbox], [contenteditable]");
     const down = (e: KeyboardEvent) => {
       const mod = e.ctrlKey || e.metaKey;
       if (typing(e) || e.altKey) return;

@@ -99,12 +99,17 @@ export function FinishControl({ name, draft }: { name: EffectName; draft: Look }
         }
         const colour = own[key];
         if (typeof colour !== "object") return null;
-        return Object.entries($defs.Colour!.properties).map(([part, declaredPart]) => {
-          const number = declaredPart as Parameter;
-          return typeof number.fine === "number" ? (
-            <Amount key={`${key} ${part}`} parameter={number} value={colour[part] as number} onChange={(v) => put(name, key, { ...colour, [part]: v }, defaults)} />
-          ) : null;
-        });
+        return (
+          <fieldset key={key} style={{ marginTop: 12 }}>
+            <h2>{p.title ?? key}</h2>
+            {Object.entries($defs.Colour!.properties).map(([part, declaredPart]) => {
+              const number = declaredPart as Parameter;
+              return typeof number.fine === "number" ? (
+                <Amount key={part} parameter={number} value={colour[part] as number} onChange={(v) => put(name, key, { ...colour, [part]: v }, defaults)} />
+              ) : null;
+            })}
+          </fieldset>
+        );
       })}
       <div style={{ marginTop: 12 }}><Button onPress={() => put(name, "amount", 0, defaults)}>Take {title.toLowerCase()} away</Button></div>
     </>

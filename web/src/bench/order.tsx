@@ -8,7 +8,7 @@ import styled from "styled-components";
 import { useStore } from "zustand";
 import { api } from "../api/client";
 import { useEncodingLabel, useEncodings } from "../api/queries";
-import type { EncodingKey, Kind, Preset, Step } from "../api/types";
+import type { EncodingKey, Kind, Look, Preset, Step } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Button, Choice, Menued, Switch } from "../kit/controls";
 import type { Feed } from "../viewer/live";
@@ -55,14 +55,16 @@ const Rows = styled(GridList)`
   .row.off .name, .row.off svg { opacity: 0.5; }
   .number { color: var(--t3); font-size: 11.5px; text-align: right; }
   .grip { background: none; border: 0; padding: 0; color: var(--t3); cursor: grab; width: 20px; text-align: right; font-size: 11.5px; }
+  .row[data-selected] .grip, .row[data-selected] .number { color: var(--t1); }
   .name { min-width: 0; }
   .name b { display: block; font-weight: 500; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   .name small { display: block; color: var(--t2); font-size: 11.5px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   .bar { position: absolute; left: 26px; right: 2px; bottom: 0; height: 9px; padding-top: 6px; cursor: ew-resize; touch-action: none; }
-  .bar i { display: block; height: 2px; background: var(--t3); }
+  .bar i { display: block; height: 2px; }
   .bar:before { content: ""; position: absolute; left: 0; right: 0; top: 6px; height: 2px; background: var(--g3); }
   .bar i { position: relative; }
-  .row:hover .bar i, .row[data-selected] .bar i { background: var(--t1); }
+  .bar i { background: var(--g4); }
+  .bar i.eased, .row:hover .bar i, .row[data-selected] .bar i { background: var(--t1); }
   .turn { grid-column: 1 / -1; color: var(--accent); font-size: 11.5px; padding: 3px 0 3px 26px; }
   .between { position: absolute; left: 2px; bottom: -10px; z-index: 2; opacity: 0; }
   .between button { width: 19px; height: 19px; background: var(--g2); border-color: var(--g4); }
@@ -192,7 +194,7 @@ function Strength({ step, disabled }: { step: Step; disabled: boolean }) {
       onPointerDown={(e) => { e.stopPropagation(); if (disabled) return; e.currentTarget.setPointerCapture(e.pointerId); put(e); }}
       onPointerMove={(e) => { if (e.currentTarget.hasPointerCapture(e.pointerId)) put(e); }}
     >
-      <i style={{ width: `${step.strength * 100}%` }} />
+      <i className={step.strength < 1 ? "eased" : ""} style={{ width: `${step.strength * 100}%` }} />
     </div>
   );
 }
@@ -299,16 +301,18 @@ export const Order = memo(function Order(props: {
     }
     const made = steps.map(copy);
     const now = useBench.getState().draft;
+    let filled: Step[];
     try {
-      // The server knows whether these are steps it can compute; a look is never half changed.
-      await api.post("/changes", { before: now, after: insert(now, made, last, "after") });
+      // The server knows whether these are steps it can compute, and fills in what they leave out.
+      filled = (await api.post<Look>("/whole", { ...now, steps: made })).steps;
+      await api.post("/whole", insert(now, filled, last, "after"));
     } catch (problem) {
       setSaid(`These steps cannot be put here. ${problem instanceof Error ? problem.message : ""}`);
       return;
     }
     setSaid("");
-    change(made.length > 1 ? "Paste steps" : "Paste step", (d) => insert(d, made, last, "after"));
-    pick(new Set(made.map((s) => s.id)));
+    change(made.length > 1 ? "Paste steps" : "Paste step", (d) => insert(d, filled, last, "after"));
+    pick(new Set(filled.map((s) => s.id)));
   };
   const clip = (e: ClipboardEvent) => {
     if (!chosen.size || (e.target instanceof Element && e.target.closest("input, [role=dialog]"))) return;
@@ -347,7 +351,8 @@ export const Order = memo(function Order(props: {
         e.preventDefault();
         void put(e.clipboardData.getData("text/plain"));
       }}
-      onKeyDown={(e) => {
+      // Before the list, which takes the arrows for itself.
+      onKeyDownCapture={(e) => {
         if (readOnly || !(e.target instanceof Element) || e.target.closest("input, [role=dialog]")) return;
         if (e.key === "Delete" || e.key === "Backspace") discard();
         else if (e.altKey && e.key === "ArrowUp") act("up");
@@ -375,7 +380,7 @@ export const Order = memo(function Order(props: {
         </div>
         <div className="bracket">
           <Rows
-            aria-label="Steps" selectionMode="multiple" selectionBehavior="replace" selectedKeys={chosen} dragAndDropHooks={dragAndDropHooks}
+            aria-label="Steps" selectionMode="multiple" selectionBehavior="replace" escapeKeyBehavior="none" selectedKeys={chosen} dragAndDropHooks={dragAndDropHooks}
             onSelectionChange={(keys) => pick(keys === "all" ? new Set(rows.map((r) => r.step.id)) : new Set([...keys].map(String)))}
             renderEmptyState={() => <p className="empty">No steps yet. The picture goes through unchanged.</p>}
             items={items} dependencies={[readOnly, kinds, props.broken, feed, only, rows.map((r) => r.step.id).join()]}

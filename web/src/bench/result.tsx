@@ -18,13 +18,15 @@ import { usePointed } from "./pointed";
 import { RivalMenu } from "./rivals";
 import { Scopes } from "./scopes";
 import { useBench } from "./store";
-import { GRIDS, SPOTS, TILES, useView, view, type Grid, type Rival, type Show, type Tiles } from "./view";
+import { FULLS, GRIDS, SPOTS, TILES, useView, view, type Full, type Grid, type Rival, type Show, type Tiles } from "./view";
+
+const GAP = 6;
 
 const Column = styled.main`
   flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 8px; padding: 10px 16px 10px; background: var(--g0);
   .bar { display: flex; align-items: center; gap: 8px; flex: none; color: var(--t2); font-size: 12px; min-height: 26px; }
   .grow { flex: 1; }
-  .wall { flex: 1; min-height: 0; display: grid; gap: 6px; }
+  .wall { flex: 1; min-height: 0; display: grid; gap: ${GAP}px; }
   .cell { display: flex; min-width: 0; min-height: 0; position: relative; flex-direction: column; gap: 4px; }
   .cell > header { display: flex; align-items: center; gap: 6px; color: var(--t2); font-size: 12px; min-height: 22px; }
   .cell > header b { font-weight: 500; color: var(--t1); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
@@ -39,8 +41,12 @@ const SHOWS = [
 const SURROUNDS = [["#161616", "Dark"], ["#767676", "Mid grey"], ["#ffffff", "White"]] as const;
 const MASKS: [MaskName, string][] = [["black", "Clipped blacks"], ["white", "Clipped whites"], ["outside", "Out of gamut"]];
 
-/** Columns of so many pictures in a landscape place. */
-const columnsOf = (count: number) => (count <= 1 ? 1 : count <= 4 ? 2 : 3);
+/** So many pictures in a landscape place, each on whole pixels: half a pixel off, and the browser blurs what it shows. */
+function wall(count: number): React.CSSProperties {
+  const columns = count <= 1 ? 1 : count <= 4 ? 2 : 3;
+  const share = (of: number) => `repeat(${of}, round(down, calc((100% - ${(of - 1) * GAP}px) / ${of}), 1px))`;
+  return { gridTemplateColumns: share(columns), gridTemplateRows: share(Math.ceil(count / columns)) };
+}
 
 /** Another look beside the draft, live from its own table. */
 function RivalCell(props: { rival: Rival; frame: Frame; surround: string; onKeep: (() => void) | null; onPoint: (at: Place | null, pressed: boolean) => void }) {
@@ -70,7 +76,7 @@ export function Result(props: {
   onHelp: () => void;
 }) {
   const { frames, frame, feed, wish, draft, trim } = props;
-  const { show, tiles, down, rivals, grid, interpolation, zoom, mask, spots, only, picking, full, trimming } = useView();
+  const { show, tiles, down, rivals, white, grid, interpolation, zoom, mask, spots, only, picking, full, trimming } = useView();
   const count = Math.min(Number(tiles), frames.length);
   const against = rivals.find((r) => r.look) ?? null;
 
@@ -81,7 +87,7 @@ export function Result(props: {
   const shown = trimWish ?? wish;
   const readWish = useMemo<ReadingsWish | null>(() => (shown ? { look: shown.look, frame: shown.frame, trim: shown.trim, only: shown.only, spots } : null), [shown, spots]);
   const read = useReadings(readWish);
-  const reference = rivals.find((r) => r.frame !== undefined)?.frame;
+  const reference = show !== "beside" ? undefined : rivals.find((r) => r.frame !== undefined)?.frame;
   const referenceWish = useMemo<ReadingsWish | null>(() => (reference ? { look: null, frame: reference } : null), [reference]);
   const referenceRead = useReadings(referenceWish);
   const { onRead } = props;
@@ -89,10 +95,10 @@ export function Result(props: {
 
   const mainWish = useMemo<ExactWish | null>(() => {
     if (!shown) return null;
-    if (show === "difference") return { ...shown, show: "difference", against: against?.look ?? null };
+    if (show === "difference") return { ...shown, show: "difference", against: against?.look ?? null, full: Number(white) };
     if (show === "baked") return { ...shown, show: "baked", grid: Number(grid), interpolation };
     return shown;
-  }, [shown, show, against, grid, interpolation]);
+  }, [shown, show, against, white, grid, interpolation]);
   const otherWish = useMemo<Wish | null>(
     () => (show === "split" && against?.look && frame ? { look: against.look, frame: frame.id, traces: false } : null), [show, against, frame],
   );
@@ -150,7 +156,7 @@ export function Result(props: {
   let cells = null;
   if (frame && show === "beside" && rivals.length) {
     cells = (
-      <div className="wall" style={{ gridTemplateColumns: `repeat(${columnsOf(rivals.length + 1)}, 1fr)` }}>
+      <div className="wall" style={wall(rivals.length + 1)}>
         <div className="cell">
           <header><b>{props.record.name}, this draft</b></header>
           <Stage frame={frame} input={draft.input} feed={trimWish ? trimFeed : feed} mode={mode} wish={mainWish} trimmed={!trimWish} mask={mask} {...common} />
@@ -165,13 +171,13 @@ export function Result(props: {
     );
   } else if (tiled.length && show !== "split" && !trimWish) {
     cells = (
-      <div className="wall" style={{ gridTemplateColumns: `repeat(${columnsOf(tiled.length)}, 1fr)` }}>
+      <div className="wall" style={wall(tiled.length)}>
         {tiled.map((f) => <Tile key={f.id} frame={f} draft={draft} feed={feed} mode={mode} wish={mainWish} chosen={f.id === frame?.id} common={common} onChoose={props.onChoose} />)}
       </div>
     );
   } else {
     const tag = show === "baked" && mode === "look" ? `as baked, ${grid}³ ${interpolation}`
-      : show === "difference" && mode === "look" ? `difference from ${against?.name ?? "the original"}, white at ΔE 10` : undefined;
+      : show === "difference" && mode === "look" ? `difference from ${against?.name ?? "the original"}, white at ΔE ${white}` : undefined;
     cells = (
       <Stage
         frame={frame} input={trimWish && frame ? frame.encoding : draft.input} feed={trimWish ? trimFeed : feed} mode={mode} wish={mainWish} trimmed={!trimWish} mask={mask} other={other}
@@ -199,6 +205,7 @@ export function Result(props: {
                 />
               </>
             ) : null}
+            {show === "difference" ? <Segments label="White at ΔE" options={FULLS.map((f) => [f, `ΔE ${f}`] as const)} chosen={white} onChange={(f: Full) => view({ white: f })} /> : null}
             {show === "beside" || show === "difference" || show === "split" ? (
               <RivalMenu record={props.record} draft={draft} frames={frames} single={show !== "beside"} />
             ) : null}

@@ -1,6 +1,7 @@
 /** What the draft is held against: the original, its revisions, states set aside, other looks, a reference picture. */
 import { useState } from "react";
 import { Collection, Header, Menu, MenuItem, MenuSection, MenuTrigger } from "react-aria-components";
+import styled from "styled-components";
 import { api } from "../api/client";
 import { useCatalogue } from "../api/queries";
 import type { Frame, Look, LookRecord } from "../api/types";
@@ -9,6 +10,11 @@ import { Saucer, saucerOf } from "../kit/saucer";
 import { Trouble } from "../kit/sheet";
 import { setAside, useStates } from "./states";
 import { RIVALS, toggleRival, useView, view, type Rival } from "./view";
+
+const Centred = styled(Menu)`
+  outline: none;
+  [role="menuitem"] { align-items: center; }
+`;
 
 interface Offer {
   id: string;
@@ -75,7 +81,7 @@ export function RivalMenu(props: { record: LookRecord; draft: Look; frames: Fram
       <MenuTrigger>
         <Button look="quiet" aria-label={`Held against: ${label}`}>{label.length > 24 ? `${label.slice(0, 23)}…` : label} ▾</Button>
         <Menued placement="top start">
-          <Menu aria-label="Hold against" onAction={(key) => void take(String(key))} style={{ outline: "none" }}>
+          <Centred aria-label="Hold against" onAction={(key) => void take(String(key))} >
             <MenuSection id="own">
               <MenuItem id="aside">Set the draft aside as a state</MenuItem>
               {rivals.length ? <MenuItem id="none">{props.single ? "Against the original" : "Take all away"}</MenuItem> : null}
@@ -94,7 +100,7 @@ export function RivalMenu(props: { record: LookRecord; draft: Look; frames: Fram
                 </Collection>
               </MenuSection>
             ))}
-          </Menu>
+          </Centred>
         </Menued>
       </MenuTrigger>
       <Trouble error={error} />

@@ -43,6 +43,14 @@ export const TinyTrace = memo(function TinyTrace({ kind, trace }: { kind: string
     inside = <TinyLine x={hue} y={numbers(trace, "gain").map((v) => v / 2)} />;
   } else if (kind === "balance" && typeof trace?.neutral === "string") {
     inside = <circle cx={W / 2} cy={H / 2} r={6} fill={trace.neutral} />;
+  } else if (Array.isArray(trace?.after)) {
+    const after = trace.after as string[];
+    inside = after.filter((_, k) => k % 4 === 0).map((c, k, all) => <rect key={k} x={(k * W) / all.length} y={3} width={W / all.length + 0.3} height={H - 6} fill={c} />);
+  } else if (Array.isArray(trace?.ramp)) {
+    const ramp = trace.ramp as string[];
+    inside = ramp.filter((_, k) => k % 2 === 0).map((c, k, all) => <rect key={k} x={(k * W) / all.length} y={3} width={W / all.length + 0.3} height={H - 6} fill={c} />);
+  } else if (typeof trace?.colour === "string") {
+    inside = <circle cx={W / 2} cy={H / 2} r={6} fill={trace.colour} />;
   } else if (x.length) {
     const names = trace?.all ? ["all"] : ["red", "green", "blue"];
     inside = names.map((n) => <TinyLine key={n} x={x} y={numbers(trace, n)} dim={n !== "all" && n !== "green"} />);

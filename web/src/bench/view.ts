@@ -9,6 +9,9 @@ export const TILES = ["1", "2", "4", "6", "9"] as const;
 export type Tiles = (typeof TILES)[number];
 export const GRIDS = ["17", "33", "65"] as const;
 export type Grid = (typeof GRIDS)[number];
+/** ΔE that is shown as white. */
+export const FULLS = ["5", "10", "20", "40"] as const;
+export type Full = (typeof FULLS)[number];
 
 /** Something to hold the draft against: a look by its steps, or a frame as it is. */
 export interface Rival {
@@ -31,6 +34,7 @@ interface View {
   tiles: Tiles;
   down: boolean;
   rivals: Rival[];
+  white: Full;
   grid: Grid;
   interpolation: "tetrahedral" | "trilinear";
   zoom: Zoom;
@@ -45,7 +49,7 @@ interface View {
 }
 
 const START: View = {
-  show: "look", tiles: "1", down: false, rivals: [], grid: "33", interpolation: "tetrahedral", zoom: WHOLE, mask: "", spots: [], only: null,
+  show: "look", tiles: "1", down: false, rivals: [], white: "20", grid: "33", interpolation: "tetrahedral", zoom: WHOLE, mask: "", spots: [], only: null,
   preview: null, picking: null, trimming: false, full: false,
 };
 

@@ -91,7 +91,9 @@ export const Menued = styled(Popover)`
   [role="option"], [role="menuitem"] {
     padding: 6px 10px; border-radius: 4px; cursor: pointer; outline: none; display: flex; gap: 10px; align-items: baseline;
   }
-  [data-focused], [data-hovered] { background: var(--g4); }
+  [role="option"], [role="menuitem"] {
+    &[data-focused], &[data-hovered] { background: var(--g4); }
+  }
   [data-disabled] { color: var(--t3); cursor: default; }
   [role="option"][data-selected] { box-shadow: inset 2px 0 0 var(--accent); }
   small { color: var(--t2); }

@@ -14,6 +14,8 @@ let count = 0;
 export interface ExactWish extends Wish {
   show?: "look" | "baked" | "difference";
   against?: Look | null;
+  /** ΔE that a difference shows as white. */
+  full?: number;
   grid?: number;
   interpolation?: "tetrahedral" | "trilinear";
 }

@@ -42,6 +42,15 @@ const Place = styled.div`
 const STEP = 16;
 const WIDEST = 4096;
 
+/** The widest of those sizes that fits, with an even height where there is one near: a canvas of odd height is composed blurred. */
+function fitting(wide: number, aspect: number): number {
+  const most = Math.max(STEP, Math.floor(wide / STEP) * STEP);
+  for (let width = most; width > Math.max(STEP, most - 4 * STEP); width -= STEP) {
+    if (Math.round(width / aspect) % 2 === 0) return width;
+  }
+  return most;
+}
+
 /** What the split shows on its first side instead of the original. */
 export interface Other {
   feed: Feed;
@@ -79,7 +88,7 @@ export const Stage = memo(function Stage(props: {
     const measure = () => {
       const { left, top, width: w, height: h } = around.getBoundingClientRect();
       const wide = Math.min(w, h * aspect, frame ? WIDEST / ratio : w);
-      const wanted = Math.max(STEP, Math.floor(wide / STEP) * STEP);
+      const wanted = fitting(wide, aspect);
       const height = Math.round(wanted / aspect);
       // On whole pixels of the screen: what the core computed is shown as it is, never resampled.
       const whole = (from: number, room: number, own: number) => Math.round((from + (room - own) / 2) * ratio) / ratio - from;
@@ -124,6 +133,7 @@ export const Stage = memo(function Stage(props: {
   useEffect(() => {
     const paint = () => {
       const p = painter.current;
+      if (p) p.canvas.dataset.exact = "no";
       if (!p || !picture || !box.width) return;
       const { live } = feed.answer.getState();
       const wide = Math.round(box.width * ratio);
