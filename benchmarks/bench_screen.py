@@ -22,7 +22,7 @@ MOVES = 80
 MOVED = """
 async ([label, key]) => {
   const input = document.querySelector(`[aria-label="Control"] input[type=range]`);
-  const canvases = [...document.querySelectorAll("main canvas")];
+  const canvases = [...document.querySelectorAll("main canvas[data-drawn]")];
   const drawn = () => canvases.map((c) => Number(c.dataset.drawn ?? 0));
   const start = performance.now();
   const before = drawn();
@@ -33,6 +33,43 @@ async ([label, key]) => {
     const look = () => {
       if (drawn().every((d, k) => d > before[k])) return done(performance.now() - start);
       if (performance.now() - start > 5000) return fail(new Error("nothing was drawn"));
+      requestAnimationFrame(look);
+    };
+    requestAnimationFrame(look);
+  });
+}
+"""
+
+#: From the same key to the frame of the screen that shows the readings drawn anew.
+READ = """
+async (key) => {
+  const input = document.querySelector(`[aria-label="Control"] input[type=range]`);
+  const outline = () => document.querySelector(`[aria-label="Readings"] path`).getAttribute("d");
+  const before = outline();
+  const start = performance.now();
+  input.focus();
+  input.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
+  input.dispatchEvent(new KeyboardEvent("keyup", { key, bubbles: true }));
+  return await new Promise((done, fail) => {
+    const look = () => {
+      if (outline() !== before) return done(performance.now() - start);
+      if (performance.now() - start > 5000) return fail(new Error("nothing was read"));
+      requestAnimationFrame(look);
+    };
+    requestAnimationFrame(look);
+  });
+}
+"""
+
+#: From a click on a look in the list to its picture.
+OPENED = """
+async (name) => {
+  const start = performance.now();
+  [...document.querySelectorAll("li button")].find((b) => b.textContent.includes(name)).click();
+  return await new Promise((done, fail) => {
+    const look = () => {
+      if (document.querySelectorAll("main canvas[data-drawn]").length > 1) return done(performance.now() - start);
+      if (performance.now() - start > 8000) return fail(new Error("nothing was opened"));
       requestAnimationFrame(look);
     };
     requestAnimationFrame(look);
@@ -57,12 +94,22 @@ STEPS = [
 ]
 
 
-def _moves(page: Page, step: str) -> list[float]:
-    page.get_by_role("row", name=step).click()
+def _opened(page: Page, name: str) -> float:
+    page.goto("/bench")
+    page.locator("li button").first.wait_for()
+    page.wait_for_timeout(800)
+    found: float = page.evaluate(OPENED, name)
+    page.wait_for_timeout(500)
+    return found
+
+
+def _moves(page: Page, step: str, reading: bool = False) -> list[float]:
+    page.get_by_role("grid", name="Steps").get_by_role("row", name=step).locator(".name").click()
     page.wait_for_timeout(700)
     times = []
     for k in range(MOVES):
-        times.append(page.evaluate(MOVED, [step, "ArrowRight" if k % 8 < 4 else "ArrowLeft"]))
+        key = "ArrowRight" if k % 8 < 4 else "ArrowLeft"
+        times.append(page.evaluate(READ, key) if reading else page.evaluate(MOVED, [step, key]))
         page.wait_for_timeout(25)
     return times
 
@@ -105,6 +152,14 @@ def run() -> list[Table]:
             page.wait_for_timeout(1500)
             for step in ("Exposure", "Contrast", "Saturation"):
                 moved.add(f"{step}, drawn in software", *_line(_moves(page, step)))
+            read = Table("Moved control to changed readings (all four), drawn in software", ["control", "median", "p95", "largest"])
+            for step in ("Exposure", "Contrast"):
+                read.add(step, *_line(_moves(page, step, reading=True)))
+            seen = Table("Opening a look from the list", ["look", "first time", "again"])
+            for name in ("Ember & Tide", "Night slip", "Faded card"):
+                seen.add(name, *(f"{_opened(page, name):.0f} ms" for _ in range(2)))
+            page.goto(f"/bench/{made['id']}")
+            page.locator("main canvas[data-drawn]").nth(1).wait_for()
             page.add_init_script(NO_DRAWING)
             page.reload()
             page.locator("main canvas[data-drawn]").nth(1).wait_for()
@@ -121,4 +176,4 @@ def run() -> list[Table]:
     finally:
         application.stop()
         shutil.rmtree(folder, ignore_errors=True)
-    return [moved, opened]
+    return [moved, read, seen, opened]

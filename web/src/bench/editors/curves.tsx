@@ -1,5 +1,5 @@
 /** Curves: points by mouse, keys and numbers; the line is the core's. */
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { useState } from "react";
 import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
 import type { CurvePoint, Probed, StepOf } from "../../api/types";
@@ -7,6 +7,7 @@ import { Button, Choice, Menued, NumberBox, Segments } from "../../kit/controls"
 import { Pick } from "../pick";
 import { numbers, path } from "../trace";
 import type { EditorProps } from "./editor";
+import { PointPlot } from "./points";
 
 const CHANNELS = [["all", "All"], ["red", "Red"], ["green", "Green"], ["blue", "Blue"], ["luma", "Luma"]] as const;
 type Channel = (typeof CHANNELS)[number][0];
@@ -25,9 +26,6 @@ const Square = styled.div`
   .side, .foot { border-radius: 2px; }
   .foot { height: 8px; grid-column: 2; }
   .density { grid-column: 2; height: 26px; }
-  svg.plot { display: block; background: var(--g0); touch-action: none; cursor: crosshair; overflow: visible; }
-  circle { cursor: grab; outline: none; }
-  circle:focus-visible { stroke: var(--accent); stroke-width: 3; }
 `;
 
 const Points = styled.table`
@@ -53,29 +51,13 @@ export function CurvesEditor({ step, trace, read, change }: EditorProps<"curves"
   const [channel, setChannel] = useState<Channel>("all");
   const [unit, setUnit] = useState<Unit>("8-bit");
   const [at, setAt] = useState(0);
-  const plot = useRef<SVGSVGElement>(null);
   const points = step[channel] as CurvePoint[];
   const full = UNITS[unit];
   const x = numbers(trace, "x");
 
   const put = (next: CurvePoint[], what = `${channel} curve`) =>
     change(what, (s: StepOf<"curves">) => ({ ...s, [channel]: next }));
-  const place = (e: PointerEvent): CurvePoint => {
-    const box = plot.current!.getBoundingClientRect();
-    return [(e.clientX - box.left) / box.width, 1 - (e.clientY - box.top) / box.height];
-  };
-  const grab = (index: number) => (e: PointerEvent<SVGElement>) => {
-    e.stopPropagation();
-    e.currentTarget.setPointerCapture(e.pointerId);
-    (e.currentTarget as SVGElement).focus();
-    setAt(index);
-  };
-  const drag = (index: number) => (e: PointerEvent<SVGElement>) => {
-    if (e.currentTarget.hasPointerCapture(e.pointerId)) put(settle(points, index, place(e)));
-  };
-  const add = (e: PointerEvent) => {
-    if (e.button !== 0) return;
-    const [px, py] = place(e);
+  const add = ([px, py]: CurvePoint) => {
     const index = points.findIndex((p) => p[0] > px);
     const k = index < 0 ? points.length : index;
     const before = points[k - 1];
@@ -88,18 +70,6 @@ export function CurvesEditor({ step, trace, read, change }: EditorProps<"curves"
     if (points.length <= 2) return;
     put(points.filter((_, k) => k !== index), `remove point ${channel}`);
     setAt(Math.max(0, index - 1));
-  };
-  const keys = (index: number) => (e: KeyboardEvent) => {
-    const p = points[index]!;
-    const by = (e.shiftKey ? 10 : 1) / 255;
-    if (e.key === "ArrowLeft") put(settle(points, index, [p[0] - by, p[1]]));
-    else if (e.key === "ArrowRight") put(settle(points, index, [p[0] + by, p[1]]));
-    else if (e.key === "ArrowUp") put(settle(points, index, [p[0], p[1] + by]));
-    else if (e.key === "ArrowDown") put(settle(points, index, [p[0], p[1] - by]));
-    else if (e.key === "Delete" || e.key === "Backspace") discard(index);
-    else return;
-    e.preventDefault();
-    e.stopPropagation();
   };
   const insert = () => {
     const gaps = points.slice(1).map((p, k) => p[0] - points[k]![0]);
@@ -138,31 +108,17 @@ export function CurvesEditor({ step, trace, read, change }: EditorProps<"curves"
       <Segments label="Channel" options={CHANNELS} chosen={channel} onChange={(c) => { setChannel(c); setAt(0); }} stretch />
       <Square style={{ marginTop: 12 }}>
         <div className="side" style={{ background: `linear-gradient(to top, #000, ${ink})` }} />
-        <svg
-          ref={plot} className="plot" width={SIDE} height={SIDE} viewBox={`0 0 ${SIDE} ${SIDE}`} onPointerDown={add} role="group"
-          aria-label={`${channel} curve`}
+        <PointPlot
+          label={`${channel} curve`} width={SIDE} height={SIDE} points={points} chosen={at} onChoose={setAt} onAdd={add} onRemove={discard}
+          onMove={(k, to) => put(settle(points, k, to))} fine={[1 / 255, 1 / 255]} name={(k) => `Point ${k + 1} of the ${channel} curve`}
+          value={(k) => shownAs(points[k]![1])} said={(k) => `in ${shownAs(points[k]![0])}, out ${shownAs(points[k]![1])}, ${unit}`}
         >
-          {[0.25, 0.5, 0.75].map((v) => (
-            <g key={v} stroke="var(--g3)" strokeWidth={1}>
-              <line x1={v * SIDE} x2={v * SIDE} y1={0} y2={SIDE} />
-              <line y1={v * SIDE} y2={v * SIDE} x1={0} x2={SIDE} />
-            </g>
-          ))}
           <line x1={0} y1={SIDE} x2={SIDE} y2={0} stroke="var(--g4)" strokeDasharray="2 4" />
           {CHANNELS.filter(([c]) => c !== channel && JSON.stringify(step[c]) !== JSON.stringify(STRAIGHT)).map(([c]) => (
             <polyline key={c} points={path(x, numbers(trace, c), SIDE, SIDE)} fill="none" stroke={INK[c]} strokeOpacity={0.45} />
           ))}
           <polyline points={path(x, numbers(trace, channel), SIDE, SIDE)} fill="none" stroke={ink} strokeWidth={1.8} />
-          {points.map((p, k) => (
-            <circle
-              key={k} cx={p[0] * SIDE} cy={SIDE - p[1] * SIDE} r={k === at ? 6 : 4.5} fill={k === at ? "#fff" : "var(--g0)"} stroke="#fff"
-              strokeWidth={1.6} tabIndex={0} role="slider" aria-label={`Point ${k + 1} of the ${channel} curve`}
-              aria-valuenow={shownAs(p[1])} aria-valuemin={0} aria-valuemax={full}
-              aria-valuetext={`in ${shownAs(p[0])}, out ${shownAs(p[1])}, ${unit}`}
-              onPointerDown={grab(k)} onPointerMove={drag(k)} onKeyDown={keys(k)} onFocus={() => setAt(k)} onDoubleClick={() => discard(k)}
-            />
-          ))}
-        </svg>
+        </PointPlot>
         <div className="foot" style={{ background: "linear-gradient(to right, #000, #fff)" }} />
         {density ? (
           <svg className="density" viewBox="0 0 256 26" preserveAspectRatio="none" aria-hidden>
