@@ -271,6 +271,42 @@ def test_warm_it_warm_it_more_step_back_and_compare(enter):
     assert draft_of(page).steps[0].temperature == 14
 
 
+def test_dragging_and_keys_come_to_the_same(enter):
+    page = enter("ines")
+    steps = [{"id": k, "kind": "exposure", "label": name, "stops": 0.1} for k, name in (("a", "One"), ("b", "Two"), ("c", "Three"))]
+    made(page, *steps, name="By drag")
+    held, target = row(page, "Three").bounding_box(), row(page, "One").bounding_box()
+    assert held
+    assert target
+    page.mouse.move(held["x"] + 60, held["y"] + 14)
+    page.mouse.down()
+    for y in (held["y"] - 10, target["y"] + 20, target["y"] + 5, target["y"] + 3):
+        page.mouse.move(target["x"] + 60, y, steps=4)
+        page.wait_for_timeout(80)
+    page.mouse.up()
+    bar = row(page, "Two").locator(".bar")
+    box = bar.bounding_box()
+    assert box
+    page.mouse.move(box["x"] + box["width"] - 1, box["y"] + 7)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] * 0.7, box["y"] + 7, steps=4)
+    page.mouse.up()
+    dragged = draft_of(page)
+
+    made(page, *steps, name="By keys")
+    choose_row(page, "Three")
+    page.keyboard.press("Alt+ArrowUp")
+    page.keyboard.press("Alt+ArrowUp")
+    choose_row(page, "Two")
+    for _ in range(3):
+        page.keyboard.press("Alt+Shift+ArrowLeft")
+    keyed = draft_of(page)
+    assert [s.label for s in keyed.steps] == ["Three", "One", "Two"]
+    assert abs(dragged.steps[2].strength - 0.7) < 0.03
+    assert keyed.steps[2].strength == 0.7
+    assert [s.label for s in dragged.steps] == [s.label for s in keyed.steps]
+
+
 def test_steps_travel_between_looks_on_the_clipboard(enter):
     page = enter("ines")
     page.context.grant_permissions(["clipboard-read", "clipboard-write"])

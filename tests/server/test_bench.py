@@ -168,6 +168,7 @@ def test_a_variation_names_its_parent_and_differs(designer, look):
     made = designer.post(f"/looks/{look.pk}/variations", {"name": "Warmer"}).json()
     assert made["parent"] == {"id": look.pk, "name": look.name}
     assert designer.get(f"/looks/{look.pk}").json()["variations"] == [{"id": made["id"], "name": "Warmer"}]
+    assert [(x["name"], x["parent"]["name"]) for x in designer.get("/looks").json() if x["parent"]] == [("Warmer", look.name)]
     after = {**made["draft"], "steps": [{**made["draft"]["steps"][0], "amount": 1.3}], "strength": 0.5}
     texts = [c["text"] for c in designer.post("/changes", {"before": made["draft"], "after": after}).json()]
     assert texts == ["Contrast: contrast 1.2 × → 1.3 ×", "Saturation removed", "Strength of the look 100% → 50%"]

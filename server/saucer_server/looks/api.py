@@ -104,6 +104,16 @@ class ParentOut(Schema):
     name: str
 
 
+class LookLine(Schema):
+    """A look in a list."""
+
+    id: int
+    name: str
+    maker: str
+    draft_at: datetime
+    parent: ParentOut | None
+
+
 class LookOut(Schema):
     """A look with its draft."""
 
@@ -329,6 +339,15 @@ def _kinds() -> list[KindOut]:
 def steps(request: HttpRequest) -> list[KindOut]:
     """The kinds of step, for the menu and the editors."""
     return _kinds()
+
+
+@router.get("/looks", response=list[LookLine])
+def unkept(request: HttpRequest) -> list[LookLine]:
+    """Looks that have no revision yet, the newest first: the catalogue does not show them."""
+    drafts = Look.objects.filter(revisions__isnull=True).select_related("maker", "parent").order_by("-draft_at")[:60]
+    return [
+        LookLine(id=x.pk, name=x.name, maker=str(x.maker), draft_at=x.draft_at, parent=_kin(x.parent) if x.parent else None) for x in drafts
+    ]
 
 
 @router.post("/looks", response={201: LookOut})

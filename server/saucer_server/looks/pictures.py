@@ -43,7 +43,9 @@ def _trace(step: Any, at: Any) -> str:
     known = _traced.get(key) if step.kind != "lut" else None
     if known is not None:
         return known
-    found = json.dumps({"encoding": at.encoding.key, "trace": step.trace(at)}, separators=(",", ":"))
+    drawn = json.dumps(step.trace(at), separators=(",", ":"))
+    mark = hashlib.sha256(drawn.encode()).hexdigest()[:12]
+    found = f'{{"encoding":"{at.encoding.key}","mark":"{mark}","trace":{drawn}}}'
     _traced[key] = found
     while len(_traced) > 512:
         _traced.popitem(last=False)
@@ -51,7 +53,7 @@ def _trace(step: Any, at: Any) -> str:
 
 
 def traces(look: Recipe) -> str:
-    """JSON: for every step by id, the encoding it works on and what its editor draws."""
+    """JSON: for every step by id, the encoding it works on, what its editor draws, and a mark that changes with it."""
     around = surroundings(look, fetched(look, table))
     return "{" + ",".join(f"{json.dumps(s.id)}:{_trace(s, around[s.id])}" for s in every_step(look.steps)) + "}"
 

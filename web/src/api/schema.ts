@@ -239,7 +239,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Unkept
+         * @description Looks that have no revision yet, the newest first: the catalogue does not show them.
+         */
+        get: operations["saucer_server_looks_api_unkept"];
         put?: never;
         /**
          * Create
@@ -1356,6 +1360,34 @@ export interface components {
             parameters: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * LookLine
+         * @description A look in a list.
+         */
+        LookLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string;
+            /**
+             * Draft At
+             * Format: date-time
+             */
+            draft_at: string;
+            parent: components["schemas"]["ParentOut"] | null;
+        };
+        /**
+         * ParentOut
+         * @description The look that another one is a variation of.
+         */
+        ParentOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * AsideOut
@@ -2544,16 +2576,6 @@ export interface components {
              * @default 0
              */
             toning: number;
-        };
-        /**
-         * ParentOut
-         * @description The look that another one is a variation of.
-         */
-        ParentOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
         };
         /**
          * RedMix
@@ -4188,6 +4210,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KindOut"][];
+                };
+            };
+        };
+    };
+    saucer_server_looks_api_unkept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookLine"][];
                 };
             };
         };

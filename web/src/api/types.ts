@@ -21,6 +21,7 @@ export type Kind = Schemas["KindOut"];
 export type Frame = Schemas["FrameOut"];
 export type Revision = Schemas["RevisionOut"];
 export type LookRecord = Omit<Schemas["LookOut"], "draft"> & { draft: Look };
+export type LookLine = Schemas["LookLine"];
 export type Card = Schemas["CardOut"];
 export type Catalogue = Schemas["CatalogueOut"];
 export type Check = Required<Schemas["CheckAbout"]>;

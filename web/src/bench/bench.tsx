@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { useStore } from "zustand";
 import { api } from "../api/client";
 import { client, useFrames, useKinds, useLook } from "../api/queries";
-import type { Change, LookRecord, Readings, Revision, Trim } from "../api/types";
+import type { Change, LookRecord, Revision, Trim } from "../api/types";
 import { BakeSheet } from "../bake/sheet";
 import { Button, Menued, Text } from "../kit/controls";
 import { Notice, Sheet, Trouble, Waiting } from "../kit/sheet";
@@ -91,7 +91,6 @@ export default function Bench() {
   const [sheet, setSheet] = useState<"" | "keep" | "bake" | "keys" | "vary">("");
   const [baked, setBaked] = useState<Revision | null>(null);
   const [effect, setEffect] = useState<EffectName | null>(null);
-  const [read, setRead] = useState<Readings | null>(null);
   const [trim, setTrim] = useState<Trim | null>(null);
   const draft = useCalmDraft();
   const late = useBench((s) => s.late);
@@ -182,10 +181,11 @@ export default function Bench() {
       }
     };
     const up = (e: KeyboardEvent) => e.key === "o" && setHeld(false);
-    window.addEventListener("keydown", down);
+    // Before lists, which would take letters for the beginning of a row's name.
+    window.addEventListener("keydown", down, true);
     window.addEventListener("keyup", up);
     return () => {
-      window.removeEventListener("keydown", down);
+      window.removeEventListener("keydown", down, true);
       window.removeEventListener("keyup", up);
     };
   }, [all, frame?.id, setSearch]);
@@ -252,13 +252,13 @@ export default function Bench() {
             {trimming && frame ? (
               <TrimControl key={frame.id} frame={frame} frames={all} onTrim={setTrim} />
             ) : (
-              <Control feed={feed} read={read} kinds={kinds.data} readOnly={readOnly} effect={effect} />
+              <Control feed={feed} kinds={kinds.data} readOnly={readOnly} effect={effect} />
             )}
           </>
         )}
         <Result
           record={look} frames={all} frame={frame} loading={frames.isPending} draft={draft} feed={feed} wish={wish} held={held} surround={surround} onSurround={setSurround}
-          onChoose={choose} onRead={setRead} trim={trimming ? trim : null} readOnly={readOnly} onHelp={() => setSheet("keys")}
+          onChoose={choose} trim={trimming ? trim : null} readOnly={readOnly} onHelp={() => setSheet("keys")}
         />
       </Body>
       {sheet === "keep" ? <KeepSheet id={id} next={(look.revisions[0]?.number ?? 0) + 1} onClose={() => setSheet("")} onKept={setBaked} onBake={() => setSheet("bake")} /> : null}

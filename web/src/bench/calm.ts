@@ -4,7 +4,9 @@ import type { Look } from "../api/types";
 import { flatten } from "./steps";
 import { useBench } from "./store";
 
-const PAUSE = 160;
+/** After so long without a change it follows, and after so long in any case. */
+const PAUSE = 140;
+const LONGEST = 420;
 
 /** What people see at once when it changes: which steps there are, in which order, on or off, and the ends. */
 const shape = (look: Look) =>
@@ -14,6 +16,7 @@ export function useCalmDraft(): Look {
   const [draft, setDraft] = useState(() => useBench.getState().draft);
   useEffect(() => {
     let timer = 0;
+    let since = 0;
     let shown = shape(useBench.getState().draft);
     setDraft(useBench.getState().draft);
     const stop = useBench.subscribe((now, last) => {
@@ -23,12 +26,13 @@ export function useCalmDraft(): Look {
         shown = next;
         setDraft(now.draft);
       }
-      if (!timer) {
-        timer = window.setTimeout(() => {
-          timer = 0;
-          setDraft(useBench.getState().draft);
-        }, PAUSE);
-      }
+      const time = performance.now();
+      if (!timer) since = time;
+      clearTimeout(timer);
+      timer = window.setTimeout(() => {
+        timer = 0;
+        setDraft(useBench.getState().draft);
+      }, Math.max(0, Math.min(PAUSE, since + LONGEST - time)));
     });
     return () => {
       stop();

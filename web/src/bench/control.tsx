@@ -3,7 +3,7 @@ import { memo } from "react";
 import styled from "styled-components";
 import { useStore } from "zustand";
 import { useEncodingLabel, useEncodings } from "../api/queries";
-import type { Blend, Kind, Parameter, Readings, Step, StepOf } from "../api/types";
+import type { Blend, Kind, Step, StepOf } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Choice, Text } from "../kit/controls";
 import type { Feed } from "../viewer/live";
@@ -18,6 +18,7 @@ import { ChannelsEditor, HueRangesEditor, ToneRampEditor, WashEditor } from "./e
 import { PlainEditor, type Plain } from "./editors/plain";
 import { ZoneTintEditor } from "./editors/zone_tint";
 import { FinishControl, type EffectName } from "./finish";
+import { parameter } from "./parameters";
 import { Presets } from "./presets";
 import { flatten } from "./steps";
 import { changeStep, useBench } from "./store";
@@ -71,7 +72,20 @@ function Editor(props: EditorProps<Step["kind"]>) {
   }
 }
 
-export const Control = memo(function Control(props: { feed: Feed; read: Readings | null; kinds: Kind[]; readOnly: boolean; effect: EffectName | null }) {
+/** What every step has; drawn anew only when that changed. */
+const Easing = memo(function Easing(props: { id: string; kind: Kind; title: string; strength: number; blend: Blend; label: string }) {
+  const { id, kind, title } = props;
+  const change = (what: "strength" | "blend" | "label", value: number | string) => changeStep(id, title, what, (s) => ({ ...s, [what]: value }));
+  return (
+    <div className="easing">
+      <Amount parameter={parameter(kind, "strength")} value={props.strength} onChange={(v) => change("strength", v)} />
+      <Choice look="inline" label="Blend" options={BLENDS} chosen={props.blend} onChange={(v) => change("blend", v)} />
+      <Text label="Own name" hint={kind.title} value={props.label} maxLength={80} onChange={(v) => change("label", v)} />
+    </div>
+  );
+});
+
+export const Control = memo(function Control(props: { feed: Feed; kinds: Kind[]; readOnly: boolean; effect: EffectName | null }) {
   const draft = useBench((s) => s.draft);
   const chosen = useBench((s) => s.chosen);
   const label = useEncodingLabel();
@@ -102,21 +116,16 @@ export const Control = memo(function Control(props: { feed: Feed; read: Readings
   const number = rows.filter((r) => r.step.kind !== "group").findIndex((r) => r.step.id === step.id) + 1;
   const title = titleOf(step, props.kinds);
   const change = (what: string, change_: (s: StepOf<Step["kind"]>) => StepOf<Step["kind"]>) => changeStep(step.id, title, what, change_);
-  const strength = (kind.parameters as { properties: Record<string, Parameter> }).properties.strength!;
   return (
     <Column aria-label="Control">
       <header>
         <h1 title={title}>{title}</h1>
         <span>{step.kind === "group" ? "group" : `step ${number}`}{seen ? ` · works on ${label(seen.encoding)}` : ""}</span>
       </header>
-      <Presets key={step.id} step={step} encoding={seen?.encoding ?? "bt709_display"} readOnly={props.readOnly} />
+      <Presets key={step.id} id={step.id} kind={step.kind} encoding={seen?.encoding ?? "bt709_display"} readOnly={props.readOnly} />
       <fieldset disabled={props.readOnly} style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}>
-        <Editor step={step} kind={kind} trace={seen?.trace} read={props.read} encodings={encodings} change={change} />
-        <div className="easing">
-          <Amount parameter={strength} value={step.strength} onChange={(v) => change("strength", (s) => ({ ...s, strength: v }))} />
-          <Choice look="inline" label="Blend" options={BLENDS} chosen={step.blend} onChange={(blend) => change("blend", (s) => ({ ...s, blend }))} />
-          <Text label="Own name" hint={kind.title} value={step.label} maxLength={80} onChange={(v) => change("label", (s) => ({ ...s, label: v }))} />
-        </div>
+        <Editor step={step} kind={kind} trace={seen?.trace} encodings={encodings} change={change} />
+        <Easing id={step.id} kind={kind} title={title} strength={step.strength} blend={step.blend} label={step.label} />
       </fieldset>
     </Column>
   );

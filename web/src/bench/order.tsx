@@ -18,7 +18,7 @@ import { parameter } from "./parameters";
 import { FinishRows, type EffectName } from "./finish";
 import { usePresets } from "./presets";
 import { changeStep, useBench } from "./store";
-import { copy, create, flatten, group, insert, move, remove, shift, ungroup, type Placed } from "./steps";
+import { copy, create, find, flatten, group, insert, move, remove, shift, ungroup, type Placed } from "./steps";
 import { TinyTrace } from "./trace";
 import { summary, titleOf } from "./words";
 import { useView, view } from "./view";
@@ -340,7 +340,9 @@ export const Order = memo(function Order(props: {
     if (key === "alone" && last) view({ only: only === last ? null : last });
   };
   const nudge = (by: number) => {
-    if (one) ease(one.id, Math.min(Math.max(Math.round(one.strength * 100 + by) / 100, 0), 1));
+    // As it is now: the list follows a little later.
+    const now = find(useBench.getState().draft, last);
+    if (now) ease(now.id, Math.min(Math.max(Math.round(now.strength * 100 + by) / 100, 0), 1));
   };
 
   return (

@@ -1,6 +1,6 @@
 /** Presets for the chosen step: those that come with Saucer, one's own, the team's; each shown as what it would draw. */
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { memo, useEffect, useState } from "react";
 import { Dialog, DialogTrigger, ListBox, ListBoxItem, ListBoxSection, Header, Collection } from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
@@ -8,7 +8,7 @@ import { client } from "../api/queries";
 import type { Preset, Step } from "../api/types";
 import { Button, Menued, Switch, Text } from "../kit/controls";
 import { Sheet, Trouble } from "../kit/sheet";
-import { copy, replace } from "./steps";
+import { copy, find, replace } from "./steps";
 import { useBench } from "./store";
 import { TinyTrace } from "./trace";
 import { view } from "./view";
@@ -31,16 +31,16 @@ function applied(step: Step, preset: Preset): Step {
   return { ...content, label: step.label || preset.name, steps: content.steps.map(copy) };
 }
 
-export function Presets(props: { step: Step; encoding: string; readOnly: boolean }) {
-  const { step } = props;
-  const { data = [] } = usePresets(step.kind, props.encoding);
+export const Presets = memo(function Presets(props: { id: string; kind: Step["kind"]; encoding: string; readOnly: boolean }) {
+  const { id } = props;
+  const { data = [] } = usePresets(props.kind, props.encoding);
   const [keeping, setKeeping] = useState(false);
   const [open, setOpen] = useState(false);
-  const shown = (p: Preset) => view({ preview: replace(useBench.getState().draft, step.id, (s) => applied(s, p)) });
+  const shown = (p: Preset) => view({ preview: replace(useBench.getState().draft, id, (s) => applied(s, p)) });
   useEffect(() => () => view({ preview: null }), []);
   const take = (p: Preset) => {
     view({ preview: null });
-    useBench.getState().change(`Preset ${p.name}`, (d) => replace(d, step.id, (s) => applied(s, p)));
+    useBench.getState().change(`Preset ${p.name}`, (d) => replace(d, id, (s) => applied(s, p)));
     setOpen(false);
   };
   const away = async (p: Preset) => {
@@ -95,10 +95,10 @@ export function Presets(props: { step: Step; encoding: string; readOnly: boolean
         </DialogTrigger>
       ) : null}
       {props.readOnly ? null : <Button look="quiet" onPress={() => setKeeping(true)}>Keep as preset</Button>}
-      {keeping ? <Keep step={step} onClose={() => setKeeping(false)} /> : null}
+      {keeping ? <Keep step={find(useBench.getState().draft, id)!} onClose={() => setKeeping(false)} /> : null}
     </div>
   );
-}
+});
 
 /** Shows a preset on the picture when keys come to it, as the pointer does. */
 function Shown({ does }: { does: () => void }) {

@@ -3,16 +3,16 @@ import { useCallback, useEffect, useMemo, useRef } from "react";
 import { Menu, MenuItem, MenuSection, MenuTrigger, Header, Collection } from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
-import type { Frame, Look, LookRecord, Place, Probed, Readings, Trim } from "../api/types";
+import type { Frame, Look, LookRecord, Place, Probed, Trim } from "../api/types";
 import { Button, Choice, Menued, Segments } from "../kit/controls";
 import { Empty } from "../kit/sheet";
 import { useFeed, type Feed, type Wish } from "../viewer/live";
 import type { ExactWish } from "../viewer/exact";
 import type { MaskName } from "../viewer/mask";
-import { useReadings, type ReadingsWish } from "../viewer/readings";
+import { ask, useReadings, type ReadingsWish } from "../viewer/readings";
 import { Stage, type Mode, type Other } from "../viewer/stage";
 import { Strip } from "../viewer/strip";
-import { WHOLE, zoomed } from "../viewer/zoom";
+import { WHOLE, zoomed, type Zoom } from "../viewer/zoom";
 import { Checks } from "./checks";
 import { usePointed } from "./pointed";
 import { RivalMenu } from "./rivals";
@@ -21,6 +21,7 @@ import { useBench } from "./store";
 import { FULLS, GRIDS, SPOTS, TILES, useView, view, type Full, type Grid, type Rival, type Show, type Tiles } from "./view";
 
 const GAP = 6;
+const zoomTo = (zoom: Zoom) => view({ zoom });
 
 const Column = styled.main`
   flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 8px; padding: 10px 16px 10px; background: var(--g0);
@@ -64,7 +65,7 @@ function RivalCell(props: { rival: Rival; frame: Frame; surround: string; onKeep
       </header>
       <Stage
         frame={frame} input={rival.look?.input ?? frame.encoding} feed={feed} mode={rival.look ? "look" : "original"} wish={wish} surround={props.surround}
-        zoom={zoom} onZoom={(z) => view({ zoom: z })} onPoint={props.onPoint} spots={rival.look ? spots : undefined} tag={rival.look ? undefined : "reference"}
+        zoom={zoom} onZoom={zoomTo} onPoint={props.onPoint} spots={rival.look ? spots : undefined} tag={rival.look ? undefined : "reference"}
       />
     </div>
   );
@@ -72,7 +73,7 @@ function RivalCell(props: { rival: Rival; frame: Frame; surround: string; onKeep
 
 export function Result(props: {
   record: LookRecord; frames: Frame[]; frame: Frame | null; loading: boolean; draft: Look; feed: Feed; wish: Wish | null; held: boolean; surround: string;
-  onSurround: (surround: string) => void; onChoose: (frame: number) => void; onRead: (read: Readings | null) => void; trim: Trim | null; readOnly: boolean;
+  onSurround: (surround: string) => void; onChoose: (frame: number) => void; trim: Trim | null; readOnly: boolean;
   onHelp: () => void;
 }) {
   const { frames, frame, feed, wish, draft, trim } = props;
@@ -86,12 +87,17 @@ export function Result(props: {
   const trimFeed = useFeed(trimWish);
   const shown = trimWish ?? wish;
   const readWish = useMemo<ReadingsWish | null>(() => (shown ? { look: shown.look, frame: shown.frame, trim: shown.trim, only: shown.only, spots } : null), [shown, spots]);
-  const read = useReadings(readWish);
+  useReadings(readWish, "read", feed);
+  // As the picture: the change itself asks, and the screen is drawn anew later.
+  useEffect(
+    () => useBench.subscribe((now, last) => {
+      if (now.draft !== last.draft && readWish && now.id === props.record.id) ask.read({ ...readWish, look: now.draft }, feed);
+    }),
+    [readWish, feed, props.record.id],
+  );
   const reference = show !== "beside" ? undefined : rivals.find((r) => r.frame !== undefined)?.frame;
   const referenceWish = useMemo<ReadingsWish | null>(() => (reference ? { look: null, frame: reference } : null), [reference]);
-  const referenceRead = useReadings(referenceWish);
-  const { onRead } = props;
-  useEffect(() => onRead(read), [read, onRead]);
+  useReadings(referenceWish, "reference");
 
   const mainWish = useMemo<ExactWish | null>(() => {
     if (!shown) return null;
@@ -113,14 +119,14 @@ export function Result(props: {
 
   // Pointing asks for one spot at a time; the newest place wins.
   const probing = useRef<{ busy: boolean; next: Place | null }>({ busy: false, next: null });
-  const ask = useCallback((place: Place, step?: string) => api.post<Probed>("/probe", { ...shown, traces: false, spot: place, step }), [shown]);
+  const probe = useCallback((place: Place, step?: string) => api.post<Probed>("/probe", { ...shown, traces: false, spot: place, step }), [shown]);
   const point = useCallback((at: Place | null, pressed: boolean) => {
     if (!shown) return;
     const now = useView.getState();
     if (pressed && at) {
       if (now.picking) {
         const { take, step } = now.picking;
-        void ask(at, step).then(take, () => undefined).finally(() => view({ picking: null }));
+        void probe(at, step).then(take, () => undefined).finally(() => view({ picking: null }));
       } else {
         const near = now.spots.findIndex((s) => Math.hypot(s.x - at.x, s.y - at.y) < 0.012 / now.zoom.scale);
         view({ spots: near >= 0 ? now.spots.filter((_, k) => k !== near) : [...now.spots, at].slice(-SPOTS) });
@@ -135,14 +141,14 @@ export function Result(props: {
       while (probing.current.next) {
         const place: Place = probing.current.next;
         probing.current.next = null;
-        const found = await ask(place).catch(() => null);
+        const found = await probe(place).catch(() => null);
         if (found) usePointed.setState({ found });
         await new Promise((done) => setTimeout(done, 60));
       }
       probing.current.busy = false;
     };
     void run();
-  }, [shown, ask]);
+  }, [shown, probe]);
 
   const keep = (rival: Rival) => {
     if (!rival.look) return;
@@ -150,7 +156,7 @@ export function Result(props: {
     useBench.getState().change(`Go on with ${rival.name}`, () => look);
     view({ rivals: useView.getState().rivals.filter((r) => r.key !== rival.key), show: "look" });
   };
-  const common = { surround: props.surround, zoom, onZoom: (z: typeof zoom) => view({ zoom: z }), onPoint: point, spots, picking: !!picking };
+  const common = { surround: props.surround, zoom, onZoom: zoomTo, onPoint: point, spots, picking: !!picking };
   const pickFrame = (id: number) => frames.find((f) => f.id === id) ?? frame;
 
   let cells = null;
@@ -223,7 +229,7 @@ export function Result(props: {
           </div>
           {full ? null : (
             <>
-              <Scopes read={read} reference={referenceRead} />
+              <Scopes />
               <Checks draft={draft} frames={frames} readOnly={props.readOnly} onFrame={props.onChoose} />
             </>
           )}

@@ -1,9 +1,10 @@
 /** Readings: tone, waveform or parade, vectors, and the probe. The core counts; this draws the counts. */
-import { useEffect, useRef, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Probed, Readings, Spot } from "../api/types";
 import { Button, Segments } from "../kit/controls";
 import { Histogram } from "./histogram";
+import { useRead } from "../viewer/readings";
 import { usePointed } from "./pointed";
 import { useView, view } from "./view";
 
@@ -160,7 +161,8 @@ function Probe({ read, wide }: { read: Readings; wide: boolean }) {
 
 type Large = "" | "tone" | "wave" | "vectors" | "probe";
 
-export function Scopes({ read, reference }: { read: Readings | null; reference: Readings | null }) {
+export const Scopes = memo(function Scopes() {
+  const { read, reference } = useRead();
   const [large, setLarge] = useState<Large>("");
   const [parade, setParade] = useState(true);
   const [scale, setScale] = useState<Scale>("log");
@@ -209,4 +211,4 @@ export function Scopes({ read, reference }: { read: Readings | null; reference: 
       ) : null}
     </Row>
   );
-}
+});

@@ -1,4 +1,5 @@
 /** A number with a line to drag: type it, drag it, use the arrow keys, or double-click back to the default. */
+import { memo, useCallback, useLayoutEffect, useRef } from "react";
 import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
 import type { Parameter } from "../api/types";
@@ -30,9 +31,25 @@ export function digitsFor(fine: number): number {
   return Math.max(0, Math.ceil(-Math.log10(fine) - 1e-9));
 }
 
-export function Amount(props: {
-  parameter: Parameter; value: number; onChange: (value: number) => void; label?: string; disabled?: boolean;
-}) {
+interface AmountProps {
+  parameter: Parameter;
+  value: number;
+  onChange: (value: number) => void;
+  label?: string;
+  disabled?: boolean;
+}
+
+export function Amount(props: AmountProps) {
+  const latest = useRef(props.onChange);
+  useLayoutEffect(() => {
+    latest.current = props.onChange;
+  });
+  const stable = useCallback((value: number) => latest.current(value), []);
+  return <Drawn {...props} onChange={stable} />;
+}
+
+/** Drawn anew only when its own number changed: a control holds many. */
+const Drawn = memo(function Drawn(props: AmountProps) {
   const { parameter: p, value } = props;
   const label = props.label ?? p.label;
   const shown = value * p.scale;
@@ -64,4 +81,4 @@ export function Amount(props: {
       </Line>
     </Box>
   );
-}
+});

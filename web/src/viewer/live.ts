@@ -25,6 +25,8 @@ interface Answer {
 export interface Feed {
   answer: StoreApi<Answer>;
   ask: (wish: Wish) => void;
+  /** Until nothing is asked for, or for so many milliseconds. */
+  quiet: (atMost: number) => Promise<void>;
   /** Whether this is the look, trim and part that were asked for last, whatever the frame. */
   current: (wish: Wish) => boolean;
 }
@@ -37,6 +39,7 @@ export function createFeed(): Feed {
   let asked: Wish | null = null;
   let next: Wish | null = null;
   let busy = false;
+  const waiting: (() => void)[] = [];
   const run = async () => {
     busy = true;
     while (next) {
@@ -56,9 +59,11 @@ export function createFeed(): Feed {
       }
     }
     busy = false;
+    waiting.splice(0).forEach((go) => go());
   };
   return {
     answer,
+    quiet: (atMost) => (busy ? Promise.race([new Promise<void>((go) => waiting.push(go)), new Promise<void>((go) => setTimeout(go, atMost))]) : Promise.resolve()),
     current: (wish) => asked !== null && alike(asked, wish),
     ask: (wish) => {
       if (same(asked, wish)) return;

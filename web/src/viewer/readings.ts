@@ -1,14 +1,18 @@
 /** What can be read off the chosen frame under the look; asked for when the picture has been. */
-import { useEffect, useRef, useState } from "react";
+import { useEffect } from "react";
+import { create } from "zustand";
 import { api } from "../api/client";
 import type { Look, Place, Readings } from "../api/types";
-import type { Wish } from "./live";
+import type { Feed, Wish } from "./live";
 
-const PAUSE = 25;
+/** Readings wait for the picture, but not longer than this. */
+const LONGEST = 60;
 const LEVELS = 256;
 
 /** A wish with pinned spots; without a look the frame is read as it is. */
 export type ReadingsWish = Omit<Wish, "look" | "traces"> & { look: Look | null; spots?: Place[] };
+
+const same = (a: number[] | undefined, b: number[] | undefined) => !!a && !!b && a.length === b.length && a.every((v, k) => v === b[k]);
 
 function parse(bytes: ArrayBuffer): Readings {
   const length = new DataView(bytes).getUint32(0, true);
@@ -21,26 +25,52 @@ function parse(bytes: ArrayBuffer): Readings {
   };
 }
 
-export function useReadings(wish: ReadingsWish | null): Readings | null {
-  const [read, setRead] = useState<Readings | null>(null);
-  const next = useRef<ReadingsWish | null>(null);
-  const busy = useRef(false);
-  useEffect(() => {
-    if (!wish?.frame) return;
-    next.current = wish;
-    if (busy.current) return;
-    const run = async () => {
-      busy.current = true;
-      while (next.current) {
-        await new Promise((done) => setTimeout(done, PAUSE));
-        const now: ReadingsWish | null = next.current;
-        next.current = null;
+/** What was read last, of the draft and of a reference picture. Outside React: only what draws it follows it. */
+export const useRead = create<{ read: Readings | null; reference: Readings | null }>()(() => ({ read: null, reference: null }));
+
+const alike = (a: ReadingsWish | null, b: ReadingsWish) =>
+  a !== null && a.look === b.look && a.frame === b.frame && a.trim === b.trim && a.only === b.only && a.strength === b.strength && a.spots === b.spots;
+
+/** Reads what is wished, the newest wish first, into one of the two names. After the picture: that comes first. */
+function createReader(into: "read" | "reference") {
+  let asked: ReadingsWish | null = null;
+  let next: ReadingsWish | null = null;
+  let busy = false;
+  const run = async (feed?: Feed) => {
+    busy = true;
+    while (next) {
+      await feed?.quiet(LONGEST);
+      const now: ReadingsWish | null = next;
+      next = null;
+      if (!now) break;
+      try {
+        const read = parse(await api.bytes("/readings", now));
+        const last = useRead.getState()[into];
+        // What did not change keeps its identity, so that nothing draws it anew.
+        if (last && same(last.before[3], read.before[3]) && same(last.before[0], read.before[0])) read.before = last.before;
+        if (asked) useRead.setState({ [into]: read });
+      } catch {
         // The last readings stay where these cannot be had; the live answer says what is wrong.
-        if (now) setRead((await api.bytes("/readings", now).then(parse).catch(() => null)) ?? ((last) => last));
       }
-      busy.current = false;
-    };
-    void run();
-  }, [wish]);
-  return wish ? read : null;
+    }
+    busy = false;
+  };
+  return (wish: ReadingsWish | null, feed?: Feed) => {
+    if (!wish?.frame) {
+      asked = next = null;
+      if (useRead.getState()[into]) useRead.setState({ [into]: null });
+      return;
+    }
+    if (alike(asked, wish)) return;
+    asked = next = wish;
+    if (!busy) void run(feed);
+  };
+}
+
+export const ask = { read: createReader("read"), reference: createReader("reference") };
+
+/** Readings that follow a wish; `wish` must keep its identity while nothing changed. */
+export function useReadings(wish: ReadingsWish | null, into: "read" | "reference", feed?: Feed): void {
+  useEffect(() => ask[into](wish, feed), [wish, into, feed]);
+  useEffect(() => () => ask[into](null), [into]);
 }

@@ -5,8 +5,8 @@ export type Trace = Record<string, unknown>;
 export interface Live {
   size: number;
   end: string;
-  /** By step id: the encoding it works on, and its trace. */
-  traces: Record<string, { encoding: string; trace: Trace }>;
+  /** By step id: the encoding it works on, its trace, and a mark that changes with the trace. */
+  traces: Record<string, { encoding: string; mark: string; trace: Trace }>;
   /** Half-float bits, red fastest. */
   table: Uint16Array;
 }
@@ -18,7 +18,7 @@ export function parseLive(bytes: ArrayBuffer, last: Live | null = null): Live {
   const traces = head.traces ?? {};
   for (const [id, seen] of Object.entries(traces)) {
     const before = last?.traces[id];
-    if (before && JSON.stringify(before) === JSON.stringify(seen)) traces[id] = before;
+    if (before?.mark === seen.mark && before.encoding === seen.encoding) traces[id] = before;
   }
   return { size: head.size, end: head.end, traces, table: new Uint16Array(bytes, 4 + length) };
 }

@@ -4,6 +4,7 @@ import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
 import type { CurvePoint, Probed, StepOf } from "../../api/types";
 import { Button, Choice, Menued, NumberBox, Segments } from "../../kit/controls";
+import { useRead } from "../../viewer/readings";
 import { Pick } from "../pick";
 import { numbers, path } from "../trace";
 import type { EditorProps } from "./editor";
@@ -47,7 +48,7 @@ function settle(points: CurvePoint[], index: number, to: CurvePoint): CurvePoint
   return points.map((p, k) => (k === index ? [Number(x.toFixed(5)), Number(y.toFixed(5))] : p));
 }
 
-export function CurvesEditor({ step, trace, read, change }: EditorProps<"curves">) {
+export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
   const [channel, setChannel] = useState<Channel>("all");
   const [unit, setUnit] = useState<Unit>("8-bit");
   const [at, setAt] = useState(0);
@@ -99,7 +100,8 @@ export function CurvesEditor({ step, trace, read, change }: EditorProps<"curves"
     setAt(k);
   };
   const shownAs = (v: number) => Number((v * full).toFixed(4));
-  const density = read?.before?.[channel === "red" ? 0 : channel === "green" ? 1 : channel === "blue" ? 2 : 3];
+  const before = useRead((s) => s.read?.before);
+  const density = before?.[channel === "red" ? 0 : channel === "green" ? 1 : channel === "blue" ? 2 : 3];
   const most = density ? Math.max(...density.slice(2, 254), 1) : 1;
   const ink = INK[channel];
 

@@ -1,12 +1,11 @@
 /** What every editor is given. */
-import type { Encoding, Kind, Readings, StepOf, Step } from "../../api/types";
+import type { Encoding, Kind, StepOf, Step } from "../../api/types";
 import type { Trace } from "../../viewer/table";
 
 export interface EditorProps<K extends Step["kind"]> {
   step: StepOf<K>;
   kind: Kind;
   trace: Trace | undefined;
-  read: Readings | null;
   encodings: Encoding[];
   change: (what: string, change: (step: StepOf<K>) => StepOf<K>) => void;
 }

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import type { StepOf } from "../../api/types";
 import { Amount } from "../../kit/amount";
 import { Segments } from "../../kit/controls";
+import { useRead } from "../../viewer/readings";
 import { parameter } from "../parameters";
 import type { EditorProps } from "./editor";
 import { RampPlot } from "./plot";
@@ -55,9 +56,10 @@ function Ruler(props: { label: string; low: number; high: number; counts: number
   );
 }
 
-export function LevelsEditor({ step, kind, trace, read, change }: EditorProps<"levels">) {
+export function LevelsEditor({ step, kind, trace, change }: EditorProps<"levels">) {
   const [channel, setChannel] = useState<(typeof CHANNELS)[number][0]>("all");
   const own = step[channel];
+  const before = useRead((s) => s.read?.before);
   const set = (name: (typeof NAMES)[number], v: number) => {
     const next = { ...own, [name]: v };
     // Black and white in push each other rather than cross.
@@ -68,7 +70,7 @@ export function LevelsEditor({ step, kind, trace, read, change }: EditorProps<"l
   return (
     <>
       <RampPlot trace={trace} label="Grey ramp after these levels" />
-      <Ruler label="In: what becomes black and white" low={own.in_black} high={own.in_white} counts={read?.before?.[BEFORE[channel]] ?? null} onLow={(v) => set("in_black", v)} onHigh={(v) => set("in_white", v)} />
+      <Ruler label="In: what becomes black and white" low={own.in_black} high={own.in_white} counts={before?.[BEFORE[channel]] ?? null} onLow={(v) => set("in_black", v)} onHigh={(v) => set("in_white", v)} />
       <Ruler label="Out: where black and white go" low={own.out_black} high={own.out_white} counts={null} onLow={(v) => set("out_black", v)} onHigh={(v) => set("out_white", v)} />
       <Segments label="Channel" options={CHANNELS} chosen={channel} onChange={setChannel} stretch />
       <div style={{ height: 8 }} />

@@ -57,7 +57,7 @@ const fromTurn = (turned: Turned, reach: number, middle: number) =>
   PULLS.map(([, hue]) => Number((middle + reach * turned.amount * Math.cos(((turned.hue - hue) * Math.PI) / 180)).toFixed(4)));
 
 /** One disc for each number: where the channels differ, and which way. */
-function Discs({ step, kind, change }: Omit<EditorProps<"slope_offset_power" | "lift_gamma_gain">, "trace" | "read" | "encodings">) {
+function Discs({ step, kind, change }: Omit<EditorProps<"slope_offset_power" | "lift_gamma_gain">, "trace" | "encodings">) {
   const part = step.kind === "slope_offset_power" ? "SopRow" : "LiftRow";
   const rows = step as unknown as Record<string, Numbers>;
   // Power and gamma pull against the colour that they weaken.
