@@ -32,7 +32,22 @@ export function ahead(path: string): void {
     void client.prefetchQuery({ queryKey: ["me"], queryFn: () => api.get("/me"), staleTime: Infinity });
     void client.prefetchQuery({ queryKey: ["frames"], queryFn: () => api.get("/frames") });
     void client.prefetchQuery({ queryKey: ["encodings"], queryFn: () => api.get("/encodings"), staleTime: Infinity });
+    if (screen === "bench") {
+      void client.prefetchQuery({ queryKey: ["look", Number(id)], queryFn: () => api.get(`/looks/${id}`) });
+      forTheBench();
+    } else {
+      // Where looks are chosen, the bench is what comes next: fetched when there is nothing better to do.
+      setTimeout(forTheBench, LATER);
+    }
   }
+}
+
+const LATER = 1200;
+
+function forTheBench(): void {
+  void screens.bench();
+  void client.prefetchQuery({ queryKey: ["kinds"], queryFn: () => api.get("/steps"), staleTime: Infinity });
+  void client.prefetchQuery({ queryKey: ["finish"], queryFn: () => api.get("/finish"), staleTime: Infinity });
 }
 
 function Inside() {

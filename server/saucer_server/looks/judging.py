@@ -26,7 +26,7 @@ from .rules import table
 
 #: Width of the picture that is counted, and of the one that spots are read from.
 COUNTED_WIDTH, PROBED_WIDTH = 320, 1280
-CHECKED_WIDTH = 160
+CHECKED_WIDTH = 80
 COLUMNS, SCOPE = 192, 144
 
 Place = tuple[float, float]

@@ -9,7 +9,7 @@ import { Trouble } from "../kit/sheet";
 import { useBench } from "./store";
 import { useView, view } from "./view";
 
-const REST = 500;
+const REST = 700;
 /** As many frames as the core looks at in one go. */
 const MOST = 12;
 

@@ -2,7 +2,7 @@
 import { memo, useRef, useState, type ClipboardEvent, type PointerEvent, type ReactNode } from "react";
 import {
   Button as AriaButton, Collection, DropIndicator, GridList, GridListItem, Header, Input, Menu, MenuItem, MenuSection, MenuTrigger, Autocomplete,
-  SearchField, useDragAndDrop, useFilter, DialogTrigger, Dialog,
+  SearchField, useDragAndDrop, useFilter, Dialog,
 } from "react-aria-components";
 import styled from "styled-components";
 import { useStore } from "zustand";
@@ -36,8 +36,6 @@ const Column = styled.aside`
   summary { cursor: pointer; }
   .said { margin: 8px 14px; color: var(--warn); font-size: 12px; }
   .ends { position: relative; }
-  .ends .between { left: 0; }
-  .ends:hover .between { opacity: 1; }
   .whole { padding: 4px 14px 8px 18px; }
   .foot { padding: 8px 8px 8px 14px; display: flex; gap: 4px; border-top: 1px solid var(--line); }
 `;
@@ -68,7 +66,7 @@ const Rows = styled(GridList)`
   .turn { grid-column: 1 / -1; color: var(--accent); font-size: 11.5px; padding: 3px 0 3px 26px; }
   .between { position: absolute; left: 2px; bottom: -10px; z-index: 2; opacity: 0; }
   .between button { width: 19px; height: 19px; background: var(--g2); border-color: var(--g4); }
-  .row:hover .between, .row[data-focus-visible-within] .between, .between:focus-within, .between.open { opacity: 1; }
+  .row:hover .between, .row[data-focus-visible-within] .between, .between:focus-within { opacity: 1; }
   .row.dimmed { opacity: 0.45; }
   .react-aria-DropIndicator { height: 0; outline: 1px solid transparent; }
   .react-aria-DropIndicator[data-drop-target] { outline-color: var(--accent); }
@@ -86,64 +84,64 @@ const Finder = styled.div`
   header { padding: 7px 10px 2px; font-size: 11.5px; color: var(--t2); font-weight: 600; }
 `;
 
-/** The searchable menu of kinds, and of groups kept as presets. */
-function AddStep(props: { kinds: Kind[]; onAdd: (kind: Kind) => void; onPreset: (preset: Preset) => void; small?: string }) {
+/** Where a step is to go: after a row, at the beginning (the empty id), at the end (null); and what was pressed. */
+interface Opening {
+  after: string | null;
+  from: Element;
+}
+
+/** The searchable menu of kinds, and of groups kept as presets; one for all places. */
+function AddStep(props: { opening: Opening | null; kinds: Kind[]; onClose: () => void; onAdd: (kind: Kind) => void; onPreset: (preset: Preset) => void }) {
   const { contains } = useFilter({ sensitivity: "base" });
-  const [open, setOpen] = useState(false);
   const { data: groups = [] } = usePresets("group", "bt709_display");
+  const { opening } = props;
+  const from = useRef<Element | null>(null);
+  if (opening) from.current = opening.from;
   // What a kind says of itself counts only where no name fits.
   const fits = (text: string, word: string) => {
     const named = props.kinds.some((k) => contains(k.title, word)) || groups.some((g) => contains(g.name, word));
     return contains(named ? (text.split(": ")[0] ?? text) : text, word);
   };
-  const { small } = props;
   return (
-    <span className={`${small ? "between" : ""} ${open ? "open" : ""}`}>
-      <DialogTrigger isOpen={open} onOpenChange={setOpen}>
-        {small ? <Button look="icon" aria-label={small}>+</Button> : <Button look="quiet" aria-label="Add a step">+ step</Button>}
-        <Menued placement="bottom start">
-          <Dialog aria-label="Add a step" style={{ outline: "none" }}>
-            {({ close }) => (
-              <Finder>
-                <Autocomplete filter={fits}>
-                  <SearchField aria-label="Find a step" autoFocus><Input placeholder="Find a step" /></SearchField>
-                  <Menu
-                    aria-label="Kinds of step"
-                    onAction={(key) => {
-                      const kind = props.kinds.find((k) => k.kind === key);
-                      const preset = groups.find((g) => `group-${g.id}-${g.name}` === key);
-                      if (kind) props.onAdd(kind);
-                      else if (preset) props.onPreset(preset);
-                      close();
-                    }}
-                  >
-                    {PURPOSES.map(([purpose, title]) => (
-                      <MenuSection key={purpose}>
-                        <Header>{title}</Header>
-                        <Collection items={props.kinds.filter((k) => k.purpose === purpose)}>
-                          {(k: Kind) => (
-                            <MenuItem id={k.kind} textValue={`${k.title}: ${k.summary}`}>
-                              {k.title}
-                              <small>{k.summary}</small>
-                            </MenuItem>
-                          )}
-                        </Collection>
-                      </MenuSection>
-                    ))}
-                    <MenuSection>
-                      <Header>Groups ready made</Header>
-                      <Collection items={groups.map((g) => ({ ...g, key: `group-${g.id}-${g.name}` }))}>
-                        {(g) => <MenuItem id={g.key} textValue={g.name}>{g.name}<small>{[g.owner, g.note].filter(Boolean).join(" · ")}</small></MenuItem>}
-                      </Collection>
-                    </MenuSection>
-                  </Menu>
-                </Autocomplete>
-              </Finder>
-            )}
-          </Dialog>
-        </Menued>
-      </DialogTrigger>
-    </span>
+    <Menued placement="bottom start" triggerRef={from} isOpen={!!opening} onOpenChange={(open) => !open && props.onClose()}>
+      <Dialog aria-label="Add a step" style={{ outline: "none" }}>
+        <Finder>
+          <Autocomplete filter={fits}>
+            <SearchField aria-label="Find a step" autoFocus><Input placeholder="Find a step" /></SearchField>
+            <Menu
+              aria-label="Kinds of step"
+              onAction={(key) => {
+                const kind = props.kinds.find((k) => k.kind === key);
+                const preset = groups.find((g) => `group-${g.id}-${g.name}` === key);
+                if (kind) props.onAdd(kind);
+                else if (preset) props.onPreset(preset);
+                props.onClose();
+              }}
+            >
+              {PURPOSES.map(([purpose, title]) => (
+                <MenuSection key={purpose}>
+                  <Header>{title}</Header>
+                  <Collection items={props.kinds.filter((k) => k.purpose === purpose)}>
+                    {(k: Kind) => (
+                      <MenuItem id={k.kind} textValue={`${k.title}: ${k.summary}`}>
+                        {k.title}
+                        <small>{k.summary}</small>
+                      </MenuItem>
+                    )}
+                  </Collection>
+                </MenuSection>
+              ))}
+              <MenuSection>
+                <Header>Groups ready made</Header>
+                <Collection items={groups.map((g) => ({ ...g, key: `group-${g.id}-${g.name}` }))}>
+                  {(g) => <MenuItem id={g.key} textValue={g.name}>{g.name}<small>{[g.owner, g.note].filter(Boolean).join(" · ")}</small></MenuItem>}
+                </Collection>
+              </MenuSection>
+            </Menu>
+          </Autocomplete>
+        </Finder>
+      </Dialog>
+    </Menued>
   );
 }
 
@@ -202,7 +200,7 @@ function Strength({ step, disabled }: { step: Step; disabled: boolean }) {
 const ease = (id: string, strength: number) => changeStep(id, "Strength", "strength", (s) => ({ ...s, strength }));
 
 function RowBody(props: {
-  row: Item; feed: Feed; kinds: Kind[]; readOnly: boolean; broken: boolean; next: string | null; onAdd: (kind: Kind) => void; onPreset: (preset: Preset) => void;
+  row: Item; feed: Feed; kinds: Kind[]; readOnly: boolean; broken: boolean; next: string | null; onInsert: (from: Element) => void;
 }) {
   const { row, kinds, readOnly, broken, next } = props;
   const { step, number } = row;
@@ -234,7 +232,11 @@ function RowBody(props: {
       />
       {turned ? <span className="turn">{`now ${label(turned)}`}</span> : null}
       <Strength step={step} disabled={readOnly} />
-      {readOnly ? null : <AddStep kinds={kinds} onAdd={props.onAdd} onPreset={props.onPreset} small={`Insert after ${number ?? "group"} ${title}`} />}
+      {readOnly ? null : (
+        <span className="between">
+          <Button look="icon" aria-label={`Insert after ${number ?? "group"} ${title}`} onPress={(e) => props.onInsert(e.target)}>+</Button>
+        </span>
+      )}
     </>
   );
 }
@@ -250,6 +252,7 @@ export const Order = memo(function Order(props: {
   const { data: encodings } = useEncodings();
   const only = useView((v) => v.only);
   const [said, setSaid] = useState("");
+  const [opening, setOpening] = useState<Opening | null>(null);
   const rows = flatten(draft.steps);
   const items = useItems(rows);
   const last = [...chosen].at(-1) ?? null;
@@ -368,7 +371,7 @@ export const Order = memo(function Order(props: {
     >
       <header>
         <h2>Order</h2>
-        {readOnly ? null : <AddStep kinds={kinds} onAdd={add(last)} onPreset={addPreset(last)} />}
+        {readOnly ? null : <Button look="quiet" aria-label="Add a step" onPress={(e) => setOpening({ after: last, from: e.target })}>+ step</Button>}
       </header>
       <div className="scroll">
         {props.parent}
@@ -378,7 +381,9 @@ export const Order = memo(function Order(props: {
             look="bare" hidden label="Comes in as" options={options} chosen={draft.input} disabled={readOnly}
             onChange={(key: EncodingKey) => change("Comes in as", (d) => ({ ...d, input: key }))}
           />
-          {readOnly || !rows.length ? null : <AddStep kinds={kinds} onAdd={add("")} onPreset={addPreset("")} small="Insert before the first step" />}
+          {readOnly || !rows.length ? null : (
+            <Button look="icon" aria-label="Insert before the first step" onPress={(e) => setOpening({ after: "", from: e.target })}>+</Button>
+          )}
         </div>
         <div className="bracket">
           <Rows
@@ -396,7 +401,8 @@ export const Order = memo(function Order(props: {
                   style={row.depth > 1 ? { marginLeft: 12 * row.depth } : undefined}
                 >
                   <RowBody
-                    row={row} feed={feed} kinds={kinds} readOnly={readOnly} broken={props.broken === row.id} onAdd={add(row.id)} onPreset={addPreset(row.id)}
+                    row={row} feed={feed} kinds={kinds} readOnly={readOnly} broken={props.broken === row.id}
+                    onInsert={(from) => setOpening({ after: row.id, from })}
                     next={rows[rows.findIndex((r) => r.step.id === row.id) + 1]?.step.id ?? null}
                   />
                 </GridListItem>
@@ -414,6 +420,9 @@ export const Order = memo(function Order(props: {
         {kinds[0] ? <Whole kind={kinds[0]} disabled={readOnly} /> : null}
         <FinishRows draft={draft} readOnly={readOnly} chosen={props.effect} onChoose={(name) => { choose(new Set()); props.onEffect(name); }} />
       </div>
+      {readOnly ? null : (
+        <AddStep opening={opening} kinds={kinds} onClose={() => setOpening(null)} onAdd={add(opening?.after ?? null)} onPreset={addPreset(opening?.after ?? null)} />
+      )}
       {said ? <p role="alert" className="said">{said}</p> : null}
       {readOnly ? null : (
         <div className="foot">
