@@ -7,8 +7,9 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from saucer_core.encodings import convert, encoding, meet
+from saucer_core.errors import LookError
 from saucer_core.formats import recipe
-from saucer_core.look import Look, PrefixCache, evaluate
+from saucer_core.look import Look, PrefixCache, evaluate, given_to
 from saucer_core.lut.bake import bake
 from saucer_core.steps import KINDS, Surroundings
 from saucer_core.trim import Trim, through
@@ -155,3 +156,38 @@ def test_a_picture_through_its_trim_and_a_look(source, key):
     table = bake(look, 65, source=source, trim=trim)
     shown = convert(np.clip(table.apply(rgb), 0, None), encoding(key), encoding("srgb"))
     assert np.abs(shown - convert(np.clip(out, 0, None), encoding(key), encoding("srgb"))).mean() < 0.008
+
+
+@law
+@given(looks(), st.floats(0, 1))
+def test_the_strength_of_a_look_is_the_strength_it_is_evaluated_at(look: Look, strength: float):
+    rgb = colours(40, 0, 1)
+    eased = look.model_copy(update={"strength": strength})
+    wanted = evaluate(look, rgb, tables=tables, strength=strength)
+    np.testing.assert_allclose(evaluate(eased, rgb, tables=tables), wanted, atol=1e-5, rtol=1e-5)
+    if not strength:
+        plain = meet(rgb, encoding(look.input), encoding(look.output))
+        np.testing.assert_allclose(evaluate(eased, rgb, tables=tables), plain, atol=2e-5, rtol=1e-4)
+
+
+@law
+@given(looks(), st.integers(0, 20))
+def test_what_a_step_is_given_and_the_rest_make_the_whole(look: Look, at: int):
+    if not look.steps:
+        return
+    k = at % len(look.steps)
+    rgb = colours(40, 0, 1)
+    given_there, end = given_to(look, look.steps[k].id, rgb, tables=tables)
+    rest = look.model_copy(update={"input": end.key, "steps": look.steps[k:]})
+    np.testing.assert_allclose(evaluate(rest, given_there, tables=tables), evaluate(look, rgb, tables=tables), atol=2e-4, rtol=2e-3)
+
+
+def test_inside_a_group_a_step_is_given_what_its_own_group_made_so_far():
+    one, two = {"id": "a", "kind": "exposure", "stops": 0.5}, {"id": "b", "kind": "exposure", "stops": 0.25}
+    look = Look.model_validate({"steps": [{"id": "g", "kind": "group", "strength": 0.3, "steps": [one, two]}]})
+    rgb = colours(20, 0, 1)
+    found, at = given_to(look, "b", rgb)
+    np.testing.assert_allclose(found, evaluate(Look.model_validate({"steps": [one]}), rgb), atol=1e-6)
+    assert at.key == look.input
+    with pytest.raises(LookError, match="no step"):
+        given_to(look, "zzz", rgb)

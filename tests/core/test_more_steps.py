@@ -12,6 +12,7 @@ from saucer_core.encodings import encoding
 from saucer_core.encodings.oklab import to_oklab
 from saucer_core.look import Look, evaluate, part_of
 from saucer_core.steps import Surroundings
+from saucer_core.steps.balance import Balance, neutralising
 from saucer_core.steps.hue_curves import HueCurves
 from saucer_core.steps.hue_ranges import HueRanges
 from saucer_core.steps.lift_gamma_gain import LiftGammaGain
@@ -198,3 +199,15 @@ def test_pq_of_a_grade_against_colour_science():
 
     out = through_step(Exposure(stops=1), np.repeat(codes[:, None], 3, axis=1), at)[:, 0]
     assert_allclose(out, colour.models.eotf_inverse_ST2084(2 * colour.models.eotf_ST2084(codes.astype(float))), atol=2e-5)
+
+
+@pytest.mark.parametrize("key", ["bt709_display", "film_log", "acescg", "pq"])
+def test_a_picked_neutral_becomes_grey(key):
+    at = encoding(key)
+    light = np.float32([[0.3, 0.26, 0.22], [0.2, 0.24, 0.27], [0.12, 0.14, 0.11]]) * (100 if key == "pq" else 1)
+    for code in at.encode(light.astype(np.float32)):
+        temperature, tint = neutralising(code, at)
+        found = at.decode(through_step(Balance(temperature=temperature, tint=tint), code[None], Surroundings(at)))[0]
+        assert_allclose(found / found.mean(), 1, atol=0.004)
+    with pytest.raises(ValueError, match="too dark or too strong"):
+        neutralising([0, 0, 0], at)

@@ -56,7 +56,7 @@ def target_white(temperature: float, tint: float) -> tuple[float, float]:
 def neutralising(rgb: ArrayLike, at: Encoding) -> tuple[float, float]:
     """Temperature and tint of the balance that makes a colour ``(3,)`` of that encoding grey, held to what the step can do.
 
-    Raises ``ValueError`` for black and for a colour so strong that no white gives it.
+    Raises ``ValueError`` for black, and for a colour so strong that no white gives it.
     """
     light = at.decode(np.asarray(rgb, dtype=np.float32).reshape(1, 3))[0].astype(np.float64)
     seen = CAT16 @ to_xyz(at.primaries) @ light

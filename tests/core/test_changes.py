@@ -1,0 +1,66 @@
+"""What differs between two looks, in words; and the presets that come with Saucer."""
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from saucer_core.changes import changes
+from saucer_core.encodings import encoding, meet
+from saucer_core.look import Look, evaluate
+from saucer_core.presets import as_look, shipped, step_of
+
+from .random_looks import looks, tables
+
+
+def look(*steps, **more):
+    return Look.model_validate({"steps": [{"id": s["kind"][0], **s} if "id" not in s else s for s in steps], **more})
+
+
+EXPOSURE, CONTRAST, SATURATION = {"kind": "exposure"}, {"kind": "contrast"}, {"kind": "saturation"}
+
+
+@settings(max_examples=25, deadline=None, derandomize=True)
+@given(looks())
+def test_nothing_differs_from_itself_and_everything_from_nothing(one):
+    assert changes(one, one) == []
+    empty = one.model_copy(update={"steps": []})
+    assert [c.step for c in changes(empty, one) if c.what == "added"] == [c.step for c in changes(one, empty) if c.what == "removed"]
+
+
+@pytest.mark.parametrize(
+    ("after", "wanted"),
+    [
+        (look({**EXPOSURE, "stops": 0.5}, CONTRAST, SATURATION), ["Exposure: exposure 0 stops → 0.5 stops"]),
+        (look(SATURATION, EXPOSURE, CONTRAST), ["Saturation moved"]),
+        (look(EXPOSURE, SATURATION), ["Contrast removed"]),
+        (look(EXPOSURE, CONTRAST, SATURATION, {"id": "l", "kind": "levels", "label": "Print"}), ["Print added"]),
+        (look(EXPOSURE, {**CONTRAST, "on": False, "blend": "multiply"}, SATURATION), ["Contrast: switched off, blend normal → multiply"]),
+        (look(EXPOSURE, CONTRAST, SATURATION, output="srgb"), ["Goes out as sRGB instead of BT.709 display"]),
+        (look(EXPOSURE, CONTRAST, SATURATION, finish={"grain": {"amount": 0.2}}), ["Grain in the finish changed"]),
+        (look(EXPOSURE, {"id": "g", "kind": "group", "steps": [{"id": "c", **CONTRAST}]}, SATURATION), ["Group added", "Contrast moved"]),
+    ],
+)
+def test_each_kind_of_change_has_its_sentence(after, wanted):
+    assert [c.text for c in changes(look(EXPOSURE, CONTRAST, SATURATION), after)] == wanted
+
+
+@settings(max_examples=40, deadline=None, derandomize=True)
+@given(st.permutations(range(6)))
+def test_the_fewest_steps_are_called_moved(order):
+    steps = [{"id": str(k), "kind": "exposure"} for k in range(6)]
+    found = changes(look(*steps), look(*[steps[k] for k in order]))
+    assert {c.what for c in found} <= {"moved"}
+    longest = [1] * 6
+    for i in range(6):
+        longest[i] += max((longest[j] for j in range(i) if order[j] < order[i]), default=0)
+    assert len(found) == 6 - max(longest)
+
+
+@pytest.mark.parametrize("preset", shipped(), ids=lambda p: p.name)
+@pytest.mark.parametrize("key", ["bt709_display", "film_log"])
+def test_presets_change_the_picture_and_stay_sound(preset, key):
+    display = np.float32([[0.5, 0.35, 0.28], [0.3, 0.45, 0.3], [0.25, 0.35, 0.6], [0.1] * 3, [0.45] * 3, [0.85] * 3])
+    rgb = meet(display, encoding("bt709_display"), encoding(key))
+    out = evaluate(as_look(preset, key), rgb, tables=tables)
+    assert 0.004 < abs(out - rgb).max() < 0.45
+    assert not step_of({"id": "x", **preset.content}).neutral()
