@@ -118,7 +118,7 @@ export function Result(props: {
   const tiled = useMemo(() => (count > 1 ? Array.from({ length: count }, (_, k) => frames[(first + k) % frames.length]!) : []), [frames, first, count]);
 
   // Pointing asks for one spot at a time; the newest place wins.
-  const probing = useRef<{ busy: boolean; next: Place | null }>({ busy: false, next: null });
+  const probing = useRef<{ busy: boolean; inside: boolean; next: Place | null }>({ busy: false, inside: false, next: null });
   const probe = useCallback((place: Place, step?: string) => api.post<Probed>("/probe", { ...shown, traces: false, spot: place, step }), [shown]);
   const point = useCallback((at: Place | null, pressed: boolean) => {
     if (!shown) return;
@@ -134,6 +134,7 @@ export function Result(props: {
       return;
     }
     probing.current.next = at;
+    probing.current.inside = !!at;
     if (!at) usePointed.setState({ found: null });
     if (probing.current.busy || !at) return;
     const run = async () => {
@@ -142,7 +143,8 @@ export function Result(props: {
         const place: Place = probing.current.next;
         probing.current.next = null;
         const found = await probe(place).catch(() => null);
-        if (found) usePointed.setState({ found });
+        // The pointer may have left while the server was asked.
+        if (found && probing.current.inside) usePointed.setState({ found });
         await new Promise((done) => setTimeout(done, 60));
       }
       probing.current.busy = false;

@@ -9,7 +9,7 @@ import { usePointed } from "./pointed";
 import { useView, view } from "./view";
 
 const Row = styled.section`
-  flex: none; display: grid; grid-template-columns: 1fr 1.15fr 112px 186px; gap: 14px; align-items: start;
+  flex: none; display: grid; grid-template-columns: 1fr 1.1fr 100px 212px; gap: 14px; align-items: start;
   &.large { grid-template-columns: 1fr; }
   figure { min-width: 0; }
   figure > header { display: flex; align-items: center; gap: 4px; height: 20px; margin-bottom: 2px; }
@@ -111,8 +111,8 @@ function Vectors(props: { read: Readings; reference: Readings | null; scale: Sca
 
 const Table = styled.table`
   border-collapse: collapse; width: 100%; font-size: 11.5px; white-space: nowrap;
-  th { font-weight: 400; color: var(--t2); text-align: left; padding: 0 6px 1px 0; }
-  td { padding: 1px 6px 1px 0; }
+  th { font-weight: 400; color: var(--t2); text-align: left; padding: 0 5px 1px 0; }
+  td { padding: 1px 5px 1px 0; }
   i { display: inline-block; width: 11px; height: 11px; border-radius: 50%; vertical-align: -1px; border: 1px solid #0008; }
 `;
 
