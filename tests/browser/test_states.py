@@ -47,6 +47,7 @@ def test_two_people_on_one_draft_lose_nothing(enter):
     expect(tomas.get_by_role("button", name="Add a step", exact=True)).to_have_count(0)
     _exposure(ines, "0.75")
     kept(ines)
+    expect(ines.get_by_role("status").filter(has_text="Tomas Ferrow looks on")).to_be_visible(timeout=15_000)
     notice.get_by_role("button", name="Take over").click()
     expect(notice).to_have_count(0)
     _exposure(tomas, "0.5")

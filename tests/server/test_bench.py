@@ -12,6 +12,7 @@ from saucer_core.finish.render import finish
 from saucer_core.look import Look, evaluate, given_to
 from saucer_core.lut.bake import bake
 from saucer_core.presets import shipped, step_of
+from saucer_core.readings.histogram import histogram
 from saucer_core.readings.scopes import waveform
 from saucer_core.screen import for_screen
 from saucer_server.frames.rules import pixels
@@ -52,6 +53,14 @@ def test_readings_count_what_the_core_counts(designer, frame):
     spot = head["spots"][0]
     given = np.float32([spot["before"]["code"]])
     np.testing.assert_allclose(spot["after"]["code"], evaluate(look, given)[0], atol=2e-4)
+
+
+def test_a_step_is_drawn_over_the_tones_it_is_given(designer, frame):
+    head, _, _ = read(designer.post("/readings", {"look": recipe(), "frame": frame.pk, "step": "b"}))
+    there, _ = given_to(Look.model_validate(recipe()), "b", pixels(frame, "bt709_display", 320))
+    assert head["given"] == histogram(there).tolist() != head["before"]
+    head, _, _ = read(designer.post("/readings", {"look": recipe(), "frame": frame.pk, "step": "gone"}))
+    assert head["given"] is None
 
 
 def test_a_reference_is_read_as_it_is(designer, frame):

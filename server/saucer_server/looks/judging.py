@@ -10,7 +10,7 @@ from saucer_core.arrays import F32
 from saucer_core.encodings import encoding
 from saucer_core.errors import LookError
 from saucer_core.look import Look as Recipe
-from saucer_core.look import fetched, given_to
+from saucer_core.look import every_step, fetched, given_to
 from saucer_core.readings.checks import Check, checks, mend
 from saucer_core.readings.histogram import histogram
 from saucer_core.readings.masks import masks, shares
@@ -32,12 +32,23 @@ COLUMNS, SCOPE = 192, 144
 Place = tuple[float, float]
 
 
-def readings(look: Recipe | None, frame: Frame, *, strength: float, trim: Trim | None, spots: list[Place]) -> bytes:
+def given(look: Recipe, frame: Frame, step: str, trim: Trim | None) -> list[list[int]] | None:
+    """The histogram of a frame as it comes to a step, in the encoding it then has; nothing where the step is gone."""
+    if step not in {s.id for s in every_step(look.steps)}:
+        return None
+    there, _ = given_to(look, step, pixels(frame, look.input, COUNTED_WIDTH, trim), tables=fetched(look, table))
+    found: list[list[int]] = histogram(there).tolist()
+    return found
+
+
+def readings(
+    look: Recipe | None, frame: Frame, *, strength: float, trim: Trim | None, spots: list[Place], given: list[list[int]] | None
+) -> bytes:
     """What the scopes draw, of a frame under a look in its output encoding (for the screen where there is no look).
 
-    uint32 length of the JSON that follows (padded to 4 bytes), the JSON (histograms after and before, what part of the picture is
-    clipped or out of gamut, the spots, the scope's skin line and targets, the sizes), then bytes: counts of the parade and waveform
-    ``4 × columns × 256`` and of the vectorscope ``size × size``, each cut at 255. Raises ``LookError``.
+    uint32 length of the JSON that follows (padded to 4 bytes), the JSON (histograms after, before and ``given``, what part of the
+    picture is clipped or out of gamut, the spots, the scope's skin line and targets, the sizes), then bytes: counts of the parade and
+    waveform ``4 × columns × 256`` and of the vectorscope ``size × size``, each cut at 255. Raises ``LookError``.
     """
     if look is None:
         at, after = encoding(SCREEN), for_screen(pixels(frame, frame.encoding, COUNTED_WIDTH, trim), frame.encoding)
@@ -48,6 +59,7 @@ def readings(look: Recipe | None, frame: Frame, *, strength: float, trim: Trim |
     head = {
         "histogram": histogram(after).tolist(),
         "before": histogram(before).tolist(),
+        "given": given,
         "shares": shares(masks(after if look is None else for_screen(after, look.output), encoding(SCREEN))),
         "spots": [_two(look, frame, s, strength=strength, trim=trim) for s in spots] if look is not None else [],
         "skin": skin_line(at),

@@ -51,10 +51,11 @@ class SpotIn(Schema):
 
 
 class ReadingsIn(LiveIn):
-    """What is to be read, and the pinned spots. Without a look: the frame as it is."""
+    """What is to be read, the pinned spots, and the step whose given tones are wanted. Without a look: the frame as it is."""
 
     look: Recipe | None = None  # type: ignore[assignment]
     spots: list[SpotIn] = Field(default_factory=list, max_length=8)
+    step: str | None = Field(None, max_length=40)
 
 
 class ProbeIn(LiveIn):
@@ -115,9 +116,10 @@ def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
 @router.post("/readings")
 def readings(request: HttpRequest, payload: ReadingsIn) -> HttpResponse:
     """Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see ``judging.readings``."""
+    frame, how = _frame_of(payload), {"strength": payload.strength, "trim": payload.trim}
     look = _shown(payload) if payload.look is not None else None
-    spots = [(s.x, s.y) for s in payload.spots]
-    data = judging.readings(look, _frame_of(payload), strength=payload.strength, trim=payload.trim, spots=spots)
+    given = judging.given(payload.look, frame, payload.step, payload.trim) if payload.look is not None and payload.step else None
+    data = judging.readings(look, frame, **how, spots=[(s.x, s.y) for s in payload.spots], given=given)
     return binary(data, "application/octet-stream", "no-store")
 
 

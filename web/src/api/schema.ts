@@ -3430,7 +3430,7 @@ export interface components {
         };
         /**
          * ReadingsIn
-         * @description What is to be read, and the pinned spots. Without a look: the frame as it is.
+         * @description What is to be read, the pinned spots, and the step whose given tones are wanted. Without a look: the frame as it is.
          */
         ReadingsIn: {
             look?: components["schemas"]["Look"] | null;
@@ -3451,6 +3451,8 @@ export interface components {
             only?: string | null;
             /** Spots */
             spots?: components["schemas"]["SpotIn"][];
+            /** Step */
+            step?: string | null;
         };
         /**
          * SpotIn

@@ -60,6 +60,8 @@ export interface Probed {
 export interface Readings {
   histogram: number[][];
   before: number[][];
+  /** What the chosen step is given, where that was asked. */
+  given: number[][] | null;
   shares: Record<"black" | "white" | "outside", number>;
   spots: Probed[];
   skin: [number, number];

@@ -214,7 +214,10 @@ export default function Bench() {
       <TopBar>
         <Title>
           <Portrait draft={draft} name={look.name} />
-          <div className="names"><b>{look.name}</b><Saved record={look} /></div>
+          <div className="names">
+            <b>{look.name}</b><Saved record={look} />
+            {seats?.mine && seats.others.length ? <span role="status">{` · ${seats.others.join(", ")} ${seats.others.length > 1 ? "look" : "looks"} on`}</span> : null}
+          </div>
         </Title>
         <Steps readOnly={readOnly} />
         <MenuTrigger>

@@ -17,6 +17,7 @@ import { Checks } from "./checks";
 import { usePointed } from "./pointed";
 import { RivalMenu } from "./rivals";
 import { Scopes } from "./scopes";
+import { find } from "./steps";
 import { useBench } from "./store";
 import { FULLS, GRIDS, SPOTS, TILES, useView, view, type Full, type Grid, type Rival, type Show, type Tiles } from "./view";
 
@@ -86,7 +87,13 @@ export function Result(props: {
   );
   const trimFeed = useFeed(trimWish);
   const shown = trimWish ?? wish;
-  const readWish = useMemo<ReadingsWish | null>(() => (shown ? { look: shown.look, frame: shown.frame, trim: shown.trim, only: shown.only, spots } : null), [shown, spots]);
+  // Curves and levels are drawn over the tones that they are given.
+  const step = useBench((s) => {
+    const id = [...s.chosen].at(-1) ?? null;
+    const kind = find(s.draft, id)?.kind;
+    return kind === "curves" || kind === "levels" ? id : null;
+  });
+  const readWish = useMemo<ReadingsWish | null>(() => (shown ? { look: shown.look, frame: shown.frame, trim: shown.trim, only: shown.only, spots, step } : null), [shown, spots, step]);
   useReadings(readWish, "read", feed);
   // As the picture: the change itself asks, and the screen is drawn anew later.
   useEffect(

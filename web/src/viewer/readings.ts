@@ -10,7 +10,7 @@ const LONGEST = 60;
 const LEVELS = 256;
 
 /** A wish with pinned spots; without a look the frame is read as it is. */
-export type ReadingsWish = Omit<Wish, "look" | "traces"> & { look: Look | null; spots?: Place[] };
+export type ReadingsWish = Omit<Wish, "look" | "traces"> & { look: Look | null; spots?: Place[]; step?: string | null };
 
 const same = (a: number[] | undefined, b: number[] | undefined) => !!a && !!b && a.length === b.length && a.every((v, k) => v === b[k]);
 
@@ -29,7 +29,7 @@ function parse(bytes: ArrayBuffer): Readings {
 export const useRead = create<{ read: Readings | null; reference: Readings | null }>()(() => ({ read: null, reference: null }));
 
 const alike = (a: ReadingsWish | null, b: ReadingsWish) =>
-  a !== null && a.look === b.look && a.frame === b.frame && a.trim === b.trim && a.only === b.only && a.strength === b.strength && a.spots === b.spots;
+  a !== null && a.look === b.look && a.frame === b.frame && a.trim === b.trim && a.only === b.only && a.strength === b.strength && a.spots === b.spots && a.step === b.step;
 
 /** Reads what is wished, the newest wish first, into one of the two names. After the picture: that comes first. */
 function createReader(into: "read" | "reference") {
@@ -47,7 +47,7 @@ function createReader(into: "read" | "reference") {
         const read = parse(await api.bytes("/readings", now));
         const last = useRead.getState()[into];
         // What did not change keeps its identity, so that nothing draws it anew.
-        if (last && same(last.before[3], read.before[3]) && same(last.before[0], read.before[0])) read.before = last.before;
+        if (last?.given && read.given?.every((row, k) => same(row, last.given?.[k]))) read.given = last.given;
         if (asked) useRead.setState({ [into]: read });
       } catch {
         // The last readings stay where these cannot be had; the live answer says what is wrong.

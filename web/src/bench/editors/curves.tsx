@@ -100,8 +100,8 @@ export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
     setAt(k);
   };
   const shownAs = (v: number) => Number((v * full).toFixed(4));
-  const before = useRead((s) => s.read?.before);
-  const density = before?.[channel === "red" ? 0 : channel === "green" ? 1 : channel === "blue" ? 2 : 3];
+  const given = useRead((s) => s.read?.given);
+  const density = given?.[channel === "red" ? 0 : channel === "green" ? 1 : channel === "blue" ? 2 : 3];
   const most = density ? Math.max(...density.slice(2, 254), 1) : 1;
   const ink = INK[channel];
 

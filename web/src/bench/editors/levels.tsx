@@ -15,7 +15,7 @@ const NAMES = ["in_black", "in_white", "gamma", "out_black", "out_white"] as con
 const APART = 0.01;
 
 /** Which plane of the histogram belongs to a channel. */
-const BEFORE = { all: 3, red: 0, green: 1, blue: 2 } as const;
+const PLANE = { all: 3, red: 0, green: 1, blue: 2 } as const;
 
 const Track = styled.div`
   margin-bottom: 12px; color: var(--t2); font-size: 12px;
@@ -59,7 +59,7 @@ function Ruler(props: { label: string; low: number; high: number; counts: number
 export function LevelsEditor({ step, kind, trace, change }: EditorProps<"levels">) {
   const [channel, setChannel] = useState<(typeof CHANNELS)[number][0]>("all");
   const own = step[channel];
-  const before = useRead((s) => s.read?.before);
+  const given = useRead((s) => s.read?.given);
   const set = (name: (typeof NAMES)[number], v: number) => {
     const next = { ...own, [name]: v };
     // Black and white in push each other rather than cross.
@@ -70,7 +70,7 @@ export function LevelsEditor({ step, kind, trace, change }: EditorProps<"levels"
   return (
     <>
       <RampPlot trace={trace} label="Grey ramp after these levels" />
-      <Ruler label="In: what becomes black and white" low={own.in_black} high={own.in_white} counts={before?.[BEFORE[channel]] ?? null} onLow={(v) => set("in_black", v)} onHigh={(v) => set("in_white", v)} />
+      <Ruler label="In: what becomes black and white" low={own.in_black} high={own.in_white} counts={given?.[PLANE[channel]] ?? null} onLow={(v) => set("in_black", v)} onHigh={(v) => set("in_white", v)} />
       <Ruler label="Out: where black and white go" low={own.out_black} high={own.out_white} counts={null} onLow={(v) => set("out_black", v)} onHigh={(v) => set("out_white", v)} />
       <Segments label="Channel" options={CHANNELS} chosen={channel} onChange={setChannel} stretch />
       <div style={{ height: 8 }} />
