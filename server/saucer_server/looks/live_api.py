@@ -30,7 +30,7 @@ class LiveIn(Schema):
     trim: Trim | None = None
     frame: int | None = None
     traces: bool = True
-    only: str | None = None
+    only: str | None = Field(None, max_length=40)
 
 
 class ExactIn(LiveIn):
@@ -62,7 +62,7 @@ class ProbeIn(LiveIn):
     """A spot, and the step that wants to know what it is given there."""
 
     spot: SpotIn
-    step: str | None = None
+    step: str | None = Field(None, max_length=40)
 
 
 class ChecksIn(Schema):

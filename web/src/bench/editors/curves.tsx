@@ -63,9 +63,10 @@ export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
     const k = index < 0 ? points.length : index;
     const before = points[k - 1];
     const after = points[k];
-    if ((before && px - before[0] < APART * 4) || (after && after[0] - px < APART * 4)) return;
+    if ((before && px - before[0] < APART * 4) || (after && after[0] - px < APART * 4)) return null;
     put([...points.slice(0, k), [Number(px.toFixed(5)), Number(Math.min(Math.max(py, 0), 1).toFixed(5))], ...points.slice(k)]);
     setAt(k);
+    return k;
   };
   const discard = (index: number) => {
     if (points.length <= 2) return;

@@ -63,7 +63,13 @@ export function HueCurvesEditor({ step, trace, change }: EditorProps<"hue_curves
         <PointPlot
           label={c.label} width={W} height={H} points={points.map((p) => [p[0] / c.x, (p[1] - c.low) / (c.high - c.low)])} chosen={at} onChoose={setAt}
           onMove={(k, [px, py]) => move(k, px, py)} onRemove={(k) => put(points.filter((_, i) => i !== k))} fine={[byHue ? 1 / 360 : 0.01, 0.01]}
-          onAdd={([px, py]) => points.length < MOST && put([...points, held(px, py)])}
+          onAdd={([px, py]) => {
+            if (points.length >= MOST || points.some((p) => Math.abs(p[0] / c.x - px) < 0.016)) return null;
+            put([...points, held(px, py)]);
+            const k = points.filter((p) => p[0] / c.x < px).length;
+            setAt(k);
+            return k;
+          }}
           name={(k) => `Point ${k + 1} of ${c.label}`} value={(k) => Number((points[k]![1] * c.scale).toFixed(1))}
           said={(k) => `at ${(points[k]![0] * inUnit).toFixed(1)} ${byHue ? "°" : "%"}, ${(points[k]![1] * c.scale).toFixed(1)} ${c.unit}`}
         >

@@ -13,7 +13,9 @@ const Svg = styled.svg`
 
 export function PointPlot(props: {
   label: string; width: number; height: number; points: Point[]; chosen: number; onChoose: (k: number) => void;
-  onMove: (k: number, to: Point) => void; onAdd: (at: Point) => void; onRemove: (k: number) => void;
+  onMove: (k: number, to: Point) => void; 
+  /** Puts a point there and says which one it is; null where none can be. */
+  onAdd: (at: Point) => number | null; onRemove: (k: number) => void;
   /** What a point is called, and what is said of where it stands. */
   name: (k: number) => string; said: (k: number) => string; value: (k: number) => number;
   /** One step of the arrow keys across and up; Shift takes ten. */
@@ -21,6 +23,7 @@ export function PointPlot(props: {
 }) {
   const { width, height, points, fine } = props;
   const plot = useRef<SVGSVGElement>(null);
+  const fresh = useRef<number | null>(null);
   const place = (e: PointerEvent): Point => {
     const box = plot.current!.getBoundingClientRect();
     return [(e.clientX - box.left) / box.width, 1 - (e.clientY - box.top) / box.height];
@@ -44,7 +47,18 @@ export function PointPlot(props: {
   return (
     <Svg
       ref={plot} width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="group" aria-label={props.label}
-      onPointerDown={(e) => e.button === 0 && props.onAdd(place(e))}
+      onPointerDown={(e) => {
+        if (e.button !== 0) return;
+        fresh.current = props.onAdd(place(e));
+        // What was just put can be dragged on in the same movement.
+        if (fresh.current !== null) e.currentTarget.setPointerCapture(e.pointerId);
+      }}
+      onPointerMove={(e) => {
+        if (fresh.current !== null && e.currentTarget.hasPointerCapture(e.pointerId)) props.onMove(fresh.current, place(e));
+      }}
+      onPointerUp={() => {
+        fresh.current = null;
+      }}
     >
       {[0.25, 0.5, 0.75].map((v) => (
         <g key={v} stroke="var(--g3)" strokeWidth={1}>
@@ -57,7 +71,12 @@ export function PointPlot(props: {
         <circle
           key={k} cx={p[0] * width} cy={height - p[1] * height} r={k === props.chosen ? 6 : 4.5} fill={k === props.chosen ? "#fff" : "var(--g0)"} stroke="#fff"
           strokeWidth={1.6} tabIndex={0} role="slider" aria-label={props.name(k)} aria-valuenow={props.value(k)} aria-valuetext={props.said(k)}
-          onPointerDown={grab(k)} onPointerMove={(e) => { if (e.currentTarget.hasPointerCapture(e.pointerId)) props.onMove(k, place(e)); }}
+          onPointerDown={grab(k)}
+          onPointerMove={(e) => {
+            if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
+            e.stopPropagation();
+            props.onMove(k, place(e));
+          }}
           onKeyDown={keys(k)} onFocus={() => props.onChoose(k)} onDoubleClick={() => props.onRemove(k)}
         />
       ))}
