@@ -91,17 +91,30 @@ def _decoded(file: str, file_name: str) -> F32:
     return rgb
 
 
+#: Up to this width a picture is small enough to be remembered for every frame.
+SMALL = 400
+
+
+def _fitted(file: str, file_name: str, width: int | None) -> F32:
+    if width is not None and width <= SMALL:
+        return _small(file, file_name, width)
+    rgb = _decoded(file, file_name)
+    return rgb if width is None else pictures.fit(rgb, width, 100 * width)
+
+
+@lru_cache(maxsize=96)
+def _small(file: str, file_name: str, width: int) -> F32:
+    return pictures.fit(_decoded(file, file_name), width, 100 * width)
+
+
 def original(frame: Frame, width: int | None = None) -> F32:
     """The frame's pixels in its own encoding, at most ``width`` wide. Shared: do not change it."""
-    rgb = _decoded(frame.file, frame.file_name)
-    return rgb if width is None else pictures.fit(rgb, width, 100 * width)
+    return _fitted(frame.file, frame.file_name, width)
 
 
 @lru_cache(maxsize=48)
 def _trimmed(file: str, file_name: str, source: str, trim_json: bytes, target: str, width: int | None) -> F32:
-    rgb = _decoded(file, file_name)
-    if width is not None:
-        rgb = pictures.fit(rgb, width, 100 * width)
+    rgb = _fitted(file, file_name, width)
     rgb = meet(Trim.model_validate_json(trim_json).apply(rgb, source), encoding(source), encoding(target))
     return rgb
 
