@@ -21,6 +21,7 @@ from .corners import put_mean
 Interpolation = Literal["tetrahedral", "trilinear"]
 _NIL, _ONE = np.float32(0), np.float32(1)
 _BLOCK = 512
+SHARES = 32
 
 
 @inlined
@@ -136,5 +137,6 @@ def read_grid(rgb: F32, grid: F32, low: F32, high: F32, interpolation: Interpola
     if out.shape != rgb.shape or out.dtype != np.float32 or not out.flags.c_contiguous:
         raise ValueError(f"the result must be contiguous float32 {rgb.shape}, not {out.dtype} {out.shape}")
     reading, flat, result = GridRead(grid, low, high, interpolation), rgb.reshape(-1, 3), out.reshape(-1, 3)
-    in_pieces(lambda a, b: reading.read(flat[a:b], result[a:b]), len(flat), 2 * TILE)
+    # The kernel makes its own blocks: a piece need only be small enough to share the work out evenly.
+    in_pieces(lambda a, b: reading.read(flat[a:b], result[a:b]), len(flat), max(2 * TILE, len(flat) // SHARES))
     return out
