@@ -75,7 +75,9 @@ def test_the_second_person_works_on_a_variation(enter):
     tomas.wait_for_url(lambda url: f"/bench/{number}" not in url)
     tomas.locator("main canvas[data-drawn]").first.wait_for()
     _exposure(tomas, "-0.4")
-    expect(tomas.get_by_text("variation of")).to_contain_text("Shared · 1 difference")
+    expect(tomas.get_by_text("variation of")).to_contain_text("Shared")
+    tomas.get_by_text("1 difference").click()
+    expect(tomas.get_by_text("Exposure: exposure 0.2 stops → -0.4 stops")).to_be_visible()
     assert draft_of(tomas).steps[0].stops == -0.4
     assert draft_of(ines).steps[0].stops == 0.2
 

@@ -295,10 +295,15 @@ function Kin({ look, draft }: { look: LookRecord; draft: LookRecord["draft"] }) 
   }, [parent, draft]);
   if (!look.parent) return null;
   return (
-    <details>
-      <summary>variation of <Link to={`/bench/${look.parent.id}`}>{look.parent.name}</Link>{found ? ` · ${found.length || "no"} ${found.length === 1 ? "difference" : "differences"}` : ""}</summary>
-      <ul>{found?.map((c, k) => <li key={k}>{c.text}</li>)}</ul>
-    </details>
+    <div className="kin">
+      variation of <Link to={`/bench/${look.parent.id}`}>{look.parent.name}</Link>
+      {found ? (
+        <details>
+          <summary>{`${found.length || "no"} ${found.length === 1 ? "difference" : "differences"}`}</summary>
+          <ul>{found.map((c, k) => <li key={k}>{c.text}</li>)}</ul>
+        </details>
+      ) : null}
+    </div>
   );
 }
 

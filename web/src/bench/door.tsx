@@ -16,8 +16,8 @@ const List = styled.main`
   padding: 28px 32px; overflow: auto;
   header { display: flex; align-items: center; gap: 16px; margin-bottom: 20px; }
   ul { list-style: none; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(180px, 1fr)); gap: 10px; }
-  button { background: none; border: 0; text-align: left; width: 100%; display: flex; gap: 12px; align-items: center; padding: 10px; border-radius: 8px; cursor: pointer; }
-  button:hover { background: var(--g2); }
+  li button { background: none; border: 0; text-align: left; width: 100%; display: flex; gap: 12px; align-items: center; padding: 10px; border-radius: 8px; cursor: pointer; }
+  li button:hover { background: var(--g2); }
   small { color: var(--t2); display: block; font-size: 12px; }
 `;
 

@@ -31,7 +31,7 @@ const Column = styled.aside`
   .scroll { flex: 1; overflow: auto; min-height: 0; padding-bottom: 12px; }
   .bracket { border-left: 2px solid var(--accent); margin-left: 16px; }
   .empty { padding: 14px; color: var(--t2); }
-  details { padding: 0 14px 8px; color: var(--t2); font-size: 12px; }
+  .kin { padding: 0 14px 8px; color: var(--t2); font-size: 12px; }
   details ul { padding-left: 16px; margin-top: 4px; }
   summary { cursor: pointer; }
   .said { margin: 8px 14px; color: var(--warn); font-size: 12px; }
