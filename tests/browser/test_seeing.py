@@ -80,6 +80,16 @@ def test_the_look_and_a_split_against_another(bench):
     close(seen[rows, w // 2 + 14 :], own[rows, w // 2 + 14 :])
 
 
+@pytest.mark.parametrize("key", ["film_log", "pq"])
+def test_the_original(enter, key):
+    page = enter("ines")
+    made(page, {"id": "s", "kind": "encode" if key == "pq" else "scene_to_display", "to": "bt709_display"}, name="As it is", input=key)
+    tick(page, "radio", "Yard, noon")
+    show(page, "Original")
+    canvas = settled(page)
+    close(shown(canvas)[60:], eight(for_screen(given(page, canvas), key))[60:])
+
+
 def _for(page: Page, at: np.ndarray, name: str) -> np.ndarray:
     """The same frame as places in another look's table."""
     look = other_look(page, name)

@@ -1,9 +1,9 @@
 /** The picture: original, look, or both with a line between that can be moved; whole or enlarged. */
-import { memo, useEffect, useLayoutEffect, useRef, useState, type PointerEvent } from "react";
+import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { SliderThumb, SliderTrack, Slider } from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
-import type { EncodingKey, Frame, Place as Point } from "../api/types";
+import type { EncodingKey, Frame, Place as Point, Trim } from "../api/types";
 import { useExact, type ExactWish } from "./exact";
 import { Mask, type MaskName } from "./mask";
 import { Painter } from "./painter";
@@ -41,6 +41,7 @@ const Place = styled.div`
 /** Sizes are cut to steps, so that a picture is asked for in few sizes and drawn pixel for pixel. */
 const STEP = 16;
 const WIDEST = 4096;
+const NO_TRIM: Trim = { exposure: 0, temperature: 0, tint: 0, contrast: 1 };
 
 /** The widest of those sizes that fits, with an even height where there is one near: a canvas of odd height is composed blurred. */
 function fitting(wide: number, aspect: number): number {
@@ -80,6 +81,10 @@ export const Stage = memo(function Stage(props: {
   const unlooked = useUnlooked(input);
   const exact = useExact(mode === "original" ? null : props.wish, width);
   const otherExact = useExact(mode === "split" ? (other?.wish ?? null) : null, width);
+  const unlookedWish = useMemo<ExactWish | null>(
+    () => (frame ? { look: { input, output: input, steps: [] }, frame: frame.id, trim: trimmed ? undefined : NO_TRIM } : null), [frame, input, trimmed],
+  );
+  const originalExact = useExact(mode === "original" || (mode === "split" && !other) ? unlookedWish : null, width);
   const aspect = frame ? frame.width / frame.height : 16 / 9;
 
   useLayoutEffect(() => {
@@ -146,8 +151,8 @@ export const Stage = memo(function Stage(props: {
       const rest = exact && (steady || feed.current(exact.wish)) ? exact.picture : null;
       const otherRest = otherExact && other?.feed.current(otherExact.wish) ? otherExact.picture : null;
       const there = other?.feed.answer.getState().live;
-      p.keepOnly(new Set([picture.key, rest?.key, second?.key, otherRest?.key].filter((k) => k !== undefined)));
-      for (const one of [picture, rest, second, otherRest]) if (one) p.setPicture(one);
+      p.keepOnly(new Set([picture.key, rest?.key, second?.key, otherRest?.key, originalExact?.picture.key].filter((k) => k !== undefined)));
+      for (const one of [picture, rest, second, otherRest, originalExact?.picture]) if (one) p.setPicture(one);
       if (live) p.setTable("look", live.size, live.table);
       if (there) p.setTable("other", there.size, there.table);
       if (original) p.setTable("original", original.size, original.table);
@@ -155,20 +160,23 @@ export const Stage = memo(function Stage(props: {
       const line = mode === "look" ? 0 : mode === "original" ? 1 : split;
       const [from, to] = down ? (["top", "bottom"] as const) : (["from", "to"] as const);
       const end = down ? high : wide;
-      const first = !other || mode !== "split" ? { picture: picture.key, slot: "original" as const }
+      const first = !other || mode !== "split"
+        ? originalExact ? { picture: originalExact.picture.key, slot: "finished" as const } : { picture: picture.key, slot: "original" as const }
         : otherRest ? { picture: otherRest.key, slot: "finished" as const } : { picture: second?.key ?? "", slot: "other" as const };
       p.draw([
         { ...whole, ...first, [from]: 0, [to]: line * end },
         { ...whole, picture: rest?.key ?? picture.key, slot: rest ? "finished" : "look", [from]: line * end, [to]: end },
       ]);
-      const settled = rest !== null && exact?.wish === props.wish && (!other || mode !== "split" || otherRest !== null);
+      const settledLook = rest !== null && exact?.wish === props.wish;
+      const settledFirst = mode === "look" || (mode === "split" && other ? otherRest !== null : originalExact !== null);
+      const settled = settledFirst && (mode === "original" || settledLook);
       p.canvas.dataset.exact = settled ? "yes" : "no";
       p.canvas.dataset.drawn = String(performance.now());
     };
     paint();
     const stops = [feed.answer.subscribe(paint), other?.feed.answer.subscribe(paint)];
     return () => stops.forEach((stop) => stop?.());
-  }, [picture, second, exact, otherExact, other, feed, original, mode, split, down, box, ratio, zoom, props.wish]);
+  }, [picture, second, exact, otherExact, originalExact, other, feed, original, mode, split, down, box, ratio, zoom, props.wish]);
 
   const at = (e: PointerEvent): Point => {
     const { left, top, width: w, height: h } = inside.current!.getBoundingClientRect();
