@@ -12,9 +12,9 @@ const Row = styled.section`
   flex: none; display: grid; grid-template-columns: 1fr 1.1fr 100px 212px; gap: 14px; align-items: start;
   &.large { grid-template-columns: 1fr; }
   figure { min-width: 0; }
-  figure > header { display: flex; align-items: center; gap: 4px; height: 20px; margin-bottom: 2px; }
+  figure > header { display: flex; align-items: center; gap: 4px; min-height: 20px; margin-bottom: 2px; }
   figure > header h2 { flex: 1; white-space: nowrap; }
-  figure > header button { height: 18px; font-size: 11.5px; padding: 0 5px; }
+  figure > header > button, .tools > button { height: 18px; font-size: 11.5px; padding: 0 5px; }
   canvas { display: block; width: 100%; background: var(--g0); border-radius: 3px; box-shadow: inset 0 0 0 1px var(--g3); }
   .tools { display: flex; gap: 8px; align-items: center; flex: 1; justify-content: flex-end; }
   .drawn { position: relative; }
