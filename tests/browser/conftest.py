@@ -7,7 +7,7 @@ from pathlib import Path
 
 import psycopg
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from house.postgres import free_port
 from house.serving import Application
@@ -18,6 +18,9 @@ FLAGS = [
     "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
 DATABASE = "saucer_browser"
+#: How long a page may take, in milliseconds: a busy machine stands still for seconds, and none of these tests is about speed.
+PATIENCE = 30_000
+expect.set_options(timeout=PATIENCE)
 
 
 @pytest.fixture(scope="package")
@@ -55,7 +58,7 @@ def enter(site: str, browser: Browser, request: pytest.FixtureRequest) -> Iterat
         context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=site, accept_downloads=True)
         contexts.append(context)
         page = context.new_page()
-        page.set_default_timeout(20_000)
+        page.set_default_timeout(PATIENCE)
         page.on("pageerror", lambda error: errors.append(str(error)))
         page.goto(f"/sign-in?next={path}")
         page.get_by_label("Name").fill(name)

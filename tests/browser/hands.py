@@ -1,10 +1,20 @@
 """What hands do on the bench, and what is on the server afterwards."""
 
 import re
+import time
+from collections.abc import Callable
 from typing import Any, Literal
 
 from playwright.sync_api import Locator, Page, expect
 from saucer_core.look import Look
+
+
+def until(holds: Callable[[], bool], seconds: float = 30) -> None:
+    """Waits for what only the picture or the server can tell; fails where it does not come to hold."""
+    end = time.monotonic() + seconds
+    while not holds():
+        assert time.monotonic() < end, f"not within {seconds:g} s"
+        time.sleep(0.15)
 
 
 def control(page: Page) -> Locator:
@@ -83,7 +93,7 @@ def against(page: Page, name: str) -> None:
 def checks(page: Page) -> Locator:
     """The line of checks, opened."""
     line = page.get_by_role("region", name="Checks")
-    expect(line.get_by_role("status")).to_have_text(re.compile(r"^\d+ thing"), timeout=15_000)
+    expect(line.get_by_role("status")).to_have_text(re.compile(r"^\d+ thing"))
     if line.get_by_role("list").count() == 0:
         line.get_by_role("button", name=re.compile("open")).click()
     return line

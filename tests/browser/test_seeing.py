@@ -11,7 +11,7 @@ from saucer_core.lut.bake import bake
 from saucer_core.screen import for_screen
 from saucer_core.steps.balance import neutralising
 
-from .hands import against, choose_row, control, draft_of, made, show, tick, type_in
+from .hands import against, choose_row, control, draft_of, made, show, tick, type_in, until
 from .seen import apart, computed, places, rendered, shown
 
 STEPS = [
@@ -49,13 +49,12 @@ def close(seen: np.ndarray, wanted: np.ndarray) -> None:
 
 def comes(page: Page, look: Look, nth: int = 0, below: int = 0) -> None:
     """The canvas comes to show that look, in all rows below one."""
-    for _ in range(40):
+
+    def shows() -> bool:
         canvas = settled(page, nth)
-        off = apart(shown(canvas), computed(look, given(page, canvas)))[below:].max()
-        if off <= 2:
-            return
-        page.wait_for_timeout(150)
-    raise AssertionError(f"the canvas stays up to {off} codes from the core")
+        return bool(apart(shown(canvas), computed(look, given(page, canvas)))[below:].max() <= 2)
+
+    until(shows)
 
 
 def other_look(page: Page, name: str) -> Look:
@@ -114,10 +113,8 @@ def test_difference_in_delta_e(bench):
     settled(bench)
     show(bench, "Difference")
     against(bench, "Faded card")
-    bench.wait_for_timeout(600)
     canvas = settled(bench)
     frame = int((canvas.get_attribute("data-picture") or "").split("-")[0])
-    seen = shown(canvas)
     body = {
         "look": look.model_dump(mode="json"),
         "frame": frame,
@@ -125,10 +122,10 @@ def test_difference_in_delta_e(bench):
         "against": other.model_dump(mode="json"),
         "full": 20,
     }
-    wanted = rendered(bench, seen.shape[1], body)
+    wanted = rendered(bench, shown(canvas).shape[1], body)
     assert wanted.mean() > 10
     # Beside the words.
-    close(seen[60:], wanted[60:])
+    until(lambda: apart(shown(settled(bench)), wanted)[60:].max() <= 2)
 
 
 @pytest.mark.parametrize(("grid", "interpolation"), [(17, "trilinear"), (33, "tetrahedral")])
@@ -246,36 +243,39 @@ def test_spots_are_pinned_and_masks_laid_over(bench):
     bench.get_by_role("menuitem", name="Clipped blacks").click()
     overlay = bench.locator("main .picture canvas[aria-hidden]")
     expect(overlay).to_have_count(1)
-    bench.wait_for_timeout(800)
-    inked = overlay.evaluate("c => c.getContext('2d').getImageData(0, 0, c.width, c.height).data.some(v => v > 0)")
-    assert inked
+    inked = "c => c.getContext('2d').getImageData(0, 0, c.width, c.height).data.some(v => v > 0)"
+    until(lambda: overlay.evaluate(inked))
     for name in ("Tone, larger", "Parade, larger", "Vectors, larger", "Probe, larger"):
         bench.get_by_role("button", name=name).click()
         bench.get_by_role("radio", name="linear").click()
         bench.get_by_role("button", name="Smaller").click()
 
 
+def exposure_of(page: Page, name: str) -> float:
+    """What the server has as that frame's trim."""
+    return next(f["trim"]["exposure"] for f in page.request.get("/api/frames").json() if f["name"] == name)
+
+
 def test_a_trim_belongs_to_the_frame(bench):
     look = draft_of(bench)
-    frame = next(f for f in bench.request.get("/api/frames").json() if f["name"] == "Glaze table")
+    first = exposure_of(bench, "Glaze table")
     bench.keyboard.press("t")
     panel = bench.get_by_role("region", name="Trim", exact=True)
     box = panel.get_by_role("textbox", name="Exposure", exact=True)
     box.fill("-1")
     box.press("Enter")
     expect(bench.get_by_role("img", name="Glaze table, look")).to_be_visible()
-    bench.wait_for_timeout(1200)
-    now = {f["name"]: f["trim"] for f in bench.request.get("/api/frames").json()}
-    assert now["Glaze table"]["exposure"] == -1
+    until(lambda: exposure_of(bench, "Glaze table") == -1)
     panel.get_by_role("button", name="Copy to").click()
     bench.get_by_role("menuitem", name="Yard, dusk").click()
     expect(panel.get_by_role("status")).to_have_text("Copied to Yard, dusk.")
-    assert {f["name"]: f["trim"] for f in bench.request.get("/api/frames").json()}["Yard, dusk"]["exposure"] == -1
-    box.fill(str(frame["trim"]["exposure"]))
+    assert exposure_of(bench, "Yard, dusk") == -1
+    box.fill(str(first))
     box.press("Enter")
-    bench.wait_for_timeout(900)
+    until(lambda: exposure_of(bench, "Glaze table") == first)
     panel.get_by_role("button", name="Copy to").click()
     bench.get_by_role("menuitem", name="Yard, dusk").click()
+    until(lambda: exposure_of(bench, "Yard, dusk") == first)
     panel.get_by_role("button", name="Done").click()
     assert draft_of(bench) == look
     comes(bench, look)

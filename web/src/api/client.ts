@@ -1,5 +1,9 @@
 /** Requests to the server: JSON in, JSON or bytes out, and every failure as a `Problem` with words for the person. */
 
+const PASSING = new Set([0, 429, 502, 503, 504]);
+/** How long until a server that is away or busy is asked again, in milliseconds. */
+export const AGAIN = 2000;
+
 export class Problem extends Error {
   constructor(
     readonly status: number,
@@ -7,6 +11,11 @@ export class Problem extends Error {
     readonly detail: Record<string, unknown> = {},
   ) {
     super(message);
+  }
+
+  /** Whether the same may well be answered in a moment: the server is away, or busy. */
+  get passing(): boolean {
+    return PASSING.has(this.status);
   }
 }
 

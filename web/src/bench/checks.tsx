@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
+import { atRest } from "../api/rest";
 import type { Check, Frame, Look } from "../api/types";
 import { Button } from "../kit/controls";
 import { Trouble } from "../kit/sheet";
@@ -38,19 +39,10 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
   const ids = props.frames.filter((f) => !f.chart).slice(0, MOST).map((f) => f.id).join(",");
   useEffect(() => {
     if (!ids) return;
-    let late = false;
-    const wait = setTimeout(async () => {
-      try {
-        const checks = await api.post<Check[]>("/checks", { look: draft, frames: ids.split(",").map(Number) });
-        if (!late) setFound(checks);
-      } catch {
-        // What is wrong with the look is said by the live answer; these stay as they were.
-      }
-    }, REST);
-    return () => {
-      late = true;
-      clearTimeout(wait);
-    };
+    return atRest(REST, async (signal) => {
+      const checks = await api.post<Check[]>("/checks", { look: draft, frames: ids.split(",").map(Number) });
+      if (!signal.aborted) setFound(checks);
+    });
   }, [draft, ids]);
   const mend = async (check: Check) => {
     setError(null);

@@ -1,6 +1,7 @@
 /** The picture at rest: when the hand rests the server renders every pixel of it, and the viewer shows that. */
 import { useEffect, useState } from "react";
 import { api } from "../api/client";
+import { atRest } from "../api/rest";
 import type { Look } from "../api/types";
 import type { Wish } from "./live";
 import { parsePicture, type Picture } from "./table";
@@ -30,19 +31,10 @@ export function useExact(wish: ExactWish | null, width: number): Rest | null {
   const [made, setMade] = useState<(Rest & { width: number }) | null>(null);
   useEffect(() => {
     if (!wish?.frame || !width) return;
-    const stop = new AbortController();
-    const wait = setTimeout(async () => {
-      try {
-        const bytes = await api.bytes(`/exact?width=${width}`, wish, stop.signal);
-        setMade({ wish, width, picture: parsePicture(`exact-${(count += 1)}`, bytes) });
-      } catch {
-        // The live table stays on screen; what is wrong with the look is said by the live answer.
-      }
-    }, wish.show && wish.show !== "look" ? SOON : REST);
-    return () => {
-      clearTimeout(wait);
-      stop.abort();
-    };
+    return atRest(wish.show && wish.show !== "look" ? SOON : REST, async (signal) => {
+      const bytes = await api.bytes(`/exact?width=${width}`, wish, signal);
+      setMade({ wish, width, picture: parsePicture(`exact-${(count += 1)}`, bytes) });
+    });
   }, [wish, width]);
   if (!made || !wish) return null;
   if (made.wish === wish && made.width === width) return made;

@@ -1,7 +1,7 @@
 /** Asks the server for the live table: the newest wish wins, and only one request is under way. */
 import { useEffect, useState } from "react";
 import { createStore, useStore, type StoreApi } from "zustand";
-import { api, Problem } from "../api/client";
+import { AGAIN, api, Problem } from "../api/client";
 import type { Look, Trim } from "../api/types";
 import { parseLive, type Live } from "./table";
 
@@ -51,9 +51,9 @@ export function createFeed(): Feed {
       } catch (error) {
         const trouble = error instanceof Problem ? error : new Problem(0, String(error));
         answer.setState({ trouble });
-        if (trouble.status === 0) {
-          // The server is away: the same wish again, unless a newer one comes.
-          await new Promise((done) => setTimeout(done, 2000));
+        if (trouble.passing) {
+          // The same wish again, unless a newer one comes.
+          await new Promise((done) => setTimeout(done, AGAIN));
           next ??= now;
         }
       }

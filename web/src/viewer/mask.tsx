@@ -1,6 +1,7 @@
 /** Where the picture is clipped or out of gamut, laid over it as a hatching; the core says where. */
 import { useEffect, useRef, useState } from "react";
 import { api } from "../api/client";
+import { atRest } from "../api/rest";
 import type { Wish } from "./live";
 
 export type MaskName = "black" | "white" | "outside";
@@ -24,20 +25,11 @@ export function Mask(props: { wish: Wish; width: number; name: MaskName; style: 
   const canvas = useRef<HTMLCanvasElement>(null);
   const [found, setFound] = useState<Found | null>(null);
   useEffect(() => {
-    const stop = new AbortController();
-    const wait = setTimeout(async () => {
-      try {
-        const bytes = await api.bytes(`/masks?width=${width}`, wish, stop.signal);
-        const view = new DataView(bytes);
-        setFound({ width: view.getUint32(0, true), height: view.getUint32(4, true), bits: new Uint8Array(bytes, 8) });
-      } catch {
-        // The last mask stays; what is wrong with the look is said by the live answer.
-      }
-    }, REST);
-    return () => {
-      clearTimeout(wait);
-      stop.abort();
-    };
+    return atRest(REST, async (signal) => {
+      const bytes = await api.bytes(`/masks?width=${width}`, wish, signal);
+      const view = new DataView(bytes);
+      setFound({ width: view.getUint32(0, true), height: view.getUint32(4, true), bits: new Uint8Array(bytes, 8) });
+    });
   }, [wish, width]);
   useEffect(() => {
     const context = canvas.current?.getContext("2d");

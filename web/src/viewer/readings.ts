@@ -1,7 +1,7 @@
 /** What can be read off the chosen frame under the look; asked for when the picture has been. */
 import { useEffect } from "react";
 import { create } from "zustand";
-import { api } from "../api/client";
+import { AGAIN, api, Problem } from "../api/client";
 import type { Look, Place, Readings } from "../api/types";
 import type { Feed, Wish } from "./live";
 
@@ -49,8 +49,12 @@ function createReader(into: "read" | "reference") {
         // What did not change keeps its identity, so that nothing draws it anew.
         if (last?.given && read.given?.every((row, k) => same(row, last.given?.[k]))) read.given = last.given;
         if (asked) useRead.setState({ [into]: read });
-      } catch {
+      } catch (error) {
         // The last readings stay where these cannot be had; the live answer says what is wrong.
+        if (error instanceof Problem && error.passing) {
+          await new Promise((done) => setTimeout(done, AGAIN));
+          if (asked) next ??= now;
+        }
       }
     }
     busy = false;

@@ -3,6 +3,7 @@ import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState, type Point
 import { SliderThumb, SliderTrack, Slider } from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
+import { atRest } from "../api/rest";
 import type { EncodingKey, Frame, Place as Point, Trim } from "../api/types";
 import { useExact, type ExactWish } from "./exact";
 import { Mask, type MaskName } from "./mask";
@@ -266,18 +267,7 @@ function StillPicture(props: { wish: ExactWish | null; frame: Frame | null; widt
       setSrc(`/api/frames/${frame.id}/still?width=${width}&v=${frame.version}`);
       return;
     }
-    const stop = new AbortController();
-    const wait = setTimeout(async () => {
-      try {
-        setSrc(URL.createObjectURL(await api.blob(`/picture?width=${width}`, wish, stop.signal)));
-      } catch {
-        // The last picture stays; the bench says what is wrong with the look.
-      }
-    }, 120);
-    return () => {
-      clearTimeout(wait);
-      stop.abort();
-    };
+    return atRest(120, async (signal) => setSrc(URL.createObjectURL(await api.blob(`/picture?width=${width}`, wish, signal))));
   }, [wish, frame, width]);
   useEffect(() => () => URL.revokeObjectURL(src), [src]);
   return src ? <img src={src} alt={frame?.name ?? ""} /> : null;
