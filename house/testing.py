@@ -35,7 +35,8 @@ def test(words: list[str]) -> int:
             passes("types of the core (mypy, strict)", [_bin("mypy"), "core/saucer_core"], cwd=ROOT, env=env),
             passes("contracts (import-linter)", [_bin("lint-imports")], cwd=ROOT, env=env),
             passes("types of the front end (tsc)", ["npx", "tsc", "--noEmit"], cwd=WEB, env=web),
-            passes("style of the front end (eslint)", ["npx", "eslint", "src"], cwd=WEB, env=web),
+            passes("style of the front end (eslint)", ["npx", "eslint", "src", "tests"], cwd=WEB, env=web),
+            passes("tests of the front end (vitest)", ["npx", "vitest", "run", "--reporter=dot"], cwd=WEB, env=web),
             _drift(folder, env, web),
             passes("tests", [python(), "-m", "pytest", "tests"], cwd=ROOT, env=env),
         ]

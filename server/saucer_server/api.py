@@ -16,8 +16,13 @@ from .errors import RuleError
 from .frames.api import router as frames
 from .jobs.api import router as jobs
 from .looks.api import router as looks
+from .looks.bakes_api import router as bakes
 from .looks.live_api import router as live
+from .looks.luts_api import router as luts
 from .looks.presets_api import router as presets
+from .looks.revisions_api import router as revisions
+from .looks.stills_api import router as stills
+from .looks.vocabulary_api import router as vocabulary
 from .people.api import router as people
 from .projects.api import router as projects
 
@@ -34,8 +39,8 @@ class Problem(Schema):
 api = NinjaAPI(title="Saucer", version="1", auth=SessionAuth(), docs_url=None, openapi_url="/openapi.json")
 api.add_router("", people)
 api.add_router("/frames", frames)
-api.add_router("", looks)
-api.add_router("", live)
+for router in (looks, revisions, bakes, luts, stills, vocabulary, live):
+    api.add_router("", router)
 api.add_router("/presets", presets)
 api.add_router("/catalogue", catalogue)
 api.add_router("/projects", projects)

@@ -7,8 +7,9 @@ from django.http import HttpRequest
 from ninja import Query, Router, Schema
 from pydantic import Field
 
+from ..fields import Text
 from ..looks import rules as looks
-from ..looks.api import RevisionOut, Text, revision_out
+from ..looks.revisions_api import RevisionOut, revision_out
 from ..people.rules import must_design, person_of
 from . import rules
 

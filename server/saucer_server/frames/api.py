@@ -1,26 +1,23 @@
 """Frames over HTTP."""
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Any
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Query, Router, Schema, Status
+from ninja import File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
 from saucer_core.trim import Trim
 
+from ..fields import Width, binary
 from ..people.rules import person_of
 from ..projects.rules import projects_with
 from . import rules
 from .models import Frame
 
 router = Router(tags=["frames"])
-
-#: An answer made of what its address names; it can be kept by the browser for a day.
-FOR_A_DAY = "private, max-age=86400"
-Width = Annotated[int, Query(ge=16, le=4096)]
 
 
 class FrameOut(Schema):
@@ -110,19 +107,13 @@ def remove(request: HttpRequest, frame_id: int) -> Status[None]:
     return Status(204, None)
 
 
-def _binary(data: bytes, kind: str) -> HttpResponse:
-    answer = HttpResponse(data, content_type=kind)
-    answer["Cache-Control"] = FOR_A_DAY
-    return answer
-
-
 @router.get("/{int:frame_id}/still")
 def still(request: HttpRequest, frame_id: int, width: Width = 640, trimmed: bool = True, v: str = "") -> HttpResponse:
     """The frame without a look, JPEG. ``v``: the frame's version, so that a kept answer is never stale."""
-    return _binary(rules.still(rules.find(frame_id), width, trimmed), "image/jpeg")
+    return binary(rules.still(rules.find(frame_id), width, trimmed), "image/jpeg")
 
 
 @router.get("/{int:frame_id}/places")
 def places(request: HttpRequest, frame_id: int, input: EncodingKey, width: Width = 1280, trimmed: bool = True, v: str = "") -> HttpResponse:
     """The frame as places in the table of a look with that input, half-float, for the viewer."""
-    return _binary(rules.table_picture(rules.find(frame_id), input, width, trimmed), "application/octet-stream")
+    return binary(rules.table_picture(rules.find(frame_id), input, width, trimmed), "application/octet-stream")

@@ -11,11 +11,10 @@ from saucer_core.look import part_of
 from saucer_core.trim import Trim
 
 from ..errors import RuleError
-from ..frames.api import Width
+from ..fields import Share, Width, binary
 from ..frames.rules import Frame
 from ..frames.rules import find as find_frame
 from . import judging, pictures
-from .api import Share, binary
 
 router = Router(tags=["bench"])
 

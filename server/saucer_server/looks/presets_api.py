@@ -1,6 +1,5 @@
 """Presets over HTTP."""
 
-from dataclasses import asdict
 from typing import Any
 
 from django.http import HttpRequest
@@ -8,25 +7,11 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
 
+from ..fields import Text
 from ..people.rules import person_of
 from . import presets
-from .api import Text
 
 router = Router(tags=["presets"])
-
-
-class PresetOut(Schema):
-    """A preset; id 0 and no owner for one that comes with Saucer."""
-
-    id: int
-    kind: str
-    name: str
-    note: str
-    content: dict[str, Any]
-    owner: str
-    shared: bool
-    mine: bool
-    trace: dict[str, Any]
 
 
 class PresetIn(Schema):
@@ -54,10 +39,10 @@ class PresetKept(Schema):
     shared: bool
 
 
-@router.get("", response=list[PresetOut])
-def offered(request: HttpRequest, kind: str = "", encoding: EncodingKey = "bt709_display") -> list[dict[str, Any]]:
+@router.get("", response=list[presets.Offer])
+def offered(request: HttpRequest, kind: str = "", encoding: EncodingKey = "bt709_display") -> list[presets.Offer]:
     """Presets for a kind of step, with traces as they would be drawn in that encoding."""
-    return [asdict(o) for o in presets.offered(person_of(request), kind.replace("\0", ""), encoding)]
+    return presets.offered(person_of(request), kind.replace("\0", ""), encoding)
 
 
 @router.post("", response={201: PresetKept})

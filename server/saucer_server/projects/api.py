@@ -10,12 +10,13 @@ from pydantic import Field
 from saucer_core.trim import Trim
 
 from ..errors import missing
-from ..frames.api import FOR_A_DAY, FrameOut, Width
+from ..fields import Share, Text, Width, binary
+from ..frames.api import FrameOut
 from ..frames.api import out as frame_out
 from ..jobs.api import JobOut
-from ..looks.api import RevisionOut, Share, Text, revision_out
 from ..looks.baking import safe_name
 from ..looks.pictures import still as look_still
+from ..looks.revisions_api import RevisionOut, revision_out
 from ..looks.rules import recipe_of
 from ..people.rules import person_of
 from . import delivery, rules
@@ -201,10 +202,8 @@ def still(request: HttpRequest, project_id: int, shot_id: int, width: Width = 48
     if shot.revision is None:
         raise missing("assignment")
     look = recipe_of(shot.revision)
-    data = look_still(look, shot.revision.digest, shot.frame, width, strength=shot.strength, trim=rules.trim_of(shot))
-    answer = HttpResponse(data, content_type="image/jpeg")
-    answer["Cache-Control"] = FOR_A_DAY
-    return answer
+    shown = look_still(look, shot.revision.digest, shot.frame, width, strength=shot.strength, trim=rules.trim_of(shot))
+    return binary(shown, "image/jpeg")
 
 
 @router.post("/{int:project_id}/deliveries", response={201: DeliveryOut})

@@ -192,46 +192,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/encodings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Encodings
-         * @description The encodings Saucer knows.
-         */
-        get: operations["saucer_server_looks_api_encodings"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/steps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Steps
-         * @description The kinds of step, for the menu and the editors.
-         */
-        get: operations["saucer_server_looks_api_steps"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/looks": {
         parameters: {
             query?: never;
@@ -433,7 +393,7 @@ export interface paths {
          * Keep
          * @description Keeps the draft as a revision.
          */
-        post: operations["saucer_server_looks_api_keep"];
+        post: operations["saucer_server_looks_revisions_api_keep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -451,7 +411,7 @@ export interface paths {
          * Revision
          * @description A revision without its steps.
          */
-        get: operations["saucer_server_looks_api_revision"];
+        get: operations["saucer_server_looks_revisions_api_revision"];
         put?: never;
         post?: never;
         delete?: never;
@@ -471,7 +431,7 @@ export interface paths {
          * Revision Recipe
          * @description The steps of a revision.
          */
-        get: operations["saucer_server_looks_api_revision_recipe"];
+        get: operations["saucer_server_looks_revisions_api_revision_recipe"];
         put?: never;
         post?: never;
         delete?: never;
@@ -492,9 +452,133 @@ export interface paths {
          * Status
          * @description Moves a revision on: in review, approved, retired.
          */
-        put: operations["saucer_server_looks_api_status"];
+        put: operations["saucer_server_looks_revisions_api_status"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/grids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Grids
+         * @description The deviation of each usual grid size, for a revision or else the draft as saved.
+         */
+        post: operations["saucer_server_looks_bakes_api_grids"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/revisions/{revision_id}/bakes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bake
+         * @description Bakes a revision.
+         */
+        post: operations["saucer_server_looks_bakes_api_bake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/bakes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bakes
+         * @description What was baked from a look's revisions.
+         */
+        get: operations["saucer_server_looks_bakes_api_bakes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bakes/{bake_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bake File
+         * @description The baked file.
+         */
+        get: operations["saucer_server_looks_bakes_api_bake_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Luts
+         * @description The LUTs that steps can borrow.
+         */
+        get: operations["saucer_server_looks_luts_api_luts"];
+        put?: never;
+        /**
+         * Add Lut
+         * @description Takes a LUT file in.
+         */
+        post: operations["saucer_server_looks_luts_api_add_lut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts/{lut_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Lut
+         * @description Takes a LUT out of the catalogue.
+         */
+        delete: operations["saucer_server_looks_luts_api_remove_lut"];
         options?: never;
         head?: never;
         patch?: never;
@@ -511,7 +595,7 @@ export interface paths {
          * Unlooked
          * @description The table that shows a picture of that encoding without a look.
          */
-        get: operations["saucer_server_looks_api_unlooked"];
+        get: operations["saucer_server_looks_stills_api_unlooked"];
         put?: never;
         post?: never;
         delete?: never;
@@ -531,7 +615,7 @@ export interface paths {
          * Still
          * @description A frame under a revision, JPEG for the screen.
          */
-        get: operations["saucer_server_looks_api_still"];
+        get: operations["saucer_server_looks_stills_api_still"];
         put?: never;
         post?: never;
         delete?: never;
@@ -551,7 +635,7 @@ export interface paths {
          * Revision Saucer
          * @description The saucer of a revision, PNG.
          */
-        get: operations["saucer_server_looks_api_revision_saucer"];
+        get: operations["saucer_server_looks_stills_api_revision_saucer"];
         put?: never;
         post?: never;
         delete?: never;
@@ -571,7 +655,7 @@ export interface paths {
          * Neutral Saucer
          * @description The saucer of no look at all: hues and greys as they are.
          */
-        get: operations["saucer_server_looks_api_neutral_saucer"];
+        get: operations["saucer_server_looks_stills_api_neutral_saucer"];
         put?: never;
         post?: never;
         delete?: never;
@@ -593,54 +677,14 @@ export interface paths {
          * Draft Saucer
          * @description The saucer of a draft, PNG.
          */
-        post: operations["saucer_server_looks_api_draft_saucer"];
+        post: operations["saucer_server_looks_stills_api_draft_saucer"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/looks/{look_id}/grids": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Grids
-         * @description The deviation of each usual grid size, for a revision or else the draft as saved.
-         */
-        post: operations["saucer_server_looks_api_grids"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/revisions/{revision_id}/bakes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Bake
-         * @description Bakes a revision.
-         */
-        post: operations["saucer_server_looks_api_bake"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/looks/{look_id}/bakes": {
+    "/api/encodings": {
         parameters: {
             query?: never;
             header?: never;
@@ -648,10 +692,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Bakes
-         * @description What was baked from a look's revisions.
+         * Encodings
+         * @description The encodings Saucer knows.
          */
-        get: operations["saucer_server_looks_api_bakes"];
+        get: operations["saucer_server_looks_vocabulary_api_encodings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -660,7 +704,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/bakes/{bake_id}/file": {
+    "/api/steps": {
         parameters: {
             query?: never;
             header?: never;
@@ -668,57 +712,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Bake File
-         * @description The baked file.
+         * Steps
+         * @description The kinds of step, for the menu and the editors.
          */
-        get: operations["saucer_server_looks_api_bake_file"];
+        get: operations["saucer_server_looks_vocabulary_api_steps"];
         put?: never;
         post?: never;
         delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/luts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Luts
-         * @description The LUTs that steps can borrow.
-         */
-        get: operations["saucer_server_looks_api_luts"];
-        put?: never;
-        /**
-         * Add Lut
-         * @description Takes a LUT file in.
-         */
-        post: operations["saucer_server_looks_api_add_lut"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/luts/{lut_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Remove Lut
-         * @description Takes a LUT out of the catalogue.
-         */
-        delete: operations["saucer_server_looks_api_remove_lut"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1324,42 +1324,6 @@ export interface components {
             /** Light */
             light?: string | null;
             trim?: components["schemas"]["Trim"] | null;
-        };
-        /**
-         * EncodingOut
-         * @description An encoding people can choose.
-         */
-        EncodingOut: {
-            /** Key */
-            key: string;
-            /** Label */
-            label: string;
-            /** Response */
-            response: string;
-            /** Referred */
-            referred: string;
-        };
-        /**
-         * KindOut
-         * @description A kind of step: what it is for, and its parameters as JSON Schema with label, unit and step sizes.
-         */
-        KindOut: {
-            /** Kind */
-            kind: string;
-            /** Title */
-            title: string;
-            /** Purpose */
-            purpose: string;
-            /** Summary */
-            summary: string;
-            /** Defaults */
-            defaults: {
-                [key: string]: unknown;
-            };
-            /** Parameters */
-            parameters: {
-                [key: string]: unknown;
-            };
         };
         /**
          * LookLine
@@ -3188,12 +3152,15 @@ export interface components {
             draft?: components["schemas"]["Look"] | null;
         };
         /**
-         * ChangeOut
-         * @description One difference between two looks.
+         * Change
+         * @description One difference: its kind, the step it is about (empty for the look itself), and a sentence.
          */
-        ChangeOut: {
-            /** What */
-            what: string;
+        Change: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "added" | "removed" | "moved" | "changed" | "ends" | "strength" | "finish";
             /** Step */
             step: string;
             /** Text */
@@ -3208,10 +3175,10 @@ export interface components {
             after: components["schemas"]["Look"];
         };
         /**
-         * SittingOut
-         * @description Who is at a draft: whether it is mine to change, whose it is otherwise, and who else looks on.
+         * Seats
+         * @description Whether the draft is mine to change, whose it is otherwise, and who looks on.
          */
-        SittingOut: {
+        Seats: {
             /** Mine */
             mine: boolean;
             /** Holder */
@@ -3250,10 +3217,14 @@ export interface components {
             status: string;
         };
         /**
-         * DeviationOut
-         * @description How far a table is from its look, in ten-bit code values and as a colour difference.
+         * Deviation
+         * @description How far a table is from the look, over 0–1 of the table's reach.
+         *
+         *     largest, mean, share_under_one: in ten-bit code values of the output. delta_mean, delta_95, delta_99, delta_largest: by
+         *     ``metric``. worst_in, worst_look, worst_table: the colour where it looks worst, as it comes in, and as look and table give
+         *     it.
          */
-        DeviationOut: {
+        Deviation: {
             /** Largest */
             largest: number;
             /** Mean */
@@ -3296,7 +3267,7 @@ export interface components {
         GridOut: {
             /** Grid */
             grid: number;
-            deviation: components["schemas"]["DeviationOut"];
+            deviation: components["schemas"]["Deviation"];
             /** Recommended */
             recommended: boolean;
         };
@@ -3317,7 +3288,7 @@ export interface components {
             title: string;
             /** Rights */
             rights: string;
-            deviation: components["schemas"]["DeviationOut"];
+            deviation: components["schemas"]["Deviation"];
             /** Bytes */
             bytes: number;
             /** File Name */
@@ -3405,6 +3376,42 @@ export interface components {
             rights: string;
             /** Origin */
             origin: string;
+        };
+        /**
+         * EncodingOut
+         * @description An encoding people can choose.
+         */
+        EncodingOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Response */
+            response: string;
+            /** Referred */
+            referred: string;
+        };
+        /**
+         * KindOut
+         * @description A kind of step: what it is for, and its parameters as JSON Schema with label, unit and step sizes.
+         */
+        KindOut: {
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Purpose */
+            purpose: string;
+            /** Summary */
+            summary: string;
+            /** Defaults */
+            defaults: {
+                [key: string]: unknown;
+            };
+            /** Parameters */
+            parameters: {
+                [key: string]: unknown;
+            };
         };
         /**
          * LiveIn
@@ -3603,10 +3610,10 @@ export interface components {
             interpolation: "tetrahedral" | "trilinear";
         };
         /**
-         * PresetOut
-         * @description A preset; id 0 and no owner for one that comes with Saucer.
+         * Offer
+         * @description A preset as it is offered: whose it is (empty for one that comes with Saucer), and what its editor would draw.
          */
-        PresetOut: {
+        Offer: {
             /** Id */
             id: number;
             /** Kind */
@@ -4176,46 +4183,6 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_encodings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EncodingOut"][];
-                };
-            };
-        };
-    };
-    saucer_server_looks_api_steps: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KindOut"][];
-                };
-            };
-        };
-    };
     saucer_server_looks_api_unkept: {
         parameters: {
             query?: never;
@@ -4379,7 +4346,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChangeOut"][];
+                    "application/json": components["schemas"]["Change"][];
                 };
             };
         };
@@ -4429,7 +4396,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SittingOut"];
+                    "application/json": components["schemas"]["Seats"];
                 };
             };
         };
@@ -4475,7 +4442,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_keep: {
+    saucer_server_looks_revisions_api_keep: {
         parameters: {
             query?: never;
             header?: never;
@@ -4501,7 +4468,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_revision: {
+    saucer_server_looks_revisions_api_revision: {
         parameters: {
             query?: never;
             header?: never;
@@ -4523,7 +4490,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_revision_recipe: {
+    saucer_server_looks_revisions_api_revision_recipe: {
         parameters: {
             query?: never;
             header?: never;
@@ -4545,7 +4512,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_status: {
+    saucer_server_looks_revisions_api_status: {
         parameters: {
             query?: never;
             header?: never;
@@ -4571,116 +4538,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_unlooked: {
-        parameters: {
-            query: {
-                input: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    saucer_server_looks_api_still: {
-        parameters: {
-            query: {
-                frame: number;
-                width?: number;
-                strength?: number;
-                v?: string;
-            };
-            header?: never;
-            path: {
-                revision_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    saucer_server_looks_api_revision_saucer: {
-        parameters: {
-            query?: {
-                size?: number;
-            };
-            header?: never;
-            path: {
-                revision_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    saucer_server_looks_api_neutral_saucer: {
-        parameters: {
-            query?: {
-                size?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    saucer_server_looks_api_draft_saucer: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Look"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    saucer_server_looks_api_grids: {
+    saucer_server_looks_bakes_api_grids: {
         parameters: {
             query?: {
                 revision?: number | null;
@@ -4704,7 +4562,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_bake: {
+    saucer_server_looks_bakes_api_bake: {
         parameters: {
             query?: never;
             header?: never;
@@ -4730,7 +4588,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_bakes: {
+    saucer_server_looks_bakes_api_bakes: {
         parameters: {
             query?: never;
             header?: never;
@@ -4752,7 +4610,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_bake_file: {
+    saucer_server_looks_bakes_api_bake_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -4772,7 +4630,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_luts: {
+    saucer_server_looks_luts_api_luts: {
         parameters: {
             query?: never;
             header?: never;
@@ -4792,7 +4650,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_add_lut: {
+    saucer_server_looks_luts_api_add_lut: {
         parameters: {
             query?: never;
             header?: never;
@@ -4835,7 +4693,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_remove_lut: {
+    saucer_server_looks_luts_api_remove_lut: {
         parameters: {
             query?: never;
             header?: never;
@@ -4852,6 +4710,155 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    saucer_server_looks_stills_api_unlooked: {
+        parameters: {
+            query: {
+                input: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_stills_api_still: {
+        parameters: {
+            query: {
+                frame: number;
+                width?: number;
+                strength?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                revision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_stills_api_revision_saucer: {
+        parameters: {
+            query?: {
+                size?: number;
+            };
+            header?: never;
+            path: {
+                revision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_stills_api_neutral_saucer: {
+        parameters: {
+            query?: {
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_stills_api_draft_saucer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Look"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    saucer_server_looks_vocabulary_api_encodings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EncodingOut"][];
+                };
+            };
+        };
+    };
+    saucer_server_looks_vocabulary_api_steps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindOut"][];
+                };
             };
         };
     };
@@ -5077,7 +5084,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PresetOut"][];
+                    "application/json": components["schemas"]["Offer"][];
                 };
             };
         };

@@ -25,9 +25,9 @@ export type LookLine = Schemas["LookLine"];
 export type Card = Schemas["CardOut"];
 export type Catalogue = Schemas["CatalogueOut"];
 export type Check = Required<Schemas["CheckAbout"]>;
-export type Change = Schemas["ChangeOut"];
-export type Preset = Schemas["PresetOut"];
-export type Seats = Schemas["SittingOut"];
+export type Change = Schemas["Change"];
+export type Preset = Schemas["Offer"];
+export type Seats = Schemas["Seats"];
 export type Place = Schemas["SpotIn"];
 
 /** One colour as the probe gives it. */

@@ -18,7 +18,7 @@ import { parameter } from "./parameters";
 import { FinishRows, type EffectName } from "./finish";
 import { usePresets } from "./presets";
 import { changeStep, useBench } from "./store";
-import { copy, create, find, flatten, group, insert, move, remove, shift, ungroup, type Placed } from "./steps";
+import { copy, create, find, flatten, group, insert, move, remove, shift, topmost, ungroup, type Placed } from "./steps";
 import { TinyTrace } from "./trace";
 import { summary, titleOf } from "./words";
 import { useView, view } from "./view";
@@ -284,13 +284,14 @@ export const Order = memo(function Order(props: {
   };
   const discard = () => {
     if (!chosen.size) return;
-    const at = rows.findIndex((r) => chosen.has(r.step.id));
-    change(chosen.size > 1 ? "Remove steps" : "Remove step", (d) => remove(d, chosen));
-    const next = rows.filter((r) => !chosen.has(r.step.id) && !(r.parent && chosen.has(r.parent)))[Math.max(0, at - 1)];
+    const now = useBench.getState().draft;
+    const at = flatten(now.steps).findIndex((r) => chosen.has(r.step.id));
+    const left = remove(now, chosen);
+    change(chosen.size > 1 ? "Remove steps" : "Remove step", () => left);
+    const next = flatten(left.steps)[Math.max(0, at - 1)];
     pick(new Set(next ? [next.step.id] : []));
   };
-  /** The chosen steps; what is inside a chosen group comes with it. */
-  const taken = () => rows.filter((r) => chosen.has(r.step.id) && !(r.parent && chosen.has(r.parent))).map((r) => r.step);
+  const taken = () => topmost(useBench.getState().draft, chosen);
   const duplicate = () => {
     const made = taken().map(copy);
     change("Duplicate", (d) => insert(d, made, last, "after"));
@@ -324,7 +325,7 @@ export const Order = memo(function Order(props: {
     if (e.type === "cut" && !readOnly) discard();
   };
   const makeGroup = () => {
-    const made = group(draft, chosen);
+    const made = group(useBench.getState().draft, chosen);
     change("Group", () => made.look);
     pick(new Set([made.id]));
   };

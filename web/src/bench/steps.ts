@@ -38,9 +38,15 @@ export function insert(look: Look, added: Step[], target: string | null, where: 
   return { ...look, steps: map(look.steps, change) };
 }
 
+/** The steps that are meant by several ids: one that stands in another of them, however deep, comes with it. */
+export function topmost(look: Look, ids: Set<string>): Step[] {
+  const seek = (steps: Step[]): Step[] => steps.flatMap((s) => (ids.has(s.id) ? [s] : s.kind === "group" ? seek(s.steps) : []));
+  return seek(look.steps);
+}
+
 /** Moves steps next to another; a group cannot be moved into itself. */
 export function move(look: Look, ids: Set<string>, target: string, where: "before" | "after"): Look {
-  const moving = flatten(look.steps).filter((p) => ids.has(p.step.id) && !(p.parent && ids.has(p.parent))).map((p) => p.step);
+  const moving = topmost(look, ids);
   const inside = new Set(moving.flatMap((s) => flatten([s]).map((p) => p.step.id)));
   if (inside.has(target)) return look;
   return insert(remove(look, ids), moving, target, where);
@@ -81,20 +87,19 @@ export function copy(step: Step): Step {
 
 /** The steps become one group where the first of them stands. */
 export function group(look: Look, ids: Set<string>): { look: Look; id: string } {
-  const rows = flatten(look.steps).filter((p) => ids.has(p.step.id) && !(p.parent && ids.has(p.parent)));
-  const first = rows[0];
+  const steps = topmost(look, ids);
+  const first = steps[0];
   const id = newId();
   if (!first) return { look, id };
-  const made: Group = { kind: "group", id, label: "", on: true, strength: 1, blend: "normal", steps: rows.map((r) => r.step) };
-  const placed = insert(look, [made], first.step.id, "before");
-  const inGroup = new Set(rows.map((r) => r.step.id));
-  const clean = (steps: Step[]): Step[] =>
-    steps.flatMap((s) => {
-      if (s.id === id) return [s];
-      if (inGroup.has(s.id)) return [];
-      return [s.kind === "group" ? { ...s, steps: clean(s.steps) } : s];
+  const made: Group = { kind: "group", id, label: "", on: true, strength: 1, blend: "normal", steps };
+  const inGroup = new Set(steps);
+  const put = (all: Step[]): Step[] =>
+    all.flatMap((s) => {
+      if (s === first) return [made];
+      if (inGroup.has(s)) return [];
+      return [s.kind === "group" ? { ...s, steps: put(s.steps) } : s];
     });
-  return { look: { ...placed, steps: clean(placed.steps) }, id };
+  return { look: { ...look, steps: put(look.steps) }, id };
 }
 
 export function ungroup(look: Look, id: string): Look {

@@ -1,0 +1,77 @@
+"""Revisions over HTTP."""
+
+from datetime import datetime
+
+from django.http import HttpRequest
+from ninja import Router, Schema, Status
+from pydantic import Field
+from saucer_core.encodings import EncodingKey
+from saucer_core.look import Look as Recipe
+
+from ..fields import Text
+from ..people.rules import person_of
+from . import rules
+from .models import Revision
+
+router = Router(tags=["looks"])
+
+
+class RevisionOut(Schema):
+    """A revision without its steps."""
+
+    id: int
+    look_id: int
+    look_name: str
+    number: int
+    digest: str
+    note: str
+    status: str
+    input: EncodingKey
+    output: EncodingKey
+    made_by: str
+    made_at: datetime
+
+
+class KeepIn(Schema):
+    """A note for a new revision."""
+
+    note: Text = Field("", max_length=4000)
+
+
+class StatusIn(Schema):
+    """Where a revision is to go."""
+
+    status: str
+
+
+def revision_out(r: Revision) -> RevisionOut:
+    """A revision as the interface shows it."""
+    return RevisionOut(
+        id=r.pk, look_id=r.look_id, look_name=r.look.name, number=r.number, digest=r.digest, note=r.note, status=r.status,
+        input=r.recipe["input"], output=r.recipe["output"], made_by=str(r.made_by), made_at=r.made_at,
+    )  # fmt: skip
+
+
+@router.post("/looks/{int:look_id}/revisions", response={201: RevisionOut})
+def keep(request: HttpRequest, look_id: int, payload: KeepIn) -> Status[RevisionOut]:
+    """Keeps the draft as a revision."""
+    return Status(201, revision_out(rules.keep_revision(rules.find(look_id), person_of(request), payload.note)))
+
+
+@router.get("/revisions/{int:revision_id}", response=RevisionOut)
+def revision(request: HttpRequest, revision_id: int) -> RevisionOut:
+    """A revision without its steps."""
+    return revision_out(rules.find_revision(revision_id))
+
+
+@router.get("/revisions/{int:revision_id}/recipe", response=Recipe)
+def revision_recipe(request: HttpRequest, revision_id: int) -> Recipe:
+    """The steps of a revision."""
+    return rules.recipe_of(rules.find_revision(revision_id))
+
+
+@router.put("/revisions/{int:revision_id}/status", response=RevisionOut)
+def status(request: HttpRequest, revision_id: int, payload: StatusIn) -> RevisionOut:
+    """Moves a revision on: in review, approved, retired."""
+    rules.set_status(rules.find_revision(revision_id), person_of(request), payload.status)
+    return revision_out(rules.find_revision(revision_id))

@@ -1,0 +1,48 @@
+"""Pictures of looks over HTTP: a frame under a revision, saucers, and the table that shows a frame without a look."""
+
+from typing import Annotated
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router
+from saucer_core.encodings import EncodingKey
+from saucer_core.look import Look as Recipe
+
+from ..fields import ShareAsked, Width, binary
+from ..frames.rules import find as find_frame
+from . import pictures, rules
+
+router = Router(tags=["looks"])
+
+SaucerSize = Annotated[int, Query(ge=16, le=512)]
+
+
+@router.get("/unlooked")
+def unlooked(request: HttpRequest, input: EncodingKey) -> HttpResponse:
+    """The table that shows a picture of that encoding without a look."""
+    return binary(pictures.unlooked(input), "application/octet-stream")
+
+
+@router.get("/revisions/{int:revision_id}/still")
+def still(request: HttpRequest, revision_id: int, frame: int, width: Width = 480, strength: ShareAsked = 1.0, v: str = "") -> HttpResponse:
+    """A frame under a revision, JPEG for the screen."""
+    found = rules.find_revision(revision_id)
+    data = pictures.still(rules.recipe_of(found), found.digest, find_frame(frame), width, strength=strength)
+    return binary(data, "image/jpeg")
+
+
+@router.get("/revisions/{int:revision_id}/saucer")
+def revision_saucer(request: HttpRequest, revision_id: int, size: SaucerSize = 160) -> HttpResponse:
+    """The saucer of a revision, PNG."""
+    return binary(pictures.saucer(rules.recipe_of(rules.find_revision(revision_id)), size), "image/png")
+
+
+@router.get("/saucer/neutral", auth=None)
+def neutral_saucer(request: HttpRequest, size: SaucerSize = 160) -> HttpResponse:
+    """The saucer of no look at all: hues and greys as they are."""
+    return binary(pictures.saucer(None, size), "image/png")
+
+
+@router.post("/saucer")
+def draft_saucer(request: HttpRequest, payload: Recipe) -> HttpResponse:
+    """The saucer of a draft, PNG."""
+    return binary(pictures.saucer(payload, 96), "image/png", "no-store")

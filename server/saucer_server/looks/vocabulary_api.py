@@ -1,0 +1,54 @@
+"""What looks are made of, over HTTP: the encodings, and the kinds of step with their parameters as the core declares them."""
+
+from functools import cache
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+from saucer_core.encodings import ENCODINGS, EncodingKey
+from saucer_core.steps import KINDS
+
+router = Router(tags=["looks"])
+
+
+class EncodingOut(Schema):
+    """An encoding people can choose."""
+
+    key: EncodingKey
+    label: str
+    response: str
+    referred: str
+
+
+class KindOut(Schema):
+    """A kind of step: what it is for, and its parameters as JSON Schema with label, unit and step sizes."""
+
+    kind: str
+    title: str
+    purpose: str
+    summary: str
+    defaults: dict[str, Any]
+    parameters: dict[str, Any]
+
+
+@router.get("/encodings", response=list[EncodingOut])
+def encodings(request: HttpRequest) -> list[EncodingOut]:
+    """The encodings Saucer knows."""
+    return [EncodingOut(key=e.key, label=e.label, response=e.response, referred=e.referred) for e in ENCODINGS.values()]
+
+
+@cache
+def _kinds() -> list[KindOut]:
+    return [
+        KindOut(
+            kind=k.model_fields["kind"].default, title=k.title, purpose=k.purpose, summary=k.summary,
+            defaults=k(id="new", **k.begins).model_dump(mode="json", exclude={"id"}), parameters=k.declared(),
+        )
+        for k in KINDS
+    ]  # fmt: skip
+
+
+@router.get("/steps", response=list[KindOut])
+def steps(request: HttpRequest) -> list[KindOut]:
+    """The kinds of step, for the menu and the editors."""
+    return _kinds()
