@@ -4,6 +4,7 @@ import os
 import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 import psycopg
 import pytest
@@ -48,23 +49,39 @@ def browser(site: str) -> Iterator[Browser]:
         browser.close()
 
 
+@pytest.fixture(scope="package")
+def sessions() -> dict[str, list[Any]]:
+    """The cookies of everybody who signed in, by name: most tests are not about signing in."""
+    return {}
+
+
+def _sign_in(page: Page, name: str, path: str) -> None:
+    page.goto(f"/sign-in?next={path}")
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.wait_for_url(lambda url: "/sign-in" not in url)
+
+
 @pytest.fixture
-def enter(site: str, browser: Browser, request: pytest.FixtureRequest) -> Iterator[Callable[..., Page]]:
-    """Signs a person of the demo team in, in a window of their own; any error on a page fails the test."""
+def enter(site: str, browser: Browser, sessions: dict[str, list[Any]]) -> Iterator[Callable[..., Page]]:
+    """A window of its own for a person of the demo team, on a page where one is named; any error on a page fails the test."""
     contexts = []
     errors: list[str] = []
 
-    def one(name: str = "ines", path: str = "/") -> Page:
+    def one(name: str = "ines", path: str = "") -> Page:
         context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=site, accept_downloads=True)
         contexts.append(context)
         page = context.new_page()
         page.set_default_timeout(PATIENCE)
         page.on("pageerror", lambda error: errors.append(str(error)))
-        page.goto(f"/sign-in?next={path}")
-        page.get_by_label("Name").fill(name)
-        page.get_by_label("Password").fill(PASSWORD)
-        page.get_by_role("button", name="Sign in").click()
-        page.wait_for_url(lambda url: "/sign-in" not in url)
+        if name in sessions:
+            context.add_cookies(sessions[name])
+            if path:
+                page.goto(path)
+        else:
+            _sign_in(page, name, path or "/projects")
+            sessions[name] = context.cookies()
         return page
 
     yield one

@@ -54,7 +54,12 @@ def look_id(page: Page) -> int:
     return int(page.url.partition("/bench/")[2].partition("?")[0])
 
 
+#: What a hand did reaches the draft, and the words over it, with the next frames that the browser draws.
+DRAWN = "() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 50))))"
+
+
 def kept(page: Page) -> None:
+    page.evaluate(DRAWN)
     expect(page.get_by_role("status").filter(has_text=re.compile(r"· kept (just|\d)"))).to_be_visible()
 
 

@@ -12,7 +12,7 @@ from ..encodings.primaries import CAT16, adaptation, to_xyz, xyz
 from ..operations import Operation, apply, coded, matrix
 from .parameter import number
 from .step import Purpose, Step, Surroundings
-from .traced import shown
+from .traced import shown, swatches
 
 
 def daylight(kelvin: float) -> tuple[float, float]:
@@ -41,6 +41,8 @@ def _xy(uv: F64) -> tuple[float, float]:
 #: Reciprocal megakelvins of the middle, and how far 100 goes to either side. The house's scale.
 MIRED, MIRED_REACH = 1e6 / 6504.0, 90.0
 TINT_REACH = 0.03
+#: Where along each of the two the editor is told what a grey becomes.
+TRACED = (-100.0, -50.0, 0.0, 50.0, 100.0)
 
 
 def target_white(temperature: float, tint: float) -> tuple[float, float]:
@@ -92,4 +94,7 @@ class Balance(Step):
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         grey = at.encoding.encode(np.full((1, 3), 0.5, dtype=np.float32))
-        return {"neutral": shown(apply(self.operations(at), grey), at.encoding)}
+        along = {name: [self.model_copy(update={name: v}) for v in TRACED] for name in ("temperature", "tint")}
+        here, *there = (apply(step.operations(at), grey)[0] for step in (self, *along["temperature"], *along["tint"]))
+        ends = swatches(np.array(there), at.encoding)
+        return {"neutral": shown(here, at.encoding), "temperature": ends[: len(TRACED)], "tint": ends[len(TRACED) :]}

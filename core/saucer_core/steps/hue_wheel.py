@@ -10,7 +10,7 @@ from ..encodings import encoding
 from ..encodings.oklab import from_oklab
 from ..kernels import kernel
 from ..operations import Pass
-from .traced import line
+from .traced import line, swatches
 
 #: Places around the circle.
 PLACES = 1024
@@ -65,16 +65,22 @@ def window(hue: F32, centre: float, width: float, feather: float) -> F32:
 
 def css(lab: F32) -> list[str]:
     """``#rrggbb`` of OKLab colours ``(n, 3)``."""
-    code = np.round(np.clip(from_oklab(np.ascontiguousarray(lab, dtype=np.float32), encoding("srgb")), 0, 1) * 255).astype(int)
-    return [f"#{r:02x}{g:02x}{b:02x}" for r, g, b in code]
+    srgb = encoding("srgb")
+    return swatches(from_oklab(np.ascontiguousarray(lab, dtype=np.float32), srgb), srgb)
+
+
+def circle(places: int = RING_PLACES) -> F32:
+    """The hue circle that editors draw, from red on, as OKLab ``(places, 3)``."""
+    turn = np.radians(np.arange(places) * 360 / places)
+    return np.stack([np.full(places, RING_LIGHT), RING_CHROMA * np.cos(turn), RING_CHROMA * np.sin(turn)], axis=1).astype(np.float32)
 
 
 def ring(change: Pass | None) -> dict[str, Any]:
     """The hue circle before and after a change on OKLab, as colours to draw."""
-    turn = np.radians(np.arange(RING_PLACES) * 360 / RING_PLACES)
-    lab = np.stack([np.full(RING_PLACES, RING_LIGHT), RING_CHROMA * np.cos(turn), RING_CHROMA * np.sin(turn)]).astype(np.float32)
+    lab = np.ascontiguousarray(circle().T)
+    turn = np.arctan2(lab[2], lab[1])
     before = css(lab.T)
     if change is not None:
         change.run(lab)
-    shift = (np.degrees(np.arctan2(lab[2], lab[1])) - np.degrees(turn) + 180) % 360 - 180
+    shift = (np.degrees(np.arctan2(lab[2], lab[1]) - turn) + 180) % 360 - 180
     return {"before": before, "after": css(lab.T), "shift": line(shift), "gain": line(np.hypot(lab[1], lab[2]) / RING_CHROMA)}

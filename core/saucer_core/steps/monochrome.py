@@ -6,15 +6,18 @@ import numpy as np
 from pydantic import Field
 
 from ..arrays import F32
-from ..encodings.oklab import in_oklab, polar
+from ..encodings.oklab import from_oklab, in_oklab, polar
 from ..kernels import kernel
 from ..operations import Operation, Pass, apply, matrix
+from .hue_wheel import circle
 from .parameter import degrees, share
 from .step import Purpose, Step, Surroundings
-from .traced import line, ramp, shown
+from .traced import line, ramp, swatches
 
 #: OKLab chroma that a toning of 100 % gives mid grey.
 FULL_TONING = 0.12
+#: Hues and greys that the editor draws.
+TRACED_HUES = 36
 
 
 @kernel("void(float32[:, ::1], float32, float32)")
@@ -65,5 +68,11 @@ class Monochrome(Step):
         return found
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
-        out = apply(self.operations(at), ramp(9))
-        return {"weights": line(np.array(self.weights(), dtype=np.float32)), "tones": [shown(v[None], at.encoding) for v in out]}
+        operations = self.operations(at)
+        before = from_oklab(circle(TRACED_HUES), at.encoding)
+        return {
+            "weights": line(np.array(self.weights(), dtype=np.float32)),
+            "tones": swatches(apply(operations, ramp(TRACED_HUES)), at.encoding),
+            "before": swatches(before, at.encoding),
+            "after": swatches(apply(operations, before), at.encoding),
+        }

@@ -26,10 +26,15 @@ def line(values: F32) -> list[float]:
     return found
 
 
+def swatches(rgb: F32, at: Encoding) -> list[str]:
+    """``#rrggbb`` in sRGB of colours ``(n, 3)`` in the encoding ``at``, clipped."""
+    code = np.round(np.clip(convert(rgb, at, encoding("srgb")), 0, 1) * 255).astype(int)
+    return [f"#{r:02x}{g:02x}{b:02x}" for r, g, b in code]
+
+
 def shown(rgb: F32, at: Encoding) -> str:
-    """``#rrggbb`` in sRGB of one colour in the encoding ``at``, clipped."""
-    code = np.clip(convert(rgb, at, encoding("srgb")), 0, 1).reshape(3)
-    return "#" + "".join(f"{round(float(v) * 255):02x}" for v in code)
+    """One colour ``(3,)`` or ``(1, 3)`` as ``swatches`` gives it."""
+    return swatches(np.reshape(rgb, (1, 3)), at)[0]
 
 
 def tone_line(step: "Step", at: "Surroundings") -> dict[str, Any]:

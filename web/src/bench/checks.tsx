@@ -16,10 +16,12 @@ const MOST = 12;
 
 const Line = styled.section`
   flex: none; border-top: 1px solid var(--line); margin: 0 -16px; padding: 4px 16px 0; position: relative; font-size: 12.5px;
-  > button { background: none; border: 0; padding: 2px 0; cursor: pointer; color: var(--t2); display: flex; gap: 8px; align-items: center; width: 100%; text-align: left; }
-  > button i { width: 8px; height: 8px; border-radius: 50%; flex: none; background: var(--accent); }
-  > button.some i { background: var(--warn); }
-  > button.some { color: var(--t1); }
+  > div { display: flex; gap: 10px; align-items: center; min-height: 26px; }
+  > div > button:last-child:not(:first-child) { height: 22px; padding: 0 10px; font-size: 12px; }
+  .line { background: none; border: 0; padding: 2px 0; cursor: pointer; color: var(--t2); display: flex; gap: 8px; align-items: center; flex: 1; min-width: 0; text-align: left; }
+  .line i { width: 8px; height: 8px; border-radius: 50%; flex: none; background: var(--accent); }
+  .line.some i { background: var(--warn); }
+  .line.some { color: var(--t1); }
   ul {
     position: absolute; left: 16px; right: 16px; bottom: 28px; list-style: none; padding: 6px 0; background: var(--g2); border: 1px solid var(--g4); border-radius: var(--r);
     box-shadow: 0 10px 30px #0009; z-index: 3; max-height: 46vh; overflow: auto;
@@ -47,8 +49,10 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
   const mend = async (check: Check) => {
     setError(null);
     try {
-      const next = await api.post<Look>("/mend", { look: draft, check });
-      useBench.getState().change(check.action, () => next);
+      const now = useBench.getState().draft;
+      const next = await api.post<Look>("/mend", { look: now, check });
+      if (useBench.getState().draft === now) useBench.getState().change(check.action, () => next);
+      else setError(new Error("The draft changed while this was worked out. Press once more."));
     } catch (problem) {
       setError(problem);
     }
@@ -58,7 +62,8 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
     view({ mask: (check.mask || "") as never, show: "look", only: null });
   };
   const grave = (found ?? []).filter((c) => !c.note);
-  const words = found === null ? "Checking …" : grave.length ? `${grave.length} ${grave.length === 1 ? "thing" : "things"} to look at: ${grave[0]!.text}` : "Checks: nothing to look at";
+  const first = grave[0];
+  const words = found === null ? "Checking …" : first ? `${grave.length} ${grave.length === 1 ? "thing" : "things"} to look at: ${first.text}` : "Checks: nothing to look at";
   return (
     <Line aria-label="Checks">
       {open && found?.length ? (
@@ -73,11 +78,14 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
           ))}
         </ul>
       ) : null}
-      <AriaButton className={grave.length ? "some" : ""} aria-expanded={open} isDisabled={!found?.length} onPress={() => setOpen(!open)}>
-        <i />
-        <span role="status" style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{words}</span>
-        {found?.length ? <span style={{ color: "var(--t2)", marginLeft: "auto" }}>{open ? "close" : "open"}</span> : null}
-      </AriaButton>
+      <div>
+        <AriaButton className={first ? "line some" : "line"} aria-expanded={open} isDisabled={!found?.length} onPress={() => setOpen(!open)}>
+          <i />
+          <span role="status" style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{words}</span>
+          {found?.length ? <span style={{ color: "var(--t2)", marginLeft: "auto" }}>{open ? "close" : "open"}</span> : null}
+        </AriaButton>
+        {first?.mend && !open && !props.readOnly ? <Button onPress={() => void mend(first)}>{first.action}</Button> : null}
+      </div>
       <Trouble error={error} />
     </Line>
   );

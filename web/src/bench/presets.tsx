@@ -1,7 +1,7 @@
 /** Presets for the chosen step: those that come with Saucer, one's own, the team's; each shown as what it would draw. */
 import { useQuery } from "@tanstack/react-query";
 import { memo, useEffect, useState } from "react";
-import { Dialog, DialogTrigger, ListBox, ListBoxItem, ListBoxSection, Header, Collection } from "react-aria-components";
+import { Button as AriaButton, Collection, Dialog, DialogTrigger, Header, ListBox, ListBoxItem, ListBoxSection, Tooltip, TooltipTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
 import { client } from "../api/queries";
@@ -20,6 +20,23 @@ const List = styled.div`
   [role="option"] span { flex: 1; min-width: 0; }
   small { display: block; }
 `;
+
+const Head = styled.div`
+  display: flex; gap: 5px; align-items: center; margin-bottom: 10px;
+  .one {
+    width: 46px; height: 34px; flex: none; display: grid; place-items: center; background: var(--g0); border: 1px solid var(--g4); border-radius: var(--r);
+    padding: 0; cursor: pointer;
+  }
+  .one[data-hovered], .one[data-focus-visible] { border-color: var(--t1); }
+  .one[data-disabled] { cursor: default; border-color: var(--g3); }
+  > :last-child { margin-left: auto; }
+`;
+const Named = styled(Tooltip)`
+  background: var(--g4); border-radius: 4px; padding: 3px 9px; font-size: 12px; max-width: 240px;
+  small { display: block; color: var(--t2); }
+`;
+/** As many stand at the head of a control; the list has all. */
+const FIRST = 3;
 
 export const usePresets = (kind: string, encoding: string) =>
   useQuery({ queryKey: ["presets", kind, encoding], queryFn: () => api.get<Preset[]>(`/presets?kind=${kind}&encoding=${encoding}`), staleTime: 30_000 });
@@ -53,11 +70,23 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
     { title: "The team's", items: keyed.filter((p) => p.owner && !p.mine) },
     { title: "To start from", items: keyed.filter((p) => !p.owner) },
   ].filter((s) => s.items.length);
+  const ordered = sections.flatMap((s) => s.items);
   return (
-    <div style={{ display: "flex", gap: 4, marginBottom: 10, marginLeft: -8 }}>
+    <Head role="group" aria-label="Presets">
+      {ordered.slice(0, FIRST).map((p) => (
+        <TooltipTrigger key={p.key} delay={150} closeDelay={0}>
+          <AriaButton
+            className="one" aria-label={p.name} isDisabled={props.readOnly} onPress={() => take(p)}
+            onHoverStart={() => shown(p)} onHoverEnd={() => view({ preview: null })}
+          >
+            <TinyTrace kind={p.kind} trace={p.trace} high={24} />
+          </AriaButton>
+          <Named placement="top" offset={4}>{p.name}<small>{p.note}</small></Named>
+        </TooltipTrigger>
+      ))}
       {data.length ? (
         <DialogTrigger isOpen={open} onOpenChange={(o) => { setOpen(o); if (!o) view({ preview: null }); }}>
-          <Button look="quiet">Presets ▾</Button>
+          <Button look="quiet" aria-label={`All ${data.length} presets`}>all {data.length} ▾</Button>
           <Menued placement="bottom start">
             <Dialog aria-label="Presets" style={{ outline: "none" }}>
               <List onPointerLeave={() => view({ preview: null })}>
@@ -94,9 +123,9 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
           </Menued>
         </DialogTrigger>
       ) : null}
-      {props.readOnly ? null : <Button look="quiet" onPress={() => setKeeping(true)}>Keep as preset</Button>}
+      {props.readOnly ? null : <Button look="quiet" aria-label="Keep as preset" onPress={() => setKeeping(true)}>keep</Button>}
       {keeping ? <Keep step={find(useBench.getState().draft, id)!} onClose={() => setKeeping(false)} /> : null}
-    </div>
+    </Head>
   );
 });
 

@@ -9,7 +9,7 @@ import { usePointed } from "./pointed";
 import { useView, view } from "./view";
 
 const Row = styled.section`
-  flex: none; display: grid; grid-template-columns: 1fr 1.1fr 100px 212px; gap: 14px; align-items: start;
+  flex: none; display: grid; grid-template-columns: 1fr 1.1fr 120px 208px; gap: 14px; align-items: start;
   &.large { grid-template-columns: 1fr; }
   figure { min-width: 0; }
   figure > header { display: flex; align-items: center; gap: 4px; min-height: 20px; margin-bottom: 2px; }
@@ -23,13 +23,13 @@ const Row = styled.section`
 `;
 
 export type Scale = "linear" | "log";
-const HEIGHT = 88;
+const HEIGHT = 116;
 const LARGE = 300;
 const LEVELS = 256;
 const INK: [number, number, number][] = [[240, 146, 132], [140, 208, 148], [142, 172, 252], [225, 225, 225]];
 
 /** How bright a count is drawn. */
-const glow = (count: number, scale: Scale, full: number) => (count ? Math.min(1, 0.22 + 0.78 * (scale === "log" ? Math.log1p(count) / Math.log1p(full) : count / full)) : 0);
+const glow = (count: number, scale: Scale, full: number) => (count ? Math.min(1, 0.42 + 0.58 * (scale === "log" ? Math.log1p(count) / Math.log1p(full) : count / full)) : 0);
 
 /** A picture of counts as pixels: `planes` side by side or one over the other. */
 function useCounts(draw: (context: CanvasRenderingContext2D) => void, deps: unknown[]) {
@@ -113,11 +113,23 @@ const Table = styled.table`
   border-collapse: collapse; width: 100%; font-size: 11.5px; white-space: nowrap;
   th { font-weight: 400; color: var(--t2); text-align: left; padding: 0 5px 1px 0; }
   td { padding: 1px 5px 1px 0; }
+  .more td { color: var(--t2); padding-bottom: 3px; }
   i { display: inline-block; width: 11px; height: 11px; border-radius: 50%; vertical-align: -1px; border: 1px solid #0008; }
 `;
 
 const eight = (s: Spot) => s.eight.join(" ");
 const lch = (s: Spot) => `${Math.round(s.lightness * 100)} · ${s.chroma.toFixed(3)} · ${Math.round(s.hue)}°`;
+
+const signed = (degrees: number) => `${degrees > 0 ? "+" : ""}${Math.round(degrees)}°`;
+/** So far a colour may be from the line of skin and still be asked whether it is skin. */
+const NEAR_SKIN = 30;
+
+/** What becomes of a hue, and how far it is from skin where it is near. */
+function Hue({ found: { before, after } }: { found: Probed }) {
+  if (Math.min(before.chroma, after.chroma) < 0.01) return <td colSpan={3}>no hue to speak of</td>;
+  const skin = Math.abs(after.from_skin) <= NEAR_SKIN ? `, ${signed(after.from_skin)} from skin` : "";
+  return <td colSpan={3}>{`hue ${Math.round(before.hue)}° → ${Math.round(after.hue)}°${skin}`}</td>;
+}
 
 function Line({ name, found, wide }: { name: string; found: Probed; wide: boolean }) {
   return (
@@ -132,7 +144,7 @@ function Line({ name, found, wide }: { name: string; found: Probed; wide: boolea
           <td>{found.after.linear.map((v) => v.toPrecision(3)).join(" ")}</td>
           <td>{lch(found.before)}</td>
           <td>{lch(found.after)}</td>
-          <td>{`${found.after.from_skin > 0 ? "+" : ""}${Math.round(found.after.from_skin)}°`}</td>
+          <td>{signed(found.after.from_skin)}</td>
         </>
       ) : null}
     </tr>
@@ -152,6 +164,7 @@ function Probe({ read, wide }: { read: Readings; wide: boolean }) {
       </thead>
       <tbody>
         {found ? <Line name="here" found={found} wide={wide} /> : null}
+        {found && !wide ? <tr className="more"><Hue found={found} /></tr> : null}
         {read.spots.map((s, k) => <Line key={k} name={String(k + 1)} found={s} wide={wide} />)}
         {none ? <tr><td colSpan={wide ? 9 : 3} style={{ color: "var(--t2)", whiteSpace: "normal" }}>Point at the picture. A click pins a spot, up to six.</td></tr> : null}
       </tbody>

@@ -13,50 +13,57 @@ export function path(x: number[], y: number[], width: number, height: number): s
 }
 
 const W = 36;
-const H = 16;
 
-function TinyLine({ x, y, dim }: { x: number[]; y: number[]; dim?: boolean }) {
-  return <polyline points={path(x, y, W, H)} fill="none" stroke={dim ? "var(--t3)" : "var(--t1)"} strokeWidth={dim ? 0.9 : 1.3} />;
+function TinyLine({ x, y, high, dim }: { x: number[]; y: number[]; high: number; dim?: boolean }) {
+  return <polyline points={path(x, y, W, high)} fill="none" stroke={dim ? "var(--t3)" : "var(--t1)"} strokeWidth={dim ? 0.9 : 1.3} />;
 }
 
 /** A row's trace, as large as a thumbnail. */
-export const TinyTrace = memo(function TinyTrace({ kind, trace }: { kind: string; trace: Trace | undefined }) {
+export const TinyTrace = memo(function TinyTrace({ kind, trace, high = 16 }: { kind: string; trace: Trace | undefined; high?: number }) {
   const x = numbers(trace, "x");
   let inside = null;
   if (kind === "curves") {
-    inside = ["red", "green", "blue", "all"].map((n) => <TinyLine key={n} x={x} y={numbers(trace, n)} dim={n !== "all"} />);
+    inside = ["red", "green", "blue", "all"].map((n) => <TinyLine high={high} key={n} x={x} y={numbers(trace, n)} dim={n !== "all"} />);
   } else if (kind === "zone_tint") {
     const lightness = numbers(trace, "lightness");
-    inside = ["shadows", "midtones", "highlights"].map((n) => <TinyLine key={n} x={lightness} y={numbers(trace, n).map((v) => v * 0.8)} />);
+    const swatches = (trace?.swatches ?? {}) as Record<string, string>;
+    inside = [
+      <rect key="overall" x={0} width={W} y={high - 3} height={3} fill={swatches.overall ?? "none"} />,
+      ...["shadows", "midtones", "highlights"].map((n) => (
+        <polygon
+          key={n} points={`0,${high - 4} ${path(lightness, numbers(trace, n), W, high - 4)} ${W},${high - 4}`} fill={swatches[n] ?? "none"} fillOpacity={0.75}
+        />
+      )),
+    ];
   } else if (kind === "channel_mix") {
     const rows = (trace?.matrix ?? []) as number[][];
     inside = rows.flatMap((row, r) =>
       row.map((v, c) => (
         <rect
           key={`${r}${c}`} x={2 + r * 12 + c * 3} width={2} fill={r === c ? "var(--t1)" : "var(--t2)"}
-          y={v >= 0 ? H / 2 - (Math.min(v, 1.6) * H) / 3.2 : H / 2} height={Math.max(0.6, (Math.min(Math.abs(v), 1.6) * H) / 3.2)}
+          y={v >= 0 ? high / 2 - (Math.min(v, 1.6) * high) / 3.2 : high / 2} height={Math.max(0.6, (Math.min(Math.abs(v), 1.6) * high) / 3.2)}
         />
       )),
     );
   } else if (kind === "saturation") {
     const hue = numbers(trace, "hue").map((v) => v / 360);
-    inside = <TinyLine x={hue} y={numbers(trace, "gain").map((v) => v / 2)} />;
+    inside = <TinyLine high={high} x={hue} y={numbers(trace, "gain").map((v) => v / 2)} />;
   } else if (kind === "balance" && typeof trace?.neutral === "string") {
-    inside = <circle cx={W / 2} cy={H / 2} r={6} fill={trace.neutral} />;
+    inside = <circle cx={W / 2} cy={high / 2} r={6} fill={trace.neutral} />;
   } else if (Array.isArray(trace?.after)) {
     const after = trace.after as string[];
-    inside = after.filter((_, k) => k % 4 === 0).map((c, k, all) => <rect key={k} x={(k * W) / all.length} y={3} width={W / all.length + 0.3} height={H - 6} fill={c} />);
+    inside = after.filter((_, k) => k % 4 === 0).map((c, k, all) => <rect key={k} x={(k * W) / all.length} y={3} width={W / all.length + 0.3} height={high - 6} fill={c} />);
   } else if (Array.isArray(trace?.ramp)) {
     const ramp = trace.ramp as string[];
-    inside = ramp.filter((_, k) => k % 2 === 0).map((c, k, all) => <rect key={k} x={(k * W) / all.length} y={3} width={W / all.length + 0.3} height={H - 6} fill={c} />);
+    inside = ramp.filter((_, k) => k % 2 === 0).map((c, k, all) => <rect key={k} x={(k * W) / all.length} y={3} width={W / all.length + 0.3} height={high - 6} fill={c} />);
   } else if (typeof trace?.colour === "string") {
-    inside = <circle cx={W / 2} cy={H / 2} r={6} fill={trace.colour} />;
+    inside = <circle cx={W / 2} cy={high / 2} r={6} fill={trace.colour} />;
   } else if (x.length) {
     const names = trace?.all ? ["all"] : ["red", "green", "blue"];
-    inside = names.map((n) => <TinyLine key={n} x={x} y={numbers(trace, n)} dim={n !== "all" && n !== "green"} />);
+    inside = names.map((n) => <TinyLine high={high} key={n} x={x} y={numbers(trace, n)} dim={n !== "all" && n !== "green"} />);
   }
   return (
-    <svg width={W} height={H} viewBox={`-1 -1 ${W + 2} ${H + 2}`} aria-hidden style={{ flex: "none", overflow: "hidden" }}>
+    <svg width={W} height={high} viewBox={`-1 -1 ${W + 2} ${high + 2}`} aria-hidden style={{ flex: "none", overflow: "hidden" }}>
       {inside}
     </svg>
   );

@@ -15,7 +15,7 @@ import { held, laid, through, WHOLE, zoomed, type Zoom } from "./zoom";
 export type Mode = "original" | "look" | "split";
 
 const Place = styled.div`
-  flex: 1; min-height: 0; min-width: 0; position: relative; background: var(--surround); border-radius: 4px; overflow: hidden;
+  flex: 1; min-height: 0; min-width: 0; position: relative; background: var(--surround); overflow: hidden;
   .picture { position: absolute; overflow: hidden; }
   canvas, .picture > img { display: block; width: 100%; height: 100%; }
   .tag {
