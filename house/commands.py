@@ -14,12 +14,13 @@ DATA = ROOT / ".saucer"
 def _start(args: argparse.Namespace) -> int:
     import os
 
-    from .serving import Application
+    from .serving import Application, end_on_signal
 
     debian.ensure(database="DATABASE_URL" not in os.environ)
     environment.virtual_environment(tests=False)
     environment.front_end()
     application = Application(args.data.resolve(), args.host, args.port)
+    end_on_signal()
     try:
         address = application.start(demo=not args.empty)
         say(f"Saucer runs at {address}  (Ctrl-C ends it)")

@@ -1,5 +1,6 @@
 """Running the application: database, web processes, worker; all end together."""
 
+import fcntl
 import os
 import secrets
 import signal
@@ -10,6 +11,7 @@ import time
 import urllib.request
 from pathlib import Path
 from types import FrameType
+from typing import TextIO
 
 from .places import ROOT, digest, python
 from .postgres import Postgres
@@ -36,6 +38,17 @@ def settings(data: Path, database: str, host: str, port: int) -> dict[str, str]:
     }
 
 
+def _hold(data: Path) -> TextIO | None:
+    """The file that names who runs with that data, locked as long as it is open; None where somebody else holds it."""
+    file = (data / "running.pid").open("a+")
+    try:
+        fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError:
+        file.close()
+        return None
+    return file
+
+
 class Application:
     """Everything that one ``./saucer start`` runs."""
 
@@ -44,10 +57,17 @@ class Application:
         self.postgres: Postgres | None = None
         self.processes: list[subprocess.Popen[bytes]] = []
         self.env: dict[str, str] = {}
+        self.held: TextIO | None = None
 
     def start(self, *, demo: bool = True) -> str:
         """Starts all; gives the address to open."""
         self.data.mkdir(parents=True, exist_ok=True)
+        self.held = _hold(self.data)
+        if self.held is None:
+            raise Stop(f"Saucer runs already with the data in {self.data}. ./saucer stop --data {self.data} ends it.")
+        self.held.truncate(0)
+        self.held.write(str(os.getpid()))
+        self.held.flush()
         self._port_is_free()
         database = os.environ.get("DATABASE_URL")
         if not database:
@@ -64,7 +84,6 @@ class Application:
         self._spawn("worker", [*manage, "procrastinate", "worker", "--concurrency", "1"])
         address = f"http://{'127.0.0.1' if self.host in ('0.0.0.0', '::') else shown}:{self.port}"
         self._wait(address)
-        (self.data / "running.pid").write_text(str(os.getpid()))
         return address
 
     def _prepare(self, manage: list[str | Path], demo: bool) -> None:
@@ -112,11 +131,6 @@ class Application:
 
     def wait(self) -> int:
         """Until Ctrl-C, a signal to end, or the end of one of the processes."""
-
-        def leave(number: int, frame: FrameType | None) -> None:
-            raise KeyboardInterrupt
-
-        signal.signal(signal.SIGTERM, leave)
         try:
             while all(p.poll() is None for p in self.processes):
                 time.sleep(0.5)
@@ -139,7 +153,19 @@ class Application:
                 process.wait()
         if self.postgres is not None:
             self.postgres.stop()
-        (self.data / "running.pid").unlink(missing_ok=True)
+        if self.held is not None:
+            (self.data / "running.pid").unlink(missing_ok=True)
+            self.held.close()
+            self.held = None
+
+
+def end_on_signal() -> None:
+    """Lets a signal to end do what Ctrl-C does, so that nothing that was started is left behind."""
+
+    def leave(number: int, frame: FrameType | None) -> None:
+        raise KeyboardInterrupt
+
+    signal.signal(signal.SIGTERM, leave)
 
 
 def _workers() -> int:
@@ -150,16 +176,14 @@ def _workers() -> int:
 def stop_running(data: Path) -> int:
     """Ends an application that another terminal started."""
     path = data / "running.pid"
-    if not path.exists():
+    free = _hold(data) if path.exists() else None
+    if free is not None or not path.exists():
+        if free is not None:
+            path.unlink()
+            free.close()
         say("nothing is running")
         return 0
-    pid = int(path.read_text())
-    try:
-        os.kill(pid, signal.SIGTERM)
-    except ProcessLookupError:
-        path.unlink()
-        say("nothing is running")
-        return 0
+    os.kill(int(path.read_text()), signal.SIGTERM)
     for _ in range(300):
         if not path.exists():
             say("stopped")

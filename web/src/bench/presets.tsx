@@ -22,7 +22,7 @@ const List = styled.div`
 `;
 
 const Head = styled.div`
-  display: flex; gap: 5px; align-items: center; margin-bottom: 10px;
+  display: flex; gap: 5px; align-items: center; min-height: 34px; margin-bottom: 10px;
   .one {
     width: 46px; height: 34px; flex: none; display: grid; place-items: center; background: var(--g0); border: 1px solid var(--g4); border-radius: var(--r);
     padding: 0; cursor: pointer;
@@ -123,7 +123,7 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
           </Menued>
         </DialogTrigger>
       ) : null}
-      {props.readOnly ? null : <Button look="quiet" aria-label="Keep as preset" onPress={() => setKeeping(true)}>keep</Button>}
+      {props.readOnly ? null : <Button look="quiet" aria-label="Keep as preset" onPress={() => setKeeping(true)}>{data && !data.length ? "keep as preset" : "keep"}</Button>}
       {keeping ? <Keep step={find(useBench.getState().draft, id)!} onClose={() => setKeeping(false)} /> : null}
     </Head>
   );

@@ -7,6 +7,12 @@ export const numbers = (trace: Trace | undefined, name: string): number[] => {
   return Array.isArray(found) ? (found as number[]) : [];
 };
 
+/** Colours of a trace, as CSS has them. */
+export const strings = (trace: Trace | undefined, name: string): string[] => {
+  const found = trace?.[name];
+  return Array.isArray(found) && typeof found[0] === "string" ? (found as string[]) : [];
+};
+
 /** Points of an SVG polyline in a box of 1 × 1, y up. */
 export function path(x: number[], y: number[], width: number, height: number): string {
   return x.map((v, i) => `${(v * width).toFixed(2)},${(height - (y[i] ?? 0) * height).toFixed(2)}`).join(" ");
@@ -16,6 +22,11 @@ const W = 36;
 
 function TinyLine({ x, y, high, dim }: { x: number[]; y: number[]; high: number; dim?: boolean }) {
   return <polyline points={path(x, y, W, high)} fill="none" stroke={dim ? "var(--t3)" : "var(--t1)"} strokeWidth={dim ? 0.9 : 1.3} />;
+}
+
+function TinyBand({ colours, top, high }: { colours: string[]; top: number; high: number }) {
+  const few = colours.filter((_, k) => k % 2 === 0);
+  return few.map((c, k) => <rect key={k} x={(k * W) / few.length} y={top} width={W / few.length + 0.3} height={high} fill={c} />);
 }
 
 /** A row's trace, as large as a thumbnail. */
@@ -50,12 +61,14 @@ export const TinyTrace = memo(function TinyTrace({ kind, trace, high = 16 }: { k
     inside = <TinyLine high={high} x={hue} y={numbers(trace, "gain").map((v) => v / 2)} />;
   } else if (kind === "balance" && typeof trace?.neutral === "string") {
     inside = <circle cx={W / 2} cy={high / 2} r={6} fill={trace.neutral} />;
-  } else if (Array.isArray(trace?.after)) {
-    const after = trace.after as string[];
-    inside = after.filter((_, k) => k % 4 === 0).map((c, k, all) => <rect key={k} x={(k * W) / all.length} y={3} width={W / all.length + 0.3} height={high - 6} fill={c} />);
-  } else if (Array.isArray(trace?.ramp)) {
-    const ramp = trace.ramp as string[];
-    inside = ramp.filter((_, k) => k % 2 === 0).map((c, k, all) => <rect key={k} x={(k * W) / all.length} y={3} width={W / all.length + 0.3} height={high - 6} fill={c} />);
+  } else if (strings(trace, "after").length) {
+    const half = (high - 4) / 2;
+    inside = [
+      <TinyBand key="before" colours={strings(trace, "before")} top={2} high={half} />,
+      <TinyBand key="after" colours={strings(trace, "after")} top={2 + half} high={half} />,
+    ];
+  } else if (strings(trace, "ramp").length) {
+    inside = <TinyBand colours={strings(trace, "ramp")} top={3} high={high - 6} />;
   } else if (typeof trace?.colour === "string") {
     inside = <circle cx={W / 2} cy={high / 2} r={6} fill={trace.colour} />;
   } else if (x.length) {

@@ -18,6 +18,7 @@ export const Line = styled(Slider)`
   .track { height: 18px; position: relative; cursor: pointer; touch-action: none; }
   .track:before { content: ""; position: absolute; left: 0; right: 0; top: 8.5px; height: 1px; background: var(--g4); }
   .fill { position: absolute; top: 8px; height: 2px; background: var(--t2); }
+  .stop { position: absolute; top: 5px; width: 8px; height: 8px; margin-left: -4px; border-radius: 2px; border: 1px solid var(--g1); }
   .thumb {
     width: 12px; height: 12px; border-radius: 50%; background: var(--g1); border: 2px solid var(--t1); top: 9px;
   }
@@ -37,6 +38,8 @@ interface AmountProps {
   onChange: (value: number) => void;
   label?: string;
   disabled?: boolean;
+  /** Colours, separated by spaces, that stand at even places along the line. */
+  stops?: string;
 }
 
 export function Amount(props: AmountProps) {
@@ -57,6 +60,7 @@ const Drawn = memo(function Drawn(props: AmountProps) {
   const low = p.minimum * p.scale;
   const high = p.maximum * p.scale;
   const share = (v: number) => ((v - low) / (high - low)) * 100;
+  const stops = props.stops?.split(" ") ?? [];
   const rest = share(Math.min(Math.max(p.default * p.scale, low), high));
   const set = (v: number) => props.onChange(Number((v / p.scale).toFixed(6)));
   return (
@@ -76,6 +80,7 @@ const Drawn = memo(function Drawn(props: AmountProps) {
             className="fill"
             style={{ left: `${Math.min(rest, share(shown))}%`, width: `${Math.abs(share(shown) - rest)}%` }}
           />
+          {stops.map((colour, k) => <i key={k} className="stop" style={{ left: `${(k * 100) / (stops.length - 1)}%`, background: colour }} />)}
           <SliderThumb className="thumb" />
         </SliderTrack>
       </Line>

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import type { Probed, StepOf } from "../../api/types";
 import { Button, Choice, NumberBox } from "../../kit/controls";
-import { numbers, path } from "../trace";
+import { numbers, path, strings } from "../trace";
 import { Pick } from "../pick";
 import type { EditorProps } from "./editor";
 import { PointPlot } from "./points";
@@ -30,7 +30,7 @@ export function HueCurvesEditor({ step, trace, change }: EditorProps<"hue_curves
   const y = numbers(trace, name).map((v) => (v - c.low) / (c.high - c.low));
   const byHue = c.x === 360;
   const inUnit = byHue ? 1 : 100;
-  const hues = Array.isArray(trace?.before) ? (trace.before as string[]) : [];
+  const hues = strings(trace, "before");
   const held = (px: number, py: number): [number, number] => [
     Number((Math.min(Math.max(px, 0), byHue ? 0.9997 : 1) * c.x).toFixed(3)), Number((c.low + Math.min(Math.max(py, 0), 1) * (c.high - c.low)).toFixed(4)),
   ];

@@ -7,6 +7,7 @@ import { Amount } from "../../kit/amount";
 import { Button, Segments, Switch } from "../../kit/controls";
 import { flagsOf, numbersOf, parameter, partNumbers } from "../parameters";
 import { Pick } from "../pick";
+import { strings } from "../trace";
 import { Disc, type Turned } from "./disc";
 import type { EditorProps } from "./editor";
 import { RampPlot } from "./plot";
@@ -206,7 +207,7 @@ export function ToneRampEditor({ step, kind, trace, change }: EditorProps<"tone_
   const [chosen, setAt] = useState(0);
   const at = Math.min(chosen, step.stops.length - 1);
   const stop = step.stops[at]!;
-  const ramp = Array.isArray(trace?.ramp) ? (trace.ramp as string[]) : [];
+  const ramp = strings(trace, "ramp");
   const put = (what: string, stops: StepOf<"tone_ramp">["stops"]) => change(what, (s) => ({ ...s, stops }));
   const move = (v: number) => {
     const low = (step.stops[at - 1]?.at ?? -0.01) + 0.01;

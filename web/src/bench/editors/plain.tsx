@@ -1,10 +1,12 @@
 /** The editor of kinds whose parameters are a few numbers: their plot, then the numbers as the core declares them. */
+import styled from "styled-components";
 import type { EncodingKey, Step, StepOf } from "../../api/types";
 import { Amount } from "../../kit/amount";
 import { Choice, Switch } from "../../kit/controls";
 import { flagsOf, numbersOf } from "../parameters";
 import { Pick } from "../pick";
-import { numbers, path } from "../trace";
+import type { Trace } from "../../viewer/table";
+import { numbers, path, strings } from "../trace";
 import type { EditorProps } from "./editor";
 import { RampPlot } from "./plot";
 
@@ -15,7 +17,7 @@ export function PlainEditor({ step, kind, trace, encodings, change }: EditorProp
   const offered = encodings.filter((e) => !display || e.referred === "display");
   return (
     <>
-      {step.kind === "saturation" ? <Gain hue={numbers(trace, "hue")} gain={numbers(trace, "gain")} /> : <RampPlot trace={trace} label={`Grey ramp after ${kind.title}`} />}
+      <Drawn kind={step.kind} title={kind.title} trace={trace} />
       {step.kind === "balance" && typeof trace?.neutral === "string" ? (
         <div style={{ display: "flex", gap: 10, alignItems: "center", marginBottom: 10, color: "var(--t2)" }}>
           <span style={{ width: 44, height: 26, borderRadius: 3, background: trace.neutral }} /> what a grey becomes
@@ -36,7 +38,7 @@ export function PlainEditor({ step, kind, trace, encodings, change }: EditorProp
       ) : null}
       {numbersOf(kind).map(([name, p]) => (
         <Amount
-          key={name} parameter={p} value={(step as unknown as Record<string, number>)[name] ?? p.default}
+          key={name} parameter={p} value={(step as unknown as Record<string, number>)[name] ?? p.default} stops={strings(trace, name).join(" ") || undefined}
           onChange={(v) => change(name, (s: StepOf<Plain>) => ({ ...(s as Step), [name]: v }) as StepOf<Plain>)}
         />
       ))}
@@ -55,6 +57,39 @@ export function PlainEditor({ step, kind, trace, encodings, change }: EditorProp
         />
       ) : null}
     </>
+  );
+}
+
+/** What the step does, drawn: over the tones, over the hues, or over both. */
+function Drawn({ kind, title, trace }: { kind: Plain; title: string; trace: Trace | undefined }) {
+  if (kind === "saturation") return <Gain hue={numbers(trace, "hue")} gain={numbers(trace, "gain")} />;
+  if (kind === "monochrome") return <Drained trace={trace} />;
+  return <RampPlot trace={trace} label={`Grey ramp after ${title}`} />;
+}
+
+const Bands = styled.div`
+  margin-bottom: 12px;
+  div { display: flex; height: 26px; }
+  div.tones { height: 14px; margin-top: 6px; }
+  span { flex: 1; }
+  p { color: var(--t2); font-size: 11.5px; margin-top: 4px; }
+`;
+
+function Band({ colours, label, className }: { colours: string[]; label: string; className?: string }) {
+  return <div role="img" aria-label={label} className={className}>{colours.map((c, k) => <span key={k} style={{ background: c }} />)}</div>;
+}
+
+/** Hues over what becomes of them, the tones below, and how much of each channel goes in. */
+function Drained({ trace }: { trace: Trace | undefined }) {
+  const names = ["red", "green", "blue"];
+  const weights = numbers(trace, "weights").map((w, k) => `${Math.round(w * 100)} % ${names[k]!}`).join(", ");
+  return (
+    <Bands>
+      <Band label="Hues before" colours={strings(trace, "before")} />
+      <Band label="Hues after" colours={strings(trace, "after")} />
+      <Band label="Black to white after" colours={strings(trace, "tones")} className="tones" />
+      <p>grey of {weights || "…"}</p>
+    </Bands>
   );
 }
 

@@ -1,12 +1,12 @@
 /** The hue circle: outside as it is, inside as the step makes it; ranges are moved on it. */
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import type { Trace } from "../../viewer/table";
+import { strings } from "../trace";
 
 const SIZE = 220;
 const C = SIZE / 2;
 const [OUTER, MIDDLE, INNER] = [104, 86, 66];
 
-const colours = (trace: Trace | undefined, name: string) => (Array.isArray(trace?.[name]) ? (trace[name] as string[]) : []);
 const at = (hue: number, radius: number): [number, number] => {
   const turn = (hue * Math.PI) / 180;
   return [C + Math.cos(turn) * radius, C - Math.sin(turn) * radius];
@@ -18,7 +18,7 @@ const arc = (from: number, to: number, outer: number, inner: number) => {
 
 export function Ring(props: { trace: Trace | undefined; marks: number[]; chosen: number; onMove: (mark: number, hue: number) => void }) {
   const svg = useRef<SVGSVGElement>(null);
-  const [before, after] = [colours(props.trace, "before"), colours(props.trace, "after")];
+  const [before, after] = [strings(props.trace, "before"), strings(props.trace, "after")];
   const step = before.length ? 360 / before.length : 5;
   const hueAt = (e: PointerEvent) => {
     const box = svg.current!.getBoundingClientRect();
