@@ -1,7 +1,10 @@
 /** A step in a few words, for its row. */
 import type { Kind, Step } from "../api/types";
 
-const signed = (v: number, digits = 2) => `${v > 0 ? "+" : v < 0 ? "−" : ""}${Math.abs(v).toFixed(digits).replace(/\.?0+$/, "")}`;
+const signed = (v: number, digits = 2) => {
+  const round = Number(v.toFixed(digits));
+  return `${round > 0 ? "+" : round < 0 ? "−" : ""}${Math.abs(round)}`;
+};
 const percent = (v: number) => `${Math.round(v * 100)} %`;
 
 export function summary(step: Step, label: (encoding: string) => string): string {
@@ -44,9 +47,12 @@ export function summary(step: Step, label: (encoding: string) => string): string
     case "monochrome":
       return step.toning ? `${percent(step.amount)}, toned` : percent(step.amount);
     case "slope_offset_power":
-      return `saturation ${step.saturation.toFixed(2)}`;
+      return [
+        ...(["slope", "offset", "power"] as const).filter((n) => [step.red, step.green, step.blue].some((row) => row[n] !== (n === "offset" ? 0 : 1))),
+        ...(step.saturation === 1 ? [] : [`saturation ${step.saturation.toFixed(2)}`]),
+      ].join(", ") || "nothing set";
     case "lift_gamma_gain":
-      return `${signed(step.master.lift, 3) || "0"} · ${step.master.gamma.toFixed(2)} · ${step.master.gain.toFixed(2)}`;
+      return `${signed(step.master.lift, 3)} · ${step.master.gamma.toFixed(2)} · ${step.master.gain.toFixed(2)}`;
     case "colour_wash":
       return `hue ${Math.round(step.colour.hue ?? 0)}°, chroma ${(step.colour.chroma ?? 0).toFixed(2)}`;
     case "tone_ramp":
