@@ -3,13 +3,23 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from ..arrays import F32
+from ..arrays import F32, colours
 from ..difference import difference
 from ..encodings import Encoding, convert
+from ..kernels import kernel
 
 BLACK, WHITE, OUTSIDE = 1, 2, 4
 #: How far beyond an end a code value must lie to count.
 SLACK = 0.5 / 1023
+
+
+@kernel("void(float32[:, ::1], float32[:, ::1], uint8[::1], float32)")
+def _mark(rgb: F32, screen: F32, out: NDArray[np.uint8], slack: float) -> None:
+    for i in range(rgb.shape[0]):
+        low = min(rgb[i, 0], rgb[i, 1], rgb[i, 2]) <= slack
+        high = max(rgb[i, 0], rgb[i, 1], rgb[i, 2]) >= np.float32(1) - slack
+        outside = min(screen[i, 0], screen[i, 1], screen[i, 2]) < np.float32(-4) * slack
+        out[i] = (BLACK if low else 0) | (WHITE if high else 0) | (OUTSIDE if outside else 0)
 
 
 def masks(rgb: F32, at: Encoding, shown_on: Encoding | None = None) -> NDArray[np.uint8]:
@@ -17,12 +27,11 @@ def masks(rgb: F32, at: Encoding, shown_on: Encoding | None = None) -> NDArray[n
 
     Out of gamut is what has a negative channel in the primaries it is shown in.
     """
-    out = np.zeros(rgb.shape[:2], dtype=np.uint8)
-    out |= np.where((rgb <= SLACK).any(axis=-1), BLACK, 0).astype(np.uint8)
-    out |= np.where((rgb >= 1 - SLACK).any(axis=-1), WHITE, 0).astype(np.uint8)
-    screen = rgb if shown_on is None else convert(rgb, at, shown_on)
-    out |= np.where((screen < -4 * SLACK).any(axis=-1), OUTSIDE, 0).astype(np.uint8)
-    return out
+    own = colours(rgb).reshape(-1, 3)
+    screen = own if shown_on is None else colours(convert(rgb, at, shown_on)).reshape(-1, 3)
+    out = np.empty(len(own), dtype=np.uint8)
+    _mark(own, screen, out, np.float32(SLACK))
+    return out.reshape(rgb.shape[:2])
 
 
 def shares(mask: NDArray[np.uint8]) -> dict[str, float]:

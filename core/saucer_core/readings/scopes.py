@@ -15,17 +15,18 @@ from ..encodings.oklab import polar, to_oklab
 from ..kernels import kernel
 from ..steps.saturation import SKIN_HUE
 
-Counts = NDArray[np.int64]
+Counts = NDArray[np.int32]
 LEVELS = 256
 Plane = Literal["bt709", "oklab"]
 
 
-@kernel("void(float32[:, :, ::1], int64[:, :, ::1])")
+@kernel("void(float32[:, :, ::1], int32[:, :, ::1])")
 def _waves(rgb: F32, counts: Counts) -> None:
     columns, levels = counts.shape[1], counts.shape[2]
-    for y in range(rgb.shape[0]):
-        for x in range(rgb.shape[1]):
-            k = x * columns // rgb.shape[1]
+    # Column by column, so that the counts of one stay in the cache.
+    for x in range(rgb.shape[1]):
+        k = x * columns // rgb.shape[1]
+        for y in range(rgb.shape[0]):
             # BT.709-6 item 3.2
             luma = np.float32(0.2126) * rgb[y, x, 0] + np.float32(0.7152) * rgb[y, x, 1] + np.float32(0.0722) * rgb[y, x, 2]
             for c in range(4):
@@ -36,12 +37,12 @@ def _waves(rgb: F32, counts: Counts) -> None:
 
 def waveform(rgb: F32, columns: int = 256, levels: int = LEVELS) -> Counts:
     """Counts ``(4, columns, levels)``: red, green, blue (the parade) and luma (the waveform), level 0 at the bottom."""
-    counts = np.zeros((4, columns, levels), dtype=np.int64)
+    counts = np.zeros((4, columns, levels), dtype=np.int32)
     _waves(colours(rgb), counts)
     return counts
 
 
-@kernel("void(float32[:, ::1], float32[:, ::1], int64[:, ::1], float32)")
+@kernel("void(float32[:, ::1], float32[:, ::1], int32[:, ::1], float32)")
 def _vectors(rgb: F32, m: F32, counts: Counts, reach: float) -> None:
     size = counts.shape[0]
     half = np.float32(size - 1) * np.float32(0.5)
@@ -62,7 +63,7 @@ OKLAB_REACH = 0.3
 
 def vectorscope(rgb: F32, at: Encoding, plane: Plane = "bt709", size: int = 192) -> Counts:
     """Counts ``(size, size)``, row 0 at the top: Cb to the right and Cr up, or OKLab a to the right and b up."""
-    counts = np.zeros((size, size), dtype=np.int64)
+    counts = np.zeros((size, size), dtype=np.int32)
     flat = colours(rgb).reshape(-1, 3)
     if plane == "bt709":
         _vectors(flat, _DIFFERENCES, counts, np.float32(0.5))
