@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { api, Problem } from "../src/api/client";
 import type { StepOf } from "../src/api/types";
-import { decide, restore, settle } from "../src/bench/autosave";
+import { decide, follow, restore, settle } from "../src/bench/autosave";
 import { changeStep, useBench } from "../src/bench/store";
 import { exposure, look, record } from "./looks";
 
@@ -19,7 +19,7 @@ describe("settling", () => {
     const sent = put().mockResolvedValue({ version: 4 });
     expose(1);
     await settle();
-    expect(sent).toHaveBeenCalledWith("/looks/7/draft", { version: 3, draft: useBench.getState().draft });
+    expect(sent).toHaveBeenCalledWith("/looks/7/draft", { version: 3, draft: useBench.getState().draft }, expect.any(AbortSignal));
     expect(useBench.getState()).toMatchObject({ version: 4, saving: "kept" });
     await settle();
     expect(sent).toHaveBeenCalledTimes(1);
@@ -52,6 +52,71 @@ describe("settling", () => {
     expose(1);
     await settle();
     expect(useBench.getState()).toMatchObject({ id: 8, version: 1, saving: "kept" });
+  });
+});
+
+describe("following", () => {
+  let stop = () => {};
+  beforeEach(() => {
+    vi.useFakeTimers();
+    stop = follow();
+  });
+  afterEach(() => {
+    stop();
+    vi.useRealTimers();
+  });
+
+  it("saves once when a hand has come to rest", async () => {
+    const sent = put().mockResolvedValue({ version: 4 });
+    for (let k = 1; k <= 10; k++) {
+      expose(k / 10);
+      await vi.advanceTimersByTimeAsync(50);
+    }
+    await vi.advanceTimersByTimeAsync(100);
+    expect(sent).not.toHaveBeenCalled();
+    expect(restore(7, 3)).toMatchObject({ steps: [{ stops: 1 }] });
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(sent).toHaveBeenCalledTimes(1);
+    expect(sent.mock.lastCall![1]).toMatchObject({ version: 3, draft: { steps: [{ stops: 1 }] } });
+    expect(useBench.getState().saving).toBe("kept");
+    expect(restore(7, 4)).toBeUndefined();
+  });
+
+  it("waits for the one under way, and then sends what came meanwhile", async () => {
+    const answers: ((found: { version: number }) => void)[] = [];
+    const sent = put().mockImplementation(() => new Promise((done) => answers.push(done as never)));
+    expose(1);
+    await vi.advanceTimersByTimeAsync(800);
+    expose(2);
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(sent).toHaveBeenCalledTimes(1);
+    answers[0]!({ version: 4 });
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(sent).toHaveBeenCalledTimes(2);
+    expect(sent.mock.lastCall![1]).toMatchObject({ version: 4, draft: { steps: [{ stops: 2 }] } });
+    answers[1]!({ version: 5 });
+    await vi.advanceTimersByTimeAsync(0);
+    expect(useBench.getState()).toMatchObject({ version: 5, saving: "kept" });
+  });
+
+  it("asks again while the server is away", async () => {
+    const sent = put().mockRejectedValueOnce(new Problem(0, "away")).mockResolvedValue({ version: 4 });
+    expose(1);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(useBench.getState().saving).toBe("away");
+    await vi.advanceTimersByTimeAsync(4000);
+    expect(sent).toHaveBeenCalledTimes(2);
+    expect(useBench.getState().saving).toBe("kept");
+  });
+
+  it("leaves the last change in this browser when the page goes", async () => {
+    put().mockResolvedValue({ version: 4 });
+    expose(1);
+    window.dispatchEvent(new Event("pagehide"));
+    expect(restore(7, 3)).toMatchObject({ steps: [{ stops: 1 }] });
+    expose(2);
+    stop();
+    expect(restore(7, 3)).toMatchObject({ steps: [{ stops: 2 }] });
   });
 });
 

@@ -48,15 +48,15 @@ async function request(method: string, path: string, body?: unknown, signal?: Ab
   throw new Problem(answer.status, said?.message ?? `The server answered ${answer.status}. Try again in a moment.`, detail);
 }
 
-async function json<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const answer = await request(method, path, body);
+async function json<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+  const answer = await request(method, path, body, signal);
   return (answer.status === 204 ? undefined : await answer.json()) as T;
 }
 
 export const api = {
   get: <T>(path: string) => json<T>("GET", path),
   post: <T>(path: string, body?: unknown) => json<T>("POST", path, body ?? {}),
-  put: <T>(path: string, body: unknown) => json<T>("PUT", path, body),
+  put: <T>(path: string, body: unknown, signal?: AbortSignal) => json<T>("PUT", path, body, signal),
   patch: <T>(path: string, body: unknown) => json<T>("PATCH", path, body),
   remove: (path: string) => json<void>("DELETE", path),
   bytes: async (path: string, body?: unknown, signal?: AbortSignal): Promise<ArrayBuffer> =>

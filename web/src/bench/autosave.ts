@@ -6,6 +6,9 @@ import { useBench } from "./store";
 
 const PAUSE = 700;
 const RETRY = 3000;
+const SPARE = 100;
+/** A server that says nothing for so long is away. */
+const LONGEST = 20_000;
 
 const spare = (id: number) => `saucer-draft-${id}`;
 
@@ -24,11 +27,21 @@ export function restore(id: number, version: number): Look | undefined {
   }
 }
 
-async function save(): Promise<void> {
+let sending: Promise<void> | null = null;
+
+/** One at a time: a second one under way would name a version that the first has just used up. */
+function save(): Promise<void> {
+  sending ??= send().finally(() => {
+    sending = null;
+  });
+  return sending;
+}
+
+async function send(): Promise<void> {
   const { id, draft, version } = useBench.getState();
   useBench.setState({ saving: "saving" });
   try {
-    const answer = await api.put<{ version: number }>(`/looks/${id}/draft`, { version, draft });
+    const answer = await api.put<{ version: number }>(`/looks/${id}/draft`, { version, draft }, AbortSignal.timeout(LONGEST));
     if (useBench.getState().id !== id) return;
     localStorage.removeItem(spare(id));
     const moved = useBench.getState().draft !== draft;
@@ -51,20 +64,43 @@ async function save(): Promise<void> {
   }
 }
 
-export function useAutosave(enabled: boolean): void {
-  const saving = useBench((s) => s.saving);
-  const draft = useBench((s) => s.draft);
-  useEffect(() => {
-    if (!enabled || (saving !== "waiting" && saving !== "away")) return;
-    const { id, version } = useBench.getState();
-    try {
-      localStorage.setItem(spare(id), JSON.stringify({ version, draft } satisfies Spare));
-    } catch {
-      // A full browser store only costs the spare copy; the server is asked all the same.
+/** Keeps the draft in this browser as well, until the server has it. */
+function keepSpare(): void {
+  const { id, version, draft, saving } = useBench.getState();
+  if (saving !== "waiting" && saving !== "away") return;
+  try {
+    localStorage.setItem(spare(id), JSON.stringify({ version, draft } satisfies Spare));
+  } catch {
+    // A full browser store only costs the spare copy; the server is asked all the same.
+  }
+}
+
+/** Follows the draft outside React: a hand that moves must not draw the whole bench anew. */
+export function follow(): () => void {
+  let [toServer, toSpare] = [0, 0];
+  const start = () => {
+    const { saving } = useBench.getState();
+    clearTimeout(toServer);
+    if (saving !== "waiting" && saving !== "away") return;
+    toSpare ||= window.setTimeout(() => { toSpare = 0; keepSpare(); }, SPARE);
+    toServer = window.setTimeout(() => void save().then(start), saving === "away" ? RETRY : PAUSE);
+  };
+  start();
+  const stop = useBench.subscribe((now, last) => (now.saving !== last.saving || now.draft !== last.draft) && start());
+  window.addEventListener("pagehide", keepSpare);
+  return () => {
+    stop();
+    window.removeEventListener("pagehide", keepSpare);
+    clearTimeout(toServer);
+    if (toSpare) {
+      clearTimeout(toSpare);
+      keepSpare();
     }
-    const wait = setTimeout(() => void save(), saving === "away" ? RETRY : PAUSE);
-    return () => clearTimeout(wait);
-  }, [enabled, saving, draft]);
+  };
+}
+
+export function useAutosave(enabled: boolean): void {
+  useEffect(() => (enabled ? follow() : undefined), [enabled]);
 }
 
 /** Makes sure the server has the draft as it is now. */
