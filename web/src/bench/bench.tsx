@@ -1,17 +1,18 @@
 /** The bench: order, control, result. */
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useState } from "react";
 import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { useStore } from "zustand";
+import { useShallow } from "zustand/react/shallow";
 import { api } from "../api/client";
 import { client, useFrames, useKinds, useLook } from "../api/queries";
-import type { Change, LookRecord, Revision, Trim } from "../api/types";
+import type { Change, LookRecord, Revision, Seats, Trim } from "../api/types";
 import { BakeSheet } from "../bake/sheet";
 import { Button, Menued, Text } from "../kit/controls";
 import { Notice, Sheet, Trouble, Waiting } from "../kit/sheet";
 import { Page, TopBar } from "../kit/topbar";
-import { useFeed, useTrouble, type Wish } from "../viewer/live";
+import { createFeed, useTrouble } from "../viewer/live";
 import { WHOLE, zoomed } from "../viewer/zoom";
 import { decide, restore, settle, useAutosave } from "./autosave";
 import { useCalmDraft } from "./calm";
@@ -24,7 +25,6 @@ import { useSeats } from "./presence";
 import { Result } from "./result";
 import { openStates, setAside } from "./states";
 import { redo, undo, useBench } from "./store";
-import { flatten } from "./steps";
 import { TrimControl } from "./trim";
 import { resetView, useView, view, type Show } from "./view";
 
@@ -79,6 +79,45 @@ function Steps({ readOnly }: { readOnly: boolean }) {
 
 const SHOWN: Record<string, Show> = { "1": "original", "2": "look", "3": "split", "4": "beside", "5": "difference", "6": "baked" };
 
+type SheetName = "" | "keep" | "bake" | "keys" | "vary";
+
+/** The top bar: the look, how far it is kept, and what to do with it as a whole. */
+const Head = memo(function Head(props: {
+  look: LookRecord; seats: Seats | null; readOnly: boolean; trimming: boolean; onSheet: (sheet: SheetName) => void; onBaked: (revision: Revision | null) => void;
+}) {
+  const { look, seats, readOnly, trimming, onSheet } = props;
+  const more = (key: string) => {
+    if (key === "vary") onSheet("vary");
+    if (key === "aside") setAside(useBench.getState().draft);
+    if (key === "trim") view({ trimming: !trimming });
+  };
+  return (
+    <TopBar>
+      <Title>
+        <Portrait name={look.name} />
+        <div className="names">
+          <b>{look.name}</b><Saved record={look} />
+          {seats?.mine && seats.others.length ? <span role="status">{` · ${seats.others.join(", ")} ${seats.others.length > 1 ? "look" : "looks"} on`}</span> : null}
+        </div>
+      </Title>
+      <Steps readOnly={readOnly} />
+      <MenuTrigger>
+        <Button look="quiet">More ▾</Button>
+        <Menued placement="bottom end">
+          <Menu aria-label="More" style={{ outline: "none" }} onAction={(key) => more(String(key))}>
+            {[
+              { id: "vary", name: "Make a variation", note: "" }, { id: "aside", name: "Set the draft aside as a state", note: "S" },
+              { id: "trim", name: trimming ? "Back to the look" : "Trim this frame", note: "T" },
+            ].map((o) => <MenuItem key={o.id} id={o.id}>{o.name} <small>{o.note}</small></MenuItem>)}
+          </Menu>
+        </Menued>
+      </MenuTrigger>
+      <Button isDisabled={readOnly} onPress={() => onSheet("keep")}>Keep revision</Button>
+      <Button look="main" isDisabled={readOnly && !look.revisions.length} onPress={() => { props.onBaked(null); onSheet("bake"); }}>Bake</Button>
+    </TopBar>
+  );
+});
+
 export default function Bench() {
   const id = Number(useParams().id);
   const record = useLook(id);
@@ -88,14 +127,13 @@ export default function Bench() {
   const [search, setSearch] = useSearchParams();
   const [held, setHeld] = useState(false);
   const [surround, setSurround] = useState<string>("#161616");
-  const [sheet, setSheet] = useState<"" | "keep" | "bake" | "keys" | "vary">("");
+  const [sheet, setSheet] = useState<SheetName>("");
   const [baked, setBaked] = useState<Revision | null>(null);
   const [effect, setEffect] = useState<EffectName | null>(null);
   const [trim, setTrim] = useState<Trim | null>(null);
-  const draft = useCalmDraft();
   const late = useBench((s) => s.late);
   const opened = useBench((s) => s.id);
-  const { preview, only, trimming, full } = useView();
+  const { preview, only, trimming, full } = useView(useShallow(({ preview, only, trimming, full }) => ({ preview, only, trimming, full })));
   const { seats, take } = useSeats(id, !!record.data?.may_edit && opened === id);
   const away = !!seats && !seats.mine;
   const readOnly = !record.data?.may_edit || late !== null || away;
@@ -130,22 +168,19 @@ export default function Bench() {
 
   const all = useMemo(() => frames.data ?? [], [frames.data]);
   const frame = all.find((f) => f.id === Number(search.get("frame"))) ?? all[0] ?? null;
-  const seen = preview ?? draft;
-  const wish = useMemo<Wish | null>(
-    () => (opened === id && frames.data ? { look: seen, frame: frame?.id ?? null, traces: true, only } : null),
-    [opened, id, seen, frame?.id, frames.data, only],
-  );
   const choose = useCallback((f: number) => setSearch({ frame: String(f) }, { replace: true }), [setSearch]);
-  const feed = useFeed(wish);
+  const [feed] = useState(createFeed);
   const trouble = useTrouble(feed);
   const shown = frame?.id ?? null;
+  const ready = opened === id && !!frames.data;
   // The change itself asks, so that the picture does not wait for the screen to be drawn anew.
-  useEffect(
-    () => useBench.subscribe((now, last) => {
-      if (now.draft !== last.draft && now.id === id) feed.ask({ look: now.draft, frame: shown, traces: true, only: useView.getState().only });
-    }),
-    [feed, id, shown],
-  );
+  useEffect(() => {
+    if (!ready) return;
+    feed.ask({ look: preview ?? useBench.getState().draft, frame: shown, traces: true, only });
+    return useBench.subscribe((now, last) => {
+      if (now.draft !== last.draft && now.id === id) feed.ask({ look: now.draft, frame: shown, traces: true, only });
+    });
+  }, [ready, feed, id, shown, only, preview]);
 
   useEffect(() => {
     const typing = (e: KeyboardEvent) => e.target instanceof Element && e.target.closest("input:not([type=range], [type=radio], [type=checkbox]), textarea, [role=dialog], [role=menu], [role=listbox], [contenteditable]");
@@ -190,50 +225,22 @@ export default function Bench() {
     };
   }, [all, frame?.id, setSearch]);
 
+  const help = useCallback(() => setSheet("keys"), []);
+  const kin = useMemo(() => (record.data?.parent ? <Kin look={record.data} /> : null), [record.data]);
   if (!record.data || !kinds.data || opened !== id) {
     const failing = record.error ? record : kinds.error ? kinds : record;
     return <Page><TopBar /><main><Waiting query={failing} what="look" /></main></Page>;
   }
   const look = record.data;
   const broken = trouble && typeof trouble.detail.step === "string" ? trouble.detail.step : null;
-  const known = new Set(flatten(draft.steps).map((r) => r.step.id));
-  const failing = broken && known.has(broken) ? broken : null;
   const takeOver = async () => {
     await take();
     const { data } = await refetch();
     if (data && useBench.getState().version < data.draft_version) useBench.getState().open(data);
   };
-  const more = (key: string) => {
-    if (key === "vary") setSheet("vary");
-    if (key === "aside") setAside(useBench.getState().draft);
-    if (key === "trim") view({ trimming: !trimming });
-  };
-
   return (
     <Page>
-      <TopBar>
-        <Title>
-          <Portrait draft={draft} name={look.name} />
-          <div className="names">
-            <b>{look.name}</b><Saved record={look} />
-            {seats?.mine && seats.others.length ? <span role="status">{` · ${seats.others.join(", ")} ${seats.others.length > 1 ? "look" : "looks"} on`}</span> : null}
-          </div>
-        </Title>
-        <Steps readOnly={readOnly} />
-        <MenuTrigger>
-          <Button look="quiet">More ▾</Button>
-          <Menued placement="bottom end">
-            <Menu aria-label="More" style={{ outline: "none" }} onAction={(key) => more(String(key))}>
-              {[
-                { id: "vary", name: "Make a variation", note: "" }, { id: "aside", name: "Set the draft aside as a state", note: "S" },
-                { id: "trim", name: trimming ? "Back to the look" : "Trim this frame", note: "T" },
-              ].map((o) => <MenuItem key={o.id} id={o.id}>{o.name} <small>{o.note}</small></MenuItem>)}
-            </Menu>
-          </Menued>
-        </MenuTrigger>
-        <Button isDisabled={readOnly} onPress={() => setSheet("keep")}>Keep revision</Button>
-        <Button look="main" isDisabled={readOnly && !look.revisions.length} onPress={() => { setBaked(null); setSheet("bake"); }}>Bake</Button>
-      </TopBar>
+      <Head look={look} seats={seats} readOnly={readOnly} trimming={trimming} onSheet={setSheet} onBaked={setBaked} />
       {late ? (
         <Notice
           actions={<><Button onPress={() => void decide(false)}>Go on with theirs</Button><Button look="main" onPress={() => void decide(true)}>Go on with mine</Button></>}
@@ -251,7 +258,7 @@ export default function Bench() {
       <Body>
         {full ? null : (
           <>
-            <Order feed={feed} kinds={kinds.data} readOnly={readOnly} broken={failing} effect={effect} onEffect={setEffect} parent={<Kin look={look} draft={draft} />} />
+            <Order feed={feed} kinds={kinds.data} readOnly={readOnly} broken={broken} effect={effect} onEffect={setEffect} parent={kin} />
             {trimming && frame ? (
               <TrimControl key={frame.id} frame={frame} frames={all} onTrim={setTrim} />
             ) : (
@@ -260,8 +267,8 @@ export default function Bench() {
           </>
         )}
         <Result
-          record={look} frames={all} frame={frame} loading={frames.isPending} draft={draft} feed={feed} wish={wish} held={held} surround={surround} onSurround={setSurround}
-          onChoose={choose} trim={trimming ? trim : null} readOnly={readOnly} onHelp={() => setSheet("keys")}
+          record={look} frames={all} frame={frame} loading={frames.isPending} feed={feed} held={held} surround={surround} onSurround={setSurround}
+          onChoose={choose} trim={trimming ? trim : null} readOnly={readOnly} onHelp={help}
         />
       </Body>
       {sheet === "keep" ? <KeepSheet id={id} next={(look.revisions[0]?.number ?? 0) + 1} onClose={() => setSheet("")} onKept={setBaked} onBake={() => setSheet("bake")} /> : null}
@@ -273,7 +280,8 @@ export default function Bench() {
 }
 
 /** Where a variation comes from, and how it differs from that. */
-function Kin({ look, draft }: { look: LookRecord; draft: LookRecord["draft"] }) {
+function Kin({ look }: { look: LookRecord }) {
+  const draft = useCalmDraft();
   const [found, setFound] = useState<Change[] | null>(null);
   const parent = look.parent?.id;
   useEffect(() => {

@@ -1,5 +1,5 @@
 /** The draft for all that need not follow every movement of a hand: the picture and the control come first. */
-import { useEffect, useState } from "react";
+import { create } from "zustand";
 import type { Look } from "../api/types";
 import { flatten } from "./steps";
 import { useBench } from "./store";
@@ -9,35 +9,42 @@ const PAUSE = 140;
 const LONGEST = 420;
 
 /** What people see at once when it changes: which steps there are, in which order, on or off, and the ends. */
-const shape = (look: Look) =>
-  `${look.input} ${look.output} ${flatten(look.steps).map((r) => `${r.step.id}${r.step.on}${r.parent}${r.step.label}`).join(" ")}`;
+const shapeOf = (look: Look) =>
+  `${look.input} ${look.output} ${flatten(look.steps).map((r) => `${r.step.id} ${r.step.kind} ${r.step.on} ${r.parent} ${r.step.label}`).join("|")}`;
 
-export function useCalmDraft(): Look {
-  const [draft, setDraft] = useState(() => useBench.getState().draft);
-  useEffect(() => {
-    let timer = 0;
-    let since = 0;
-    let shown = shape(useBench.getState().draft);
-    setDraft(useBench.getState().draft);
-    const stop = useBench.subscribe((now, last) => {
-      if (now.draft === last.draft) return;
-      const next = shape(now.draft);
-      if (next !== shown) {
-        shown = next;
-        setDraft(now.draft);
-      }
-      const time = performance.now();
-      if (!timer) since = time;
-      clearTimeout(timer);
-      timer = window.setTimeout(() => {
-        timer = 0;
-        setDraft(useBench.getState().draft);
-      }, Math.max(0, Math.min(PAUSE, since + LONGEST - time)));
-    });
-    return () => {
-      stop();
-      clearTimeout(timer);
-    };
-  }, []);
-  return draft;
+interface Calm {
+  draft: Look;
+  /** The draft as it was when its shape last changed: for lists of steps, whose rows follow by themselves. */
+  shaped: Look;
 }
+
+export const useCalm = create<Calm>()(() => ({ draft: useBench.getState().draft, shaped: useBench.getState().draft }));
+
+let timer = 0;
+let since = 0;
+let shape = "";
+
+const follow = () => {
+  clearTimeout(timer);
+  timer = 0;
+  const { draft } = useBench.getState();
+  if (draft !== useCalm.getState().draft) useCalm.setState({ draft });
+};
+
+useBench.subscribe((now, last) => {
+  if (now.draft === last.draft) return;
+  const next = shapeOf(now.draft);
+  if (next !== shape || now.id !== last.id) {
+    shape = next;
+    clearTimeout(timer);
+    timer = 0;
+    useCalm.setState({ draft: now.draft, shaped: now.draft });
+    return;
+  }
+  const time = performance.now();
+  if (!timer) since = time;
+  clearTimeout(timer);
+  timer = window.setTimeout(follow, Math.max(0, Math.min(PAUSE, since + LONGEST - time)));
+});
+
+export const useCalmDraft = (): Look => useCalm((c) => c.draft);

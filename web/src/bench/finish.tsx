@@ -6,6 +6,7 @@ import { api } from "../api/client";
 import type { Finish, Look, Parameter } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Button, Choice, Menued, Switch } from "../kit/controls";
+import { useCalm } from "./calm";
 import { useBench } from "./store";
 
 export type EffectName = keyof Finish;
@@ -38,10 +39,11 @@ const Rows = styled.div`
   small { color: var(--t2); margin-left: 6px; }
 `;
 
-export function FinishRows(props: { draft: Look; readOnly: boolean; chosen: EffectName | null; onChoose: (name: EffectName) => void }) {
+export function FinishRows(props: { readOnly: boolean; chosen: EffectName | null; onChoose: (name: EffectName) => void }) {
   const declared = useDeclared();
+  const own = useCalm((c) => c.draft.finish);
   if (!declared) return null;
-  const finish = props.draft.finish ?? declared.defaults;
+  const finish = own ?? declared.defaults;
   const set = NAMES.filter(([n]) => finish[n].amount !== 0);
   const free = NAMES.filter(([n]) => finish[n].amount === 0);
   return (

@@ -12,7 +12,7 @@ import type { EncodingKey, Kind, Look, Preset, Step } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Button, Choice, Menued, Switch } from "../kit/controls";
 import type { Feed } from "../viewer/live";
-import { useCalmDraft } from "./calm";
+import { useCalm } from "./calm";
 import { fromText, toText } from "./clipboard";
 import { parameter } from "./parameters";
 import { FinishRows, type EffectName } from "./finish";
@@ -199,13 +199,19 @@ function Strength({ step, disabled }: { step: Step; disabled: boolean }) {
 
 const ease = (id: string, strength: number) => changeStep(id, "Strength", "strength", (s) => ({ ...s, strength }));
 
+/** Follows the picture; the rest of its row follows the resting hand. */
+function RowTrace({ kind, id, feed }: { kind: Step["kind"]; id: string; feed: Feed }) {
+  return <TinyTrace kind={kind} trace={useStore(feed.answer, (a) => a.live?.traces[id]?.trace)} />;
+}
+
 function RowBody(props: {
   row: Item; feed: Feed; kinds: Kind[]; readOnly: boolean; broken: boolean; next: string | null; onInsert: (from: Element) => void;
 }) {
   const { row, kinds, readOnly, broken, next } = props;
-  const { step, number } = row;
+  const { number } = row;
+  // The list keeps its rows while only numbers change.
+  const step = useCalm((c) => find(c.draft, row.id)) ?? row.step;
   const label = useEncodingLabel();
-  const trace = useStore(props.feed.answer, (a) => a.live?.traces[step.id]?.trace);
   // The encoding that the next row is given, where this one changed it.
   const turned = useStore(props.feed.answer, (a) => {
     const [here, there] = [a.live?.traces[step.id]?.encoding, next === null ? a.live?.end : a.live?.traces[next]?.encoding];
@@ -225,7 +231,7 @@ function RowBody(props: {
           {step.blend !== "normal" ? ` · ${step.blend.replace("_", " ")}` : ""}
         </small>
       </div>
-      <TinyTrace kind={step.kind} trace={trace} />
+      <RowTrace kind={step.kind} id={step.id} feed={props.feed} />
       <Switch
         hidden label={`${title} on`} on={step.on} disabled={readOnly}
         onChange={(on) => changeStep(step.id, on ? "Switch on" : "Switch off", "on", (s) => ({ ...s, on }))}
@@ -246,7 +252,7 @@ export const Order = memo(function Order(props: {
   parent: ReactNode;
 }) {
   const { kinds, feed, readOnly } = props;
-  const draft = useCalmDraft();
+  const draft = useCalm((c) => c.shaped);
   const chosen = useBench((s) => s.chosen);
   const { choose, change } = useBench.getState();
   const { data: encodings } = useEncodings();
@@ -419,7 +425,7 @@ export const Order = memo(function Order(props: {
           />
         </div>
         {kinds[0] ? <Whole kind={kinds[0]} disabled={readOnly} /> : null}
-        <FinishRows draft={draft} readOnly={readOnly} chosen={props.effect} onChoose={(name) => { choose(new Set()); props.onEffect(name); }} />
+        <FinishRows readOnly={readOnly} chosen={props.effect} onChoose={(name) => { choose(new Set()); props.onEffect(name); }} />
       </div>
       {readOnly ? null : (
         <AddStep opening={opening} kinds={kinds} onClose={() => setOpening(null)} onAdd={add(opening?.after ?? null)} onPreset={addPreset(opening?.after ?? null)} />

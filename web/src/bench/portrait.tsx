@@ -2,12 +2,13 @@
 import { useEffect, useState } from "react";
 import { api } from "../api/client";
 import { atRest } from "../api/rest";
-import type { Look } from "../api/types";
 import { Saucer } from "../kit/saucer";
+import { useCalmDraft } from "./calm";
 
 const REST = 350;
 
-export function Portrait({ draft, name }: { draft: Look; name: string }) {
+export function Portrait({ name }: { name: string }) {
+  const draft = useCalmDraft();
   const [src, setSrc] = useState<string | null>(null);
   useEffect(() => {
     return atRest(REST, async (signal) => {

@@ -1,5 +1,5 @@
 /** The result: frames, the picture in every way it can be held against another, readings and checks. */
-import { useCallback, useEffect, useMemo, useRef } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef } from "react";
 import { Menu, MenuItem, MenuSection, MenuTrigger, Header, Collection } from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
@@ -13,6 +13,7 @@ import { ask, useReadings, type ReadingsWish } from "../viewer/readings";
 import { Stage, type Mode, type Other } from "../viewer/stage";
 import { Strip } from "../viewer/strip";
 import { WHOLE, zoomed, type Zoom } from "../viewer/zoom";
+import { useCalmDraft } from "./calm";
 import { Checks } from "./checks";
 import { usePointed } from "./pointed";
 import { RivalMenu } from "./rivals";
@@ -73,15 +74,18 @@ function RivalCell(props: { rival: Rival; frame: Frame; surround: string; onKeep
 }
 
 export function Result(props: {
-  record: LookRecord; frames: Frame[]; frame: Frame | null; loading: boolean; draft: Look; feed: Feed; wish: Wish | null; held: boolean; surround: string;
+  record: LookRecord; frames: Frame[]; frame: Frame | null; loading: boolean; feed: Feed; held: boolean; surround: string;
   onSurround: (surround: string) => void; onChoose: (frame: number) => void; trim: Trim | null; readOnly: boolean;
   onHelp: () => void;
 }) {
-  const { frames, frame, feed, wish, draft, trim } = props;
-  const { show, tiles, down, rivals, white, grid, interpolation, zoom, mask, spots, only, picking, full, trimming } = useView();
+  const { frames, frame, feed, trim } = props;
+  const draft = useCalmDraft();
+  const { show, tiles, down, rivals, white, grid, interpolation, zoom, mask, spots, only, picking, full, trimming, preview } = useView();
   const count = Math.min(Number(tiles), frames.length);
   const against = rivals.find((r) => r.look) ?? null;
 
+  const seen = preview ?? draft;
+  const wish = useMemo<Wish | null>(() => (props.loading ? null : { look: seen, frame: frame?.id ?? null, traces: true, only }), [props.loading, seen, frame?.id, only]);
   const trimWish = useMemo<Wish | null>(
     () => (trimming && trim && wish ? { ...wish, trim, traces: false } : null), [trimming, trim, wish],
   );
@@ -209,33 +213,7 @@ export function Result(props: {
         <>
           {full ? null : <Strip frames={frames} chosen={frame?.id ?? null} input={draft.input} feed={feed} onChoose={props.onChoose} />}
           {cells}
-          <div className="bar">
-            <Segments label="Show" options={SHOWS} chosen={show} onChange={(s) => view({ show: s })} />
-            {show === "baked" ? (
-              <>
-                <Segments label="Grid" options={GRIDS.map((g) => [g, `${g}³`] as const)} chosen={grid} onChange={(g: Grid) => view({ grid: g })} />
-                <Choice
-                  look="bare" hidden label="Interpolation" chosen={interpolation} onChange={(i) => view({ interpolation: i })}
-                  options={[{ key: "tetrahedral" as const, label: "tetrahedral" }, { key: "trilinear" as const, label: "trilinear" }]}
-                />
-              </>
-            ) : null}
-            {show === "difference" ? <Segments label="White at ΔE" options={FULLS.map((f) => [f, `ΔE ${f}`] as const)} chosen={white} onChange={(f: Full) => view({ white: f })} /> : null}
-            {show === "beside" || show === "difference" || show === "split" ? (
-              <RivalMenu record={props.record} draft={draft} frames={frames} single={show !== "beside"} />
-            ) : null}
-            <span className="grow" />
-            {only ? <Button look="quiet" onPress={() => view({ only: null })}>one step alone ✕</Button> : null}
-            {mask ? <Button look="quiet" onPress={() => view({ mask: "" })}>{MASKS.find(([m]) => m === mask)?.[1]} ✕</Button> : null}
-            {zoom.scale > 1 ? <Button look="quiet" onPress={() => view({ zoom: WHOLE })}>{`× ${zoom.scale.toFixed(1)} ✕`}</Button> : null}
-            <MenuTrigger>
-              <Button look="quiet">View ▾</Button>
-              <Menued placement="top end">
-                <ViewMenu tiles={tiles} mask={mask} down={down} full={full} surround={props.surround} onSurround={props.onSurround} />
-              </Menued>
-            </MenuTrigger>
-            <Button look="icon" aria-label="Keys" onPress={props.onHelp}>?</Button>
-          </div>
+          <Bar record={props.record} frames={frames} surround={props.surround} onSurround={props.onSurround} onHelp={props.onHelp} />
           {full ? null : (
             <>
               <Scopes />
@@ -247,6 +225,38 @@ export function Result(props: {
     </Column>
   );
 }
+
+/** How the picture is shown, under it. */
+const Bar = memo(function Bar(props: { record: LookRecord; frames: Frame[]; surround: string; onSurround: (surround: string) => void; onHelp: () => void }) {
+  const { show, tiles, down, white, grid, interpolation, zoom, mask, only, full } = useView();
+  return (
+    <div className="bar">
+      <Segments label="Show" options={SHOWS} chosen={show} onChange={(s) => view({ show: s })} />
+      {show === "baked" ? (
+        <>
+          <Segments label="Grid" options={GRIDS.map((g) => [g, `${g}³`] as const)} chosen={grid} onChange={(g: Grid) => view({ grid: g })} />
+          <Choice
+            look="bare" hidden label="Interpolation" chosen={interpolation} onChange={(i) => view({ interpolation: i })}
+            options={[{ key: "tetrahedral" as const, label: "tetrahedral" }, { key: "trilinear" as const, label: "trilinear" }]}
+          />
+        </>
+      ) : null}
+      {show === "difference" ? <Segments label="White at ΔE" options={FULLS.map((f) => [f, `ΔE ${f}`] as const)} chosen={white} onChange={(f: Full) => view({ white: f })} /> : null}
+      {show === "beside" || show === "difference" || show === "split" ? <RivalMenu record={props.record} frames={props.frames} single={show !== "beside"} /> : null}
+      <span className="grow" />
+      {only ? <Button look="quiet" onPress={() => view({ only: null })}>one step alone ✕</Button> : null}
+      {mask ? <Button look="quiet" onPress={() => view({ mask: "" })}>{MASKS.find(([m]) => m === mask)?.[1]} ✕</Button> : null}
+      {zoom.scale > 1 ? <Button look="quiet" onPress={() => view({ zoom: WHOLE })}>{`× ${zoom.scale.toFixed(1)} ✕`}</Button> : null}
+      <MenuTrigger>
+        <Button look="quiet">View ▾</Button>
+        <Menued placement="top end">
+          <ViewMenu tiles={tiles} mask={mask} down={down} full={full} surround={props.surround} onSurround={props.onSurround} />
+        </Menued>
+      </MenuTrigger>
+      <Button look="icon" aria-label="Keys" onPress={props.onHelp}>?</Button>
+    </div>
+  );
+});
 
 /** One of several frames, all under the draft. */
 function Tile(props: {

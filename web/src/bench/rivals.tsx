@@ -9,6 +9,7 @@ import { Button, Menued } from "../kit/controls";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Trouble } from "../kit/sheet";
 import { setAside, useStates } from "./states";
+import { useBench } from "./store";
 import { RIVALS, toggleRival, useView, view, type Rival } from "./view";
 
 const Centred = styled(Menu)`
@@ -25,7 +26,7 @@ interface Offer {
 }
 
 /** The menu of what to hold the draft against; `single`: only one at a time, and no reference pictures. */
-export function RivalMenu(props: { record: LookRecord; draft: Look; frames: Frame[]; single: boolean }) {
+export function RivalMenu(props: { record: LookRecord; frames: Frame[]; single: boolean }) {
   const { record } = props;
   const rivals = useView((s) => s.rivals);
   const states = useStates((s) => s.states);
@@ -59,7 +60,7 @@ export function RivalMenu(props: { record: LookRecord; draft: Look; frames: Fram
   const take = async (key: string) => {
     setError(null);
     if (key === "aside") {
-      setAside(props.draft);
+      setAside(useBench.getState().draft);
       return;
     }
     if (key === "none") {

@@ -1,5 +1,5 @@
 /** Readings: tone, waveform or parade, vectors, and the probe. The core counts; this draws the counts. */
-import { memo, useEffect, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Probed, Readings, Spot } from "../api/types";
 import { Button, Segments } from "../kit/controls";
@@ -174,6 +174,29 @@ function Probe({ read, wide }: { read: Readings; wide: boolean }) {
 
 type Large = "" | "tone" | "wave" | "vectors" | "probe";
 
+/** The head of a reading; drawn anew only when somebody presses in it. */
+const Head = memo(function Head(props: {
+  which: Exclude<Large, "">; title: string; more?: string; pressed?: boolean; onMore?: () => void;
+  large: boolean; scale: Scale; onLarge: (which: Large) => void; onScale: (scale: Scale) => void;
+}) {
+  const { which, title, more } = props;
+  return (
+    <header>
+      <h2>{title}</h2>
+      {more ? <Button look="quiet" aria-pressed={props.pressed} onPress={props.onMore}>{more}</Button> : null}
+      {props.large ? (
+        <span className="tools">
+          <Segments label="Scale" options={SCALES} chosen={props.scale} onChange={props.onScale} />
+          <Button look="quiet" onPress={() => props.onLarge("")}>Smaller</Button>
+        </span>
+      ) : <Button look="quiet" aria-label={`${title}, larger`} onPress={() => props.onLarge(which)}>⤢</Button>}
+    </header>
+  );
+});
+
+const SCALES = [["log", "log"], ["linear", "linear"]] as const;
+const unpin = () => view({ spots: [] });
+
 export const Scopes = memo(function Scopes() {
   const { read, reference } = useRead();
   const [large, setLarge] = useState<Large>("");
@@ -181,44 +204,35 @@ export const Scopes = memo(function Scopes() {
   const [scale, setScale] = useState<Scale>("log");
   const [before, setBefore] = useState(false);
   const spots = useView((s) => s.spots.length);
+  const onBefore = useCallback(() => setBefore((b) => !b), []);
+  const onParade = useCallback(() => setParade((p) => !p), []);
   if (!read) return <Row aria-label="Readings" style={{ height: HEIGHT + 40 }} />;
   const height = large ? LARGE : HEIGHT;
-  const head = (which: Exclude<Large, "">, title: string, more?: React.ReactNode) => (
-    <header>
-      <h2>{title}</h2>
-      {more}
-      {large ? (
-        <span className="tools">
-          <Segments label="Scale" options={[["log", "log"], ["linear", "linear"]] as const} chosen={scale} onChange={setScale} />
-          <Button look="quiet" onPress={() => setLarge("")}>Smaller</Button>
-        </span>
-      ) : <Button look="quiet" aria-label={`${title}, larger`} onPress={() => setLarge(which)}>⤢</Button>}
-    </header>
-  );
+  const common = { large: large !== "", scale, onLarge: setLarge, onScale: setScale };
   const seen = (which: Large) => !large || large === which;
   return (
     <Row aria-label="Readings" className={large ? "large" : ""}>
       {seen("tone") ? (
         <figure>
-          {head("tone", "Tone", <Button look="quiet" aria-pressed={before} onPress={() => setBefore(!before)}>{before ? "with before ✓" : "with before"}</Button>)}
+          <Head which="tone" title="Tone" more={before ? "with before ✓" : "with before"} pressed={before} onMore={onBefore} {...common} />
           <Histogram counts={read.histogram} under={before ? read.before : (reference?.histogram ?? null)} height={height} scale={scale} />
         </figure>
       ) : null}
       {seen("wave") ? (
         <figure>
-          {head("wave", parade ? "Parade" : "Waveform", <Button look="quiet" onPress={() => setParade(!parade)}>{parade ? "luma" : "RGB"}</Button>)}
+          <Head which="wave" title={parade ? "Parade" : "Waveform"} more={parade ? "luma" : "RGB"} onMore={onParade} {...common} />
           <Wave read={read} reference={reference} parade={parade} scale={scale} height={height} />
         </figure>
       ) : null}
       {seen("vectors") ? (
         <figure>
-          {head("vectors", "Vectors")}
+          <Head which="vectors" title="Vectors" {...common} />
           <Vectors read={read} reference={reference} scale={scale} height={height} />
         </figure>
       ) : null}
       {seen("probe") ? (
         <figure style={{ maxHeight: height + 30, overflow: "auto" }}>
-          {head("probe", "Probe", spots ? <Button look="quiet" onPress={() => view({ spots: [] })}>clear</Button> : null)}
+          <Head which="probe" title="Probe" more={spots ? "clear" : undefined} onMore={unpin} {...common} />
           <Probe read={read} wide={large === "probe"} />
         </figure>
       ) : null}
