@@ -1,8 +1,10 @@
 """The commands of ``./saucer``."""
 
 import argparse
+import signal
 import sys
 from pathlib import Path
+from types import FrameType
 
 from . import debian, environment
 from .places import ROOT, python
@@ -14,13 +16,12 @@ DATA = ROOT / ".saucer"
 def _start(args: argparse.Namespace) -> int:
     import os
 
-    from .serving import Application, end_on_signal
+    from .serving import Application
 
     debian.ensure(database="DATABASE_URL" not in os.environ)
     environment.virtual_environment(tests=False)
     environment.front_end()
     application = Application(args.data.resolve(), args.host, args.port)
-    end_on_signal()
     try:
         address = application.start(demo=not args.empty)
         say(f"Saucer runs at {address}  (Ctrl-C ends it)")
@@ -74,8 +75,13 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _leave(number: int, frame: FrameType | None) -> None:
+    raise KeyboardInterrupt
+
+
 def main(words: list[str]) -> int:
-    """Runs a command; 0 done, 1 failed."""
+    """Runs a command; 0 done, 1 failed. A signal to end does what Ctrl-C does: nothing that was started is left behind."""
+    signal.signal(signal.SIGTERM, _leave)
     args, rest = _parser().parse_known_args(words)
     if rest:
         if not hasattr(args, "words"):

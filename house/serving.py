@@ -10,7 +10,6 @@ import sys
 import time
 import urllib.request
 from pathlib import Path
-from types import FrameType
 from typing import TextIO
 
 from .places import ROOT, digest, python
@@ -157,15 +156,6 @@ class Application:
             (self.data / "running.pid").unlink(missing_ok=True)
             self.held.close()
             self.held = None
-
-
-def end_on_signal() -> None:
-    """Lets a signal to end do what Ctrl-C does, so that nothing that was started is left behind."""
-
-    def leave(number: int, frame: FrameType | None) -> None:
-        raise KeyboardInterrupt
-
-    signal.signal(signal.SIGTERM, leave)
 
 
 def _workers() -> int:
