@@ -145,9 +145,11 @@ export class Painter {
       gl.scissor(from, canvas.height - bottom, to - from, bottom - top);
       gl.activeTexture(gl.TEXTURE0);
       gl.bindTexture(gl.TEXTURE_2D, picture.texture);
-      // Much enlarged, people want to see the pixels themselves.
-      const filter = p.width > picture.width * 3 ? gl.NEAREST : gl.LINEAR;
+      // Pixel on pixel there is nothing between to compute; much enlarged, people want to see the pixels themselves.
+      const whole = p.width === picture.width && Number.isInteger(p.x) && Number.isInteger(p.y);
+      const filter = whole || p.width > picture.width * 3 ? gl.NEAREST : gl.LINEAR;
       gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, filter);
+      gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, whole ? gl.NEAREST : gl.LINEAR);
       gl.uniform1i(this.at.finished, table ? 0 : 1);
       if (table) {
         gl.activeTexture(gl.TEXTURE1);
