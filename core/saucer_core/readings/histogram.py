@@ -16,12 +16,13 @@ def _count(rgb: F32, bins: NDArray[np.int64]) -> None:
         luma = np.float32(0.2126) * rgb[i, 0] + np.float32(0.7152) * rgb[i, 1] + np.float32(0.0722) * rgb[i, 2]
         for c in range(4):
             v = luma if c == 3 else rgb[i, c]
-            bins[c, min(max(int(v * 255 + np.float32(0.5)), 0), 255)] += 1
+            v = min(max(v, np.float32(0)), np.float32(1))
+            bins[c, int(v * np.float32(BINS - 1) + np.float32(0.5))] += 1
 
 
 def histogram(rgb: F32) -> NDArray[np.int64]:
     """Counts ``(4, 256)`` of red, green, blue and luma over code values 0–1; values beyond count in the end bins."""
     flat = colours(rgb).reshape(-1, 3)
     bins = np.zeros((4, BINS), dtype=np.int64)
-    _count(np.clip(flat, -1, 2), bins)
+    _count(flat, bins)
     return bins
