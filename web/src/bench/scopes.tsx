@@ -3,6 +3,7 @@ import { memo, useCallback, useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Probed, Readings, Spot } from "../api/types";
 import { Button, Segments } from "../kit/controls";
+import { signed } from "../kit/signed";
 import { Histogram } from "./histogram";
 import { useRead } from "../viewer/readings";
 import { usePointed } from "./pointed";
@@ -120,14 +121,13 @@ const Table = styled.table`
 const eight = (s: Spot) => s.eight.join(" ");
 const lch = (s: Spot) => `${Math.round(s.lightness * 100)} · ${s.chroma.toFixed(3)} · ${Math.round(s.hue)}°`;
 
-const signed = (degrees: number) => `${degrees > 0 ? "+" : ""}${Math.round(degrees)}°`;
 /** So far a colour may be from the line of skin and still be asked whether it is skin. */
 const NEAR_SKIN = 30;
 
 /** What becomes of a hue, and how far it is from skin where it is near. */
 function Hue({ found: { before, after } }: { found: Probed }) {
   if (Math.min(before.chroma, after.chroma) < 0.01) return <td colSpan={3}>no hue to speak of</td>;
-  const skin = Math.abs(after.from_skin) <= NEAR_SKIN ? `, ${signed(after.from_skin)} from skin` : "";
+  const skin = Math.abs(after.from_skin) <= NEAR_SKIN ? `, ${signed(after.from_skin, 0)}° from skin` : "";
   return <td colSpan={3}>{`hue ${Math.round(before.hue)}° → ${Math.round(after.hue)}°${skin}`}</td>;
 }
 
@@ -144,7 +144,7 @@ function Line({ name, found, wide }: { name: string; found: Probed; wide: boolea
           <td>{found.after.linear.map((v) => v.toPrecision(3)).join(" ")}</td>
           <td>{lch(found.before)}</td>
           <td>{lch(found.after)}</td>
-          <td>{signed(found.after.from_skin)}</td>
+          <td>{`${signed(found.after.from_skin, 0)}°`}</td>
         </>
       ) : null}
     </tr>

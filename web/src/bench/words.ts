@@ -1,10 +1,7 @@
 /** A step in a few words, for its row. */
 import type { Kind, Step } from "../api/types";
+import { signed } from "../kit/signed";
 
-const signed = (v: number, digits = 2) => {
-  const round = Number(v.toFixed(digits));
-  return `${round > 0 ? "+" : round < 0 ? "−" : ""}${Math.abs(round)}`;
-};
 const percent = (v: number) => `${Math.round(v * 100)} %`;
 
 export function summary(step: Step, label: (encoding: string) => string): string {

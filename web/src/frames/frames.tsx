@@ -6,6 +6,7 @@ import { api } from "../api/client";
 import { client, useEncodingLabel, useEncodings, useFrames } from "../api/queries";
 import type { EncodingKey, Frame } from "../api/types";
 import { Button, Choice, Text } from "../kit/controls";
+import { signed } from "../kit/signed";
 import { Empty, Sheet, Trouble, Waiting } from "../kit/sheet";
 import { Page, TopBar } from "../kit/topbar";
 import { TrimSheet } from "./trimsheet";
@@ -23,7 +24,6 @@ const Grid = styled.div`
 `;
 
 export const trimWords = (t: Frame["trim"]): string => {
-  const signed = (v: number) => `${v > 0 ? "+" : "−"}${Math.abs(v).toFixed(2).replace(/\.?0+$/, "")}`;
   const words = [
     t.exposure ? `${signed(t.exposure)} stops` : "",
     t.temperature ? (t.temperature > 0 ? `warmer ${t.temperature}` : `cooler ${-t.temperature}`) : "",
