@@ -109,6 +109,18 @@ describe("following", () => {
     expect(useBench.getState().saving).toBe("kept");
   });
 
+  it("sends nothing more once it has stopped, even where a save was under way", async () => {
+    const answers: ((found: { version: number }) => void)[] = [];
+    const sent = put().mockImplementation(() => new Promise((done) => answers.push(done as never)));
+    expose(1);
+    await vi.advanceTimersByTimeAsync(800);
+    expose(2);
+    stop();
+    answers[0]!({ version: 4 });
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(sent).toHaveBeenCalledTimes(1);
+  });
+
   it("leaves the last change in this browser when the page goes", async () => {
     put().mockResolvedValue({ version: 4 });
     expose(1);

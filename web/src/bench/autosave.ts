@@ -78,10 +78,11 @@ function keepSpare(): void {
 /** Follows the draft outside React: a hand that moves must not draw the whole bench anew. */
 export function follow(): () => void {
   let [toServer, toSpare] = [0, 0];
+  let following = true;
   const start = () => {
     const { saving } = useBench.getState();
     clearTimeout(toServer);
-    if (saving !== "waiting" && saving !== "away") return;
+    if (!following || (saving !== "waiting" && saving !== "away")) return;
     toSpare ||= window.setTimeout(() => { toSpare = 0; keepSpare(); }, SPARE);
     toServer = window.setTimeout(() => void save().then(start), saving === "away" ? RETRY : PAUSE);
   };
@@ -89,6 +90,7 @@ export function follow(): () => void {
   const stop = useBench.subscribe((now, last) => (now.saving !== last.saving || now.draft !== last.draft) && start());
   window.addEventListener("pagehide", keepSpare);
   return () => {
+    following = false;
     stop();
     window.removeEventListener("pagehide", keepSpare);
     clearTimeout(toServer);
