@@ -1,9 +1,14 @@
-"""Files of the tests go to a place that is thrown away; heavy key stretching is left out."""
+"""Files of the tests go to a place that is thrown away; heavy key stretching is left out; random examples are the same each time."""
 
 import os
 import tempfile
 
 import pytest
+from hypothesis import settings as trying
+
+trying.register_profile("same", derandomize=True)
+trying.register_profile("explore", derandomize=False)
+trying.load_profile("explore" if os.environ.get("SAUCER_EXPLORE") else "same")
 
 os.environ.setdefault("SAUCER_DATA", tempfile.mkdtemp(prefix="saucer-files-"))
 

@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from numpy.testing import assert_allclose
 from pydantic import ValidationError
@@ -68,6 +68,7 @@ def test_the_monotone_curve_passes_its_points():
 
 
 @settings(deadline=None, max_examples=200)
+@example([(128, 0.0), (132, 0.5), (133, 1.0)])
 @given(st.lists(st.tuples(st.integers(0, 200), st.floats(0, 1, width=32)), min_size=2, max_size=10, unique_by=lambda p: p[0]))
 def test_the_monotone_curve_never_overshoots(raw):
     """Fritsch and Carlson 1980: between two points the curve stays between their values."""

@@ -77,7 +77,8 @@ class Interpolant:
     """A curve ready to run. points: two or more (in, out), rising in the first."""
 
     def __init__(self, points: Sequence[tuple[float, float]], kind: Interpolation) -> None:
-        x = np.array([p[0] for p in points], dtype=np.float64)
+        # The knots as the loop has them: a piece computed for others ends a little beside its point where it is steep.
+        x = np.array([p[0] for p in points], dtype=np.float32).astype(np.float64)
         y = np.array([p[1] for p in points], dtype=np.float64)
         self.knots = x
         if len(x) == 2 or kind == "straight":
