@@ -19,7 +19,7 @@ def look(*steps, **more):
 EXPOSURE, CONTRAST, SATURATION = {"kind": "exposure"}, {"kind": "contrast"}, {"kind": "saturation"}
 
 
-@settings(max_examples=25, deadline=None, derandomize=True)
+@settings(max_examples=25, deadline=None)
 @given(looks())
 def test_nothing_differs_from_itself_and_everything_from_nothing(one):
     assert changes(one, one) == []
@@ -44,7 +44,7 @@ def test_each_kind_of_change_has_its_sentence(after, wanted):
     assert [c.text for c in changes(look(EXPOSURE, CONTRAST, SATURATION), after)] == wanted
 
 
-@settings(max_examples=40, deadline=None, derandomize=True)
+@settings(max_examples=40, deadline=None)
 @given(st.permutations(range(6)))
 def test_the_fewest_steps_are_called_moved(order):
     steps = [{"id": str(k), "kind": "exposure"} for k in range(6)]

@@ -166,7 +166,7 @@ def test_the_line_at_fault_is_named():
 WHOLE = [listed(node) for node in NODES.values()]
 
 
-@settings(deadline=None, max_examples=300, derandomize=True)
+@settings(deadline=None, max_examples=300)
 @given(
     st.sampled_from(WHOLE),
     st.lists(st.tuples(st.floats(0, 1), st.sampled_from(["", "<", "9e99", "\0", "-", "R", "Array", " 1 1 1 ", "ü"])), max_size=4),

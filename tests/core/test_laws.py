@@ -16,7 +16,7 @@ from saucer_core.trim import Trim, through
 
 from .random_looks import ENCODINGS, SINGLE, colours, looks, steps_of, tables, through_step
 
-law = settings(max_examples=60, deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+law = settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
 
 
 #: Conversions have no neutral state.

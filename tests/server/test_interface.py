@@ -26,7 +26,7 @@ TAKES_A_LOOK = [
     )
 ]  # fmt: skip
 rest = description.exclude(path=TAKES_A_LOOK, method=["POST", "PUT"])
-anything = settings(max_examples=8, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
+anything = settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck))
 
 
 @pytest.fixture
