@@ -10,15 +10,14 @@ from tempfile import TemporaryDirectory
 import numpy as np
 import PyOpenColorIO as ocio
 from PIL import Image, ImageFilter
+from saucer_core.baking.bake import bake
 from saucer_core.encodings import encoding
 from saucer_core.formats import cube
-from saucer_core.look import Look, evaluate
-from saucer_core.lut.bake import bake
-from saucer_core.lut.lut import Lut
-from saucer_core.operations import apply
+from saucer_core.look import Look
 from saucer_core.readings.histogram import histogram
 from saucer_core.readings.scopes import vectorscope, waveform
-from saucer_core.steps import Surroundings, in_order
+from saucer_core.tables.lut import Lut
+from saucer_core.treatment import Treatment, evaluate
 
 from .report import Table
 
@@ -72,7 +71,7 @@ def _one_thread(work: Callable[[], object]) -> Callable[[], object]:
 def _applied() -> Table:
     table = Table("33³ tetrahedral on 3840 × 2160 float32", ["who", "time", "Saucer is faster by"])
     rgb = np.random.default_rng(1).uniform(0, 1, (HEIGHT, WIDTH, 3)).astype(np.float32)
-    lut = bake(Look.model_validate({"steps": DISPLAY}), 33)
+    lut = bake(Treatment(Look.model_validate({"steps": DISPLAY})).compile(), 33)
     result = np.empty_like(rgb)
     table.add("Saucer, one thread, a new picture", f"{_best(_one_thread(lambda: lut.apply(rgb))):.0f} ms", "")
     table.add(f"Saucer, {os.cpu_count()} threads, a new picture", f"{_best(lambda: lut.apply(rgb)):.0f} ms", "")
@@ -129,14 +128,16 @@ def _baked() -> Table:
     table = Table("Bake, two cores: looks with three OKLab steps in eight", ["steps", "17³", "33³", "65³"])
     for count in (1, 4, 8, 16):
         look = _look(count)
-        table.add(f"{len(look.steps)}", *(f"{_best(lambda size=size, look=look: bake(look, size)):.1f} ms" for size in (17, 33, 65)))
+        table.add(
+            f"{len(look.steps)}",
+            *(f"{_best(lambda size=size, look=look: bake(Treatment(look).compile(), size)):.1f} ms" for size in (17, 33, 65)),
+        )
     return table
 
 
 def _chains() -> Table:
     table = Table("CDL, matrix and log on 1920 × 1080 float32, one thread", ["chain", "Saucer", "OpenColorIO", "Saucer is faster by"])
     rgb = np.random.default_rng(2).uniform(0.05, 0.9, (1080, 1920, 3)).astype(np.float32)
-    at = Surroundings(encoding("film_log"))
     log, back = (
         ocio.LogAffineTransform(
             logSideSlope=[0.6 / 0.002 / 1023] * 3, logSideOffset=[685 / 1023] * 3, linSideSlope=[0.9892] * 3, linSideOffset=[0.0108] * 3,
@@ -155,8 +156,8 @@ def _chains() -> Table:
         "matrix": ([{"kind": "channel_mix", "red": {"green": 0.1}}], [mixed]),
     }
     for name, (steps, transforms) in chains.items():
-        ops = in_order(Look.model_validate({"input": "film_log", "output": "film_log", "steps": steps}).steps, at)
-        ours = _best(_one_thread(lambda ops=ops: apply(ops, rgb)))
+        program = Treatment(Look.model_validate({"input": "film_log", "output": "film_log", "steps": steps})).compile()
+        ours = _best(_one_thread(lambda program=program: program(rgb)))
         cpu = ocio.Config.CreateRaw().getProcessor(ocio.GroupTransform(transforms)).getDefaultCPUProcessor()
         copy = rgb.copy()
         theirs = _best(lambda cpu=cpu, copy=copy: cpu.applyRGB(copy))
@@ -184,7 +185,8 @@ def _memory() -> Table:
     import sys
 
     code = (
-        "import numpy as np, resource; from benchmarks.bench_core import _look; from saucer_core.look import evaluate; look = _look(8);"
+        "import numpy as np, resource; from benchmarks.bench_core import _look; from saucer_core.treatment import evaluate;"
+        "look = _look(8);"
         "evaluate(look, np.zeros((64, 64, 3), np.float32)); rgb = np.full((4320, 7680, 3), 0.4, np.float32); rgb[0] = 0.5;"
         "before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss; out = evaluate(look, rgb);"
         "print((resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) / 1024, out.nbytes / 2**20)"
@@ -199,6 +201,6 @@ def _memory() -> Table:
 
 def run() -> list[Table]:
     """All parts."""
-    assert isinstance(bake(Look(), 2), Lut)
+    assert isinstance(bake(Treatment(Look()).compile(), 2), Lut)
     evaluate(_look(8), np.zeros((9, 3), np.float32))
     return [_applied(), _baked(), _chains(), _read(), _memory()]

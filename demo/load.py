@@ -12,9 +12,10 @@ django.setup()
 
 from django.core.files.uploadedfile import SimpleUploadedFile  # noqa: E402
 from django.db import transaction  # noqa: E402
+from saucer_core.baking.bake import bake  # noqa: E402
 from saucer_core.formats.cube import write_text  # noqa: E402
 from saucer_core.look import Look  # noqa: E402
-from saucer_core.lut.bake import bake  # noqa: E402
+from saucer_core.treatment import Treatment  # noqa: E402
 from saucer_core.trim import Trim  # noqa: E402
 from saucer_server.catalogue import rules as catalogue  # noqa: E402
 from saucer_server.frames import rules as frames  # noqa: E402
@@ -101,7 +102,7 @@ def _look(d: DemoLook, people: dict[str, Person]) -> None:
 
 
 def _lut(person: Person) -> None:
-    table = bake(BROUGHT_IN.look(), 33, title=BROUGHT_IN.name, comments=("made by the demo, free to pass on",))
+    table = bake(Treatment(BROUGHT_IN.look()).compile(), 33, title=BROUGHT_IN.name, comments=("made by the demo, free to pass on",))
     looks.add_lut(
         SimpleUploadedFile("second_firing.cube", write_text(table).encode()),
         person, name=BROUGHT_IN.name, expects="bt709_display", gives="bt709_display",

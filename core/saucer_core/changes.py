@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from .encodings import encoding
-from .look import Look, every_step
-from .steps import Group, Step
+from .look import Group, Look, every_step
+from .steps import Step
 
 What = Literal["added", "removed", "moved", "changed", "ends", "strength", "finish"]
 

@@ -11,7 +11,7 @@ import numpy as np
 
 from .arrays import F32, F64, colours, in_pieces
 from .encodings import Encoding
-from .encodings.hdr import PQ, UNIT
+from .encodings.hdr import HLG, PQ, UNIT, hlg_display
 from .encodings.primaries import BT2020, D65, adaptation, between, to_xyz, xyz
 from .kernels import kernel
 from .operations import Decode, apply
@@ -87,9 +87,15 @@ _ICTCP = np.array([[2048, 2048, 0], [6610, -13613, 7003], [17933, -17390, -543]]
 
 
 def itp(rgb: F32, at: Encoding) -> F64:
-    """ITP of code values ``(..., 3)`` (BT.2124-0): I, half of Ct, Cp. float64 ``(n, 3)``."""
+    """ITP of code values ``(..., 3)`` (BT.2124-0): I, half of Ct, Cp. float64 ``(n, 3)``.
+
+    It is measured on the light of the display: HLG is shown at 1,000 cd/m² first, as BT.2124-0 asks.
+    """
     light = apply([Decode(at.transfer)], rgb).reshape(-1, 3).astype(np.float64)
-    lms = light @ (_LMS @ between(at.primaries, BT2020)).T
+    light = light @ between(at.primaries, BT2020).T
+    if at.transfer == HLG:
+        light = hlg_display(light)
+    lms = light @ _LMS.T
     coded = PQ.encode(np.clip(lms, 0, 10_000 / UNIT).astype(np.float32)).astype(np.float64)
     found: F64 = coded @ _ICTCP.T * [1.0, 0.5, 1.0]
     return found
@@ -102,8 +108,8 @@ def delta_e_itp(first: F64, second: F64) -> F64:
 
 
 def metric_of(at: Encoding) -> str:
-    """Which difference fits an encoding: ``ΔE ITP`` for HDR, else ``ΔE2000``."""
-    return "ΔE ITP" if at.hdr or at.key == "hlg" else "ΔE2000"
+    """Which difference fits an encoding: ``ΔE ITP`` for PQ and HLG, else ``ΔE2000``."""
+    return "ΔE ITP" if at.hdr else "ΔE2000"
 
 
 def difference(first: F32, second: F32, at: Encoding) -> F64:

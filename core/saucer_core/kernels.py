@@ -21,6 +21,7 @@ class Kernel:
 
     def __init__(self, signature: str, function: Loop) -> None:
         self._signature, self._function = signature, function
+        self.name = f"{function.__module__}.{function.__qualname__}"
         self._compiled: Loop | None = None
         _all.append(self)
 

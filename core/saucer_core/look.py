@@ -1,26 +1,89 @@
-"""The look: ordered steps between an input and an output encoding, and its evaluation."""
+"""The look: ordered steps between an input and an output encoding. Data only; ``program`` evaluates it."""
 
 import hashlib
 import json
-from collections import OrderedDict
-from threading import Lock
-from typing import Any
+from typing import Annotated, Any, ClassVar, Literal, Optional, Union, get_args
 
 from pydantic import Field, model_validator
 
-from .arrays import F32, colours
 from .effects import Finish
-from .encodings import Encoding, EncodingKey, conversion, encoding, meeting
+from .encodings import Encoding, EncodingKey, encoding
 from .errors import LookError
-from .operations import Operation, apply, fuse
-from .steps import AnyStep, Group, LookStep, LutStep, Step, Surroundings, Tables, after, in_order, no_tables
-from .steps.blend import Eased, put_over
+from .steps import LutStep, Step
+from .steps.balance import Balance
+from .steps.channel_mix import ChannelMix
+from .steps.colour_wash import ColourWash
+from .steps.contrast import Contrast
+from .steps.curves import Curves
+from .steps.encode import Encode
+from .steps.exposure import Exposure
+from .steps.hue_curves import HueCurves
+from .steps.hue_ranges import HueRanges
+from .steps.levels import Levels
+from .steps.lift_gamma_gain import LiftGammaGain
+from .steps.monochrome import Monochrome
 from .steps.parameter import share
-from .steps.step import Strict
+from .steps.roll_off import RollOff
+from .steps.saturation import Saturation
+from .steps.scene_to_display import SceneToDisplay
+from .steps.slope_offset_power import SlopeOffsetPower
+from .steps.step import PLAIN, Purpose, Strict
+from .steps.tone_ramp import ToneRamp
+from .steps.zone_tint import ZoneTint
 
 STEP_LIMIT = 200
 #: Looks inside looks inside looks.
 DEPTH_LIMIT = 6
+
+
+class LookStep(Step):
+    """A pinned revision of another look, whole inside the step: it cannot change or get lost.
+
+    What comes in is brought to what the look expects as a frame would be (``encodings.meeting``), and what it gives is
+    brought back the same way, so that looks of any kind can be stacked.
+    """
+
+    title: ClassVar[str] = "Look"
+    purpose: ClassVar[Purpose] = "borrow"
+    summary: ClassVar[str] = "A revision of another look, eased and blended"
+
+    kind: Literal["look"] = "look"
+    look: Optional["Look"] = Field(None, title="Look")
+    revision: int = Field(0, ge=0, title="Revision", description="which revision it was taken from; 0: none")
+    name: str = Field("", max_length=160, pattern=PLAIN, title="Name")
+
+    def neutral(self) -> bool:
+        return self.look is None
+
+
+class Group(Step):
+    """Steps that are eased, blended and switched together."""
+
+    title: ClassVar[str] = "Group"
+    purpose: ClassVar[Purpose] = "group"
+    summary: ClassVar[str] = "Several steps, eased and switched as one"
+
+    kind: Literal["group"] = "group"
+    steps: list["AnyStep"] = Field(default_factory=list, max_length=64)
+
+    def output(self, encoding_in: Encoding) -> Encoding:
+        for step in self.steps:
+            if step.on:
+                encoding_in = step.output(encoding_in)
+        return encoding_in
+
+    def neutral(self) -> bool:
+        return not any(step.on for step in self.steps)
+
+
+_Kinds = Union[
+    Exposure, Contrast, Levels, Curves, RollOff, Balance, Saturation, HueRanges, HueCurves, ZoneTint, Monochrome, ChannelMix,
+    SlopeOffsetPower, LiftGammaGain, ColourWash, ToneRamp, Encode, SceneToDisplay, LutStep, LookStep, Group,
+]  # fmt: skip
+AnyStep = Annotated[_Kinds, Field(discriminator="kind")]
+
+#: The kinds that a person can add, in the order of the menu.
+KINDS: tuple[type[Step], ...] = get_args(_Kinds)
 
 
 def every_step(steps: list[Any]) -> list[Step]:
@@ -70,6 +133,21 @@ class Look(Strict):
         own = [s for s in every_step(self.steps) if isinstance(s, LutStep) and s.table]
         return own + [s for inner in self.borrowed_looks() for s in inner.lut_steps()]
 
+    def encodings(self) -> dict[str, Encoding]:
+        """The encoding that each step, by id, is given; those inside groups included."""
+        found: dict[str, Encoding] = {}
+
+        def walk(steps: list[Any], at: Encoding) -> Encoding:
+            for step in steps:
+                found[step.id] = at
+                if isinstance(step, Group):
+                    walk(step.steps, at)
+                at = step.output(at) if step.on else at
+            return at
+
+        walk(self.steps, encoding(self.input))
+        return found
+
     def end(self) -> Encoding:
         """The encoding after the last step."""
         at = encoding(self.input)
@@ -107,214 +185,3 @@ def check(look: Look) -> None:
                 check(step.look)
             except LookError as error:
                 raise LookError(f"The borrowed look “{step.name or 'unnamed'}” cannot be used: {error}") from None
-
-
-def surroundings(look: Look, tables: Tables = no_tables) -> dict[str, Surroundings]:
-    """What each step, by id, is given; those inside groups included."""
-    found: dict[str, Surroundings] = {}
-
-    def walk(steps: list[Any], at: Surroundings) -> Surroundings:
-        for step in steps:
-            found[step.id] = at
-            inner = walk(step.steps, at) if isinstance(step, Group) else None
-            at = inner if inner is not None and step.on else after(step, at)
-        return at
-
-    walk(look.steps, Surroundings(encoding(look.input), tables))
-    return found
-
-
-def _plain(step: Any) -> Any:
-    """The step as the plain conversion that it stands for."""
-    return step.model_copy(update={"strength": 0.0, "blend": "normal"})
-
-
-def _part(steps: list[Any], at: Encoding, upto: str | None, only: str | None) -> tuple[list[Any], bool]:
-    """The steps of a partial evaluation, and whether ``upto`` was met."""
-    kept: list[Any] = []
-    for step in steps:
-        inside = {s.id for s in every_step([step])}
-        beyond = step.output(at) if step.on else at
-        if only is None or step.id == only:
-            kept.append(step)
-        elif only in inside:
-            inner, _ = _part(step.steps, at, None, only)
-            kept.append(step.model_copy(update={"steps": inner}))
-        elif beyond != at:
-            kept.append(_plain(step))
-        if step.id == upto:
-            return kept, True
-        if upto in inside:
-            inner, _ = _part(step.steps, at, upto, None)
-            kept[-1] = step.model_copy(update={"steps": inner})
-            return kept, True
-        at = beyond
-    return kept, False
-
-
-def part_of(look: Look, *, upto: str | None = None, only: str | None = None) -> Look:
-    """The look up to and with a step, or with one step alone (what changes the encoding stays as the plain conversion).
-
-    Steps inside groups can be named. Raises ``LookError`` where the step is not there.
-    """
-    ids = {s.id for s in every_step(look.steps)}
-    for name in (upto, only):
-        if name is not None and name not in ids:
-            raise LookError(f"The look has no step “{name}”.")
-    steps, _ = _part(look.steps, encoding(look.input), upto, only)
-    return look.model_copy(update={"steps": steps})
-
-
-def _before(steps: list[Any], step_id: str) -> tuple[list[Any], bool]:
-    kept: list[Any] = []
-    for step in steps:
-        if step.id == step_id:
-            return kept, True
-        if isinstance(step, Group):
-            inner, met = _before(step.steps, step_id)
-            if met:
-                return [*kept, *(inner if step.on else [])], True
-        kept.append(step)
-    return kept, False
-
-
-def given_to(look: Look, step_id: str, rgb: F32, *, tables: Tables = no_tables) -> tuple[F32, Encoding]:
-    """What colours ``(..., 3)`` in ``look.input`` are when they come to a step, and the encoding they then have.
-
-    Inside a group that is what its own earlier steps gave. Raises ``LookError`` where the step is not there.
-    """
-    steps, met = _before(look.steps, step_id)
-    if not met:
-        raise LookError(f"The look has no step “{step_id}”.")
-    part = look.model_copy(update={"steps": steps, "strength": 1.0})
-    end = part.end()
-    return evaluate(part.model_copy(update={"output": end.key}), rgb, tables=tables), end
-
-
-def fetched(look: Look, tables: Tables) -> Tables:
-    """The borrowed tables that the steps name, asked for once and here: the threads of the pool ask nobody."""
-    held = {s.table: tables(s.table) for s in look.lut_steps()}
-    return held.get
-
-
-class PrefixCache:
-    """Remembers what leading steps gave, so that a change further down costs only what follows it.
-
-    For each picture it knows the steps of the last evaluation; where the next one differs, what comes before the
-    difference is kept. Safe to share between threads. Holds about ``limit`` bytes.
-    """
-
-    def __init__(self, limit: int = 96 * 2**20) -> None:
-        self._kept: OrderedDict[str, F32] = OrderedDict()
-        self._last: OrderedDict[str, list[str]] = OrderedDict()
-        self._lock, self._limit, self._size = Lock(), limit, 0
-
-    def longest(self, keys: list[str]) -> tuple[int, F32 | None]:
-        """How many leading steps are remembered, and what they gave."""
-        with self._lock:
-            for k in range(len(keys) - 1, -1, -1):
-                if keys[k] in self._kept:
-                    self._kept.move_to_end(keys[k])
-                    return k + 1, self._kept[keys[k]]
-            return 0, None
-
-    def worth(self, picture: str, keys: list[str]) -> int:
-        """Up to which step it is worth remembering: as far as this evaluation and the last one agree."""
-        with self._lock:
-            last = self._last.pop(picture, [])
-            self._last[picture] = keys
-            while len(self._last) > 64:
-                self._last.popitem(last=False)
-        same = 0
-        while same < min(len(last), len(keys)) and last[same] == keys[same]:
-            same += 1
-        return same if last and same < len(keys) else 0
-
-    def put(self, key: str, rgb: F32) -> None:
-        """Keeps an array; the caller must not change it afterwards."""
-        with self._lock:
-            if key not in self._kept:
-                self._kept[key] = rgb
-                self._size += rgb.nbytes
-            while self._size > self._limit and self._kept:
-                _, gone = self._kept.popitem(last=False)
-                self._size -= gone.nbytes
-
-
-def operations(look: Look, *, tables: Tables = no_tables, strength: float = 1.0) -> list[Operation]:
-    """The whole look as operations from its input to its output encoding; raises ``LookError``."""
-    check(look)
-    source, target = encoding(look.input), encoding(look.output)
-    inside, strength = fuse(in_order(look.steps, Surroundings(source, fetched(look, tables)))), strength * look.strength
-    return inside if strength == 1.0 else [Eased(inside, fuse(meeting(source, target)), "normal", strength)]
-
-
-def evaluate(
-    look: Look,
-    rgb: F32,
-    *,
-    tables: Tables = no_tables,
-    strength: float = 1.0,
-    upto: str | None = None,
-    only: str | None = None,
-    cache: PrefixCache | None = None,
-    cache_key: str = "",
-) -> F32:
-    """Colours through the look.
-
-    rgb: float32 ``(..., 3)`` in ``look.input``; the result has that shape in ``look.output``. strength eases the whole look,
-    over its own strength, toward the picture as it would be without it. upto and only (ids of steps, those in groups too)
-    evaluate a part; a part that ends in another encoding is converted to the output. With a cache, ``cache_key`` must name ``rgb``.
-    Raises ``LookError`` (``MissingTable`` where a borrowed table is not there).
-    """
-    rgb = colours(rgb)
-    if upto is not None or only is not None:
-        look = part_of(look, upto=upto, only=only)
-    else:
-        check(look)
-    source, target, strength = encoding(look.input), encoding(look.output), strength * look.strength
-    at = Surroundings(source, fetched(look, tables))
-    done, out = 0, rgb
-    if cache is not None:
-        keys = _keys(look, cache_key)
-        known, kept = cache.longest(keys)
-        worth = cache.worth(cache_key, keys)
-        for step in look.steps[:known]:
-            at = after(step, at)
-        done, out = known, rgb if kept is None else kept
-        if worth > known:
-            out = apply(in_order(look.steps[known:worth], at), out)
-            cache.put(keys[worth - 1], out)
-            for step in look.steps[known:worth]:
-                at = after(step, at)
-            done = worth
-    rest = fuse([*in_order(look.steps[done:], at), *conversion(_ending(look.steps[done:], at), target)])
-    if strength == 1.0:
-        return apply(rest, out)
-    if out is rgb:
-        return apply([Eased(rest, fuse(meeting(source, target)), "normal", strength)], rgb)
-    full, without = apply(rest, out), apply(meeting(source, target), rgb)
-    return _mixed(without, full, strength)
-
-
-def _keys(look: Look, picture: str) -> list[str]:
-    """A name for the result after each step."""
-    done = hashlib.sha256(f"{picture}:{look.input}".encode())
-    keys = []
-    for step in look.steps:
-        done.update(step.model_dump_json().encode())
-        keys.append(done.hexdigest())
-    return keys
-
-
-def _ending(steps: list[Any], at: Surroundings) -> Encoding:
-    for step in steps:
-        at = after(step, at)
-    return at.encoding
-
-
-def _mixed(without: F32, full: F32, strength: float) -> F32:
-    shape = full.shape
-    pairs = [x.reshape(-1, 3).T.copy() for x in (full, without)]
-    put_over(pairs[0], pairs[1], "normal", strength)
-    return pairs[0].T.reshape(shape).copy()

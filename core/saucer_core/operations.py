@@ -1,12 +1,14 @@
 """What a step is made of: passes over a tile of colours, declared first and run later.
 
-A look becomes a flat list of operations. Where one undoes the one before it, both fall away (a step that ends by coding
-light and the next that begins by decoding it), and neighbouring matrices become one. Then each tile goes through the whole list
-while it is in the core's cache.
+A look becomes a flat list of operations. Where one takes back the one before it without loss, both fall away (a step that ends by
+coding light and the next that begins by decoding it), and neighbouring matrices become one. Then each tile goes through the whole
+list while it is in the core's cache.
 """
 
+import hashlib
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, is_dataclass
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -17,16 +19,49 @@ from .kernels import Kernel, kernel
 from .transfer import Transfer
 
 
+def _feed(h: "hashlib.blake2b", value: Any) -> None:
+    """Adds a value to a digest: arrays by their numbers, operations and their parts by what they are made of."""
+    if isinstance(value, np.ndarray):
+        h.update(f"{value.dtype.str}{value.shape}".encode())
+        h.update(np.ascontiguousarray(value).data)
+    elif isinstance(value, Operation):
+        h.update(value.mark.encode())
+    elif isinstance(value, Kernel):
+        h.update(value.name.encode())
+    elif isinstance(value, list | tuple):
+        h.update(f"[{len(value)}".encode())
+        for one in value:
+            _feed(h, one)
+    elif is_dataclass(value) and not isinstance(value, type):
+        h.update(type(value).__qualname__.encode())
+        for field in fields(value):
+            _feed(h, getattr(value, field.name))
+    else:
+        h.update(f"{type(value).__name__}{value!r};".encode())
+
+
 class Operation:
-    """One pass over a tile, in place."""
+    """One pass over a tile, in place. Its fields say all that it does."""
 
     def run(self, tile: F32) -> None:
         """Changes a tile, float32 ``(3, n)``."""
         raise NotImplementedError
 
     def undone_by(self, following: "Operation") -> bool:
-        """Whether ``following`` takes back exactly what this does."""
+        """Whether ``following`` takes back exactly what this does, for every colour."""
         return False
+
+    def joined(self, following: "Operation") -> "Operation | None":
+        """One operation that does both; ``None`` where there is none."""
+        return None
+
+    @cached_property
+    def mark(self) -> str:
+        """A digest of what it does: equal for operations of equal kind and numbers."""
+        h = hashlib.blake2b(type(self).__qualname__.encode(), digest_size=16)
+        for field in fields(self):  # type: ignore[arg-type]
+            _feed(h, getattr(self, field.name))
+        return h.hexdigest()
 
 
 @dataclass(frozen=True)
@@ -37,9 +72,6 @@ class Decode(Operation):
 
     def run(self, tile: F32) -> None:
         self.transfer.decode_in_place(tile)
-
-    def undone_by(self, following: Operation) -> bool:
-        return isinstance(following, Encode) and following.transfer == self.transfer
 
 
 @dataclass(frozen=True)
@@ -52,7 +84,8 @@ class Encode(Operation):
         self.transfer.encode_in_place(tile)
 
     def undone_by(self, following: Operation) -> bool:
-        return isinstance(following, Decode) and following.transfer == self.transfer
+        # Never the other way round: decoding holds codes far beyond 1 to the brightest light there is.
+        return self.transfer.lossless and isinstance(following, Decode) and following.transfer == self.transfer
 
 
 @kernel("void(float32[:, ::1], float32[:, ::1], float32[::1])")
@@ -74,8 +107,9 @@ class Linear(Operation):
     def run(self, tile: F32) -> None:
         _linear(tile, self.matrix.astype(np.float32), self.constant.astype(np.float32))
 
-    def then(self, following: "Linear") -> "Linear":
-        """Both as one."""
+    def joined(self, following: Operation) -> Operation | None:
+        if not isinstance(following, Linear):
+            return None
         return Linear(following.matrix @ self.matrix, following.matrix @ self.constant + following.constant)
 
 
@@ -106,7 +140,7 @@ def coded(at: Transfer, inside: list[Operation]) -> list[Operation]:
 
 
 def fuse(operations: Iterable[Operation]) -> list[Operation]:
-    """The same with less: pairs that undo each other are left out, matrices joined."""
+    """The same with less: what is taken back at once without loss is left out, neighbours of a kind are joined."""
     kept: list[Operation] = []
     for one in operations:
         if isinstance(one, Decode | Encode) and one.transfer.to_light is None:
@@ -114,14 +148,14 @@ def fuse(operations: Iterable[Operation]) -> list[Operation]:
         last = kept[-1] if kept else None
         if last is not None and last.undone_by(one):
             kept.pop()
-        elif isinstance(last, Linear) and isinstance(one, Linear):
-            kept[-1] = last.then(one)
+        elif last is not None and (both := last.joined(one)) is not None:
+            kept[-1] = both
         else:
             kept.append(one)
     return kept
 
 
-def run_all(operations: list[Operation], tile: F32) -> None:
+def run_all(operations: Iterable[Operation], tile: F32) -> None:
     """Each on the tile, in order."""
     for one in operations:
         one.run(tile)

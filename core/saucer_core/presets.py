@@ -6,8 +6,8 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from .look import Look
-from .steps import AnyStep, Step
+from .look import AnyStep, Look
+from .steps import Step
 
 _STEP: TypeAdapter[Any] = TypeAdapter(AnyStep)
 

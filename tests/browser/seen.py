@@ -6,10 +6,12 @@ from typing import Any
 import numpy as np
 from PIL import Image
 from playwright.sync_api import Locator, Page
-from saucer_core.look import Look, evaluate
-from saucer_core.lut.bake import grid_colours
+from saucer_core.baking.bake import grid_colours
+from saucer_core.encodings import encoding
+from saucer_core.look import Look
 from saucer_core.screen import for_screen
 from saucer_core.steps import Tables, no_tables
+from saucer_core.treatment import evaluate
 
 
 def shown(canvas: Locator) -> np.ndarray:
@@ -28,7 +30,7 @@ def places(page: Page, key: str) -> np.ndarray:
 
 def computed(look: Look, at: np.ndarray, tables: Tables = no_tables) -> np.ndarray:
     """What the core gives for the screen, uint8: the look itself, no table."""
-    rgb = evaluate(look, grid_colours(look.input, np.clip(at, 0, 1)), tables=tables)
+    rgb = evaluate(look, grid_colours(encoding(look.input), np.clip(at, 0, 1)), tables=tables)
     return np.round(np.clip(for_screen(rgb, look.output), 0, 1) * 255).astype(np.uint8)
 
 

@@ -8,9 +8,10 @@ import zipfile
 import numpy as np
 import PyOpenColorIO as ocio
 from playwright.sync_api import Page, expect
+from saucer_core.baking.bake import bake
 from saucer_core.formats import cube, pictures, recipe
-from saucer_core.look import Look, evaluate
-from saucer_core.lut.bake import bake
+from saucer_core.look import Look
+from saucer_core.treatment import Treatment, evaluate
 from saucer_core.trim import Trim
 
 from .hands import add_step, draft_of, look_id, tick, type_in
@@ -81,7 +82,7 @@ def _check_file(path: str, look: Look, stated: float) -> None:
     """OpenColorIO gives our table's pixels (1e-5), and stays within the stated error of the look."""
     rgb = np.random.default_rng(2).uniform(0, 1, (20_000, 3)).astype(np.float32)
     theirs = _with_ocio(path, rgb)
-    table = bake(look, 33)
+    table = bake(Treatment(look).compile(), 33)
     np.testing.assert_allclose(theirs, table.apply(rgb), atol=1e-5)
     off = np.abs(np.clip(theirs, 0, 1) - np.clip(evaluate(look, rgb), 0, 1)).max() * 1023
     # The sheet measures at its own points: another sample may find a colour a little worse.
@@ -175,7 +176,7 @@ def _check_package(data: bytes, look: Look, shots: list[dict]) -> None:
     trim = Trim.model_validate(heads["trim"])
     assert trim.exposure == 1.2
     rgb = np.random.default_rng(3).uniform(0, 1, (500, 3)).astype(np.float32)
-    np.testing.assert_allclose(own.apply(rgb), bake(look, 33, source="film_log", trim=trim).apply(rgb), atol=1e-5)
+    np.testing.assert_allclose(own.apply(rgb), bake(Treatment(look, "film_log", trim).compile(), 33).apply(rgb), atol=1e-5)
     assert len(shots) == len(contents["shots"]) == 3
     still = io.BytesIO(package.read(heads["still"]))
     assert _png_size(still) == (1280, 720)

@@ -5,11 +5,12 @@ import re
 import numpy as np
 import pytest
 from playwright.sync_api import Locator, Page, expect
+from saucer_core.baking.bake import bake
 from saucer_core.encodings import encoding
-from saucer_core.look import Look, evaluate, part_of
-from saucer_core.lut.bake import bake
+from saucer_core.look import Look
 from saucer_core.screen import for_screen
 from saucer_core.steps.balance import neutralising
+from saucer_core.treatment import Treatment
 
 from .hands import against, choose_row, control, draft_of, made, show, tick, type_in, until
 from .seen import apart, computed, places, rendered, shown
@@ -138,7 +139,7 @@ def test_as_baked(bench, grid, interpolation):
         bench.get_by_role("option", name="trilinear").click()
     canvas = settled(bench)
     at = given(bench, canvas)
-    wanted = eight(for_screen(bake(look, grid).apply(at, interpolation), look.output))
+    wanted = eight(for_screen(bake(Treatment(look).compile(), grid).apply(at, interpolation), look.output))
     close(shown(canvas)[60:], wanted[60:])
     assert apart(wanted, computed(look, at)).max() > 2
 
@@ -156,7 +157,7 @@ def test_nine_frames_at_once_and_one_step_alone(bench):
     choose_row(bench, "Zone tint")
     bench.keyboard.press("a")
     expect(bench.get_by_role("button", name="one step alone ✕")).to_be_visible()
-    comes(bench, part_of(look, only="z"))
+    comes(bench, look.model_copy(update={"steps": [s for s in look.steps if s.id == "z"]}))
     bench.keyboard.press("Escape")
     comes(bench, look)
 
@@ -212,8 +213,8 @@ def test_a_neutral_and_a_tone_are_picked_in_the_picture(bench):
     balance = look.steps[2]
     at = given(bench, canvas)
     y, x = int(at.shape[0] * 0.62), int(at.shape[1] * 0.7)
-    patch = part_of(look, upto="c")
-    code = evaluate(patch, at[y - 1 : y + 2, x - 1 : x + 2].reshape(-1, 3).mean(axis=0)[None])[0]
+    patch = Treatment(look).compile().upto("c")
+    code = patch(at[y - 1 : y + 2, x - 1 : x + 2].reshape(-1, 3).mean(axis=0)[None])[0]
     wanted = neutralising(code, encoding("bt709_display"))
     np.testing.assert_allclose([balance.temperature, balance.tint], wanted, atol=6)
     add_step(bench, "curves", "Curves")

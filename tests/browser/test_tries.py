@@ -8,9 +8,9 @@ from playwright.sync_api import Page, expect
 from saucer_core.encodings import encoding
 from saucer_core.encodings.oklab import to_oklab
 from saucer_core.formats import cube
-from saucer_core.look import evaluate
-from saucer_core.lut.lut import Lut, identity_grid
 from saucer_core.readings.traits import traits
+from saucer_core.tables.lut import Lut, identity_grid
+from saucer_core.treatment import evaluate
 
 from .hands import add_step, against, checks, choose_row, control, draft_of, look_id, made, row, show, tick, type_in
 

@@ -4,11 +4,12 @@ from typing import Any
 
 import numpy as np
 from hypothesis import strategies as st
-from saucer_core.look import Look
-from saucer_core.lut.lut import Lut, identity_grid
+from saucer_core.look import KINDS, Look
 from saucer_core.operations import apply
-from saucer_core.steps import KINDS, Step, Surroundings, operations_of
+from saucer_core.program import operations_of
+from saucer_core.steps import Step, Surroundings
 from saucer_core.steps.blend import BLENDS
+from saucer_core.tables.lut import Lut, identity_grid
 
 ENCODINGS = [
     "srgb", "bt709_display", "bt709_camera", "bt2020_display", "pq", "hlg", "display_p3", "dci_p3", "oprgb", "linear_709", "acescg",

@@ -5,13 +5,14 @@ import io
 import numpy as np
 import pytest
 from PIL import Image
+from saucer_core.baking.bake import bake
+from saucer_core.baking.capture import capture
 from saucer_core.formats import carrier, pictures
 from saucer_core.look import Look
-from saucer_core.lut.bake import bake
-from saucer_core.lut.capture import capture
-from saucer_core.lut.carrier import hald, picture, strip, tiles
-from saucer_core.lut.health import health
-from saucer_core.lut.lut import Lut, identity_grid
+from saucer_core.tables.carrier import hald, picture, strip, tiles
+from saucer_core.tables.health import health
+from saucer_core.tables.lut import Lut, identity_grid
+from saucer_core.treatment import Treatment
 from scipy.ndimage import gaussian_filter
 
 from demo.looks import LOOKS
@@ -87,7 +88,7 @@ def test_damage_is_named(damage, layout):
         if name == "none" and damage in ("JPEG 60, saved as PNG", "sharpening"):
             # Blocks of eight even shades lose nothing by compression, and black and white are not pushed beyond their ends.
             continue
-        rgb = picture(arrangement, bake(look, arrangement.grid).grid)
+        rgb = picture(arrangement, bake(Treatment(look).compile(), arrangement.grid).grid)
         kind = "JPEG" if damage in ("JPEG 95", "JPEG 60") else "PNG"
         found = capture(change(rgb).astype(np.float32), depth=depth, kind=kind)
         kinds = {f.kind for f in found.findings}
@@ -103,7 +104,7 @@ def test_damage_is_named(damage, layout):
 
 def test_smoothing_comes_nearer_to_the_look():
     look = GIVEN["Faded card"]
-    clean = bake(look, 64).grid
+    clean = bake(Treatment(look).compile(), 64).grid
     found = capture(rounded(grained(picture(hald(8), clean), 3)))
     off = [np.abs(np.clip(lut.grid, 0, 1) - np.clip(clean, 0, 1)).mean() for lut in (found.lut, found.smoothed)]
     assert off[1] < off[0] / 3
@@ -133,14 +134,14 @@ def test_a_profile_in_the_file_is_named(tmp_path):
 @pytest.mark.parametrize("arrangement", [strip(32), hald(6)], ids=str)
 def test_other_layouts_come_back_clean(arrangement):
     for look in GIVEN.values():
-        lut = bake(look, arrangement.grid)
+        lut = bake(Treatment(look).compile(), arrangement.grid)
         found = capture(rounded(picture(arrangement, lut.grid), 65535))
         assert (found.verdict, found.arrangement) == ("accept", arrangement), found.findings
         assert np.abs(found.lut.grid - np.clip(lut.grid, 0, 1)).max() < 1e-4
 
 
 def test_health_tells_sound_tables_from_spoiled_ones():
-    sound = health(bake(FROM_DEMO["Oxide"], 33))
+    sound = health(bake(Treatment(FROM_DEMO["Oxide"]).compile(), 33))
     assert sound.findings() == []
     assert health(Lut(identity_grid(17))).from_identity == pytest.approx((0, 0), abs=1e-6)
 

@@ -6,8 +6,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from saucer_core.changes import changes
 from saucer_core.encodings import encoding, meet
-from saucer_core.look import Look, evaluate
+from saucer_core.look import Look
 from saucer_core.presets import as_look, shipped, step_of
+from saucer_core.treatment import evaluate
 
 from .random_looks import looks, tables
 

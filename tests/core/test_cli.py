@@ -7,8 +7,9 @@ import pytest
 from saucer_core.cli import FOUND_WANTING, main
 from saucer_core.formats import cube, pictures, recipe
 from saucer_core.formats.registry import read_table
-from saucer_core.look import Look, evaluate
+from saucer_core.look import Look
 from saucer_core.steps import no_tables
+from saucer_core.treatment import evaluate
 
 from .random_looks import colours
 from .test_tables import LOOK

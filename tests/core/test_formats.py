@@ -8,15 +8,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from numpy.testing import assert_allclose
+from saucer_core.baking.bake import bake, bake_curves
 from saucer_core.encodings import CameraEncoding, define
 from saucer_core.errors import CoreError, FileError, LookError
 from saucer_core.formats import carrier, cdl, clf, foreign, ocio_config, recipe
 from saucer_core.formats.registry import format_of, read_table, readable, write_table
-from saucer_core.look import Look, evaluate
-from saucer_core.lut.bake import bake, bake_curves
-from saucer_core.lut.carrier import arrangements, grid_of, hald, picture, strip, tiles
-from saucer_core.lut.lut import Lut, Shaper, identity_grid
+from saucer_core.look import Look
 from saucer_core.steps.slope_offset_power import Correction
+from saucer_core.tables.carrier import arrangements, grid_of, hald, picture, strip, tiles
+from saucer_core.tables.lut import Lut, Shaper, identity_grid
+from saucer_core.treatment import Treatment, evaluate
 
 from .random_looks import colours
 from .test_encodings import CAMERA
@@ -99,7 +100,7 @@ def test_baked_clf_is_read_by_opencolorio(tmp_path, source):
     look = Look.model_validate(
         {"input": source, "output": "srgb", "steps": [{"kind": "scene_to_display", "to": "srgb"}, {"kind": "saturation", "amount": 1.3}]}
     )
-    lut = bake(look, 17, title="a “title” & <more>", comments=("größe 釉",))
+    lut = bake(Treatment(look).compile(), 17, title="a “title” & <more>", comments=("größe 釉",))
     path = tmp_path / "x.clf"
     write_table(path, lut)
     rgb = colours(2000, 0.002, 1)
@@ -228,7 +229,7 @@ def test_carriers_hold_every_colour_once(arrangement):
 @pytest.mark.parametrize(("suffix", "depth"), [(".png", "uint8"), (".png", "uint16"), (".tif", "uint16"), (".tif", "float")])
 def test_a_carrier_comes_back_as_the_look(tmp_path, suffix, depth):
     path = tmp_path / f"carrier{suffix}"
-    lut = bake(LOOK, 64)
+    lut = bake(Treatment(LOOK).compile(), 64)
     carrier.write(path, hald(8), depth, lut.grid)
     found = carrier.read(path)
     assert (found.verdict, found.arrangement) == ("accept", hald(8))
@@ -269,16 +270,16 @@ def test_an_opencolorio_configuration_gives_the_look(tmp_path):
         transform = ocio.LookTransform(src=source, dst="BT.709 display", looks=name)
         theirs = np.array(rgb, copy=True)
         config.getProcessor(transform).getDefaultCPUProcessor().applyRGB(theirs)
-        assert_allclose(theirs, bake(look, 33).apply(rgb), atol=2e-3)
+        assert_allclose(theirs, bake(Treatment(look).compile(), 33).apply(rgb), atol=2e-3)
 
 
 def test_a_one_dimensional_bake_where_channels_do_not_mix():
     curves = Look.model_validate({"steps": [{"kind": "curves", "blue": [[0, 0.1], [1, 0.9]]}, {"kind": "exposure", "stops": 0.5}]})
-    lut = bake_curves(curves, 4096)
+    lut = bake_curves(Treatment(curves).compile(), 4096)
     rgb = colours(low=0, high=1)
     assert_allclose(lut.apply(rgb), evaluate(curves, rgb), atol=2e-3)
     with pytest.raises(LookError, match="mixes channels"):
-        bake_curves(LOOK)
+        bake_curves(Treatment(LOOK).compile())
 
 
 def test_recipes_carry_team_encodings_and_chains(tmp_path):

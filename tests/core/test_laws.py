@@ -6,13 +6,15 @@ import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from saucer_core.baking.bake import bake
 from saucer_core.encodings import convert, encoding, meet
 from saucer_core.errors import LookError
 from saucer_core.formats import recipe
-from saucer_core.look import Look, PrefixCache, evaluate, given_to
-from saucer_core.lut.bake import bake
-from saucer_core.steps import KINDS, Surroundings
-from saucer_core.trim import Trim, through
+from saucer_core.look import KINDS, Look
+from saucer_core.prefixes import PrefixCache
+from saucer_core.steps import Surroundings
+from saucer_core.treatment import Treatment, evaluate
+from saucer_core.trim import Trim
 
 from .random_looks import ENCODINGS, SINGLE, colours, looks, steps_of, tables, through_step
 
@@ -114,12 +116,12 @@ def test_strength_nought_is_the_plain_conversion(step, key):
 def test_leading_steps_are_remembered_rightly(look: Look):
     cache = PrefixCache()
     rgb = colours()
-    first = evaluate(look, rgb, tables=tables, cache=cache, cache_key="a")
-    np.testing.assert_array_equal(evaluate(look, rgb, tables=tables, cache=cache, cache_key="a"), first)
+    first = Treatment(look).compile(tables)(rgb, cache, "a")
+    np.testing.assert_array_equal(Treatment(look).compile(tables)(rgb, cache, "a"), first)
     if look.steps:
         look.steps[-1].on = not look.steps[-1].on
         look.output = look.end().key  # type: ignore[assignment]
-        np.testing.assert_array_equal(evaluate(look, rgb, tables=tables, cache=cache, cache_key="a"), evaluate(look, rgb, tables=tables))
+        np.testing.assert_array_equal(Treatment(look).compile(tables)(rgb, cache, "a"), evaluate(look, rgb, tables=tables))
 
 
 @law
@@ -128,7 +130,7 @@ def test_whole_strength(look: Look, strength: float):
     rgb = colours()
     none = meet(rgb, encoding(look.input), encoding(look.output))
     full = evaluate(look, rgb, tables=tables)
-    out = evaluate(look, rgb, tables=tables, strength=strength)
+    out = Treatment(look, strength=strength).compile(tables)(rgb)
     np.testing.assert_allclose(out, none + np.float32(strength) * (full - none), rtol=1e-3, atol=1e-3)
 
 
@@ -137,8 +139,9 @@ def test_upto_and_only():
     rgb = colours(low=0, high=1)
     first = Look.model_validate({"steps": [json.loads(look.steps[0].model_dump_json())]})
     second = Look.model_validate({"steps": [json.loads(look.steps[1].model_dump_json())]})
-    np.testing.assert_array_equal(evaluate(look, rgb, upto="a"), evaluate(first, rgb))
-    np.testing.assert_array_equal(evaluate(look, rgb, only="b"), evaluate(second, rgb))
+    program = Treatment(look).compile()
+    np.testing.assert_array_equal(program.upto("a")(rgb), evaluate(first, rgb))
+    np.testing.assert_array_equal(program.only("b")(rgb), evaluate(second, rgb))
 
 
 @pytest.mark.parametrize("source", ["srgb", "film_log", "linear_709", "pq"])
@@ -148,12 +151,12 @@ def test_a_picture_through_its_trim_and_a_look(source, key):
     trim = Trim(exposure=0.4, temperature=20, tint=-5, contrast=1.1)
     look = Look.model_validate({"input": key, "output": key, "steps": [{"kind": "saturation", "amount": 1.2}]})
     rgb = colours(low=0.05, high=0.6)
-    arrived = meet(trim.apply(rgb, source), encoding(source), encoding(key))
-    out = through(look, rgb, source=source, trim=trim)
+    arrived = meet(Treatment(None, source, trim).compile()(rgb), encoding(source), encoding(key))
+    program = Treatment(look, source, trim).compile()
+    out = program(rgb)
     np.testing.assert_allclose(out, evaluate(look, arrived), atol=1e-5)
-    np.testing.assert_array_equal(through(look, rgb), evaluate(look, rgb))
-    np.testing.assert_array_equal(Trim().apply(rgb, key), rgb)
-    table = bake(look, 65, source=source, trim=trim)
+    np.testing.assert_array_equal(Treatment(None, key, Trim()).compile()(rgb), rgb)
+    table = bake(program, 65)
     shown = convert(np.clip(table.apply(rgb), 0, None), encoding(key), encoding("srgb"))
     assert np.abs(shown - convert(np.clip(out, 0, None), encoding(key), encoding("srgb"))).mean() < 0.008
 
@@ -163,7 +166,7 @@ def test_a_picture_through_its_trim_and_a_look(source, key):
 def test_the_strength_of_a_look_is_the_strength_it_is_evaluated_at(look: Look, strength: float):
     rgb = colours(40, 0, 1)
     eased = look.model_copy(update={"strength": strength})
-    wanted = evaluate(look, rgb, tables=tables, strength=strength)
+    wanted = Treatment(look, strength=strength).compile(tables)(rgb)
     np.testing.assert_allclose(evaluate(eased, rgb, tables=tables), wanted, atol=1e-5, rtol=1e-5)
     if not strength:
         plain = meet(rgb, encoding(look.input), encoding(look.output))
@@ -177,8 +180,9 @@ def test_what_a_step_is_given_and_the_rest_make_the_whole(look: Look, at: int):
         return
     k = at % len(look.steps)
     rgb = colours(40, 0, 1)
-    given_there, end = given_to(look, look.steps[k].id, rgb, tables=tables)
-    rest = look.model_copy(update={"input": end.key, "steps": look.steps[k:]})
+    before = Treatment(look).compile(tables).before(look.steps[k].id)
+    given_there = before(rgb)
+    rest = look.model_copy(update={"input": before.end.key, "steps": look.steps[k:]})
     np.testing.assert_allclose(evaluate(rest, given_there, tables=tables), evaluate(look, rgb, tables=tables), atol=2e-4, rtol=2e-3)
 
 
@@ -186,8 +190,8 @@ def test_inside_a_group_a_step_is_given_what_its_own_group_made_so_far():
     one, two = {"id": "a", "kind": "exposure", "stops": 0.5}, {"id": "b", "kind": "exposure", "stops": 0.25}
     look = Look.model_validate({"steps": [{"id": "g", "kind": "group", "strength": 0.3, "steps": [one, two]}]})
     rgb = colours(20, 0, 1)
-    found, at = given_to(look, "b", rgb)
-    np.testing.assert_allclose(found, evaluate(Look.model_validate({"steps": [one]}), rgb), atol=1e-6)
-    assert at.key == look.input
+    before = Treatment(look).compile().before("b")
+    np.testing.assert_allclose(before(rgb), evaluate(Look.model_validate({"steps": [one]}), rgb), atol=1e-6)
+    assert before.end.key == look.input
     with pytest.raises(LookError, match="no step"):
-        given_to(look, "zzz", rgb)
+        Treatment(look).compile().before("zzz")

@@ -10,7 +10,7 @@ from numpy.testing import assert_allclose
 from pydantic import ValidationError
 from saucer_core.encodings import encoding
 from saucer_core.encodings.oklab import to_oklab
-from saucer_core.look import Look, evaluate, part_of
+from saucer_core.look import Look
 from saucer_core.steps import Surroundings
 from saucer_core.steps.balance import Balance, neutralising
 from saucer_core.steps.hue_curves import HueCurves
@@ -20,6 +20,7 @@ from saucer_core.steps.monochrome import Monochrome
 from saucer_core.steps.roll_off import RollOff
 from saucer_core.steps.slope_offset_power import Correction, SlopeOffsetPower, step_of
 from saucer_core.steps.tone_ramp import ToneRamp
+from saucer_core.treatment import Treatment, evaluate
 
 from .random_looks import ENCODINGS, colours, through_step
 
@@ -186,9 +187,10 @@ def test_parts_inside_groups():
     look = Look.model_validate({"steps": [{"id": "g", "kind": "group", "steps": inside}, {"id": "c", "kind": "contrast", "amount": 1.5}]})
     rgb = colours(low=0, high=1)
     first = Look.model_validate({"steps": [inside[0]]})
-    assert_allclose(evaluate(look, rgb, upto="a"), evaluate(first, rgb), atol=1e-6)
-    assert_allclose(evaluate(look, rgb, only="a"), evaluate(first, rgb), atol=1e-6)
-    assert [s.id for s in part_of(look, upto="g").steps] == ["g"]
+    program = Treatment(look).compile()
+    assert_allclose(program.upto("a")(rgb), evaluate(first, rgb), atol=1e-6)
+    assert_allclose(program.only("a")(rgb), evaluate(first, rgb), atol=1e-6)
+    assert [row.step for row in program.upto("g").rows] == ["g"]
 
 
 def test_pq_of_a_grade_against_colour_science():

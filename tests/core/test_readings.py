@@ -4,20 +4,21 @@ import colour
 import numpy as np
 import pytest
 from numpy.testing import assert_allclose
+from saucer_core.baking.bake import bake
+from saucer_core.baking.deviation import choices, costliest_step
+from saucer_core.checks import checks, mend
 from saucer_core.difference import ciede2000, cielab, delta_e_itp, difference, itp, metric_of
 from saucer_core.effects import Finish
 from saucer_core.encodings import encoding, meet
 from saucer_core.errors import LookError
 from saucer_core.finish import finish
 from saucer_core.formats import pictures
-from saucer_core.look import Look, check, evaluate
-from saucer_core.lut.bake import bake
-from saucer_core.lut.deviation import choices, costliest_step
-from saucer_core.readings.checks import checks, mend
+from saucer_core.look import Look, check
 from saucer_core.readings.masks import BLACK, OUTSIDE, WHITE, difference_picture, masks, shares
 from saucer_core.readings.probe import area, spot
 from saucer_core.readings.scopes import skin_line, targets, vectorscope, waveform
 from saucer_core.readings.traits import hue_name, traits
+from saucer_core.treatment import Treatment, evaluate
 
 from demo.frames import FRAMES, make
 from demo.looks import LOOKS
@@ -346,7 +347,7 @@ def frames(tmp_path_factory):
     found = []
     for f in FRAMES:
         rgb, _ = pictures.read(make(f, folder))
-        found.append((f.encoding, f.trim.apply(pictures.fit(rgb, 160, 999), f.encoding)))
+        found.append((f.encoding, Treatment(None, f.encoding, f.trim).compile()(pictures.fit(rgb, 160, 999))))
     return found
 
 
@@ -436,25 +437,25 @@ def test_checks_find_planted_faults_and_mend_them(kind, frames):
     assert one.amount > 0
     if kind == "finish":
         assert one.note
-        with pytest.raises(LookError, match="nothing to mend"):
-            mend(look, one)
+        with pytest.raises(LookError, match="No single action"):
+            mend(look, one.kind, one.step, arriving(frames, look))
         return
     assert one.action
-    better = mend(look, one)
+    better = mend(look, one.kind, one.step, arriving(frames, look))
     check(better)
     left = [c for c in checks(better, arriving(frames, better)) if c.kind == kind]
     # Half the strength may not be enough at once; everything else is gone.
-    assert not left or (one.mend == "ease" and left[0].amount < one.amount)
+    assert not left or (one.action.startswith("Ease") and left[0].amount < one.amount)
 
 
 def test_a_lut_for_log_on_a_display_picture_is_found_and_converted():
-    wants_log = bake(LOOKS[0].look(), 17)
+    wants_log = bake(Treatment(LOOKS[0].look()).compile(), 17)
     step = {"kind": "lut", "id": "l", "table": wants_log.digest(), "name": "Print", "expects": "film_log", "gives": "bt709_display"}
     look = Look.model_validate({"steps": [step]})
     tables = {wants_log.digest(): wants_log}.get
     one = checks(look, tables=tables)[0]
-    assert (one.kind, one.step, one.mend) == ("encoding", "l", "convert")
-    better = mend(look, one, tables=tables)
+    assert (one.kind, one.step) == ("encoding", "l")
+    better = mend(look, one.kind, one.step, tables=tables)
     assert not [c for c in checks(better, tables=tables) if c.kind == "encoding"]
     grey = np.full((1, 3), 0.42, np.float32)
     off = [abs(float(evaluate(x, grey, tables=tables)[0, 0]) - 0.42) for x in (look, better)]
@@ -463,19 +464,19 @@ def test_a_lut_for_log_on_a_display_picture_is_found_and_converted():
 
 def test_the_recommended_grid_is_the_smallest_that_is_enough():
     look = LOOKS[2].look()
-    offered = choices(look, sizes=(9, 17, 33))
+    offered = choices(Treatment(look).compile(), sizes=(9, 17, 33))
     best = [c for c in offered if c.recommended]
     assert len(best) == 1
     enough = [c.grid for c in offered if c.interpolation == "tetrahedral" and c.deviation.enough]
     assert best[0].grid == min(enough)
-    assert choices(Look(), sizes=(2, 17))[0].recommended
+    assert choices(Treatment(Look()).compile(), sizes=(2, 17))[0].recommended
 
 
 def test_the_costliest_step_is_named():
     bent = [[0, 0], [0.2, 0.6], [0.3, 0.3], [0.6, 0.9], [1, 1]]
     look = Look.model_validate({"steps": [{"id": "a", "kind": "exposure", "stops": 0.2}, {"id": "b", "kind": "curves", "all": bent}]})
-    assert costliest_step(look, 9) == "b"
-    assert costliest_step(Look()) is None
+    assert costliest_step(Treatment(look).compile(), 9) == "b"
+    assert costliest_step(Treatment(Look()).compile()) is None
 
 
 PICTURE = np.random.default_rng(6).uniform(0.1, 0.7, (72, 128, 3)).astype(np.float32)

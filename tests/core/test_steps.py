@@ -9,7 +9,7 @@ from pydantic import ValidationError
 from saucer_core.encodings import encoding
 from saucer_core.encodings.oklab import to_oklab
 from saucer_core.errors import LookError, MissingTable
-from saucer_core.look import Look, evaluate
+from saucer_core.look import Look
 from saucer_core.steps import Surroundings
 from saucer_core.steps.balance import Balance, daylight
 from saucer_core.steps.blend import BLENDS, put_over
@@ -17,10 +17,11 @@ from saucer_core.steps.channel_mix import ChannelMix
 from saucer_core.steps.contrast import Contrast
 from saucer_core.steps.curves import Curves
 from saucer_core.steps.exposure import Exposure
-from saucer_core.steps.interpolant import Interpolant
+from saucer_core.steps.interpolant import interpolant
 from saucer_core.steps.levels import Levels
 from saucer_core.steps.saturation import Saturation
 from saucer_core.steps.zone_tint import ZoneTint
+from saucer_core.treatment import evaluate
 
 from .random_looks import ENCODINGS, colours, through_step
 
@@ -62,7 +63,7 @@ def test_levels_refuse_crossed_anchors():
 
 
 def test_the_monotone_curve_passes_its_points():
-    curve = Interpolant(POINTS, "monotone")
+    curve = interpolant(POINTS, "monotone")
     x, y = np.float32(POINTS).T
     assert_allclose(curve(np.ascontiguousarray(x)), y, atol=1e-6)
 
@@ -73,7 +74,7 @@ def test_the_monotone_curve_passes_its_points():
 def test_the_monotone_curve_never_overshoots(raw):
     """Fritsch and Carlson 1980: between two points the curve stays between their values."""
     points = sorted((x / 200, y) for x, y in raw)
-    curve = Interpolant(points, "monotone")
+    curve = interpolant(points, "monotone")
     for (x0, y0), (x1, y1) in zip(points, points[1:], strict=False):
         inside = curve(np.linspace(x0, x1, 33, dtype=np.float32))
         assert inside.min() >= min(y0, y1) - 2e-6
@@ -85,7 +86,7 @@ def test_fritsch_carlson_table():
     x = np.float64([7.99, 8.09, 8.19, 8.7, 9.2, 10, 12, 15, 20])
     y = np.float64([0, 2.76429e-5, 4.37498e-2, 0.169183, 0.469428, 0.943740, 0.998636, 0.999919, 0.999994])
     t = (x - x[0]) / (x[-1] - x[0])
-    curve = Interpolant(list(zip(t, y, strict=True)), "monotone")
+    curve = interpolant(list(zip(t, y, strict=True)), "monotone")
     assert (np.diff(curve(np.linspace(0, 1, 2000, dtype=np.float32))) > -1e-6).all()
 
 
@@ -95,13 +96,13 @@ def test_smooth_curve_is_the_natural_spline():
 
     x, y = np.float64(POINTS).T
     inside = np.linspace(0, 1, 99)
-    assert_allclose(Interpolant(POINTS, "smooth")(inside.astype(np.float32)), CubicSpline(x, y, bc_type="natural")(inside), atol=1e-5)
+    assert_allclose(interpolant(POINTS, "smooth")(inside.astype(np.float32)), CubicSpline(x, y, bc_type="natural")(inside), atol=1e-5)
 
 
 def test_beyond_a_moved_end_a_curve_is_flat():
-    moved = Interpolant([(0.1, 0.2), (0.9, 0.8)], "monotone")
+    moved = interpolant([(0.1, 0.2), (0.9, 0.8)], "monotone")
     assert_allclose(moved(np.float32([-1, 0, 1, 2])), [0.2, 0.2, 0.8, 0.8])
-    still = Interpolant([(0, 0), (0.5, 0.6), (1, 1)], "monotone")
+    still = interpolant([(0, 0), (0.5, 0.6), (1, 1)], "monotone")
     assert_allclose(still(np.float32([-0.5, 1.5])), [-0.5, 1.5])
 
 

@@ -6,15 +6,16 @@ import struct
 import numpy as np
 import pytest
 from django.utils import timezone
+from saucer_core.baking.bake import bake
 from saucer_core.difference import difference
 from saucer_core.encodings import encoding
 from saucer_core.finish.render import finish
-from saucer_core.look import Look, evaluate, given_to
-from saucer_core.lut.bake import bake
+from saucer_core.look import Look
 from saucer_core.presets import shipped, step_of
 from saucer_core.readings.histogram import histogram
 from saucer_core.readings.scopes import waveform
 from saucer_core.screen import for_screen
+from saucer_core.treatment import Treatment, evaluate
 from saucer_server.frames.rules import pixels
 from saucer_server.looks.models import Sitting
 from saucer_server.looks.sitting import GONE
@@ -57,7 +58,7 @@ def test_readings_count_what_the_core_counts(designer, frame):
 
 def test_a_step_is_drawn_over_the_tones_it_is_given(designer, frame):
     head, _, _ = read(designer.post("/readings", {"look": recipe(), "frame": frame.pk, "step": "b"}))
-    there, _ = given_to(Look.model_validate(recipe()), "b", pixels(frame, "bt709_display", 320))
+    there = Treatment(Look.model_validate(recipe())).compile().before("b")(pixels(frame, "bt709_display", 320))
     assert head["given"] == histogram(there).tolist() != head["before"]
     head, _, _ = read(designer.post("/readings", {"look": recipe(), "frame": frame.pk, "step": "gone"}))
     assert head["given"] is None
@@ -72,7 +73,8 @@ def test_a_reference_is_read_as_it_is(designer, frame):
 def test_the_probe_says_what_a_step_is_given(designer, frame):
     body = {"look": recipe(*STEPS, {"id": "c", "kind": "balance"}), "frame": frame.pk, "spot": {"x": 0.25, "y": 0.5}, "step": "c"}
     found = designer.post("/probe", body).json()
-    given, at = given_to(Look.model_validate(body["look"]), "c", np.float32([found["before"]["code"]]))
+    before = Treatment(Look.model_validate(body["look"])).compile().before("c")
+    given, at = before(np.float32([found["before"]["code"]])), before.end
     np.testing.assert_allclose(found["given"]["code"], given[0], atol=2e-4)
     assert found["given"]["encoding"] == at.key
     assert len(found["neutral"]) == 2
@@ -91,7 +93,7 @@ def test_one_step_alone(designer, frame):
 @pytest.mark.parametrize("interpolation", ["tetrahedral", "trilinear"])
 def test_as_baked_is_the_table_itself(designer, frame, interpolation):
     body = {"look": recipe(), "frame": frame.pk, "show": "baked", "grid": 5, "interpolation": interpolation}
-    lut = bake(Look.model_validate(recipe()), 5)
+    lut = bake(Treatment(Look.model_validate(recipe())).compile(), 5)
     wanted = for_screen(lut.apply(pixels(frame, "bt709_display", 64), interpolation), "bt709_display")
     np.testing.assert_allclose(half(designer.post("/exact?width=64", body)), wanted, atol=2e-3)
 
@@ -128,13 +130,13 @@ def test_masks_mark_what_is_clipped(designer, frame):
 def test_a_check_is_stated_and_mended(designer, frame):
     steps = [{"id": "wide", "kind": "encode", "to": "bt2020_display"}]
     checks = designer.post("/checks", {"look": recipe(*steps), "frames": [frame.pk]}).json()
-    assert [c["mend"] for c in checks] == ["end"]
-    mended = designer.post("/mend", {"look": recipe(*steps), "check": checks[0]}).json()
+    assert [c["kind"] for c in checks] == ["ending"]
+    mended = designer.post("/mend", {"look": recipe(*steps), "kind": "ending", "frames": [frame.pk]}).json()
     assert [s["kind"] for s in mended["steps"]] == ["encode", "encode"]
     assert designer.post("/checks", {"look": mended, "frames": [frame.pk]}).json() == []
-    gone = designer.post("/mend", {"look": recipe(), "check": {**checks[0], "mend": "move", "step": "wide", "target": "nowhere"}})
+    gone = designer.post("/mend", {"look": recipe(), "kind": "clipped tones", "step": "wide", "frames": [frame.pk]})
     assert gone.status_code == 422
-    assert "not there any more" in gone.json()["message"]
+    assert "nothing to mend here" in gone.json()["message"]
 
 
 def test_presets_are_ones_own_until_shared(designer, other, applier, lead):

@@ -7,12 +7,12 @@ import numpy as np
 import PyOpenColorIO as ocio
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from saucer_core.baking.bake import bake
 from saucer_core.encodings import encoding, meet
 from saucer_core.formats.cube import write_text
 from saucer_core.look import Look as Recipe
-from saucer_core.look import evaluate
-from saucer_core.lut.bake import bake
 from saucer_core.screen import for_screen
+from saucer_core.treatment import Treatment, evaluate
 from saucer_server.frames import rules as frames
 from saucer_server.looks.models import Bake, Look, SetAside
 
@@ -105,7 +105,7 @@ def test_the_live_table_is_the_look_for_the_screen(designer, frame):
     recipe = Recipe.model_validate({"steps": STEPS})
     answer = designer.post("/live", {"look": recipe.model_dump(mode="json"), "frame": frame.pk})
     head, table = parse_live(answer.content)
-    expected = for_screen(bake(recipe, 33).grid, recipe.output)
+    expected = for_screen(bake(Treatment(recipe).compile(), 33).grid, recipe.output)
     np.testing.assert_allclose(table, np.clip(expected, -1, 2), atol=1e-3)
     assert set(head["traces"]) == {"a", "b"}
     assert head["traces"]["a"]["encoding"] == "bt709_display"
@@ -153,7 +153,7 @@ def test_a_baked_file_gives_the_same_pixels_elsewhere(designer, revision, tmp_pa
     theirs = rgb.copy()
     cpu.applyRGB(theirs)
     recipe = Recipe.model_validate(revision.recipe)
-    np.testing.assert_allclose(theirs, bake(recipe, 17).apply(rgb), atol=1e-5)
+    np.testing.assert_allclose(theirs, bake(Treatment(recipe).compile(), 17).apply(rgb), atol=1e-5)
     off = np.abs(np.clip(evaluate(recipe, rgb), 0, 1) - np.clip(theirs, 0, 1)).max() * 1023
     assert off <= made["deviation"]["largest"] * 1.02 + 0.1
 
@@ -182,7 +182,9 @@ def test_a_full_disk_keeps_nothing(designer, revision, monkeypatch):
 
 
 def cube_file(name="print.cube", data=None):
-    return SimpleUploadedFile(name, data or write_text(bake(Recipe.model_validate({"steps": STEPS}), 5, title="Print")).encode())
+    return SimpleUploadedFile(
+        name, data or write_text(bake(Treatment(Recipe.model_validate({"steps": STEPS})).compile(), 5, title="Print")).encode()
+    )
 
 
 ABOUT = {"expects": "bt709_display", "gives": "bt709_display", "rights": "free", "origin": "ours"}

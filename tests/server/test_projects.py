@@ -9,7 +9,7 @@ import pytest
 from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_core.formats import cube, pictures
 from saucer_core.look import Look as Recipe
-from saucer_core.look import evaluate
+from saucer_core.treatment import Treatment
 from saucer_server.frames.rules import pixels
 from saucer_server.jobs.models import Job
 from saucer_server.jobs.rules import Cancelled, recover
@@ -93,7 +93,7 @@ def test_a_delivery_holds_what_its_list_says(applier, ordered, frame, revision):
 
     recipe = Recipe.model_validate(revision.recipe)
     shot = ordered.project.shots.get(number=2)
-    exact = evaluate(recipe, pixels(frame, recipe.input, None, trim_of(shot)), strength=0.6)
+    exact = Treatment(recipe, strength=0.6).compile()(pixels(frame, recipe.input, None, trim_of(shot)))
     still = _picture(package, contents["shots"][1]["still"])
     np.testing.assert_allclose(still, np.clip(exact, 0, 1), atol=2 / 65535)
     own = cube.read_text(package.read(contents["shots"][1]["lut"]).decode(), "own.cube")

@@ -1,42 +1,17 @@
 """Camera encodings that a team defines from a maker's published numbers.
 
-The curve is the camera logarithm of the Common LUT Format (Academy S-2014-006, 2021 edition, Log node, cameraLogToLin and
-cameraLinToLog; SMPTE ST 2136-1). Keys are made from the numbers: the same definition has the same key everywhere, and a
+The curve is the camera logarithm of ``camera_log``. Keys are made from the numbers: the same definition has the same key everywhere, and a
 recipe can carry it.
 """
 
 import hashlib
-import math
 from typing import Annotated, Any
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from ..arrays import F32
-from ..elementary import exp2, hold, log2
-from ..transfer import Transfer
+from .camera_log import CameraLog
 from .primaries import Primaries
-from .scalar import loop
-
-_SMALL = np.float32(1e-37)
-
-
-@loop(7)
-def _decode(x: F32, rate: float, start: float, slope: float, offset: float, cut: float, straight: float, lift: float) -> None:
-    code_cut = straight * cut + lift
-    for i in range(x.size):
-        v = x[i]
-        light = (exp2(min((np.float64(v) - start) * rate, 100.0)) - offset) / slope
-        x[i] = hold(light if v > code_cut else (v - lift) / straight)
-
-
-@loop(7)
-def _encode(x: F32, rate: float, start: float, slope: float, offset: float, cut: float, straight: float, lift: float) -> None:
-    for i in range(x.size):
-        v = x[i]
-        code = np.float32(log2(max(v * slope + offset, _SMALL)) / np.float64(rate)) + start
-        x[i] = code if v > cut else v * straight + lift
-
 
 Coordinate = Annotated[float, Field(ge=-1.0, le=2.0, allow_inf_nan=False)]
 Chromaticity = tuple[Coordinate, Coordinate]
@@ -85,21 +60,11 @@ class CameraEncoding(BaseModel):
         """Its primaries."""
         return Primaries(self.key(), self.red, self.green, self.blue, self.white)
 
-    def terms(self) -> tuple[float, float, float, float, float, float, float]:
-        """Base-2 rate, log offset, lin slope and offset, break, slope and offset of the straight part."""
-        log = math.log(self.base)
-        rate = log / math.log(2.0) / self.log_side_slope
+    def transfer(self) -> CameraLog:
+        """Its curve."""
         if self.lin_side_break is None:
             # Straight below the smallest light the logarithm has a value for, with the tangent there.
-            cut = (1e-6 - self.lin_side_offset) / self.lin_side_slope
+            cut, slope = (1e-6 - self.lin_side_offset) / self.lin_side_slope, None
         else:
-            cut = self.lin_side_break
-        inside = self.lin_side_slope * cut + self.lin_side_offset
-        at_cut = self.log_side_slope * math.log(inside) / log + self.log_side_offset
-        tangent = self.log_side_slope * self.lin_side_slope / (inside * log)
-        straight = self.linear_slope if self.linear_slope is not None and self.lin_side_break is not None else tangent
-        return rate, self.log_side_offset, self.lin_side_slope, self.lin_side_offset, cut, straight, at_cut - straight * cut
-
-    def transfer(self) -> Transfer:
-        """Its curve."""
-        return Transfer(self.key(), _decode, _encode, tuple(np.float32(v) for v in self.terms()))
+            cut, slope = self.lin_side_break, self.linear_slope
+        return CameraLog(self.base, self.log_side_slope, self.log_side_offset, self.lin_side_slope, self.lin_side_offset, cut, slope)

@@ -10,6 +10,7 @@ from typing import Literal
 import numpy as np
 
 from ..arrays import F32
+from ..luma import LUMA
 from ..operations import Linear
 
 CodeRange = Literal["full", "narrow"]
@@ -36,7 +37,7 @@ def suspicion(rgb: F32, declared: CodeRange) -> str:
 
     rgb: code values as they stand in the file, ``(..., 3)``, of a picture that holds black and white.
     """
-    luma = np.sort(np.asarray(rgb, dtype=np.float64).reshape(-1, 3) @ np.array([0.2126, 0.7152, 0.0722]))
+    luma = np.sort(np.asarray(rgb, dtype=np.float64).reshape(-1, 3) @ LUMA)
     if not len(luma):
         return ""
     low, high = float(luma[int(0.0005 * len(luma))]), float(luma[min(int(0.9995 * len(luma)), len(luma) - 1)])

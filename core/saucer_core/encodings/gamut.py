@@ -4,14 +4,11 @@ For each colour the largest chroma is found (by halving, in OKLCh) at which no c
 Chroma up to 75 % of it stays; what lies beyond is bent so that it nears the limit and never passes it.
 """
 
-from dataclasses import dataclass
-
 import numpy as np
 
-from ..arrays import F32
+from ..arrays import F32, F64
 from ..kernels import kernel
-from ..operations import Operation
-from .oklab import _LAB_BACK, _cones
+from .oklab import LAB_BACK, LabPass, cones
 from .primaries import Primaries
 
 #: Share of the largest chroma from which on chroma is bent.
@@ -19,12 +16,12 @@ KNEE = np.float32(0.75)
 _HALVINGS = 14
 
 
-@kernel("void(float32[:, ::1], float32[:, ::1], float32[:, ::1], float32)")
-def _fit(t: F32, n: F32, m: F32, white: float) -> None:
+@kernel("void(float64[:, ::1], float32[:, ::1], float32[:, ::1], float32)")
+def _fit(t: F64, n: F32, m: F32, white: np.float32) -> None:
     nil, one, knee = np.float32(0), np.float32(1), KNEE
     slack = np.float32(1e-5)
     for i in range(t.shape[1]):
-        light, a, b = t[0, i], t[1, i], t[2, i]
+        light, a, b = np.float32(t[0, i]), np.float32(t[1, i]), np.float32(t[2, i])
         chroma = np.sqrt(a * a + b * b)
         if chroma < np.float32(1e-6):
             continue
@@ -50,15 +47,11 @@ def _fit(t: F32, n: F32, m: F32, white: float) -> None:
             r = one / max(low, np.float32(1e-4))
             over = (r - knee) / (one - knee)
             bent = knee + (one - knee) * over / (one + over)
-            t[1, i], t[2, i] = a * bent / r, b * bent / r
+            share = np.float64(bent / r)
+            t[1, i], t[2, i] = t[1, i] * share, t[2, i] * share
 
 
-@dataclass(frozen=True)
-class GamutFit(Operation):
-    """On OKLab: chroma bent back into ``primaries``, for a white of ``white`` (linear light)."""
-
-    primaries: Primaries
-    white: float = 1.0
-
-    def run(self, tile: F32) -> None:
-        _fit(tile, _LAB_BACK, _cones(self.primaries)[1], np.float32(self.white))
+def gamut_fit(primaries: Primaries, white: float = 1.0) -> LabPass:
+    """Chroma bent back into ``primaries``, for a white of ``white`` (linear light)."""
+    back = cones(primaries)[1]
+    return LabPass(_fit, (LAB_BACK.astype(np.float32), back.astype(np.float32), np.float32(white)))

@@ -1,10 +1,12 @@
 """The transfer functions of ITU-R BT.2100-2: PQ (table 4) and HLG (table 5)."""
 
 import math
+from dataclasses import dataclass
+from typing import ClassVar
 
 import numpy as np
 
-from ..arrays import F32
+from ..arrays import F32, F64
 from ..elementary import exp2_wide, log2
 from ..transfer import Transfer
 from .scalar import loop
@@ -40,8 +42,16 @@ def _pq_encode(x: F32) -> None:
         x[i] = v if x[i] >= _NIL else -v
 
 
-#: SMPTE ST 2084:2014, and BT.2100-2 table 4. Code beyond 1 has no meaning and counts as the peak of 10,000 cd/m².
-PQ = Transfer("pq", _pq_decode, _pq_encode)
+@dataclass(frozen=True)
+class PerceptualQuantizer(Transfer):
+    """SMPTE ST 2084:2014, and BT.2100-2 table 4. Code beyond 1 has no meaning and counts as the peak of 10,000 cd/m²."""
+
+    name: ClassVar[str] = "PQ"
+    to_light, to_code = _pq_decode, _pq_encode
+    lossless: ClassVar[bool] = False
+
+
+PQ = PerceptualQuantizer()
 
 _A = 0.17883277
 _B = 1 - 4 * _A
@@ -58,12 +68,14 @@ def hlg_scene(code: float) -> float:
 #: white lie where other scene encodings have them (the house's choice).
 HLG_WHITE = hlg_scene(0.75)
 _WHITE = np.float32(HLG_WHITE)
+#: Code beyond which light would lie above what a step can give.
+_HLG_TOP = np.float32(9)
 
 
 @loop()
 def _hlg_decode(x: F32) -> None:
     for i in range(x.size):
-        v = min(abs(x[i]), np.float32(3))
+        v = min(abs(x[i]), _HLG_TOP)
         low = v * v * np.float32(1 / 3)
         high = np.float32((exp2_wide((np.float64(v) - _C) / (_A * _LN2)) + _B) / 12.0)
         y = (low if v <= np.float32(0.5) else high) / _WHITE
@@ -80,4 +92,27 @@ def _hlg_encode(x: F32) -> None:
         x[i] = y if x[i] >= _NIL else -y
 
 
-HLG = Transfer("hlg", _hlg_decode, _hlg_encode)
+@dataclass(frozen=True)
+class HybridLogGamma(Transfer):
+    """BT.2100-2 table 5, the OETF: scene light, with 1.0 at the HDR reference white."""
+
+    name: ClassVar[str] = "HLG"
+    to_light, to_code = _hlg_decode, _hlg_encode
+
+
+HLG = HybridLogGamma()
+
+#: Peak of the display that HLG is shown on, cd/m², and its system gamma there (BT.2100-2, table 5, note 5e).
+HLG_PEAK, HLG_GAMMA = 1000.0, 1.2
+_LUMINANCE = np.array([0.2627, 0.6780, 0.0593])
+
+
+def hlg_display(light: F64) -> F64:
+    """Light of the display, 1.0 = 100 cd/m², of HLG scene light ``(n, 3)`` in BT.2020 primaries (1.0 = HDR reference white).
+
+    The OOTF of BT.2100-2, table 5, for a peak of 1,000 cd/m² and a black of zero.
+    """
+    scene = light * HLG_WHITE
+    luminance = np.maximum(scene @ _LUMINANCE, 0.0)
+    shown: F64 = HLG_PEAK / UNIT * luminance[:, None] ** (HLG_GAMMA - 1) * scene
+    return shown

@@ -33,7 +33,8 @@ P3_D65 = Primaries("p3", (0.680, 0.320), (0.265, 0.690), (0.150, 0.060), D65)
 P3_DCI = Primaries("p3 dci", (0.680, 0.320), (0.265, 0.690), (0.150, 0.060), (0.314, 0.351))
 #: IEC 61966-2-5:2007 (opRGB).
 OPRGB = Primaries("oprgb", (0.640, 0.330), (0.210, 0.710), (0.150, 0.060), D65)
-_ACES_WHITE = (0.32168, 0.33766)
+#: SMPTE ST 2065-1:2021, table 1; the same in Academy TB-2018-001 and colour-science 0.4.7.
+_ACES_WHITE = (0.32168, 0.33767)
 #: SMPTE ST 2065-1:2021, table 1.
 AP0 = Primaries("ap0", (0.7347, 0.2653), (0.0, 1.0), (0.0001, -0.0770), _ACES_WHITE)
 #: Academy S-2014-004 (ACEScg), table 1.

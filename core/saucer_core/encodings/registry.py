@@ -11,11 +11,11 @@ from ..arrays import F32
 from ..errors import CoreError
 from ..operations import Decode, Encode, Operation, apply, matrix
 from ..transfer import LINEAR, Transfer
-from .aces import ACESCC, ACESCCT
+from .aces import ACESCC
 from .camera import CameraEncoding
-from .film_log import FILM_LOG
-from .gamma import BT1886, GAMMA_22, GAMMA_26, power
+from .camera_log import ACESCCT, FILM_LOG
 from .hdr import HLG, PQ
+from .power import BT1886, GAMMA_22, GAMMA_26, OPRGB_GAMMA
 from .primaries import AP0, AP1, BT709, BT2020, OPRGB, P3_D65, P3_DCI, Adaptation, Primaries, between
 from .toed import BT709_CAMERA, SRGB
 
@@ -45,8 +45,8 @@ class Encoding:
 
     @property
     def hdr(self) -> bool:
-        """Whether it describes a display brighter than a standard one."""
-        return self.transfer == PQ
+        """Whether it is made for displays brighter than a standard one."""
+        return self.transfer in (PQ, HLG)
 
 
 ENCODINGS: dict[str, Encoding] = {
@@ -60,10 +60,9 @@ ENCODINGS: dict[str, Encoding] = {
         Encoding("hlg", "BT.2100 HLG", BT2020, HLG, "log", "scene"),
         Encoding("display_p3", "Display P3", P3_D65, SRGB, "display", "display"),
         Encoding("dci_p3", "DCI P3", P3_DCI, GAMMA_26, "display", "display"),
-        # IEC 61966-2-5 gives the exponent 2.2 (from memory).
-        Encoding("oprgb", "opRGB", OPRGB, GAMMA_22, "display", "display"),
+        Encoding("oprgb", "opRGB", OPRGB, OPRGB_GAMMA, "display", "display"),
         Encoding("gamma_22", "gamma 2.2", BT709, GAMMA_22, "display", "display"),
-        Encoding("gamma_24", "gamma 2.4", BT709, power("gamma 2.4", 2.4), "display", "display"),
+        Encoding("gamma_24", "gamma 2.4", BT709, BT1886, "display", "display"),
         Encoding("linear_709", "linear 709", BT709, LINEAR, "linear", "scene"),
         Encoding("linear_p3", "linear P3", P3_D65, LINEAR, "linear", "scene"),
         Encoding("linear_2020", "linear 2020", BT2020, LINEAR, "linear", "scene"),

@@ -1,5 +1,8 @@
 """Power functions with a straight toe: sRGB and the BT.709 camera curve. Mirrored below zero (the house's choice)."""
 
+from dataclasses import dataclass
+from typing import Any, ClassVar
+
 import numpy as np
 
 from ..arrays import F32
@@ -28,12 +31,23 @@ def _encode(x: F32, gamma: np.float32, offset: np.float32, slope: np.float32, cu
         x[i] = y if x[i] >= nil else -y
 
 
-def toed(key: str, gamma: float, offset: float, slope: float, cut: float) -> Transfer:
-    """``code = slope · light`` up to ``cut``, then ``(1 + offset) · light^(1/gamma) − offset``."""
-    return Transfer(key, _decode, _encode, (np.float32(gamma), np.float32(offset), np.float32(slope), np.float32(cut)))
+@dataclass(frozen=True)
+class ToedPower(Transfer):
+    """``code = slope · light`` up to the light ``cut``, then ``(1 + offset) · light^(1/gamma) − offset``."""
+
+    name: ClassVar[str] = "power with a straight toe"
+    to_light, to_code = _decode, _encode
+
+    gamma: float
+    offset: float
+    slope: float
+    cut: float
+
+    def parameters(self) -> tuple[Any, ...]:
+        return np.float32(self.gamma), np.float32(self.offset), np.float32(self.slope), np.float32(self.cut)
 
 
 #: IEC 61966-2-1:1999, 5.2.
-SRGB = toed("srgb", 2.4, 0.055, 12.92, 0.0031308)
+SRGB = ToedPower(2.4, 0.055, 12.92, 0.0031308)
 #: ITU-R BT.709-6, item 1.2: overall opto-electronic transfer characteristics.
-BT709_CAMERA = toed("bt709 camera", 1 / 0.45, 0.099, 4.5, 0.018)
+BT709_CAMERA = ToedPower(1 / 0.45, 0.099, 4.5, 0.018)

@@ -12,6 +12,7 @@ from scipy.ndimage import gaussian_filter
 from ..arrays import F32, colours
 from ..effects import Finish, Glow, Grain, LightWash, Sharpening, Softening, Vignette
 from ..encodings import Encoding, encoding
+from ..luma import LUMA32
 from ..steps.blend import put_over
 
 #: Code value that a grain of 100 % moves mid grey by (one standard deviation).
@@ -98,9 +99,9 @@ def _grain(rgb: F32, e: Grain, at: Encoding, name: str) -> F32:
     low = raw[j + 1][:, i] * (1 - fx) + raw[j + 1][:, i + 1] * fx
     noise = (top * (1 - fy) + low * fy) / np.sqrt(((1 - fy) ** 2 + fy**2) * ((1 - fx) ** 2 + fx**2))
     mixed = np.sqrt(1 - e.colour**2) * noise[..., 3:] + e.colour * noise[..., :3]
-    luma = np.clip(rgb @ np.array([0.2126, 0.7152, 0.0722], dtype=np.float32), 0, 1)[..., None]
+    grey = np.clip(rgb @ LUMA32, 0, 1)[..., None]
     # Most in the middle tones, little in black and white, as silver has it.
-    out: F32 = rgb + np.float32(FULL_GRAIN * e.amount) * mixed * (0.25 + 3 * luma * (1 - luma))
+    out: F32 = rgb + np.float32(FULL_GRAIN * e.amount) * mixed * (0.25 + 3 * grey * (1 - grey))
     return out.astype(np.float32)
 
 

@@ -3,9 +3,9 @@
 from pathlib import Path
 
 from ..arrays import F32
+from ..baking.capture import Capture, capture
 from ..errors import FileError
-from ..lut.capture import Capture, capture
-from ..lut.carrier import Arrangement, hald, picture, strip, tiles
+from ..tables.carrier import Arrangement, hald, picture, strip, tiles
 from . import pictures
 
 #: Suffix and depth that hold a carrier without loss.

@@ -11,8 +11,8 @@ from xml.etree.ElementTree import Element
 from ..errors import FileError, LookError
 from ..look import Look
 from ..steps.slope_offset_power import Correction, SlopeOffsetPower
+from ..tables.chain import Chain
 from . import xml
-from .chain import Chain
 
 SUFFIXES = (".cc", ".ccc", ".cdl")
 _NAMESPACE = "urn:ASC:CDL:v1.01"

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from ..errors import FileError
-from ..lut.lut import Lut, identity_grid
+from ..tables.lut import Lut, identity_grid
 
 #: Points of the grid that such a file is sampled on over 0–1.
 GRID = 65

@@ -1,22 +1,28 @@
 """An OpenColorIO configuration with a project's looks, for programs that take one."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
+from ..baking.bake import bake
 from ..encodings import Encoding, encoding
+from ..encodings.aces import ACESCC, AcesLog
+from ..encodings.camera_log import CameraLog
+from ..encodings.hdr import HLG_WHITE, HybridLogGamma, PerceptualQuantizer
+from ..encodings.power import Power
 from ..encodings.primaries import AP0, between
+from ..encodings.toed import ToedPower
 from ..errors import CoreError
 from ..look import Look
-from ..lut.bake import bake
 from ..steps import Tables, no_tables
-from . import cube
-from .clf import _camera_terms
+from ..transfer import LINEAR, Transfer
+from ..treatment import Treatment
 from .files import whole_text
+from .registry import TABLE_FORMATS
 
 
 @dataclass(frozen=True)
@@ -29,47 +35,44 @@ class NamedLook:
     grid: int = 33
 
 
-def _curve(ocio: Any, at: Encoding) -> list[Any]:
-    """From code values to light."""
-    t = at.transfer
-    if t.to_light is None:
-        return []
-    if t.key == "pq":
-        # Linear 1.0 is 100 cd/m² on both sides.
-        return [ocio.BuiltinTransform("CURVE - ST-2084_to_LINEAR")]
-    if t.key == "hlg":
-        from ..encodings.hdr import HLG_WHITE
+def _camera_curve(ocio: Any, t: CameraLog) -> list[Any]:
+    numbers = {
+        "logSideSlope": t.log_slope, "logSideOffset": t.log_offset, "linSideSlope": t.lin_slope, "linSideOffset": t.lin_offset,
+    }  # fmt: skip
+    made = ocio.LogCameraTransform([t.cut] * 3, base=t.base, **{k: [v] * 3 for k, v in numbers.items()})
+    if t.linear_slope is not None:
+        made.setLinearSlopeValue([t.linear_slope] * 3)
+    made.setDirection(ocio.TRANSFORM_DIR_INVERSE)
+    return [made]
 
-        scale = ocio.MatrixTransform([*np.diag([1 / HLG_WHITE] * 3 + [1.0]).reshape(-1)])
-        return [ocio.BuiltinTransform("CURVE - HLG-OETF-INVERSE"), scale]
-    if t.key == "acescc":
-        return [ocio.BuiltinTransform("ACEScc_to_ACES2065-1")]
-    terms = _camera_terms(t)
-    if terms is not None:
-        base, slope, start, lin, offset, cut = terms[:6]
-        made = ocio.LogCameraTransform(
-            [cut] * 3, base=base, logSideSlope=[slope] * 3, logSideOffset=[start] * 3, linSideSlope=[lin] * 3, linSideOffset=[offset] * 3
-        )
-        if len(terms) > 6:
-            made.setLinearSlopeValue([terms[6]] * 3)
-        made.setDirection(ocio.TRANSFORM_DIR_INVERSE)
-        return [made]
-    numbers = [float(v) for v in t.parameters]
-    if len(numbers) == 4:
-        made = ocio.ExponentWithLinearTransform(gamma=[numbers[0]] * 3 + [1.0], offset=[numbers[1]] * 3 + [0.0])
-        made.setNegativeStyle(ocio.NEGATIVE_MIRROR)
-        return [made]
-    made = ocio.ExponentTransform([numbers[0]] * 3 + [1.0])
+
+def _mirrored(ocio: Any, made: Any) -> list[Any]:
     made.setNegativeStyle(ocio.NEGATIVE_MIRROR)
     return [made]
+
+
+#: From code values to light, by the form of the transfer function. Linear 1.0 is 100 cd/m² for PQ on both sides.
+_CURVES: dict[type[Transfer], Callable[[Any, Any], list[Any]]] = {
+    Power: lambda ocio, t: _mirrored(ocio, ocio.ExponentTransform([t.gamma] * 3 + [1.0])),
+    ToedPower: lambda ocio, t: _mirrored(
+        ocio, ocio.ExponentWithLinearTransform(gamma=[t.gamma] * 3 + [1.0], offset=[t.offset] * 3 + [0.0])
+    ),
+    CameraLog: _camera_curve,
+    PerceptualQuantizer: lambda ocio, t: [ocio.BuiltinTransform("CURVE - ST-2084_to_LINEAR")],
+    HybridLogGamma: lambda ocio, t: [
+        ocio.BuiltinTransform("CURVE - HLG-OETF-INVERSE"), ocio.MatrixTransform([*np.diag([1 / HLG_WHITE] * 3 + [1.0]).reshape(-1)])
+    ],
+    # This one goes on to ACES2065-1 primaries by itself.
+    AcesLog: lambda ocio, t: [ocio.BuiltinTransform("ACEScc_to_ACES2065-1")],
+}  # fmt: skip
 
 
 def _space(ocio: Any, at: Encoding) -> Any:
     """A colour space of the configuration; its reference is ACES2065-1."""
     group = ocio.GroupTransform()
-    for one in _curve(ocio, at):
+    for one in _CURVES[type(at.transfer)](ocio, at.transfer) if at.transfer != LINEAR else ():
         group.appendTransform(one)
-    if at.primaries != AP0 and at.transfer.key != "acescc":
+    if at.primaries != AP0 and at.transfer != ACESCC:
         m = np.eye(4)
         m[:3, :3] = between(at.primaries, AP0)
         group.appendTransform(ocio.MatrixTransform([*m.reshape(-1)]))
@@ -89,7 +92,7 @@ def _file_name(name: str, taken: set[str]) -> str:
 
 
 def write(folder: Path, looks: Sequence[NamedLook], *, tables: Tables = no_tables) -> Path:
-    """Writes ``config.ocio`` and ``luts/*.cube`` into a folder; gives the configuration's path.
+    """Writes ``config.ocio`` and ``luts/*`` into a folder; gives the configuration's path.
 
     Each look is offered as an OpenColorIO look whose process space is the look's input. Raises ``CoreError`` where OpenColorIO is not
     installed, ``LookError`` for a look that cannot be baked.
@@ -112,10 +115,13 @@ def write(folder: Path, looks: Sequence[NamedLook], *, tables: Tables = no_table
     taken: set[str] = set()
     for x in looks:
         name = _file_name(x.name, taken)
-        whole_text(luts / f"{name}.cube", cube.write_text(bake(x.look, x.grid, tables=tables, title=x.name)))
-        source, target = encoding(x.look.input).label, encoding(x.look.output).label
+        program = Treatment(x.look).compile(tables)
+        # Linear light needs a shaper before the grid, which a .cube file that everybody reads cannot hold.
+        kind = TABLE_FORMATS["clf" if program.source.response == "linear" else "cube"]
+        whole_text(luts / f"{name}{kind.suffix}", kind.text(bake(program, x.grid, title=x.name)))
+        source, target = program.source.label, program.end.label
         group = ocio.GroupTransform()
-        group.appendTransform(ocio.FileTransform(f"{name}.cube", interpolation=ocio.INTERP_TETRAHEDRAL))
+        group.appendTransform(ocio.FileTransform(f"{name}{kind.suffix}", interpolation=ocio.INTERP_TETRAHEDRAL))
         if source != target:
             # A look works within its process space: what the table gives is brought back there.
             group.appendTransform(ocio.ColorSpaceTransform(src=target, dst=source))

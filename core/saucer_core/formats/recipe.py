@@ -20,10 +20,10 @@ from ..arrays import F32
 from ..encodings import CameraEncoding, define, definition
 from ..errors import FileError, MissingTable
 from ..look import Look, every_step
-from ..lut.lut import GRID_LIMIT, SHAPER_LIMIT, Lut, Shaper, Table
 from ..steps import Tables
+from ..tables.chain import Chain
+from ..tables.lut import GRID_LIMIT, SHAPER_LIMIT, Lut, Shaper, Table
 from . import cdl, clf
-from .chain import Chain
 from .files import whole_text
 
 SUFFIX = ".saucer.json"

@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from ..errors import FileError, LookError
-from ..lut.lut import Lut, Table
 from ..steps.slope_offset_power import Correction
+from ..tables.chain import Chain
+from ..tables.lut import Lut, Table
 from . import cdl, clf, cube, foreign
-from .chain import Chain
 from .files import whole_text
 
 
@@ -27,6 +27,12 @@ class TableFormat:
     def suffix(self) -> str:
         """The usual one."""
         return self.suffixes[0]
+
+    def text(self, table: Table) -> str:
+        """The text of a file that holds the table. Raises ``LookError`` where the format cannot hold it."""
+        if self.to_text is None:
+            raise LookError(f"Saucer reads {self.label} files and does not write them.")
+        return self.to_text(table)
 
 
 def _cube_text(table: Table) -> str:
@@ -50,6 +56,12 @@ TABLE_FORMATS = {
         TableFormat("cdl", ".cc", cdl.SUFFIXES, cdl.read, _cdl_text, "ASC CDL: one slope, offset, power"),
     )
 }
+
+
+def format_for(table: Table) -> TableFormat:
+    """The format that everybody can read a baked table in: ``.cube``, or ``.clf`` where it needs a shaper before its grid."""
+    plain = isinstance(table, Lut) and (table.shaper is None or table.grid is None)
+    return TABLE_FORMATS["cube" if plain else "clf"]
 
 
 def readable() -> tuple[str, ...]:
@@ -78,6 +90,4 @@ def read_table(path: Path, name: str | None = None) -> Table:
 def write_table(path: Path, table: Table) -> None:
     """A table to a file, whole or not at all; raises ``FileError``, ``LookError`` where the format cannot hold it."""
     known = format_of(path.name)
-    if known.to_text is None:
-        raise FileError(path.name, f"Saucer reads {known.label} files and does not write them")
-    whole_text(path, known.to_text(table))
+    whole_text(path, known.text(table))

@@ -5,6 +5,7 @@ from numpy.typing import NDArray
 
 from ..arrays import F32, colours
 from ..kernels import kernel
+from ..luma import luma
 
 BINS = 256
 
@@ -12,10 +13,9 @@ BINS = 256
 @kernel("void(float32[:, ::1], int64[:, ::1])")
 def _count(rgb: F32, bins: NDArray[np.int64]) -> None:
     for i in range(rgb.shape[0]):
-        # BT.709-6 item 3.2
-        luma = np.float32(0.2126) * rgb[i, 0] + np.float32(0.7152) * rgb[i, 1] + np.float32(0.0722) * rgb[i, 2]
+        grey = luma(rgb[i, 0], rgb[i, 1], rgb[i, 2])
         for c in range(4):
-            v = luma if c == 3 else rgb[i, c]
+            v = grey if c == 3 else rgb[i, c]
             v = min(max(v, np.float32(0)), np.float32(1))
             bins[c, int(v * np.float32(BINS - 1) + np.float32(0.5))] += 1
 

@@ -7,11 +7,12 @@ colour is drawn as the look renders it. The rim is the grey ramp, black at the b
 import numpy as np
 
 from ..arrays import F32
-from ..encodings import encoding, meet
+from ..encodings import encoding
 from ..encodings.oklab import from_oklab
-from ..look import Look, evaluate
-from ..screen import SCREEN, for_screen
+from ..look import Look
+from ..screen import SCREEN
 from ..steps import Tables, no_tables
+from ..treatment import Treatment
 
 #: Lightness of the disc, and the chroma at its edge: as far as every hue of BT.709 nearly reaches.
 DISC_LIGHT, DISC_CHROMA = 0.72, 0.14
@@ -25,7 +26,7 @@ def _cover(radius: F32, edge: float, half: float) -> F32:
     return share
 
 
-def portrait(look: Look | None, size: int, *, tables: Tables = no_tables, strength: float = 1.0) -> np.ndarray:
+def portrait(look: Look | None, size: int, *, tables: Tables = no_tables) -> np.ndarray:
     """RGBA uint8 ``(size, size, 4)`` in sRGB; the neutral saucer for ``None``. Raises ``LookError``."""
     half = size / 2
     axis = (np.arange(size, dtype=np.float32) + 0.5 - half) / half
@@ -41,8 +42,7 @@ def portrait(look: Look | None, size: int, *, tables: Tables = no_tables, streng
     inside = (radius <= (WELL + DISC) / 2).reshape(-1, 1)
     rgb = np.where(inside, disc, rim).astype(np.float32)
     if look is not None:
-        rgb = evaluate(look, meet(rgb, screen, encoding(look.input)), tables=tables, strength=strength)
-        rgb = for_screen(rgb, look.output)
+        rgb = Treatment(look, SCREEN, ends="screen").compile(tables)(rgb)
     rim_cover = _cover(radius, RIM, half) * (1 - _cover(radius, WELL, half))
     cover = rim_cover + _cover(radius, DISC, half)
     out = np.concatenate([np.clip(rgb, 0, 1).reshape(size, size, 3), np.clip(cover, 0, 1)[..., None]], axis=-1)

@@ -8,6 +8,7 @@ import numpy as np
 from ..arrays import F32
 from ..encodings import Encoding
 from ..encodings.oklab import to_oklab
+from ..luma import LUMA
 from ..steps.saturation import SKIN_HUE
 from ..steps.traced import shown
 
@@ -46,8 +47,7 @@ def spot(rgb: F32, at: Encoding) -> Spot:
     red, green, blue = (float(v) for v in one[0])
     return Spot(
         code=_three(one[0], 5),
-        # BT.709-6 item 3.2
-        luma=round(0.2126 * red + 0.7152 * green + 0.0722 * blue, 5),
+        luma=round(float(one[0] @ LUMA), 5),
         eight=(round(red * 255), round(green * 255), round(blue * 255)),
         ten=(round(red * 1023), round(green * 1023), round(blue * 1023)),
         percent=_three(one[0] * 100, 2),

@@ -13,6 +13,7 @@ from ..encodings import Encoding
 from ..encodings.oklab import from_oklab as codes_of
 from ..encodings.oklab import polar, to_oklab
 from ..kernels import kernel
+from ..luma import BLUE, GREEN, RED, luma
 from ..steps.saturation import SKIN_HUE
 
 Counts = NDArray[np.int32]
@@ -27,10 +28,9 @@ def _waves(rgb: F32, counts: Counts) -> None:
     for x in range(rgb.shape[1]):
         k = x * columns // rgb.shape[1]
         for y in range(rgb.shape[0]):
-            # BT.709-6 item 3.2
-            luma = np.float32(0.2126) * rgb[y, x, 0] + np.float32(0.7152) * rgb[y, x, 1] + np.float32(0.0722) * rgb[y, x, 2]
+            grey = luma(rgb[y, x, 0], rgb[y, x, 1], rgb[y, x, 2])
             for c in range(4):
-                v = luma if c == 3 else rgb[y, x, c]
+                v = grey if c == 3 else rgb[y, x, c]
                 v = min(max(v, np.float32(0)), np.float32(1))
                 counts[c, k, int(v * np.float32(levels - 1) + np.float32(0.5))] += 1
 
@@ -55,7 +55,7 @@ def _vectors(rgb: F32, m: F32, counts: Counts, reach: float) -> None:
 
 
 #: Blue and red colour differences, BT.709-6 item 3.3.
-_DIFFERENCES = np.array([[-0.2126 / 1.8556, -0.7152 / 1.8556, 0.5], [0.5, -0.7152 / 1.5748, -0.0722 / 1.5748]], dtype=np.float32)
+_DIFFERENCES = np.array([[-RED / 1.8556, -GREEN / 1.8556, 0.5], [0.5, -GREEN / 1.5748, -BLUE / 1.5748]], dtype=np.float32)
 _AB = np.array([[0, 1, 0], [0, 0, 1]], dtype=np.float32)
 #: What the edge of the scope stands for: ±0.5 of a colour difference, or this OKLab chroma.
 OKLAB_REACH = 0.3

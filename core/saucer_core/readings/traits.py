@@ -10,13 +10,14 @@ from typing import Any
 import numpy as np
 
 from ..arrays import F32
-from ..encodings import encoding, meet
+from ..encodings import encoding
 from ..encodings.oklab import from_oklab, to_oklab
-from ..look import Look, evaluate
-from ..screen import for_screen
+from ..look import Look
+from ..luma import LUMA32
+from ..screen import SCREEN
 from ..steps import Tables, no_tables
+from ..treatment import Treatment
 
-_SCREEN = "srgb"
 #: Skin from light to dark: OKLab lightness, chroma, hue.
 SKIN = ((0.82, 0.05, 55.0), (0.7, 0.07, 53.0), (0.6, 0.08, 50.0), (0.48, 0.07, 47.0), (0.36, 0.05, 45.0))
 HUES, CHROMA = 24, 0.09
@@ -60,21 +61,21 @@ class Traits:
         return {**asdict(self), "monochrome": self.monochrome, "words": self.words()}
 
 
-def _through(look: Look, shown: F32, tables: Tables) -> F32:
-    """Screen colours ``(n, 3)`` through the look, back on the screen."""
-    rgb = meet(shown, encoding(_SCREEN), encoding(look.input))
-    return for_screen(evaluate(look, rgb, tables=tables), look.output)
+def on_screen(look: Look, shown: F32, tables: Tables) -> F32:
+    """Screen colours ``(n, 3)`` through the look, back on the screen. Raises ``LookError``."""
+    return Treatment(look, source=SCREEN, ends="screen").compile(tables)(shown)
 
 
 def _lab(shown: F32) -> F32:
-    return to_oklab(np.clip(shown, 0, 1), encoding(_SCREEN))
+    return to_oklab(np.clip(shown, 0, 1), encoding(SCREEN))
 
 
-def _lch(rows: tuple[tuple[float, float, float], ...]) -> F32:
+def from_lch(rows: tuple[tuple[float, float, float], ...]) -> F32:
+    """Screen colours of OKLCh, hue in degrees; held to 0–1."""
     light, chroma, hue = np.array(rows, dtype=np.float64).T
     turn = np.radians(hue)
     lab = np.stack([light, chroma * np.cos(turn), chroma * np.sin(turn)], axis=1).astype(np.float32)
-    return np.clip(from_oklab(lab, encoding(_SCREEN)), 0, 1)
+    return np.clip(from_oklab(lab, encoding(SCREEN)), 0, 1)
 
 
 def _tint(lab: F32) -> tuple[float, float]:
@@ -84,9 +85,9 @@ def _tint(lab: F32) -> tuple[float, float]:
 def traits(look: Look, *, tables: Tables = no_tables) -> Traits:
     """Measures a look. Raises ``LookError``."""
     ramp = np.repeat(np.linspace(0, 1, 129, dtype=np.float32)[:, None], 3, axis=1)
-    colours = _lch(tuple((0.66, CHROMA, 360 * k / HUES) for k in range(HUES)))
-    skin = _lch(SKIN)
-    out = _through(look, np.concatenate([ramp, colours, skin]), tables)
+    colours = from_lch(tuple((0.66, CHROMA, 360 * k / HUES) for k in range(HUES)))
+    skin = from_lch(SKIN)
+    out = on_screen(look, np.concatenate([ramp, colours, skin]), tables)
     before, after = _lab(np.concatenate([ramp, colours, skin])), _lab(out)
     greys, hues, skins = after[:129], after[129 : 129 + HUES], after[129 + HUES :]
     mid = greys[48:81].mean(axis=0)
@@ -98,7 +99,7 @@ def traits(look: Look, *, tables: Tables = no_tables) -> Traits:
     turn = np.degrees(np.arctan2(now[:, 2], now[:, 1]) - np.arctan2(was[:, 2], was[:, 1]))
     doubled = np.exp(2j * np.arctan2(hues[:, 2], hues[:, 1]))
     gathered = abs((doubled * chroma).sum()) / max(float(chroma.sum()), 1e-6)
-    luma = out[:129] @ np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
+    luma = out[:129] @ LUMA32
     return Traits(
         warmth=round(float(mid[2]) * 1000, 1),
         tint=round(float(-mid[1]) * 1000, 1),

@@ -1,11 +1,6 @@
-"""The steps of a look: one module a kind."""
+"""The steps of a look that work on colours: one module a kind. Kinds that hold other steps stand in ``look``."""
 
-from .compose import after, in_order, operations_of
-from .kinds import KINDS, AnyStep, Group
-from .look_step import LookStep
 from .lut_step import LutStep
 from .step import Step, Surroundings, Tables, no_tables
 
-__all__ = [
-    "KINDS", "AnyStep", "Group", "LookStep", "LutStep", "Step", "Surroundings", "Tables", "after", "in_order", "no_tables", "operations_of",
-]  # fmt: skip
+__all__ = ["LutStep", "Step", "Surroundings", "Tables", "no_tables"]

@@ -13,7 +13,7 @@ import numpy as np
 
 from ..arrays import F32
 from ..elementary import hold
-from ..kernels import inlined, kernel
+from ..kernels import Kernel, inlined, kernel
 from ..operations import Operation, run_all
 
 Blend = Literal[
@@ -32,145 +32,156 @@ def _inside(x):  # type: ignore[no-untyped-def]
 
 
 @inlined
-def _multiply(b, s):  # type: ignore[no-untyped-def]
-    return b * s
+def _ease(b, y, strength):  # type: ignore[no-untyped-def]
+    return hold(b + strength * (y - b))
 
 
-@inlined
-def _add(b, s):  # type: ignore[no-untyped-def]
-    return b + s
+# Separable modes: each a loop of its own over what came in (before) and the result (t), so that the compiler can widen it.
+_separable = kernel("void(float32[::1], float32[::1], float32)")
 
 
-@inlined
-def _linear_burn(b, s):  # type: ignore[no-untyped-def]
-    return b + s - _ONE
+@_separable
+def _normal(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        y = s
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _darken(b, s):  # type: ignore[no-untyped-def]
-    return min(b, s)
+@_separable
+def _multiply(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        y = b * s
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _lighten(b, s):  # type: ignore[no-untyped-def]
-    return max(b, s)
+@_separable
+def _screen(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        x, s = _inside(b), _inside(s)
+        y = x + s - x * s + (b - x)
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _difference(b, s):  # type: ignore[no-untyped-def]
-    return abs(b - s)
+@_separable
+def _overlay(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        x, s = _inside(b), _inside(s)
+        bright = _TWO * x - _ONE
+        y = (s * _TWO * x if x <= _HALF else s + bright - s * bright) + (b - x)
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _screen(b, s):  # type: ignore[no-untyped-def]
-    x, y = _inside(b), _inside(s)
-    return x + y - x * y + (b - x)
+@_separable
+def _darken(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        y = min(b, s)
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _exclusion(b, s):  # type: ignore[no-untyped-def]
-    x, y = _inside(b), _inside(s)
-    return x + y - _TWO * x * y + (b - x)
+@_separable
+def _lighten(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        y = max(b, s)
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _hard_light(b, s):  # type: ignore[no-untyped-def]
-    x, y = _inside(b), _inside(s)
-    bright = _TWO * y - _ONE
-    return (x * _TWO * y if y <= _HALF else x + bright - x * bright) + (b - x)
+@_separable
+def _colour_dodge(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        x, s = _inside(b), _inside(s)
+        over = min(_ONE, x / max(_ONE - s, _SMALL))
+        y = (over if x > _NIL else _NIL) + (b - x)
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _overlay(b, s):  # type: ignore[no-untyped-def]
-    x, y = _inside(b), _inside(s)
-    bright = _TWO * x - _ONE
-    return (y * _TWO * x if x <= _HALF else y + bright - y * bright) + (b - x)
+@_separable
+def _colour_burn(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        x, s = _inside(b), _inside(s)
+        under = _ONE - min(_ONE, (_ONE - x) / max(s, _SMALL))
+        y = (under if x < _ONE else _ONE) + (b - x)
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _colour_dodge(b, s):  # type: ignore[no-untyped-def]
-    x, y = _inside(b), _inside(s)
-    over = min(_ONE, x / max(_ONE - y, _SMALL))
-    return (over if x > _NIL else _NIL) + (b - x)
+@_separable
+def _hard_light(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        x, s = _inside(b), _inside(s)
+        bright = _TWO * s - _ONE
+        y = (x * _TWO * s if s <= _HALF else x + bright - x * bright) + (b - x)
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _colour_burn(b, s):  # type: ignore[no-untyped-def]
-    x, y = _inside(b), _inside(s)
-    under = _ONE - min(_ONE, (_ONE - x) / max(y, _SMALL))
-    return (under if x < _ONE else _ONE) + (b - x)
+@_separable
+def _soft_light(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        x, s = _inside(b), _inside(s)
+        bent = ((np.float32(16) * x - np.float32(12)) * x + np.float32(4)) * x if x <= np.float32(0.25) else np.sqrt(x)
+        darker = x - (_ONE - _TWO * s) * x * (_ONE - x)
+        lighter = x + (_TWO * s - _ONE) * (bent - x)
+        y = (darker if s <= _HALF else lighter) + (b - x)
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _soft_light(b, s):  # type: ignore[no-untyped-def]
-    x, y = _inside(b), _inside(s)
-    bent = ((np.float32(16) * x - np.float32(12)) * x + np.float32(4)) * x if x <= np.float32(0.25) else np.sqrt(x)
-    darker = x - (_ONE - _TWO * y) * x * (_ONE - x)
-    lighter = x + (_TWO * y - _ONE) * (bent - x)
-    return (darker if y <= _HALF else lighter) + (b - x)
+@_separable
+def _difference(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        y = abs(b - s)
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _normal(b, s):  # type: ignore[no-untyped-def]
-    return s
+@_separable
+def _exclusion(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        x, s = _inside(b), _inside(s)
+        y = x + s - _TWO * x * s + (b - x)
+        t[i] = _ease(b, y, strength)
 
 
-@inlined
-def _ease(b, s, strength):  # type: ignore[no-untyped-def]
-    return hold(b + strength * (s - b))
+@_separable
+def _add(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        y = b + s
+        t[i] = _ease(b, y, strength)
 
 
-@kernel("void(float32[::1], float32[::1], float32, int64)")
-def _over(t: F32, before: F32, strength: np.float32, mode: int) -> None:
-    """Separable modes, in the order of ``_SEPARABLE``. One loop each, so that each is a loop the compiler can widen."""
-    if mode == 0:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _normal(before[i], t[i]), strength)
-    elif mode == 1:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _multiply(before[i], t[i]), strength)
-    elif mode == 2:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _screen(before[i], t[i]), strength)
-    elif mode == 3:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _overlay(before[i], t[i]), strength)
-    elif mode == 4:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _darken(before[i], t[i]), strength)
-    elif mode == 5:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _lighten(before[i], t[i]), strength)
-    elif mode == 6:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _colour_dodge(before[i], t[i]), strength)
-    elif mode == 7:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _colour_burn(before[i], t[i]), strength)
-    elif mode == 8:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _hard_light(before[i], t[i]), strength)
-    elif mode == 9:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _soft_light(before[i], t[i]), strength)
-    elif mode == 10:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _difference(before[i], t[i]), strength)
-    elif mode == 11:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _exclusion(before[i], t[i]), strength)
-    elif mode == 12:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _add(before[i], t[i]), strength)
-    elif mode == 13:
-        for i in range(t.size):
-            t[i] = _ease(before[i], _linear_burn(before[i], t[i]), strength)
+@_separable
+def _linear_burn(t: F32, before: F32, strength: np.float32) -> None:
+    for i in range(t.size):
+        b, s = before[i], t[i]
+        y = b + s - _ONE
+        t[i] = _ease(b, y, strength)
 
 
-_SEPARABLE = (
-    "normal", "multiply", "screen", "overlay", "darken", "lighten", "colour_dodge", "colour_burn", "hard_light", "soft_light",
-    "difference", "exclusion", "add", "linear_burn",
-)  # fmt: skip
+_SEPARABLE: dict[Blend, Kernel] = {
+    "normal": _normal,
+    "multiply": _multiply,
+    "screen": _screen,
+    "overlay": _overlay,
+    "darken": _darken,
+    "lighten": _lighten,
+    "colour_dodge": _colour_dodge,
+    "colour_burn": _colour_burn,
+    "hard_light": _hard_light,
+    "soft_light": _soft_light,
+    "difference": _difference,
+    "exclusion": _exclusion,
+    "add": _add,
+    "linear_burn": _linear_burn,
+}
 
 
 @inlined
@@ -218,7 +229,7 @@ def _whole(t: F32, before: F32, strength: np.float32, mode: int) -> None:
         t[2, i] = b2 + strength * (c2 - x2)
 
 
-_WHOLE = {"hue": 0, "saturation": 1, "colour": 2, "luminosity": 3}
+_WHOLE: dict[Blend, int] = {"hue": 0, "saturation": 1, "colour": 2, "luminosity": 3}
 
 
 def put_over(tile: F32, before: F32, mode: Blend, strength: float) -> None:
@@ -226,15 +237,22 @@ def put_over(tile: F32, before: F32, mode: Blend, strength: float) -> None:
     if mode in _WHOLE:
         _whole(tile, before, np.float32(strength), _WHOLE[mode])
     else:
-        _over(tile.reshape(-1), before.reshape(-1), np.float32(strength), _SEPARABLE.index(mode))
+        _SEPARABLE[mode](tile.reshape(-1), before.reshape(-1), np.float32(strength))
+
+
+def mixed(before: F32, after: F32, mode: Blend, strength: float) -> F32:
+    """``put_over`` for whole arrays ``(..., 3)`` in one encoding, a new array."""
+    tile, under = (x.reshape(-1, 3).T.copy() for x in (after, before))
+    put_over(tile, under, mode, strength)
+    return np.ascontiguousarray(tile.T).reshape(after.shape)
 
 
 @dataclass(frozen=True, eq=False)
 class Eased(Operation):
     """Operations put over what came in: ``mix(x, blend(x, f(x)), strength)``; ``plain`` brings x to the encoding after f."""
 
-    inside: list[Operation]
-    plain: list[Operation]
+    inside: tuple[Operation, ...]
+    plain: tuple[Operation, ...]
     blend: Blend = "normal"
     strength: float = 1.0
 

@@ -7,8 +7,9 @@ import numpy as np
 from pydantic import AfterValidator, Field
 
 from ..arrays import F32
+from ..luma import LUMA32
 from ..operations import Operation
-from .interpolant import Interpolant, Interpolation
+from .interpolant import Interpolant, Interpolation, interpolant
 from .step import Purpose, Step, Surroundings
 from .traced import line
 
@@ -28,9 +29,6 @@ def _rising(points: list[CurvePoint]) -> list[CurvePoint]:
 Points = Annotated[list[CurvePoint], Field(min_length=2, max_length=64), AfterValidator(_rising)]
 STRAIGHT: list[CurvePoint] = [(0.0, 0.0), (1.0, 1.0)]
 
-#: BT.709-6 item 3.2: the weights of luma.
-LUMA = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
-
 CHANNELS = ("red", "green", "blue")
 
 
@@ -41,7 +39,7 @@ class LumaCurve(Operation):
     curve: Interpolant
 
     def run(self, tile: F32) -> None:
-        before = LUMA @ tile
+        before = LUMA32 @ tile
         tile += self.curve(before) - before
 
 
@@ -64,15 +62,15 @@ class Curves(Step):
     luma: Points = Field(default_factory=lambda: list(STRAIGHT), title="Luma")
 
     def operations(self, at: Surroundings) -> list[Operation]:
-        own = [Interpolant(getattr(self, name), self.interpolation).passes(c) for c, name in enumerate(CHANNELS) if self._bent(name)]
-        both = Interpolant(self.all, self.interpolation)
+        own = [interpolant(getattr(self, name), self.interpolation).passes(c) for c, name in enumerate(CHANNELS) if self._bent(name)]
+        both = interpolant(self.all, self.interpolation)
         found: list[Operation] = [*own, *((both.passes(c) for c in range(3)) if self._bent("all") else ())]
-        return [*found, LumaCurve(Interpolant(self.luma, self.interpolation))] if self._bent("luma") else found
+        return [*found, LumaCurve(interpolant(self.luma, self.interpolation))] if self._bent("luma") else found
 
     def _bent(self, name: str) -> bool:
         return getattr(self, name) != STRAIGHT  # type: ignore[no-any-return]
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         x = np.linspace(0, 1, 129, dtype=np.float32)
-        lines = {name: line(Interpolant(getattr(self, name), self.interpolation)(x)) for name in ("all", *CHANNELS, "luma")}
+        lines = {name: line(interpolant(getattr(self, name), self.interpolation)(x)) for name in ("all", *CHANNELS, "luma")}
         return {"x": line(x), **lines}

@@ -5,8 +5,8 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from ..encodings import Encoding, EncodingKey, conversion, encoding
-from ..encodings.gamut import GamutFit
-from ..encodings.oklab import FromLab, ToLab
+from ..encodings.gamut import gamut_fit
+from ..encodings.oklab import InLab
 from ..encodings.primaries import Adaptation
 from ..encodings.registry import primaries_change
 from ..operations import Decode, Operation, apply
@@ -40,9 +40,9 @@ class Encode(Step):
         source, target = at.encoding, encoding(self.to)
         if not self.fit:
             return conversion(source, target, self.adaptation)
-        fit = [ToLab(target.primaries), GamutFit(target.primaries), FromLab(target.primaries)]
+        fit = InLab(target.primaries, (gamut_fit(target.primaries),))
         return [
-            Decode(source.transfer), *primaries_change(source.primaries, target.primaries, self.adaptation), *fit, ToCode(target.transfer)
+            Decode(source.transfer), *primaries_change(source.primaries, target.primaries, self.adaptation), fit, ToCode(target.transfer)
         ]  # fmt: skip
 
     def trace(self, at: Surroundings) -> dict[str, Any]:

@@ -1,17 +1,18 @@
 """Hue curves."""
 
+from dataclasses import replace
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from pydantic import AfterValidator, Field
 
-from ..arrays import F32
+from ..arrays import F32, F64
 from ..elementary import hold
-from ..encodings.oklab import in_oklab
+from ..encodings.oklab import LabPass, in_oklab
 from ..kernels import kernel
-from ..operations import Operation, Pass
+from ..operations import Operation
 from .hue_wheel import hues, ring, turning
-from .interpolant import Interpolant, periodic
+from .interpolant import interpolant, periodic
 from .step import Purpose, Step, Surroundings
 from .traced import line
 
@@ -43,17 +44,17 @@ HueLights = Annotated[list[tuple[Hue, Light]], _several, AfterValidator(_apart)]
 Gains = Annotated[list[tuple[Share, Factor]], _several, AfterValidator(_apart)]
 
 
-@kernel("void(float32[:, ::1], float32[::1], float32[::1])")
-def _strengthen(t: F32, by_light: F32, by_chroma: F32) -> None:
+@kernel("void(float64[:, ::1], float32[::1], float32[::1])")
+def _strengthen(t: F64, by_light: F32, by_chroma: F32) -> None:
     nil, most = np.float32(0), np.float32(_STEPS)
     for i in range(t.shape[1]):
-        a, b = t[1, i], t[2, i]
-        u = min(max(t[0, i], nil), np.float32(1)) * most
+        a, b = np.float32(t[1, i]), np.float32(t[2, i])
+        u = min(max(np.float32(t[0, i]), nil), np.float32(1)) * most
         v = min(np.sqrt(a * a + b * b) / np.float32(FULL_CHROMA), np.float32(1)) * most
         j, k = min(int(u), _STEPS - 1), min(int(v), _STEPS - 1)
         gain = by_light[j] + (u - np.float32(j)) * (by_light[j + 1] - by_light[j])
         gain *= by_chroma[k] + (v - np.float32(k)) * (by_chroma[k + 1] - by_chroma[k])
-        t[1, i], t[2, i] = hold(a * gain), hold(b * gain)
+        t[1, i], t[2, i] = hold(t[1, i] * gain), hold(t[2, i] * gain)
 
 
 class HueCurves(Step):
@@ -79,7 +80,7 @@ class HueCurves(Step):
         points, rest = getattr(self, name), 1.0 if name == "hue_saturation" else 0.0
         if not points:
             return np.full(len(hue), rest, dtype=np.float32)
-        return Interpolant(periodic(points, 360.0), "monotone")(hue)
+        return interpolant(periodic(points, 360.0), "monotone")(hue)
 
     def along(self, name: str, x: F32) -> F32:
         """A factor over lightness or saturation, 0–1; its ends go on flat."""
@@ -88,21 +89,19 @@ class HueCurves(Step):
             return np.ones(len(x), dtype=np.float32)
         if len(points) == 1:
             return np.full(len(x), points[0][1], dtype=np.float32)
-        curve = Interpolant(points, "monotone")
-        curve.beyond = (0.0, 0.0)
-        return curve(x)
+        return replace(interpolant(points, "monotone"), beyond=(0.0, 0.0))(x)
 
-    def _turn(self) -> Pass:
+    def _turn(self) -> LabPass:
         hue = hues()
         return turning(self.around("hue_hue", hue), self.around("hue_saturation", hue), self.around("hue_lightness", hue))
 
     def operations(self, at: Surroundings) -> list[Operation]:
         x = np.linspace(0, 1, _STEPS + 1, dtype=np.float32)
-        inside: list[Operation] = []
+        inside: list[LabPass] = []
         if self.hue_hue or self.hue_saturation or self.hue_lightness:
             inside.append(self._turn())
         if self.lightness_saturation or self.saturation_saturation:
-            inside.append(Pass(_strengthen, (self.along("lightness_saturation", x), self.along("saturation_saturation", x))))
+            inside.append(LabPass(_strengthen, (self.along("lightness_saturation", x), self.along("saturation_saturation", x))))
         return in_oklab(at.encoding, inside)
 
     def trace(self, at: Surroundings) -> dict[str, Any]:

@@ -6,8 +6,8 @@ import numpy as np
 from pydantic import Field
 
 from ..arrays import F32
-from ..encodings.oklab import in_oklab
-from ..operations import Operation, Pass
+from ..encodings.oklab import LabPass, in_oklab
+from ..operations import Operation
 from .hue_wheel import hues, ring, turning, window
 from .parameter import degrees, number, share
 from .step import PLAIN, Purpose, Step, Strict, Surroundings
@@ -58,7 +58,7 @@ class HueRanges(Step):
         shared = raw / np.maximum(total, 1.0)
         return np.concatenate([shared, np.maximum(1.0 - total, 0.0)[None]]).astype(np.float32)
 
-    def change(self) -> Pass:
+    def change(self) -> LabPass:
         """The change on OKLab."""
         weights = self.weights(hues())
         parts: list[HueChange] = [*self.ranges, self.rest]

@@ -4,12 +4,11 @@ from typing import Any
 
 import numpy as np
 
-from ..arrays import F32
+from ..arrays import F32, F64
 from ..elementary import angle, hold
 from ..encodings import encoding
-from ..encodings.oklab import from_oklab
+from ..encodings.oklab import LabPass, from_oklab
 from ..kernels import kernel
-from ..operations import Pass
 from .traced import line, swatches
 
 #: Places around the circle.
@@ -24,12 +23,12 @@ RING_LIGHT, RING_CHROMA, RING_PLACES = 0.72, 0.12, 72
 _PER_TURN = np.float32(PLACES / (2 * np.pi))
 
 
-@kernel("void(float32[:, ::1], float32[::1], float32[::1], float32[::1])")
-def _turn(t: F32, along: F32, across: F32, light: F32) -> None:
+@kernel("void(float64[:, ::1], float32[::1], float32[::1], float32[::1])")
+def _turn(t: F64, along: F32, across: F32, light: F32) -> None:
     """On OKLab. along, across: the new a and b of a colour of chroma 1 at hue 0, for each place (its turn and gain)."""
     one, nil = np.float32(1), np.float32(0)
     for i in range(t.shape[1]):
-        a, b = t[1, i], t[2, i]
+        a, b = np.float32(t[1, i]), np.float32(t[2, i])
         u = angle(b, a) * _PER_TURN
         u = u if u >= nil else u + np.float32(PLACES)
         k = min(int(u), PLACES - 1)
@@ -38,8 +37,9 @@ def _turn(t: F32, along: F32, across: F32, light: F32) -> None:
         q = across[k] + f * (across[k + 1] - across[k])
         w = min((a * a + b * b) / (COLOURFUL * COLOURFUL), one)
         t[0, i] = hold(t[0, i] + (light[k] + f * (light[k + 1] - light[k])) * w * (np.float32(2) - w))
-        t[1, i] = hold(a * p - b * q)
-        t[2, i] = hold(a * q + b * p)
+        x, y = t[1, i], t[2, i]
+        t[1, i] = hold(x * p - y * q)
+        t[2, i] = hold(x * q + y * p)
 
 
 def hues(places: int = PLACES) -> F32:
@@ -47,12 +47,12 @@ def hues(places: int = PLACES) -> F32:
     return np.linspace(0, 360, places + 1, dtype=np.float32)
 
 
-def turning(shift: F32, gain: F32, light: F32) -> Pass:
+def turning(shift: F32, gain: F32, light: F32) -> LabPass:
     """What happens to each hue of ``hues()``: shift in degrees, factor of chroma, share of ``FULL_LIGHT``."""
     turn = np.radians(np.asarray(shift, dtype=np.float64))
     along, across = gain * np.cos(turn), gain * np.sin(turn)
     tables = [np.ascontiguousarray(v, dtype=np.float32) for v in (along, across, FULL_LIGHT * np.asarray(light))]
-    return Pass(_turn, tuple(tables))
+    return LabPass(_turn, tuple(tables))
 
 
 def window(hue: F32, centre: float, width: float, feather: float) -> F32:
@@ -75,12 +75,17 @@ def circle(places: int = RING_PLACES) -> F32:
     return np.stack([np.full(places, RING_LIGHT), RING_CHROMA * np.cos(turn), RING_CHROMA * np.sin(turn)], axis=1).astype(np.float32)
 
 
-def ring(change: Pass | None) -> dict[str, Any]:
+def ring(change: LabPass | None) -> dict[str, Any]:
     """The hue circle before and after a change on OKLab, as colours to draw."""
-    lab = np.ascontiguousarray(circle().T)
+    lab = np.ascontiguousarray(circle().T, dtype=np.float64)
     turn = np.arctan2(lab[2], lab[1])
-    before = css(lab.T)
+    before = css(circle())
     if change is not None:
         change.run(lab)
     shift = (np.degrees(np.arctan2(lab[2], lab[1]) - turn) + 180) % 360 - 180
-    return {"before": before, "after": css(lab.T), "shift": line(shift), "gain": line(np.hypot(lab[1], lab[2]) / RING_CHROMA)}
+    return {
+        "before": before,
+        "after": css(lab.T.astype(np.float32)),
+        "shift": line(shift),
+        "gain": line(np.hypot(lab[1], lab[2]) / RING_CHROMA),
+    }

@@ -7,6 +7,7 @@ a moved end it is flat (the house's choice).
 """
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -73,25 +74,17 @@ def periodic(points: Sequence[tuple[float, float]], period: float) -> list[tuple
     return around
 
 
+@dataclass(frozen=True, eq=False)
 class Interpolant:
-    """A curve ready to run. points: two or more (in, out), rising in the first."""
+    """A curve ready to run: knots ``(n,)``, a cubic for each piece between them ``(n − 1, 4)``, highest power first, float64.
 
-    def __init__(self, points: Sequence[tuple[float, float]], kind: Interpolation) -> None:
-        # The knots as the loop has them: a piece computed for others ends a little beside its point where it is steep.
-        x = np.array([p[0] for p in points], dtype=np.float32).astype(np.float64)
-        y = np.array([p[1] for p in points], dtype=np.float64)
-        self.knots = x
-        if len(x) == 2 or kind == "straight":
-            self.pieces = _straight(x, y)
-        elif kind == "smooth":
-            # Brought in where it is needed: it takes longer to load than everything else here.
-            from scipy.interpolate import CubicSpline
+    ends: what it gives at its first and last knot. beyond: its slopes outside them.
+    """
 
-            self.pieces = np.ascontiguousarray(CubicSpline(x, y, bc_type="natural").c.T)
-        else:
-            self.pieces = _hermite(x, y, _monotone_slopes(x, y))
-        self.ends = float(y[0]), float(y[-1])
-        self.beyond = float(x[0] == 0 and y[0] == 0), float(x[-1] == 1 and y[-1] == 1)
+    knots: F64
+    pieces: F64
+    ends: tuple[float, float]
+    beyond: tuple[float, float]
 
     def passes(self, channel: int) -> Pass:
         """The curve on one channel of a tile."""
@@ -104,3 +97,21 @@ class Interpolant:
         row = np.array(values, dtype=np.float32, copy=True).reshape(1, -1)
         self.passes(0).run(row)
         return row.reshape(np.shape(values))
+
+
+def interpolant(points: Sequence[tuple[float, float]], kind: Interpolation) -> Interpolant:
+    """The curve through two or more points (in, out), rising in the first."""
+    # The knots as the loop has them: a piece computed for others ends a little beside its point where it is steep.
+    x = np.array([p[0] for p in points], dtype=np.float32).astype(np.float64)
+    y = np.array([p[1] for p in points], dtype=np.float64)
+    if len(x) == 2 or kind == "straight":
+        pieces = _straight(x, y)
+    elif kind == "smooth":
+        # Brought in where it is needed: it takes longer to load than everything else here.
+        from scipy.interpolate import CubicSpline
+
+        pieces = np.ascontiguousarray(CubicSpline(x, y, bc_type="natural").c.T)
+    else:
+        pieces = _hermite(x, y, _monotone_slopes(x, y))
+    ends = float(y[0]), float(y[-1])
+    return Interpolant(x, pieces, ends, (float(x[0] == 0 and y[0] == 0), float(x[-1] == 1 and y[-1] == 1)))

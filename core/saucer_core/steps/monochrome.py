@@ -5,10 +5,11 @@ from typing import Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..arrays import F32
-from ..encodings.oklab import from_oklab, in_oklab, polar
+from ..arrays import F64
+from ..encodings.oklab import LabPass, from_oklab, in_oklab, polar
 from ..kernels import kernel
-from ..operations import Operation, Pass, apply, matrix
+from ..luma import BLUE, GREEN, RED
+from ..operations import Operation, apply, matrix
 from .hue_wheel import circle
 from .parameter import degrees, share
 from .step import Purpose, Step, Surroundings
@@ -20,11 +21,11 @@ FULL_TONING = 0.12
 TRACED_HUES = 36
 
 
-@kernel("void(float32[:, ::1], float32, float32)")
-def _tone(t: F32, a: float, b: float) -> None:
+@kernel("void(float64[:, ::1], float32, float32)")
+def _tone(t: F64, a: float, b: float) -> None:
     """Most in the middle, nothing at black and white."""
     for i in range(t.shape[1]):
-        light = min(max(t[0, i], np.float32(0)), np.float32(1))
+        light = min(max(np.float32(t[0, i]), np.float32(0)), np.float32(1))
         w = np.float32(4) * light * (np.float32(1) - light)
         t[1, i] += w * a
         t[2, i] += w * b
@@ -44,9 +45,9 @@ class Monochrome(Step):
     kind: Literal["monochrome"] = "monochrome"
     amount: float = share(0.0, 0.0, 1.0, label="Drained", help="how much of the colour is taken away")
     sum_lock: bool = Field(True, title="Sum lock")
-    red: float = share(0.2126, -1.0, 2.0, label="Red")
-    green: float = share(0.7152, -1.0, 2.0, label="Green")
-    blue: float = share(0.0722, -1.0, 2.0, label="Blue")
+    red: float = share(RED, -1.0, 2.0, label="Red")
+    green: float = share(GREEN, -1.0, 2.0, label="Green")
+    blue: float = share(BLUE, -1.0, 2.0, label="Blue")
     toning_hue: float = degrees(70.0, label="Toning hue")
     toning: float = share(0.0, 0.0, 1.0, label="Toning")
 
@@ -64,7 +65,7 @@ class Monochrome(Step):
         found: list[Operation] = [matrix((1 - self.amount) * np.eye(3) + self.amount * grey)] if self.amount else []
         if self.toning:
             _, a, b = polar(0, FULL_TONING * self.toning, self.toning_hue)
-            found += in_oklab(at.encoding, [Pass(_tone, (np.float32(a), np.float32(b)))])
+            found += in_oklab(at.encoding, [LabPass(_tone, (np.float32(a), np.float32(b)))])
         return found
 
     def trace(self, at: Surroundings) -> dict[str, Any]:

@@ -4,11 +4,11 @@ from typing import Any, ClassVar, Literal
 
 import numpy as np
 
-from ..arrays import F32
+from ..arrays import F64
 from ..elementary import hold
-from ..encodings.oklab import in_oklab
+from ..encodings.oklab import LabPass, in_oklab
 from ..kernels import kernel
-from ..operations import Operation, Pass
+from ..operations import Operation
 from .parameter import share
 from .step import Purpose, Step, Surroundings
 from .traced import line
@@ -28,18 +28,18 @@ _NEAR = np.float32(np.cos(np.radians(SKIN_REACH)))
 _STRONG = np.float32(STRONG)
 
 
-@kernel("void(float32[:, ::1], float32, float32, float32)")
-def _saturate(t: F32, more: np.float32, even: np.float32, guard: np.float32) -> None:
+@kernel("void(float64[:, ::1], float32, float32, float32)")
+def _saturate(t: F64, more: np.float32, even: np.float32, guard: np.float32) -> None:
     """In place. The skin weight is a smooth step on the cosine of the angle to the hue of skin: no angle is needed."""
     one, zero = np.float32(1), np.float32(0)
     for i in range(t.shape[1]):
-        a, b = t[1, i], t[2, i]
+        a, b = np.float32(t[1, i]), np.float32(t[2, i])
         chroma = np.sqrt(a * a + b * b)
         toward = (a * _COS + b * _SIN) / max(chroma, np.float32(1e-9))
         near = min(max((toward - _NEAR) / (one - _NEAR), zero), one)
         skin = near * near * (np.float32(3) - near - near)
         gain = one + more * (one - even * min(chroma / _STRONG, one)) * (one - guard * skin)
-        t[1, i], t[2, i] = hold(a * gain), hold(b * gain)
+        t[1, i], t[2, i] = hold(t[1, i] * gain), hold(t[2, i] * gain)
 
 
 class Saturation(Step):
@@ -60,8 +60,8 @@ class Saturation(Step):
     def neutral(self) -> bool:
         return self.amount == 1.0
 
-    def _change(self) -> Pass:
-        return Pass(_saturate, (np.float32(self.amount - 1), np.float32(self.even), np.float32(self.skin_guard)))
+    def _change(self) -> LabPass:
+        return LabPass(_saturate, (np.float32(self.amount - 1), np.float32(self.even), np.float32(self.skin_guard)))
 
     def operations(self, at: Surroundings) -> list[Operation]:
         return in_oklab(at.encoding, [self._change()])
@@ -69,6 +69,6 @@ class Saturation(Step):
     def trace(self, at: Surroundings) -> dict[str, Any]:
         hue = np.linspace(0, 360, 73, dtype=np.float32)
         angle = np.radians(hue)
-        lab = np.stack([np.full_like(hue, 0.6), TRACED * np.cos(angle), TRACED * np.sin(angle)]).astype(np.float32)
+        lab = np.stack([np.full_like(hue, 0.6), TRACED * np.cos(angle), TRACED * np.sin(angle)]).astype(np.float64)
         self._change().run(lab)
         return {"hue": line(hue), "gain": line(np.hypot(lab[1], lab[2]) / TRACED)}

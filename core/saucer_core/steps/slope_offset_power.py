@@ -9,6 +9,7 @@ from pydantic import Field
 from ..arrays import F32
 from ..elementary import hold, power
 from ..kernels import kernel
+from ..luma import luma
 from ..operations import Operation
 from .parameter import number
 from .step import Purpose, Step, Strict, Surroundings
@@ -28,8 +29,8 @@ def _correct(t: F32, p: F32, saturation: float, clamp: bool) -> None:
             t[c, i] = hold(raised if v > nil else v)
     for i in range(t.shape[1]):
         r, g, b = t[0, i], t[1, i], t[2, i]
-        luma = np.float32(0.2126) * r + np.float32(0.7152) * g + np.float32(0.0722) * b
-        r, g, b = luma + saturation * (r - luma), luma + saturation * (g - luma), luma + saturation * (b - luma)
+        grey = luma(r, g, b)
+        r, g, b = grey + saturation * (r - grey), grey + saturation * (g - grey), grey + saturation * (b - grey)
         t[0, i] = min(max(r, nil), one) if clamp else hold(r)
         t[1, i] = min(max(g, nil), one) if clamp else hold(g)
         t[2, i] = min(max(b, nil), one) if clamp else hold(b)

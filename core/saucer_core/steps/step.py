@@ -8,8 +8,8 @@ from uuid import uuid4
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..encodings import Encoding
-from ..lut.lut import Table
 from ..operations import Operation
+from ..tables.lut import Table
 from .blend import Blend
 from .parameter import share
 

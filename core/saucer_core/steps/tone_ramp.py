@@ -5,10 +5,10 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import AfterValidator, Field
 
-from ..arrays import F32
-from ..encodings.oklab import in_oklab
+from ..arrays import F32, F64
+from ..encodings.oklab import LabPass, in_oklab
 from ..kernels import kernel
-from ..operations import Operation, Pass
+from ..operations import Operation
 from .colour import Colour
 from .hue_wheel import css
 from .parameter import share
@@ -34,10 +34,10 @@ def _grey() -> list[Stop]:
     return [Stop(at=0.0, colour=Colour(lightness=0.0)), Stop(at=1.0, colour=Colour(lightness=1.0))]
 
 
-@kernel("void(float32[:, ::1], float32[:, ::1], float32)")
-def _ramp(t: F32, table: F32, amount: float) -> None:
+@kernel("void(float64[:, ::1], float32[:, ::1], float32)")
+def _ramp(t: F64, table: F32, amount: float) -> None:
     for i in range(t.shape[1]):
-        u = min(max(t[0, i], np.float32(0)), np.float32(1)) * np.float32(_PLACES)
+        u = min(max(np.float32(t[0, i]), np.float32(0)), np.float32(1)) * np.float32(_PLACES)
         k = min(int(u), _PLACES - 1)
         f = u - np.float32(k)
         for c in range(3):
@@ -73,7 +73,7 @@ class ToneRamp(Step):
         return np.array([np.interp(x, at, lab[:, c]) for c in range(3)], dtype=np.float32)
 
     def operations(self, at: Surroundings) -> list[Operation]:
-        return in_oklab(at.encoding, [Pass(_ramp, (self.table(), np.float32(self.amount)))])
+        return in_oklab(at.encoding, [LabPass(_ramp, (self.table(), np.float32(self.amount)))])
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         return {"ramp": css(self.table(32).T), "stops": css(np.array([s.colour.lab() for s in self.stops], dtype=np.float32))}

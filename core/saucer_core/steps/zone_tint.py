@@ -5,12 +5,12 @@ from typing import Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..arrays import F32
+from ..arrays import F32, F64
 from ..elementary import hold
 from ..encodings import encoding
-from ..encodings.oklab import from_oklab, in_oklab
+from ..encodings.oklab import LabPass, from_oklab, in_oklab
 from ..kernels import inlined, kernel
-from ..operations import Operation, Pass
+from ..operations import Operation
 from .parameter import degrees, share
 from .step import Purpose, Step, Strict, Surroundings
 from .traced import line, shown
@@ -50,12 +50,13 @@ def _weigh(lightness: F32, out: F32, low: np.float32, high: np.float32, overlap:
         out[i, 0], out[i, 1], out[i, 2] = 1 - past_low, past_low * (1 - past_high), past_low * past_high
 
 
-@kernel("void(float32[:, ::1], float32, float32, float32, float32[:, ::1])")
-def _tint(t: F32, low: np.float32, high: np.float32, overlap: np.float32, change: F32) -> None:
+@kernel("void(float64[:, ::1], float32, float32, float32, float32[:, ::1])")
+def _tint(t: F64, low: np.float32, high: np.float32, overlap: np.float32, change: F32) -> None:
     """In place. change: rows shadows, midtones, highlights, overall; columns a, b, L, saturation."""
     one = np.float32(1)
     for i in range(t.shape[1]):
-        past_low, past_high = _past(t[0, i], low, overlap), _past(t[0, i], high, overlap)
+        light = np.float32(t[0, i])
+        past_low, past_high = _past(light, low, overlap), _past(light, high, overlap)
         s, m, h = one - past_low, past_low * (one - past_high), past_low * past_high
         gain = one + s * change[0, 3] + m * change[1, 3] + h * change[2, 3] + change[3, 3]
         gain = max(gain, np.float32(0))
@@ -104,7 +105,7 @@ class ZoneTint(Step):
     def operations(self, at: Surroundings) -> list[Operation]:
         zones = (self.shadows, self.midtones, self.highlights, self.overall)
         change = np.array([[*z.tint(), FULL_LIGHT * z.lightness, z.saturation] for z in zones], dtype=np.float32)
-        return in_oklab(at.encoding, [Pass(_tint, (*self._edges(), change))])
+        return in_oklab(at.encoding, [LabPass(_tint, (*self._edges(), change))])
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         lightness = np.linspace(0, 1, 101, dtype=np.float32)

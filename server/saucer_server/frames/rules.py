@@ -9,12 +9,13 @@ import numpy as np
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import UploadedFile
 from saucer_core.arrays import F32
-from saucer_core.encodings import encoding, meet
+from saucer_core.baking.bake import table_places
+from saucer_core.encodings import encoding
 from saucer_core.errors import FileError
 from saucer_core.formats import pictures
-from saucer_core.look import canonical
-from saucer_core.lut.bake import table_places
+from saucer_core.look import Look, canonical
 from saucer_core.screen import SCREEN, for_screen
+from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
 
 from .. import storage
@@ -114,9 +115,9 @@ def original(frame: Frame, width: int | None = None) -> F32:
 
 @lru_cache(maxsize=48)
 def _trimmed(file: str, file_name: str, source: str, trim_json: bytes, target: str, width: int | None) -> F32:
-    rgb = _fitted(file, file_name, width)
-    rgb = meet(Trim.model_validate_json(trim_json).apply(rgb, source), encoding(source), encoding(target))
-    return rgb
+    # A look that does nothing brings the trimmed picture to its input.
+    there = Treatment(Look(input=target, output=target), source, Trim.model_validate_json(trim_json))
+    return there.compile()(_fitted(file, file_name, width))
 
 
 def pixels(frame: Frame, target: str, width: int | None = None, trim: Trim | None = None) -> F32:
@@ -139,7 +140,7 @@ def table_picture(frame: Frame, look_input: str, width: int, trimmed: bool) -> b
     trim = None if trimmed else Trim()
 
     def make() -> bytes:
-        return half_floats(table_places(look_input, pixels(frame, look_input, width, trim)))
+        return half_floats(table_places(encoding(look_input), pixels(frame, look_input, width, trim)))
 
     return storage.kept(f"derived/places/{address(frame, 'v1', look_input, width, trimmed)}", make)
 

@@ -5,8 +5,8 @@ from datetime import datetime
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 from pydantic import Field
+from saucer_core.baking.deviation import Deviation, recommended
 from saucer_core.look import Look as Recipe
-from saucer_core.lut.deviation import Deviation, recommended
 
 from .. import storage
 from ..fields import Text, binary

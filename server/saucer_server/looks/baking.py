@@ -2,11 +2,11 @@
 
 import hashlib
 
+from saucer_core.baking.bake import USUAL_GRIDS, bake
+from saucer_core.baking.deviation import Deviation, Measuring
 from saucer_core.encodings import encoding
 from saucer_core.formats.registry import TABLE_FORMATS
-from saucer_core.lut.bake import USUAL_GRIDS, bake
-from saucer_core.lut.deviation import Deviation, Measuring, measure
-from saucer_core.lut.lut import Lut
+from saucer_core.treatment import Treatment
 
 from .. import storage
 from ..errors import RuleError
@@ -17,8 +17,9 @@ from .rules import Recipe, recipe_of, table
 
 def compare(look: Recipe) -> dict[int, Deviation]:
     """The deviation at each usual grid size. Raises ``LookError``."""
-    measuring = Measuring(look, tables=table)
-    return {size: measuring.compare(bake(look, size, tables=table)) for size in USUAL_GRIDS}
+    program = Treatment(look).compile(table)
+    measuring = Measuring(program)
+    return {size: measuring.compare(bake(program, size)) for size in USUAL_GRIDS}
 
 
 def describe(look: Recipe, revision: Revision, rights: str, note: str, source: str | None = None) -> tuple[str, ...]:
@@ -42,9 +43,10 @@ def make(revision: Revision, person: Person, *, format_key: str, grid: int, titl
         raise RuleError(422, f"Saucer bakes {', '.join(TABLE_FORMATS)}, not “{format_key}”.")
     look = recipe_of(revision)
     title = title.strip() or revision.look.name
-    lut: Lut = bake(look, grid, tables=table, title=title, comments=describe(look, revision, rights, note))
-    deviation = measure(look, lut, tables=table)
-    data = TABLE_FORMATS[format_key].to_text(lut).encode()
+    program = Treatment(look).compile(table)
+    lut = bake(program, grid, title=title, comments=describe(look, revision, rights, note))
+    data = TABLE_FORMATS[format_key].text(lut).encode()
+    deviation = Measuring(program).compare(lut)
     file = storage.put(f"bakes/{hashlib.sha256(data).hexdigest()}{TABLE_FORMATS[format_key].suffix}", data)
     return Bake.objects.create(
         revision=revision, format=format_key, grid=grid, title=title, rights=rights,

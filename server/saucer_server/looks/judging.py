@@ -7,21 +7,21 @@ from typing import Any
 
 import numpy as np
 from saucer_core.arrays import F32
+from saucer_core.checks import Kind, checks, mend
 from saucer_core.encodings import encoding
-from saucer_core.errors import LookError
 from saucer_core.look import Look as Recipe
-from saucer_core.look import every_step, fetched, given_to
-from saucer_core.readings.checks import Check, checks, mend
+from saucer_core.look import every_step
 from saucer_core.readings.histogram import histogram
 from saucer_core.readings.masks import masks, shares
 from saucer_core.readings.probe import area, spot
 from saucer_core.readings.scopes import skin_line, targets, vectorscope, waveform
 from saucer_core.screen import SCREEN, for_screen
 from saucer_core.steps.balance import neutralising
-from saucer_core.trim import Trim, through
+from saucer_core.treatment import Treatment
+from saucer_core.trim import Trim
 
-from ..frames.rules import Frame, pixels
-from .pictures import rendered
+from ..frames.rules import Frame, original, pixels
+from .pictures import rendered, treatment
 from .rules import table
 
 #: Width of the picture that is counted, and of the one that spots are read from.
@@ -36,13 +36,13 @@ def given(look: Recipe, frame: Frame, step: str, trim: Trim | None) -> list[list
     """The histogram of a frame as it comes to a step, in the encoding it then has; nothing where the step is gone."""
     if step not in {s.id for s in every_step(look.steps)}:
         return None
-    there, _ = given_to(look, step, pixels(frame, look.input, COUNTED_WIDTH, trim), tables=fetched(look, table))
+    there = treatment(look, frame, trim).compile(table).before(step)(original(frame, COUNTED_WIDTH))
     found: list[list[int]] = histogram(there).tolist()
     return found
 
 
 def readings(
-    look: Recipe | None, frame: Frame, *, strength: float, trim: Trim | None, spots: list[Place], given: list[list[int]] | None
+    look: Recipe | None, frame: Frame, *, trim: Trim | None, spots: list[Place], given: list[list[int]] | None, **how: Any
 ) -> bytes:
     """What the scopes draw, of a frame under a look in its output encoding (for the screen where there is no look).
 
@@ -51,17 +51,17 @@ def readings(
     waveform ``4 × columns × 256`` and of the vectorscope ``size × size``, each cut at 255. Raises ``LookError``.
     """
     if look is None:
-        at, after = encoding(SCREEN), for_screen(pixels(frame, frame.encoding, COUNTED_WIDTH, trim), frame.encoding)
-        before = after
+        at, after = encoding(SCREEN), rendered(None, frame, COUNTED_WIDTH, trim=trim, screen=True)
+        before = shown = after
     else:
-        at, after = encoding(look.output), rendered(look, frame, COUNTED_WIDTH, strength=strength, trim=trim)
-        before = pixels(frame, look.input, COUNTED_WIDTH, trim)
+        at, after = encoding(look.output), rendered(look, frame, COUNTED_WIDTH, trim=trim, **how)
+        before, shown = pixels(frame, look.input, COUNTED_WIDTH, trim), for_screen(after, look.output)
     head = {
         "histogram": histogram(after).tolist(),
         "before": histogram(before).tolist(),
         "given": given,
-        "shares": shares(masks(after if look is None else for_screen(after, look.output), encoding(SCREEN))),
-        "spots": [_two(look, frame, s, strength=strength, trim=trim) for s in spots] if look is not None else [],
+        "shares": shares(masks(shown, encoding(SCREEN))),
+        "spots": [_two(look, frame, s, trim=trim, **how) for s in spots] if look is not None else [],
         "skin": skin_line(at),
         "targets": [{"name": name, "x": x, "y": y} for name, x, y in targets(at)],
         "columns": COLUMNS,
@@ -78,9 +78,10 @@ def _at(frame: Frame, place: Place, target: str, trim: Trim | None) -> F32:
     return area(pixels(frame, target, PROBED_WIDTH, trim), *place)
 
 
-def _two(look: Recipe, frame: Frame, place: Place, *, strength: float, trim: Trim | None) -> dict[str, Any]:
+def _two(look: Recipe, frame: Frame, place: Place, *, strength: float, trim: Trim | None, only: str | None) -> dict[str, Any]:
     own = _at(frame, place, frame.encoding, trim)
-    after = through(look, own[None], source=frame.encoding, strength=strength, tables=table)[0]
+    program = Treatment(look, frame.encoding, strength=strength).compile(table)
+    after = (program.only(only) if only else program)(own[None])[0]
     before = _at(frame, place, look.input, trim)
     return {
         "before": spot(before, encoding(look.input)).as_dict(),
@@ -89,12 +90,13 @@ def _two(look: Recipe, frame: Frame, place: Place, *, strength: float, trim: Tri
     }  # fmt: skip
 
 
-def probe(look: Recipe, frame: Frame, place: Place, *, strength: float, trim: Trim | None, step: str | None) -> dict[str, Any]:
+def probe(look: Recipe, frame: Frame, place: Place, *, trim: Trim | None, step: str | None, **how: Any) -> dict[str, Any]:
     """A spot before and under a look; with a step also what that step is given there, and the balance that makes it grey."""
-    found = _two(look, frame, place, strength=strength, trim=trim)
+    found = _two(look, frame, place, trim=trim, **how)
     if step is None:
         return found
-    given, at = given_to(look, step, _at(frame, place, look.input, trim)[None], tables=fetched(look, table))
+    before = Treatment(look).compile(table).before(step)
+    given, at = before(_at(frame, place, look.input, trim)[None]), before.end
     try:
         neutral = neutralising(given[0], at)
     except ValueError:
@@ -102,23 +104,19 @@ def probe(look: Recipe, frame: Frame, place: Place, *, strength: float, trim: Tr
     return {**found, "given": {**spot(given[0], at).as_dict(), "encoding": at.key}, "neutral": neutral}
 
 
-def masked(look: Recipe, frame: Frame, width: int, *, strength: float, trim: Trim | None) -> bytes:
+def masked(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
     """The masks of a frame under a look as the screen shows it: two uint32 (width, height), then a byte a pixel."""
-    shown = for_screen(rendered(look, frame, width, strength=strength, trim=trim), look.output)
-    found = masks(shown, encoding(SCREEN), encoding(SCREEN))
+    found = masks(rendered(look, frame, width, screen=True, **how), encoding(SCREEN), encoding(SCREEN))
     return struct.pack("<II", found.shape[1], found.shape[0]) + found.tobytes()
 
 
 def checked(look: Recipe, frames: list[Frame]) -> list[dict[str, Any]]:
     """What the core finds, with the frame where it shows most."""
     shown = [pixels(f, look.input, CHECKED_WIDTH) for f in frames]
-    found = checks(look, shown, tables=fetched(look, table))
+    found = checks(look, shown, tables=table)
     return [{**asdict(c), "frame": frames[c.picture].pk if c.picture >= 0 else None} for c in found]
 
 
-def mended(look: Recipe, about: dict[str, Any]) -> Recipe:
-    """The look with the check's action done; raises ``LookError`` where the step it is about is not there (any more)."""
-    try:
-        return mend(look, Check(**about), tables=fetched(look, table))
-    except StopIteration:
-        raise LookError("The step that this is about is not there any more.") from None
+def mended(look: Recipe, kind: Kind, step: str, frames: list[Frame]) -> Recipe:
+    """The look with a check's action done; raises ``LookError`` where there is no such check (any more)."""
+    return mend(look, kind, step, [pixels(f, look.input, CHECKED_WIDTH) for f in frames], tables=table)

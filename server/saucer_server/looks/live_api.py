@@ -5,9 +5,10 @@ from typing import Annotated, Any, Literal
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
+from saucer_core.checks import Kind
+from saucer_core.checks.check import Mask
 from saucer_core.effects import Finish
 from saucer_core.look import Look as Recipe
-from saucer_core.look import part_of
 from saucer_core.trim import Trim
 
 from ..errors import RuleError
@@ -74,27 +75,25 @@ class ChecksIn(Schema):
 class CheckAbout(Schema):
     """A check, as the core states it. ``frame``: where it shows most; ``mask``: which mask shows it there."""
 
-    kind: str = Field(max_length=40)
-    text: str = Field("", max_length=400)
-    amount: float = 0
+    kind: Kind
+    text: str
+    amount: float
+    step: str
+    frame: int | None
+    mask: Mask
+    action: str
+    note: bool
+
+
+class MendIn(ChecksIn):
+    """A look, and the check to mend in it by its kind and step, with the frames it was found on."""
+
+    kind: Kind
     step: str = Field("", max_length=40)
-    frame: int | None = None
-    mask: str = Field("", max_length=20)
-    mend: str = Field("", max_length=20)
-    action: str = Field("", max_length=200)
-    target: str = Field("", max_length=40)
-    note: bool = False
 
 
-class MendIn(Schema):
-    """A look, and the check to mend in it."""
-
-    look: Recipe
-    check: CheckAbout
-
-
-def _shown(payload: LiveIn) -> Recipe:
-    return part_of(payload.look, only=payload.only) if payload.only else payload.look
+def _how(payload: LiveIn) -> dict[str, Any]:
+    return {"strength": payload.strength, "trim": payload.trim, "only": payload.only}
 
 
 def _frame_of(payload: LiveIn) -> Frame:
@@ -107,18 +106,16 @@ def _frame_of(payload: LiveIn) -> Frame:
 def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
     """A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame."""
     frame = find_frame(payload.frame) if payload.frame is not None and payload.trim is not None else None
-    traced = payload.look if payload.traces else None
-    data = pictures.live(_shown(payload), strength=payload.strength, trim=payload.trim, frame=frame, traced=traced)
+    data = pictures.live(payload.look, frame=frame, traced=payload.traces, **_how(payload))
     return binary(data, "application/octet-stream", "no-store")
 
 
 @router.post("/readings")
 def readings(request: HttpRequest, payload: ReadingsIn) -> HttpResponse:
     """Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see ``judging.readings``."""
-    frame, how = _frame_of(payload), {"strength": payload.strength, "trim": payload.trim}
-    look = _shown(payload) if payload.look is not None else None
+    frame, look = _frame_of(payload), payload.look
     given = judging.given(payload.look, frame, payload.step, payload.trim) if payload.look is not None and payload.step else None
-    data = judging.readings(look, frame, **how, spots=[(s.x, s.y) for s in payload.spots], given=given)
+    data = judging.readings(look, frame, **_how(payload), spots=[(s.x, s.y) for s in payload.spots], given=given)
     return binary(data, "application/octet-stream", "no-store")
 
 
@@ -126,14 +123,14 @@ def readings(request: HttpRequest, payload: ReadingsIn) -> HttpResponse:
 def probe(request: HttpRequest, payload: ProbeIn) -> dict[str, Any]:
     """One spot: before the look, under it, and as it comes to a step (with the balance that would make it grey)."""
     spot = (payload.spot.x, payload.spot.y)
-    look = payload.look if payload.step else _shown(payload)
-    return judging.probe(look, _frame_of(payload), spot, strength=payload.strength, trim=payload.trim, step=payload.step)
+    how = _how(payload) | ({"only": None} if payload.step else {})
+    return judging.probe(payload.look, _frame_of(payload), spot, step=payload.step, **how)
 
 
 @router.post("/masks")
 def masks(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
     """Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel (see the core's masks)."""
-    data = judging.masked(_shown(payload), _frame_of(payload), width, strength=payload.strength, trim=payload.trim)
+    data = judging.masked(payload.look, _frame_of(payload), width, **_how(payload))
     return binary(data, "application/octet-stream", "no-store")
 
 
@@ -146,7 +143,7 @@ def checks(request: HttpRequest, payload: ChecksIn) -> list[dict[str, Any]]:
 @router.post("/mend", response=Recipe)
 def mend(request: HttpRequest, payload: MendIn) -> Recipe:
     """The look with a check's one action done."""
-    return judging.mended(payload.look, payload.check.model_dump(exclude={"frame"}))
+    return judging.mended(payload.look, payload.kind, payload.step, [find_frame(f) for f in payload.frames])
 
 
 @router.get("/finish")
@@ -160,16 +157,14 @@ def finish(request: HttpRequest) -> dict[str, Any]:
 @router.post("/picture")
 def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
     """A frame under a look as JPEG, for screens that cannot draw it themselves."""
-    look = _shown(payload)
-    data = pictures.still(look, look.digest(), _frame_of(payload), width, strength=payload.strength, trim=payload.trim)
+    data = pictures.drawn(payload.look, _frame_of(payload), width, **_how(payload))
     return binary(data, "image/jpeg", "no-store")
 
 
 @router.post("/exact")
 def exact(request: HttpRequest, payload: ExactIn, width: Width = 720) -> HttpResponse:
     """A frame with every pixel computed, half-float, for the viewer at rest."""
-    look, frame = _shown(payload), _frame_of(payload)
-    how = {"strength": payload.strength, "trim": payload.trim}
+    look, frame, how = payload.look, _frame_of(payload), _how(payload)
     if payload.show == "baked":
         data = pictures.as_baked(look, frame, width, grid=payload.grid, interpolation=payload.interpolation, **how)
     elif payload.show == "difference":

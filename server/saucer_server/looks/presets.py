@@ -7,6 +7,7 @@ from django.db.models import Q
 from pydantic import ValidationError
 from saucer_core.encodings import encoding
 from saucer_core.presets import shipped, step_of
+from saucer_core.program import trace
 from saucer_core.steps import Surroundings
 
 from ..errors import RuleError, missing
@@ -40,7 +41,7 @@ def _whole(content: dict[str, Any]) -> dict[str, Any]:
 
 
 def _trace(content: dict[str, Any], encoding_key: str) -> dict[str, Any]:
-    return step_of({"id": "preset", **content}).trace(Surroundings(encoding(encoding_key), table))
+    return trace(step_of({"id": "preset", **content}), Surroundings(encoding(encoding_key), table))
 
 
 def find(preset_id: int, person: Person) -> Preset:

@@ -15,7 +15,7 @@ from saucer_core.formats import cube
 from saucer_core.formats.registry import format_of, read_table
 from saucer_core.look import Look as Recipe
 from saucer_core.look import check
-from saucer_core.lut.lut import Lut
+from saucer_core.tables.lut import Table
 
 from .. import storage
 from ..errors import RuleError, missing
@@ -140,7 +140,7 @@ def set_status(revision: Revision, person: Person, status: str) -> None:
 
 
 @lru_cache(maxsize=24)
-def _read_kept(file: str, file_name: str) -> Lut:
+def _read_kept(file: str, file_name: str) -> Table:
     data = storage.get(file)
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / Path(file).name
@@ -148,7 +148,7 @@ def _read_kept(file: str, file_name: str) -> Lut:
         return read_table(path, file_name)
 
 
-def table(digest: str) -> Lut | None:
+def table(digest: str) -> Table | None:
     """The borrowed table of that digest, or ``None`` where it or its file is gone."""
     row = BorrowedLut.objects.filter(digest=digest).first() if "\0" not in digest else None
     if row is None or not default_storage.exists(row.file):

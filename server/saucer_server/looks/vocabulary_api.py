@@ -6,7 +6,7 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Schema
 from saucer_core.encodings import ENCODINGS, EncodingKey
-from saucer_core.steps import KINDS
+from saucer_core.look import KINDS
 
 router = Router(tags=["looks"])
 

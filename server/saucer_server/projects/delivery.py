@@ -11,11 +11,13 @@ from django.core.files import File
 from django.core.files.storage import default_storage
 from django.db import transaction
 from django.db.models import Max
+from saucer_core.baking.bake import bake
+from saucer_core.baking.deviation import Measuring
 from saucer_core.encodings import encoding
 from saucer_core.formats import recipe
-from saucer_core.formats.cube import write_text
-from saucer_core.lut.bake import bake
-from saucer_core.lut.deviation import measure
+from saucer_core.formats.registry import format_for
+from saucer_core.tables.lut import Lut
+from saucer_core.treatment import Treatment
 
 from ..errors import RuleError
 from ..jobs.rules import Job, Progress, running
@@ -82,16 +84,24 @@ def _fill(delivery: Delivery, path: Path, progress: Progress) -> None:
         package.writestr("contents.txt", _listing(contents))
 
 
+def _put_table(package: zipfile.ZipFile, base: str, lut: Lut) -> str:
+    """Writes a table in the format that everybody can read it in; gives its name in the package."""
+    known = format_for(lut)
+    package.writestr(f"{base}{known.suffix}", known.text(lut))
+    return f"{base}{known.suffix}"
+
+
 def _look(package: zipfile.ZipFile, revision: Any, grid: int) -> dict[str, Any]:
     look = looks.recipe_of(revision)
-    lut = bake(look, grid, tables=looks.table, title=str(revision), comments=describe(look, revision, "", revision.note))
+    program = Treatment(look).compile(looks.table)
+    lut = bake(program, grid, title=str(revision), comments=describe(look, revision, "", revision.note))
     base = f"{safe_name(revision.look.name)}_r{revision.number}"
-    package.writestr(f"luts/{base}.cube", write_text(lut))
+    name = _put_table(package, f"luts/{base}", lut)
     package.writestr(f"looks/{base}{recipe.SUFFIX}", recipe.dumps(look, name=revision.look.name, note=revision.note, tables=looks.table))
     return {
         "look": revision.look.name, "revision": revision.number, "comes in as": encoding(look.input).label,
-        "goes out as": encoding(look.output).label, "lut": f"luts/{base}.cube", "recipe": f"looks/{base}{recipe.SUFFIX}",
-        "largest error": round(measure(look, lut, tables=looks.table).largest, 2),
+        "goes out as": encoding(look.output).label, "lut": name, "recipe": f"looks/{base}{recipe.SUFFIX}",
+        "largest error": round(Measuring(program).compare(lut).largest, 2),
     }  # fmt: skip
 
 
@@ -108,11 +118,10 @@ def _shot(package: zipfile.ZipFile, shot: Shot, grid: int) -> dict[str, Any]:
     source = shot.frame.encoding
     if trim != type(trim)() or shot.strength < 1 or source != look.input:
         about = (*describe(look, revision, "", "", source), f"With the trim and strength of shot {shot.number}, {shot.name}")
-        own = {"source": source, "trim": trim, "strength": shot.strength, "tables": looks.table}
-        lut = bake(look, grid, title=f"{shot.name}, {revision}", comments=about, **own)
-        package.writestr(f"luts/shots/{base}.cube", write_text(lut))
-        listed["lut"] = f"luts/shots/{base}.cube"
-        listed["largest error"] = round(measure(look, lut, **own).largest, 2)
+        program = Treatment(look, source, trim, shot.strength).compile(looks.table)
+        lut = bake(program, grid, title=f"{shot.name}, {revision}", comments=about)
+        listed["lut"] = _put_table(package, f"luts/shots/{base}", lut)
+        listed["largest error"] = round(Measuring(program).compare(lut).largest, 2)
     return listed
 
 

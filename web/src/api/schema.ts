@@ -3501,49 +3501,27 @@ export interface components {
          * @description A check, as the core states it. ``frame``: where it shows most; ``mask``: which mask shows it there.
          */
         CheckAbout: {
-            /** Kind */
-            kind: string;
             /**
-             * Text
-             * @default
+             * Kind
+             * @enum {string}
              */
+            kind: "clipped tones" | "encoding" | "ending" | "tone turns back" | "banding" | "folded hues" | "grey drift" | "skin" | "gamut" | "clipping" | "finish";
+            /** Text */
             text: string;
-            /**
-             * Amount
-             * @default 0
-             */
+            /** Amount */
             amount: number;
-            /**
-             * Step
-             * @default
-             */
+            /** Step */
             step: string;
             /** Frame */
-            frame?: number | null;
+            frame: number | null;
             /**
              * Mask
-             * @default
+             * @enum {string}
              */
-            mask: string;
-            /**
-             * Mend
-             * @default
-             */
-            mend: string;
-            /**
-             * Action
-             * @default
-             */
+            mask: "" | "black" | "white" | "outside";
+            /** Action */
             action: string;
-            /**
-             * Target
-             * @default
-             */
-            target: string;
-            /**
-             * Note
-             * @default false
-             */
+            /** Note */
             note: boolean;
         };
         /**
@@ -3557,11 +3535,22 @@ export interface components {
         };
         /**
          * MendIn
-         * @description A look, and the check to mend in it.
+         * @description A look, and the check to mend in it by its kind and step, with the frames it was found on.
          */
         MendIn: {
             look: components["schemas"]["Look"];
-            check: components["schemas"]["CheckAbout"];
+            /** Frames */
+            frames?: number[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clipped tones" | "encoding" | "ending" | "tone turns back" | "banding" | "folded hues" | "grey drift" | "skin" | "gamut" | "clipping" | "finish";
+            /**
+             * Step
+             * @default
+             */
+            step: string;
         };
         /**
          * ExactIn

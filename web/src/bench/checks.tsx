@@ -50,7 +50,7 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
     setError(null);
     try {
       const now = useBench.getState().draft;
-      const next = await api.post<Look>("/mend", { look: now, check });
+      const next = await api.post<Look>("/mend", { look: now, kind: check.kind, step: check.step, frames: ids.split(",").map(Number) });
       if (useBench.getState().draft === now) useBench.getState().change(check.action, () => next);
       else setError(new Error("The draft changed while this was worked out. Press once more."));
     } catch (problem) {
@@ -73,7 +73,7 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
               <p style={c.note ? { color: "var(--t2)" } : undefined}>{c.text}</p>
               {c.step && !only ? <Button look="quiet" onPress={() => useBench.getState().choose(new Set([c.step]))}>Its step</Button> : null}
               {c.mask || c.frame ? <Button look="quiet" onPress={() => where(c)}>Show where</Button> : null}
-              {c.mend && !props.readOnly ? <Button onPress={() => void mend(c)}>{c.action}</Button> : null}
+              {c.action && !props.readOnly ? <Button onPress={() => void mend(c)}>{c.action}</Button> : null}
             </li>
           ))}
         </ul>
@@ -84,7 +84,7 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
           <span role="status" style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{words}</span>
           {found?.length ? <span style={{ color: "var(--t2)", marginLeft: "auto" }}>{open ? "close" : "open"}</span> : null}
         </AriaButton>
-        {first?.mend && !open && !props.readOnly ? <Button onPress={() => void mend(first)}>{first.action}</Button> : null}
+        {first?.action && !open && !props.readOnly ? <Button onPress={() => void mend(first)}>{first.action}</Button> : null}
       </div>
       <Trouble error={error} />
     </Line>

@@ -2,7 +2,7 @@
 
 import hashlib
 from dataclasses import dataclass, field
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Protocol
 
 import numpy as np
@@ -84,7 +84,10 @@ class Shaper:
 
 @dataclass(frozen=True)
 class Lut:
-    """A table of colours. grid: float32 ``(size, size, size, 3)``, axes blue, green, red; low, high: its domain."""
+    """A table of colours. grid: float32 ``(size, size, size, 3)``, axes blue, green, red; low, high: its domain.
+
+    interpolation: how it is meant to be read between its points.
+    """
 
     grid: F32 | None
     shaper: Shaper | None = None
@@ -92,29 +95,37 @@ class Lut:
     high: F32 = field(default_factory=lambda: _bound(1))
     title: str = ""
     comments: tuple[str, ...] = ()
+    interpolation: Interpolation = "tetrahedral"
 
     @property
     def size(self) -> int:
         """Points along one side of the grid; 0 where there is only a shaper."""
         return 0 if self.grid is None else len(self.grid)
 
-    def operations(self, interpolation: Interpolation = "tetrahedral") -> list[Operation]:
+    def operations(self) -> list[Operation]:
         """Shaper, then grid."""
-        found: list[Operation] = [] if self.shaper is None else [self.shaper.operation()]
-        return found if self.grid is None else [*found, GridRead(self.grid, self.low, self.high, interpolation)]
+        return list(self._operations)
 
-    def apply(self, rgb: F32, interpolation: Interpolation = "tetrahedral", out: F32 | None = None) -> F32:
-        """Colours ``(..., 3)`` through shaper and grid: a new array, or ``out`` (which may be ``rgb``) for frame after frame."""
+    @cached_property
+    def _operations(self) -> tuple[Operation, ...]:
+        found: tuple[Operation, ...] = () if self.shaper is None else (self.shaper.operation(),)
+        return found if self.grid is None else (*found, GridRead(self.grid, self.low, self.high, self.interpolation))
+
+    def apply(self, rgb: F32, interpolation: Interpolation | None = None, out: F32 | None = None) -> F32:
+        """Colours ``(..., 3)`` through shaper and grid: a new array, or ``out`` (which may be ``rgb``) for frame after frame.
+
+        interpolation: the table's own where it is not given.
+        """
         shaped = rgb if self.shaper is None else apply([self.shaper.operation()], rgb)
         if self.grid is not None:
-            return read_grid(shaped, self.grid, self.low, self.high, interpolation, out)
+            return read_grid(shaped, self.grid, self.low, self.high, interpolation or self.interpolation, out)
         if out is None:
             return shaped
         out[...] = shaped
         return out
 
     def digest(self) -> str:
-        """SHA-256 of the numbers, whatever the title says."""
+        """SHA-256 of the numbers and of how they are read, whatever the title says."""
         h = hashlib.sha256()
         for part in (self.grid, self.low, self.high):
             if part is not None:
@@ -122,6 +133,8 @@ class Lut:
         if self.shaper is not None:
             for part in (self.shaper.values, self.shaper.low, self.shaper.high):
                 h.update(np.ascontiguousarray(part).tobytes())
+        if self.interpolation != "tetrahedral":
+            h.update(self.interpolation.encode())
         return h.hexdigest()
 
 

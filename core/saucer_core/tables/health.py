@@ -7,6 +7,7 @@ import numpy as np
 from scipy.ndimage import gaussian_filter
 
 from ..arrays import F32, F64
+from ..luma import LUMA
 from .lut import Lut, Table, identity_grid, sampled
 
 #: Points of the grey ramp that is looked at, and what counts as standing still on it.
@@ -107,7 +108,7 @@ def health(table: Table) -> Health:
     off = np.abs(grid - identity).max(axis=-1)
     ramp = np.repeat(np.linspace(0, 1, GREYS, dtype=np.float32)[:, None], 3, axis=1) * span.astype(np.float32) + lut.low
     greys: F64 = lut.apply(ramp).astype(np.float64)
-    luma = greys @ np.array([0.2126, 0.7152, 0.0722])
+    luma = greys @ LUMA
     steps = np.diff(luma)
     moving = np.abs(steps) > STILL
     inside = moving.nonzero()[0]

@@ -14,9 +14,9 @@ import numpy as np
 from ..arrays import F32, F64
 from ..difference import difference
 from ..encodings import encoding
-from .carrier import Arrangement, recognise
-from .health import smooth_fit
-from .lut import Lut
+from ..tables.carrier import Arrangement, recognise
+from ..tables.health import smooth_fit
+from ..tables.lut import Lut
 
 Verdict = Literal["accept", "smooth", "refuse"]
 #: Size of a step of an 8-bit code.

@@ -9,13 +9,10 @@ import numpy as np
 
 from ..arrays import F32
 from ..difference import difference, metric_of
-from ..encodings import encoding
-from ..look import Look, evaluate, part_of
-from ..steps import Tables, no_tables
-from ..trim import Trim, through
+from ..program import Program
+from ..tables.interpolate import Interpolation
+from ..tables.lut import Lut
 from .bake import USUAL_GRIDS, bake, grid_colours
-from .interpolate import Interpolation
-from .lut import Lut
 
 #: Ten-bit code values: the unit of the errors.
 CODES = 1023
@@ -72,33 +69,23 @@ def measuring_points(power: int = 16) -> F32:
 
 
 class Measuring:
-    """A look at the points where tables are compared with it: the cube, a grey ramp, and pixels of pictures.
+    """What a program does at the points where tables are compared with it: the cube, a grey ramp, and pixels of pictures.
 
-    pictures: float32 ``(..., 3)`` in ``source``. Both sides are held to the 0–1 that a file is shown in (linear output only
-    from below).
+    pictures: float32 ``(..., 3)`` in the program's source encoding. Both sides are held to the 0–1 that a file is shown in (linear
+    output only from below).
     """
 
-    def __init__(
-        self,
-        look: Look,
-        *,
-        tables: Tables = no_tables,
-        strength: float = 1.0,
-        source: str | None = None,
-        trim: Trim | None = None,
-        pictures: Sequence[F32] = (),
-        power: int = 16,
-    ) -> None:
-        self.at = encoding(look.output)
+    def __init__(self, program: Program, pictures: Sequence[F32] = (), power: int = 16) -> None:
+        self.at = program.end
         seen = [p.reshape(-1, 3)[:: max(1, p.size // 3 // PIXELS)] for p in pictures]
-        self.given = np.concatenate([grid_colours(source or look.input, measuring_points(power)), *seen])
+        self.given = np.concatenate([grid_colours(program.source, measuring_points(power)), *seen])
         self._top = np.inf if self.at.response == "linear" else 1.0
-        self.exact = self._held(through(look, self.given, source=source, trim=trim, strength=strength, tables=tables))
+        self.exact = self._held(program(self.given))
 
     def _held(self, rgb: F32) -> F32:
         return np.clip(rgb, 0, self._top)
 
-    def compare(self, lut: Lut, interpolation: Interpolation = "tetrahedral") -> Deviation:
+    def compare(self, lut: Lut, interpolation: Interpolation | None = None) -> Deviation:
         """The table as a reader would interpolate it, against the look."""
         read = self._held(lut.apply(self.given, interpolation))
         off = np.abs(self.exact - read).max(axis=1) * CODES
@@ -130,14 +117,14 @@ class GridChoice:
 
 
 def choices(
-    look: Look, *, tables: Tables = no_tables, sizes: Sequence[int] = USUAL_GRIDS, pictures: Sequence[F32] = (),
+    program: Program, *, sizes: Sequence[int] = USUAL_GRIDS, pictures: Sequence[F32] = (),
     interpolations: Sequence[Interpolation] = ("tetrahedral", "trilinear"),
 ) -> list[GridChoice]:  # fmt: skip
     """Several sizes and interpolations compared; the smallest sufficient tetrahedral one is recommended, else the best."""
-    measuring = Measuring(look, tables=tables, pictures=pictures)
+    measuring = Measuring(program, pictures)
     found: list[GridChoice] = []
     for size in sorted(sizes):
-        lut = bake(look, size, tables=tables)
+        lut = bake(program, size)
         found += [GridChoice(size, how, measuring.compare(lut, how)) for how in interpolations]
     first = interpolations[0]
     best = recommended({c.grid: c.deviation for c in found if c.interpolation == first})
@@ -152,30 +139,20 @@ def recommended(measured: Mapping[int, Deviation]) -> int:
     return min(measured, key=lambda size: measured[size].delta_99)
 
 
-def costliest_step(look: Look, size: int = 33, *, tables: Tables = no_tables) -> str | None:
+def costliest_step(program: Program, size: int = 33) -> str | None:
     """The id of the top-level step that causes most of the error of a table of that size; ``None`` where there is none.
 
-    The look is cut after each step in turn; what the mean error grows by is that step's part.
+    The program is cut after each step in turn; what the mean error grows by is that step's part.
     """
-    given = grid_colours(look.input, measuring_points(12))
-    target = encoding(look.output)
+    given = grid_colours(program.source, measuring_points(12))
     before, worst, name = 0.0, 1e-5, None
-    for step in look.steps:
-        if not step.on or step.neutral():
+    for row in program.steps():
+        if not row.on:
             continue
-        part = part_of(look, upto=step.id)
-        part = part.model_copy(update={"output": part.end().key})
-        lut = bake(part, size, tables=tables)
-        exact, read = evaluate(part, given, tables=tables), lut.apply(given)
-        error = float(np.abs(np.clip(exact, 0, 1) - np.clip(read, 0, 1)).mean()) if target.response != "linear" else 0.0
+        part = program.upto(row.step)
+        exact, read = part(given), bake(part, size).apply(given)
+        error = float(np.abs(np.clip(exact, 0, 1) - np.clip(read, 0, 1)).mean()) if part.end.response != "linear" else before
         if error - before > worst:
-            worst, name = error - before, step.id
+            worst, name = error - before, row.step
         before = error
     return name
-
-
-def measure(
-    look: Look, lut: Lut, *, tables: Tables = no_tables, strength: float = 1.0, source: str | None = None, trim: Trim | None = None
-) -> Deviation:
-    """One table against the look."""
-    return Measuring(look, tables=tables, strength=strength, source=source, trim=trim).compare(lut)

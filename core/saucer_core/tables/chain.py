@@ -6,8 +6,8 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from ..arrays import F32
-from ..lut.lut import identity_grid
 from ..operations import Operation, apply
+from .lut import identity_grid
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,156 @@
+"""``apply``: a look or a LUT on a picture, or on a folder of pictures."""
+
+import sys
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import click
+
+from ..arrays import F32
+from ..encodings import Encoding
+from ..encodings import encoding as encoding_of
+from ..encodings.code_range import CodeRange, from_full, to_full
+from ..errors import FileError
+from ..finish import finish as with_finish
+from ..formats import pictures, recipe
+from ..formats.pictures import Picture, depth_for
+from ..formats.registry import read_table
+from ..operations import apply
+from ..steps.blend import Eased
+from ..treatment import Treatment
+from .shared import (
+    DEPTH,
+    ENCODING,
+    PATH,
+    RANGE,
+    SHARE,
+    Answer,
+    answering,
+    is_recipe,
+    picture_files,
+    present,
+    refuse,
+    usual_encoding,
+)
+
+Run = Callable[[Picture, str], tuple[F32, Encoding | None, Encoding | None]]
+
+
+@dataclass(frozen=True)
+class Work:
+    """What is done to each picture. run: (picture, name) to colours, the encoding they came in, and the one they are in now.
+
+    Both encodings are ``None`` for a LUT, which says nothing of them.
+    """
+
+    run: Run
+    depth: str | None
+    replace: bool
+
+
+@click.command("apply")
+@click.argument("look", type=PATH, metavar="LOOK|LUT")
+@click.argument("picture", type=PATH, metavar="PICTURE|FOLDER")
+@click.option("-o", "--output", type=PATH, required=True, help="The picture, or the folder, to write.")
+@click.option("--strength", type=SHARE, default=1.0, help="Over the look's own.")
+@click.option("--encoding", type=ENCODING, help="The encoding of the picture, for a look; else linear for EXR and sRGB for others.")
+@click.option("--depth", type=DEPTH, help="Of what is written; else that of the picture, or the deepest that the file can hold.")
+@click.option("--finish", is_flag=True, help="With the look's finish.")
+@click.option("--range-in", type=RANGE, help="Code range that a LUT takes (full where not given).")
+@click.option("--range-out", type=RANGE, help="Code range that a LUT gives (full where not given).")
+@click.option("--replace", is_flag=True, help="Allow the pictures themselves to be replaced.")
+@click.option("--quiet", is_flag=True, help="No progress.")
+@answering
+def command(
+    look: Path, picture: Path, output: Path, strength: float, encoding: str | None, depth: str | None, finish: bool,
+    range_in: CodeRange | None, range_out: CodeRange | None, replace: bool, quiet: bool,
+) -> Answer:  # fmt: skip
+    """Put a look or a LUT on a picture, or on a folder of pictures.
+
+    What came in goes out: depth, transparency and tags are kept, and a picture that lies on its side is turned. The file says which
+    encoding its colours are in now, where its kind can.
+    """
+    if is_recipe(look):
+        refuse(
+            [("--range-in", range_in is not None), ("--range-out", range_out is not None)], "they are for a LUT; a look takes full range"
+        )
+        run = _by_look(look, strength, encoding, finish)
+    else:
+        refuse([("--encoding", encoding is not None), ("--finish", finish)], "a LUT works on codes as they are; they are for a look")
+        run = _by_table(look, strength, range_in or "full", range_out or "full")
+    work = Work(run, depth, replace)
+    if present(picture).is_dir():
+        return _folder(picture, output, work, quiet)
+    return _one(picture, output, work)
+
+
+def _by_look(path: Path, strength: float, given: str | None, finish: bool) -> Run:
+    found = recipe.read(present(path))
+
+    def run(picture: Picture, name: str) -> tuple[F32, Encoding, Encoding]:
+        source = given or usual_encoding(picture.facts.kind)
+        program = Treatment(found.look, source, strength=strength).compile(found.tables)
+        out = program(picture.rgb)
+        if finish:
+            out = with_finish(out, found.look.finish, found.look.output, name)
+        return out, encoding_of(source), program.end
+
+    return run
+
+
+def _by_table(path: Path, strength: float, range_in: CodeRange, range_out: CodeRange) -> Run:
+    inside = (*from_full(range_in), *read_table(present(path)).operations(), *to_full(range_out))
+    steps = [Eased(inside, (), "normal", strength)]
+    return lambda picture, name: (apply(steps, picture.rgb), None, None)
+
+
+def _one(source: Path, target: Path, work: Work) -> Answer:
+    if target.exists() and target.samefile(source) and not work.replace:
+        raise FileError(str(target), "is the picture itself. Name another file, or allow it with --replace")
+    picture = pictures.load(present(source))
+    depth = depth_for(target.name, work.depth, picture.facts.depth)
+    out, before, after = work.run(picture, source.name)
+    # A profile goes on describing the colours only where their encoding stayed.
+    keeps = before == after
+    pictures.write(target, out, depth, like=picture, at=after, icc=picture.icc if keeps else b"")
+    written = pictures.load(target).facts
+    answer: Answer = {"file": str(target), "width": written.width, "height": written.height, "depth": written.depth, "alpha": written.alpha}
+    if before is not None and after is not None:
+        answer |= {"from": before.key, "to": after.key}
+    left = [f"the colour profile {picture.facts.profile}, which described the colours before"] if picture.icc and not keeps else []
+    left += ["alpha, which JPEG has no room for"] if picture.alpha is not None and not written.alpha else []
+    return {**answer, **({"left out": left} if left else {})}
+
+
+def _folder(folder: Path, target: Path, work: Work, quiet: bool) -> Answer:
+    sources = list(picture_files([folder]))
+    if not sources:
+        raise FileError(str(folder), f"holds no picture ({', '.join(pictures.SUFFIXES)})")
+    if target.exists() and target.samefile(folder) and not work.replace:
+        raise FileError(str(target), "is the folder of the pictures themselves. Name another one, or allow it with --replace")
+    target.mkdir(parents=True, exist_ok=True)
+    failed: dict[str, str] = {}
+    for source in _shown(sources, quiet):
+        try:
+            _one(source, target / source.name, work)
+        except FileError as error:
+            failed[source.name] = error.reason
+    for name, reason in failed.items():
+        click.echo(f"saucer: {name}: {reason}", err=True)
+    if failed:
+        raise FileError(str(folder), f"{len(failed)} of {len(sources)} pictures could not be done: {', '.join(failed)}")
+    return {"folder": str(target), "pictures": len(sources)}
+
+
+def _shown(sources: list[Path], quiet: bool) -> Iterator[Path]:
+    """The pictures one by one, with progress on the way: a bar for a person, lines for a log."""
+    if quiet:
+        yield from sources
+    elif sys.stderr.isatty():
+        with click.progressbar(sources, file=sys.stderr, show_pos=True, item_show_func=lambda p: p.name if p else "") as bar:
+            yield from bar
+    else:
+        for k, source in enumerate(sources, 1):
+            click.echo(f"{k} of {len(sources)}: {source.name}", err=True)
+            yield source

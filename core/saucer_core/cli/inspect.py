@@ -1,0 +1,63 @@
+"""``inspect``: what a file holds."""
+
+from dataclasses import asdict
+from pathlib import Path
+
+import click
+
+from ..arrays import F32
+from ..checks import checks
+from ..errors import LookError
+from ..formats import cdl, pictures, recipe, xml
+from ..formats.registry import read_table
+from ..look import every_step
+from ..readings.traits import traits
+from ..tables.health import health
+from ..tables.lut import Lut
+from .shared import PATH, Answer, answering, is_recipe, present
+
+
+@click.command("inspect")
+@click.argument("file", type=PATH)
+@answering
+def command(file: Path) -> Answer:
+    """Say what a file holds: a look, a LUT, a CDL, or a picture."""
+    present(file)
+    if is_recipe(file):
+        return _look(file)
+    if file.suffix.lower() in pictures.SUFFIXES:
+        rgb, facts = pictures.read(file)
+        return {"kind": "picture", **{"format" if k == "kind" else k: v for k, v in asdict(facts).items()}, **_span(rgb)}
+    if file.suffix.lower() in cdl.SUFFIXES:
+        found = cdl.corrections(xml.read_limited(file, file.name), file.name)
+        return {"kind": "CDL", "corrections": [{"id": c.id, "description": c.description, **asdict(c.correction)} for c in found]}
+    table = read_table(file)
+    about = {"kind": "LUT", "title": table.title, "grid": table.size, "comments": list(table.comments), "sha256": table.digest()}
+    if isinstance(table, Lut):
+        shaper = 0 if table.shaper is None else len(table.shaper.values)
+        about |= {"shaper": shaper, "interpolation": table.interpolation, **_domain(table)}
+    return {**about, "health": health(table).as_dict()}
+
+
+def _look(file: Path) -> Answer:
+    found = recipe.read(file)
+    answer: Answer = {
+        "kind": "look", "name": found.name, "input": found.look.input, "output": found.look.output,
+        "steps": [s.kind for s in every_step(found.look.steps)], "tables": len(found.luts),  # type: ignore[attr-defined]
+    }  # fmt: skip
+    try:
+        answer["traits"] = traits(found.look, tables=found.tables).as_dict()
+        answer["checks"] = [c.text for c in checks(found.look, tables=found.tables)]
+    except LookError as error:
+        answer["trouble"] = str(error)
+    return answer
+
+
+def _span(rgb: F32) -> Answer:
+    return {"lowest": float(rgb.min()), "highest": float(rgb.max())}
+
+
+def _domain(lut: Lut) -> Answer:
+    values = lut.grid if lut.grid is not None else lut.shaper.values if lut.shaper is not None else None
+    domain = lut.shaper if lut.shaper is not None else lut
+    return {"domain": [domain.low.tolist(), domain.high.tolist()], **({} if values is None else _span(values))}

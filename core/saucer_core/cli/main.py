@@ -1,0 +1,63 @@
+"""The commands under one name, and what the exit status says."""
+
+import os
+import signal
+import sys
+import threading
+from types import FrameType
+
+import click
+
+from ..errors import CoreError
+from . import apply, bake, capture, carrier, compare, convert, inspect, schema
+
+EPILOG = (
+    "Exit status: 0 done; 1 a file or look that cannot be used; 2 a wrong call; 3 something was found wanting (capture refuses, compare "
+    "lies beyond its limit); 130 and 143 stopped by Ctrl-C or a signal to end, with nothing half-written left behind."
+)
+
+
+@click.group(epilog=EPILOG, context_settings={"help_option_names": ["-h", "--help"], "show_default": True, "max_content_width": 110})
+def commands() -> None:
+    """Looks and LUTs at the command line.
+
+    A LOOK is a recipe (.saucer.json); where a command takes a LUT too, any table file that Saucer reads.
+    """
+
+
+for _module in (bake, apply, inspect, convert, carrier, capture, compare, schema):
+    commands.add_command(_module.command)
+
+
+class _Ended(BaseException):
+    """A signal to end came."""
+
+
+def _end(number: int, frame: FrameType | None) -> None:
+    raise _Ended
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Runs one command; gives the exit status."""
+    if threading.current_thread() is threading.main_thread():
+        # Ended from outside, what is being written is taken away on the way out.
+        signal.signal(signal.SIGTERM, _end)
+    try:
+        status = commands.main(argv, prog_name="python -m saucer_core", standalone_mode=False)
+        sys.stdout.flush()
+        return int(status or 0)
+    except click.ClickException as error:
+        error.show()
+        return error.exit_code
+    except (click.Abort, KeyboardInterrupt):
+        print("saucer: stopped", file=sys.stderr)
+        return 130
+    except _Ended:
+        return 143
+    except BrokenPipeError:
+        # Whoever read the answer has gone; nothing more can be said.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 141
+    except (CoreError, ValueError, OSError) as error:
+        print(f"saucer: {error}", file=sys.stderr)
+        return 1

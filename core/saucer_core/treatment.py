@@ -1,0 +1,53 @@
+"""A treatment: everything that is done to a picture's colours, from the way it is encoded to where it is wanted."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from .arrays import F32
+from .encodings import encoding, meeting
+from .look import Look, check
+from .program import Program, Row, bridge, rows_of, rows_of_look
+from .screen import SCREEN, showing
+from .steps import Tables, no_tables
+from .trim import Trim
+
+
+@dataclass(frozen=True)
+class Treatment:
+    """A look as it is put on a picture, with all that goes with it.
+
+    look: ``None`` for the picture as it is. source: the picture's encoding; the look's input where it is empty. trim: done before the
+    look, in ``source``. strength: over the look's own. ends: in the look's output encoding (without a look: in ``source``), or in the
+    screen's.
+    """
+
+    look: Look | None
+    source: str = ""
+    trim: Trim | None = None
+    strength: float = 1.0
+    ends: Literal["look", "screen"] = "look"
+
+    def compile(self, tables: Tables = no_tables) -> Program:
+        """As a program. Raises ``LookError`` where the look's steps do not end in its output; ``ValueError`` without look and source."""
+        if self.look is not None:
+            check(self.look)
+        key = self.source or (self.look.input if self.look is not None else "")
+        if not key:
+            raise ValueError("without a look the picture's encoding must be given")
+        source = encoding(key)
+        lead = rows_of(self.trim.steps(), source, tables) if self.trim is not None else ()
+        rows: tuple[Row, ...] = ()
+        end = source
+        if self.look is not None:
+            wanted, end = encoding(self.look.input), encoding(self.look.output)
+            if wanted != source:
+                lead = (*lead, bridge(source, wanted, meeting))
+            rows = rows_of_look(self.look.model_copy(update={"strength": self.strength * self.look.strength}), tables)
+        screen = encoding(SCREEN)
+        tail = (bridge(end, screen, showing),) if self.ends == "screen" and end != screen else ()
+        return Program(source, lead, rows, tail)
+
+
+def evaluate(look: Look, rgb: F32, *, tables: Tables = no_tables) -> F32:
+    """Colours ``(..., 3)`` in the look's input encoding through the look, float32, in its output. Raises ``LookError``."""
+    return Treatment(look).compile(tables)(rgb)
