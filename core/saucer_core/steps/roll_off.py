@@ -51,11 +51,11 @@ class RollOff(Step):
 
     def edges(self) -> tuple[float, float, float, float]:
         """Knee, ceiling, foot, floor, in code values; a part that is off lies out of reach."""
-        knee = self.ceiling - REACH * self.lights if self.lights else 3e4
-        foot = self.floor + REACH * self.darks if self.darks else -3e4
+        knee = self.ceiling - REACH * self.lights if self.lights else 1e30
+        foot = self.floor + REACH * self.darks if self.darks else -1e30
         if self.lights and self.darks and foot > knee:
             knee = foot = (knee + foot) / 2
-        return knee, self.ceiling if self.lights else 6e4, foot, self.floor if self.darks else -6e4
+        return knee, self.ceiling if self.lights else 2e30, foot, self.floor if self.darks else -2e30
 
     def operations(self, at: Surroundings) -> list[Operation]:
         return [Pass(_soften, tuple(np.float32(v) for v in self.edges()))]
