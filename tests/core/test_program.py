@@ -7,7 +7,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from saucer_core.arrays import by_tiles
-from saucer_core.encodings import ENCODINGS, encoding
+from saucer_core.encodings import ENCODINGS
 from saucer_core.look import Look
 from saucer_core.operations import run_all
 from saucer_core.prefixes import PrefixCache

@@ -1,56 +1,94 @@
-"""Rarer LUT files, read through OpenColorIO where it is installed."""
+"""Rarer LUT files, read through OpenColorIO where it is installed.
 
+OpenColorIO says what it read as a Common LUT Format file, which our own reader takes: curves stay curves, grids keep their
+points and domains, matrices their numbers. It does so in a process of its own (see ``foreign_child``), so that no file can hang or
+fill the one that asks.
+"""
+
+import subprocess
+import sys
 import tempfile
+from functools import cache
+from importlib.util import find_spec
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 
 from ..errors import FileError
-from ..tables.lut import Lut, identity_grid
+from ..operations import Linear, Operation
+from ..tables.chain import Chain
+from ..tables.interpolate import GridRead, Interpolation
+from ..tables.lut import Lut, Shaper, ShaperRead
+from . import clf, xml
 
-#: Points of the grid that such a file is sampled on over 0–1.
-GRID = 65
 SIZE_LIMIT = 64 * 2**20
+#: Seconds after which the process is ended whatever it does; it ends itself earlier by its own limit of computing time.
+PATIENCE = 30
+_CHILD = Path(__file__).with_name("foreign_child.py")
 
 
-def _library() -> Any:
-    try:
-        import PyOpenColorIO
-    except ImportError:
-        return None
-    return PyOpenColorIO
-
-
+@cache
 def suffixes() -> tuple[str, ...]:
     """The suffixes that OpenColorIO reads; empty where it is not installed."""
-    ocio = _library()
-    if ocio is None:
+    if find_spec("PyOpenColorIO") is None:
         return ()
+    import PyOpenColorIO as ocio
+
     return tuple(sorted({f".{suffix.lower()}" for _, suffix in ocio.FileTransform.getFormats()}))
 
 
-def read(path: Path, name: str | None = None) -> Lut:
-    """The file as OpenColorIO reads it, sampled over 0–1. Raises ``FileError`` with its reason."""
+def read(path: Path, name: str | None = None) -> Lut | Chain:
+    """The file as OpenColorIO reads it. Raises ``FileError`` with its reason."""
     name = name or path.name
-    ocio = _library()
-    if ocio is None:
+    if not suffixes():
         raise FileError(name, "files of this kind are read through OpenColorIO, which is not installed")
     if path.stat().st_size > SIZE_LIMIT:
         raise FileError(name, f"larger than {SIZE_LIMIT // 2**20} MiB, the most a LUT file may be")
-    # Its readers choose by suffix: the file is given the suffix of its name.
     with tempfile.TemporaryDirectory() as folder:
-        copy = Path(folder) / f"table{Path(name).suffix.lower()}"
+        # Its readers choose by suffix: the file is given the suffix of its name.
+        copy, result = Path(folder) / f"table{Path(name).suffix.lower()}", Path(folder) / "result.clf"
         copy.write_bytes(path.read_bytes())
         try:
-            transform = ocio.FileTransform(str(copy), interpolation=ocio.INTERP_TETRAHEDRAL)
-            cpu = ocio.Config.CreateRaw().getProcessor(transform).getDefaultCPUProcessor()
-            flat = np.array(identity_grid(GRID), dtype=np.float32, copy=True).reshape(-1, 3)
-            cpu.applyRGB(flat)
-        except ocio.Exception as error:
-            reason = " ".join(str(error).replace(str(copy), name).split())[:200]
-            raise FileError(name, f"cannot be read: {reason}") from None
-    if not np.isfinite(flat).all():
-        raise FileError(name, "gives infinity or NaN")
-    note = f"read through OpenColorIO and sampled on {GRID} points over 0–1"
-    return Lut(flat.reshape(GRID, GRID, GRID, 3), title=Path(name).stem, comments=(note,))
+            done = subprocess.run(
+                [sys.executable, "-I", str(_CHILD), str(copy), str(result)],
+                stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, timeout=PATIENCE, check=False,
+            )  # fmt: skip
+        except subprocess.TimeoutExpired:
+            raise FileError(name, "cannot be read: it takes longer than a LUT file should") from None
+        if done.returncode < 0:
+            raise FileError(name, "cannot be read: it takes more time or memory than a LUT file should, or crashes its reader")
+        if done.returncode or not result.exists():
+            said = done.stderr.decode("utf-8", "replace").strip().splitlines()
+            reason = said[-1].replace(str(copy), name)[:200] if said else "no reason given"
+            raise FileError(name, f"cannot be read: {reason}")
+        found = clf.read_text(xml.decoded(result.read_bytes(), name), name)
+    note = "read through OpenColorIO"
+    title = Path(name).stem
+    if isinstance(found, Lut):
+        return Lut(found.grid, found.shaper, found.low, found.high, title, (note,), found.interpolation)
+    plain = _plain(found.steps)
+    if plain is not None:
+        grid, shaper, interpolation = plain
+        return Lut(grid.grid if grid else None, shaper, title=title, comments=(note,), interpolation=interpolation)
+    return Chain(found.steps, found.source, title=title, comments=(note,), size=found.size)
+
+
+def _plain(steps: tuple[Operation, ...]) -> tuple[GridRead | None, Shaper | None, Interpolation] | None:
+    """The steps as a shaper before a grid, or either alone; ``None`` where they are more than that."""
+    rest = list(steps)
+    low, high = np.zeros(3, np.float32), np.ones(3, np.float32)
+    if len(rest) > 1 and isinstance(first := rest[0], Linear) and isinstance(rest[1], ShaperRead):
+        scale = np.diag(first.matrix)
+        if not np.array_equal(first.matrix, np.diag(scale)) or (scale <= 0).any():
+            return None
+        low, high = (((v - first.constant) / scale).astype(np.float32) for v in (0.0, 1.0))
+        rest = rest[1:]
+    shaper = None
+    if rest and isinstance(curve := rest[0], ShaperRead):
+        shaper = Shaper(np.ascontiguousarray(curve.values.T), low, high)
+        rest = rest[1:]
+    if not rest and shaper is not None:
+        return None, shaper, "tetrahedral"
+    if len(rest) == 1 and isinstance(grid := rest[0], GridRead):
+        return grid, shaper, grid.interpolation
+    return None

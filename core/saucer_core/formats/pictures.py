@@ -95,6 +95,13 @@ def read(path: Path, name: str | None = None) -> tuple[F32, PictureFacts]:
 def load(path: Path, name: str | None = None) -> Picture:
     """The picture in a file, grey repeated to three channels. Raises ``FileError``; sizes are checked before any pixel is read."""
     name = name or path.name
+    try:
+        return _loaded(path, name)
+    except UnicodeDecodeError:
+        raise FileError(name, "says things of itself that are no text: it is damaged") from None
+
+
+def _loaded(path: Path, name: str) -> Picture:
     if path.stat().st_size > SIZE_LIMIT:
         raise FileError(name, f"larger than {SIZE_LIMIT // 2**20} MiB, the most a picture may be")
     kind = _recognise(path, name)

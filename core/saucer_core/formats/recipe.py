@@ -8,6 +8,7 @@ encodings nor a finish; it is read and brought up to date.
 
 import base64
 import json
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -22,6 +23,7 @@ from ..errors import FileError, MissingTable
 from ..look import Look, every_step
 from ..steps import Tables
 from ..tables.chain import Chain
+from ..tables.interpolate import Interpolation
 from ..tables.lut import GRID_LIMIT, SHAPER_LIMIT, Lut, Shaper, Table
 from . import cdl, clf
 from .files import whole_text
@@ -49,15 +51,54 @@ def _pack(values: F32) -> str:
     return base64.b64encode(np.ascontiguousarray(values, dtype="<f4").tobytes()).decode()
 
 
+#: Numbers, strings, lists and objects in a recipe: a look of 200 steps with full curves has some 40,000.
+VALUE_LIMIT, DEPTH_LIMIT = 200_000, 64
+_STRING = re.compile(r'"(?:[^"\\]|\\.)*"')
+#: Text that a person wrote: no control characters but line breaks, no halves of characters.
+_NO_TEXT = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\ud800-\udfff]")
+_LARGEST = 1e9
+
+
+def _parsed(text: str, name: str) -> Any:
+    """The JSON of a file, counted and measured for depth before anything is made of it. Raises ``FileError``."""
+    outline = _STRING.sub("", text)
+    if sum(outline.count(c) for c in ",[{") > VALUE_LIMIT:
+        raise FileError(name, f"holds more than {VALUE_LIMIT:,} values: no look has as many")
+    depth = deepest = 0
+    for mark in re.findall(r"[\[\]{}]", outline):
+        depth += 1 if mark in "[{" else -1
+        deepest = max(deepest, depth)
+    if deepest > DEPTH_LIMIT:
+        raise FileError(name, f"is nested more than {DEPTH_LIMIT} deep")
+    try:
+        return json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise FileError(name, "is not JSON", error.lineno if isinstance(error, json.JSONDecodeError) else None) from None
+
+
+def _said(value: Any, what: str, name: str) -> str:
+    text = str(value)
+    if _NO_TEXT.search(text):
+        raise FileError(name, f"{what} holds characters that are no text")
+    return text
+
+
 def _unpack(text: Any, shape: tuple[int, ...], name: str) -> F32:
     try:
         data = base64.b64decode(text, validate=True)
         values = np.frombuffer(data, dtype="<f4").astype(np.float32).reshape(shape)
     except (ValueError, TypeError):
         raise FileError(name, "an embedded table does not have the numbers its size asks for") from None
-    if not np.isfinite(values).all():
-        raise FileError(name, "an embedded table holds infinity or NaN")
+    if not (np.abs(values) < _LARGEST).all():
+        raise FileError(name, "an embedded table holds infinity, NaN or a number too large for a colour")
     return values
+
+
+def _domain(data: dict[str, Any], name: str) -> tuple[F32, F32]:
+    low, high = (_unpack(data.get(k), (3,), name) for k in ("low", "high"))
+    if not (high - low > 1e-6 * np.maximum(1, np.abs(low))).all():
+        raise FileError(name, "an embedded table's domain ends before it begins")
+    return low, high
 
 
 def _table_out(lut: Table) -> dict[str, Any]:
@@ -65,6 +106,8 @@ def _table_out(lut: Table) -> dict[str, Any]:
         return {"title": lut.title, "text": lut.source}
     assert isinstance(lut, Lut)
     out: dict[str, Any] = {"title": lut.title, "low": _pack(lut.low), "high": _pack(lut.high), "size": lut.size}
+    if lut.interpolation != "tetrahedral":
+        out["interpolation"] = lut.interpolation
     if lut.grid is not None:
         out["grid"] = _pack(lut.grid)
     if lut.shaper is not None:
@@ -93,8 +136,13 @@ def _table_in(data: Any, name: str) -> Table:
     shaper = None
     if isinstance(s := data.get("shaper"), dict):
         count = _whole_number(s.get("size"), SHAPER_LIMIT, name)
-        shaper = Shaper(*(_unpack(s.get(k), shape, name) for k, shape in (("values", (count, 3)), ("low", (3,)), ("high", (3,)))))
-    return Lut(grid, shaper, _unpack(data.get("low"), (3,), name), _unpack(data.get("high"), (3,), name), str(data.get("title", "")))
+        if count < 2:
+            raise FileError(name, "an embedded table's shaper has fewer than 2 points")
+        shaper = Shaper(_unpack(s.get("values"), (count, 3), name), *_domain(s, name))
+    if size == 1 or (grid is None and shaper is None):
+        raise FileError(name, "an embedded table has neither a grid of 2 points a side or more, nor a shaper")
+    how: Interpolation = "trilinear" if data.get("interpolation") == "trilinear" else "tetrahedral"
+    return Lut(grid, shaper, *_domain(data, name), _said(data.get("title", ""), "a table's title", name), interpolation=how)
 
 
 def _team_encodings(look: Look) -> dict[str, CameraEncoding]:
@@ -148,11 +196,7 @@ def _first(error: ValidationError) -> str:
 
 def loads(text: str, name: str) -> Recipe:
     """A recipe from text; its team encodings are made known. Raises ``FileError``."""
-    try:
-        data = json.loads(text)
-    except (json.JSONDecodeError, RecursionError) as error:
-        line = error.lineno if isinstance(error, json.JSONDecodeError) else None
-        raise FileError(name, "is not JSON", line) from None
+    data = _parsed(text, name)
     if not isinstance(data, dict) or "saucer" not in data:
         raise FileError(name, "is not a look recipe: it has no “saucer” version")
     data = _upgraded(data, name)
@@ -170,7 +214,7 @@ def loads(text: str, name: str) -> Recipe:
         raise FileError(name, f"the look is not sound at {why}") from None
     tables = data.get("tables")
     luts = {str(k): _table_in(v, name) for k, v in tables.items()} if isinstance(tables, dict) else {}
-    return Recipe(look, str(data.get("name", "")), str(data.get("note", "")), luts)
+    return Recipe(look, _said(data.get("name", ""), "its name", name), _said(data.get("note", ""), "its note", name), luts)
 
 
 def schema() -> dict[str, Any]:
@@ -180,7 +224,9 @@ def schema() -> dict[str, Any]:
         "properties": {
             "title": {"type": "string"}, "size": {"type": "integer", "minimum": 0, "maximum": GRID_LIMIT},
             "low": {"type": "string", "contentEncoding": "base64"}, "high": {"type": "string", "contentEncoding": "base64"},
-            "grid": {"type": "string", "contentEncoding": "base64"}, "shaper": {"type": "object"}, "text": {"type": "string"},
+            "grid": {"type": "string", "contentEncoding": "base64"},
+            "interpolation": {"enum": ["tetrahedral", "trilinear"]},
+            "interpolation": {"enum": ["tetrahedral", "trilinear"]}, "shaper": {"type": "object"}, "text": {"type": "string"},
         },
     }  # fmt: skip
     look, camera = Look.model_json_schema(), CameraEncoding.model_json_schema()

@@ -18,6 +18,8 @@ DEPTH_LIMIT = 32
 ELEMENT_LIMIT = 200_000
 #: Attributes of one element, and characters of one of them.
 ATTRIBUTE_LIMIT, VALUE_LIMIT = 64, 4096
+#: Beyond this a number is no use to anybody, and its products with colours would leave what a float32 can be.
+LARGEST = 1e12
 #: Encodings that a file may declare; others are converted by whoever made it.
 ENCODINGS = ("utf-8", "utf-16", "iso8859-1", "iso8859-15", "ascii", "cp1252")
 _DECLARED = re.compile(rb"""^\s*<\?xml[^>]{0,200}?encoding\s*=\s*["']([A-Za-z0-9._-]{1,40})["']""")
@@ -104,7 +106,7 @@ def numbers(element: ElementTree.Element, name: str, count: int | None = None) -
         raise FileError(name, f"{element.tag} holds something that is not a number", line_of(element)) from None
     if count is not None and len(values) != count:
         raise FileError(name, f"{element.tag} needs {count} numbers and has {len(values)}", line_of(element))
-    if not (np.abs(values) < 1e30).all():
+    if not (np.abs(values) < LARGEST).all():
         raise FileError(name, f"{element.tag} holds infinity, NaN or a number too large for a colour", line_of(element))
     return values
 
@@ -118,7 +120,7 @@ def attribute(element: ElementTree.Element, key: str, default: float, name: str)
         value = float(text)
     except ValueError:
         value = math.nan
-    if not math.isfinite(value) or abs(value) > 1e30:
+    if not math.isfinite(value) or abs(value) > LARGEST:
         raise FileError(name, f"{element.tag}: {key} is not a number", line_of(element))
     return value
 

@@ -70,7 +70,7 @@ def _range(node: Element, name: str) -> list[Operation]:
     found: list[Operation] = []
     if in_low is not None and in_high is not None and out_low is not None and out_high is not None:
         a, b, c, d = in_low / low, in_high / low, out_low / high, out_high / high
-        if b - a < 1e-9 or d < c:
+        if b - a < 1e-9 * max(1.0, abs(a)) or d < c:
             raise FileError(name, "Range: the maximum does not lie above the minimum", xml.line_of(node))
         scale = (d - c) / (b - a)
         found.append(Linear(np.eye(3) * scale, np.full(3, c - a * scale)))
@@ -171,8 +171,8 @@ def _log_node(node: Element, name: str) -> list[Operation]:
             lift = slope * np.log(inside) / np.log(base) + start - straight * cut
         rows.append([np.log2(base) / slope, start, lin, offset, cut, straight, lift])
     terms = np.array(rows)
-    if not (np.abs(terms[:, [0, 1, 2, 3, 5, 6]]) < 1e18).all():
-        raise FileError(name, "Log: its numbers are too large for a curve of colours", xml.line_of(node))
+    if not (np.abs(terms[:, [0, 1, 2, 3, 5, 6]]) < xml.LARGEST).all() or (np.abs(terms[:, [0, 2, 5]]) < 1 / xml.LARGEST).any():
+        raise FileError(name, "Log: its numbers are too large or too small for a curve of colours", xml.line_of(node))
     return [LogNode(terms.astype(np.float32), style.endswith("ToLin"))]
 
 
@@ -193,6 +193,8 @@ def _exponent(node: Element, name: str) -> list[Operation]:
         if not 0.01 <= exponent <= 100 or not 0 <= offset <= 0.9:
             raise FileError(name, "Exponent: the exponent lies between 0.01 and 100, the offset between 0 and 0.9", xml.line_of(node))
         rows.append((exponent, offset))
+    if kind not in _STYLES and min(g for g, _ in rows) < 1:
+        raise FileError(name, "Exponent: a monCurve has an exponent of 1 or more", xml.line_of(node))
     if kind in _STYLES:
         exponents = [[1 / g if backwards else g, 0.0] for g, _ in rows]
         return [ExponentNode(np.array(exponents, dtype=np.float32), _STYLES[kind])]

@@ -1,0 +1,44 @@
+"""Reads one rarer LUT file through OpenColorIO, in a process of its own, and writes it as a Common LUT Format file.
+
+Run by ``foreign`` as ``python -I foreign_child.py TABLE RESULT``: alone, with nothing of Saucer, under limits of time, memory and
+output that it sets itself before it looks at the file. A reader that hangs or eats memory ends here and nowhere else.
+"""
+
+import os
+import resource
+import sys
+
+#: What a file may cost: seconds of computing and bytes of address space for a small one, and more of both for each byte of a large one.
+SECONDS, BYTES_A_SECOND = 1, 4 * 2**20
+MEMORY, MEMORY_A_BYTE = 160 * 2**20, 12
+OUTPUT = 96 * 2**20
+
+
+def main(table: str, result: str) -> int:
+    """Exit status 0 where the result is written; 1 with the reason on standard error."""
+    size = os.path.getsize(table)
+    seconds, memory = SECONDS + size // BYTES_A_SECOND, MEMORY + size * MEMORY_A_BYTE
+    for limit, value in ((resource.RLIMIT_CPU, seconds), (resource.RLIMIT_AS, memory), (resource.RLIMIT_FSIZE, OUTPUT)):
+        resource.setrlimit(limit, (value, value))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    os.environ["OCIO_LOGGING_LEVEL"] = "none"
+    import PyOpenColorIO as ocio
+
+    config = ocio.Config.CreateRaw()
+    try:
+        asked = ocio.FileTransform(table, interpolation=ocio.INTERP_TETRAHEDRAL)
+        group = config.getProcessor(asked).createGroupTransform()
+        text = group.write(formatName="Academy/ASC Common LUT Format", config=config)
+    except ocio.Exception as error:
+        print(" ".join(str(error).split()), file=sys.stderr)
+        return 1
+    except MemoryError:
+        print("it needs more memory than a LUT file should", file=sys.stderr)
+        return 1
+    with open(result, "w", encoding="utf-8") as out:
+        out.write(text)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1], sys.argv[2]))
