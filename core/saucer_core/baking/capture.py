@@ -24,8 +24,13 @@ STEP = 1 / 255
 #: Standard deviation of rounding to 8 bits.
 ROUNDING = STEP / np.sqrt(12)
 _SEEN = "bt709_display"
-_ORDER = 7
-_SAMPLES = 9_000
+#: Terms of the smooth look in each of the three colours, and places of the grid that it is fitted to.
+_ORDER, _SAMPLES = 7, 9_000
+#: Colours that a palette holds, and values of a channel up to which a picture counts as posterised.
+_FEW, _POSTERISED = 256, 32
+#: Share of the light by which shading must fall off or lean to count, and how much it, or a glow, must explain: clean carriers of
+#: looks lie below 1.01.
+_FALLS, _LEANS, _EXPLAINS = 0.025, 0.03, 1.03
 
 
 @dataclass(frozen=True)
@@ -33,7 +38,8 @@ class Finding:
     """One kind of damage: its name, how much of it (in 8-bit codes where that fits), and words for a designer."""
 
     kind: Literal[
-        "size", "palette", "profile", "noise", "compression", "rounding", "shading", "gradient", "softening", "sharpening", "not a carrier"
+        "size", "palette", "posterising", "profile", "noise", "compression", "rounding", "shading", "gradient", "glow", "softening",
+        "sharpening", "not a carrier",
     ]  # fmt: skip
     amount: float
     words: str
@@ -80,6 +86,12 @@ def _colours(rgb: F32) -> int:
     return len(np.unique(codes[:, 0] << 32 | codes[:, 1] << 16 | codes[:, 2]))
 
 
+def _steps(rgb: F32) -> list[int]:
+    """How many different values each channel has, to 16 bits."""
+    codes = np.round(np.clip(rgb.reshape(-1, 3), 0, 1) * 65535)
+    return [len(np.unique(codes[:, c])) for c in range(3)]
+
+
 def _noise(grid: F32) -> float:
     """Standard deviation of what differs from point to point: fourth differences, which smooth looks hardly have."""
     found = []
@@ -92,56 +104,84 @@ def _noise(grid: F32) -> float:
     return float(np.median(found)) if found else 0.0
 
 
-def _blocks(rest: F32) -> float:
-    """How much larger the steps of the residual are at every eighth column and row than between; 1 for none."""
+def _blocks(rest: F32, arrangement: Arrangement) -> float:
+    """How much larger the steps of the residual are at every eighth column and row than between; 1 for none.
+
+    Where the grid itself jumps (the end of a line of red, of a slice) steps are large whatever happened: they do not count.
+    """
+    seams = (arrangement.level if arrangement.layout == "hald" else arrangement.grid, arrangement.grid)
     ratios = []
     for axis in (0, 1):
         step = np.abs(np.diff(rest, axis=axis)).mean(axis=(1 - axis, 2))
-        at = np.arange(len(step)) % 8 == 7
+        places = np.arange(len(step)) + 1
+        step, places = step[places % seams[axis] != 0], places[places % seams[axis] != 0]
+        at = places % 8 == 0
         if at.any() and (~at).any():
             ratios.append(float(step[at].mean() / max(step[~at].mean(), 1e-9)))
     return max(ratios, default=1.0)
 
 
-def _cosines(n: int, order: int) -> F64:
-    x = (np.arange(n) + 0.5) / n
-    return np.cos(np.pi * np.outer(x, np.arange(order)))
+@dataclass(frozen=True)
+class _Placed:
+    """What follows the place in the picture: falling off toward the corners and leaning to one side, as shares of the light, and light
+    laid over it; each with how much less of the picture a smooth look leaves unexplained once that is taken into account (1: nothing).
+    """
+
+    corners: float = 0.0
+    lean: float = 0.0
+    shading_explains: float = 1.0
+    glow_explains: float = 1.0
 
 
-def _shading(grid: F32, arrangement: Arrangement) -> tuple[float, float]:
-    """Falling off toward the corners and leaning to one side, as shares of the light: a smooth look and a shading fitted at once.
+def _placed(grid: F32, arrangement: Arrangement) -> _Placed:
+    """A smooth look and what follows the place, fitted at once.
 
-    The look is a sum of cosines over the cube; the shading a sum over the picture, times the value.
+    The look is a polynomial of the colour that came in (Chebyshev, as smooth looks are met by few terms) and of that times what came
+    out; shading is what came out times the place; a glow is a smooth sum over the place alone.
     """
     n = arrangement.grid
     if arrangement.layout == "strip":
         # Along a strip place and blue are the same: nothing can be told apart.
-        return 0.0, 0.0
+        return _Placed()
     rng = np.random.default_rng(1)
     chosen = rng.choice(n**3, min(n**3, _SAMPLES), replace=False)
     b, g, r = np.unravel_index(chosen, (n, n, n))
-    basis = _cosines(n, _ORDER)
+    basis = np.polynomial.chebyshev.chebvander(np.linspace(-1, 1, n), _ORDER - 1)
     orders = [(i, j, k) for i in range(_ORDER) for j in range(_ORDER) for k in range(_ORDER) if i + j + k < _ORDER + 1]
     smooth = np.stack([basis[r, i] * basis[g, j] * basis[b, k] for i, j, k in orders], axis=1)
+    given = [basis[r, 1], basis[g, 1], basis[b, 1]]
+    bent = np.stack([*given, *(p * q for k, p in enumerate(given) for q in given[k:])], axis=1)
     column, row = arrangement.places()
     x = (column[chosen] + 0.5) / arrangement.width * 2 - 1
     y = (row[chosen] + 0.5) / arrangement.height * 2 - 1
-    out, lean = [], []
+    away = (x * x + y * y) / 2
+    waves = [np.cos(np.pi * k * (x + 1) / 2) for k in range(1, 6)]
+    if arrangement.layout == "tiles":
+        # What runs down a Hald follows blue and cannot be told from a look; down tiles it can.
+        down = [np.cos(np.pi * k * (y + 1) / 2) for k in range(1, 6)]
+        waves += [*down, *(p * q for p in waves[:3] for q in down[:3])]
+    found = []
     for c in range(3):
         value = grid.reshape(-1, 3)[chosen, c].astype(np.float64)
         live = (value > 0.04) & (value < 0.97)
         if live.sum() < 2 * len(orders):
             continue
-        away = (x * x + y * y) / 2
-        place = np.stack([value * away, value * away**2, value * x, value * y], axis=1)
-        solved, *_ = np.linalg.lstsq(np.concatenate([smooth, place], axis=1)[live], value[live], rcond=None)
+        look = np.concatenate([smooth, value[:, None] * bent], axis=1)[live]
+        shading = np.stack([value * away, value * away**2, value * x, value * y], axis=1)[live]
+        _, left = _least(look, value[live])
+        solved, left_by_shading = _least(np.concatenate([look, shading], axis=1), value[live])
+        _, left_by_glow = _least(np.concatenate([look, np.stack(waves, axis=1)[live]], axis=1), value[live])
         near, far, across, _ = solved[-4:]
-        out.append(near + far)
-        # What runs down a Hald or tiles follows blue or green and cannot be told from a look; what runs across it can.
-        lean.append(across)
-    if not out:
-        return 0.0, 0.0
-    return float(np.median(out)), float(np.median(lean))
+        found.append((near + far, across, left / left_by_shading, left / left_by_glow))
+    if not found:
+        return _Placed()
+    return _Placed(*(float(v) for v in np.median(np.array(found), axis=0)))
+
+
+def _least(terms: F64, wanted: F64) -> tuple[F64, float]:
+    """The least-squares solution, and the root mean square of what it leaves; never less than a rounding to 16 bits."""
+    solved, *_ = np.linalg.lstsq(terms, wanted, rcond=None)
+    return solved, float(np.sqrt(np.mean((wanted - terms @ solved) ** 2) + (1 / 65535) ** 2))
 
 
 def _edges(grid: F32) -> tuple[float, float]:
@@ -192,7 +232,11 @@ def capture(rgb: F32, *, depth: str = "16 bit", kind: str = "PNG", profile: str 
         )
         return Capture("refuse", (Finding("size", 0, size, True),))
     arrangement, grid = found
-    if colours <= 256 < arrangement.grid**3:
+    if colours <= _FEW < arrangement.grid**3:
+        steps = _steps(rgb)
+        if max(steps) <= _POSTERISED and colours == np.prod(steps):
+            words = f"each channel has only {' / '.join(map(str, steps))} steps left: it was posterised. Switch that off"
+            return Capture("refuse", (Finding("posterising", max(steps), words, True),), arrangement)
         words = f"only {colours} different colours are left: it was saved with a palette. Save it as 16-bit PNG or TIFF"
         return Capture("refuse", (Finding("palette", colours, words, True),), arrangement)
     if not _identity_like(grid):
@@ -210,7 +254,9 @@ def capture(rgb: F32, *, depth: str = "16 bit", kind: str = "PNG", profile: str 
     rest[y, x] = (grid - fit).reshape(-1, 3)
     coarse = depth != "8 bit" and _in_eight_bits(rgb)
     findings += _place_findings(grid, arrangement)
-    findings += _point_findings(grid, rest, depth, kind, coarse, spoiled=any(f.serious for f in findings))
+    findings += _point_findings(
+        grid, rest, arrangement, depth, kind, coarse, spoiled=any(f.kind in ("softening", "sharpening") for f in findings)
+    )
     if any(f.serious for f in findings):
         return Capture("refuse", tuple(findings), arrangement, lut)
     if any(f.kind in ("noise", "compression") for f in findings):
@@ -228,17 +274,19 @@ def _sigma(findings: list[Finding]) -> float:
 
 def _place_findings(grid: F32, arrangement: Arrangement) -> list[Finding]:
     found = []
-    corners, lean = _shading(grid, arrangement)
+    placed = _placed(grid, arrangement)
     pull, sure = _edges(grid)
     limit = 0.018 * (64 / len(grid)) ** 2 + 1.5 * sure + 4 * _noise(grid)
-    if corners < -0.025:
-        found.append(Finding("shading", -corners, f"darkened toward the corners by {-corners:.0%}: a vignette was on. Switch it off", True))
-    elif corners > 0.025:
-        found.append(Finding("shading", corners, f"lightened toward the corners by {corners:.0%}: a vignette was on. Switch it off", True))
-    if abs(lean) > 0.03 and abs(pull) <= limit:
-        found.append(
-            Finding("gradient", abs(lean), f"lighter to one side by {2 * abs(lean):.0%}: a light or gradient was on. Switch it off", True)
-        )
+    shaded = placed.shading_explains > _EXPLAINS
+    if shaded and abs(placed.corners) > _FALLS:
+        how = f"{'darkened' if placed.corners < 0 else 'lightened'} toward the corners by {abs(placed.corners):.0%}"
+        found.append(Finding("shading", abs(placed.corners), f"{how}: a vignette was on. Switch it off", True))
+    if shaded and abs(placed.lean) > _LEANS and abs(pull) <= limit:
+        words = f"lighter to one side by {2 * abs(placed.lean):.0%}: a light or gradient was on. Switch it off"
+        found.append(Finding("gradient", abs(placed.lean), words, True))
+    if not found and placed.glow_explains > _EXPLAINS and abs(pull) <= limit:
+        words = "light is laid over it that follows the place: a glow, haze or lens effect was on. Switch it off"
+        found.append(Finding("glow", placed.glow_explains - 1, words, True))
     if pull > limit:
         found.append(Finding("softening", pull, "neighbours in the picture are mixed: it was softened or resized. Switch that off", True))
     elif pull < -limit:
@@ -246,11 +294,11 @@ def _place_findings(grid: F32, arrangement: Arrangement) -> list[Finding]:
     return found
 
 
-def _point_findings(grid: F32, rest: F32, depth: str, kind: str, coarse: bool, spoiled: bool) -> list[Finding]:
+def _point_findings(grid: F32, rest: F32, arrangement: Arrangement, depth: str, kind: str, coarse: bool, spoiled: bool) -> list[Finding]:
     found = []
     noise = _noise(grid)
     allowed = 2.2 * ROUNDING if depth == "8 bit" or coarse else 0.35 * ROUNDING
-    blocks = _blocks(rest)
+    blocks = _blocks(rest, arrangement)
     codes = noise / STEP
     if kind == "JPEG" or (blocks > 1.35 and noise > allowed) or (blocks > 2 and noise > 1.5 * ROUNDING):
         serious = codes > 3.0

@@ -4,6 +4,7 @@
 slices of blue side by side, red across, green down. *Tiles*: the same slices in rows of about √grid.
 """
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -27,6 +28,11 @@ class Arrangement:
     grid: int
     width: int
     height: int
+
+    @property
+    def level(self) -> int:
+        """The level of a Hald of that grid."""
+        return math.isqrt(self.grid)
 
     def places(self) -> tuple[I64, I64]:
         """Column and row of each colour, ``(grid³,)`` each, red fastest, blue slowest."""
