@@ -102,6 +102,43 @@ def test_damage_is_named(damage, layout):
         assert all(f.words for f in found.findings)
 
 
+DARK = {"x²·0.6": (2, 0.6), "x³·0.6": (3, 0.6), "x⁴·0.6": (4, 0.6), "half": (1, 0.5), "lifted": (0.45, 1)}
+
+
+@pytest.mark.parametrize("layout", ARRANGED)
+@pytest.mark.parametrize("bent", DARK)
+def test_clean_carriers_of_dark_looks_are_taken(bent, layout):
+    power, share = DARK[bent]
+    grid = (identity_grid(64) ** np.float32(power) * np.float32(share)).astype(np.float32)
+    found = capture(rounded(picture(ARRANGED[layout], grid), 65535))
+    assert (found.verdict, found.findings) == ("accept", ())
+
+
+@pytest.mark.parametrize("layout", ARRANGED)
+@pytest.mark.parametrize("name", ["Cross bath", "Faded card", "Oxide"])
+def test_a_broad_glow_is_found_out(name, layout):
+    """Screened over the picture; at its strongest it adds about 16 of 255."""
+    rgb = picture(ARRANGED[layout], bake(Treatment(FROM_DEMO[name]).compile(), 64).grid)
+    glowing = 1 - (1 - rgb) * (1 - np.float32(0.1) * blurred(rgb, 0.08 * len(rgb)))
+    found = capture(rounded(glowing, 65535))
+    assert (found.verdict, [f.kind for f in found.findings]) == ("refuse", ["glow"])
+
+
+@pytest.mark.parametrize("layout", ARRANGED)
+def test_posterising_is_called_that(layout):
+    found = capture(np.round(picture(ARRANGED[layout]) * 5) / np.float32(5))
+    assert [f.kind for f in found.findings] == ["posterising"]
+    assert "6 / 6 / 6 steps" in found.reasons()[0]
+
+
+@pytest.mark.parametrize("layout", ARRANGED)
+def test_a_vignette_with_grain_is_called_both(layout):
+    rgb = picture(ARRANGED[layout], bake(Treatment(FROM_DEMO["Faded card"]).compile(), 64).grid)
+    for depth, codes in (("16 bit", 65535), ("8 bit", 255)):
+        found = capture(rounded(grained(vignetted(rgb, 0.2), 2), codes), depth=depth)
+        assert {f.kind for f in found.findings} == {"shading", "noise"}
+
+
 def test_smoothing_comes_nearer_to_the_look():
     look = GIVEN["Faded card"]
     clean = bake(Treatment(look).compile(), 64).grid

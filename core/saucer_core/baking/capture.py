@@ -180,7 +180,7 @@ def _placed(grid: F32, arrangement: Arrangement) -> _Placed:
 
 def _least(terms: F64, wanted: F64) -> tuple[F64, float]:
     """The least-squares solution, and the root mean square of what it leaves; never less than a rounding to 16 bits."""
-    solved, *_ = np.linalg.lstsq(terms, wanted, rcond=None)
+    solved: F64 = np.linalg.lstsq(terms, wanted, rcond=None)[0].astype(np.float64)
     return solved, float(np.sqrt(np.mean((wanted - terms @ solved) ** 2) + (1 / 65535) ** 2))
 
 
@@ -254,9 +254,8 @@ def capture(rgb: F32, *, depth: str = "16 bit", kind: str = "PNG", profile: str 
     rest[y, x] = (grid - fit).reshape(-1, 3)
     coarse = depth != "8 bit" and _in_eight_bits(rgb)
     findings += _place_findings(grid, arrangement)
-    findings += _point_findings(
-        grid, rest, arrangement, depth, kind, coarse, spoiled=any(f.kind in ("softening", "sharpening") for f in findings)
-    )
+    spoiled = any(f.kind in ("softening", "sharpening") for f in findings)
+    findings += _point_findings(grid, rest, arrangement, depth, kind, coarse, spoiled)
     if any(f.serious for f in findings):
         return Capture("refuse", tuple(findings), arrangement, lut)
     if any(f.kind in ("noise", "compression") for f in findings):

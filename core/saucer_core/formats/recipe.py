@@ -225,7 +225,6 @@ def schema() -> dict[str, Any]:
             "title": {"type": "string"}, "size": {"type": "integer", "minimum": 0, "maximum": GRID_LIMIT},
             "low": {"type": "string", "contentEncoding": "base64"}, "high": {"type": "string", "contentEncoding": "base64"},
             "grid": {"type": "string", "contentEncoding": "base64"},
-            "interpolation": {"enum": ["tetrahedral", "trilinear"]},
             "interpolation": {"enum": ["tetrahedral", "trilinear"]}, "shaper": {"type": "object"}, "text": {"type": "string"},
         },
     }  # fmt: skip
