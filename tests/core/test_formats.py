@@ -11,7 +11,7 @@ from numpy.testing import assert_allclose
 from saucer_core.baking.bake import bake, bake_curves
 from saucer_core.encodings import CameraEncoding, define
 from saucer_core.errors import CoreError, FileError, LookError
-from saucer_core.formats import carrier, cdl, clf, foreign, ocio_config, recipe
+from saucer_core.formats import carrier, cdl, clf, cube, foreign, ocio_config, recipe
 from saucer_core.formats.registry import format_of, read_table, readable, write_table
 from saucer_core.look import Look
 from saucer_core.steps.slope_offset_power import Correction
@@ -43,6 +43,7 @@ NODES = {
     "lut1d, one column": f'<LUT1D {BITS}><Array dim="4 1">0 0.2 0.7 1</Array></LUT1D>',
     "lut1d, ten bits": '<LUT1D inBitDepth="10i" outBitDepth="10i"><Array dim="4 1">0 200 700 1023</Array></LUT1D>',
     "lut3d": f'<LUT3D {BITS} interpolation="tetrahedral"><Array dim="2 2 2 3">0 0 0 0 0 .8 0 .9 0 0 1 1 1 0 .1 .9 0 1 1 1 0 1 .9 1</Array></LUT3D>',
+    "linToLog for one channel": f'<Log {BITS} style="linToLog"><LogParams channel="R" base="10" logSideSlope="0.3" linSideOffset="0.1"/></Log>',
     "log10": f'<Log {BITS} style="log10"></Log>',
     "antiLog2": f'<Log {BITS} style="antiLog2"></Log>',
     "linToLog": f'<Log {BITS} style="linToLog"><LogParams base="10" logSideSlope="0.3" logSideOffset="0.5" linSideSlope="2" linSideOffset="0.1"/></Log>',
@@ -65,6 +66,26 @@ def test_clf_nodes_against_opencolorio(tmp_path, node):
     # Of nothing a logarithm gives what each likes: there is no light of nought here.
     rgb = np.maximum(colours(2000, 0.001, 1.2), np.float32(1e-3))
     assert_allclose(read_table(path).apply(rgb), with_ocio(path, rgb), rtol=3e-5, atol=2e-5)
+
+
+def test_a_grid_that_does_not_say_how_is_read_trilinearly(tmp_path):
+    """OpenColorIO 2.6, left to its defaults; SMPTE ST 2136-1."""
+    grid = " ".join(f"{v:.4f}" for v in np.random.default_rng(3).uniform(0, 1, 81))
+    for said, how in (("", "trilinear"), (' interpolation="trilinear"', "trilinear"), (' interpolation="tetrahedral"', "tetrahedral")):
+        path = tmp_path / f"{how}{len(said)}.clf"
+        path.write_text(listed(f'<LUT3D {BITS}{said}><Array dim="3 3 3 3">{grid}</Array></LUT3D>'))
+        table = clf.read(path)
+        assert table.interpolation == how
+        rgb = colours(500, 0, 1)
+        theirs = rgb.copy()
+        processor = ocio.Config.CreateRaw().getProcessor(ocio.FileTransform(str(path)))
+        processor.getOptimizedCPUProcessor(ocio.OPTIMIZATION_NONE).applyRGB(theirs)
+        assert_allclose(table.apply(rgb), theirs, atol=2e-6)
+        # Written again, in a recipe and as a file, it is still read that way.
+        assert clf.read_text(clf.write_text(table), "again").interpolation == how
+        look = Look.model_validate({"steps": [{"kind": "lut", "table": table.digest(), "name": "three"}]})
+        again = recipe.loads(recipe.dumps(look, tables={table.digest(): table}.get), "a.saucer.json")
+        np.testing.assert_array_equal(evaluate(again.look, rgb, tables=again.tables), table.apply(rgb))
 
 
 def test_clf_half_domain(tmp_path):
@@ -256,6 +277,63 @@ def test_rarer_files_are_read_through_opencolorio(tmp_path):
         foreign.read(tmp_path / "broken.spi1d")
     with pytest.raises(FileError, match="not a LUT file Saucer reads"):
         format_of("x.exe")
+
+
+@pytest.mark.parametrize(("kind", "suffix"), [k for k in ocio.Baker.getFormats() if k[1] not in ("clf", "ctf", "cube")])
+def test_rarer_files_are_kept_as_what_they_are(tmp_path, kind, suffix):
+    """OpenColorIO 2.6 bakes scene light through a logarithm; read by it and by us the files give the same colours, far beyond 0–1 too."""
+    config = ocio.Config()
+    log = ocio.LogAffineTransform([0.25] * 3, [0.6] * 3, [0.9] * 3, [0.02] * 3)
+    mixed = ocio.MatrixTransform([0.8, 0.2, 0, 0, 0.1, 0.9, 0, 0, 0, 0.3, 0.7, 0, 0, 0, 0, 1])
+    for name, inside in (("light", []), ("shaped", [log]), ("target", [ocio.CDLTransform(power=[1.4, 1.2, 1], sat=0.8), mixed, log])):
+        space = ocio.ColorSpace(name=name)
+        if inside:
+            space.setTransform(ocio.GroupTransform(inside), ocio.COLORSPACE_DIR_FROM_REFERENCE)
+        config.addColorSpace(space)
+    baker = ocio.Baker()
+    baker.setConfig(config)
+    baker.setFormat(kind)
+    flat = suffix == "spi1d"
+    baker.setInputSpace("light" if kind in ("cinespace", "houdini") else "shaped")
+    if kind in ("cinespace", "houdini"):
+        baker.setShaperSpace("shaped")
+        baker.setShaperSize(1024)
+    baker.setTargetSpace("light" if flat else "target")
+    baker.setCubeSize(17)
+    path = tmp_path / f"{kind}.{suffix}"
+    path.write_text(baker.bake())
+    table = read_table(path)
+    assert table.size == (0 if flat else 17)
+    rgb = colours(3000, -0.5, 4)
+    theirs = rgb.copy()
+    how = ocio.FileTransform(str(path), interpolation=ocio.INTERP_TETRAHEDRAL)
+    ocio.Config.CreateRaw().getProcessor(how).getOptimizedCPUProcessor(ocio.OPTIMIZATION_NONE).applyRGB(theirs)
+    assert_allclose(table.apply(rgb), theirs, atol=2e-6)
+    # A recipe carries it, and nothing of it is lost on the way.
+    look = Look.model_validate({"steps": [{"kind": "lut", "table": table.digest(), "name": "borrowed"}]})
+    again = recipe.loads(recipe.dumps(look, tables={table.digest(): table}.get), "a.saucer.json")
+    assert_allclose(evaluate(again.look, rgb, tables=again.tables), evaluate(look, rgb, tables={table.digest(): table}.get), atol=1e-6)
+
+
+def test_a_curve_over_a_domain_stays_a_curve(tmp_path):
+    path = tmp_path / "wide.spi1d"
+    path.write_text("Version 1\nFrom -0.1 1.2\nLength 3\nComponents 1\n{\n0.0\n0.3\n1.5\n}\n")
+    table = read_table(path)
+    assert isinstance(table, Lut)
+    assert_allclose([table.shaper.low, table.shaper.high], [[-0.1] * 3, [1.2] * 3], atol=1e-6)
+    assert_allclose(table.apply(np.float32([[-0.1, 0.55, 1.2]])), [[0, 0.3, 1.5]], atol=1e-6)
+
+
+def test_tables_for_video_levels_are_read_as_tables_for_full_range(tmp_path):
+    path = tmp_path / "video.cube"
+    path.write_text(
+        "LUT_IN_VIDEO_RANGE\nLUT_OUT_VIDEO_RANGE\nLUT_3D_SIZE 2 # two\n"
+        + "\n".join(f"{r} {g} {b}" for b in (0, 1) for g in (0, 1) for r in (0, 1))
+    )
+    rgb = colours(50, 0, 1)
+    assert_allclose(cube.read(path).apply(rgb), rgb, atol=1e-6)
+    path.write_text("LUT_OUT_VIDEO_RANGE\nLUT_1D_SIZE 2\n0 0 0\n1 1 1\n")
+    assert_allclose(cube.read(path).apply(np.float32([[64 / 1023, 940 / 1023, 0.5]])), [[0, 1, (0.5 * 1023 - 64) / 876]], atol=1e-6)
 
 
 def test_an_opencolorio_configuration_gives_the_look(tmp_path):

@@ -54,8 +54,8 @@ def main(argv: list[str] | None = None) -> int:
         return 130
     except _Ended:
         return 143
-    except BrokenPipeError:
-        # Whoever read the answer has gone; nothing more can be said.
+    except (BrokenPipeError, SystemExit):
+        # Whoever read the answer has gone (click makes a SystemExit of it); nothing more can be said.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 141
     except (CoreError, ValueError, OSError) as error:

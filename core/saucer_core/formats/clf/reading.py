@@ -149,9 +149,14 @@ def _log_node(node: Element, name: str) -> list[Operation]:
         return [LogNode(np.array(rows, dtype=np.float32), to_light)]
     if style not in ("linToLog", "logToLin", "cameraLinToLog", "cameraLogToLin"):
         raise FileError(name, f"Log: there is no style “{style[:30]}”", xml.line_of(node))
-    for e in _each(node, "LogParams", name):
+    given = _each(node, "LogParams", name)
+    # A channel without parameters has the defaults, and the base of the others (as OpenColorIO 2.6 reads it).
+    base_of_all = next((xml.attribute(e, "base", 2.0, name) for e in given if e is not None), 2.0)
+    for e in given:
+        if e is None and style.startswith("camera"):
+            raise FileError(name, f"Log of style {style} needs LogParams for every channel", xml.line_of(node))
         if e is None:
-            raise FileError(name, f"Log of style {style} needs LogParams", xml.line_of(node))
+            e = Element("LogParams", {"base": str(base_of_all), "line": str(xml.line_of(node))})
         base = xml.attribute(e, "base", 2.0, name)
         slope, start = xml.attribute(e, "logSideSlope", 1.0, name), xml.attribute(e, "logSideOffset", 0.0, name)
         lin, offset = xml.attribute(e, "linSideSlope", 1.0, name), xml.attribute(e, "linSideOffset", 0.0, name)
