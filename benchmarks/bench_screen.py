@@ -9,8 +9,8 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
-from house.postgres import free_port
-from house.serving import Application
+from launch.postgres import free_port
+from launch.serving import Application
 
 from .report import Table
 

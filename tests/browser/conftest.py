@@ -10,8 +10,8 @@ import psycopg
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from house.postgres import free_port
-from house.serving import Application
+from launch.postgres import free_port
+from launch.serving import Application
 
 PASSWORD = "slip-and-glaze"
 #: Debian's Chromium in a container; without background traffic of its own.

@@ -3,13 +3,16 @@
 import io
 import json
 import zipfile
+from pathlib import Path
 
 import numpy as np
+import PyOpenColorIO as ocio
 import pytest
 from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_core.formats import cube, pictures
 from saucer_core.look import Look as Recipe
 from saucer_core.treatment import Treatment
+from saucer_server.frames import rules as frames
 from saucer_server.frames.rules import pixels
 from saucer_server.jobs.models import Job
 from saucer_server.jobs.rules import Cancelled, recover
@@ -104,12 +107,40 @@ def test_a_delivery_holds_what_its_list_says(applier, ordered, frame, revision):
 
 def _picture(package, name):
     import tempfile
-    from pathlib import Path
 
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "s.png"
         path.write_bytes(package.read(name))
         return pictures.read(path)[0]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_every_table_of_a_delivery_is_read_by_opencolorio_and_gives_the_still(applier, lead, designer, frame, revision, tmp_path):
+    """OpenColorIO 2.6 takes each shot's frame through the shot's own table; a frame of linear light among them."""
+    light = np.random.default_rng(2).uniform(0, 4, (36, 64, 3)).astype(np.float32) ** 2
+    pictures.write(tmp_path / "light.exr", light, "float")
+    bright = frames.add(tmp_path / "light.exr", "light.exr", name="Light", light="noon", encoding_key="linear_709", person=frame.added_by)
+    made = lead.post("/projects", {"name": "Yard"}).json()
+    project = lead.post(f"/projects/{made['id']}/shots", {"frames": [frame.pk, bright.pk]}).json()
+    assign(applier, project, ids(project), revision.pk)
+    applier.post(f"/projects/{project['id']}/deliveries", {"grid": 33})
+    ordered = Delivery.objects.get()
+    delivery.make(ordered.pk)
+    answer = applier.get(f"/projects/{project['id']}/deliveries/1/file")
+    package = zipfile.ZipFile(io.BytesIO(b"".join(answer.streaming_content)))
+    package.extractall(tmp_path)
+    contents = json.loads(package.read("contents.json"))
+    tables = [name for name in package.namelist() if name.startswith("luts/")]
+    assert sorted(Path(name).suffix for name in tables) == [".clf", ".cube", ".cube"]
+    for name in tables:
+        ocio.Config.CreateRaw().getProcessor(ocio.FileTransform(str(tmp_path / name)))
+    for shot, given in zip(contents["shots"], (frame, bright), strict=True):
+        rgb = np.array(pixels(given, given.encoding), copy=True).reshape(-1, 3)
+        how = ocio.FileTransform(str(tmp_path / shot["lut"]), interpolation=ocio.INTERP_TETRAHEDRAL)
+        ocio.Config.CreateRaw().getProcessor(how).getDefaultCPUProcessor().applyRGB(rgb)
+        off = np.abs(np.clip(rgb, 0, 1) - _picture(package, shot["still"]).reshape(-1, 3)) * 1023
+        assert off.mean() < 1
+        assert off.max() <= shot["largest error"] + 1
 
 
 def test_a_failing_delivery_says_why_and_leaves_nothing(applier, ordered, monkeypatch):

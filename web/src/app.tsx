@@ -1,8 +1,8 @@
 /** Which address shows which screen. */
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
-import { api, Problem } from "./api/client";
-import { client, useMe } from "./api/queries";
+import { api } from "./api/client";
+import { client, somebodyWasHere, useMe, whoIsHere } from "./api/queries";
 import { Button } from "./kit/controls";
 import { Empty, Waiting } from "./kit/sheet";
 import { Page, TopBar } from "./kit/topbar";
@@ -27,9 +27,9 @@ const Frames = lazy(screens.frames);
 export function ahead(path: string): void {
   const [place, id] = path.split("/").slice(1);
   const screen = place === "bench" ? (id ? "bench" : "door") : place === "projects" ? (id ? "project" : "projects") : place === "frames" ? "frames" : "catalogue";
-  if (place !== "sign-in") {
-    void screens[screen]();
-    void client.prefetchQuery({ queryKey: ["me"], queryFn: () => api.get("/me"), staleTime: Infinity });
+  if (place === "sign-in") return;
+  void screens[screen]();
+  const data = () => {
     void client.prefetchQuery({ queryKey: ["frames"], queryFn: () => api.get("/frames") });
     void client.prefetchQuery({ queryKey: ["encodings"], queryFn: () => api.get("/encodings"), staleTime: Infinity });
     if (screen === "bench") {
@@ -39,7 +39,16 @@ export function ahead(path: string): void {
       // Where looks are chosen, the bench is what comes next: fetched when there is nothing better to do.
       setTimeout(forTheBench, LATER);
     }
-  }
+  };
+  const somebody = somebodyWasHere();
+  if (somebody) data();
+  void client.fetchQuery({ queryKey: ["me"], queryFn: whoIsHere, staleTime: Infinity }).then(
+    (person) => {
+      if (person && !somebody) data();
+    },
+    // The screen asks again and says what is wrong.
+    () => undefined,
+  );
 }
 
 const LATER = 1200;
@@ -53,7 +62,7 @@ function forTheBench(): void {
 function Inside() {
   const me = useMe();
   const here = useLocation();
-  if (me.error instanceof Problem && me.error.status === 401) {
+  if (me.data === null) {
     return <Navigate to={`/sign-in?next=${encodeURIComponent(here.pathname + here.search)}`} replace />;
   }
   if (!me.data) return <Waiting query={me} what="Saucer" />;

@@ -19,7 +19,7 @@ router = Router(tags=["bakes"])
 class BakeIn(Schema):
     """What to bake."""
 
-    format: str = "cube"
+    format: str = Field("", description="the key of a format; empty: the one that every program reads")
     grid: int = Field(33, ge=2, le=129)
     title: Text = Field("", max_length=200)
     rights: Text = Field("", max_length=300)

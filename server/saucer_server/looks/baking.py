@@ -5,7 +5,7 @@ import hashlib
 from saucer_core.baking.bake import USUAL_GRIDS, bake
 from saucer_core.baking.deviation import Deviation, Measuring
 from saucer_core.encodings import encoding
-from saucer_core.formats.registry import TABLE_FORMATS
+from saucer_core.formats.registry import TABLE_FORMATS, format_for
 from saucer_core.treatment import Treatment
 
 from .. import storage
@@ -39,17 +39,18 @@ def describe(look: Recipe, revision: Revision, rights: str, note: str, source: s
 def make(revision: Revision, person: Person, *, format_key: str, grid: int, title: str, rights: str, note: str) -> Bake:
     """Bakes a revision to a file and measures it. Raises ``LookError``; nothing half-made stays."""
     must_design(person)
-    if format_key not in TABLE_FORMATS:
+    if format_key and format_key not in TABLE_FORMATS:
         raise RuleError(422, f"Saucer bakes {', '.join(TABLE_FORMATS)}, not “{format_key}”.")
     look = recipe_of(revision)
     title = title.strip() or revision.look.name
     program = Treatment(look).compile(table)
     lut = bake(program, grid, title=title, comments=describe(look, revision, rights, note))
-    data = TABLE_FORMATS[format_key].text(lut).encode()
+    known = TABLE_FORMATS[format_key] if format_key else format_for(lut)
+    data = known.text(lut).encode()
     deviation = Measuring(program).compare(lut)
-    file = storage.put(f"bakes/{hashlib.sha256(data).hexdigest()}{TABLE_FORMATS[format_key].suffix}", data)
+    file = storage.put(f"bakes/{hashlib.sha256(data).hexdigest()}{known.suffix}", data)
     return Bake.objects.create(
-        revision=revision, format=format_key, grid=grid, title=title, rights=rights,
+        revision=revision, format=known.key, grid=grid, title=title, rights=rights,
         deviation=deviation.as_dict(), file=file, bytes=len(data), made_by=person,
     )  # fmt: skip
 

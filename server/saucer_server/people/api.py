@@ -23,6 +23,12 @@ class Me(Schema):
     may_lead: bool
 
 
+class Session(Schema):
+    """Who is signed in; nobody is an answer too."""
+
+    person: Me | None
+
+
 class Credentials(Schema):
     """What signs a person in."""
 
@@ -46,11 +52,11 @@ def me(request: HttpRequest) -> Me:
     return _me(person_of(request))
 
 
-@router.get("/session", auth=None)
-def session(request: HttpRequest) -> dict[str, bool]:
-    """Sets the token that later requests must carry, and says whether somebody is signed in."""
+@router.get("/session", auth=None, response=Session)
+def session(request: HttpRequest) -> Session:
+    """Sets the token that later requests must carry, and says who is signed in, if anybody."""
     get_token(request)
-    return {"signed_in": request.user.is_authenticated}
+    return Session(person=_me(request.user) if isinstance(request.user, Person) else None)
 
 
 @router.post("/sign-in", auth=None, response=Me)

@@ -1,7 +1,7 @@
 /** What the screens ask for, each under one key. */
 import { QueryClient, useQuery } from "@tanstack/react-query";
 import { api, Problem } from "./client";
-import type { BorrowedLut, Catalogue, Encoding, Frame, Job, Kind, LookRecord, Me, Project, ProjectLine } from "./types";
+import type { BorrowedLut, Catalogue, Encoding, Frame, Job, Kind, LookRecord, Me, Project, ProjectLine, Session } from "./types";
 
 export const client = new QueryClient({
   defaultOptions: {
@@ -15,7 +15,26 @@ export const client = new QueryClient({
 
 const forGood = { staleTime: Infinity };
 
-export const useMe = () => useQuery({ queryKey: ["me"], queryFn: () => api.get<Me>("/me"), ...forGood });
+const HERE = "saucer:here";
+
+/** Whether somebody was signed in here when this browser last asked: only then is it worth asking for more at once. */
+export const somebodyWasHere = (): boolean => localStorage.getItem(HERE) !== null;
+
+/** Who is signed in now; `null` for nobody. */
+export async function whoIsHere(): Promise<Me | null> {
+  const { person } = await api.get<Session>("/session");
+  arrived(person);
+  return person;
+}
+
+/** Notes who is here from now on. */
+export function arrived(person: Me | null): void {
+  if (person) localStorage.setItem(HERE, "1");
+  else localStorage.removeItem(HERE);
+  client.setQueryData(["me"], person);
+}
+
+export const useMe = () => useQuery({ queryKey: ["me"], queryFn: whoIsHere, ...forGood });
 export const useEncodings = () =>
   useQuery({ queryKey: ["encodings"], queryFn: () => api.get<Encoding[]>("/encodings"), ...forGood });
 export const useKinds = () => useQuery({ queryKey: ["kinds"], queryFn: () => api.get<Kind[]>("/steps"), ...forGood });

@@ -33,7 +33,7 @@ export interface paths {
         };
         /**
          * Session
-         * @description Sets the token that later requests must carry, and says whether somebody is signed in.
+         * @description Sets the token that later requests must carry, and says who is signed in, if anybody.
          */
         get: operations["saucer_server_people_api_session"];
         put?: never;
@@ -1223,6 +1223,13 @@ export interface components {
             may_design: boolean;
             /** May Lead */
             may_lead: boolean;
+        };
+        /**
+         * Session
+         * @description Who is signed in; nobody is an answer too.
+         */
+        Session: {
+            person: components["schemas"]["Me"] | null;
         };
         /**
          * Credentials
@@ -3308,7 +3315,8 @@ export interface components {
         BakeIn: {
             /**
              * Format
-             * @default cube
+             * @description the key of a format; empty: the one that every program reads
+             * @default
              */
             format: string;
             /**
@@ -3945,7 +3953,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
             };
         };
     };

@@ -16,6 +16,7 @@ export type Look = { input: EncodingKey; output: EncodingKey; steps: Step[]; str
 export type CurvePoint = [number, number];
 export type Trim = Schemas["Trim"];
 export type Me = Schemas["Me"];
+export type Session = Schemas["Session"];
 export type Encoding = Schemas["EncodingOut"];
 export type Kind = Schemas["KindOut"];
 export type Frame = Schemas["FrameOut"];

@@ -70,7 +70,7 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
         await client.invalidateQueries({ queryKey: ["look", look.id] });
         await client.invalidateQueries({ queryKey: ["catalogue"] });
       }
-      await api.post<Bake>(`/revisions/${id}/bakes`, { format: "cube", grid: Number(grid), title, rights, note });
+      await api.post<Bake>(`/revisions/${id}/bakes`, { grid: Number(grid), title, rights, note });
       await bakes.refetch();
     } catch (problem) {
       setError(problem);
@@ -134,7 +134,7 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
         </section>
       ) : null}
       <footer>
-        <span style={{ color: "var(--t2)", flex: 1 }}>Format: .cube, tetrahedral reading measured</span>
+        <span style={{ color: "var(--t2)", flex: 1 }}>Format: .cube, or .clf where the look takes linear light; tetrahedral reading measured</span>
         <Button onPress={props.onClose}>Close</Button>
         {mayDesign ? <Button look="main" isDisabled={busy || !source} onPress={() => void bake()}>{busy ? "Baking …" : "Bake file"}</Button> : null}
       </footer>

@@ -4,7 +4,7 @@ import { Button as AriaButton, Menu, MenuItem, MenuTrigger } from "react-aria-co
 import { NavLink } from "react-router";
 import styled from "styled-components";
 import { api } from "../api/client";
-import { client, useMe } from "../api/queries";
+import { arrived, client, useMe } from "../api/queries";
 import { Menued } from "./controls";
 
 const Bar = styled.header`
@@ -26,6 +26,7 @@ function Person() {
   const leave = async () => {
     await api.post("/sign-out");
     client.clear();
+    arrived(null);
     window.location.assign("/sign-in");
   };
   return (

@@ -3,7 +3,7 @@ import { useEffect, useState, type FormEvent } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { api } from "../api/client";
-import { client } from "../api/queries";
+import { arrived, whoIsHere } from "../api/queries";
 import type { Me } from "../api/types";
 import { Button, Text } from "../kit/controls";
 import { Trouble } from "../kit/sheet";
@@ -27,14 +27,14 @@ export function SignIn() {
   const [search] = useSearchParams();
   useEffect(() => {
     document.title = "Sign in · Saucer";
-    void api.get("/session").catch(setError);
+    void whoIsHere().catch(setError);
   }, []);
   const enter = async (event: FormEvent) => {
     event.preventDefault();
     setBusy(true);
     setError(null);
     try {
-      client.setQueryData(["me"], await api.post<Me>("/sign-in", { username, password }));
+      arrived(await api.post<Me>("/sign-in", { username, password }));
       const next = search.get("next") ?? "/";
       await navigate(next.startsWith("/") && !next.startsWith("//") ? next : "/", { replace: true });
     } catch (problem) {

@@ -81,7 +81,9 @@ def _leave(number: int, frame: FrameType | None) -> None:
 
 def main(words: list[str]) -> int:
     """Runs a command; 0 done, 1 failed. A signal to end does what Ctrl-C does: nothing that was started is left behind."""
-    signal.signal(signal.SIGTERM, _leave)
+    # The terminal closing is one too.
+    for number in (signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, _leave)
     args, rest = _parser().parse_known_args(words)
     if rest:
         if not hasattr(args, "words"):

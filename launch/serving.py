@@ -6,12 +6,13 @@ import secrets
 import signal
 import socket
 import subprocess
-import sys
 import time
 import urllib.request
 from pathlib import Path
 from typing import TextIO
 
+from . import leftovers
+from .debian import postgres_bin
 from .places import ROOT, digest, python
 from .postgres import Postgres
 from .say import Stop, run, say
@@ -62,8 +63,12 @@ class Application:
         """Starts all; gives the address to open."""
         self.data.mkdir(parents=True, exist_ok=True)
         self.held = _hold(self.data)
-        if self.held is None:
+        if self.held is None or leftovers.launcher(leftovers.servers(self.data)):
+            if self.held is not None:
+                self.held.close()
+                self.held = None
             raise Stop(f"Saucer runs already with the data in {self.data}. ./saucer stop --data {self.data} ends it.")
+        _clear(self.data)
         self.held.truncate(0)
         self.held.write(str(os.getpid()))
         self.held.flush()
@@ -111,10 +116,16 @@ class Application:
 
     def _spawn(self, name: str, words: list[str | Path]) -> None:
         with (self.data / f"{name}.log").open("ab") as log:
+            # It ends when this process does, however that comes about.
             process = subprocess.Popen(
-                [str(w) for w in words], cwd=ROOT, env={**os.environ, **self.env}, stdout=log, stderr=log, stdin=subprocess.DEVNULL,
+                ["setpriv", "--pdeathsig=TERM", *(str(w) for w in words)],
+                cwd=ROOT,
+                env={**os.environ, **self.env},
+                stdin=subprocess.DEVNULL,
+                stdout=log,
+                stderr=log,
                 start_new_session=True,
-            )  # fmt: skip
+            )
         self.processes.append(process)
 
     def _wait(self, address: str) -> None:
@@ -163,21 +174,30 @@ def _workers() -> int:
     return max(1, min(4, (os.cpu_count() or 2) // 2))
 
 
+def _clear(data: Path) -> bool:
+    """Ends what a start that is gone has left running on the data; whether there was anything."""
+    left = leftovers.servers(data)
+    leftovers.end(left)
+    postgres = leftovers.database(Postgres(data).home) if postgres_bin() and not os.environ.get("DATABASE_URL") else []
+    leftovers.end(postgres, signal.SIGINT)
+    return bool(left or postgres)
+
+
 def stop_running(data: Path) -> int:
-    """Ends an application that another terminal started."""
+    """Ends an application that another terminal started, whatever became of its mark."""
     path = data / "running.pid"
+    owner = leftovers.launcher(leftovers.servers(data))
     free = _hold(data) if path.exists() else None
-    if free is not None or not path.exists():
-        if free is not None:
-            path.unlink()
-            free.close()
+    if free is None and path.exists() and not owner:
+        owner = int(path.read_text() or 0)
+    if free is not None:
+        path.unlink(missing_ok=True)
+        free.close()
+    if owner:
+        leftovers.end([owner])
+    if not owner and not (data.is_dir() and _clear(data)):
         say("nothing is running")
         return 0
-    os.kill(int(path.read_text()), signal.SIGTERM)
-    for _ in range(300):
-        if not path.exists():
-            say("stopped")
-            return 0
-        time.sleep(0.1)
-    print("saucer: it did not stop within 30 seconds", file=sys.stderr)
-    return 1
+    _clear(data)
+    say("stopped")
+    return 0

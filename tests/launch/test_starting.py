@@ -1,0 +1,145 @@
+"""``./saucer start`` and ``stop`` as a newcomer meets them: killed, closed, started twice, with its mark lost."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+
+import pytest
+
+from launch import leftovers
+from launch.postgres import Postgres, free_port
+
+ROOT = Path(__file__).parents[2]
+
+
+class Started:
+    """One ``./saucer start --empty`` on a data folder of its own."""
+
+    def __init__(self, data: Path) -> None:
+        self.data, self.port = data, free_port()
+        kept = {k: v for k, v in os.environ.items() if k not in ("DATABASE_URL", "SAUCER_DATA", "DJANGO_SETTINGS_MODULE")}
+        words = [sys.executable, str(ROOT / "saucer"), "start", "--empty", "--data", str(data), "--port", str(self.port)]
+        self.process = subprocess.Popen(
+            words, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, env=kept, start_new_session=True
+        )
+
+    def said(self, words: str) -> str:
+        """What it printed up to a line with those words; fails where it ended before."""
+        assert self.process.stdout is not None
+        seen = []
+        for line in self.process.stdout:
+            seen.append(line)
+            if words in line:
+                return "".join(seen)
+        raise AssertionError(f"it ended without saying “{words}”:\n{''.join(seen)}")
+
+    def runs(self) -> bool:
+        try:
+            with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/session", timeout=10) as answer:
+                return answer.status == 200
+        except (urllib.error.URLError, OSError):
+            return False
+
+    def children(self) -> list[int]:
+        return [*leftovers.servers(self.data), *leftovers.database(Postgres(self.data).home)]
+
+    def gone(self, seconds: float = 40) -> bool:
+        until = time.monotonic() + seconds
+        while time.monotonic() < until:
+            if not self.children():
+                return True
+            time.sleep(0.1)
+        return False
+
+
+@pytest.fixture(scope="module")
+def data(tmp_path_factory):
+    folder = tmp_path_factory.mktemp("saucer")
+    # PostgreSQL's own user must be able to look into it.
+    for place in (folder, *list(folder.parents)[:3]):
+        if place != Path("/tmp"):
+            place.chmod(0o711)
+    yield folder
+    stop(folder)
+
+
+def stop(data: Path) -> str:
+    kept = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
+    words = [sys.executable, str(ROOT / "saucer"), "stop", "--data", str(data)]
+    done = subprocess.run(words, capture_output=True, text=True, timeout=120, env=kept)
+    assert done.returncode == 0, done.stderr
+    return done.stdout
+
+
+@pytest.fixture
+def started(data):
+    one = Started(data)
+    one.said("Saucer runs at")
+    assert one.runs()
+    assert len(one.children()) >= 3
+    return one
+
+
+def test_killed_it_leaves_nothing_and_starts_again_at_once(started, data):
+    started.process.kill()
+    started.process.wait()
+    again = Started(data)
+    again.said("Saucer runs at")
+    assert again.runs()
+    assert not started.runs()
+    assert "stopped" in stop(data)
+    assert again.gone()
+    assert "nothing is running" in stop(data)
+
+
+def test_the_terminal_closes(started):
+    os.kill(started.process.pid, signal.SIGHUP)
+    assert started.process.wait(60) in (0, 130)
+    assert started.gone()
+
+
+def test_a_second_start_is_refused_and_a_lost_mark_does_not_matter(started, data):
+    for lose in (False, True):
+        if lose:
+            (data / "running.pid").unlink()
+        second = Started(data)
+        second.said("runs already with the data in")
+        assert second.process.wait(30) == 1
+        assert started.runs()
+    assert "stopped" in stop(data)
+    assert started.gone()
+    assert started.process.wait(30) in (0, 130)
+
+
+def test_what_a_dead_start_left_is_ended_by_stop(started, data):
+    # Its children would end with it: they are told not to, as if they had been started by hand.
+    for pid in leftovers.servers(data):
+        os.kill(pid, signal.SIGSTOP)
+    started.process.kill()
+    started.process.wait()
+    assert leftovers.servers(data)
+    assert "stopped" in stop(data)
+    assert started.gone()
+
+
+def test_a_port_in_use_is_said(data):
+    import socket
+
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        one = Started(data)
+        one.process.kill()
+        one.process.wait()
+        one.port = taken.getsockname()[1]
+        words = [sys.executable, str(ROOT / "saucer"), "start", "--empty", "--data", str(data), "--port", str(one.port)]
+        done = subprocess.run(words, capture_output=True, text=True, timeout=120)
+        assert done.returncode == 1
+        assert "cannot be used" in done.stderr
+        assert "--port" in done.stderr
+    assert one.gone()
