@@ -4,8 +4,11 @@ import os
 import statistics
 import time
 from collections.abc import Callable
+from fractions import Fraction
+from functools import partial
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from typing import Any
 
 import numpy as np
 import PyOpenColorIO as ocio
@@ -22,7 +25,7 @@ from saucer_core.treatment import Treatment, evaluate
 from .report import Table
 
 HEIGHT, WIDTH = 2160, 3840
-STEPS = [
+STEPS: list[dict[str, Any]] = [
     {"kind": "exposure", "stops": 0.2}, {"kind": "scene_to_display"}, {"kind": "contrast", "amount": 1.1},
     {"kind": "curves", "red": [[0, 0], [0.3, 0.26], [1, 1]], "blue": [[0, 0.05], [1, 0.9]]}, {"kind": "channel_mix", "red": {"green": 0.1}},
     {"kind": "zone_tint", "shadows": {"hue": 215, "amount": 0.2}, "highlights": {"hue": 70, "amount": 0.2}},
@@ -87,6 +90,7 @@ def _applied() -> Table:
         theirs = _best(lambda: cpu.applyRGB(copy))
         table.add("OpenColorIO, one thread", f"{theirs:.0f} ms", f"{theirs / alone:.2f} × on one thread")
         table.add(*_ffmpeg(path, rgb, all_threads))
+    assert lut.grid is not None
     small = (rgb[:540, :960] * 255).astype(np.uint8)
     image, pillow = Image.fromarray(small), ImageFilter.Color3DLUT(33, lut.grid.reshape(-1).tolist())
     theirs = _best(lambda: image.filter(pillow), 3) * 16
@@ -109,7 +113,7 @@ def _ffmpeg(path: Path, rgb: np.ndarray, ours: float) -> tuple[str, str, str]:
         planes.planes[k].update(np.ascontiguousarray(rgb[..., channel]).tobytes())
     graph = av.filter.Graph()
     graph.threads = 0
-    source = graph.add_buffer(width=WIDTH, height=HEIGHT, format=planes.format, time_base="1/25")
+    source = graph.add_buffer(width=WIDTH, height=HEIGHT, format=planes.format, time_base=Fraction(1, 25))
     lut = graph.add("lut3d", f"file={path}:interp=tetrahedral")
     sink = graph.add("buffersink")
     source.link_to(lut)
@@ -124,13 +128,17 @@ def _ffmpeg(path: Path, rgb: np.ndarray, ours: float) -> tuple[str, str, str]:
     return "FFmpeg lut3d, all threads", f"{theirs:.0f} ms", f"{theirs / ours:.2f} × with all threads"
 
 
+def _bake(look: Look, size: int) -> Lut:
+    return bake(Treatment(look).compile(), size)
+
+
 def _baked() -> Table:
     table = Table("Bake, two cores: looks with three OKLab steps in eight", ["steps", "17³", "33³", "65³"])
     for count in (1, 4, 8, 16):
         look = _look(count)
         table.add(
             f"{len(look.steps)}",
-            *(f"{_best(lambda size=size, look=look: bake(Treatment(look).compile(), size)):.1f} ms" for size in (17, 33, 65)),
+            *(f"{_best(partial(_bake, look, size)):.1f} ms" for size in (17, 33, 65)),
         )
     return table
 
@@ -157,10 +165,10 @@ def _chains() -> Table:
     }
     for name, (steps, transforms) in chains.items():
         program = Treatment(Look.model_validate({"input": "film_log", "output": "film_log", "steps": steps})).compile()
-        ours = _best(_one_thread(lambda program=program: program(rgb)))
+        ours = _best(_one_thread(partial(program, rgb)))
         cpu = ocio.Config.CreateRaw().getProcessor(ocio.GroupTransform(transforms)).getDefaultCPUProcessor()
         copy = rgb.copy()
-        theirs = _best(lambda cpu=cpu, copy=copy: cpu.applyRGB(copy))
+        theirs = _best(partial(cpu.applyRGB, copy))
         table.add(name, f"{ours:.1f} ms", f"{theirs:.1f} ms", f"{theirs / ours:.2f} ×")
     return table
 

@@ -6,6 +6,7 @@ import statistics
 import tempfile
 import time
 from pathlib import Path
+from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
@@ -82,7 +83,7 @@ NO_DRAWING = """
 for (const name of ["drawArrays", "texSubImage3D", "clear"]) WebGL2RenderingContext.prototype[name] = () => {};
 """
 
-STEPS = [
+STEPS: list[dict[str, Any]] = [
     {"kind": "exposure", "stops": 0.2},
     {"kind": "scene_to_display"},
     {"kind": "contrast", "amount": 1.1},

@@ -4,6 +4,8 @@ Colours are laid out in OKLCh (see docs/colour.md) and given in sRGB. The skin r
 so that it spans light to dark; it is not measured from anybody.
 """
 
+from collections.abc import Sequence
+
 import numpy as np
 from saucer_core.arrays import F32
 from saucer_core.encodings import encoding
@@ -22,7 +24,7 @@ HUES = 36
 CHROMAS = ((0.78, 0.06), (0.72, 0.1), (0.66, 0.14))
 
 
-def _srgb(lch: list[tuple[float, float, float]]) -> F32:
+def _srgb(lch: Sequence[tuple[float, float, float]]) -> F32:
     light, chroma, hue = np.array(lch, dtype=np.float32).T
     angle = np.radians(hue)
     lab = np.stack([light, chroma * np.cos(angle), chroma * np.sin(angle)], axis=1).astype(np.float32)

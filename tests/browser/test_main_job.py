@@ -4,6 +4,7 @@ import io
 import json
 import re
 import zipfile
+from typing import Any
 
 import numpy as np
 import PyOpenColorIO as ocio
@@ -162,7 +163,7 @@ def _type_in(place, label: str, value: str) -> None:
     box.press("Enter")
 
 
-def _check_package(data: bytes, look: Look, shots: list[dict]) -> None:
+def _check_package(data: bytes, look: Look, shots: list[dict[str, Any]]) -> None:
     package = zipfile.ZipFile(io.BytesIO(data))
     contents = json.loads(package.read("contents.json"))
     named = {x for s in (*contents["looks"], *contents["shots"]) for k in ("lut", "recipe", "still") if (x := s.get(k))}

@@ -1,6 +1,7 @@
 """Every way of seeing a draft on the bench shows what the core computes; and what is read, picked and laid over it."""
 
 import re
+from typing import Any
 
 import numpy as np
 import pytest
@@ -15,7 +16,7 @@ from saucer_core.treatment import Treatment
 from .hands import against, choose_row, control, draft_of, made, show, tick, type_in, until
 from .seen import apart, computed, places, rendered, shown
 
-STEPS = [
+STEPS: list[dict[str, Any]] = [
     {"id": "s", "kind": "scene_to_display"}, {"id": "c", "kind": "contrast", "amount": 1.15},
     {"id": "z", "kind": "zone_tint", "shadows": {"hue": 220, "amount": 0.2}}, {"id": "k", "kind": "saturation", "amount": 1.2},
 ]  # fmt: skip

@@ -97,7 +97,7 @@ def test_a_group_of_one_equals_the_step(step, key):
     alone = Look.model_validate({"input": key, "steps": [step]})
     grouped = Look.model_validate({"input": key, "steps": [{"kind": "group", "steps": [step]}]})
     for look in (alone, grouped):
-        look.output = look.end().key  # type: ignore[assignment]
+        look.output = look.end().key
     np.testing.assert_array_equal(evaluate(alone, rgb, tables=tables), evaluate(grouped, rgb, tables=tables))
 
 
@@ -105,7 +105,7 @@ def test_a_group_of_one_equals_the_step(step, key):
 @given(st.sampled_from(SINGLE).flatmap(steps_of), st.sampled_from(ENCODINGS))
 def test_strength_nought_is_the_plain_conversion(step, key):
     look = Look.model_validate({"input": key, "steps": [{**step, "strength": 0.0}]})
-    look.output = look.end().key  # type: ignore[assignment]
+    look.output = look.end().key
     rgb = colours()
     out = evaluate(look, rgb, tables=tables)
     np.testing.assert_allclose(out, convert(rgb, encoding(key), encoding(look.output)), atol=1e-6)
@@ -120,7 +120,7 @@ def test_leading_steps_are_remembered_rightly(look: Look):
     np.testing.assert_array_equal(Treatment(look).compile(tables)(rgb, cache, "a"), first)
     if look.steps:
         look.steps[-1].on = not look.steps[-1].on
-        look.output = look.end().key  # type: ignore[assignment]
+        look.output = look.end().key
         np.testing.assert_array_equal(Treatment(look).compile(tables)(rgb, cache, "a"), evaluate(look, rgb, tables=tables))
 
 

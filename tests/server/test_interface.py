@@ -9,6 +9,7 @@ from django.test import Client
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from saucer_core.look import Look, every_step
+from saucer_core.steps import LutStep
 from saucer_server.api import api
 from saucer_server.people.rules import Person, Role
 from saucer_server.wsgi import application
@@ -16,7 +17,7 @@ from saucer_server.wsgi import application
 from ..core.random_looks import looks
 
 description = schemathesis.openapi.from_wsgi("/api/openapi.json", application)
-description.base_url = "http://localhost"
+description.base_url = "http://localhost"  # type: ignore[attr-defined]
 #: Looks nest: our own random ones reach further than what is drawn from a schema that refers to itself.
 TAKES_A_LOOK = [
     f"/api/{p}"
@@ -52,7 +53,7 @@ def test_no_request_breaks_the_server(case, cookies):
     assert answer.status_code < 500, (case.method, case.path, case.body, answer.text[:400])
 
 
-HOSTILE = [None, True, -1, 2**80, 1e308, "", "\0", "x" * 100_000, [], {}, [[0, 0], [0, 1]], {"kind": "group"}, [[[[[[]]]]]]]
+HOSTILE: list[object] = [None, True, -1, 2**80, 1e308, "", "\0", "x" * 100_000, [], {}, [[0, 0], [0, 1]], {"kind": "group"}, [[[[[[]]]]]]]
 
 
 def _places(value, path=()):
@@ -111,4 +112,4 @@ def test_no_look_breaks_the_server(designer, frame, look, made):
 
 
 def _computable(sent) -> bool:
-    return not any(step.kind == "lut" for step in every_step(Look.model_validate(sent).steps))
+    return not any(isinstance(step, LutStep) for step in every_step(Look.model_validate(sent).steps))

@@ -4,6 +4,7 @@ import os
 import signal
 import sys
 import threading
+from pathlib import Path
 from types import FrameType
 
 import click
@@ -43,7 +44,8 @@ def main(argv: list[str] | None = None) -> int:
         # Ended from outside, what is being written is taken away on the way out.
         signal.signal(signal.SIGTERM, _end)
     try:
-        status = commands.main(argv, prog_name="python -m saucer_core", standalone_mode=False)
+        own = Path(sys.argv[0]).name
+        status = commands.main(argv, prog_name=own if own == "saucer-core" else "python -m saucer_core", standalone_mode=False)
         sys.stdout.flush()
         return int(status or 0)
     except click.ClickException as error:

@@ -62,7 +62,7 @@ class TagsIn(Schema):
 def _card(look: looks.Look) -> CardOut:
     revisions = list(look.revisions.all())
     newest = revision_out(revisions[0])
-    tags = [t.name for t in look.tags.all()]  # type: ignore[attr-defined]
+    tags = [t.name for t in look.tags.all()]
     return CardOut(id=look.pk, name=look.name, note=look.note, maker=str(look.maker), tags=tags, revision=newest, revisions=len(revisions))
 
 
@@ -70,14 +70,14 @@ def _card(look: looks.Look) -> CardOut:
 def catalogue(request: HttpRequest, search: Query[Search]) -> CatalogueOut:
     """Searches the catalogue."""
     found = rules.search(search.q, search.tag, search.status)
-    tags = [TagOut(name=t.name, count=t.count) for t in rules.tags_in_use()]  # type: ignore[attr-defined]
+    tags = [TagOut(name=name, count=count) for name, count in rules.tags_in_use()]
     return CatalogueOut(cards=[_card(x) for x in found[:500]], total=rules.published().count(), tags=tags)
 
 
 @router.get("/{int:look_id}/tags", response=list[str])
 def tags(request: HttpRequest, look_id: int) -> list[str]:
     """The tags of a look."""
-    return [t.name for t in looks.find(look_id).tags.all()]  # type: ignore[attr-defined]
+    return [t.name for t in looks.find(look_id).tags.all()]
 
 
 @router.put("/{int:look_id}/tags", response=list[str])

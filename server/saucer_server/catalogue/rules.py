@@ -31,10 +31,10 @@ def search(text: str, tags: list[str], status: str) -> QuerySet[Look]:
     return looks
 
 
-def tags_in_use() -> QuerySet[Tag]:
-    """Tags with the number of catalogued looks they stand on, most used first."""
+def tags_in_use() -> list[tuple[str, int]]:
+    """Names of tags with the number of catalogued looks they stand on, most used first."""
     kept = Count("looks", filter=Q(looks__revisions__isnull=False), distinct=True)
-    return Tag.objects.annotate(count=kept).filter(count__gt=0).order_by("-count", "name")
+    return list(Tag.objects.annotate(count=kept).filter(count__gt=0).order_by("-count", "name").values_list("name", "count"))
 
 
 def set_tags(look: Look, names: list[str]) -> None:
@@ -42,5 +42,5 @@ def set_tags(look: Look, names: list[str]) -> None:
     wanted = sorted({" ".join(n.lower().split()) for n in names} - {""})
     if len(wanted) > TAG_LIMIT:
         raise RuleError(422, f"A look carries at most {TAG_LIMIT} tags.")
-    look.tags.set([Tag.objects.get_or_create(name=n)[0] for n in wanted])  # type: ignore[attr-defined]
+    look.tags.set([Tag.objects.get_or_create(name=n)[0] for n in wanted])
     Tag.objects.filter(looks__isnull=True).delete()

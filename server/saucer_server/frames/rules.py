@@ -4,6 +4,7 @@ import hashlib
 import tempfile
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from django.core.files.storage import default_storage
@@ -61,7 +62,7 @@ def add(path: Path, file_name: str, *, name: str, light: str, encoding_key: str,
     )
 
 
-def take_upload(upload: UploadedFile, *, name: str, light: str, encoding_key: str, person: Person) -> Frame:
+def take_upload(upload: "UploadedFile[Any]", *, name: str, light: str, encoding_key: str, person: Person) -> Frame:
     """Takes an uploaded picture in; raises ``FileError``."""
     file_name = Path(upload.name or "picture").name
     if (upload.size or 0) > pictures.SIZE_LIMIT:

@@ -164,7 +164,7 @@ def png(rgba: np.ndarray) -> bytes:
     """RGBA uint8 as PNG."""
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "portrait.png"
-        pictures.write(path, rgba.astype(np.float32) / 255, "uint8")
+        pictures.write(path, rgba.astype(np.float32) / np.float32(255), "uint8")
         return path.read_bytes()
 
 

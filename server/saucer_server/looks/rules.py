@@ -4,7 +4,7 @@ import hashlib
 import tempfile
 from functools import lru_cache
 from pathlib import Path
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import UploadedFile
@@ -156,7 +156,7 @@ def table(digest: str) -> Table | None:
     return _read_kept(row.file, row.file_name)
 
 
-def add_lut(upload: UploadedFile, person: Person, *, name: str, expects: str, gives: str, rights: str, origin: str) -> BorrowedLut:
+def add_lut(upload: "UploadedFile[Any]", person: Person, *, name: str, expects: str, gives: str, rights: str, origin: str) -> BorrowedLut:
     """Takes a LUT file in; raises ``FileError``. A table that is there already is not added twice."""
     must_design(person)
     file_name = Path(upload.name or "table").name
