@@ -9,6 +9,8 @@ from .places import ROOT, VENV, WEB, python
 from .postgres import Postgres
 from .say import passes, say
 
+#: Where mypy's plugins find the settings of the server.
+_PATHS = {"PYTHONPATH": ":".join(str(ROOT / p) for p in ("core", "server", ""))}
 #: What mypy looks at.
 TYPED = ("core/saucer_core", "server/saucer_server", "launch", "benchmarks", "demo", "tests")
 
@@ -35,9 +37,7 @@ def test(words: list[str]) -> int:
         good = [
             passes("style (ruff)", [_bin("ruff"), "check", "."], cwd=ROOT),
             passes("layout (ruff)", [_bin("ruff"), "format", "--check", "."], cwd=ROOT),
-            passes(
-                "types (mypy, strict)", [_bin("mypy"), *TYPED], cwd=ROOT, env={**env, "PYTHONPATH": f"{ROOT}/core:{ROOT}/server:{ROOT}"}
-            ),
+            passes("types (mypy, strict)", [_bin("mypy"), *TYPED], cwd=ROOT, env={**env, **_PATHS}),
             passes("contracts (import-linter)", [_bin("lint-imports")], cwd=ROOT, env=env),
             passes("types of the front end (tsc)", ["npx", "tsc", "--noEmit"], cwd=WEB, env=web),
             passes("style of the front end (eslint)", ["npx", "eslint", "src", "tests"], cwd=WEB, env=web),
