@@ -17,10 +17,11 @@ from saucer_core.formats.cube import write_text  # noqa: E402
 from saucer_core.look import Look  # noqa: E402
 from saucer_core.treatment import Treatment  # noqa: E402
 from saucer_core.trim import Trim  # noqa: E402
+from saucer_server.bench import pictures  # noqa: E402
 from saucer_server.catalogue import rules as catalogue  # noqa: E402
 from saucer_server.frames import rules as frames  # noqa: E402
-from saucer_server.looks import pictures  # noqa: E402
 from saucer_server.looks import rules as looks  # noqa: E402
+from saucer_server.luts import rules as luts  # noqa: E402
 from saucer_server.people.rules import Person, Role  # noqa: E402
 from saucer_server.projects import rules as projects  # noqa: E402
 
@@ -103,7 +104,7 @@ def _look(d: DemoLook, people: dict[str, Person]) -> None:
 
 def _lut(person: Person) -> None:
     table = bake(Treatment(BROUGHT_IN.look()).compile(), 33, title=BROUGHT_IN.name, comments=("made by the demo, free to pass on",))
-    looks.add_lut(
+    luts.add(
         SimpleUploadedFile("second_firing.cube", write_text(table).encode()),
         person, name=BROUGHT_IN.name, expects="bt709_display", gives="bt709_display",
         rights="free to pass on", origin="the demo team's own",

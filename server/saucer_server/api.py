@@ -8,22 +8,24 @@ from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, ValidationError
+from ninja.openapi.docs import Swagger
+from ninja.openapi.schema import OpenAPISchema
 from ninja.security import SessionAuth
 from saucer_core.errors import CoreError
 
+from .bakes.api import router as bakes
+from .bench.api import router as bench
+from .bench.vocabulary import router as vocabulary
 from .catalogue.api import router as catalogue
 from .errors import RuleError
 from .frames.api import router as frames
 from .jobs.api import router as jobs
 from .looks.api import router as looks
-from .looks.bakes_api import router as bakes
-from .looks.live_api import router as live
-from .looks.luts_api import router as luts
-from .looks.presets_api import router as presets
 from .looks.revisions_api import router as revisions
 from .looks.stills_api import router as stills
-from .looks.vocabulary_api import router as vocabulary
+from .luts.api import router as luts
 from .people.api import router as people
+from .presets.api import router as presets
 from .projects.api import router as projects
 
 log = logging.getLogger("saucer")
@@ -36,10 +38,24 @@ class Problem(Schema):
     detail: dict[str, Any] = {}
 
 
-api = NinjaAPI(title="Saucer", version="1", auth=SessionAuth(), docs_url=None, openapi_url="/openapi.json")
+class Interface(NinjaAPI):
+    """The interface, whose document says of every operation what an answer that is no success looks like."""
+
+    def get_openapi_schema(self, *, path_prefix: str | None = None, path_params: dict[str, Any] | None = None) -> OpenAPISchema:
+        """The OpenAPI document."""
+        document = super().get_openapi_schema(path_prefix=path_prefix, path_params=path_params)
+        document["components"]["schemas"]["Problem"] = Problem.model_json_schema()
+        said = {"application/json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
+        for path in document["paths"].values():
+            for operation in path.values():
+                operation["responses"]["default"] = {"description": "What is wrong, and what to do", "content": said}
+        return document
+
+
+api = Interface(title="Saucer", version="1", auth=SessionAuth(), docs=Swagger(), docs_url="/docs", openapi_url="/openapi.json")
 api.add_router("", people)
 api.add_router("/frames", frames)
-for router in (looks, revisions, bakes, luts, stills, vocabulary, live):
+for router in (looks, revisions, bakes, luts, stills, vocabulary, bench):
     api.add_router("", router)
 api.add_router("/presets", presets)
 api.add_router("/catalogue", catalogue)

@@ -1,6 +1,6 @@
 """Fields and answers that several parts of the interface share."""
 
-from typing import Annotated
+from typing import Annotated, Any
 
 from django.http import HttpResponse
 from ninja import Query
@@ -20,6 +20,11 @@ Text = Annotated[str, AfterValidator(_plain)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 ShareAsked = Annotated[float, Query(ge=0, le=1, allow_inf_nan=False)]
 Width = Annotated[int, Query(ge=16, le=4096)]
+
+
+def said(payload: dict[str, Any]) -> dict[str, Any]:
+    """What a change says: fields that were sent, nulls left out."""
+    return {name: value for name, value in payload.items() if value is not None}
 
 
 def binary(data: bytes, kind: str, cache: str = FOR_A_DAY) -> HttpResponse:

@@ -19,10 +19,16 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.postgres",
     "procrastinate.contrib.django",
+    # Its pages for the interface's document are served from its own files.
+    "ninja",
+    "django.contrib.staticfiles",
     "saucer_server.people",
     "saucer_server.jobs",
     "saucer_server.frames",
     "saucer_server.looks",
+    "saucer_server.luts",
+    "saucer_server.bakes",
+    "saucer_server.presets",
     "saucer_server.catalogue",
     "saucer_server.projects",
 ]
@@ -37,7 +43,7 @@ MIDDLEWARE = [
 ]
 ROOT_URLCONF = "saucer_server.urls"
 WSGI_APPLICATION = "saucer_server.wsgi.application"
-TEMPLATES: list[dict[str, object]] = []
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
 
 DATABASES = {
     "default": dj_database_url.config(default="postgres://saucer@127.0.0.1:5432/saucer", conn_max_age=600, conn_health_checks=True)
@@ -60,6 +66,7 @@ STATIC_URL = "/static/"
 WEB_DIST = Path(os.environ.get("SAUCER_WEB", BASE / "web" / "dist"))
 #: Built files carry a digest in their names.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.*/assets/.*$"
+WHITENOISE_USE_FINDERS = True
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 2**20

@@ -13,8 +13,9 @@ from saucer_core.formats.cube import write_text
 from saucer_core.look import Look as Recipe
 from saucer_core.screen import for_screen
 from saucer_core.treatment import Treatment, evaluate
+from saucer_server.bakes.models import Bake
 from saucer_server.frames import rules as frames
-from saucer_server.looks.models import Bake, Look, SetAside
+from saucer_server.looks.models import Look, SetAside
 
 from .conftest import STEPS
 

@@ -3,19 +3,17 @@
 from datetime import datetime
 from typing import Any
 
-from django.db import transaction
+from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Router, Schema, Status
+from ninja import File, Form, PatchDict, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
 from saucer_core.trim import Trim
 
-from ..fields import Width, binary
+from ..fields import Text, Width, binary, said
 from ..people.rules import person_of
-from ..projects.rules import projects_with
 from . import rules
-from .models import Frame
 
 router = Router(tags=["frames"])
 
@@ -38,6 +36,21 @@ class FrameOut(Schema):
     added_by: str
     added_at: datetime
 
+    @staticmethod
+    def resolve_trim(frame: rules.Frame) -> Trim:
+        """The trim with every number."""
+        return rules.trim_of(frame)
+
+    @staticmethod
+    def resolve_version(frame: rules.Frame) -> str:
+        """A mark that changes with the frame's pictures."""
+        return rules.address(frame)[:12]
+
+    @staticmethod
+    def resolve_added_by(frame: rules.Frame) -> str:
+        """The person's name."""
+        return str(frame.added_by)
+
 
 class FrameAbout(Schema):
     """What is said of a new frame."""
@@ -47,29 +60,22 @@ class FrameAbout(Schema):
     encoding: EncodingKey
 
 
-class FrameChange(Schema):
-    """What can be changed on a frame."""
+class FrameSaid(Schema):
+    """What is said of a frame."""
 
-    name: str | None = Field(None, min_length=1, max_length=120, pattern=r"^[^\x00]*$")
-    light: str | None = Field(None, max_length=40, pattern=r"^[^\x00]*$")
-    trim: Trim | None = None
-
-
-def out(frame: Frame) -> FrameOut:
-    """A frame as the interface shows it."""
-    fields = {f: getattr(frame, f) for f in FrameOut.model_fields if hasattr(frame, f)}
-    version = rules.address(frame)[:12]
-    return FrameOut(**{**fields, "trim": rules.trim_of(frame), "version": version, "added_by": str(frame.added_by)})
+    name: Text = Field(min_length=1, max_length=120)
+    light: Text = Field(max_length=40)
+    trim: Trim
 
 
 @router.get("", response=list[FrameOut])
-def frames(request: HttpRequest) -> list[FrameOut]:
+def frames(request: HttpRequest) -> QuerySet[rules.Frame]:
     """All frames."""
-    return [out(f) for f in Frame.objects.select_related("added_by")]
+    return rules.every()
 
 
 @router.post("", response={201: FrameOut})
-def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile]) -> Status[FrameOut]:
+def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile]) -> Status[rules.Frame]:
     """Takes a picture in."""
     frame = rules.take_upload(
         file,
@@ -78,7 +84,7 @@ def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile])
         encoding_key=about.encoding,
         person=person_of(request),
     )
-    return Status(201, out(frame))
+    return Status(201, frame)
 
 
 @router.get("/trim", response=dict[str, dict[str, Any]])
@@ -89,21 +95,15 @@ def trim(request: HttpRequest) -> dict[str, Any]:
 
 
 @router.patch("/{int:frame_id}", response=FrameOut)
-def change(request: HttpRequest, frame_id: int, payload: FrameChange) -> FrameOut:
+def change(request: HttpRequest, frame_id: int, payload: PatchDict[FrameSaid]) -> rules.Frame:
     """Renames a frame, says its light, or trims it."""
-    with transaction.atomic():
-        frame = rules.find(frame_id)
-        for field, value in payload.model_dump(exclude_none=True).items():
-            setattr(frame, field, value)
-        frame.save()
-    return out(frame)
+    return rules.change(frame_id, said(payload))
 
 
 @router.delete("/{int:frame_id}", response={204: None})
 def remove(request: HttpRequest, frame_id: int) -> Status[None]:
     """Removes a frame that no project uses."""
-    frame = rules.find(frame_id)
-    rules.remove(frame, person_of(request), projects_with(frame.pk))
+    rules.remove(rules.find(frame_id), person_of(request))
     return Status(204, None)
 
 

@@ -2,13 +2,13 @@
 
 import hashlib
 import tempfile
-from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
-import numpy as np
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import UploadedFile
+from django.db import transaction
+from django.db.models import ProtectedError, QuerySet
 from saucer_core.arrays import F32
 from saucer_core.baking.bake import table_places
 from saucer_core.encodings import encoding
@@ -20,19 +20,19 @@ from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
 
 from .. import storage
-from ..errors import RuleError, missing
+from ..caches import PICTURES
+from ..errors import RuleError
+from ..framing import half_floats
+from ..lookup import by_id
 from ..people.rules import Person, may_lead
 from .models import Frame
 
-__all__ = ["Frame", "add", "address", "find", "half_floats", "jpeg", "original", "pixels", "remove", "table_picture", "trim_of"]
+__all__ = ["Frame", "add", "address", "change", "every", "find", "jpeg", "original", "pixels", "remove", "table_picture", "trim_of"]
 
 
 def find(frame_id: int) -> Frame:
     """The frame; raises 404."""
-    frame = Frame.objects.filter(pk=frame_id).first() if 0 < frame_id < 2**63 else None
-    if frame is None:
-        raise missing("frame")
-    return frame
+    return by_id(Frame.objects.all(), frame_id, "frame")
 
 
 def trim_of(frame: Frame) -> Trim:
@@ -75,16 +75,33 @@ def take_upload(upload: "UploadedFile[Any]", *, name: str, light: str, encoding_
         return add(path, file_name, name=name, light=light, encoding_key=encoding_key, person=person)
 
 
-def remove(frame: Frame, person: Person, used_by: list[str]) -> None:
+def remove(frame: Frame, person: Person) -> None:
     """Removes a frame that nothing uses."""
     if frame.added_by_id != person.pk and not may_lead(person):
         raise RuleError(403, "Only who brought this frame, or a lead, can remove it.")
-    if used_by:
-        raise RuleError(409, f"This frame is a shot of {', '.join(used_by)}. Take it out there first.")
-    frame.delete()
+    try:
+        frame.delete()
+    except ProtectedError as error:
+        users = sorted({str(x) for x in error.protected_objects})
+        raise RuleError(409, f"This frame is {', '.join(users)}. Take it out there first.") from None
 
 
-@lru_cache(maxsize=6)
+def every() -> QuerySet[Frame]:
+    """All frames."""
+    return Frame.objects.select_related("added_by")
+
+
+def change(frame_id: int, said: dict[str, Any]) -> Frame:
+    """Renames a frame, says its light, or trims it."""
+    with transaction.atomic():
+        frame = by_id(Frame.objects.select_for_update(), frame_id, "frame")
+        for field, value in said.items():
+            setattr(frame, field, value)
+        frame.save(update_fields=list(said))
+    return frame
+
+
+@PICTURES.remembers
 def _decoded(file: str, file_name: str) -> F32:
     with default_storage.open(file) as f, tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / ("frame" + Path(file).suffix)
@@ -104,7 +121,7 @@ def _fitted(file: str, file_name: str, width: int | None) -> F32:
     return rgb if width is None else pictures.fit(rgb, width, 100 * width)
 
 
-@lru_cache(maxsize=96)
+@PICTURES.remembers
 def _small(file: str, file_name: str, width: int) -> F32:
     return pictures.fit(_decoded(file, file_name), width, 100 * width)
 
@@ -114,7 +131,7 @@ def original(frame: Frame, width: int | None = None) -> F32:
     return _fitted(frame.file, frame.file_name, width)
 
 
-@lru_cache(maxsize=48)
+@PICTURES.remembers
 def _trimmed(file: str, file_name: str, source: str, trim_json: bytes, target: str, width: int | None) -> F32:
     # A look that does nothing brings the trimmed picture to its input.
     there = Treatment(Look(input=target, output=target), source, Trim.model_validate_json(trim_json))
@@ -137,19 +154,13 @@ def address(frame: Frame, *parts: object) -> str:
 
 
 def table_picture(frame: Frame, look_input: str, width: int, trimmed: bool) -> bytes:
-    """The frame as places in a look's table, for the viewer; laid out like ``half_floats``."""
+    """The frame as places in a look's table, for the viewer; laid out like ``framing.half_floats``."""
     trim = None if trimmed else Trim()
 
     def make() -> bytes:
         return half_floats(table_places(encoding(look_input), pixels(frame, look_input, width, trim)))
 
     return storage.kept(f"derived/places/{address(frame, 'v1', look_input, width, trimmed)}", make)
-
-
-def half_floats(rgb: F32) -> bytes:
-    """A picture as the viewer takes it: two little-endian uint32 (width, height), then half-float RGB, rows from the top."""
-    head = np.array([rgb.shape[1], rgb.shape[0]], dtype="<u4").tobytes()
-    return head + np.clip(rgb, -4, 4).astype("<f2").tobytes()
 
 
 def still(frame: Frame, width: int, trimmed: bool) -> bytes:

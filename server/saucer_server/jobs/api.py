@@ -7,8 +7,7 @@ from ninja import Router, Schema
 
 from ..errors import missing
 from ..people.rules import person_of
-from .models import Job
-from .rules import cancel, following
+from .rules import Job, cancel, following
 
 router = Router(tags=["jobs"])
 

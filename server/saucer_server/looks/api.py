@@ -3,16 +3,16 @@
 from datetime import datetime
 
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
+from ninja import PatchDict, Router, Schema, Status
 from pydantic import Field
 from saucer_core.changes import Change, changes
 from saucer_core.look import Look as Recipe
 
-from ..fields import Text
-from ..people.rules import may_design, must_design, person_of
+from ..fields import Text, said
+from ..people.rules import may_design, person_of
 from . import rules, sitting
-from .models import Look, SetAside
 from .revisions_api import RevisionOut, revision_out
+from .rules import Look, SetAside
 
 router = Router(tags=["looks"])
 
@@ -25,11 +25,11 @@ class LookIn(Schema):
     draft: Recipe = Recipe()
 
 
-class LookChange(Schema):
+class LookAbout(Schema):
     """What is said about a look."""
 
-    name: Text | None = Field(None, min_length=1, max_length=120)
-    note: Text | None = Field(None, max_length=4000)
+    name: Text = Field(min_length=1, max_length=120)
+    note: Text = Field(max_length=4000)
 
 
 class AsideOut(Schema):
@@ -136,9 +136,9 @@ def _look_out(look: Look, request: HttpRequest) -> LookOut:
 @router.get("/looks", response=list[LookLine])
 def unkept(request: HttpRequest) -> list[LookLine]:
     """Looks that have no revision yet, the newest first: the catalogue does not show them."""
-    drafts = Look.objects.filter(revisions__isnull=True).select_related("maker", "parent").order_by("-draft_at")[:60]
     return [
-        LookLine(id=x.pk, name=x.name, maker=str(x.maker), draft_at=x.draft_at, parent=_kin(x.parent) if x.parent else None) for x in drafts
+        LookLine(id=x.pk, name=x.name, maker=str(x.maker), draft_at=x.draft_at, parent=_kin(x.parent) if x.parent else None)
+        for x in rules.drafts()
     ]
 
 
@@ -155,15 +155,9 @@ def look(request: HttpRequest, look_id: int) -> LookOut:
 
 
 @router.patch("/looks/{int:look_id}", response=LookOut)
-def change(request: HttpRequest, look_id: int, payload: LookChange) -> LookOut:
+def change(request: HttpRequest, look_id: int, payload: PatchDict[LookAbout]) -> LookOut:
     """Renames a look or changes its note."""
-    must_design(person_of(request))
-    found = rules.find(look_id)
-    fields = payload.model_dump(exclude_none=True)
-    for field, value in fields.items():
-        setattr(found, field, value)
-    found.save(update_fields=list(fields))
-    return _look_out(found, request)
+    return _look_out(rules.change(look_id, person_of(request), said(payload)), request)
 
 
 @router.put("/looks/{int:look_id}/draft", response=DraftOut)
@@ -209,6 +203,5 @@ def leave(request: HttpRequest, look_id: int) -> Status[None]:
 @router.delete("/looks/{int:look_id}/set-aside/{int:aside_id}", response={204: None})
 def drop_aside(request: HttpRequest, look_id: int, aside_id: int) -> Status[None]:
     """Lets go of a draft that was set aside, once it is settled."""
-    if max(look_id, aside_id) < 2**63:
-        SetAside.objects.filter(pk=aside_id, look_id=look_id, kept_by=person_of(request)).delete()
+    rules.drop_aside(look_id, aside_id, person_of(request))
     return Status(204, None)

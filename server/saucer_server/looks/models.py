@@ -1,4 +1,4 @@
-"""Looks, their drafts and revisions, borrowed tables, and bakes."""
+"""Looks, their drafts and revisions, and who is at them."""
 
 from django.conf import settings
 from django.db import models
@@ -61,24 +61,6 @@ class Sitting(models.Model):
         constraints = [models.UniqueConstraint(fields=["look", "person"], name="one_sitting_a_person")]
 
 
-class Preset(models.Model):
-    """A step, or a group of steps, kept to start from again: somebody's own until it is shared with the team."""
-
-    kind = models.CharField(max_length=40, db_index=True)
-    name = models.CharField(max_length=80)
-    note = models.CharField(max_length=300, blank=True)
-    content = models.JSONField()
-    owner = models.ForeignKey(PERSON, on_delete=models.CASCADE, related_name="+")
-    shared = models.BooleanField(default=False)
-    made_at = models.DateTimeField(auto_now_add=True)
-
-    class Meta:
-        ordering = ["name", "id"]
-
-    def __str__(self) -> str:
-        return self.name
-
-
 class Revision(models.Model):
     """An immutable, numbered state of a look. Only its status moves."""
 
@@ -97,40 +79,3 @@ class Revision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.look.name} r{self.number}"
-
-
-class BorrowedLut(models.Model):
-    """A table brought in from a file, by the digest of its numbers."""
-
-    digest = models.CharField(max_length=64, unique=True)
-    name = models.CharField(max_length=200)
-    file = models.CharField(max_length=200)
-    file_name = models.CharField(max_length=200)
-    size = models.PositiveIntegerField()
-    expects = models.CharField(max_length=40)
-    gives = models.CharField(max_length=40)
-    rights = models.CharField(max_length=300)
-    origin = models.CharField(max_length=300)
-    added_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
-    added_at = models.DateTimeField(auto_now_add=True)
-
-    class Meta:
-        ordering = ["name", "id"]
-
-
-class Bake(models.Model):
-    """A file made from a revision, and how far it is from the look."""
-
-    revision = models.ForeignKey(Revision, on_delete=models.PROTECT, related_name="bakes")
-    format = models.CharField(max_length=12)
-    grid = models.PositiveIntegerField()
-    title = models.CharField(max_length=200, blank=True)
-    rights = models.CharField(max_length=300, blank=True)
-    deviation = models.JSONField()
-    file = models.CharField(max_length=200)
-    bytes = models.PositiveBigIntegerField()
-    made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
-    made_at = models.DateTimeField(auto_now_add=True)
-
-    class Meta:
-        ordering = ["-made_at"]

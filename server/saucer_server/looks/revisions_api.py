@@ -11,7 +11,7 @@ from saucer_core.look import Look as Recipe
 from ..fields import Text
 from ..people.rules import person_of
 from . import rules
-from .models import Revision
+from .rules import Revision
 
 router = Router(tags=["looks"])
 

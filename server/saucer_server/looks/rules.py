@@ -1,61 +1,34 @@
-"""Drafts, revisions and borrowed tables: how they are kept and who may change them."""
+"""Drafts and revisions: how they are kept and who may change them."""
 
-import hashlib
-import tempfile
-from functools import lru_cache
-from pathlib import Path
-from typing import Any, TypeVar
-
-from django.core.files.storage import default_storage
-from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
-from django.db.models import Max
-from saucer_core.errors import FileError, LookError, MissingTable
-from saucer_core.formats import cube
-from saucer_core.formats.registry import format_of, read_table
+from django.db.models import Max, QuerySet
+from saucer_core.errors import LookError, MissingTable
 from saucer_core.look import Look as Recipe
 from saucer_core.look import check
-from saucer_core.tables.lut import Table
 
-from .. import storage
-from ..errors import RuleError, missing
+from ..errors import RuleError
+from ..lookup import LARGEST, by_id
+from ..luts.rules import table
 from ..people.rules import Person, may_lead, must_design
-from .models import Bake, BorrowedLut, Look, Revision, SetAside, Status
+from .models import Look, Revision, SetAside, Status
 
 __all__ = [
-    "Bake", "BorrowedLut", "Look", "Recipe", "Revision", "SetAside", "Status", "add_lut", "create", "find", "find_bake",
-    "find_lut", "find_revision", "keep_revision", "latest", "recipe_of", "save_draft", "set_status", "table",
+    "Look", "Recipe", "Revision", "SetAside", "Status", "change", "create", "drafts", "drop_aside", "find", "find_revision",
+    "keep_revision", "latest", "recipe_of", "save_draft", "set_status", "sound",
 ]  # fmt: skip
 
 
-M = TypeVar("M", Look, Revision, Bake, BorrowedLut)
-
-
-def _by_id(model: type[M], key: int, what: str) -> M:
-    found = model._default_manager.filter(pk=key).first() if 0 < key < 2**63 else None
-    if found is None:
-        raise missing(what)
-    return found
+DRAFTS_SHOWN = 60
 
 
 def find(look_id: int) -> Look:
     """The look; raises 404."""
-    return _by_id(Look, look_id, "look")
+    return by_id(Look.objects.all(), look_id, "look")
 
 
 def find_revision(revision_id: int) -> Revision:
     """The revision; raises 404."""
-    return _by_id(Revision, revision_id, "revision")
-
-
-def find_bake(bake_id: int) -> Bake:
-    """The bake; raises 404."""
-    return _by_id(Bake, bake_id, "bake")
-
-
-def find_lut(lut_id: int) -> BorrowedLut:
-    """The borrowed LUT; raises 404."""
-    return _by_id(BorrowedLut, lut_id, "LUT")
+    return by_id(Revision.objects.all(), revision_id, "revision")
 
 
 def recipe_of(revision: Revision) -> Recipe:
@@ -66,6 +39,28 @@ def recipe_of(revision: Revision) -> Recipe:
 def latest(look: Look) -> Revision | None:
     """The newest revision, if there is one."""
     return look.revisions.order_by("-number").first()
+
+
+def drafts() -> QuerySet[Look]:
+    """Looks that have no revision yet, the newest first: the catalogue does not show them."""
+    return Look.objects.filter(revisions__isnull=True).select_related("maker", "parent").order_by("-draft_at")[:DRAFTS_SHOWN]
+
+
+def change(look_id: int, person: Person, said: dict[str, str]) -> Look:
+    """Renames a look, or changes its note."""
+    must_design(person)
+    with transaction.atomic():
+        look = by_id(Look.objects.select_for_update(), look_id, "look")
+        for field, value in said.items():
+            setattr(look, field, value)
+        look.save(update_fields=list(said))
+    return look
+
+
+def drop_aside(look_id: int, aside_id: int, person: Person) -> None:
+    """Lets go of the person's own draft that was set aside."""
+    if max(look_id, aside_id) <= LARGEST:
+        SetAside.objects.filter(pk=aside_id, look_id=look_id, kept_by=person).delete()
 
 
 def create(person: Person, name: str, draft: Recipe, note: str = "", parent: Look | None = None) -> Look:
@@ -83,9 +78,7 @@ def save_draft(look_id: int, person: Person, draft: Recipe, based_on: int) -> Lo
     must_design(person)
     data = draft.model_dump(mode="json")
     with transaction.atomic():
-        look = Look.objects.select_for_update().filter(pk=look_id).first() if 0 < look_id < 2**63 else None
-        if look is None:
-            raise missing("look")
+        look = by_id(Look.objects.select_for_update(), look_id, "look")
         if look.draft_version == based_on:
             look.draft, look.draft_by, look.draft_version = data, person, based_on + 1
             look.save(update_fields=["draft", "draft_by", "draft_version", "draft_at"])
@@ -137,54 +130,6 @@ def set_status(revision: Revision, person: Person, status: str) -> None:
     if status in (Status.APPROVED, Status.RETIRED) and not may_lead(person):
         raise RuleError(403, "Leads approve and retire looks. Ask for a review instead.")
     Revision.objects.filter(pk=revision.pk).update(status=status)
-
-
-@lru_cache(maxsize=24)
-def _read_kept(file: str, file_name: str) -> Table:
-    data = storage.get(file)
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / Path(file).name
-        path.write_bytes(data)
-        return read_table(path, file_name)
-
-
-def table(digest: str) -> Table | None:
-    """The borrowed table of that digest, or ``None`` where it or its file is gone."""
-    row = BorrowedLut.objects.filter(digest=digest).first() if "\0" not in digest else None
-    if row is None or not default_storage.exists(row.file):
-        return None
-    return _read_kept(row.file, row.file_name)
-
-
-def add_lut(upload: "UploadedFile[Any]", person: Person, *, name: str, expects: str, gives: str, rights: str, origin: str) -> BorrowedLut:
-    """Takes a LUT file in; raises ``FileError``. A table that is there already is not added twice."""
-    must_design(person)
-    file_name = Path(upload.name or "table").name
-    known = format_of(file_name)
-    if (upload.size or 0) > cube.SIZE_LIMIT:
-        raise FileError(file_name, f"larger than {cube.SIZE_LIMIT // 2**20} MiB, the most a LUT file may be")
-    data = upload.read()
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / f"table{known.suffix}"
-        path.write_bytes(data)
-        lut = read_table(path, file_name)
-    digest = lut.digest()
-    there = BorrowedLut.objects.filter(digest=digest).first()
-    if there is not None and default_storage.exists(there.file):
-        raise RuleError(409, f"This table is here already, as “{there.name}”.", id=there.pk)
-    file = storage.put(f"luts/{digest[:2]}/{hashlib.sha256(data).hexdigest()}{known.suffix}", data)
-    fields = {
-        "name": (name.strip() or lut.title or Path(file_name).stem)[:200], "file": file, "file_name": file_name[:200],
-        "size": lut.size, "expects": expects, "gives": gives, "rights": rights, "origin": origin, "added_by": person,
-    }  # fmt: skip
-    return BorrowedLut.objects.update_or_create(digest=digest, defaults=fields)[0]
-
-
-def remove_lut(lut: BorrowedLut, person: Person) -> None:
-    """Takes a LUT out of the catalogue; looks that borrow it say so until it comes back."""
-    if lut.added_by_id != person.pk and not may_lead(person):
-        raise RuleError(403, "Only who brought this LUT, or a lead, can remove it.")
-    lut.delete()
 
 
 def sound(look: Recipe) -> str:

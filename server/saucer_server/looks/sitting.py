@@ -9,7 +9,7 @@ from django.utils import timezone
 from ..people.rules import Person, may_design
 from .models import Look, Sitting
 
-#: Who was not heard of for this long has left.
+#: Somebody whose page has not said for this long that it is still open counts as gone.
 GONE = timedelta(seconds=25)
 
 

@@ -7,9 +7,10 @@ from ninja import Query, Router
 from saucer_core.encodings import EncodingKey
 from saucer_core.look import Look as Recipe
 
+from ..bench import pictures
 from ..fields import ShareAsked, Width, binary
 from ..frames.rules import find as find_frame
-from . import pictures, rules
+from . import rules
 
 router = Router(tags=["looks"])
 

@@ -7,8 +7,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from ..errors import RuleError
-from .models import Person
-from .rules import may_design, may_lead, person_of
+from .rules import Person, may_design, may_lead, person_of
 
 router = Router(tags=["people"])
 

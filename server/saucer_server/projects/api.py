@@ -3,24 +3,20 @@
 from datetime import datetime
 
 from django.core.files.storage import default_storage
-from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
-from ninja import Router, Schema, Status
+from ninja import PatchDict, Router, Schema, Status
 from pydantic import Field
 from saucer_core.trim import Trim
 
-from ..errors import missing
-from ..fields import Share, Text, Width, binary
+from ..bakes.rules import safe_name
+from ..fields import Share, Text, Width, binary, said
 from ..frames.api import FrameOut
-from ..frames.api import out as frame_out
 from ..jobs.api import JobOut
-from ..looks.baking import safe_name
-from ..looks.pictures import still as look_still
 from ..looks.revisions_api import RevisionOut, revision_out
-from ..looks.rules import recipe_of
+from ..lookup import Id
 from ..people.rules import person_of
 from . import delivery, rules
-from .models import Delivery, Project, Shot
+from .rules import Delivery, Project, Shot
 
 router = Router(tags=["projects"])
 
@@ -43,6 +39,16 @@ class ShotOut(Schema):
     revision: RevisionOut | None
     strength: float
 
+    @staticmethod
+    def resolve_trim(shot: Shot) -> Trim:
+        """The trim with every number."""
+        return rules.trim_of(shot)
+
+    @staticmethod
+    def resolve_revision(shot: Shot) -> RevisionOut | None:
+        """The revision on it."""
+        return revision_out(shot.revision) if shot.revision else None
+
 
 class DeliveryOut(Schema):
     """A delivery and its job."""
@@ -55,6 +61,16 @@ class DeliveryOut(Schema):
     ready: bool
     made_by: str
     made_at: datetime
+
+    @staticmethod
+    def resolve_ready(delivery: Delivery) -> bool:
+        """Whether its file is there."""
+        return bool(delivery.file)
+
+    @staticmethod
+    def resolve_made_by(delivery: Delivery) -> str:
+        """The person's name."""
+        return str(delivery.made_by)
 
 
 class ProjectLine(Schema):
@@ -77,26 +93,36 @@ class ProjectOut(Schema):
     shots: list[ShotOut]
     deliveries: list[DeliveryOut]
 
+    @staticmethod
+    def resolve_shots(project: Project) -> list[Shot]:
+        """Its shots in order."""
+        return list(rules.shots_of(project))
+
+    @staticmethod
+    def resolve_deliveries(project: Project) -> list[Delivery]:
+        """Its deliveries, the newest first."""
+        return list(project.deliveries.select_related("job", "made_by"))
+
 
 class ShotsIn(Schema):
     """Frames to add as shots."""
 
-    frames: list[int] = Field(min_length=1, max_length=200)
+    frames: list[Id] = Field(min_length=1, max_length=200)
 
 
-class ShotChange(Schema):
-    """What can be changed on one shot."""
+class ShotAbout(Schema):
+    """What is said of one shot."""
 
-    name: Text | None = Field(None, min_length=1, max_length=120)
-    trim: Trim | None = None
-    strength: Share | None = None
+    name: Text = Field(min_length=1, max_length=120)
+    trim: Trim
+    strength: Share
 
 
 class AssignIn(Schema):
     """A revision for shots; ``None`` takes the look off."""
 
-    shots: list[int] = Field(min_length=1, max_length=1000)
-    revision: int | None
+    shots: list[Id] = Field(min_length=1, max_length=1000)
+    revision: Id | None
     strength: Share = 1.0
 
 
@@ -106,78 +132,39 @@ class DeliverIn(Schema):
     grid: int = Field(33, ge=2, le=65)
 
 
-def _shot(s: Shot) -> ShotOut:
-    revision = revision_out(s.revision) if s.revision else None
-    return ShotOut(
-        id=s.pk,
-        number=s.number,
-        name=s.name,
-        frame=frame_out(s.frame),
-        trim=rules.trim_of(s),
-        revision=revision,
-        strength=s.strength,
-    )
-
-
-def _delivery(d: Delivery) -> DeliveryOut:
-    return DeliveryOut(
-        id=d.pk, number=d.number, bytes=d.bytes, grid=d.grid, job=JobOut.from_orm(d.job), ready=bool(d.file),
-        made_by=str(d.made_by), made_at=d.made_at,
-    )  # fmt: skip
-
-
-def _whole(project: Project) -> ProjectOut:
-    shots = project.shots.select_related("frame__added_by", "revision__look", "revision__made_by")
-    deliveries = project.deliveries.select_related("job", "made_by")
-    return ProjectOut(
-        id=project.pk, name=project.name, note=project.note, shots=[_shot(s) for s in shots],
-        deliveries=[_delivery(d) for d in deliveries],
-    )  # fmt: skip
-
-
 @router.get("", response=list[ProjectLine])
 def projects(request: HttpRequest) -> list[ProjectLine]:
     """All projects."""
-    lines = []
-    for p in Project.objects.prefetch_related("shots"):
-        shots = list(p.shots.all())
-        used = {s.revision_id for s in shots if s.revision_id}
-        lines.append(
-            ProjectLine(id=p.pk, name=p.name, note=p.note, shots=len(shots), looks=len(used), frames=[s.frame_id for s in shots[:6]])
-        )
-    return lines
+    return [
+        ProjectLine(id=p.pk, name=p.name, note=p.note, shots=len(shots), looks=looks, frames=[s.frame_id for s in shots[:6]])
+        for p, shots, looks in rules.every()
+    ]
 
 
 @router.post("", response={201: ProjectOut})
-def create(request: HttpRequest, payload: ProjectIn) -> Status[ProjectOut]:
+def create(request: HttpRequest, payload: ProjectIn) -> Status[Project]:
     """Starts a project."""
-    return Status(201, _whole(rules.create(person_of(request), payload.name, payload.note)))
+    return Status(201, rules.create(person_of(request), payload.name, payload.note))
 
 
 @router.get("/{int:project_id}", response=ProjectOut)
-def project(request: HttpRequest, project_id: int) -> ProjectOut:
+def project(request: HttpRequest, project_id: int) -> Project:
     """A project with its shots and deliveries."""
-    return _whole(rules.find(project_id))
+    return rules.find(project_id)
 
 
 @router.post("/{int:project_id}/shots", response={201: ProjectOut})
-def add_shots(request: HttpRequest, project_id: int, payload: ShotsIn) -> Status[ProjectOut]:
+def add_shots(request: HttpRequest, project_id: int, payload: ShotsIn) -> Status[Project]:
     """Adds frames as shots."""
     found = rules.find(project_id)
     rules.add_shots(found, payload.frames)
-    return Status(201, _whole(found))
+    return Status(201, found)
 
 
 @router.patch("/{int:project_id}/shots/{int:shot_id}", response=ShotOut)
-def change_shot(request: HttpRequest, project_id: int, shot_id: int, payload: ShotChange) -> ShotOut:
+def change_shot(request: HttpRequest, project_id: int, shot_id: int, payload: PatchDict[ShotAbout]) -> Shot:
     """Renames or trims a shot, or eases its look."""
-    with transaction.atomic():
-        shot = rules.find_shot(rules.find(project_id), shot_id)
-        fields = payload.model_dump(exclude_none=True)
-        for field, value in fields.items():
-            setattr(shot, field, value)
-        shot.save(update_fields=list(fields))
-    return _shot(shot)
+    return rules.change_shot(rules.find(project_id), shot_id, said(payload))
 
 
 @router.delete("/{int:project_id}/shots/{int:shot_id}", response={204: None})
@@ -188,36 +175,29 @@ def remove_shot(request: HttpRequest, project_id: int, shot_id: int) -> Status[N
 
 
 @router.post("/{int:project_id}/assign", response=ProjectOut)
-def assign(request: HttpRequest, project_id: int, payload: AssignIn) -> ProjectOut:
+def assign(request: HttpRequest, project_id: int, payload: AssignIn) -> Project:
     """Puts a revision on several shots."""
     found = rules.find(project_id)
     rules.assign(found, payload.shots, payload.revision, payload.strength)
-    return _whole(found)
+    return found
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/still")
 def still(request: HttpRequest, project_id: int, shot_id: int, width: Width = 480, v: str = "") -> HttpResponse:
     """A shot as it will be delivered, JPEG for the screen. ``v``: whatever changes when the shot changes."""
-    shot = rules.find_shot(rules.find(project_id), shot_id)
-    if shot.revision is None:
-        raise missing("assignment")
-    look = recipe_of(shot.revision)
-    shown = look_still(look, shot.revision.digest, shot.frame, width, strength=shot.strength, trim=rules.trim_of(shot))
-    return binary(shown, "image/jpeg")
+    return binary(rules.still(rules.find_shot(rules.find(project_id), shot_id), width), "image/jpeg")
 
 
 @router.post("/{int:project_id}/deliveries", response={201: DeliveryOut})
-def deliver(request: HttpRequest, project_id: int, payload: DeliverIn) -> Status[DeliveryOut]:
+def deliver(request: HttpRequest, project_id: int, payload: DeliverIn) -> Status[Delivery]:
     """Asks for a delivery."""
-    return Status(201, _delivery(delivery.order(rules.find(project_id), person_of(request), payload.grid)))
+    return Status(201, delivery.order(rules.find(project_id), person_of(request), payload.grid))
 
 
 @router.get("/{int:project_id}/deliveries/{int:number}/file")
 def delivery_file(request: HttpRequest, project_id: int, number: int) -> FileResponse:
     """The package as ZIP."""
     found = rules.find(project_id)
-    row = found.deliveries.filter(number=number).first() if number < 2**31 else None
-    if row is None or not row.file:
-        raise missing("delivery")
+    row = delivery.ready(found, number)
     name = f"{safe_name(found.name)}_delivery_{row.number}.zip"
     return FileResponse(default_storage.open(row.file), as_attachment=True, filename=name)

@@ -19,11 +19,12 @@ from saucer_core.formats.registry import format_for
 from saucer_core.tables.lut import Lut
 from saucer_core.treatment import Treatment
 
-from ..errors import RuleError
+from ..bakes.rules import describe, safe_name
+from ..bench.pictures import full_picture
+from ..errors import RuleError, missing
 from ..jobs.rules import Job, Progress, running
 from ..looks import rules as looks
-from ..looks.baking import describe, safe_name
-from ..looks.pictures import full_picture
+from ..luts.rules import table
 from ..people.rules import Person
 from .models import Delivery, Project, Shot
 from .rules import trim_of
@@ -43,6 +44,14 @@ def order(project: Project, person: Person, grid: int) -> Delivery:
         job.queue_id = deliver.defer(delivery_id=delivery.pk)
         job.save(update_fields=["queue_id"])
     return delivery
+
+
+def ready(project: Project, number: int) -> Delivery:
+    """A delivery that has its file; raises 404."""
+    row = project.deliveries.filter(number=number).first() if number < 2**31 else None
+    if row is None or not row.file:
+        raise missing("delivery")
+    return row
 
 
 def _undo(delivery: Delivery) -> None:
@@ -93,11 +102,11 @@ def _put_table(package: zipfile.ZipFile, base: str, lut: Lut) -> str:
 
 def _look(package: zipfile.ZipFile, revision: Any, grid: int) -> dict[str, Any]:
     look = looks.recipe_of(revision)
-    program = Treatment(look).compile(looks.table)
+    program = Treatment(look).compile(table)
     lut = bake(program, grid, title=str(revision), comments=describe(look, revision, "", revision.note))
     base = f"{safe_name(revision.look.name)}_r{revision.number}"
     name = _put_table(package, f"luts/{base}", lut)
-    package.writestr(f"looks/{base}{recipe.SUFFIX}", recipe.dumps(look, name=revision.look.name, note=revision.note, tables=looks.table))
+    package.writestr(f"looks/{base}{recipe.SUFFIX}", recipe.dumps(look, name=revision.look.name, note=revision.note, tables=table))
     return {
         "look": revision.look.name, "revision": revision.number, "comes in as": encoding(look.input).label,
         "goes out as": encoding(look.output).label, "lut": name, "recipe": f"looks/{base}{recipe.SUFFIX}",
@@ -118,7 +127,7 @@ def _shot(package: zipfile.ZipFile, shot: Shot, grid: int) -> dict[str, Any]:
     source = shot.frame.encoding
     if trim != type(trim)() or shot.strength < 1 or source != look.input:
         about = (*describe(look, revision, "", "", source), f"With the trim and strength of shot {shot.number}, {shot.name}")
-        program = Treatment(look, source, trim, shot.strength).compile(looks.table)
+        program = Treatment(look, source, trim, shot.strength).compile(table)
         lut = bake(program, grid, title=f"{shot.name}, {revision}", comments=about)
         listed["lut"] = _put_table(package, f"luts/shots/{base}", lut)
         listed["largest error"] = round(Measuring(program).compare(lut).largest, 2)

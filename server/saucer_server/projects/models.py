@@ -34,6 +34,9 @@ class Shot(models.Model):
         ordering = ["number"]
         constraints = [models.UniqueConstraint(fields=["project", "number"], name="one_shot_a_number")]
 
+    def __str__(self) -> str:
+        return f"a shot of {self.project.name}"
+
 
 class Delivery(models.Model):
     """A package of files. It has a file once its job is done, and never changes after."""

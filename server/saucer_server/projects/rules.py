@@ -1,33 +1,77 @@
 """Projects: shots, assignments, trims."""
 
+from typing import Any
+
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import Max, QuerySet
 from saucer_core.trim import Trim
 
+from ..bench.pictures import still as revision_still
 from ..errors import RuleError, missing
 from ..frames import rules as frames
 from ..looks import rules as looks
+from ..lookup import LARGEST, by_id
 from ..people.rules import Person, must_lead
 from .models import Delivery, Project, Shot
 
-__all__ = ["Delivery", "Project", "Shot", "add_shots", "assign", "create", "find", "projects_with", "trim_of"]
+__all__ = [
+    "Delivery",
+    "Project",
+    "Shot",
+    "add_shots",
+    "assign",
+    "change_shot",
+    "create",
+    "every",
+    "find",
+    "find_shot",
+    "shots_of",
+    "still",
+    "trim_of",
+]
 
 
 def find(project_id: int) -> Project:
     """The project; raises 404."""
-    found = Project.objects.filter(pk=project_id).first() if 0 < project_id < 2**63 else None
-    if found is None:
-        raise missing("project")
-    return found
+    return by_id(Project.objects.all(), project_id, "project")
 
 
 def find_shot(project: Project, shot_id: int) -> Shot:
     """A shot of the project; raises 404."""
-    shots = project.shots.select_related("frame", "revision__look")
-    found = shots.filter(pk=shot_id).first() if 0 < shot_id < 2**63 else None
-    if found is None:
-        raise missing("shot")
+    return by_id(project.shots.select_related("frame", "revision__look"), shot_id, "shot")
+
+
+def every() -> list[tuple[Project, list[Shot], int]]:
+    """All projects, each with its shots and the number of looks on them."""
+    found = []
+    for project in Project.objects.prefetch_related("shots"):
+        shots = list(project.shots.all())
+        found.append((project, shots, len({s.revision_id for s in shots if s.revision_id})))
     return found
+
+
+def shots_of(project: Project) -> QuerySet[Shot]:
+    """The shots of a project in order, with what is on them."""
+    return project.shots.select_related("frame__added_by", "revision__look", "revision__made_by")
+
+
+def change_shot(project: Project, shot_id: int, said: dict[str, Any]) -> Shot:
+    """Renames or trims a shot, or eases its look."""
+    with transaction.atomic():
+        by_id(project.shots.select_for_update(), shot_id, "shot")
+        shot = find_shot(project, shot_id)
+        for field, value in said.items():
+            setattr(shot, field, value)
+        shot.save(update_fields=list(said))
+    return shot
+
+
+def still(shot: Shot, width: int) -> bytes:
+    """A shot as it will be delivered, JPEG for the screen; 404 where no look is on it."""
+    if shot.revision is None:
+        raise missing("assignment")
+    look = looks.recipe_of(shot.revision)
+    return revision_still(look, shot.revision.digest, shot.frame, width, strength=shot.strength, trim=trim_of(shot))
 
 
 def create(person: Person, name: str, note: str) -> Project:
@@ -57,12 +101,7 @@ def assign(project: Project, shot_ids: list[int], revision_id: int | None, stren
         raise RuleError(409, f"{revision} is retired. Choose another revision.")
     with transaction.atomic():
         wanted = set(shot_ids)
-        shots = project.shots.filter(pk__in=[i for i in wanted if 0 < i < 2**63])
+        shots = project.shots.filter(pk__in=[i for i in wanted if 0 < i <= LARGEST])
         if shots.count() != len(wanted):
             raise RuleError(404, "Some of these shots are not in the project any more. Reload and choose again.")
         shots.update(revision=revision, strength=strength)
-
-
-def projects_with(frame_id: int) -> list[str]:
-    """Names of the projects in which a frame is a shot."""
-    return sorted(set(Shot.objects.filter(frame_id=frame_id).values_list("project__name", flat=True)))

@@ -473,7 +473,7 @@ export interface paths {
          * Grids
          * @description The deviation of each usual grid size, for a revision or else the draft as saved.
          */
-        post: operations["saucer_server_looks_bakes_api_grids"];
+        post: operations["saucer_server_bakes_api_grids"];
         delete?: never;
         options?: never;
         head?: never;
@@ -493,7 +493,7 @@ export interface paths {
          * Bake
          * @description Bakes a revision.
          */
-        post: operations["saucer_server_looks_bakes_api_bake"];
+        post: operations["saucer_server_bakes_api_bake"];
         delete?: never;
         options?: never;
         head?: never;
@@ -511,7 +511,7 @@ export interface paths {
          * Bakes
          * @description What was baked from a look's revisions.
          */
-        get: operations["saucer_server_looks_bakes_api_bakes"];
+        get: operations["saucer_server_bakes_api_bakes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -531,7 +531,7 @@ export interface paths {
          * Bake File
          * @description The baked file.
          */
-        get: operations["saucer_server_looks_bakes_api_bake_file"];
+        get: operations["saucer_server_bakes_api_bake_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -551,13 +551,13 @@ export interface paths {
          * Luts
          * @description The LUTs that steps can borrow.
          */
-        get: operations["saucer_server_looks_luts_api_luts"];
+        get: operations["saucer_server_luts_api_luts"];
         put?: never;
         /**
          * Add Lut
          * @description Takes a LUT file in.
          */
-        post: operations["saucer_server_looks_luts_api_add_lut"];
+        post: operations["saucer_server_luts_api_add_lut"];
         delete?: never;
         options?: never;
         head?: never;
@@ -578,7 +578,7 @@ export interface paths {
          * Remove Lut
          * @description Takes a LUT out of the catalogue.
          */
-        delete: operations["saucer_server_looks_luts_api_remove_lut"];
+        delete: operations["saucer_server_luts_api_remove_lut"];
         options?: never;
         head?: never;
         patch?: never;
@@ -695,7 +695,7 @@ export interface paths {
          * Encodings
          * @description The encodings Saucer knows.
          */
-        get: operations["saucer_server_looks_vocabulary_api_encodings"];
+        get: operations["saucer_server_bench_vocabulary_encodings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -715,7 +715,7 @@ export interface paths {
          * Steps
          * @description The kinds of step, for the menu and the editors.
          */
-        get: operations["saucer_server_looks_vocabulary_api_steps"];
+        get: operations["saucer_server_bench_vocabulary_steps"];
         put?: never;
         post?: never;
         delete?: never;
@@ -737,7 +737,7 @@ export interface paths {
          * Live
          * @description A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame.
          */
-        post: operations["saucer_server_looks_live_api_live"];
+        post: operations["saucer_server_bench_api_live"];
         delete?: never;
         options?: never;
         head?: never;
@@ -757,7 +757,7 @@ export interface paths {
          * Readings
          * @description Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see ``judging.readings``.
          */
-        post: operations["saucer_server_looks_live_api_readings"];
+        post: operations["saucer_server_bench_api_readings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -777,7 +777,7 @@ export interface paths {
          * Probe
          * @description One spot: before the look, under it, and as it comes to a step (with the balance that would make it grey).
          */
-        post: operations["saucer_server_looks_live_api_probe"];
+        post: operations["saucer_server_bench_api_probe"];
         delete?: never;
         options?: never;
         head?: never;
@@ -797,7 +797,7 @@ export interface paths {
          * Masks
          * @description Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel (see the core's masks).
          */
-        post: operations["saucer_server_looks_live_api_masks"];
+        post: operations["saucer_server_bench_api_masks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -817,7 +817,7 @@ export interface paths {
          * Checks
          * @description All that is worth attention in a look, on those frames.
          */
-        post: operations["saucer_server_looks_live_api_checks"];
+        post: operations["saucer_server_bench_api_checks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -837,7 +837,7 @@ export interface paths {
          * Mend
          * @description The look with a check's one action done.
          */
-        post: operations["saucer_server_looks_live_api_mend"];
+        post: operations["saucer_server_bench_api_mend"];
         delete?: never;
         options?: never;
         head?: never;
@@ -855,7 +855,7 @@ export interface paths {
          * Finish
          * @description The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels, units and ranges.
          */
-        get: operations["saucer_server_looks_live_api_finish"];
+        get: operations["saucer_server_bench_api_finish"];
         put?: never;
         post?: never;
         delete?: never;
@@ -877,7 +877,7 @@ export interface paths {
          * Picture
          * @description A frame under a look as JPEG, for screens that cannot draw it themselves.
          */
-        post: operations["saucer_server_looks_live_api_picture"];
+        post: operations["saucer_server_bench_api_picture"];
         delete?: never;
         options?: never;
         head?: never;
@@ -897,7 +897,7 @@ export interface paths {
          * Exact
          * @description A frame with every pixel computed, half-float, for the viewer at rest.
          */
-        post: operations["saucer_server_looks_live_api_exact"];
+        post: operations["saucer_server_bench_api_exact"];
         delete?: never;
         options?: never;
         head?: never;
@@ -915,13 +915,13 @@ export interface paths {
          * Offered
          * @description Presets for a kind of step, with traces as they would be drawn in that encoding.
          */
-        get: operations["saucer_server_looks_presets_api_offered"];
+        get: operations["saucer_server_presets_api_offered"];
         put?: never;
         /**
          * Add
          * @description Keeps a step as a preset.
          */
-        post: operations["saucer_server_looks_presets_api_add"];
+        post: operations["saucer_server_presets_api_add"];
         delete?: never;
         options?: never;
         head?: never;
@@ -942,14 +942,14 @@ export interface paths {
          * Remove
          * @description Takes a preset away.
          */
-        delete: operations["saucer_server_looks_presets_api_remove"];
+        delete: operations["saucer_server_presets_api_remove"];
         options?: never;
         head?: never;
         /**
          * Change
          * @description Renames or shares a preset.
          */
-        patch: operations["saucer_server_looks_presets_api_change"];
+        patch: operations["saucer_server_presets_api_change"];
         trace?: never;
     };
     "/api/catalogue": {
@@ -1321,11 +1321,8 @@ export interface components {
             /** Encoding */
             encoding: string;
         };
-        /**
-         * FrameChange
-         * @description What can be changed on a frame.
-         */
-        FrameChange: {
+        /** FrameSaidPatch */
+        FrameSaidPatch: {
             /** Name */
             name?: string | null;
             /** Light */
@@ -3117,11 +3114,8 @@ export interface components {
              */
             draft: components["schemas"]["Look"];
         };
-        /**
-         * LookChange
-         * @description What is said about a look.
-         */
-        LookChange: {
+        /** LookAboutPatch */
+        LookAboutPatch: {
             /** Name */
             name?: string | null;
             /** Note */
@@ -3480,6 +3474,122 @@ export interface components {
             y: number;
         };
         /**
+         * Given
+         * @description A spot as it comes to a step, and the encoding it then has.
+         */
+        Given: {
+            /** Code */
+            code: [
+                number,
+                number,
+                number
+            ];
+            /** Luma */
+            luma: number;
+            /** Eight */
+            eight: [
+                number,
+                number,
+                number
+            ];
+            /** Ten */
+            ten: [
+                number,
+                number,
+                number
+            ];
+            /** Percent */
+            percent: [
+                number,
+                number,
+                number
+            ];
+            /** Linear */
+            linear: [
+                number,
+                number,
+                number
+            ];
+            /** Lightness */
+            lightness: number;
+            /** Chroma */
+            chroma: number;
+            /** Hue */
+            hue: number;
+            /** From Skin */
+            from_skin: number;
+            /** Css */
+            css: string;
+            /** Encoding */
+            encoding: string;
+        };
+        /**
+         * Probe
+         * @description A spot, what a step is given there, and the temperature and tint that would make that grey; neither where no step asks.
+         */
+        Probe: {
+            before: components["schemas"]["Spot"];
+            after: components["schemas"]["Spot"];
+            /** Input */
+            input: string;
+            /** Output */
+            output: string;
+            given?: components["schemas"]["Given"] | null;
+            /** Neutral */
+            neutral?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * Spot
+         * @description One colour in its encoding: code values 0–1, their luma, in 8 and 10 bits, in per cent; linear light; OKLCh; as seen on screen.
+         */
+        Spot: {
+            /** Code */
+            code: [
+                number,
+                number,
+                number
+            ];
+            /** Luma */
+            luma: number;
+            /** Eight */
+            eight: [
+                number,
+                number,
+                number
+            ];
+            /** Ten */
+            ten: [
+                number,
+                number,
+                number
+            ];
+            /** Percent */
+            percent: [
+                number,
+                number,
+                number
+            ];
+            /** Linear */
+            linear: [
+                number,
+                number,
+                number
+            ];
+            /** Lightness */
+            lightness: number;
+            /** Chroma */
+            chroma: number;
+            /** Hue */
+            hue: number;
+            /** From Skin */
+            from_skin: number;
+            /** Css */
+            css: string;
+        };
+        /**
          * ProbeIn
          * @description A spot, and the step that wants to know what it is given there.
          */
@@ -3559,6 +3669,21 @@ export interface components {
              * @default
              */
             step: string;
+        };
+        /**
+         * FinishOut
+         * @description The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels, units and ranges.
+         */
+        FinishOut: {
+            defaults: components["schemas"]["Finish"];
+            /** Begins */
+            begins: {
+                [key: string]: number;
+            };
+            /** Parameters */
+            parameters: {
+                [key: string]: unknown;
+            };
         };
         /**
          * ExactIn
@@ -3668,11 +3793,8 @@ export interface components {
              */
             shared: boolean;
         };
-        /**
-         * PresetChange
-         * @description What can be changed on a preset.
-         */
-        PresetChange: {
+        /** PresetAboutPatch */
+        PresetAboutPatch: {
             /** Name */
             name?: string | null;
             /** Note */
@@ -3873,11 +3995,8 @@ export interface components {
             /** Frames */
             frames: number[];
         };
-        /**
-         * ShotChange
-         * @description What can be changed on one shot.
-         */
-        ShotChange: {
+        /** ShotAboutPatch */
+        ShotAboutPatch: {
             /** Name */
             name?: string | null;
             trim?: components["schemas"]["Trim"] | null;
@@ -3910,6 +4029,21 @@ export interface components {
              */
             grid: number;
         };
+        /**
+         * Problem
+         * @description Every answer that is not a success.
+         */
+        Problem: {
+            /** Message */
+            message: string;
+            /**
+             * Detail
+             * @default {}
+             */
+            detail: {
+                [key: string]: unknown;
+            };
+        };
     };
     responses: never;
     parameters: never;
@@ -3937,6 +4071,15 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_people_api_session: {
@@ -3955,6 +4098,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3981,6 +4133,15 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_people_api_sign_out: {
@@ -3998,6 +4159,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -4017,6 +4187,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FrameOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4061,6 +4240,15 @@ export interface operations {
                     "application/json": components["schemas"]["FrameOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_frames_api_trim: {
@@ -4085,6 +4273,15 @@ export interface operations {
                     };
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_frames_api_remove: {
@@ -4105,6 +4302,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_frames_api_change: {
@@ -4118,7 +4324,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FrameChange"];
+                "application/json": components["schemas"]["FrameSaidPatch"];
             };
         };
         responses: {
@@ -4129,6 +4335,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4155,6 +4370,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_frames_api_places: {
@@ -4180,6 +4404,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_looks_api_unkept: {
@@ -4198,6 +4431,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LookLine"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4224,6 +4466,15 @@ export interface operations {
                     "application/json": components["schemas"]["LookOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_looks_api_look: {
@@ -4246,6 +4497,15 @@ export interface operations {
                     "application/json": components["schemas"]["LookOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_looks_api_change: {
@@ -4259,7 +4519,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LookChange"];
+                "application/json": components["schemas"]["LookAboutPatch"];
             };
         };
         responses: {
@@ -4270,6 +4530,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4298,6 +4567,15 @@ export interface operations {
                     "application/json": components["schemas"]["DraftOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_looks_api_vary: {
@@ -4324,6 +4602,15 @@ export interface operations {
                     "application/json": components["schemas"]["LookOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_looks_api_what_changed: {
@@ -4348,6 +4635,15 @@ export interface operations {
                     "application/json": components["schemas"]["Change"][];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_looks_api_whole: {
@@ -4370,6 +4666,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Look"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4398,6 +4703,15 @@ export interface operations {
                     "application/json": components["schemas"]["Seats"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_looks_api_leave: {
@@ -4417,6 +4731,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -4438,6 +4761,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -4465,6 +4797,15 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_looks_revisions_api_revision: {
@@ -4487,6 +4828,15 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_looks_revisions_api_revision_recipe: {
@@ -4507,6 +4857,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Look"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4535,9 +4894,18 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_bakes_api_grids: {
+    saucer_server_bakes_api_grids: {
         parameters: {
             query?: {
                 revision?: number | null;
@@ -4559,9 +4927,18 @@ export interface operations {
                     "application/json": components["schemas"]["GridOut"][];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_bakes_api_bake: {
+    saucer_server_bakes_api_bake: {
         parameters: {
             query?: never;
             header?: never;
@@ -4585,9 +4962,18 @@ export interface operations {
                     "application/json": components["schemas"]["BakeOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_bakes_api_bakes: {
+    saucer_server_bakes_api_bakes: {
         parameters: {
             query?: never;
             header?: never;
@@ -4607,9 +4993,18 @@ export interface operations {
                     "application/json": components["schemas"]["BakeOut"][];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_bakes_api_bake_file: {
+    saucer_server_bakes_api_bake_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -4627,9 +5022,18 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_luts_api_luts: {
+    saucer_server_luts_api_luts: {
         parameters: {
             query?: never;
             header?: never;
@@ -4647,9 +5051,18 @@ export interface operations {
                     "application/json": components["schemas"]["LutOut"][];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_luts_api_add_lut: {
+    saucer_server_luts_api_add_lut: {
         parameters: {
             query?: never;
             header?: never;
@@ -4690,9 +5103,18 @@ export interface operations {
                     "application/json": components["schemas"]["LutOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_luts_api_remove_lut: {
+    saucer_server_luts_api_remove_lut: {
         parameters: {
             query?: never;
             header?: never;
@@ -4709,6 +5131,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -4729,6 +5160,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -4755,6 +5195,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_looks_stills_api_revision_saucer: {
@@ -4777,6 +5226,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_looks_stills_api_neutral_saucer: {
@@ -4796,6 +5254,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -4819,9 +5286,18 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_vocabulary_api_encodings: {
+    saucer_server_bench_vocabulary_encodings: {
         parameters: {
             query?: never;
             header?: never;
@@ -4839,9 +5315,18 @@ export interface operations {
                     "application/json": components["schemas"]["EncodingOut"][];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_vocabulary_api_steps: {
+    saucer_server_bench_vocabulary_steps: {
         parameters: {
             query?: never;
             header?: never;
@@ -4859,9 +5344,18 @@ export interface operations {
                     "application/json": components["schemas"]["KindOut"][];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_live_api_live: {
+    saucer_server_bench_api_live: {
         parameters: {
             query?: never;
             header?: never;
@@ -4881,9 +5375,18 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_live_api_readings: {
+    saucer_server_bench_api_readings: {
         parameters: {
             query?: never;
             header?: never;
@@ -4903,9 +5406,18 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_live_api_probe: {
+    saucer_server_bench_api_probe: {
         parameters: {
             query?: never;
             header?: never;
@@ -4923,11 +5435,22 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Probe"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };
-    saucer_server_looks_live_api_masks: {
+    saucer_server_bench_api_masks: {
         parameters: {
             query?: {
                 width?: number;
@@ -4949,9 +5472,18 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_live_api_checks: {
+    saucer_server_bench_api_checks: {
         parameters: {
             query?: never;
             header?: never;
@@ -4973,9 +5505,18 @@ export interface operations {
                     "application/json": components["schemas"]["CheckAbout"][];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_live_api_mend: {
+    saucer_server_bench_api_mend: {
         parameters: {
             query?: never;
             header?: never;
@@ -4997,9 +5538,18 @@ export interface operations {
                     "application/json": components["schemas"]["Look"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_live_api_finish: {
+    saucer_server_bench_api_finish: {
         parameters: {
             query?: never;
             header?: never;
@@ -5013,11 +5563,22 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["FinishOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };
-    saucer_server_looks_live_api_picture: {
+    saucer_server_bench_api_picture: {
         parameters: {
             query?: {
                 width?: number;
@@ -5039,9 +5600,18 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_live_api_exact: {
+    saucer_server_bench_api_exact: {
         parameters: {
             query?: {
                 width?: number;
@@ -5063,9 +5633,18 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_presets_api_offered: {
+    saucer_server_presets_api_offered: {
         parameters: {
             query?: {
                 kind?: string;
@@ -5086,9 +5665,18 @@ export interface operations {
                     "application/json": components["schemas"]["Offer"][];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_presets_api_add: {
+    saucer_server_presets_api_add: {
         parameters: {
             query?: never;
             header?: never;
@@ -5110,9 +5698,18 @@ export interface operations {
                     "application/json": components["schemas"]["PresetKept"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_presets_api_remove: {
+    saucer_server_presets_api_remove: {
         parameters: {
             query?: never;
             header?: never;
@@ -5130,9 +5727,18 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    saucer_server_looks_presets_api_change: {
+    saucer_server_presets_api_change: {
         parameters: {
             query?: never;
             header?: never;
@@ -5143,7 +5749,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PresetChange"];
+                "application/json": components["schemas"]["PresetAboutPatch"];
             };
         };
         responses: {
@@ -5154,6 +5760,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PresetKept"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5180,6 +5795,15 @@ export interface operations {
                     "application/json": components["schemas"]["CatalogueOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_catalogue_api_tags: {
@@ -5200,6 +5824,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5228,6 +5861,15 @@ export interface operations {
                     "application/json": string[];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_projects_api_projects: {
@@ -5246,6 +5888,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectLine"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5272,6 +5923,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProjectOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_projects_api_project: {
@@ -5292,6 +5952,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5320,6 +5989,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProjectOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_projects_api_remove_shot: {
@@ -5341,6 +6019,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_projects_api_change_shot: {
@@ -5355,7 +6042,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShotChange"];
+                "application/json": components["schemas"]["ShotAboutPatch"];
             };
         };
         responses: {
@@ -5366,6 +6053,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShotOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5394,6 +6090,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProjectOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_projects_api_still: {
@@ -5417,6 +6122,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -5444,6 +6158,15 @@ export interface operations {
                     "application/json": components["schemas"]["DeliveryOut"];
                 };
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_projects_api_delivery_file: {
@@ -5465,6 +6188,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     saucer_server_jobs_api_jobs: {
@@ -5483,6 +6215,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5505,6 +6246,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -1,19 +1,18 @@
 """What is read off a frame under a look, and what is checked: asked of the core, framed for the screen."""
 
 import json
-import struct
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Any
 
 import numpy as np
 from saucer_core.arrays import F32
 from saucer_core.checks import Kind, checks, mend
-from saucer_core.encodings import encoding
+from saucer_core.encodings import EncodingKey, encoding
 from saucer_core.look import Look as Recipe
 from saucer_core.look import every_step
 from saucer_core.readings.histogram import histogram
 from saucer_core.readings.masks import masks, shares
-from saucer_core.readings.probe import area, spot
+from saucer_core.readings.probe import Spot, area, spot
 from saucer_core.readings.scopes import skin_line, targets, vectorscope, waveform
 from saucer_core.screen import SCREEN, for_screen
 from saucer_core.steps.balance import neutralising
@@ -21,8 +20,9 @@ from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
 
 from ..frames.rules import Frame, original, pixels
+from ..framing import flags, headed
+from ..luts.rules import table
 from .pictures import rendered, treatment
-from .rules import table
 
 #: Width of the picture that is counted, and of the one that spots are read from.
 COUNTED_WIDTH, PROBED_WIDTH = 320, 1280
@@ -30,6 +30,31 @@ CHECKED_WIDTH = 80
 COLUMNS, SCOPE = 192, 144
 
 Place = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Pair:
+    """A spot before the look, in its input encoding, and under it, in its output encoding."""
+
+    before: Spot
+    after: Spot
+    input: EncodingKey
+    output: EncodingKey
+
+
+@dataclass(frozen=True)
+class Given(Spot):
+    """A spot as it comes to a step, and the encoding it then has."""
+
+    encoding: EncodingKey
+
+
+@dataclass(frozen=True)
+class Probe(Pair):
+    """A spot, what a step is given there, and the temperature and tint that would make that grey; neither where no step asks."""
+
+    given: Given | None = None
+    neutral: tuple[float, float] | None = None
 
 
 def given(look: Recipe, frame: Frame, step: str, trim: Trim | None) -> list[list[int]] | None:
@@ -61,53 +86,47 @@ def readings(
         "before": histogram(before).tolist(),
         "given": given,
         "shares": shares(masks(shown, encoding(SCREEN))),
-        "spots": [_two(look, frame, s, trim=trim, **how) for s in spots] if look is not None else [],
+        "spots": [asdict(_two(look, frame, s, trim=trim, **how)) for s in spots] if look is not None else [],
         "skin": skin_line(at),
         "targets": [{"name": name, "x": x, "y": y} for name, x, y in targets(at)],
         "columns": COLUMNS,
         "scope": SCOPE,
     }
     waves, vectors = waveform(after, COLUMNS), vectorscope(after, at, size=SCOPE)
-    text = json.dumps(head, separators=(",", ":")).encode()
-    text += b" " * (-len(text) % 4)
     counts = [np.minimum(c, 255).astype(np.uint8).tobytes() for c in (waves, vectors)]
-    return b"".join([struct.pack("<I", len(text)), text, *counts])
+    return headed(json.dumps(head, separators=(",", ":")), *counts)
 
 
 def _at(frame: Frame, place: Place, target: str, trim: Trim | None) -> F32:
     return area(pixels(frame, target, PROBED_WIDTH, trim), *place)
 
 
-def _two(look: Recipe, frame: Frame, place: Place, *, strength: float, trim: Trim | None, only: str | None) -> dict[str, Any]:
+def _two(look: Recipe, frame: Frame, place: Place, *, strength: float, trim: Trim | None, only: str | None) -> Pair:
     own = _at(frame, place, frame.encoding, trim)
     program = Treatment(look, frame.encoding, strength=strength).compile(table)
     after = (program.only(only) if only else program)(own[None])[0]
     before = _at(frame, place, look.input, trim)
-    return {
-        "before": spot(before, encoding(look.input)).as_dict(),
-        "after": spot(after, encoding(look.output)).as_dict(),
-        "input": look.input, "output": look.output,
-    }  # fmt: skip
+    return Pair(spot(before, encoding(look.input)), spot(after, encoding(look.output)), look.input, look.output)
 
 
-def probe(look: Recipe, frame: Frame, place: Place, *, trim: Trim | None, step: str | None, **how: Any) -> dict[str, Any]:
+def probe(look: Recipe, frame: Frame, place: Place, *, trim: Trim | None, step: str | None, **how: Any) -> Probe:
     """A spot before and under a look; with a step also what that step is given there, and the balance that makes it grey."""
-    found = _two(look, frame, place, trim=trim, **how)
+    two = vars(_two(look, frame, place, trim=trim, **how))
     if step is None:
-        return found
+        return Probe(**two)
     before = Treatment(look).compile(table).before(step)
     given, at = before(_at(frame, place, look.input, trim)[None]), before.end
     try:
         neutral = neutralising(given[0], at)
     except ValueError:
         neutral = None
-    return {**found, "given": {**spot(given[0], at).as_dict(), "encoding": at.key}, "neutral": neutral}
+    return Probe(**two, given=Given(**vars(spot(given[0], at)), encoding=at.key), neutral=neutral)
 
 
 def masked(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
     """The masks of a frame under a look as the screen shows it: two uint32 (width, height), then a byte a pixel."""
     found = masks(rendered(look, frame, width, screen=True, **how), encoding(SCREEN), encoding(SCREEN))
-    return struct.pack("<II", found.shape[1], found.shape[0]) + found.tobytes()
+    return flags(found)
 
 
 def checked(look: Recipe, frames: list[Frame]) -> list[dict[str, Any]]:

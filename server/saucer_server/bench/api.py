@@ -92,6 +92,14 @@ class MendIn(ChecksIn):
     step: str = Field("", max_length=40)
 
 
+class FinishOut(Schema):
+    """The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels, units and ranges."""
+
+    defaults: Finish
+    begins: dict[str, float]
+    parameters: dict[str, Any]
+
+
 def _how(payload: LiveIn) -> dict[str, Any]:
     return {"strength": payload.strength, "trim": payload.trim, "only": payload.only}
 
@@ -119,8 +127,8 @@ def readings(request: HttpRequest, payload: ReadingsIn) -> HttpResponse:
     return binary(data, "application/octet-stream", "no-store")
 
 
-@router.post("/probe")
-def probe(request: HttpRequest, payload: ProbeIn) -> dict[str, Any]:
+@router.post("/probe", response=judging.Probe)
+def probe(request: HttpRequest, payload: ProbeIn) -> judging.Probe:
     """One spot: before the look, under it, and as it comes to a step (with the balance that would make it grey)."""
     spot = (payload.spot.x, payload.spot.y)
     how = _how(payload) | ({"only": None} if payload.step else {})
@@ -146,7 +154,7 @@ def mend(request: HttpRequest, payload: MendIn) -> Recipe:
     return judging.mended(payload.look, payload.kind, payload.step, [find_frame(f) for f in payload.frames])
 
 
-@router.get("/finish")
+@router.get("/finish", response=FinishOut)
 def finish(request: HttpRequest) -> dict[str, Any]:
     """The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels, units and ranges."""
     whole = Finish()

@@ -2,6 +2,7 @@
 
 from datetime import datetime
 
+from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 from pydantic import Field
@@ -10,8 +11,9 @@ from saucer_core.look import Look as Recipe
 
 from .. import storage
 from ..fields import Text, binary
+from ..looks import rules as looks
 from ..people.rules import person_of
-from . import baking, rules
+from . import rules
 
 router = Router(tags=["bakes"])
 
@@ -49,45 +51,47 @@ class BakeOut(Schema):
     made_by: str
     made_at: datetime
 
+    @staticmethod
+    def resolve_file_name(bake: rules.Bake) -> str:
+        """What the file is called when somebody takes it away."""
+        return rules.file_name(bake)
 
-def _bake_out(b: rules.Bake) -> BakeOut:
-    return BakeOut(
-        id=b.pk, revision_id=b.revision_id, format=b.format, grid=b.grid, title=b.title, rights=b.rights, bytes=b.bytes,
-        deviation=Deviation(**b.deviation), file_name=baking.file_name(b), made_by=str(b.made_by), made_at=b.made_at,
-    )  # fmt: skip
+    @staticmethod
+    def resolve_made_by(bake: rules.Bake) -> str:
+        """The person's name."""
+        return str(bake.made_by)
 
 
 @router.post("/looks/{int:look_id}/grids", response=list[GridOut])
 def grids(request: HttpRequest, look_id: int, revision: int | None = None) -> list[GridOut]:
     """The deviation of each usual grid size, for a revision or else the draft as saved."""
-    found = rules.find(look_id)
-    recipe = rules.recipe_of(rules.find_revision(revision)) if revision is not None else Recipe.model_validate(found.draft)
-    measured = baking.compare(recipe)
+    found = looks.find(look_id)
+    recipe = looks.recipe_of(looks.find_revision(revision)) if revision is not None else Recipe.model_validate(found.draft)
+    measured = rules.compare(recipe)
     best = recommended(measured)
     return [GridOut(grid=g, deviation=d, recommended=g == best) for g, d in measured.items()]
 
 
 @router.post("/revisions/{int:revision_id}/bakes", response={201: BakeOut})
-def bake(request: HttpRequest, revision_id: int, payload: BakeIn) -> Status[BakeOut]:
+def bake(request: HttpRequest, revision_id: int, payload: BakeIn) -> Status[rules.Bake]:
     """Bakes a revision."""
-    made = baking.make(
-        rules.find_revision(revision_id), person_of(request), format_key=payload.format, grid=payload.grid,
+    made = rules.make(
+        looks.find_revision(revision_id), person_of(request), format_key=payload.format, grid=payload.grid,
         title=payload.title, rights=payload.rights, note=payload.note,
     )  # fmt: skip
-    return Status(201, _bake_out(made))
+    return Status(201, made)
 
 
 @router.get("/looks/{int:look_id}/bakes", response=list[BakeOut])
-def bakes(request: HttpRequest, look_id: int) -> list[BakeOut]:
+def bakes(request: HttpRequest, look_id: int) -> QuerySet[rules.Bake]:
     """What was baked from a look's revisions."""
-    found = rules.find(look_id)
-    return [_bake_out(b) for b in rules.Bake.objects.filter(revision__look=found).select_related("revision__look", "made_by")]
+    return rules.of_look(looks.find(look_id).pk)
 
 
 @router.get("/bakes/{int:bake_id}/file")
 def bake_file(request: HttpRequest, bake_id: int) -> HttpResponse:
     """The baked file."""
-    found = rules.find_bake(bake_id)
+    found = rules.find(bake_id)
     answer = binary(storage.get(found.file), "application/octet-stream")
-    answer["Content-Disposition"] = f'attachment; filename="{baking.file_name(found)}"'
+    answer["Content-Disposition"] = f'attachment; filename="{rules.file_name(found)}"'
     return answer

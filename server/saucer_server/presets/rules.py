@@ -10,10 +10,11 @@ from saucer_core.presets import shipped, step_of
 from saucer_core.program import trace
 from saucer_core.steps import Surroundings
 
-from ..errors import RuleError, missing
+from ..errors import RuleError
+from ..lookup import by_id
+from ..luts.rules import table
 from ..people.rules import Person, may_lead, must_design
 from .models import Preset
-from .rules import table
 
 __all__ = ["Offer", "Preset", "add", "change", "find", "offered", "remove"]
 
@@ -46,11 +47,7 @@ def _trace(content: dict[str, Any], encoding_key: str) -> dict[str, Any]:
 
 def find(preset_id: int, person: Person) -> Preset:
     """The person's own preset or one of the team's; raises 404."""
-    seen = Preset.objects.filter(Q(owner=person) | Q(shared=True))
-    found = seen.filter(pk=preset_id).first() if 0 < preset_id < 2**63 else None
-    if found is None:
-        raise missing("preset")
-    return found
+    return by_id(Preset.objects.filter(Q(owner=person) | Q(shared=True)), preset_id, "preset")
 
 
 def offered(person: Person, kind: str, encoding_key: str) -> list[Offer]:

@@ -1,5 +1,6 @@
 """Borrowed LUTs over HTTP."""
 
+from django.db.models import QuerySet
 from django.http import HttpRequest
 from ninja import File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
@@ -9,7 +10,6 @@ from saucer_core.encodings import EncodingKey
 from ..fields import Text
 from ..people.rules import person_of
 from . import rules
-from .models import BorrowedLut
 
 router = Router(tags=["luts"])
 
@@ -38,26 +38,26 @@ class LutOut(Schema):
     origin: str
     added_by: str
 
-
-def _lut_out(lut: BorrowedLut) -> LutOut:
-    fields = {f: getattr(lut, f) for f in LutOut.model_fields}
-    return LutOut(**{**fields, "added_by": str(lut.added_by)})
+    @staticmethod
+    def resolve_added_by(lut: rules.BorrowedLut) -> str:
+        """The person's name."""
+        return str(lut.added_by)
 
 
 @router.get("/luts", response=list[LutOut])
-def luts(request: HttpRequest) -> list[LutOut]:
+def luts(request: HttpRequest) -> QuerySet[rules.BorrowedLut]:
     """The LUTs that steps can borrow."""
-    return [_lut_out(x) for x in BorrowedLut.objects.select_related("added_by")]
+    return rules.every()
 
 
 @router.post("/luts", response={201: LutOut})
-def add_lut(request: HttpRequest, about: Form[LutAbout], file: File[UploadedFile]) -> Status[LutOut]:
+def add_lut(request: HttpRequest, about: Form[LutAbout], file: File[UploadedFile]) -> Status[rules.BorrowedLut]:
     """Takes a LUT file in."""
-    return Status(201, _lut_out(rules.add_lut(file, person_of(request), **about.model_dump())))
+    return Status(201, rules.add(file, person_of(request), **about.model_dump()))
 
 
 @router.delete("/luts/{int:lut_id}", response={204: None})
 def remove_lut(request: HttpRequest, lut_id: int) -> Status[None]:
     """Takes a LUT out of the catalogue."""
-    rules.remove_lut(rules.find_lut(lut_id), person_of(request))
+    rules.remove(rules.find(lut_id), person_of(request))
     return Status(204, None)

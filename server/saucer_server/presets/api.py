@@ -3,13 +3,13 @@
 from typing import Any
 
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
+from ninja import PatchDict, Router, Schema, Status
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
 
-from ..fields import Text
+from ..fields import Text, said
 from ..people.rules import person_of
-from . import presets
+from . import rules
 
 router = Router(tags=["presets"])
 
@@ -23,12 +23,12 @@ class PresetIn(Schema):
     shared: bool = False
 
 
-class PresetChange(Schema):
-    """What can be changed on a preset."""
+class PresetAbout(Schema):
+    """What is said of a preset."""
 
-    name: Text | None = Field(None, min_length=1, max_length=80)
-    note: Text | None = Field(None, max_length=300)
-    shared: bool | None = None
+    name: Text = Field(min_length=1, max_length=80)
+    note: Text = Field(max_length=300)
+    shared: bool
 
 
 class PresetKept(Schema):
@@ -39,28 +39,28 @@ class PresetKept(Schema):
     shared: bool
 
 
-@router.get("", response=list[presets.Offer])
-def offered(request: HttpRequest, kind: str = "", encoding: EncodingKey = "bt709_display") -> list[presets.Offer]:
+@router.get("", response=list[rules.Offer])
+def offered(request: HttpRequest, kind: str = "", encoding: EncodingKey = "bt709_display") -> list[rules.Offer]:
     """Presets for a kind of step, with traces as they would be drawn in that encoding."""
-    return presets.offered(person_of(request), kind.replace("\0", ""), encoding)
+    return rules.offered(person_of(request), kind.replace("\0", ""), encoding)
 
 
 @router.post("", response={201: PresetKept})
-def add(request: HttpRequest, payload: PresetIn) -> Status[presets.Preset]:
+def add(request: HttpRequest, payload: PresetIn) -> Status[rules.Preset]:
     """Keeps a step as a preset."""
-    return Status(201, presets.add(person_of(request), payload.name, payload.note, payload.content, payload.shared))
+    return Status(201, rules.add(person_of(request), payload.name, payload.note, payload.content, payload.shared))
 
 
 @router.patch("/{int:preset_id}", response=PresetKept)
-def change(request: HttpRequest, preset_id: int, payload: PresetChange) -> presets.Preset:
+def change(request: HttpRequest, preset_id: int, payload: PatchDict[PresetAbout]) -> rules.Preset:
     """Renames or shares a preset."""
     person = person_of(request)
-    return presets.change(presets.find(preset_id, person), person, **payload.model_dump(exclude_none=True))
+    return rules.change(rules.find(preset_id, person), person, **said(payload))
 
 
 @router.delete("/{int:preset_id}", response={204: None})
 def remove(request: HttpRequest, preset_id: int) -> Status[None]:
     """Takes a preset away."""
     person = person_of(request)
-    presets.remove(presets.find(preset_id, person), person)
+    rules.remove(rules.find(preset_id, person), person)
     return Status(204, None)

@@ -2,6 +2,7 @@
 
 import hashlib
 
+from django.db.models import QuerySet
 from saucer_core.baking.bake import USUAL_GRIDS, bake
 from saucer_core.baking.deviation import Deviation, Measuring
 from saucer_core.encodings import encoding
@@ -10,9 +11,23 @@ from saucer_core.treatment import Treatment
 
 from .. import storage
 from ..errors import RuleError
+from ..looks.rules import Recipe, Revision, recipe_of
+from ..lookup import by_id
+from ..luts.rules import table
 from ..people.rules import Person, must_design
-from .models import Bake, Revision
-from .rules import Recipe, recipe_of, table
+from .models import Bake
+
+__all__ = ["Bake", "compare", "describe", "file_name", "find", "make", "of_look", "safe_name"]
+
+
+def find(bake_id: int) -> Bake:
+    """The bake; raises 404."""
+    return by_id(Bake.objects.select_related("revision__look", "made_by"), bake_id, "bake")
+
+
+def of_look(look_id: int) -> QuerySet[Bake]:
+    """All bakes of a look's revisions, the newest first."""
+    return Bake.objects.filter(revision__look_id=look_id).select_related("revision__look", "made_by")
 
 
 def compare(look: Recipe) -> dict[int, Deviation]:

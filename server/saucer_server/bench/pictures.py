@@ -2,9 +2,7 @@
 
 import hashlib
 import json
-import struct
 import tempfile
-from collections import OrderedDict
 from pathlib import Path
 from typing import Any
 
@@ -21,38 +19,38 @@ from saucer_core.program import Program, trace
 from saucer_core.readings.masks import difference_picture
 from saucer_core.readings.portrait import portrait
 from saucer_core.screen import SCREEN, for_screen
-from saucer_core.steps import Surroundings
+from saucer_core.steps import Step, Surroundings
 from saucer_core.tables.interpolate import Interpolation
 from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
 
 from .. import storage
-from ..frames.rules import Frame, half_floats, jpeg, original, pixels, trim_of
-from .rules import table
+from ..caches import MIB, TRACES
+from ..frames.rules import Frame, jpeg, original, pixels, trim_of
+from ..framing import half_floats, headed
+from ..luts.rules import table
 
 #: Points a side of the live table.
 LIVE_GRID = 33
 
-_leading = PrefixCache()
-_pictures = PrefixCache(192 * 2**20)
+_leading = PrefixCache(64 * MIB)
+_pictures = PrefixCache(128 * MIB)
 
 
-_traced: OrderedDict[tuple[str, str], str] = OrderedDict()
+def _trace(step: Any, at: Surroundings) -> str:
+    """A step's trace as JSON. It is remembered by what it is made from; a LUT's depends on a file that may come and go."""
+    return _drawn(step, at) if step.kind == "lut" else _remembered(type(step), step.model_dump_json(), at.encoding.key)
 
 
-def _trace(step: Any, at: Any) -> str:
-    """A step's trace as JSON, remembered by what it is made from; a LUT's depends on a file that may come and go."""
-    key = (step.model_dump_json(), at.encoding.key)
-    known = _traced.get(key) if step.kind != "lut" else None
-    if known is not None:
-        return known
+@TRACES.remembers
+def _remembered(kind: type[Step], step: str, encoding_key: str) -> str:
+    return _drawn(kind.model_validate_json(step), Surroundings(encoding(encoding_key), table))
+
+
+def _drawn(step: Step, at: Surroundings) -> str:
     drawn = json.dumps(trace(step, at), separators=(",", ":"))
     mark = hashlib.sha256(drawn.encode()).hexdigest()[:12]
-    found = f'{{"encoding":"{at.encoding.key}","mark":"{mark}","trace":{drawn}}}'
-    _traced[key] = found
-    while len(_traced) > 512:
-        _traced.popitem(last=False)
-    return found
+    return f'{{"encoding":"{at.encoding.key}","mark":"{mark}","trace":{drawn}}}'
 
 
 def traces(look: Recipe) -> str:
@@ -75,20 +73,18 @@ def live(look: Recipe, *, strength: float, trim: Trim | None, frame: Frame | Non
     assert grid is not None
     drawn = traces(look) if traced else "{}"
     head = f'{{"size":{LIVE_GRID},"end":"{look.end().key}","traces":{drawn}}}'
-    return _framed(head, np.clip(grid, -1, 2).astype("<f2"))
+    return headed(head, _half(grid))
 
 
-def _framed(head: str, grid: np.ndarray) -> bytes:
-    text = head.encode()
-    text += b" " * (-len(text) % 4)
-    return struct.pack("<I", len(text)) + text + grid.tobytes()
+def _half(grid: F32) -> bytes:
+    return np.clip(grid, -1, 2).astype("<f2").tobytes()
 
 
 def unlooked(look_input: str) -> bytes:
     """The table that shows a picture as it comes in, without a look; framed like ``live``."""
     grid = bake(Treatment(None, look_input, ends="screen").compile(), LIVE_GRID).grid
     assert grid is not None
-    return _framed(json.dumps({"size": LIVE_GRID, "end": look_input}), np.clip(grid, -1, 2).astype("<f2"))
+    return headed(json.dumps({"size": LIVE_GRID, "end": look_input}), _half(grid))
 
 
 def treatment(look: Recipe | None, frame: Frame, trim: Trim | None = None, *, strength: float = 1.0, screen: bool = False) -> Treatment:
@@ -120,7 +116,7 @@ def finished(look: Recipe, frame: Frame, width: int | None, *, screen: bool = Fa
 def exact(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
     """A frame under a look for the viewer at rest: every pixel the look's own, finish included, in the encoding of the screen.
 
-    Laid out like ``frames.rules.half_floats``. Raises ``LookError``.
+    Laid out like ``framing.half_floats``. Raises ``LookError``.
     """
     return half_floats(finished(look, frame, width, screen=True, **how))
 

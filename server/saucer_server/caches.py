@@ -1,0 +1,49 @@
+"""What this process remembers, bounded in bytes. A process holds at most what these add up to, and the two memories of ``bench``."""
+
+from collections.abc import Callable, Hashable
+from threading import Lock
+from typing import Any, TypeVar
+
+import numpy as np
+from cachetools import LRUCache, cached
+from saucer_core.tables.lut import Lut
+
+MIB = 2**20
+T = TypeVar("T")
+
+
+def size_of(value: Any) -> int:
+    """About how many bytes a remembered value takes."""
+    if isinstance(value, np.ndarray):
+        return int(value.nbytes)
+    if isinstance(value, Lut):
+        # The grid, and the same with four floats a colour, which reading it makes.
+        grid = 0 if value.grid is None else value.grid.nbytes * 7 // 3
+        return grid + (0 if value.shaper is None else value.shaper.values.nbytes * 2) + 1024
+    if isinstance(value, str | bytes):
+        return len(value) + 64
+    source = getattr(value, "source", "")
+    # A chain holds its text and the numbers read from it.
+    return 3 * len(source) + 1024
+
+
+class Memory:
+    """Values remembered for several functions, the longest unused ones forgotten first. Safe to share between threads."""
+
+    def __init__(self, mebibytes: int) -> None:
+        self._cache: LRUCache[Hashable, Any] = LRUCache(mebibytes * MIB, getsizeof=size_of)
+        self._lock = Lock()
+
+    def remembers(self, function: Callable[..., T]) -> Callable[..., T]:
+        """Decorator: what the function gives for the same arguments, which must be hashable, is remembered."""
+        name = f"{function.__module__}.{function.__qualname__}"
+        key: Callable[..., Hashable] = lambda *given: (name, *given)  # noqa: E731
+        return cached(self._cache, key, self._lock)(function)
+
+
+#: Pictures as they were read, scaled and trimmed. One of 3840 × 2160 takes 95 MiB.
+PICTURES = Memory(256)
+#: Borrowed tables.
+TABLES = Memory(96)
+#: What editors draw.
+TRACES = Memory(16)

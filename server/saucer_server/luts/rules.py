@@ -1,0 +1,81 @@
+"""Borrowed tables: how they come in, how steps get them, and who may take them out."""
+
+import hashlib
+import tempfile
+from pathlib import Path
+from typing import Any
+
+from django.core.files.storage import default_storage
+from django.core.files.uploadedfile import UploadedFile
+from django.db.models import QuerySet
+from saucer_core.errors import FileError
+from saucer_core.formats import cube
+from saucer_core.formats.registry import format_of, read_table
+from saucer_core.tables.lut import Table
+
+from .. import storage
+from ..caches import TABLES
+from ..errors import RuleError
+from ..lookup import by_id
+from ..people.rules import Person, may_lead, must_design
+from .models import BorrowedLut
+
+__all__ = ["BorrowedLut", "add", "every", "find", "remove", "table"]
+
+
+def find(lut_id: int) -> BorrowedLut:
+    """The borrowed LUT; raises 404."""
+    return by_id(BorrowedLut.objects.all(), lut_id, "LUT")
+
+
+def every() -> QuerySet[BorrowedLut]:
+    """All of them, by name."""
+    return BorrowedLut.objects.select_related("added_by")
+
+
+@TABLES.remembers
+def _read_kept(file: str, file_name: str) -> Table:
+    data = storage.get(file)
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / Path(file).name
+        path.write_bytes(data)
+        return read_table(path, file_name)
+
+
+def table(digest: str) -> Table | None:
+    """The borrowed table of that digest, or ``None`` where it or its file is gone."""
+    row = BorrowedLut.objects.filter(digest=digest).first() if "\0" not in digest else None
+    if row is None or not default_storage.exists(row.file):
+        return None
+    return _read_kept(row.file, row.file_name)
+
+
+def add(upload: "UploadedFile[Any]", person: Person, *, name: str, expects: str, gives: str, rights: str, origin: str) -> BorrowedLut:
+    """Takes a LUT file in; raises ``FileError``. A table that is there already is not added twice."""
+    must_design(person)
+    file_name = Path(upload.name or "table").name
+    known = format_of(file_name)
+    if (upload.size or 0) > cube.SIZE_LIMIT:
+        raise FileError(file_name, f"larger than {cube.SIZE_LIMIT // 2**20} MiB, the most a LUT file may be")
+    data = upload.read()
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / f"table{known.suffix}"
+        path.write_bytes(data)
+        lut = read_table(path, file_name)
+    digest = lut.digest()
+    there = BorrowedLut.objects.filter(digest=digest).first()
+    if there is not None and default_storage.exists(there.file):
+        raise RuleError(409, f"This table is here already, as “{there.name}”.", id=there.pk)
+    file = storage.put(f"luts/{digest[:2]}/{hashlib.sha256(data).hexdigest()}{known.suffix}", data)
+    fields = {
+        "name": (name.strip() or lut.title or Path(file_name).stem)[:200], "file": file, "file_name": file_name[:200],
+        "size": lut.size, "expects": expects, "gives": gives, "rights": rights, "origin": origin, "added_by": person,
+    }  # fmt: skip
+    return BorrowedLut.objects.update_or_create(digest=digest, defaults=fields)[0]
+
+
+def remove(lut: BorrowedLut, person: Person) -> None:
+    """Takes a LUT out of the catalogue; looks that borrow it say so until it comes back."""
+    if lut.added_by_id != person.pk and not may_lead(person):
+        raise RuleError(403, "Only who brought this LUT, or a lead, can remove it.")
+    lut.delete()
