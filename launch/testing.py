@@ -11,6 +11,8 @@ from .say import passes, say
 
 #: Where mypy's plugins find the settings of the server.
 _PATHS = {"PYTHONPATH": ":".join(str(ROOT / p) for p in ("core", "server", ""))}
+#: What of the code the tests run is printed at their end.
+COVERED = ("--cov=saucer_core", "--cov=saucer_server", "--cov-report=term:skip-covered")
 #: What mypy looks at.
 TYPED = ("core/saucer_core", "server/saucer_server", "launch", "benchmarks", "demo", "tests")
 
@@ -43,7 +45,11 @@ def test(words: list[str]) -> int:
             passes("style of the front end (eslint)", ["npx", "eslint", "src", "tests"], cwd=WEB, env=web),
             passes("tests of the front end (vitest)", ["npx", "vitest", "run", "--reporter=dot"], cwd=WEB, env=web),
             _drift(folder, env, web),
-            passes("tests", [python(), "-m", "pytest", "tests"], cwd=ROOT, env=env),
+            # Two at a time where nothing needs a browser; what starts servers runs alone after that.
+            passes(
+                "tests of core and server", [python(), "-m", "pytest", "-n", "2", *COVERED, "tests/core", "tests/server"], cwd=ROOT, env=env
+            ),
+            passes("tests of starting, and in a browser", [python(), "-m", "pytest", "tests/launch", "tests/browser"], cwd=ROOT, env=env),
         ]
         say("all passed" if all(good) else "something failed, see above")
         return 0 if all(good) else 1

@@ -4,6 +4,7 @@ import styled from "styled-components";
 import type { Probed, Readings, Spot } from "../api/types";
 import { Button, Segments } from "../kit/controls";
 import { signed } from "../kit/signed";
+import { brightness, softened } from "./density";
 import { Histogram } from "./histogram";
 import { useRead } from "../viewer/readings";
 import { usePointed } from "./pointed";
@@ -24,13 +25,13 @@ const Row = styled.section`
 `;
 
 export type Scale = "linear" | "log";
+/** Density, in counts a place, that is drawn as bright as can be. */
+const WAVE_FULL = 9;
+const VECTOR_FULL = 90;
 const HEIGHT = 116;
 const LARGE = 300;
 const LEVELS = 256;
 const INK: [number, number, number][] = [[240, 146, 132], [140, 208, 148], [142, 172, 252], [225, 225, 225]];
-
-/** How bright a count is drawn. */
-const glow = (count: number, scale: Scale, full: number) => (count ? Math.min(1, 0.42 + 0.58 * (scale === "log" ? Math.log1p(count) / Math.log1p(full) : count / full)) : 0);
 
 /** A picture of counts as pixels: `planes` side by side or one over the other. */
 function useCounts(draw: (context: CanvasRenderingContext2D) => void, deps: unknown[]) {
@@ -46,9 +47,10 @@ function useCounts(draw: (context: CanvasRenderingContext2D) => void, deps: unkn
 function plane(read: Readings, channel: number, image: ImageData, left: number, scale: Scale, add: boolean, dim = 1): void {
   const { columns, waves } = read;
   const ink = INK[channel]!;
+  const soft = softened(waves.subarray(channel * columns * LEVELS, (channel + 1) * columns * LEVELS), columns, LEVELS);
   for (let x = 0; x < columns; x++) {
     for (let level = 0; level < LEVELS; level++) {
-      const light = glow(waves[(channel * columns + x) * LEVELS + level]!, scale, 24) * dim;
+      const light = brightness(soft[x * LEVELS + level]!, scale, WAVE_FULL) * dim;
       if (!light) continue;
       const at = 4 * ((LEVELS - 1 - level) * image.width + left + x);
       for (let c = 0; c < 3; c++) image.data[at + c] = add ? Math.max(image.data[at + c]!, ink[c]! * light) : ink[c]! * light;
@@ -85,8 +87,8 @@ function Vectors(props: { read: Readings; reference: Readings | null; scale: Sca
   const canvas = useCounts((context) => {
     const image = context.createImageData(size, size);
     const put = (from: Readings, ink: [number, number, number], dim: number) => {
-      from.vectors.forEach((n, k) => {
-        const light = glow(n, scale, 60) * dim;
+      softened(from.vectors, size, size).forEach((n, k) => {
+        const light = brightness(n, scale, VECTOR_FULL) * dim;
         if (!light) return;
         for (let c = 0; c < 3; c++) image.data[4 * k + c] = Math.max(image.data[4 * k + c]!, ink[c]! * light);
         image.data[4 * k + 3] = 255;
