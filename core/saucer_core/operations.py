@@ -24,7 +24,7 @@ def _feed(h: "hashlib.blake2b", value: Any) -> None:
     if isinstance(value, np.ndarray):
         h.update(f"{value.dtype.str}{value.shape}".encode())
         h.update(np.ascontiguousarray(value).data)
-    elif isinstance(value, Operation):
+    elif isinstance(value, Marked):
         h.update(value.mark.encode())
     elif isinstance(value, Kernel):
         h.update(value.name.encode())
@@ -40,8 +40,20 @@ def _feed(h: "hashlib.blake2b", value: Any) -> None:
         h.update(f"{type(value).__name__}{value!r};".encode())
 
 
-class Operation:
-    """One pass over a tile, in place. Its fields say all that it does."""
+class Marked:
+    """Something whose dataclass fields say all that it does."""
+
+    @cached_property
+    def mark(self) -> str:
+        """A digest of what it does: equal for equal kinds and numbers."""
+        h = hashlib.blake2b(type(self).__qualname__.encode(), digest_size=16)
+        for field in fields(self):  # type: ignore[arg-type]
+            _feed(h, getattr(self, field.name))
+        return h.hexdigest()
+
+
+class Operation(Marked):
+    """One pass over a tile, in place."""
 
     def run(self, tile: F32) -> None:
         """Changes a tile, float32 ``(3, n)``."""
@@ -54,14 +66,6 @@ class Operation:
     def joined(self, following: "Operation") -> "Operation | None":
         """One operation that does both; ``None`` where there is none."""
         return None
-
-    @cached_property
-    def mark(self) -> str:
-        """A digest of what it does: equal for operations of equal kind and numbers."""
-        h = hashlib.blake2b(type(self).__qualname__.encode(), digest_size=16)
-        for field in fields(self):  # type: ignore[arg-type]
-            _feed(h, getattr(self, field.name))
-        return h.hexdigest()
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 from .arrays import F32, colours
@@ -11,7 +11,7 @@ from .errors import LookError
 from .look import Group, Look, LookStep
 from .operations import Operation, apply, fuse
 from .prefixes import PrefixCache
-from .steps import Step, Surroundings, Tables
+from .steps import LutStep, Step, Surroundings, Tables
 from .steps.blend import Blend, Eased
 from .steps.traced import line, ramp
 
@@ -77,13 +77,28 @@ def _nothing() -> list[Operation]:
 
 
 def _own(step: Step, at: Encoding, tables: Tables) -> list[Operation]:
-    if not isinstance(step, LookStep):
+    if isinstance(step, LutStep):
         return step.operations(Surroundings(at, tables))
+    if not isinstance(step, LookStep):
+        return list(_remembered(type(step), step.model_dump_json(exclude=_SAYS_NOTHING), at))
     if step.look is None:
         return []
     source, target = encoding(step.look.input), encoding(step.look.output)
     inside = [one for row in rows_of_look(step.look, tables) for one in row.operations()]
     return [*meeting(at, source), *inside, *meeting(target, at)]
+
+
+#: What of a step does not change what it does at full strength.
+_SAYS_NOTHING = {"id", "label", "on", "strength", "blend"}
+
+
+@lru_cache(maxsize=512)
+def _remembered(kind: type[Step], numbers: str, at: Encoding) -> tuple[Operation, ...]:
+    """What a step without a borrowed table does: while one number of a look moves, the other steps are not made anew.
+
+    An entry holds a few curves of at most 1,025 points, some 20 KiB.
+    """
+    return tuple(kind.model_validate_json(numbers).operations(Surroundings(at)))
 
 
 def operations_of(step: Step, at: Surroundings) -> list[Operation]:

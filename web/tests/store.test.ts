@@ -164,3 +164,11 @@ describe("states set aside", () => {
     expect(states.at(-1)!.look.steps[0]).toMatchObject({ stops: 19 });
   });
 });
+
+describe("names of changes", () => {
+  it("hold any sign, and one hand on one number is one change", () => {
+    for (const value of [0.1, 0.2, 0.3]) changeStep<StepOf<"exposure">>("a", "warm | late", "stops", (s) => ({ ...s, stops: value }));
+    expect(useBench.getState().edit).toBe("warm | late");
+    expect(past()).toBe(1);
+  });
+});

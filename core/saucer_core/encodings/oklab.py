@@ -17,7 +17,7 @@ import numpy as np
 from ..arrays import F32, F64
 from ..elementary import cbrt, hold
 from ..kernels import Kernel, kernel
-from ..operations import Decode, Encode, Operation, apply
+from ..operations import Decode, Encode, Marked, Operation, apply
 from .primaries import BT709, D65, Primaries, adaptation, to_xyz
 from .registry import Encoding
 
@@ -74,7 +74,7 @@ def _backward(lab: F64, t: F32, n: F64, m: F64) -> None:
 
 
 @dataclass(frozen=True, eq=False)
-class LabPass:
+class LabPass(Marked):
     """One pass over OKLab, float64 ``(3, n)``, in place: ``kernel(lab, *parameters)``."""
 
     kernel: Kernel

@@ -23,11 +23,13 @@ interface Declared {
 const useDeclared = () => useQuery({ queryKey: ["finish"], queryFn: () => api.get<Declared>("/finish"), staleTime: Infinity }).data;
 const schemaName = (name: EffectName) => name.split("_").map((w) => w[0]!.toUpperCase() + w.slice(1)).join("");
 
-const put = (name: EffectName, what: string, value: unknown, defaults: Finish) =>
-  useBench.getState().change(`${NAMES.find(([n]) => n === name)![1]}|finish|${what}`, (d) => {
+const put = (name: EffectName, what: string, value: unknown, defaults: Finish) => {
+  const change = (d: Look): Look => {
     const finish = d.finish ?? defaults;
     return { ...d, finish: { ...finish, [name]: { ...finish[name], [what]: value } } };
-  });
+  };
+  useBench.getState().change(NAMES.find(([n]) => n === name)![1], change, `finish|${name}|${what}`);
+};
 
 const Rows = styled.div`
   margin: 2px 8px 0 18px; padding-top: 6px; border-top: 1px dashed var(--g4);

@@ -394,7 +394,9 @@ export const Order = memo(function Order(props: {
         </div>
         <div className="bracket">
           <Rows
-            aria-label="Steps" selectionMode="multiple" selectionBehavior="replace" escapeKeyBehavior="none" selectedKeys={chosen} dragAndDropHooks={dragAndDropHooks}
+            aria-label="Steps" selectionMode="multiple" selectionBehavior="replace" escapeKeyBehavior="none" selectedKeys={chosen}
+            // A list that may not be changed has no handles to drag by; it is another list, as the library tells the two apart once.
+            key={readOnly ? "read" : "changed"} dragAndDropHooks={readOnly ? undefined : dragAndDropHooks}
             onSelectionChange={(keys) => pick(keys === "all" ? new Set(rows.map((r) => r.step.id)) : new Set([...keys].map(String)))}
             renderEmptyState={() => <p className="empty">No steps yet. The picture goes through unchanged.</p>}
             items={items} dependencies={[readOnly, kinds, props.broken, feed, only, rows.map((r) => r.step.id).join()]}

@@ -28,7 +28,8 @@ interface Bench {
   open: (record: LookRecord, restored?: Look) => void;
   choose: (ids: Set<string>) => void;
   /** Changes the draft. Changes with the same name in quick succession are one in the history. */
-  change: (edit: string, change: (draft: Look) => Look) => void;
+  /** `edit` names the change for undo; changes with the same `sameAs` (else the same name) in quick succession are one. */
+  change: (edit: string, change: (draft: Look) => Look, sameAs?: string) => void;
 }
 
 const EMPTY: Look = { input: "bt709_display", output: "bt709_display", steps: [] };
@@ -63,16 +64,16 @@ export const useBench = create<Bench>()(
           lastEdit = "";
         },
         choose: (chosen) => set({ chosen }),
-        change: (edit, change) => {
+        change: (edit, change, sameAs = edit) => {
           const draft = change(get().draft);
           if (draft === get().draft) return;
           const now = performance.now();
-          const together = edit === lastEdit && now - lastTime < TOGETHER && useBench.temporal.getState().pastStates.length > 0;
-          lastEdit = edit;
+          const together = sameAs === lastEdit && now - lastTime < TOGETHER && useBench.temporal.getState().pastStates.length > 0;
+          lastEdit = sameAs;
           lastTime = now;
           const history = useBench.temporal.getState();
           if (together) history.pause();
-          set({ draft, edit: edit.split("|")[0] ?? "", saving: get().saving === "late" ? "late" : "waiting" });
+          set({ draft, edit, saving: get().saving === "late" ? "late" : "waiting" });
           if (together) history.resume();
         },
       };
@@ -86,7 +87,7 @@ export const useBench = create<Bench>()(
 
 /** Changes one step. Same step and same parameter in quick succession are one change. */
 export function changeStep<S extends Step>(id: string, name: string, what: string, change: (step: S) => S): void {
-  useBench.getState().change(`${name}|${id}|${what}`, (draft) => replace(draft, id, (s) => change(s as S)));
+  useBench.getState().change(name, (draft) => replace(draft, id, (s) => change(s as S)), `${name}|${id}|${what}`);
 }
 
 function afterTravel(): void {

@@ -34,6 +34,8 @@ export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_
   const tone = step[zone];
   const set = (what: string, change_: Partial<typeof tone>) =>
     change(`${zone} ${what}`, (s: StepOf<"zone_tint">) => ({ ...s, [zone]: { ...s[zone], ...change_ } }));
+  const [lower, upper] = [parameter(kind, "low_crossover"), parameter(kind, "high_crossover")];
+  const ends = { low: lower, high: upper, least: lower.minimum, most: upper.maximum, fine: lower.fine };
   const [low, high] = [Math.min(step.low_crossover, step.high_crossover), Math.max(step.low_crossover, step.high_crossover)];
 
   return (
@@ -52,15 +54,15 @@ export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_
         </svg>
         <div className="ramp" />
         <Slider
-          className="crossovers" aria-label="Crossovers, OKLab lightness" minValue={0.05} maxValue={0.98} step={0.01} value={[low, high]}
+          className="crossovers" aria-label="Crossovers, OKLab lightness" minValue={ends.least} maxValue={ends.most} step={ends.fine} value={[low, high]}
           onChange={(v) => {
             const [a, b] = v as number[];
             change("crossovers", (s: StepOf<"zone_tint">) => ({
-              ...s, low_crossover: Math.min(a ?? low, 0.9), high_crossover: Math.max(b ?? high, 0.1),
+              ...s, low_crossover: Math.min(a ?? low, ends.low.maximum), high_crossover: Math.max(b ?? high, ends.high.minimum),
             }));
           }}
         >
-          <SliderTrack className="track" style={{ left: `${0.05 * W}px`, right: `${0.02 * W}px` }}>
+          <SliderTrack className="track" style={{ left: `${ends.least * W}px`, right: `${(1 - ends.most) * W}px` }}>
             <SliderThumb index={0} className="thumb" aria-label="Shadows to midtones" />
             <SliderThumb index={1} className="thumb" aria-label="Midtones to highlights" />
           </SliderTrack>
