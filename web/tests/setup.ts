@@ -1,0 +1,13 @@
+/** What the tests of components need and jsdom does not have; each test begins with an empty page. */
+import { cleanup } from "@testing-library/react";
+import { afterEach } from "vitest";
+
+afterEach(cleanup);
+
+class Unobserved {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+}
+globalThis.ResizeObserver ??= Unobserved as unknown as typeof ResizeObserver;
+globalThis.CSS ??= { escape: (text: string) => text } as typeof CSS;

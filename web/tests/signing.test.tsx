@@ -1,0 +1,72 @@
+import { screen, waitFor } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { Route, Routes, useLocation } from "react-router";
+import { beforeEach, describe, expect, it } from "vitest";
+import { client, somebodyWasHere } from "../src/api/queries";
+import { ahead, App } from "../src/app";
+import { SignIn } from "../src/people/signin";
+import { broken, server, shown } from "./shown";
+
+const INES = { username: "ines", name: "Ines Tallow", role: "Look designer", may_design: true, may_lead: false };
+const Where = () => <p>at {useLocation().pathname}</p>;
+const Door = () => <Routes><Route path="/sign-in" element={<SignIn />} /><Route path="*" element={<Where />} /></Routes>;
+
+beforeEach(() => {
+  localStorage.clear();
+  client.clear();
+});
+
+async function enter() {
+  await userEvent.type(screen.getByRole("textbox", { name: /Name/ }), "ines");
+  await userEvent.type(screen.getByLabelText(/Password/), "slip-and-glaze");
+  await userEvent.click(screen.getByRole("button", { name: "Sign in" }));
+}
+
+describe("the way in", () => {
+  it("asks who is here and nothing that a stranger may not know", async () => {
+    const asked = server({ "GET /session": { body: { person: null } } });
+    ahead("/catalogue");
+    shown(<App />, "/catalogue");
+    await waitFor(() => expect(screen.getByRole("button", { name: "Sign in" })).toBeTruthy());
+    expect(new Set(asked.map((a) => a.what))).toEqual(new Set(["GET /session"]));
+    expect(somebodyWasHere()).toBe(false);
+  });
+
+  it("at the door itself nothing is asked ahead", () => {
+    const asked = server({});
+    ahead("/sign-in");
+    expect(asked).toEqual([]);
+  });
+
+  it("for somebody who was here, what the screen will show is asked at once", () => {
+    localStorage.setItem("saucer:here", "1");
+    const asked = server({ "GET /session": { body: { person: INES } }, "GET /frames": { body: [] }, "GET /encodings": { body: [] } });
+    ahead("/catalogue");
+    expect(asked.map((a) => a.what)).toEqual(["GET /frames", "GET /encodings", "GET /session"]);
+  });
+
+  it("goes on to where one wanted to go, and never to another site", async () => {
+    for (const [next, there] of [["/projects/4", "/projects/4"], ["//elsewhere.example", "/"], ["https://elsewhere.example", "/"]] as const) {
+      server({ "GET /session": { body: { person: null } }, "POST /sign-in": { body: INES } });
+      const { unmount, container } = shown(<Door />, `/sign-in?next=${encodeURIComponent(next)}`);
+      expect(await broken(container)).toEqual([]);
+      await enter();
+      await waitFor(() => expect(screen.getByText(`at ${there}`)).toBeTruthy());
+      expect(client.getQueryData(["me"])).toEqual(INES);
+      expect(somebodyWasHere()).toBe(true);
+      unmount();
+    }
+  });
+
+  it("says in words why somebody is not let in, and lets them try again", async () => {
+    server({
+      "GET /session": { body: { person: null } },
+      "POST /sign-in": { status: 401, body: { message: "That name and password do not belong together." } },
+    });
+    shown(<Door />, "/sign-in");
+    await enter();
+    await waitFor(() => expect(screen.getByRole("alert").textContent).toContain("do not belong together"));
+    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Sign in" }).disabled).toBe(false);
+    expect(somebodyWasHere()).toBe(false);
+  });
+});
