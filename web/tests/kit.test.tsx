@@ -65,7 +65,7 @@ describe("controls", () => {
         <Segments label="Zone" options={[["a", "Shadows"], ["b", "Lights"]] as const} chosen="a" onChange={heard} />
         <Choice label="Blend" options={[{ key: "normal", label: "normal" }, { key: "multiply", label: "multiply", note: "darker" }]} chosen="normal" onChange={heard} />
         <Text label="Title" value="" onChange={heard} maxLength={10} />
-        <Button onPress={() => heard("pressed")}>Keep</Button>
+        <Button onPress={() => void heard("pressed")}>Keep</Button>
       </main>,
     );
     await userEvent.click(screen.getByRole("switch", { name: "Keep white" }));

@@ -84,7 +84,7 @@ describe("following", () => {
 
   it("waits for the one under way, and then sends what came meanwhile", async () => {
     const answers: ((found: { version: number }) => void)[] = [];
-    const sent = put().mockImplementation(() => new Promise((done) => answers.push(done as never)));
+    const sent = put().mockImplementation(() => new Promise((done) => answers.push(done)));
     expose(1);
     await vi.advanceTimersByTimeAsync(800);
     expose(2);
@@ -111,7 +111,7 @@ describe("following", () => {
 
   it("sends nothing more once it has stopped, even where a save was under way", async () => {
     const answers: ((found: { version: number }) => void)[] = [];
-    const sent = put().mockImplementation(() => new Promise((done) => answers.push(done as never)));
+    const sent = put().mockImplementation(() => new Promise((done) => answers.push(done)));
     expose(1);
     await vi.advanceTimersByTimeAsync(800);
     expose(2);

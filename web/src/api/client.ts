@@ -19,6 +19,9 @@ export class Problem extends Error {
   }
 }
 
+/** What a person is told of anything that was thrown. */
+export const words = (error: unknown): string => (error instanceof Error ? error.message : "Something went wrong here. Reload the page; your work is kept.");
+
 function csrf(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
 }

@@ -12,6 +12,7 @@ import { BakeSheet } from "../bake/sheet";
 import { Button, Menued, Text } from "../kit/controls";
 import { Notice, Sheet, Trouble, Waiting } from "../kit/sheet";
 import { Page, TopBar } from "../kit/topbar";
+import { longAgo } from "../kit/when";
 import { createFeed, useTrouble } from "../viewer/live";
 import { WHOLE, zoomed } from "../viewer/zoom";
 import { decide, restore, settle, useAutosave } from "./autosave";
@@ -49,9 +50,7 @@ function useSavedWords(record: LookRecord | undefined): string {
     return () => clearInterval(timer);
   }, []);
   const from = record?.revisions[0] ? `draft after r${record.revisions[0].number}` : "draft";
-  const ago = Math.max(0, Math.round((Date.now() - savedAt) / 1000));
-  const when = ago < 3 ? "just now" : ago < 90 ? `${ago} s ago` : ago < 5400 ? `${Math.round(ago / 60)} min ago` : new Date(savedAt).toLocaleDateString("en-GB");
-  if (saving === "kept") return `${from} · kept ${when}`;
+  if (saving === "kept") return `${from} · kept ${longAgo(savedAt)}`;
   if (saving === "away") return `${from} · kept in this browser, the server is away`;
   if (saving === "late") return `${from} · two versions`;
   if (saving === "refused") return trouble;

@@ -7,18 +7,9 @@ import type { Blend, Kind, Step, StepOf } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Choice, Text } from "../kit/controls";
 import type { Feed } from "../viewer/live";
-import { ChannelMixEditor } from "./editors/channel_mix";
-import { CurvesEditor } from "./editors/curves";
-import type { EditorProps } from "./editors/editor";
-import { HueCurvesEditor } from "./editors/hue_curves";
-import { LevelsEditor } from "./editors/levels";
-import { LookEditor } from "./editors/look";
-import { LutEditor } from "./editors/lut";
-import { ChannelsEditor, HueRangesEditor, ToneRampEditor, WashEditor } from "./editors/parts";
-import { PlainEditor, type Plain } from "./editors/plain";
-import { ZoneTintEditor } from "./editors/zone_tint";
+import { Editor } from "./editors/registry";
 import { FinishControl, type EffectName } from "./finish";
-import { parameter } from "./parameters";
+import { blendsOf, parameter } from "./parameters";
 import { Presets } from "./presets";
 import { flatten } from "./steps";
 import { changeStep, useBench } from "./store";
@@ -33,45 +24,6 @@ const Column = styled.section`
   fieldset { border: 0; padding: 0; min-width: 0; }
 `;
 
-const BLENDS = ([
-  "normal", "multiply", "screen", "overlay", "soft_light", "hard_light", "darken", "lighten", "colour_dodge", "colour_burn", "linear_burn", "add",
-  "difference", "exclusion", "hue", "saturation", "colour", "luminosity",
-] as const satisfies readonly Blend[]).map((key) => ({ key: key as Blend, label: key.replace("_", " ") }));
-
-function Editor(props: EditorProps<Step["kind"]>) {
-  const { step } = props;
-  const given = props as never;
-  switch (step.kind) {
-    case "curves":
-      return <CurvesEditor key={step.id} {...(given as EditorProps<"curves">)} />;
-    case "channel_mix":
-      return <ChannelMixEditor key={step.id} {...(given as EditorProps<"channel_mix">)} />;
-    case "zone_tint":
-      return <ZoneTintEditor key={step.id} {...(given as EditorProps<"zone_tint">)} />;
-    case "levels":
-      return <LevelsEditor key={step.id} {...(given as EditorProps<"levels">)} />;
-    case "lut":
-      return <LutEditor key={step.id} {...(given as EditorProps<"lut">)} />;
-    case "hue_ranges":
-      return <HueRangesEditor key={step.id} {...(given as EditorProps<"hue_ranges">)} />;
-    case "hue_curves":
-      return <HueCurvesEditor key={step.id} {...(given as EditorProps<"hue_curves">)} />;
-    case "slope_offset_power":
-    case "lift_gamma_gain":
-      return <ChannelsEditor key={step.id} {...(given as EditorProps<"slope_offset_power" | "lift_gamma_gain">)} />;
-    case "colour_wash":
-      return <WashEditor key={step.id} {...(given as EditorProps<"colour_wash">)} />;
-    case "tone_ramp":
-      return <ToneRampEditor key={step.id} {...(given as EditorProps<"tone_ramp">)} />;
-    case "look":
-      return <LookEditor key={step.id} {...(given as EditorProps<"look">)} />;
-    case "group":
-      return <p style={{ color: "var(--t2)" }}>Everything in this group is eased, blended and switched together.</p>;
-    default:
-      return <PlainEditor key={step.id} {...(given as EditorProps<Plain>)} />;
-  }
-}
-
 /** What every step has; drawn anew only when that changed. */
 const Easing = memo(function Easing(props: { id: string; kind: Kind; title: string; strength: number; blend: Blend; label: string }) {
   const { id, kind, title } = props;
@@ -79,7 +31,7 @@ const Easing = memo(function Easing(props: { id: string; kind: Kind; title: stri
   return (
     <div className="easing">
       <Amount parameter={parameter(kind, "strength")} value={props.strength} onChange={(v) => change("strength", v)} />
-      <Choice look="inline" label="Blend" options={BLENDS} chosen={props.blend} onChange={(v) => change("blend", v)} />
+      <Choice look="inline" label="Blend" options={blendsOf(kind)} chosen={props.blend} onChange={(v) => change("blend", v)} />
       <Text label="Own name" hint={kind.title} value={props.label} maxLength={80} onChange={(v) => change("label", v)} />
     </div>
   );

@@ -92,7 +92,7 @@ export function FinishControl({ name, draft }: { name: EffectName; draft: Look }
         if (p.enum) {
           return (
             <Choice
-              key={key} look="inline" label={key[0]!.toUpperCase() + key.slice(1)} chosen={String(own[key])} onChange={(v) => put(name, key, v, defaults)}
+              key={key} look="inline" label={key[0]!.toUpperCase() + key.slice(1)} chosen={own[key] as string} onChange={(v) => put(name, key, v, defaults)}
               options={p.enum.map((e) => ({ key: e, label: e.replace("_", " ") }))}
             />
           );

@@ -1,5 +1,5 @@
 /** The parameters of a kind, as the core declares them. */
-import type { Kind, Parameter } from "../api/types";
+import type { Blend, Kind, Parameter } from "../api/types";
 
 interface Schema {
   properties?: Record<string, unknown>;
@@ -35,4 +35,10 @@ export function numbersOf(kind: Kind): [string, Parameter][] {
   return Object.entries(properties).filter(
     (e): e is [string, Parameter] => e[0] !== "strength" && typeof (e[1] as Parameter).fine === "number",
   );
+}
+
+/** The ways in which a step can be blended over what it was given, to choose from. */
+export function blendsOf(kind: Kind): { key: Blend; label: string }[] {
+  const { blend } = (kind.parameters as Schema).properties ?? {};
+  return (blend as { enum: Blend[] }).enum.map((key) => ({ key, label: key.replaceAll("_", " ") }));
 }

@@ -81,7 +81,7 @@ export function create(kind: Kind): Step {
 
 /** A copy with ids of its own, inside groups too. */
 export function copy(step: Step): Step {
-  const own = { ...structuredClone(step), id: newId() } as Step;
+  const own = { ...structuredClone(step), id: newId() };
   return own.kind === "group" ? { ...own, steps: own.steps.map(copy) } : own;
 }
 

@@ -2,7 +2,7 @@
 import type { ReactNode } from "react";
 import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
 import styled from "styled-components";
-import { Problem } from "../api/client";
+import { Problem, words } from "../api/client";
 import { Button } from "./controls";
 
 const Shade = styled(ModalOverlay)`
@@ -55,7 +55,7 @@ export function Trouble(props: { error: unknown }) {
   if (!props.error) return null;
   return (
     <p role="alert" style={{ color: "var(--warn)" }}>
-      {props.error instanceof Error ? props.error.message : String(props.error)}
+      {words(props.error)}
     </p>
   );
 }

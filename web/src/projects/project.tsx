@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Button as AriaButton, Checkbox } from "react-aria-components";
 import { useParams } from "react-router";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { api, words } from "../api/client";
 import { client, useEncodingLabel, useProject } from "../api/queries";
 import type { Delivery, Project as Whole, Shot } from "../api/types";
 import { trimWords } from "../frames/frames";
@@ -88,7 +88,7 @@ export default function Project() {
         <Button onPress={() => setSheet("add")}>Add shots</Button>
         <Button look="main" isDisabled={!shots.some((s) => s.revision) || busy(data)} onPress={() => setSheet("deliver")}>Deliver</Button>
       </TopBar>
-      {error ? <Notice actions={<Button look="quiet" onPress={() => setError(null)}>Dismiss</Button>}>{error instanceof Error ? error.message : String(error)}</Notice> : null}
+      {error ? <Notice actions={<Button look="quiet" onPress={() => setError(null)}>Dismiss</Button>}>{words(error)}</Notice> : null}
       <Body>
         <main>
           <div className="head">

@@ -1,7 +1,8 @@
 /** Asks the server for the live table: the newest wish wins, and only one request is under way. */
 import { useEffect, useState } from "react";
 import { createStore, useStore, type StoreApi } from "zustand";
-import { AGAIN, api, Problem } from "../api/client";
+import { api, type Problem } from "../api/client";
+import { newest } from "../api/newest";
 import type { Look, Trim } from "../api/types";
 import { parseLive, type Live } from "./table";
 
@@ -37,39 +38,18 @@ const same = (a: Wish | null, b: Wish) => a !== null && alike(a, b) && a.frame =
 export function createFeed(): Feed {
   const answer = createStore<Answer>(() => ({ live: null, trouble: null }));
   let asked: Wish | null = null;
-  let next: Wish | null = null;
-  let busy = false;
-  const waiting: (() => void)[] = [];
-  const run = async () => {
-    busy = true;
-    while (next) {
-      const now: Wish = next;
-      next = null;
-      try {
-        const live = parseLive(await api.bytes("/live", now), answer.getState().live);
-        answer.setState({ live, trouble: null });
-      } catch (error) {
-        const trouble = error instanceof Problem ? error : new Problem(0, String(error));
-        answer.setState({ trouble });
-        if (trouble.passing) {
-          // The same wish again, unless a newer one comes.
-          await new Promise((done) => setTimeout(done, AGAIN));
-          next ??= now;
-        }
-      }
-    }
-    busy = false;
-    waiting.splice(0).forEach((go) => go());
-  };
+  const wishes = newest<Wish>(
+    async (wish) => answer.setState({ live: parseLive(await api.bytes("/live", wish), answer.getState().live), trouble: null }),
+    { failed: (trouble) => answer.setState({ trouble }) },
+  );
   return {
     answer,
-    quiet: (atMost) => (busy ? Promise.race([new Promise<void>((go) => waiting.push(go)), new Promise<void>((go) => setTimeout(go, atMost))]) : Promise.resolve()),
+    quiet: wishes.quiet,
     current: (wish) => asked !== null && alike(asked, wish),
     ask: (wish) => {
       if (same(asked, wish)) return;
       asked = wish;
-      next = wish;
-      if (!busy) void run();
+      wishes.ask(wish);
     },
   };
 }

@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState } from "react";
 import { api } from "../api/client";
 import { atRest } from "../api/rest";
+import { sized } from "./framing";
 import type { Wish } from "./live";
 
 export type MaskName = "black" | "white" | "outside";
@@ -27,8 +28,8 @@ export function Mask(props: { wish: Wish; width: number; name: MaskName; style: 
   useEffect(() => {
     return atRest(REST, async (signal) => {
       const bytes = await api.bytes(`/masks?width=${width}`, wish, signal);
-      const view = new DataView(bytes);
-      setFound({ width: view.getUint32(0, true), height: view.getUint32(4, true), bits: new Uint8Array(bytes, 8) });
+      const { width: across, height, at } = sized(bytes);
+      setFound({ width: across, height, bits: new Uint8Array(bytes, at) });
     });
   }, [wish, width]);
   useEffect(() => {

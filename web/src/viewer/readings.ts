@@ -1,8 +1,10 @@
 /** What can be read off the chosen frame under the look; asked for when the picture has been. */
 import { useEffect } from "react";
 import { create } from "zustand";
-import { AGAIN, api, Problem } from "../api/client";
+import { api } from "../api/client";
+import { newest } from "../api/newest";
 import type { Look, Place, Readings } from "../api/types";
+import { headed } from "./framing";
 import type { Feed, Wish } from "./live";
 
 /** Readings wait for the picture, but not longer than this. */
@@ -15,13 +17,13 @@ export type ReadingsWish = Omit<Wish, "look" | "traces"> & { look: Look | null; 
 const same = (a: number[] | undefined, b: number[] | undefined) => !!a && !!b && a.length === b.length && a.every((v, k) => v === b[k]);
 
 function parse(bytes: ArrayBuffer): Readings {
-  const length = new DataView(bytes).getUint32(0, true);
-  const head = JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, length))) as Omit<Readings, "waves" | "vectors">;
+  const { head: told, at } = headed(bytes);
+  const head = told as Omit<Readings, "waves" | "vectors">;
   const waves = 4 * head.columns * LEVELS;
   return {
     ...head,
-    waves: new Uint8Array(bytes, 4 + length, waves),
-    vectors: new Uint8Array(bytes, 4 + length + waves, head.scope * head.scope),
+    waves: new Uint8Array(bytes, at, waves),
+    vectors: new Uint8Array(bytes, at + waves, head.scope * head.scope),
   };
 }
 
@@ -34,40 +36,29 @@ const alike = (a: ReadingsWish | null, b: ReadingsWish) =>
 /** Reads what is wished, the newest wish first, into one of the two names. After the picture: that comes first. */
 function createReader(into: "read" | "reference") {
   let asked: ReadingsWish | null = null;
-  let next: ReadingsWish | null = null;
-  let busy = false;
-  const run = async (feed?: Feed) => {
-    busy = true;
-    while (next) {
-      await feed?.quiet(LONGEST);
-      const now: ReadingsWish | null = next;
-      next = null;
-      if (!now) break;
-      try {
-        const read = parse(await api.bytes("/readings", now));
-        const last = useRead.getState()[into];
-        // What did not change keeps its identity, so that nothing draws it anew.
-        if (last?.given && read.given?.every((row, k) => same(row, last.given?.[k]))) read.given = last.given;
-        if (asked) useRead.setState({ [into]: read });
-      } catch (error) {
-        // The last readings stay where these cannot be had; the live answer says what is wrong.
-        if (error instanceof Problem && error.passing) {
-          await new Promise((done) => setTimeout(done, AGAIN));
-          if (asked) next ??= now;
-        }
-      }
-    }
-    busy = false;
-  };
-  return (wish: ReadingsWish | null, feed?: Feed) => {
+  let feed: Feed | undefined;
+  const reader = newest<ReadingsWish>(
+    async (wish) => {
+      const read = parse(await api.bytes("/readings", wish));
+      const last = useRead.getState()[into];
+      // What did not change keeps its identity, so that nothing draws it anew.
+      if (last?.given && read.given?.every((row, k) => same(row, last.given?.[k]))) read.given = last.given;
+      if (asked) useRead.setState({ [into]: read });
+    },
+    // Where these cannot be had the last ones stay; the live answer says what is wrong.
+    { before: async () => feed?.quiet(LONGEST) },
+  );
+  return (wish: ReadingsWish | null, after?: Feed) => {
+    feed = after;
     if (!wish?.frame) {
-      asked = next = null;
+      asked = null;
+      reader.drop();
       if (useRead.getState()[into]) useRead.setState({ [into]: null });
       return;
     }
     if (alike(asked, wish)) return;
-    asked = next = wish;
-    if (!busy) void run(feed);
+    asked = wish;
+    reader.ask(wish);
   };
 }
 

@@ -239,7 +239,7 @@ export const Stage = memo(function Stage(props: {
             <Slider
               className={down ? "split down" : "split"} aria-label={`Split between ${before} and ${props.name ?? "look"}`} minValue={0} maxValue={1}
               step={0.005} value={down ? 1 - split : split} orientation={down ? "vertical" : "horizontal"}
-              onChange={(v) => setSplit(down ? 1 - (v as number) : (v as number))}
+              onChange={(v) => setSplit(down ? 1 - v : v)}
             >
               <SliderTrack className="track"><SliderThumb className="thumb" /></SliderTrack>
             </Slider>

@@ -1,4 +1,5 @@
 /** The server's live answer: what the editors draw, and the table that the viewer samples. */
+import { headed, sized } from "./framing";
 
 export type Trace = Record<string, unknown>;
 
@@ -13,14 +14,14 @@ export interface Live {
 
 /** Takes apart a length, JSON, and the half-float table. Traces that did not change keep their identity. */
 export function parseLive(bytes: ArrayBuffer, last: Live | null = null): Live {
-  const length = new DataView(bytes).getUint32(0, true);
-  const head = JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, length))) as Partial<Live> & { size: number; end: string };
+  const { head: told, at } = headed(bytes);
+  const head = told as Partial<Live> & { size: number; end: string };
   const traces = head.traces ?? {};
   for (const [id, seen] of Object.entries(traces)) {
     const before = last?.traces[id];
     if (before?.mark === seen.mark && before.encoding === seen.encoding) traces[id] = before;
   }
-  return { size: head.size, end: head.end, traces, table: new Uint16Array(bytes, 4 + length) };
+  return { size: head.size, end: head.end, traces, table: new Uint16Array(bytes, at) };
 }
 
 export interface Picture {
@@ -33,6 +34,6 @@ export interface Picture {
 
 /** Takes apart width, height and half-float pixels. */
 export function parsePicture(key: string, bytes: ArrayBuffer): Picture {
-  const view = new DataView(bytes);
-  return { key, width: view.getUint32(0, true), height: view.getUint32(4, true), pixels: new Uint16Array(bytes, 8) };
+  const { width, height, at } = sized(bytes);
+  return { key, width, height, pixels: new Uint16Array(bytes, at) };
 }

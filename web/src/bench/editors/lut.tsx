@@ -51,7 +51,7 @@ export function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">
 
 function BringIn(props: { label: (key: string) => string; encodings: EncodingKey[]; onClose: () => void; onDone: (lut: BorrowedLut) => void }) {
   const [file, setFile] = useState<File | null>(null);
-  const [about, setAbout] = useState({ name: "", rights: "", origin: "", expects: "bt709_display" as EncodingKey, gives: "bt709_display" as EncodingKey });
+  const [about, setAbout] = useState({ name: "", rights: "", origin: "", expects: "bt709_display", gives: "bt709_display" });
   const [error, setError] = useState<unknown>(null);
   const options = props.encodings.map((key) => ({ key, label: props.label(key) }));
   const send = async () => {

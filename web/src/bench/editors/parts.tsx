@@ -2,7 +2,7 @@
 import { useState, type ReactNode } from "react";
 import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
-import type { Kind, Parameter, StepOf } from "../../api/types";
+import type { Kind, StepOf } from "../../api/types";
 import { Amount } from "../../kit/amount";
 import { Button, Segments, Switch } from "../../kit/controls";
 import { flagsOf, numbersOf, parameter, partNumbers } from "../parameters";
@@ -51,7 +51,7 @@ const REACH: Record<string, number> = { slope: 0.4, offset: 0.12, power: 0.4, li
 /** The differences between the channels as a direction and an amount, and back; what they have in common is left alone. */
 function asTurn(values: number[], reach: number): Turned {
   const [x, y] = PULLS.reduce(([a, b], [, hue], k) => [a + (values[k]! / reach) * Math.cos((hue * Math.PI) / 180), b + (values[k]! / reach) * Math.sin((hue * Math.PI) / 180)], [0, 0]);
-  const [px, py] = [(x! * 2) / 3, (y! * 2) / 3];
+  const [px, py] = [(x * 2) / 3, (y * 2) / 3];
   return { hue: ((Math.atan2(py, px) * 180) / Math.PI + 360) % 360, amount: Math.min(Math.hypot(px, py), 1) };
 }
 const fromTurn = (turned: Turned, reach: number, middle: number) =>
@@ -102,7 +102,7 @@ export function ChannelsEditor({ step, kind, trace, change }: EditorProps<"slope
         kind={kind} part={part} value={value}
         onChange={(name, v) => change(`${channel} ${name}`, (s) => ({ ...(s as object), [channel]: { ...(s as unknown as Record<string, Numbers>)[channel], [name]: v } }) as never)}
       />
-      <Common step={step} kind={kind} change={change as never} />
+      <Common step={step} kind={kind} change={change} />
     </>
   );
 }
@@ -133,7 +133,7 @@ export function WashEditor({ step, kind, trace, change }: EditorProps<"colour_wa
     <>
       <div style={{ height: 64, borderRadius: 4, background: typeof trace?.colour === "string" ? trace.colour : "var(--g3)", marginBottom: 10 }} role="img" aria-label="The colour" />
       <ColourFields
-        kind={kind} label="Colour of the wash" value={step.colour as unknown as Numbers} swatch={typeof trace?.colour === "string" ? trace.colour : undefined}
+        kind={kind} label="Colour of the wash" value={step.colour} swatch={typeof trace?.colour === "string" ? trace.colour : undefined}
         onChange={(what, next) => change(`colour ${what}`, (s) => ({ ...s, colour: next as never }))}
       />
     </>
@@ -185,7 +185,7 @@ export function HueRangesEditor({ step, kind, trace, change }: EditorProps<"hue_
         {range ? (
           <Part kind={kind} part="HueRange" value={range as unknown as Numbers} onChange={(name, v) => put(`range ${at} ${name}`, step.ranges.map((r, k) => (k === at ? { ...r, [name]: v } : r)))} />
         ) : (
-          <Part kind={kind} part="HueChange" value={step.rest as unknown as Numbers} onChange={(name, v) => change(`rest ${name}`, (s) => ({ ...s, rest: { ...s.rest, [name]: v } }))} />
+          <Part kind={kind} part="HueChange" value={step.rest} onChange={(name, v) => change(`rest ${name}`, (s) => ({ ...s, rest: { ...s.rest, [name]: v } }))} />
         )}
       </Listed>
     </>
@@ -238,7 +238,7 @@ export function ToneRampEditor({ step, kind, trace, change }: EditorProps<"tone_
       </Stops>
       <Common step={step} kind={kind} change={change} />
       <Listed name="Stop" count={step.stops.length} at={at} onAt={setAt} least={2} most={12} onAdd={between} onRemove={() => put("remove stop", step.stops.filter((_, k) => k !== at))}>
-        <Amount parameter={parameter(kind, "at", "Stop") as Parameter} value={stop.at ?? 0} onChange={move} />
+        <Amount parameter={parameter(kind, "at", "Stop")} value={stop.at ?? 0} onChange={move} />
         <ColourFields
           kind={kind} label={`Colour of stop ${at + 1}`} value={stop.colour as unknown as Numbers}
           onChange={(what, next) => put(`stop ${at} ${what}`, step.stops.map((s, k): Stop => (k === at ? { ...s, colour: next as never } : s)))}

@@ -7,12 +7,12 @@ const SIZE = 220;
 const C = SIZE / 2;
 const [OUTER, MIDDLE, INNER] = [104, 86, 66];
 
-const at = (hue: number, radius: number): [number, number] => {
+const at = (hue: number, radius: number) => {
   const turn = (hue * Math.PI) / 180;
-  return [C + Math.cos(turn) * radius, C - Math.sin(turn) * radius];
+  return [C + Math.cos(turn) * radius, C - Math.sin(turn) * radius] as const;
 };
 const arc = (from: number, to: number, outer: number, inner: number) => {
-  const [a, b, c, d] = [at(from, outer), at(to, outer), at(to, inner), at(from, inner)];
+  const [a, b, c, d] = [at(from, outer), at(to, outer), at(to, inner), at(from, inner)].map((point) => point.join());
   return `M${a} A${outer},${outer} 0 0 0 ${b} L${c} A${inner},${inner} 0 0 1 ${d}Z`;
 };
 

@@ -56,7 +56,7 @@ export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_
         <Slider
           className="crossovers" aria-label="Crossovers, OKLab lightness" minValue={ends.least} maxValue={ends.most} step={ends.fine} value={[low, high]}
           onChange={(v) => {
-            const [a, b] = v as number[];
+            const [a, b] = v;
             change("crossovers", (s: StepOf<"zone_tint">) => ({
               ...s, low_crossover: Math.min(a ?? low, ends.low.maximum), high_crossover: Math.max(b ?? high, ends.high.minimum),
             }));
