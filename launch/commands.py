@@ -20,8 +20,10 @@ def _start(args: argparse.Namespace) -> int:
 
     debian.ensure(database="DATABASE_URL" not in os.environ)
     environment.virtual_environment(tests=False)
-    environment.front_end()
-    application = Application(args.data.resolve(), args.host, args.port)
+    vite = environment.web_packages() if args.command == "dev" else None
+    if vite is None:
+        environment.front_end()
+    application = Application(args.data.resolve(), args.host, args.port, vite)
     try:
         address = application.start(demo=not args.empty)
         say(f"Saucer runs at {address}  (Ctrl-C ends it)")
@@ -58,16 +60,19 @@ def _measure(args: argparse.Namespace) -> int:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="./saucer", description="Sets up, runs and checks Saucer.")
     commands = parser.add_subparsers(dest="command", required=True)
-    sub = commands.add_parser("start", help="set up and run, with demo data")
-    sub.add_argument("--host", default="127.0.0.1")
-    sub.add_argument("--port", type=int, default=8000)
-    sub.add_argument("--empty", action="store_true", help="without demo data")
-    sub.set_defaults(does=_start)
-    for name, does, text in (("stop", _stop, "end a running Saucer"),):
-        one = commands.add_parser(name, help=text)
-        one.set_defaults(does=does)
-        one.add_argument("--data", type=Path, default=DATA)
-    sub.add_argument("--data", type=Path, default=DATA, help="where database and files are kept")
+    for name, text in (
+        ("start", "set up and run, with demo data"),
+        ("dev", "the same, for working on it: page and server follow changed sources"),
+    ):
+        sub = commands.add_parser(name, help=text)
+        sub.add_argument("--host", default="127.0.0.1")
+        sub.add_argument("--port", type=int, default=8000)
+        sub.add_argument("--empty", action="store_true", help="without demo data")
+        sub.add_argument("--data", type=Path, default=DATA, help="where database and files are kept")
+        sub.set_defaults(does=_start)
+    sub = commands.add_parser("stop", help="end a running Saucer")
+    sub.add_argument("--data", type=Path, default=DATA)
+    sub.set_defaults(does=_stop)
     for name, does, text in (("test", _test, "set up and run all checks"), ("measure", _measure, "print speeds as ratios")):
         one = commands.add_parser(name, help=text)
         one.set_defaults(does=does)

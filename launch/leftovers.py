@@ -48,12 +48,12 @@ def database(home: Path) -> list[int]:
 
 
 def launcher(pids: list[int]) -> int:
-    """The ``./saucer start`` that the processes belong to; 0 where it is gone."""
+    """The ``./saucer start`` (or ``dev``) that the processes belong to; 0 where it is gone."""
     for pid in pids:
         above = parent(pid)
         while above > 1:
             words = _words(Path(f"/proc/{above}/cmdline"))
-            if b"start" in words and any(word.endswith(b"saucer") for word in words):
+            if {b"start", b"dev"} & set(words) and any(word.endswith(b"saucer") for word in words):
                 return above
             above = parent(above)
     return 0

@@ -13,7 +13,7 @@ from typing import TextIO
 
 from . import leftovers
 from .debian import postgres_bin
-from .places import ROOT, digest, python
+from .places import ROOT, WEB, digest, python
 from .postgres import Postgres
 from .say import Stop, run, say
 
@@ -50,10 +50,15 @@ def _hold(data: Path) -> TextIO | None:
 
 
 class Application:
-    """Everything that one ``./saucer start`` runs."""
+    """Everything that one ``./saucer start`` runs.
 
-    def __init__(self, data: Path, host: str, port: int) -> None:
-        self.data, self.host, self.port = data, host, port
+    With ``vite``, the environment in which Node is found, it runs for somebody who works on it: the page comes from Vite, which
+    shows changed sources at once and hands on what is asked of ``/api``. The server stands on the next port and starts anew when
+    its sources change.
+    """
+
+    def __init__(self, data: Path, host: str, port: int, vite: dict[str, str] | None = None) -> None:
+        self.data, self.host, self.port, self.vite = data, host, port, vite
         self.postgres: Postgres | None = None
         self.processes: list[subprocess.Popen[bytes]] = []
         self.env: dict[str, str] = {}
@@ -72,7 +77,8 @@ class Application:
         self.held.truncate(0)
         self.held.write(str(os.getpid()))
         self.held.flush()
-        self._port_is_free()
+        for port in (self.port, self._behind):
+            self._port_is_free(port)
         database = os.environ.get("DATABASE_URL")
         if not database:
             self.postgres = Postgres(self.data)
@@ -82,13 +88,23 @@ class Application:
         self._prepare(manage, demo)
         shown = f"[{self.host}]" if ":" in self.host else self.host
         self._spawn(
-            "web", [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", f"{shown}:{self.port}", "--workers", str(_workers()),
-                    "--worker-class", "gthread", "--threads", "8", "--timeout", "120", "--no-control-socket"],
+            "web", [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", f"{shown}:{self._behind}", "--workers", str(_workers()),
+                    "--worker-class", "gthread", "--threads", "8", "--timeout", "120", "--no-control-socket",
+                    *(["--reload"] if self.vite else [])],
         )  # fmt: skip
+        if self.vite:
+            self.env |= {"PATH": self.vite["PATH"], "SAUCER_SERVER": f"http://{shown}:{self._behind}"}
+            words: list[str | Path] = ["node", WEB / "node_modules" / "vite" / "bin" / "vite.js", WEB]
+            self._spawn("vite", [*words, "--host", self.host, "--port", str(self.port), "--strictPort"])
         self._spawn("worker", [*manage, "procrastinate", "worker", "--concurrency", "1"])
         address = f"http://{'127.0.0.1' if self.host in ('0.0.0.0', '::') else shown}:{self.port}"
         self._wait(address)
         return address
+
+    @property
+    def _behind(self) -> int:
+        """The port of the server itself."""
+        return self.port + 1 if self.vite else self.port
 
     def _prepare(self, manage: list[str | Path], demo: bool) -> None:
         """Brings the database up to date and loads the demo data once; skipped where nothing of it changed since."""
@@ -105,14 +121,14 @@ class Application:
             run([python(), "-m", "demo.load"], cwd=ROOT, env=self.env)
         mark.write_text(wanted)
 
-    def _port_is_free(self) -> None:
+    def _port_is_free(self, port: int) -> None:
         family = socket.AF_INET6 if ":" in self.host else socket.AF_INET
         with socket.socket(family) as s:
             s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
             try:
-                s.bind((self.host, self.port))
+                s.bind((self.host, port))
             except OSError as error:
-                raise Stop(f"{self.host}:{self.port} cannot be used ({error.strerror}). Choose another with --port.") from None
+                raise Stop(f"{self.host}:{port} cannot be used ({error.strerror}). Choose another with --port.") from None
 
     def _spawn(self, name: str, words: list[str | Path]) -> None:
         with (self.data / f"{name}.log").open("ab") as log:
@@ -131,7 +147,8 @@ class Application:
     def _wait(self, address: str) -> None:
         for _ in range(600):
             if any(p.poll() is not None for p in self.processes):
-                raise Stop(f"the server did not start; its logs are {self.data / 'web.log'} and {self.data / 'worker.log'}")
+                logs = ", ".join(p.name for p in sorted(self.data.glob("*.log")))
+                raise Stop(f"the server did not start; its logs are in {self.data}: {logs}")
             try:
                 urllib.request.urlopen(f"{address}/api/session", timeout=5).read()
                 return

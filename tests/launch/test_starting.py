@@ -1,4 +1,4 @@
-"""``./saucer start`` and ``stop`` as a newcomer meets them: killed, closed, started twice, with its mark lost."""
+"""``./saucer start``, ``dev`` and ``stop`` as a newcomer meets them: killed, closed, started twice, with its mark lost."""
 
 import os
 import signal
@@ -18,12 +18,12 @@ ROOT = Path(__file__).parents[2]
 
 
 class Started:
-    """One ``./saucer start --empty`` on a data folder of its own."""
+    """One ``./saucer start --empty`` (or ``dev``) on a data folder of its own."""
 
-    def __init__(self, data: Path) -> None:
+    def __init__(self, data: Path, command: str = "start") -> None:
         self.data, self.port = data, free_port()
         kept = {k: v for k, v in os.environ.items() if k not in ("DATABASE_URL", "SAUCER_DATA", "DJANGO_SETTINGS_MODULE")}
-        words = [sys.executable, str(ROOT / "saucer"), "start", "--empty", "--data", str(data), "--port", str(self.port)]
+        words = [sys.executable, str(ROOT / "saucer"), command, "--empty", "--data", str(data), "--port", str(self.port)]
         self.process = subprocess.Popen(
             words, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, env=kept, start_new_session=True
         )
@@ -137,9 +137,22 @@ def test_a_port_in_use_is_said(data):
         one.process.kill()
         one.process.wait()
         one.port = taken.getsockname()[1]
-        words = [sys.executable, str(ROOT / "saucer"), "start", "--empty", "--data", str(data), "--port", str(one.port)]
+        words = [sys.executable, str(ROOT / "saucer"), command, "--empty", "--data", str(data), "--port", str(one.port)]
         done = subprocess.run(words, capture_output=True, text=True, timeout=120)
         assert done.returncode == 1
         assert "cannot be used" in done.stderr
         assert "--port" in done.stderr
+    assert one.gone()
+
+
+def test_dev_serves_the_sources_and_hands_on_what_is_asked_of_the_server(data):
+    one = Started(data, "dev")
+    one.said("Saucer runs at")
+    with urllib.request.urlopen(f"http://127.0.0.1:{one.port}/", timeout=30) as answer:
+        assert b"/src/main.tsx" in answer.read()
+    # The same answer through Vite as from the server behind it, to the address that was asked.
+    for port in (one.port, one.port + 1):
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=10) as answer:
+            assert answer.read() == b'{"person": null}'
+    assert "stopped" in stop(data)
     assert one.gone()
