@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import fc from "fast-check";
-import { brightness, softened } from "../src/bench/density";
+import { brightness, lay, softened } from "../src/bench/density";
 
 test("spreading counts keeps their sum, and no place is negative", () => {
   fc.assert(
@@ -35,4 +35,14 @@ test("brightness rises with density, is nought for none and never above one", ()
     );
   }
   expect(brightness(0.1, "log", 5)).toBeGreaterThan(brightness(0.1, "linear", 5));
+});
+
+test("a faint light is see-through, not dark; a second one adds nothing where it is weaker", () => {
+  const data = new Uint8ClampedArray(4);
+  lay(data, 0, [200, 100, 50], 0.5);
+  expect([...data]).toEqual([200, 100, 50, 128]);
+  lay(data, 0, [200, 100, 50], 0.25);
+  expect([...data]).toEqual([200, 100, 50, 128]);
+  lay(data, 0, [0, 255, 0], 1);
+  expect([...data]).toEqual([100, 255, 25, 255]);
 });

@@ -36,3 +36,14 @@ export function brightness(density: number, scale: "linear" | "log", full: numbe
 
 /** How far the logarithm lifts what is rare. */
 const GAIN = 5;
+
+/**
+ * Puts a light, 0–1, of an ink, 0–255, on the pixel at `at` of RGBA data. What is faint is see-through rather than dark, and where
+ * another light is already, each channel keeps the brighter one.
+ */
+export function lay(data: Uint8ClampedArray, at: number, ink: readonly number[], light: number): void {
+  const was = data[at + 3]! / 255;
+  const alpha = Math.max(was, light);
+  for (let c = 0; c < 3; c++) data[at + c] = Math.max(data[at + c]! * was, ink[c]! * light) / alpha;
+  data[at + 3] = 255 * alpha;
+}

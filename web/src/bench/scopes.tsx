@@ -4,7 +4,7 @@ import styled from "styled-components";
 import type { Probed, Readings, Spot } from "../api/types";
 import { Button, Segments } from "../kit/controls";
 import { signed } from "../kit/signed";
-import { brightness, softened } from "./density";
+import { brightness, lay, softened } from "./density";
 import { Histogram } from "./histogram";
 import { useRead } from "../viewer/readings";
 import { usePointed } from "./pointed";
@@ -44,7 +44,7 @@ function useCounts(draw: (context: CanvasRenderingContext2D) => void, deps: unkn
   return canvas;
 }
 
-function plane(read: Readings, channel: number, image: ImageData, left: number, scale: Scale, add: boolean, dim = 1): void {
+function plane(read: Readings, channel: number, image: ImageData, left: number, scale: Scale, dim = 1): void {
   const { columns, waves } = read;
   const ink = INK[channel]!;
   const soft = softened(waves.subarray(channel * columns * LEVELS, (channel + 1) * columns * LEVELS), columns, LEVELS);
@@ -52,9 +52,7 @@ function plane(read: Readings, channel: number, image: ImageData, left: number, 
     for (let level = 0; level < LEVELS; level++) {
       const light = brightness(soft[x * LEVELS + level]!, scale, WAVE_FULL) * dim;
       if (!light) continue;
-      const at = 4 * ((LEVELS - 1 - level) * image.width + left + x);
-      for (let c = 0; c < 3; c++) image.data[at + c] = add ? Math.max(image.data[at + c]!, ink[c]! * light) : ink[c]! * light;
-      image.data[at + 3] = 255;
+      lay(image.data, 4 * ((LEVELS - 1 - level) * image.width + left + x), ink, light);
     }
   }
 }
@@ -66,8 +64,8 @@ function Wave(props: { read: Readings; reference: Readings | null; parade: boole
   const canvas = useCounts((context) => {
     const image = context.createImageData(width, LEVELS);
     channels.forEach((c, k) => {
-      if (reference) plane(reference, c, image, k * (read.columns + 6), scale, true, 0.45);
-      plane(read, c, image, k * (read.columns + 6), scale, !!reference);
+      if (reference) plane(reference, c, image, k * (read.columns + 6), scale, 0.45);
+      plane(read, c, image, k * (read.columns + 6), scale);
     });
     context.putImageData(image, 0, 0);
   }, [read, reference, parade, scale]);
@@ -90,8 +88,7 @@ function Vectors(props: { read: Readings; reference: Readings | null; scale: Sca
       softened(from.vectors, size, size).forEach((n, k) => {
         const light = brightness(n, scale, VECTOR_FULL) * dim;
         if (!light) return;
-        for (let c = 0; c < 3; c++) image.data[4 * k + c] = Math.max(image.data[4 * k + c]!, ink[c]! * light);
-        image.data[4 * k + 3] = 255;
+        lay(image.data, 4 * k, ink, light);
       });
     };
     if (reference) put(reference, [224, 177, 90], 0.5);

@@ -187,7 +187,7 @@ export function NumberBox(props: {
   onChange: (value: number) => void; disabled?: boolean; width?: number;
 }) {
   // A decimal point must always be taken: were it refused, 72.4 would be read as 724.
-  const formatOptions = { maximumFractionDigits: Math.max(2, props.digits), useGrouping: false };
+  const formatOptions = { maximumFractionDigits: Math.max(1, props.digits), useGrouping: false };
   return (
     <Typed
       aria-label={props.label} value={props.value} minValue={props.low} maxValue={props.high} isDisabled={props.disabled}
