@@ -91,7 +91,7 @@ _LEAST_CUBE = 1e-36
 
 @inlined
 def cbrt(x):  # type: ignore[no-untyped-def]
-    """Cube root of a float64 within what a float32 can be, relative error below 1e-13; nought below 1e-36 to both sides.
+    """Cube root of a float64 within what a float32 can be, relative error below 1e-13; exactly 0 within 1e-36 of 0.
 
     A third of the bits of a float32 is a root to 4 %; each of Halley's steps, here one in float32 and one in float64, triples the
     digits (E. Halley, Philosophical Transactions 18 (1694)).

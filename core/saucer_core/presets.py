@@ -1,4 +1,4 @@
-"""Steps and small stacks ready to start from. Numbers and names are the house's own, set by eye on the demo frames."""
+"""Steps and small stacks ready to start from. Numbers and names are Saucer's own, set by eye on the demo frames."""
 
 from dataclasses import dataclass
 from functools import cache

@@ -137,7 +137,7 @@ def test_a_port_in_use_is_said(data):
         one.process.kill()
         one.process.wait()
         one.port = taken.getsockname()[1]
-        words = [sys.executable, str(ROOT / "saucer"), command, "--empty", "--data", str(data), "--port", str(one.port)]
+        words = [sys.executable, str(ROOT / "saucer"), "start", "--empty", "--data", str(data), "--port", str(one.port)]
         done = subprocess.run(words, capture_output=True, text=True, timeout=120)
         assert done.returncode == 1
         assert "cannot be used" in done.stderr

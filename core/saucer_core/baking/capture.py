@@ -3,7 +3,7 @@
 A look depends on colour alone. Whatever depends on the place of a pixel is damage, and each kind leaves its own trace: noise and grain
 differ between neighbours on the grid; lossy compression leaves steps every eight pixels; shading follows the place in the picture
 and so tears neighbours apart that sit far from each other; softening and sharpening mix what stands side by side in the picture
-though far apart in colour. The limits are the house's, found on carriers damaged on purpose.
+though far apart in colour. The limits are Saucer's own, found on carriers damaged on purpose.
 """
 
 from dataclasses import asdict, dataclass

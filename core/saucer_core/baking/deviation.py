@@ -16,7 +16,7 @@ from .bake import USUAL_GRIDS, bake, grid_colours
 
 #: Ten-bit code values: the unit of the errors.
 CODES = 1023
-#: Enough is a table with 99 % of the colours under the first and all under the second. The house's figures.
+#: Enough is a table with 99 % of the colours under the first and all under the second. Saucer's own figures.
 ENOUGH_MOST, ENOUGH_ALL = 0.5, 2.0
 #: Pixels taken of each picture.
 PIXELS = 20_000

@@ -1,6 +1,6 @@
 """Checks: measured warnings with a way out, one module each, which finds and mends.
 
-Limits are the house's; what is within them is the designer's business alone.
+Limits are Saucer's own; what is within them is the designer's business alone.
 """
 
 from collections.abc import Sequence

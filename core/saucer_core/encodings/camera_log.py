@@ -71,8 +71,8 @@ BLACK, WHITE, STEP, GAMMA, CODES = 95.0, 685.0, 0.002, 0.6, 1023.0
 
 _rate = STEP / GAMMA
 _offset = 10.0 ** ((BLACK - WHITE) * _rate)
-#: Film log. Below code 0 the curve goes on as its tangent there, so that decode and encode undo each other for every number (the
-#: house's choice).
+#: Film log. Below code 0 the curve goes on as its tangent there, so that decode and encode undo each other for every number
+#: (Saucer's own choice).
 FILM_LOG = CameraLog(10.0, 1 / (_rate * CODES), WHITE / CODES, 1 - _offset, _offset, (10.0 ** (-WHITE * _rate) - _offset) / (1 - _offset))
 #: Linear light of full code, the brightest a film-log picture holds, and of code 0, the darkest.
 PEAK = (10.0 ** ((CODES - WHITE) * _rate) - _offset) / (1 - _offset)

@@ -65,7 +65,7 @@ def hlg_scene(code: float) -> float:
 
 
 #: Scene light of the HDR reference white, 75 % HLG (ITU-R BT.2408-7, table 1). Linear 1.0 is that white, so that mid grey and
-#: white lie where other scene encodings have them (the house's choice).
+#: white lie where other scene encodings have them (Saucer's own choice).
 HLG_WHITE = hlg_scene(0.75)
 _WHITE = np.float32(HLG_WHITE)
 #: Code beyond which light would lie above what a step can give.

@@ -1,4 +1,4 @@
-"""Pure power functions, mirrored below zero (the house's choice)."""
+"""Pure power functions, mirrored below zero (Saucer's own choice)."""
 
 from dataclasses import dataclass
 from typing import Any, ClassVar

@@ -1,8 +1,8 @@
-"""The house tone scale between scene light and a display, and how a frame meets a look.
+"""Saucer's tone scale between scene light and a display, and how a frame meets a look.
 
 The curve is the saturating response y = m·xᶜ / (xᶜ + k) of K.-I. Naka and W. A. H. Rushton, "S-potentials from colour
 units in the retina of fish", Journal of Physiology 185 (1966), solved for two anchors: scene grey lands on ``grey`` and
-light ``white_stops`` above it on display white. That pair of anchors is the house's choice.
+light ``white_stops`` above it on display white. That pair of anchors is Saucer's own choice.
 """
 
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""Power functions with a straight toe: sRGB and the BT.709 camera curve. Mirrored below zero (the house's choice)."""
+"""Power functions with a straight toe: sRGB and the BT.709 camera curve. Mirrored below zero (Saucer's own choice)."""
 
 from dataclasses import dataclass
 from typing import Any, ClassVar

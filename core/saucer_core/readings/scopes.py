@@ -73,7 +73,7 @@ def vectorscope(rgb: F32, at: Encoding, plane: Plane = "bt709", size: int = 192)
 
 
 def skin_line(at: Encoding, plane: Plane = "bt709") -> tuple[float, float]:
-    """The direction in which skin of every depth lies on the scope, a unit vector (right, up); the house's hue of skin."""
+    """The direction in which skin of every depth lies on the scope, a unit vector (right, up); Saucer's own hue of skin."""
     if plane == "oklab":
         turn = np.radians(SKIN_HUE)
         return float(np.cos(turn)), float(np.sin(turn))

@@ -1,7 +1,7 @@
 """Traits: what a look measurably does, and words for it.
 
 Measured on greys and on colours spread through what the look expects, brought there as a frame would be; compared as they look
-on a standard display. The words and their limits are the house's, set by looking at the demo looks.
+on a standard display. The words and their limits are Saucer's own, set by looking at the demo looks.
 """
 
 from dataclasses import asdict, dataclass

@@ -35,7 +35,7 @@ def _steepen(t: F32, pivot: float, amount: float) -> None:
 
 
 class Contrast(Step):
-    """Steeper or flatter around a pivot, monotone. The formulas are the house's.
+    """Steeper or flatter around a pivot, monotone. The formulas are Saucer's own.
 
     On display code values two powers meet at the pivot, so that black and white stay; on log values a straight line
     through the pivot; on linear light a power through it (a straight line in stops).

@@ -32,7 +32,7 @@ class HueRange(HueChange):
 
 
 class HueRanges(Step):
-    """Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. The house's formula.
+    """Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. Saucer's own formula.
 
     Each range weighs 1 over its width and falls smoothly over its feather; where ranges overlap the weights are shared so that
     they sum to 1, and *everything else* has what is left of 1.

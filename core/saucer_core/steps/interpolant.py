@@ -3,7 +3,7 @@
 The monotone cubic is F. N. Fritsch and R. E. Carlson, "Monotone Piecewise Cubic Interpolation", SIAM Journal on
 Numerical Analysis 17 (1980), with their limit α² + β² ≤ 9: it passes every point and never overshoots. Smooth is the
 natural cubic spline. A curve whose end stands at its original place (0, 0 or 1, 1) goes on with slope 1 beyond it; beyond
-a moved end it is flat (the house's choice).
+a moved end it is flat (Saucer's own choice).
 """
 
 from collections.abc import Sequence

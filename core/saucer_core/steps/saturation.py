@@ -13,7 +13,7 @@ from .parameter import share
 from .step import Purpose, Step, Surroundings
 from .traced import line
 
-#: Hue of skin in OKLCh, degrees, and half the width that the guard covers: the house's figures, read off the skin
+#: Hue of skin in OKLCh, degrees, and half the width that the guard covers: Saucer's own figures, read off the skin
 #: patches of the demo chart, which lie between 38° and 68°.
 SKIN_HUE, SKIN_REACH = 53.0, 32.0
 #: Chroma from which *even* no longer gives more: about that of the strongest BT.709 colours.
@@ -43,7 +43,7 @@ def _saturate(t: F64, more: np.float32, even: np.float32, guard: np.float32) -> 
 
 
 class Saturation(Step):
-    """More or less chroma in OKLCh; hue and lightness stay. *Even* and the skin guard are the house's.
+    """More or less chroma in OKLCh; hue and lightness stay. *Even* and the skin guard are Saucer's own.
 
     gain = 1 + (amount - 1) · (1 - even · min(C / 0.25, 1)) · (1 - guard · skin weight of the hue)
     """

@@ -15,7 +15,7 @@ from .parameter import degrees, share
 from .step import Purpose, Step, Strict, Surroundings
 from .traced import line, shown
 
-#: OKLab chroma that an amount of 100 % adds: as much as a strong tint can be and still hold detail. The house's figure.
+#: OKLab chroma that an amount of 100 % adds: as much as a strong tint can be and still hold detail. Saucer's own figure.
 FULL_TINT = 0.15
 #: OKLab lightness that 100 % adds.
 FULL_LIGHT = 0.25
@@ -69,7 +69,7 @@ ZONES = ("shadows", "midtones", "highlights")
 
 
 class ZoneTint(Step):
-    """Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. The house's formula.
+    """Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. Saucer's own formula.
 
     Two crossovers on OKLab lightness with a common overlap; the three weights are smooth and sum to 1 everywhere.
     """

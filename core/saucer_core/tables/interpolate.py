@@ -31,7 +31,7 @@ def _place(v, low, scale, top):  # type: ignore[no-untyped-def]
 
 @inlined
 def _cell(v, last):  # type: ignore[no-untyped-def]
-    # Held from below as well: what is no number becomes the smallest integer.
+    # A NaN becomes the smallest integer when it is cast, so the cell is held to the table from below as well.
     return max(min(np.int32(v), last), np.int32(0))
 
 

@@ -1573,7 +1573,7 @@ export interface components {
         };
         /**
          * Contrast
-         * @description Steeper or flatter around a pivot, monotone. The formulas are the house's.
+         * @description Steeper or flatter around a pivot, monotone. The formulas are Saucer's own.
          *
          *     On display code values two powers meet at the pivot, so that black and white stay; on log values a straight line
          *     through the pivot; on linear light a power through it (a straight line in stops).
@@ -2035,7 +2035,7 @@ export interface components {
         };
         /**
          * HueRanges
-         * @description Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. The house's formula.
+         * @description Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. Saucer's own formula.
          *
          *     Each range weighs 1 over its width and falls smoothly over its feather; where ranges overlap the weights are shared so that
          *     they sum to 1, and *everything else* has what is left of 1.
@@ -2604,7 +2604,7 @@ export interface components {
         };
         /**
          * RollOff
-         * @description A soft knee toward a ceiling and a soft toe toward a floor. The house's formula.
+         * @description A soft knee toward a ceiling and a soft toe toward a floor. Saucer's own formula.
          *
          *     From the knee k on, y = k + d·(x − k) / (x − k + d) with d = ceiling − k: it leaves k with slope 1, rises for ever and
          *     never passes the ceiling. The toe is the same upside down. What lies between stays as it is.
@@ -2661,7 +2661,7 @@ export interface components {
         };
         /**
          * Saturation
-         * @description More or less chroma in OKLCh; hue and lightness stay. *Even* and the skin guard are the house's.
+         * @description More or less chroma in OKLCh; hue and lightness stay. *Even* and the skin guard are Saucer's own.
          *
          *     gain = 1 + (amount - 1) · (1 - even · min(C / 0.25, 1)) · (1 - guard · skin weight of the hue)
          */
@@ -2958,7 +2958,7 @@ export interface components {
         };
         /**
          * ZoneTint
-         * @description Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. The house's formula.
+         * @description Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. Saucer's own formula.
          *
          *     Two crossovers on OKLab lightness with a common overlap; the three weights are smooth and sum to 1 everywhere.
          */
