@@ -63,11 +63,13 @@ const Drawn = memo(function Drawn(props: AmountProps) {
   const stops = props.stops?.split(" ") ?? [];
   const rest = share(Math.min(Math.max(p.default * p.scale, low), high));
   const set = (v: number) => props.onChange(Number((v / p.scale).toFixed(6)));
+  // A decimal point must always be taken: were it refused, 72.4 would be read as 724.
+  const digits = Math.max(1, digitsFor(fine));
   return (
     <Box title={p.help || undefined}>
       <span className={value === p.default ? "name" : "name set"}>{label}</span>
       <NumberBox
-        label={label} value={Number(shown.toFixed(4))} low={low} high={high} fine={fine} digits={digitsFor(fine)} onChange={set}
+        label={label} value={Number(shown.toFixed(4))} low={low} high={high} fine={fine} digits={digits} onChange={set}
         disabled={props.disabled}
       />
       <span className="unit">{p.unit}</span>

@@ -186,12 +186,10 @@ export function NumberBox(props: {
   label: string; value: number; low: number; high: number; fine: number; digits: number;
   onChange: (value: number) => void; disabled?: boolean; width?: number;
 }) {
-  // A decimal point must always be taken: were it refused, 72.4 would be read as 724.
-  const formatOptions = { maximumFractionDigits: Math.max(1, props.digits), useGrouping: false };
   return (
     <Typed
       aria-label={props.label} value={props.value} minValue={props.low} maxValue={props.high} isDisabled={props.disabled}
-      formatOptions={formatOptions} step={props.fine}
+      formatOptions={{ maximumFractionDigits: props.digits, useGrouping: false }} step={props.fine}
       onChange={(v) => !Number.isNaN(v) && props.onChange(v)} isWheelDisabled
     >
       <Input style={props.width ? { width: props.width } : undefined} />
