@@ -26,18 +26,23 @@ _PER_TURN = np.float32(PLACES / (2 * np.pi))
 @kernel("void(float64[:, ::1], float32[::1], float32[::1], float32[::1])")
 def _turn(t: F64, along: F32, across: F32, light: F32) -> None:
     """On OKLab. along, across: the new a and b of a colour of chroma 1 at hue 0, for each place (its turn and gain)."""
-    one, nil = np.float32(1), np.float32(0)
+    one, nil, next_place = np.float32(1), np.float32(0), np.uint64(1)
+    # Two loops, because reading from a table keeps the compiler from doing several angles at once.
+    places = np.empty(t.shape[1], dtype=np.float32)
     for i in range(t.shape[1]):
-        a, b = np.float32(t[1, i]), np.float32(t[2, i])
-        u = angle(b, a) * _PER_TURN
-        u = u if u >= nil else u + np.float32(PLACES)
-        k = min(int(u), PLACES - 1)
-        f = u - np.float32(k)
-        p = along[k] + f * (along[k + 1] - along[k])
-        q = across[k] + f * (across[k + 1] - across[k])
-        w = min((a * a + b * b) / (COLOURFUL * COLOURFUL), one)
-        t[0, i] = hold(t[0, i] + (light[k] + f * (light[k + 1] - light[k])) * w * (np.float32(2) - w))
+        u = angle(np.float32(t[2, i]), np.float32(t[1, i])) * _PER_TURN
+        places[i] = u if u >= nil else u + np.float32(PLACES)
+    for i in range(t.shape[1]):
         x, y = t[1, i], t[2, i]
+        a, b = np.float32(x), np.float32(y)
+        whole = min(np.int32(places[i]), np.int32(PLACES - 1))
+        f = places[i] - np.float32(whole)
+        # Unsigned, so that no check for places counted from the end is compiled in.
+        k = np.uint64(np.uint32(whole))
+        p = along[k] + f * (along[k + next_place] - along[k])
+        q = across[k] + f * (across[k + next_place] - across[k])
+        w = min((a * a + b * b) / (COLOURFUL * COLOURFUL), one)
+        t[0, i] = hold(t[0, i] + (light[k] + f * (light[k + next_place] - light[k])) * w * (np.float32(2) - w))
         t[1, i] = hold(x * p - y * q)
         t[2, i] = hold(x * q + y * p)
 

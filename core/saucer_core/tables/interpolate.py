@@ -138,5 +138,5 @@ def read_grid(rgb: F32, grid: F32, low: F32, high: F32, interpolation: Interpola
         raise ValueError(f"the result must be contiguous float32 {rgb.shape}, not {out.dtype} {out.shape}")
     reading, flat, result = GridRead(grid, low, high, interpolation), rgb.reshape(-1, 3), out.reshape(-1, 3)
     # The kernel makes its own blocks: a piece need only be small enough to share the work out evenly.
-    in_pieces(lambda a, b: reading.read(flat[a:b], result[a:b]), len(flat), max(2 * TILE, len(flat) // SHARES))
+    in_pieces(lambda a, b: reading.read(flat[a:b], result[a:b]), len(flat), max(TILE, len(flat) // SHARES))
     return out
