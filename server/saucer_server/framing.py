@@ -5,6 +5,7 @@ import struct
 import numpy as np
 from numpy.typing import NDArray
 from saucer_core.arrays import F32
+from saucer_core.halves import halves
 
 
 def headed(head: str, *bodies: bytes) -> bytes:
@@ -16,7 +17,7 @@ def headed(head: str, *bodies: bytes) -> bytes:
 
 def half_floats(rgb: F32) -> bytes:
     """A picture: two little-endian uint32 (width, height), then half-float RGB, rows from the top."""
-    return struct.pack("<II", rgb.shape[1], rgb.shape[0]) + np.clip(rgb, -4, 4).astype("<f2").tobytes()
+    return struct.pack("<II", rgb.shape[1], rgb.shape[0]) + halves(rgb, -4, 4).astype("<u2", copy=False).tobytes()
 
 
 def flags(mask: NDArray[np.uint8]) -> bytes:

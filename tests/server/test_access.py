@@ -3,8 +3,12 @@
 import re
 
 import pytest
+from cachetools import TTLCache
+from django.contrib.sessions.models import Session
 from saucer_server.api import api as interface
+from saucer_server.bench.api import router as bench
 from saucer_server.looks.models import Look
+from saucer_server.people.recent import TAKEN_FOR
 
 OPEN = {("get", "/api/session"), ("post", "/api/sign-in"), ("get", "/api/saucer/neutral")}
 
@@ -74,3 +78,25 @@ def test_what_is_not_there_says_so(designer, path):
 def test_pages_are_the_application_and_the_interface_is_not(designer):
     assert designer.client.get("/api/nothing").status_code == 404
     assert b"<div id=" in designer.client.get("/bench/1").content
+
+
+EMPTY = {"look": {"input": "srgb", "output": "srgb", "steps": []}}
+
+
+def test_signing_out_is_known_to_the_bench_at_once(designer):
+    assert designer.post("/live", EMPTY).status_code == 200
+    assert designer.post("/sign-out").status_code == 200
+    assert designer.post("/live", EMPTY).status_code == 401
+
+
+def test_the_bench_asks_for_a_session_once_in_a_while(designer, monkeypatch, django_assert_num_queries):
+    time = [1000.0]
+    monkeypatch.setattr(bench.auth, "_people", TTLCache(8, TAKEN_FOR, timer=lambda: time[0]))
+    assert designer.post("/live", EMPTY).status_code == 200
+    with django_assert_num_queries(0):
+        assert designer.post("/live", EMPTY).status_code == 200
+    # Signed out by another process, which this one cannot hear of.
+    Session.objects.all().delete()
+    assert designer.post("/live", EMPTY).status_code == 200
+    time[0] += TAKEN_FOR + 0.1
+    assert designer.post("/live", EMPTY).status_code == 401

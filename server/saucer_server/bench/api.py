@@ -15,9 +15,10 @@ from ..errors import RuleError
 from ..fields import Share, Width, binary
 from ..frames.rules import Frame
 from ..frames.rules import find as find_frame
+from ..people.recent import RecentSession
 from . import judging, pictures
 
-router = Router(tags=["bench"])
+router = Router(tags=["bench"], auth=RecentSession())
 
 Place = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 

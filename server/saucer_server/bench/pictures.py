@@ -12,6 +12,7 @@ from saucer_core.baking.bake import bake
 from saucer_core.encodings import encoding
 from saucer_core.finish.render import finish
 from saucer_core.formats import pictures
+from saucer_core.halves import halves
 from saucer_core.look import Look as Recipe
 from saucer_core.look import canonical, every_step
 from saucer_core.prefixes import PrefixCache
@@ -73,18 +74,14 @@ def live(look: Recipe, *, strength: float, trim: Trim | None, frame: Frame | Non
     assert grid is not None
     drawn = traces(look) if traced else "{}"
     head = f'{{"size":{LIVE_GRID},"end":"{look.end().key}","traces":{drawn}}}'
-    return headed(head, _half(grid))
-
-
-def _half(grid: F32) -> bytes:
-    return np.clip(grid, -1, 2).astype("<f2").tobytes()
+    return headed(head, halves(grid, -1, 2).tobytes())
 
 
 def unlooked(look_input: str) -> bytes:
     """The table that shows a picture as it comes in, without a look; framed like ``live``."""
     grid = bake(Treatment(None, look_input, ends="screen").compile(), LIVE_GRID).grid
     assert grid is not None
-    return headed(json.dumps({"size": LIVE_GRID, "end": look_input}), _half(grid))
+    return headed(json.dumps({"size": LIVE_GRID, "end": look_input}), halves(grid, -1, 2).tobytes())
 
 
 def treatment(look: Recipe | None, frame: Frame, trim: Trim | None = None, *, strength: float = 1.0, screen: bool = False) -> Treatment:

@@ -110,20 +110,22 @@ def _decoded(file: str, file_name: str) -> F32:
     return rgb
 
 
-#: Up to this width a picture is small enough to be remembered for every frame.
-SMALL = 400
+#: Up to this width a scaled picture is remembered; a wider one would push too many others out.
+REMEMBERED_WIDTH = 2048
 
 
 def _fitted(file: str, file_name: str, width: int | None) -> F32:
-    if width is not None and width <= SMALL:
-        return _small(file, file_name, width)
-    rgb = _decoded(file, file_name)
-    return rgb if width is None else pictures.fit(rgb, width, 100 * width)
+    if width is None:
+        return _decoded(file, file_name)
+    fit = _scaled if width <= REMEMBERED_WIDTH else _scale
+    return fit(file, file_name, width)
 
 
-@PICTURES.remembers
-def _small(file: str, file_name: str, width: int) -> F32:
+def _scale(file: str, file_name: str, width: int) -> F32:
     return pictures.fit(_decoded(file, file_name), width, 100 * width)
+
+
+_scaled = PICTURES.remembers(_scale)
 
 
 def original(frame: Frame, width: int | None = None) -> F32:
