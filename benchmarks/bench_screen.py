@@ -13,11 +13,13 @@ from playwright.sync_api import Page, sync_playwright
 from launch.postgres import free_port
 from launch.serving import Application
 
+from .floor import Floor
 from .report import Table
 
 FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
          "--disable-sync",]  # fmt: skip
 MOVES = 80
+CONTROLS = ("Exposure", "Contrast", "Saturation")
 
 #: From a key on the chosen control to the frame of the screen that shows both the picture and the frames row drawn anew.
 MOVED = """
@@ -105,7 +107,8 @@ def _opened(page: Page, name: str) -> float:
 
 
 def _moves(page: Page, step: str, reading: bool = False) -> list[float]:
-    page.get_by_role("grid", name="Steps").get_by_role("row", name=step).locator(".name").click()
+    if step:
+        page.get_by_role("grid", name="Steps").get_by_role("row", name=step).locator(".name").click()
     page.wait_for_timeout(700)
     times = []
     for k in range(MOVES):
@@ -115,11 +118,6 @@ def _moves(page: Page, step: str, reading: bool = False) -> list[float]:
     return times
 
 
-def _line(times: list[float]) -> list[str]:
-    ordered = sorted(times)
-    return [f"{statistics.median(ordered):.0f} ms", f"{ordered[int(len(ordered) * 0.95)]:.0f} ms", f"{ordered[-1]:.0f} ms"]
-
-
 def _paint(page: Page, path: str, ready: str) -> float:
     start = time.perf_counter()
     page.goto(path, wait_until="commit")
@@ -127,11 +125,41 @@ def _paint(page: Page, path: str, ready: str) -> float:
     return (time.perf_counter() - start) * 1000
 
 
+def _line(times: list[float]) -> list[str]:
+    return [f"{t:.0f} ms" for t in (*_middle_and_p95(times), max(times))]
+
+
+def _middle_and_p95(times: list[float]) -> tuple[float, float]:
+    ordered = sorted(times)
+    return statistics.median(ordered), ordered[int(len(ordered) * 0.95)]
+
+
+def _beside_floor(table: Table, found: dict[str, list[float]], floor: list[float], how: str) -> None:
+    """A line for each control, one for the floor, and how many times the floor all controls together take."""
+    for name, times in found.items():
+        table.add(f"{name}, {how}", *_line(times))
+    table.add(f"*the floor*, {how}", *_line(floor))
+    every = _middle_and_p95([t for times in found.values() for t in times])
+    middle, p95 = (a / b for a, b in zip(every, _middle_and_p95(floor), strict=True))
+    table.add(f"*times the floor*, {how}", f"{middle:.2f} ×", f"{p95:.2f} ×", "")
+
+
+def _ready(page: Page, address: str) -> None:
+    page.goto(address)
+    page.locator("main canvas[data-drawn]").nth(1).wait_for()
+    page.wait_for_timeout(1500)
+
+
+def _on_floor(page: Page, address: str, reading: bool = False) -> list[float]:
+    _ready(page, f"{address}/{'?readings' if reading else ''}")
+    return _moves(page, "", reading)
+
+
 def run() -> list[Table]:
     """Starts Saucer with demo data on a database of its own and measures it in Chromium, 1280 × 800."""
     folder = Path(tempfile.mkdtemp(prefix="saucer-measure-"))
     folder.chmod(0o711)
-    application = Application(folder, "127.0.0.1", free_port())
+    application, floor = Application(folder, "127.0.0.1", free_port()), Floor(folder / "floor")
     try:
         address = application.start()
         with sync_playwright() as playwright:
@@ -148,25 +176,24 @@ def run() -> list[Table]:
                 "/api/looks", data={"name": "Measured", "draft": {"input": "film_log", "steps": steps}}, headers={"X-CSRFToken": token}
             ).json()  # fmt: skip
             moved = Table("Moved control to changed picture (eight steps, frames row included)", ["control", "median", "p95", "largest"])
-            page.goto(f"/bench/{made['id']}")
-            page.locator("main canvas[data-drawn]").nth(1).wait_for()
-            page.wait_for_timeout(1500)
-            for step in ("Exposure", "Contrast", "Saturation"):
-                moved.add(f"{step}, drawn in software", *_line(_moves(page, step)))
             read = Table("Moved control to changed readings (all four), drawn in software", ["control", "median", "p95", "largest"])
-            for step in ("Exposure", "Contrast"):
-                read.add(step, *_line(_moves(page, step, reading=True)))
+            bench = f"{address}/bench/{made['id']}"
+            floor.watch(page)
+            _ready(page, bench)
+            on_floor = floor.serve(page)
+            drawn = {step: _moves(page, step) for step in CONTROLS}
+            counted = {step: _moves(page, step, reading=True) for step in CONTROLS[:2]}
+            beside = browser.new_page(viewport={"width": 1280, "height": 800})
+            _beside_floor(moved, drawn, _on_floor(beside, on_floor), "drawn in software")
+            _beside_floor(read, counted, _on_floor(beside, on_floor, reading=True), "drawn in software")
             seen = Table("Opening a look from the list", ["look", "first time", "again"])
             for name in ("Ember & Tide", "Night slip", "Faded card"):
                 seen.add(name, *(f"{_opened(page, name):.0f} ms" for _ in range(2)))
-            page.goto(f"/bench/{made['id']}")
-            page.locator("main canvas[data-drawn]").nth(1).wait_for()
-            page.add_init_script(NO_DRAWING)
-            page.reload()
-            page.locator("main canvas[data-drawn]").nth(1).wait_for()
-            page.wait_for_timeout(1500)
-            for step in ("Exposure", "Contrast", "Saturation"):
-                moved.add(f"{step}, all but the drawing", *_line(_moves(page, step)))
+            for one in (page, beside):
+                one.add_init_script(NO_DRAWING)
+            _ready(page, bench)
+            drawn = {step: _moves(page, step) for step in CONTROLS}
+            _beside_floor(moved, drawn, _on_floor(beside, on_floor), "all but the drawing")
             opened = Table("First useful paint, demo data", ["screen", "first visit", "again"])
             for name, path, ready in (
                 ("bench", f"/bench/{made['id']}", "main canvas[data-drawn]"), ("catalogue", "/catalogue", "article img"),
@@ -175,6 +202,7 @@ def run() -> list[Table]:
                 opened.add(name, *(f"{_paint(page, path, ready):.0f} ms" for _ in range(2)))
             browser.close()
     finally:
+        floor.stop()
         application.stop()
         shutil.rmtree(folder, ignore_errors=True)
     return [moved, read, seen, opened]

@@ -49,6 +49,13 @@ def _hold(data: Path) -> TextIO | None:
     return file
 
 
+#: How gunicorn runs. The kernels release the lock and spread over the cores by themselves: few processes, many threads.
+SERVER_THREADS = (
+    "--workers", str(max(1, min(4, (os.cpu_count() or 2) // 2))), "--worker-class", "gthread", "--threads", "8", "--timeout", "120",
+    "--no-control-socket",
+)  # fmt: skip
+
+
 class Application:
     """Everything that one ``./saucer start`` runs.
 
@@ -88,8 +95,7 @@ class Application:
         self._prepare(manage, demo)
         shown = f"[{self.host}]" if ":" in self.host else self.host
         self._spawn(
-            "web", [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", f"{shown}:{self._behind}", "--workers", str(_workers()),
-                    "--worker-class", "gthread", "--threads", "8", "--timeout", "120", "--no-control-socket",
+            "web", [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", f"{shown}:{self._behind}", *SERVER_THREADS,
                     *(["--reload"] if self.vite else [])],
         )  # fmt: skip
         if self.vite:
@@ -184,11 +190,6 @@ class Application:
             (self.data / "running.pid").unlink(missing_ok=True)
             self.held.close()
             self.held = None
-
-
-def _workers() -> int:
-    # The kernels release the lock and spread over the cores by themselves: few processes, many threads.
-    return max(1, min(4, (os.cpu_count() or 2) // 2))
 
 
 def _clear(data: Path) -> bool:

@@ -12,8 +12,9 @@ from saucer_core.encodings import encoding
 from saucer_core.finish.render import finish
 from saucer_core.look import Look
 from saucer_core.presets import shipped, step_of
+from saucer_core.readings.density import VECTOR_FULL, WAVE_FULL, density
 from saucer_core.readings.histogram import histogram
-from saucer_core.readings.scopes import waveform
+from saucer_core.readings.scopes import vectorscope, waveform
 from saucer_core.screen import for_screen
 from saucer_core.treatment import Treatment, evaluate
 from saucer_server.frames.rules import pixels
@@ -39,15 +40,17 @@ def read(answer):
     head = json.loads(data[4 : 4 + length])
     counts = np.frombuffer(data[4 + length :], np.uint8)
     waves = 4 * head["columns"] * 256
-    return head, counts[:waves].reshape(4, head["columns"], 256), counts[waves:].reshape(head["scope"], head["scope"])
+    return head, counts[:waves].reshape(4, 256, head["columns"]), counts[waves:].reshape(head["scope"], head["scope"])
 
 
 def test_readings_count_what_the_core_counts(designer, frame):
     look = Look.model_validate(recipe())
     head, waves, vectors = read(designer.post("/readings", {"look": recipe(), "frame": frame.pk, "spots": [{"x": 0.5, "y": 0.5}]}))
     after = evaluate(look, pixels(frame, "bt709_display", 320))
-    np.testing.assert_array_equal(waves, np.minimum(waveform(after, head["columns"]), 255))
-    assert vectors.sum() > 0
+    drawn = density(waveform(after, head["columns"]), WAVE_FULL)
+    # Rows from the top: the brightest level is the first.
+    np.testing.assert_array_equal(waves, np.flip(drawn, axis=2).transpose(0, 2, 1))
+    np.testing.assert_array_equal(vectors, density(vectorscope(after, encoding(look.output), size=head["scope"])[None], VECTOR_FULL)[0])
     assert [sum(row) for row in head["histogram"] + head["before"]] == [64 * 36] * 8
     assert head["skin"][0] ** 2 + head["skin"][1] ** 2 == pytest.approx(1)
     assert {t["name"] for t in head["targets"]} == {"red", "yellow", "green", "cyan", "blue", "magenta"}

@@ -5,14 +5,14 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { client } from "./api/queries";
 import { ahead, App } from "./app";
-import { Look } from "./kit/theme";
+import { GlobalStyle } from "./kit/theme";
 
 ahead(window.location.pathname);
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={client}>
-      <Look />
+      <GlobalStyle />
       <BrowserRouter>
         <App />
       </BrowserRouter>

@@ -1,48 +1,54 @@
 import { expect, test } from "vitest";
 import fc from "fast-check";
-import { brightness, lay, softened } from "../src/bench/density";
+import { brightness, lay, type Plane } from "../src/bench/density";
 
-test("spreading counts keeps their sum, and no place is negative", () => {
+const image = (width: number, height: number) => ({ width, height, data: new Uint8ClampedArray(4 * width * height) }) as ImageData;
+const plane = (codes: number[], columns: number, more: Partial<Plane> = {}): Plane => ({
+  codes: Uint8Array.from(codes), columns, ink: [200, 100, 50], scale: "log", lift: 45, ...more,
+});
+const pixel = (of: ImageData, x: number, y: number) => [...of.data.slice(4 * (y * of.width + x), 4 * (y * of.width + x) + 4)];
+
+test("brightness rises with the code from nought to one, and the logarithm lifts what is rare", () => {
+  for (const scale of ["linear", "log"] as const) {
+    const lights = brightness(scale, 45);
+    expect(lights[0]).toBe(0);
+    expect(lights[255]).toBeCloseTo(1);
+    for (let code = 1; code < 256; code++) expect(lights[code]).toBeGreaterThan(lights[code - 1]!);
+  }
+  expect(brightness("log", 45)[60]).toBeGreaterThan(brightness("linear", 45)[60]!);
+});
+
+test("a linear scale undoes the logarithm of the code", () => {
   fc.assert(
-    fc.property(fc.array(fc.integer({ min: 0, max: 255 }), { minLength: 48, maxLength: 48 }), (counts) => {
-      const soft = softened(counts, 6, 8);
-      const sum = (values: Iterable<number>) => [...values].reduce((a, b) => a + b, 0);
-      expect(sum(soft)).toBeCloseTo(sum(counts), 1);
-      expect(Math.min(...soft)).toBeGreaterThanOrEqual(0);
+    fc.property(fc.double({ min: 0.02, max: 1, noNaN: true }), (share) => {
+      const code = Math.round((255 * Math.log1p(450 * share)) / Math.log1p(450));
+      expect(brightness("linear", 450)[code]).toBeCloseTo(share, 1);
     }),
   );
 });
 
-test("a lone count becomes a small soft spot around its place", () => {
-  const counts = new Uint8Array(6 * 8);
-  counts[3 * 8 + 4] = 36;
-  const soft = softened(counts, 6, 8);
-  expect(soft[3 * 8 + 4]).toBeCloseTo(6);
-  expect(soft[2 * 8 + 4]).toBeCloseTo(3);
-  expect(soft[3 * 8 + 6]).toBeCloseTo(2);
-  expect(soft[3 * 8 + 7]).toBe(0);
-});
-
-test("brightness rises with density, is nought for none and never above one", () => {
-  for (const scale of ["linear", "log"] as const) {
-    expect(brightness(0, scale, 5)).toBe(0);
-    expect(brightness(5, scale, 5)).toBe(1);
-    expect(brightness(500, scale, 5)).toBe(1);
-    fc.assert(
-      fc.property(fc.double({ min: 0, max: 10, noNaN: true }), fc.double({ min: 0, max: 10, noNaN: true }), (a, b) => {
-        if (a <= b) expect(brightness(a, scale, 5)).toBeLessThanOrEqual(brightness(b, scale, 5));
-      }),
-    );
-  }
-  expect(brightness(0.1, "log", 5)).toBeGreaterThan(brightness(0.1, "linear", 5));
+test("a plane is drawn at its column, row by row from the top, and nothing where nothing was counted", () => {
+  const drawn = image(5, 2);
+  lay(drawn, 2, plane([255, 0, 51, 102], 2));
+  expect(pixel(drawn, 2, 0)).toEqual([200, 100, 50, 255]);
+  expect(pixel(drawn, 3, 0)).toEqual([0, 0, 0, 0]);
+  expect(pixel(drawn, 2, 1)).toEqual([200, 100, 50, 51]);
+  expect(pixel(drawn, 3, 1)).toEqual([200, 100, 50, 102]);
+  expect(pixel(drawn, 1, 1)).toEqual([0, 0, 0, 0]);
 });
 
 test("a faint light is see-through, not dark; a second one adds nothing where it is weaker", () => {
-  const data = new Uint8ClampedArray(4);
-  lay(data, 0, [200, 100, 50], 0.5);
-  expect([...data]).toEqual([200, 100, 50, 128]);
-  lay(data, 0, [200, 100, 50], 0.25);
-  expect([...data]).toEqual([200, 100, 50, 128]);
-  lay(data, 0, [0, 255, 0], 1);
-  expect([...data]).toEqual([100, 255, 25, 255]);
+  const drawn = image(1, 1);
+  lay(drawn, 0, plane([128], 1));
+  expect(pixel(drawn, 0, 0)).toEqual([200, 100, 50, 128]);
+  lay(drawn, 0, plane([64], 1));
+  expect(pixel(drawn, 0, 0)).toEqual([200, 100, 50, 128]);
+  lay(drawn, 0, plane([255], 1, { ink: [0, 255, 0] }));
+  expect(pixel(drawn, 0, 0)).toEqual([100, 255, 25, 255]);
+});
+
+test("what is dimmed is fainter", () => {
+  const drawn = image(1, 1);
+  lay(drawn, 0, plane([255], 1, { dim: 0.5 }));
+  expect(pixel(drawn, 0, 0)[3]).toBe(128);
 });

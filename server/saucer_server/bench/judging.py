@@ -4,12 +4,12 @@ import json
 from dataclasses import asdict, dataclass
 from typing import Any
 
-import numpy as np
 from saucer_core.arrays import F32
 from saucer_core.checks import Kind, checks, mend
 from saucer_core.encodings import EncodingKey, encoding
 from saucer_core.look import Look as Recipe
 from saucer_core.look import every_step
+from saucer_core.readings.density import VECTOR_FULL, WAVE_FULL, density, lift
 from saucer_core.readings.histogram import histogram
 from saucer_core.readings.masks import masks, shares
 from saucer_core.readings.probe import Spot, area, spot
@@ -72,8 +72,9 @@ def readings(
     """What the scopes draw, of a frame under a look in its output encoding (for the screen where there is no look).
 
     uint32 length of the JSON that follows (padded to 4 bytes), the JSON (histograms after, before and ``given``, what part of the
-    picture is clipped or out of gamut, the spots, the scope's skin line and targets, the sizes), then bytes: counts of the parade and
-    waveform ``4 × columns × 256`` and of the vectorscope ``size × size``, each cut at 255. Raises ``LookError``.
+    picture is clipped or out of gamut, the spots, the scope's skin line and targets, the sizes, and what turns a density's code back), then
+    bytes, the core's codes of density, rows from the top: of red, green, blue and luma ``4 × 256 × columns``, and of the vectorscope
+    ``size × size``. Raises ``LookError``.
     """
     if look is None:
         at, after = encoding(SCREEN), rendered(None, frame, COUNTED_WIDTH, trim=trim, screen=True)
@@ -91,10 +92,11 @@ def readings(
         "targets": [{"name": name, "x": x, "y": y} for name, x, y in targets(at)],
         "columns": COLUMNS,
         "scope": SCOPE,
+        "lifts": {"waves": lift(WAVE_FULL), "vectors": lift(VECTOR_FULL)},
     }
-    waves, vectors = waveform(after, COLUMNS), vectorscope(after, at, size=SCOPE)
-    counts = [np.minimum(c, 255).astype(np.uint8).tobytes() for c in (waves, vectors)]
-    return headed(json.dumps(head, separators=(",", ":")), *counts)
+    waves = density(waveform(after, COLUMNS), WAVE_FULL)[:, :, ::-1].swapaxes(1, 2)
+    vectors = density(vectorscope(after, at, size=SCOPE)[None], VECTOR_FULL)
+    return headed(json.dumps(head, separators=(",", ":")), waves.tobytes(), vectors.tobytes())
 
 
 def _at(frame: Frame, place: Place, target: str, trim: Trim | None) -> F32:

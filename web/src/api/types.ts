@@ -57,7 +57,7 @@ export interface Probed {
   neutral?: [number, number] | null;
 }
 
-/** What the scopes draw; counts of waveform and parade are four planes of columns × 256 levels, the vectorscope is a square. */
+/** What the scopes draw: codes of density, rows from the top, of red, green, blue and luma (256 × columns each) and of the vectorscope, a square. */
 export interface Readings {
   histogram: number[][];
   before: number[][];
@@ -69,6 +69,8 @@ export interface Readings {
   targets: { name: string; x: number; y: number }[];
   columns: number;
   scope: number;
+  /** What turns codes of density back into shares of the fullest. */
+  lifts: Record<"waves" | "vectors", number>;
   waves: Uint8Array;
   vectors: Uint8Array;
 }

@@ -1,49 +1,50 @@
-/** Counts of a scope made soft, so that few of them are drawn as a density and not as loose dots. */
+/** Densities of a scope, as the server coded them, put on a picture in an ink. */
 
-const DOWN = [1, 2, 3, 2, 1].map((w) => w / 9);
-const ACROSS = [1, 2, 1].map((w) => w / 4);
+export type Scale = "linear" | "log";
+export type Ink = readonly [red: number, green: number, blue: number];
 
-/** One pass of a small kernel over `lines` runs of `length` values, `step` apart within a run and `jump` between runs. */
-function pass(from: ArrayLike<number>, lines: number, length: number, jump: number, step: number, kernel: number[]): Float32Array {
-  const out = new Float32Array(lines * length);
-  const half = kernel.length >> 1;
-  for (let line = 0; line < lines; line++) {
-    for (let k = 0; k < length; k++) {
-      const at = line * jump + k * step;
-      const count = from[at]!;
-      if (!count) continue;
-      for (let t = -half; t <= half; t++) {
-        // What would fall off an end stays on it: nothing is lost.
-        const to = Math.min(Math.max(k + t, 0), length - 1);
-        out[line * jump + to * step]! += count * kernel[t + half]!;
-      }
-    }
-  }
-  return out;
+/** How bright each code is drawn, 0–1. Codes are logarithmic; `lift` turns them back into a share of the fullest density. */
+export function brightness(scale: Scale, lift: number): Float32Array {
+  return Float32Array.from({ length: 256 }, (_, code) => (scale === "log" ? code / 255 : ((1 + lift) ** (code / 255) - 1) / lift));
 }
 
-/** Counts of `columns` × `levels`, a column after the other, spread a little over their neighbours; their sum stays. */
-export function softened(counts: ArrayLike<number>, columns: number, levels: number): Float32Array {
-  return pass(pass(counts, columns, levels, levels, 1, DOWN), levels, columns, 1, levels, ACROSS);
+/** A plane of codes, rows from the top, and how it is drawn. */
+export interface Plane {
+  codes: Uint8Array;
+  columns: number;
+  ink: Ink;
+  scale: Scale;
+  lift: number;
+  /** 1 as bright as can be. */
+  dim?: number;
 }
-
-/** How bright a density is drawn, 0–1: `full` and more is white. */
-export function brightness(density: number, scale: "linear" | "log", full: number): number {
-  if (density <= 0) return 0;
-  const share = scale === "log" ? Math.log1p(GAIN * density) / Math.log1p(GAIN * full) : density / full;
-  return Math.min(1, share);
-}
-
-/** How far the logarithm lifts what is rare. */
-const GAIN = 5;
 
 /**
- * Puts a light, 0–1, of an ink, 0–255, on the pixel at `at` of RGBA data. What is faint is see-through rather than dark, and where
- * another light is already, each channel keeps the brighter one.
+ * Draws a plane with its left edge at column `left`. What is faint is see-through rather than dark, and where another light is
+ * already, each channel keeps the brighter one.
  */
-export function lay(data: Uint8ClampedArray, at: number, ink: readonly number[], light: number): void {
+export function lay(image: ImageData, left: number, { codes, columns, ink, scale, lift, dim = 1 }: Plane): void {
+  const [red, green, blue] = ink;
+  const lights = brightness(scale, lift).map((light) => light * dim);
+  // Red, green, blue and alpha of a pixel in one number, as every machine that runs a browser keeps them.
+  const colours = Uint32Array.from(lights, (light) => (Math.round(255 * light) << 24) | (blue << 16) | (green << 8) | red);
+  const pixels = new Uint32Array(image.data.buffer);
+  const rows = codes.length / columns;
+  for (let row = 0, k = 0; row < rows; row++) {
+    for (let at = row * image.width + left, end = at + columns; at < end; at++, k++) {
+      const code = codes[k]!;
+      if (!code) continue;
+      if (pixels[at]) over(image.data, 4 * at, ink, lights[code]!);
+      else pixels[at] = colours[code]!;
+    }
+  }
+}
+
+/** Adds a light, 0–1, of an ink to a pixel that holds one. */
+function over(data: Uint8ClampedArray, at: number, ink: Ink, light: number): void {
   const was = data[at + 3]! / 255;
   const alpha = Math.max(was, light);
+  if (!alpha) return;
   for (let c = 0; c < 3; c++) data[at + c] = Math.max(data[at + c]! * was, ink[c]! * light) / alpha;
   data[at + 3] = 255 * alpha;
 }

@@ -1,6 +1,6 @@
 /** The histogram of the chosen frame under the look; counts come from the core. */
 import styled from "styled-components";
-import type { Scale } from "./scopes";
+import type { Scale } from "./density";
 
 const Box = styled.div`
   svg { display: block; width: 100%; background: var(--g0); border-radius: 3px; box-shadow: inset 0 0 0 1px var(--g3); }

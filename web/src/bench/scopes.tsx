@@ -4,7 +4,7 @@ import styled from "styled-components";
 import type { Probed, Readings, Spot } from "../api/types";
 import { Button, Segments } from "../kit/controls";
 import { signed } from "../kit/signed";
-import { brightness, lay, softened } from "./density";
+import { lay, type Ink, type Scale } from "./density";
 import { Histogram } from "./histogram";
 import { useRead } from "../viewer/readings";
 import { usePointed } from "./pointed";
@@ -24,16 +24,12 @@ const Row = styled.section`
   .drawn text { fill: var(--t2); font-size: 10.5px; }
 `;
 
-export type Scale = "linear" | "log";
-/** Density, in counts a place, that is drawn as bright as can be. */
-const WAVE_FULL = 9;
-const VECTOR_FULL = 90;
 const HEIGHT = 116;
 const LARGE = 300;
 const LEVELS = 256;
-const INK: [number, number, number][] = [[240, 146, 132], [140, 208, 148], [142, 172, 252], [225, 225, 225]];
+const INK: Ink[] = [[240, 146, 132], [140, 208, 148], [142, 172, 252], [225, 225, 225]];
 
-/** A picture of counts as pixels: `planes` side by side or one over the other. */
+/** A canvas that is drawn again when one of `deps` changed. */
 function useCounts(draw: (context: CanvasRenderingContext2D) => void, deps: unknown[]) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
@@ -44,17 +40,9 @@ function useCounts(draw: (context: CanvasRenderingContext2D) => void, deps: unkn
   return canvas;
 }
 
-function plane(read: Readings, channel: number, image: ImageData, left: number, scale: Scale, dim = 1): void {
-  const { columns, waves } = read;
-  const ink = INK[channel]!;
-  const soft = softened(waves.subarray(channel * columns * LEVELS, (channel + 1) * columns * LEVELS), columns, LEVELS);
-  for (let x = 0; x < columns; x++) {
-    for (let level = 0; level < LEVELS; level++) {
-      const light = brightness(soft[x * LEVELS + level]!, scale, WAVE_FULL) * dim;
-      if (!light) continue;
-      lay(image.data, 4 * ((LEVELS - 1 - level) * image.width + left + x), ink, light);
-    }
-  }
+function wave({ columns, waves, lifts }: Readings, channel: number, image: ImageData, left: number, scale: Scale, dim = 1): void {
+  const codes = waves.subarray(channel * columns * LEVELS, (channel + 1) * columns * LEVELS);
+  lay(image, left, { codes, columns, ink: INK[channel]!, scale, lift: lifts.waves, dim });
 }
 
 function Wave(props: { read: Readings; reference: Readings | null; parade: boolean; scale: Scale; height: number }) {
@@ -64,8 +52,8 @@ function Wave(props: { read: Readings; reference: Readings | null; parade: boole
   const canvas = useCounts((context) => {
     const image = context.createImageData(width, LEVELS);
     channels.forEach((c, k) => {
-      if (reference) plane(reference, c, image, k * (read.columns + 6), scale, 0.45);
-      plane(read, c, image, k * (read.columns + 6), scale);
+      if (reference) wave(reference, c, image, k * (read.columns + 6), scale, 0.45);
+      wave(read, c, image, k * (read.columns + 6), scale);
     });
     context.putImageData(image, 0, 0);
   }, [read, reference, parade, scale]);
@@ -84,13 +72,8 @@ function Vectors(props: { read: Readings; reference: Readings | null; scale: Sca
   const size = read.scope;
   const canvas = useCounts((context) => {
     const image = context.createImageData(size, size);
-    const put = (from: Readings, ink: [number, number, number], dim: number) => {
-      softened(from.vectors, size, size).forEach((n, k) => {
-        const light = brightness(n, scale, VECTOR_FULL) * dim;
-        if (!light) return;
-        lay(image.data, 4 * k, ink, light);
-      });
-    };
+    const put = (from: Readings, ink: Ink, dim: number) =>
+      lay(image, 0, { codes: from.vectors, columns: size, ink, scale, lift: from.lifts.vectors, dim });
     if (reference) put(reference, [224, 177, 90], 0.5);
     put(read, INK[3]!, 1);
     context.putImageData(image, 0, 0);

@@ -1,7 +1,7 @@
 import { createGlobalStyle } from "styled-components";
 
 /** Greys have R = G = B, so that nothing on the chrome tints judgement; one accent, one warning. */
-export const Look = createGlobalStyle`
+export const GlobalStyle = createGlobalStyle`
   :root {
     --g0: #161616; --g1: #1f1f1f; --g2: #282828; --g3: #333333; --g4: #454545; --line: #3a3a3a;
     --t1: #f0f0f0; --t2: #b9b9b9; --t3: #9a9a9a; --accent: #a9d6c2; --on-accent: #10241b; --warn: #e0b15a;

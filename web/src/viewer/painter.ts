@@ -65,7 +65,7 @@ export class Painter {
   private readonly gl: WebGL2RenderingContext;
   private readonly program: WebGLProgram;
   private readonly pictures = new Map<string, { texture: WebGLTexture; width: number }>();
-  private readonly tables = new Map<Slot, { texture: WebGLTexture; size: number }>();
+  private readonly tables = new Map<Slot, { texture: WebGLTexture; size: number; values: Uint16Array }>();
   private readonly at: Record<"rect" | "top" | "picture" | "table" | "finished", WebGLUniformLocation | null>;
 
   constructor(readonly canvas: HTMLCanvasElement) {
@@ -82,21 +82,24 @@ export class Painter {
     gl.bindVertexArray(gl.createVertexArray());
   }
 
+  /** Takes a table for a slot; `values` must not be changed afterwards, so that the same ones are known again and not sent twice. */
   setTable(slot: Slot, size: number, values: Uint16Array): void {
     const { gl } = this;
     const kept = this.tables.get(slot);
+    if (kept?.values === values) return;
     const texture = kept?.texture ?? gl.createTexture();
     gl.activeTexture(gl.TEXTURE1);
     gl.bindTexture(gl.TEXTURE_3D, texture);
     if (kept?.size === size) {
       gl.texSubImage3D(gl.TEXTURE_3D, 0, 0, 0, 0, size, size, size, gl.RGB, gl.HALF_FLOAT, values);
+      kept.values = values;
       return;
     }
     for (const [name, value] of [[gl.TEXTURE_MIN_FILTER, gl.NEAREST], [gl.TEXTURE_MAG_FILTER, gl.NEAREST]] as const) {
       gl.texParameteri(gl.TEXTURE_3D, name, value);
     }
     gl.texImage3D(gl.TEXTURE_3D, 0, gl.RGB16F, size, size, size, 0, gl.RGB, gl.HALF_FLOAT, values);
-    this.tables.set(slot, { texture, size });
+    this.tables.set(slot, { texture, size, values });
   }
 
   setPicture(picture: Picture): void {

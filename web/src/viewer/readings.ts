@@ -16,7 +16,8 @@ export type ReadingsWish = Omit<Wish, "look" | "traces"> & { look: Look | null; 
 
 const same = (a: number[] | undefined, b: number[] | undefined) => !!a && !!b && a.length === b.length && a.every((v, k) => v === b[k]);
 
-function parse(bytes: ArrayBuffer): Readings {
+/** Takes apart JSON and the counts of the parade, the waveform and the vectorscope. */
+export function parseReadings(bytes: ArrayBuffer): Readings {
   const { head: told, at } = headed(bytes);
   const head = told as Omit<Readings, "waves" | "vectors">;
   const waves = 4 * head.columns * LEVELS;
@@ -39,7 +40,7 @@ function createReader(into: "read" | "reference") {
   let feed: Feed | undefined;
   const reader = newest<ReadingsWish>(
     async (wish) => {
-      const read = parse(await api.bytes("/readings", wish));
+      const read = parseReadings(await api.bytes("/readings", wish));
       const last = useRead.getState()[into];
       // What did not change keeps its identity, so that nothing draws it anew.
       if (last?.given && read.given?.every((row, k) => same(row, last.given?.[k]))) read.given = last.given;
