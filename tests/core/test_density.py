@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from saucer_core.readings.density import GAIN, density, lift
 
@@ -21,6 +21,7 @@ def spread(counts: np.ndarray) -> np.ndarray:
     return soft
 
 
+@settings(deadline=None)
 @given(st.integers(0, 2**32 - 1), st.floats(0.05, 3), st.sampled_from([9.0, 90.0]))
 def test_codes_are_the_logarithm_of_the_spread_counts(seed: int, many: float, full: float) -> None:
     counts = np.random.default_rng(seed).poisson(many, (3, 7, 11)).astype(np.int32)

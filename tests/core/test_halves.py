@@ -1,7 +1,7 @@
 """Packing as half-floats, against NumPy's own conversion."""
 
 import numpy as np
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from saucer_core.halves import halves
 
@@ -19,6 +19,7 @@ def test_every_half_float_and_every_tie() -> None:
     np.testing.assert_array_equal(halves(values, -4, 4), by_numpy(values))
 
 
+@settings(deadline=None)
 @given(st.lists(st.floats(-(2.0**60), 2.0**60, width=32), min_size=1, max_size=400))
 def test_any_number_is_held_and_rounded_as_numpy_does(numbers: list[float]) -> None:
     values = np.array(numbers, dtype=np.float32)

@@ -1,62 +1,90 @@
 /** Which address shows which screen. */
-import { lazy, Suspense } from "react";
+import { createElement, lazy, Suspense, useState, type ComponentType } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
-import { api } from "./api/client";
-import { client, somebodyWasHere, useMe, whoIsHere } from "./api/queries";
+import { asked, client, somebodyWasHere, useMe } from "./api/queries";
 import { Button } from "./kit/controls";
 import { Empty, Waiting } from "./kit/sheet";
 import { Page, TopBar } from "./kit/topbar";
 import { SignIn } from "./people/signin";
 
-const screens = {
-  bench: () => import("./bench/bench"),
-  door: () => import("./bench/door"),
-  catalogue: () => import("./catalogue/catalogue"),
-  projects: () => import("./projects/projects"),
-  project: () => import("./projects/project"),
-  frames: () => import("./frames/frames"),
-};
-const Bench = lazy(screens.bench);
-const BenchDoor = lazy(screens.door);
-const Catalogue = lazy(screens.catalogue);
-const Projects = lazy(screens.projects);
-const Project = lazy(screens.project);
-const Frames = lazy(screens.frames);
+/** A screen whose code is fetched on its own. Once it is there the screen is drawn at once; React would let a fallback stand for a while. */
+function screen(fetch: () => Promise<{ default: ComponentType }>) {
+  let there: ComponentType | null = null;
+  const code = () => fetch().then((module) => { there = module.default; return module; });
+  const Later = lazy(code);
+  // Chosen once for as long as it is on the screen: another component would begin anew.
+  const Screen = () => createElement(useState(() => there ?? Later)[0]);
+  return { code, Screen };
+}
 
-/** The code of the screen that the address asks for is fetched while the server is asked who is here, and what it will show. */
-export function ahead(path: string): void {
+const screens = {
+  bench: screen(() => import("./bench/bench")),
+  door: screen(() => import("./bench/door")),
+  catalogue: screen(() => import("./catalogue/catalogue")),
+  projects: screen(() => import("./projects/projects")),
+  project: screen(() => import("./projects/project")),
+  frames: screen(() => import("./frames/frames")),
+};
+type Name = keyof typeof screens;
+
+/** Which screen an address shows, and the number in it. */
+function placeOf(path: string): { name: Name; id: number } {
   const [place, id] = path.split("/").slice(1);
-  const screen = place === "bench" ? (id ? "bench" : "door") : place === "projects" ? (id ? "project" : "projects") : place === "frames" ? "frames" : "catalogue";
-  if (place === "sign-in") return;
-  void screens[screen]();
+  const name = place === "bench" ? (id ? "bench" : "door") : place === "projects" ? (id ? "project" : "projects") : place === "frames" ? "frames" : "catalogue";
+  return { name, id: Number(id) };
+}
+
+/** What the screens show first. */
+const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
+  bench: (id) => {
+    void client.prefetchQuery(asked.look(id));
+    void client.prefetchQuery(asked.kinds);
+    void client.prefetchQuery(asked.finish);
+  },
+  door: () => {
+    void client.prefetchQuery(asked.catalogue());
+    void client.prefetchQuery(asked.drafts);
+  },
+  catalogue: (_, search) => void client.prefetchQuery(asked.catalogue(search.get("q") ?? "", search.getAll("tag"), search.get("status") ?? "")),
+  projects: () => void client.prefetchQuery(asked.projects),
+  project: (id) => void client.prefetchQuery(asked.project(id)),
+  frames: () => undefined,
+};
+
+/**
+ * Fetches the code of the screen that the address asks for, and what it will show, while the server is asked who is here.
+ * Comes to its end when the code is there, or cannot be had: then the screen itself says what is wrong.
+ */
+export function ahead(path: string, search = ""): Promise<unknown> {
+  const { name, id } = placeOf(path);
+  if (path.startsWith("/sign-in")) return Promise.resolve();
+  const code = screens[name].code().catch(() => undefined);
   const data = () => {
-    void client.prefetchQuery({ queryKey: ["frames"], queryFn: () => api.get("/frames") });
-    void client.prefetchQuery({ queryKey: ["encodings"], queryFn: () => api.get("/encodings"), staleTime: Infinity });
-    if (screen === "bench") {
-      void client.prefetchQuery({ queryKey: ["look", Number(id)], queryFn: () => api.get(`/looks/${id}`) });
-      forTheBench();
-    } else {
-      // Where looks are chosen, the bench is what comes next: fetched when there is nothing better to do.
-      setTimeout(forTheBench, LATER);
-    }
+    void client.prefetchQuery(asked.frames);
+    void client.prefetchQuery(asked.encodings);
+    firstData[name](id, new URLSearchParams(search));
+    setTimeout(theRest, LATER);
   };
   const somebody = somebodyWasHere();
   if (somebody) data();
-  void client.fetchQuery({ queryKey: ["me"], queryFn: whoIsHere, staleTime: Infinity }).then(
+  void client.fetchQuery(asked.me).then(
     (person) => {
       if (person && !somebody) data();
     },
     // The screen asks again and says what is wrong.
     () => undefined,
   );
+  return code;
 }
 
+/** Until there is likely nothing better to do, in milliseconds. */
 const LATER = 1200;
 
-function forTheBench(): void {
-  void screens.bench();
-  void client.prefetchQuery({ queryKey: ["kinds"], queryFn: () => api.get("/steps"), staleTime: Infinity });
-  void client.prefetchQuery({ queryKey: ["finish"], queryFn: () => api.get("/finish"), staleTime: Infinity });
+/** The code of the other screens, and what the bench needs for every look. */
+function theRest(): void {
+  for (const { code } of Object.values(screens)) void code().catch(() => undefined);
+  void client.prefetchQuery(asked.kinds);
+  void client.prefetchQuery(asked.finish);
 }
 
 function Inside() {
@@ -70,12 +98,12 @@ function Inside() {
     <Suspense fallback={<Page><TopBar /></Page>}>
       <Routes>
         <Route path="/" element={<Navigate to="/catalogue" replace />} />
-        <Route path="/bench" element={<BenchDoor />} />
-        <Route path="/bench/:id" element={<Bench />} />
-        <Route path="/catalogue" element={<Catalogue />} />
-        <Route path="/projects" element={<Projects />} />
-        <Route path="/projects/:id" element={<Project />} />
-        <Route path="/frames" element={<Frames />} />
+        <Route path="/bench" element={<screens.door.Screen />} />
+        <Route path="/bench/:id" element={<screens.bench.Screen />} />
+        <Route path="/catalogue" element={<screens.catalogue.Screen />} />
+        <Route path="/projects" element={<screens.projects.Screen />} />
+        <Route path="/projects/:id" element={<screens.project.Screen />} />
+        <Route path="/frames" element={<screens.frames.Screen />} />
         <Route path="*" element={<Page><TopBar /><main><NotHere /></main></Page>} />
       </Routes>
     </Suspense>

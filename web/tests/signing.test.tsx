@@ -25,7 +25,7 @@ async function enter() {
 describe("the way in", () => {
   it("asks who is here and nothing that a stranger may not know", async () => {
     const asked = server({ "GET /session": { body: { person: null } } });
-    ahead("/catalogue");
+    void ahead("/catalogue");
     shown(<App />, "/catalogue");
     await waitFor(() => expect(screen.getByRole("button", { name: "Sign in" })).toBeTruthy());
     expect(new Set(asked.map((a) => a.what))).toEqual(new Set(["GET /session"]));
@@ -34,15 +34,15 @@ describe("the way in", () => {
 
   it("at the door itself nothing is asked ahead", () => {
     const asked = server({});
-    ahead("/sign-in");
+    void ahead("/sign-in");
     expect(asked).toEqual([]);
   });
 
   it("for somebody who was here, what the screen will show is asked at once", () => {
     localStorage.setItem("saucer:here", "1");
     const asked = server({ "GET /session": { body: { person: INES } }, "GET /frames": { body: [] }, "GET /encodings": { body: [] } });
-    ahead("/catalogue");
-    expect(asked.map((a) => a.what)).toEqual(["GET /frames", "GET /encodings", "GET /session"]);
+    void ahead("/catalogue", "?q=dusk&tag=warm");
+    expect(asked.map((a) => a.what)).toEqual(["GET /frames", "GET /encodings", "GET /catalogue?q=dusk&tag=warm&status=", "GET /session"]);
   });
 
   it("goes on to where one wanted to go, and never to another site", async () => {

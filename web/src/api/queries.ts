@@ -1,7 +1,9 @@
 /** What the screens ask for, each under one key. */
-import { QueryClient, useQuery } from "@tanstack/react-query";
+import { QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
 import { api, Problem } from "./client";
-import type { BorrowedLut, Catalogue, Encoding, Frame, Job, Kind, LookRecord, Me, Project, ProjectLine, Session } from "./types";
+import type {
+  BorrowedLut, Catalogue, Encoding, FinishDeclared, Frame, Kind, Look, LookLine, LookRecord, Me, Project, ProjectLine, Session,
+} from "./types";
 
 export const client = new QueryClient({
   defaultOptions: {
@@ -34,32 +36,38 @@ export function arrived(person: Me | null): void {
   client.setQueryData(["me"], person);
 }
 
-export const useMe = () => useQuery({ queryKey: ["me"], queryFn: whoIsHere, ...forGood });
-export const useEncodings = () =>
-  useQuery({ queryKey: ["encodings"], queryFn: () => api.get<Encoding[]>("/encodings"), ...forGood });
-export const useKinds = () => useQuery({ queryKey: ["kinds"], queryFn: () => api.get<Kind[]>("/steps"), ...forGood });
-export const useFrames = () => useQuery({ queryKey: ["frames"], queryFn: () => api.get<Frame[]>("/frames") });
-export const useLuts = () => useQuery({ queryKey: ["luts"], queryFn: () => api.get<BorrowedLut[]>("/luts") });
-export const useLook = (id: number) =>
-  useQuery({ queryKey: ["look", id], queryFn: () => api.get<LookRecord>(`/looks/${id}`), staleTime: 0 });
-export const useProjects = () =>
-  useQuery({ queryKey: ["projects"], queryFn: () => api.get<ProjectLine[]>("/projects") });
-export const useProject = (id: number, busy: (project: Project | undefined) => boolean) =>
-  useQuery({
-    queryKey: ["project", id],
-    queryFn: () => api.get<Project>(`/projects/${id}`),
-    refetchInterval: (query) => (busy(query.state.data) ? 700 : false),
-  });
-export const useJobs = () => useQuery({ queryKey: ["jobs"], queryFn: () => api.get<Job[]>("/jobs") });
-
-export const useCatalogue = (q: string, tags: string[], status: string) => {
-  const search = new URLSearchParams([["q", q], ...tags.map((t): [string, string] => ["tag", t]), ["status", status]]);
-  return useQuery({
-    queryKey: ["catalogue", search.toString()],
-    queryFn: () => api.get<Catalogue>(`/catalogue?${search}`),
-    placeholderData: (previous) => previous,
-  });
+/** What can be asked for: its key and how, for screens and for whoever fetches ahead of them. */
+export const asked = {
+  me: queryOptions({ queryKey: ["me"], queryFn: whoIsHere, ...forGood }),
+  encodings: queryOptions({ queryKey: ["encodings"], queryFn: () => api.get<Encoding[]>("/encodings"), ...forGood }),
+  kinds: queryOptions({ queryKey: ["kinds"], queryFn: () => api.get<Kind[]>("/steps"), ...forGood }),
+  finish: queryOptions({ queryKey: ["finish"], queryFn: () => api.get<FinishDeclared>("/finish"), ...forGood }),
+  frames: queryOptions({ queryKey: ["frames"], queryFn: () => api.get<Frame[]>("/frames") }),
+  luts: queryOptions({ queryKey: ["luts"], queryFn: () => api.get<BorrowedLut[]>("/luts") }),
+  drafts: queryOptions({ queryKey: ["drafts"], queryFn: () => api.get<LookLine[]>("/looks"), staleTime: 0 }),
+  // Somebody else may have changed it: what was kept is shown, and asked for again.
+  look: (id: number) => queryOptions({ queryKey: ["look", id], queryFn: () => api.get<LookRecord>(`/looks/${id}`), staleTime: 2000 }),
+  recipe: (revision: number) =>
+    queryOptions({ queryKey: ["recipe", revision], queryFn: () => api.get<Look>(`/revisions/${revision}/recipe`), ...forGood }),
+  projects: queryOptions({ queryKey: ["projects"], queryFn: () => api.get<ProjectLine[]>("/projects") }),
+  project: (id: number) => queryOptions({ queryKey: ["project", id], queryFn: () => api.get<Project>(`/projects/${id}`) }),
+  catalogue: (q = "", tags: string[] = [], status = "") => {
+    const search = new URLSearchParams([["q", q], ...tags.map((t): [string, string] => ["tag", t]), ["status", status]]).toString();
+    return queryOptions({ queryKey: ["catalogue", search], queryFn: () => api.get<Catalogue>(`/catalogue?${search}`) });
+  },
 };
+
+export const useMe = () => useQuery(asked.me);
+export const useEncodings = () => useQuery(asked.encodings);
+export const useKinds = () => useQuery(asked.kinds);
+export const useFrames = () => useQuery(asked.frames);
+export const useLuts = () => useQuery(asked.luts);
+export const useLook = (id: number) => useQuery(asked.look(id));
+export const useProjects = () => useQuery(asked.projects);
+export const useProject = (id: number, busy: (project: Project | undefined) => boolean) =>
+  useQuery({ ...asked.project(id), refetchInterval: (query) => (busy(query.state.data) ? 700 : false) });
+export const useCatalogue = (q = "", tags: string[] = [], status = "") =>
+  useQuery({ ...asked.catalogue(q, tags, status), placeholderData: (previous) => previous });
 
 /** The label of an encoding, or its key while the list is on its way. */
 export function useEncodingLabel(): (key: string) => string {

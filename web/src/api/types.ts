@@ -13,6 +13,12 @@ export type Group = Omit<Required<Schemas["Group"]>, "steps"> & { steps: Step[] 
 export type StepOf<K extends Step["kind"]> = Extract<Step, { kind: K }>;
 export type Finish = { [E in keyof Required<Schemas["Finish"]>]: Required<NonNullable<Schemas["Finish"][E]>> };
 export type Look = { input: EncodingKey; output: EncodingKey; steps: Step[]; strength?: number; finish?: Finish };
+/** The effects of a finish as the core declares them: defaults, what each begins with, and their limits. */
+export interface FinishDeclared {
+  defaults: Finish;
+  begins: Record<keyof Finish, number>;
+  parameters: { $defs: Record<string, { properties: Record<string, unknown>; description?: string }> };
+}
 export type CurvePoint = [number, number];
 export type Trim = Schemas["Trim"];
 export type Me = Schemas["Me"];

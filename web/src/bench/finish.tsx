@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button as AriaButton, Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { asked } from "../api/queries";
 import type { Finish, Look, Parameter } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Button, Choice, Menued, Switch } from "../kit/controls";
@@ -14,13 +14,7 @@ const NAMES: [EffectName, string][] = [
   ["softening", "Softening"], ["sharpening", "Sharpening"], ["glow", "Glow"], ["light_wash", "Light wash"], ["vignette", "Vignette"], ["grain", "Grain"],
 ];
 
-interface Declared {
-  defaults: Finish;
-  begins: Record<EffectName, number>;
-  parameters: { $defs: Record<string, { properties: Record<string, unknown>; description?: string }> };
-}
-
-const useDeclared = () => useQuery({ queryKey: ["finish"], queryFn: () => api.get<Declared>("/finish"), staleTime: Infinity }).data;
+const useDeclared = () => useQuery(asked.finish).data;
 const schemaName = (name: EffectName) => name.split("_").map((w) => w[0]!.toUpperCase() + w.slice(1)).join("");
 
 const put = (name: EffectName, what: string, value: unknown, defaults: Finish) => {

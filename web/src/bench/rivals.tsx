@@ -3,8 +3,8 @@ import { useState } from "react";
 import { Collection, Header, Menu, MenuItem, MenuSection, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
-import { useCatalogue } from "../api/queries";
-import type { Frame, Look, LookRecord } from "../api/types";
+import { asked, client, useCatalogue } from "../api/queries";
+import type { Frame, LookRecord } from "../api/types";
 import { Button, Menued } from "../kit/controls";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Trouble } from "../kit/sheet";
@@ -32,7 +32,7 @@ export function RivalMenu(props: { record: LookRecord; frames: Frame[]; single: 
   const states = useStates((s) => s.states);
   const { data } = useCatalogue("", [], "");
   const [error, setError] = useState<unknown>(null);
-  const revision = (id: number, name: string) => async (): Promise<Rival> => ({ key: `revision-${id}`, name, look: await api.get<Look>(`/revisions/${id}/recipe`) });
+  const revision = (id: number, name: string) => async (): Promise<Rival> => ({ key: `revision-${id}`, name, look: await client.fetchQuery(asked.recipe(id)) });
   const sections: { title: string; items: Offer[] }[] = [
     { title: "States set aside", items: states.map((s) => ({ id: `state-${s.name}`, name: s.name, make: () => Promise.resolve({ key: `state-${s.name}`, name: s.name, look: s.look }) })) },
     {

@@ -2,8 +2,8 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api } from "../api/client";
-import { useCatalogue, useEncodings } from "../api/queries";
-import type { EncodingKey, Look, LookRecord } from "../api/types";
+import { asked, client, useCatalogue, useEncodings } from "../api/queries";
+import type { EncodingKey, LookRecord } from "../api/types";
 import { Button, Choice, Text } from "../kit/controls";
 import { Sheet, Trouble } from "../kit/sheet";
 import { newId } from "../bench/steps";
@@ -23,7 +23,7 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
       const fresh: unknown = {
         input, output: "bt709_display", steps: scene ? [{ kind: "scene_to_display", id: newId() }] : input === "bt709_display" ? [] : [{ kind: "encode", id: newId(), to: "bt709_display" }],
       };
-      const draft = card ? await api.get<Look>(`/revisions/${card.revision.id}/recipe`) : fresh;
+      const draft = card ? await client.fetchQuery(asked.recipe(card.revision.id)) : fresh;
       const note = card ? `Started from ${card.name} r${card.revision.number}.` : "";
       const made = await api.post<LookRecord>("/looks", { name, note, draft });
       await navigate(`/bench/${made.id}`);

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { api } from "../api/client";
-import { useEncodingLabel, useKinds } from "../api/queries";
+import { asked, useEncodingLabel, useKinds } from "../api/queries";
 import type { Look, Parameter, Shot, Trim } from "../api/types";
 import { TrimFields } from "../frames/trimfields";
 import { Amount } from "../kit/amount";
@@ -32,12 +32,7 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
   const { data: kinds } = useKinds();
   const label = useEncodingLabel();
   const parameter = (kinds?.[0]?.parameters as { properties: Record<string, Parameter> } | undefined)?.properties.strength;
-  const recipe = useQuery({
-    queryKey: ["recipe", revision?.id ?? 0],
-    queryFn: () => api.get<Look>(`/revisions/${revision?.id}/recipe`),
-    enabled: !!revision,
-    staleTime: Infinity,
-  });
+  const recipe = useQuery({ ...asked.recipe(revision?.id ?? 0), enabled: revision !== null });
   const look = useMemo<Look | undefined>(
     () => (revision ? recipe.data : { input: shot.frame.encoding, output: shot.frame.encoding, steps: [] }),
     [revision, recipe.data, shot.frame.encoding],

@@ -1,7 +1,6 @@
 /** Look: a pinned revision of another look, inside the step. */
 import { useState } from "react";
-import { api } from "../../api/client";
-import { client, useCatalogue } from "../../api/queries";
+import { asked, client, useCatalogue } from "../../api/queries";
 import type { Look, StepOf } from "../../api/types";
 import { Saucer, saucerOf } from "../../kit/saucer";
 import { Trouble } from "../../kit/sheet";
@@ -22,7 +21,7 @@ export function LookEditor({ step, trace, encodings, change }: EditorProps<"look
     const from = cards.find((c) => c.revision.id === id)?.revision;
     return from ? `${from.look_name} r${from.number}` : "";
   };
-  const recipe = (id: number) => client.fetchQuery({ queryKey: ["recipe", id], queryFn: () => api.get<Look>(`/revisions/${id}/recipe`), staleTime: Infinity });
+  const recipe = (id: number) => client.fetchQuery(asked.recipe(id));
   const use = async (id: number) => {
     try {
       change("look", wearing(id, named(id), await recipe(id)));
