@@ -67,7 +67,7 @@ async (key) => {
 OPENED = """
 async (name) => {
   const start = performance.now();
-  [...document.querySelectorAll("li button")].find((b) => b.textContent.includes(name)).click();
+  [...document.querySelectorAll("main a")].find((b) => b.textContent.includes(name)).click();
   return await new Promise((done, fail) => {
     const look = () => {
       if (document.querySelectorAll("main canvas[data-drawn]").length > 1) return done(performance.now() - start);
@@ -107,7 +107,7 @@ STEPS: list[dict[str, Any]] = [
 
 def _opened(page: Page, name: str) -> float:
     page.goto("/bench")
-    page.locator("li button").first.wait_for()
+    page.locator("main a").first.wait_for()
     page.wait_for_timeout(800)
     found: float = page.evaluate(OPENED, name)
     page.wait_for_timeout(500)

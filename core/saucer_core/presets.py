@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from .look import AnyStep, Look
+from .look import AnyStep
 from .steps import Step
 
 _STEP: TypeAdapter[Any] = TypeAdapter(AnyStep)
@@ -108,6 +108,40 @@ _GIVEN: list[tuple[str, str, dict[str, Any]]] = [
     ("Warm slope", "", {"kind": "slope_offset_power", "red": {"slope": 1.05}, "blue": {"slope": 0.95}}),
     ("Cool slope", "", {"kind": "slope_offset_power", "red": {"slope": 0.95}, "blue": {"slope": 1.05}}),
     ("Denser middle", "", {"kind": "slope_offset_power", "red": {"power": 1.12}, "green": {"power": 1.12}, "blue": {"power": 1.12}}),
+    ("Log to display", "a first print from film log",
+     {"kind": "group", "label": "Log to display", "steps": [
+         {"id": "light", "kind": "exposure", "stops": 0.15},
+         {"id": "print", "kind": "scene_to_display"},
+         {"id": "firm", "kind": "contrast", "amount": 1.08}]}),
+    ("Soft print", "ends held, colour even",
+     {"kind": "group", "label": "Soft print", "steps": [
+         {"id": "soft", "kind": "curves", "all": _SOFT_S},
+         {"id": "held", "kind": "roll_off", "lights": 0.7, "darks": 0.08},
+         {"id": "even", "kind": "saturation", "amount": 1.1, "even": 0.7, "skin_guard": 0.5}]}),
+    ("Two hues", "teal shade, straw light, skin kept",
+     {"kind": "group", "label": "Two hues", "steps": [
+         {"id": "drawn", "kind": "hue_ranges", "ranges": [{"hue": 55, "width": 50, "saturation": 0.15},
+                                                           {"hue": 140, "width": 60, "shift": 25, "saturation": -0.15},
+                                                           {"hue": 250, "width": 70, "shift": -14, "saturation": -0.22}]},
+         {"id": "tints", "kind": "zone_tint", "shadows": {"hue": 205, "amount": 0.22}, "highlights": {"hue": 82, "amount": 0.18},
+          "overlap": 0.5}]}),
+    ("Crossed print", "blue reversed, the rest firm",
+     {"kind": "group", "label": "Crossed print", "steps": [
+         {"id": "cross", "kind": "curves", "red": _SOFT_S, "green": _curve((0, 0), (0.25, 0.23), (0.75, 0.78), (1, 1)),
+          "blue": _curve((0, 0.08), (0.25, 0.29), (0.75, 0.71), (1, 0.93))},
+         {"id": "full", "kind": "saturation", "amount": 1.15, "even": 0.5}]}),
+    ("Grey with clay", "one colour, warm in the middle",
+     {"kind": "group", "label": "Grey with clay", "steps": [
+         {"id": "grey", "kind": "monochrome", "amount": 1.0, "red": 0.5, "green": 0.4, "blue": 0.1},
+         {"id": "clay", "kind": "tone_ramp", "amount": 0.45,
+          "stops": [{"at": 0, "colour": {"lightness": 0.12, "chroma": 0.02, "hue": 260}},
+                    {"at": 0.5, "colour": {"lightness": 0.58, "chroma": 0.07, "hue": 45}},
+                    {"at": 1, "colour": {"lightness": 0.96, "chroma": 0.03, "hue": 85}}]}]}),
+    ("Cold yard", "early, damp, a little less colour",
+     {"kind": "group", "label": "Cold yard", "steps": [
+         {"id": "cold", "kind": "balance", "temperature": -18, "tint": -2},
+         {"id": "lift", "kind": "levels", "all": {"out_black": 0.04}},
+         {"id": "less", "kind": "saturation", "amount": 0.82, "skin_guard": 0.6}]}),
     ("Faded summer", "chalk over straw, one group at 70 %",
      {"kind": "group", "label": "Faded summer", "strength": 0.7, "steps": [
          {"id": "chalk", "kind": "curves", "all": _curve((0, 0.07), (0.3, 0.31), (0.75, 0.77), (1, 0.95))},
@@ -120,8 +154,3 @@ _GIVEN: list[tuple[str, str, dict[str, Any]]] = [
 def shipped() -> tuple[Preset, ...]:
     """The presets that come with Saucer."""
     return tuple(Preset(*given) for given in _GIVEN)
-
-
-def as_look(preset: Preset, encoding_key: str) -> Look:
-    """The preset alone in a look of that encoding."""
-    return Look.model_validate({"input": encoding_key, "output": encoding_key, "steps": [{"id": "preset", **preset.content}]})

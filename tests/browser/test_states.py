@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 from .hands import choose_row, draft_of, kept, made, open_look
 
 SCREENS = {
-    "catalogue": ("/catalogue", "article img"), "bench": ("/bench/2", "main canvas[data-drawn]"), "door": ("/bench", "li button"),
+    "catalogue": ("/catalogue", "article img"), "bench": ("/bench/2", "main canvas[data-drawn]"), "door": ("/bench", "main a img"),
     "projects": ("/projects", "main li"), "project": ("/projects/1", "li img.pic"), "frames": ("/frames", "article img"),
 }  # fmt: skip
 

@@ -5,9 +5,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from saucer_core.changes import changes
+from saucer_core.checks import checks
 from saucer_core.encodings import encoding, meet
 from saucer_core.look import Look
-from saucer_core.presets import as_look, shipped, step_of
+from saucer_core.presets import shipped, step_of
 from saucer_core.treatment import evaluate
 
 from .random_looks import looks, tables
@@ -60,8 +61,21 @@ def test_the_fewest_steps_are_called_moved(order):
 @pytest.mark.parametrize("preset", shipped(), ids=lambda p: p.name)
 @pytest.mark.parametrize("key", ["bt709_display", "film_log"])
 def test_presets_change_the_picture_and_stay_sound(preset, key):
+    step = step_of({"id": "preset", **preset.content})
+    renders = any(s.kind == "scene_to_display" for s in getattr(step, "steps", []))
+    if renders and key != "film_log":
+        pytest.skip("it renders scene light, and a display's is none")
     display = np.float32([[0.5, 0.35, 0.28], [0.3, 0.45, 0.3], [0.25, 0.35, 0.6], [0.1] * 3, [0.45] * 3, [0.85] * 3])
     rgb = meet(display, encoding("bt709_display"), encoding(key))
-    out = evaluate(as_look(preset, key), rgb, tables=tables)
-    assert 0.004 < abs(out - rgb).max() < 0.45
-    assert not step_of({"id": "x", **preset.content}).neutral()
+    ends = "bt709_display" if renders else key
+    out = evaluate(Look.model_validate({"input": key, "output": ends, "steps": [step]}), rgb, tables=tables)
+    assert 0.004 < abs(out - (display if renders else rgb)).max() < 0.45
+    assert not step.neutral()
+
+
+@pytest.mark.parametrize("preset", [p for p in shipped() if p.kind == "group"], ids=lambda p: p.name)
+def test_what_a_look_may_begin_with_turns_no_tones_and_clips_nothing(preset):
+    renders = any(s["kind"] == "scene_to_display" for s in preset.content["steps"])
+    begun = Look.model_validate({"input": "film_log" if renders else "bt709_display", "steps": [{"id": "begun", **preset.content}]})
+    # A look without colour turns skin: that is what it is for.
+    assert {c.kind for c in checks(begun, [])} <= {"skin"}

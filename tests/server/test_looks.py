@@ -258,3 +258,33 @@ def test_stills_and_saucers(designer, revision, frame):
     assert designer.get(f"/revisions/{revision.pk}/saucer?size=64").content.startswith(b"\x89PNG")
     assert designer.post("/saucer", {"steps": STEPS}).content.startswith(b"\x89PNG")
     assert designer.get(f"/revisions/{revision.pk}/saucer?size=9999").status_code == 422
+
+
+def test_the_way_to_the_bench_shows_ones_own_work_first_and_the_newest_of_it(designer, other, look, revision):
+    theirs = other.post("/looks", {"name": "Their newest"}).json()
+    mine = designer.post("/looks", {"name": "My newest"}).json()
+    listed = designer.get("/looks").json()
+    assert [(x["name"], x["mine"], x["revision"], x["status"]) for x in listed] == [
+        ("My newest", True, None, ""), ("Warm shelf", True, revision.number, "draft"), ("Their newest", False, None, ""),
+    ]  # fmt: skip
+    assert listed[2]["draft_by"] == "Tomas"
+    # Who changes a draft last has it among their own.
+    changed = other.send("PUT", f"/looks/{mine['id']}/draft", {"version": mine["draft_version"], "draft": {"steps": []}})
+    assert changed.status_code == 200, changed.content
+    assert [x["name"] for x in designer.get("/looks").json()] == ["Warm shelf", "My newest", "Their newest"]
+    assert [x["name"] for x in other.get("/looks").json()] == ["My newest", "Their newest", "Warm shelf"]
+    assert theirs["id"] == other.get("/looks").json()[1]["id"]
+
+
+def test_a_draft_is_pictured_on_a_frame(applier, look, frame):
+    answer = applier.get(f"/looks/{look.pk}/still?frame={frame.pk}&width=64&v=1")
+    assert answer.status_code == 200
+    assert answer["Content-Type"] == "image/jpeg"
+    assert applier.get(f"/looks/{look.pk}/still?frame=999&width=64").status_code == 404
+
+
+def test_a_list_of_looks_takes_few_questions(designer, look, django_assert_max_num_queries):
+    for k in range(12):
+        designer.post("/looks", {"name": f"Shelf {k}"})
+    with django_assert_max_num_queries(6):
+        assert len(designer.get("/looks").json()) == 13

@@ -41,10 +41,7 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
     void client.prefetchQuery(asked.kinds);
     void client.prefetchQuery(asked.finish);
   },
-  door: () => {
-    void client.prefetchQuery(asked.catalogue());
-    void client.prefetchQuery(asked.drafts);
-  },
+  door: () => void client.prefetchQuery(asked.worked),
   catalogue: (_, search) => void client.prefetchQuery(asked.catalogue(search.get("q") ?? "", search.getAll("tag"), search.get("status") ?? "")),
   projects: () => void client.prefetchQuery(asked.projects),
   project: (id) => void client.prefetchQuery(asked.project(id)),

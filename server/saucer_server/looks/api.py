@@ -9,7 +9,7 @@ from saucer_core.changes import Change, changes
 from saucer_core.look import Look as Recipe
 
 from ..fields import Text, said
-from ..people.rules import may_design, person_of
+from ..people.rules import Person, may_design, person_of
 from . import rules, sitting
 from .revisions_api import RevisionOut, revision_out
 from .rules import Look, SetAside
@@ -50,12 +50,16 @@ class ParentOut(Schema):
 
 
 class LookLine(Schema):
-    """A look in a list."""
+    """A look on its way to the bench: who changed its draft last, and its newest revision, if it has one."""
 
     id: int
     name: str
-    maker: str
+    draft_version: int
     draft_at: datetime
+    draft_by: str
+    mine: bool
+    revision: int | None
+    status: str
     parent: ParentOut | None
 
 
@@ -133,13 +137,20 @@ def _look_out(look: Look, request: HttpRequest) -> LookOut:
     )  # fmt: skip
 
 
+def _line(look: Look, person: Person) -> LookLine:
+    newest = next(iter(look.revisions.all()), None)
+    return LookLine(
+        id=look.pk, name=look.name, draft_version=look.draft_version, draft_at=look.draft_at, draft_by=str(look.draft_by),
+        mine=look.draft_by_id == person.pk, revision=newest.number if newest else None, status=newest.status if newest else "",
+        parent=_kin(look.parent) if look.parent else None,
+    )  # fmt: skip
+
+
 @router.get("/looks", response=list[LookLine])
-def unkept(request: HttpRequest) -> list[LookLine]:
-    """Looks that have no revision yet, the newest first: the catalogue does not show them."""
-    return [
-        LookLine(id=x.pk, name=x.name, maker=str(x.maker), draft_at=x.draft_at, parent=_kin(x.parent) if x.parent else None)
-        for x in rules.drafts()
-    ]
+def worked_on(request: HttpRequest) -> list[LookLine]:
+    """Looks by when they were last worked on, one's own first."""
+    person = person_of(request)
+    return [_line(look, person) for look in rules.worked_on(person)]
 
 
 @router.post("/looks", response={201: LookOut})

@@ -1,7 +1,7 @@
 """Drafts and revisions: how they are kept and who may change them."""
 
 from django.db import transaction
-from django.db.models import Max, QuerySet
+from django.db.models import Case, Max, Prefetch, QuerySet, When
 from saucer_core.errors import LookError, MissingTable
 from saucer_core.look import Look as Recipe
 from saucer_core.look import check
@@ -13,12 +13,13 @@ from ..people.rules import Person, may_lead, must_design
 from .models import Look, Revision, SetAside, Status
 
 __all__ = [
-    "Look", "Recipe", "Revision", "SetAside", "Status", "change", "create", "drafts", "drop_aside", "find", "find_revision",
-    "keep_revision", "latest", "recipe_of", "save_draft", "set_status", "sound",
+    "Look", "Recipe", "Revision", "SetAside", "Status", "change", "create", "drop_aside", "find", "find_revision",
+    "keep_revision", "latest", "recipe_of", "save_draft", "set_status", "sound", "worked_on",
 ]  # fmt: skip
 
 
-DRAFTS_SHOWN = 60
+#: How many looks the way to the bench shows; the catalogue has all.
+LOOKS_SHOWN = 60
 
 
 def find(look_id: int) -> Look:
@@ -41,9 +42,12 @@ def latest(look: Look) -> Revision | None:
     return look.revisions.order_by("-number").first()
 
 
-def drafts() -> QuerySet[Look]:
-    """Looks that have no revision yet, the newest first: the catalogue does not show them."""
-    return Look.objects.filter(revisions__isnull=True).select_related("maker", "parent").order_by("-draft_at")[:DRAFTS_SHOWN]
+def worked_on(person: Person) -> QuerySet[Look]:
+    """Looks by when their draft was last changed: those that the person changed last come first, then everybody else's."""
+    theirs = Case(When(draft_by=person, then=0), default=1)
+    looks = Look.objects.defer("draft", "note").select_related("draft_by", "parent")
+    newest = Revision.objects.defer("recipe", "note").order_by("-number")
+    return looks.prefetch_related(Prefetch("revisions", newest)).order_by(theirs, "-draft_at")[:LOOKS_SHOWN]
 
 
 def change(look_id: int, person: Person, said: dict[str, str]) -> Look:

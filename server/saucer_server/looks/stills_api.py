@@ -31,6 +31,13 @@ def still(request: HttpRequest, revision_id: int, frame: int, width: Width = 480
     return binary(data, "image/jpeg")
 
 
+@router.get("/looks/{int:look_id}/still")
+def draft_still(request: HttpRequest, look_id: int, frame: int, width: Width = 480, v: str = "") -> HttpResponse:
+    """A frame under a look's draft, JPEG for the screen. ``v``: versions of draft and frame, so that a kept answer is never stale."""
+    draft = Recipe.model_validate(rules.find(look_id).draft)
+    return binary(pictures.drawn(draft, find_frame(frame), width), "image/jpeg")
+
+
 @router.get("/revisions/{int:revision_id}/saucer")
 def revision_saucer(request: HttpRequest, revision_id: int, size: SaucerSize = 160) -> HttpResponse:
     """The saucer of a revision, PNG."""

@@ -44,7 +44,7 @@ export const asked = {
   finish: queryOptions({ queryKey: ["finish"], queryFn: () => api.get<FinishDeclared>("/finish"), ...forGood }),
   frames: queryOptions({ queryKey: ["frames"], queryFn: () => api.get<Frame[]>("/frames") }),
   luts: queryOptions({ queryKey: ["luts"], queryFn: () => api.get<BorrowedLut[]>("/luts") }),
-  drafts: queryOptions({ queryKey: ["drafts"], queryFn: () => api.get<LookLine[]>("/looks"), staleTime: 0 }),
+  worked: queryOptions({ queryKey: ["worked"], queryFn: () => api.get<LookLine[]>("/looks"), staleTime: 0 }),
   // Somebody else may have changed it: what was kept is shown, and asked for again.
   look: (id: number) => queryOptions({ queryKey: ["look", id], queryFn: () => api.get<LookRecord>(`/looks/${id}`), staleTime: 2000 }),
   recipe: (revision: number) =>

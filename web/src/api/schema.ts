@@ -200,10 +200,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Unkept
-         * @description Looks that have no revision yet, the newest first: the catalogue does not show them.
+         * Worked On
+         * @description Looks by when they were last worked on, one's own first.
          */
-        get: operations["saucer_server_looks_api_unkept"];
+        get: operations["saucer_server_looks_api_worked_on"];
         put?: never;
         /**
          * Create
@@ -616,6 +616,26 @@ export interface paths {
          * @description A frame under a revision, JPEG for the screen.
          */
         get: operations["saucer_server_looks_stills_api_still"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Draft Still
+         * @description A frame under a look's draft, JPEG for the screen. ``v``: versions of draft and frame, so that a kept answer is never stale.
+         */
+        get: operations["saucer_server_looks_stills_api_draft_still"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1331,20 +1351,28 @@ export interface components {
         };
         /**
          * LookLine
-         * @description A look in a list.
+         * @description A look on its way to the bench: who changed its draft last, and its newest revision, if it has one.
          */
         LookLine: {
             /** Id */
             id: number;
             /** Name */
             name: string;
-            /** Maker */
-            maker: string;
+            /** Draft Version */
+            draft_version: number;
             /**
              * Draft At
              * Format: date-time
              */
             draft_at: string;
+            /** Draft By */
+            draft_by: string;
+            /** Mine */
+            mine: boolean;
+            /** Revision */
+            revision: number | null;
+            /** Status */
+            status: string;
             parent: components["schemas"]["ParentOut"] | null;
         };
         /**
@@ -4415,7 +4443,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_unkept: {
+    saucer_server_looks_api_worked_on: {
         parameters: {
             query?: never;
             header?: never;
@@ -5183,6 +5211,39 @@ export interface operations {
             header?: never;
             path: {
                 revision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_looks_stills_api_draft_still: {
+        parameters: {
+            query: {
+                frame: number;
+                width?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                look_id: number;
             };
             cookie?: never;
         };

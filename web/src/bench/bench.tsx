@@ -175,7 +175,7 @@ export default function Bench() {
   // The change itself asks, so that the picture does not wait for the screen to be drawn anew.
   useEffect(() => {
     if (!ready) return;
-    feed.ask({ look: preview ?? useBench.getState().draft, frame: shown, traces: true, only });
+    feed.ask({ look: preview?.look ?? useBench.getState().draft, frame: shown, traces: true, only });
     return useBench.subscribe((now, last) => {
       if (now.draft !== last.draft && now.id === id) feed.ask({ look: now.draft, frame: shown, traces: true, only });
     });
@@ -261,7 +261,7 @@ export default function Bench() {
             {trimming && frame ? (
               <TrimControl key={frame.id} frame={frame} frames={all} onTrim={setTrim} />
             ) : (
-              <Control feed={feed} kinds={kinds.data} readOnly={readOnly} effect={effect} />
+              <Control feed={feed} kinds={kinds.data} readOnly={readOnly} effect={effect} frame={frame} />
             )}
           </>
         )}

@@ -1,12 +1,13 @@
 /** The control: the editor of the chosen step, its own name, strength and blend. */
 import { memo } from "react";
-import styled from "styled-components";
 import { useStore } from "zustand";
 import { useEncodingLabel, useEncodings } from "../api/queries";
-import type { Blend, Kind, Step, StepOf } from "../api/types";
+import type { Blend, Frame, Kind, Step, StepOf } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Choice, Text } from "../kit/controls";
 import type { Feed } from "../viewer/live";
+import { Begin } from "./begin";
+import { Column } from "./column";
 import { Editor } from "./editors/registry";
 import { FinishControl, type EffectName } from "./finish";
 import { blendsOf, parameter } from "./parameters";
@@ -14,15 +15,6 @@ import { Presets } from "./presets";
 import { flatten } from "./steps";
 import { changeStep, useBench } from "./store";
 import { titleOf } from "./words";
-
-const Column = styled.section`
-  width: 304px; flex: none; border-right: 1px solid var(--line); background: var(--g1); overflow-y: auto; padding: 12px 16px 20px;
-  header { display: flex; align-items: baseline; gap: 2px 10px; margin-bottom: 8px; flex-wrap: wrap; }
-  header h1 { flex: 1 1 auto; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  header span { color: var(--t2); font-size: 12px; white-space: nowrap; }
-  .easing { margin-top: 16px; padding-top: 10px; border-top: 1px solid var(--line); display: grid; gap: 8px; }
-  fieldset { border: 0; padding: 0; min-width: 0; }
-`;
 
 /** What every step has; drawn anew only when that changed. */
 const Easing = memo(function Easing(props: { id: string; kind: Kind; title: string; strength: number; blend: Blend; label: string }) {
@@ -37,7 +29,7 @@ const Easing = memo(function Easing(props: { id: string; kind: Kind; title: stri
   );
 });
 
-export const Control = memo(function Control(props: { feed: Feed; kinds: Kind[]; readOnly: boolean; effect: EffectName | null }) {
+export const Control = memo(function Control(props: { feed: Feed; kinds: Kind[]; readOnly: boolean; effect: EffectName | null; frame: Frame | null }) {
   const draft = useBench((s) => s.draft);
   const chosen = useBench((s) => s.chosen);
   const label = useEncodingLabel();
@@ -56,11 +48,12 @@ export const Control = memo(function Control(props: { feed: Feed; kinds: Kind[];
       </Column>
     );
   }
+  if (!rows.length && !props.readOnly) return <Begin frame={props.frame} />;
   if (!row || !kind) {
     return (
       <Column aria-label="Control">
         <header><h1>Control</h1></header>
-        <p style={{ color: "var(--t2)" }}>{rows.length ? "Choose a step to work on it." : "Add a step to begin."}</p>
+        <p style={{ color: "var(--t2)" }}>{rows.length ? "Choose a step to work on it." : "This look has no step yet."}</p>
       </Column>
     );
   }

@@ -1,27 +1,23 @@
 /** The order: the steps from top to bottom, between what comes in and what goes out. The line around them is the bake. */
-import { memo, useRef, useState, type ClipboardEvent, type PointerEvent, type ReactNode } from "react";
-import {
-  Button as AriaButton, Collection, DropIndicator, GridList, GridListItem, Header, Input, Menu, MenuItem, MenuSection, MenuTrigger, Autocomplete,
-  SearchField, useDragAndDrop, useFilter, Dialog,
-} from "react-aria-components";
+import { memo, useState, type ClipboardEvent, type ReactNode } from "react";
+import { DropIndicator, GridList, GridListItem, Menu, MenuItem, MenuTrigger, useDragAndDrop } from "react-aria-components";
 import styled from "styled-components";
-import { useStore } from "zustand";
 import { api } from "../api/client";
-import { useEncodingLabel, useEncodings } from "../api/queries";
+import { useEncodings } from "../api/queries";
 import type { EncodingKey, Kind, Look, Preset, Step } from "../api/types";
 import { Amount } from "../kit/amount";
-import { Button, Choice, Menued, Switch } from "../kit/controls";
+import { Button, Choice, Menued } from "../kit/controls";
 import type { Feed } from "../viewer/live";
+import { AddStep, StepByStep, type Opening } from "./addstep";
 import { useCalm } from "./calm";
 import { fromText, toText } from "./clipboard";
-import { parameter } from "./parameters";
 import { FinishRows, type EffectName } from "./finish";
-import { usePresets } from "./presets";
-import { changeStep, useBench } from "./store";
-import { copy, create, find, flatten, group, insert, move, remove, shift, topmost, ungroup, type Placed } from "./steps";
-import { TinyTrace } from "./trace";
-import { summary, titleOf } from "./words";
+import { ease, RowBody, useItems, type Item } from "./orderrow";
+import { parameter } from "./parameters";
+import { copy, create, find, flatten, group, insert, move, remove, shift, topmost, ungroup } from "./steps";
+import { useBench } from "./store";
 import { useView, view } from "./view";
+import { titleOf } from "./words";
 
 const Column = styled.aside`
   width: 232px; flex: none; border-right: 1px solid var(--line); background: var(--g1); display: flex; flex-direction: column; min-height: 0;
@@ -72,79 +68,6 @@ const Rows = styled(GridList)`
   .react-aria-DropIndicator[data-drop-target] { outline-color: var(--accent); }
 `;
 
-const PURPOSES: [string, string][] = [
-  ["tone", "Tone"], ["colour", "Colour"], ["mix", "Mix"], ["convert", "Convert"], ["borrow", "Borrow"], ["group", "Together"],
-];
-
-const Finder = styled.div`
-  width: 290px; padding: 4px;
-  input { width: 100%; height: 30px; border: 1px solid var(--g4); border-radius: var(--r); background: var(--g0); padding: 0 9px; margin-bottom: 4px; }
-  [role="menu"] { outline: none; }
-  [role="menuitem"] { flex-direction: column; gap: 0 !important; padding: 5px 10px; }
-  header { padding: 7px 10px 2px; font-size: 11.5px; color: var(--t2); font-weight: 600; }
-`;
-
-/** Where a step is to go: after a row, at the beginning (the empty id), at the end (null); and what was pressed. */
-interface Opening {
-  after: string | null;
-  from: Element;
-}
-
-/** The searchable menu of kinds, and of groups kept as presets; one for all places. */
-function AddStep(props: { opening: Opening | null; kinds: Kind[]; onClose: () => void; onAdd: (kind: Kind) => void; onPreset: (preset: Preset) => void }) {
-  const { contains } = useFilter({ sensitivity: "base" });
-  const { data: groups = [] } = usePresets("group", "bt709_display");
-  const { opening } = props;
-  const from = useRef<Element | null>(null);
-  if (opening) from.current = opening.from;
-  // What a kind says of itself counts only where no name fits.
-  const fits = (text: string, word: string) => {
-    const named = props.kinds.some((k) => contains(k.title, word)) || groups.some((g) => contains(g.name, word));
-    return contains(named ? (text.split(": ")[0] ?? text) : text, word);
-  };
-  return (
-    <Menued placement="bottom start" triggerRef={from} isOpen={!!opening} onOpenChange={(open) => !open && props.onClose()}>
-      <Dialog aria-label="Add a step" style={{ outline: "none" }}>
-        <Finder>
-          <Autocomplete filter={fits}>
-            <SearchField aria-label="Find a step" autoFocus><Input placeholder="Find a step" /></SearchField>
-            <Menu
-              aria-label="Kinds of step"
-              onAction={(key) => {
-                const kind = props.kinds.find((k) => k.kind === key);
-                const preset = groups.find((g) => `group-${g.id}-${g.name}` === key);
-                if (kind) props.onAdd(kind);
-                else if (preset) props.onPreset(preset);
-                props.onClose();
-              }}
-            >
-              {PURPOSES.map(([purpose, title]) => (
-                <MenuSection key={purpose}>
-                  <Header>{title}</Header>
-                  <Collection items={props.kinds.filter((k) => k.purpose === purpose)}>
-                    {(k: Kind) => (
-                      <MenuItem id={k.kind} textValue={`${k.title}: ${k.summary}`}>
-                        {k.title}
-                        <small>{k.summary}</small>
-                      </MenuItem>
-                    )}
-                  </Collection>
-                </MenuSection>
-              ))}
-              <MenuSection>
-                <Header>Groups ready made</Header>
-                <Collection items={groups.map((g) => ({ ...g, key: `group-${g.id}-${g.name}` }))}>
-                  {(g) => <MenuItem id={g.key} textValue={g.name}>{g.name}<small>{[g.owner, g.note].filter(Boolean).join(" · ")}</small></MenuItem>}
-                </Collection>
-              </MenuSection>
-            </Menu>
-          </Autocomplete>
-        </Finder>
-      </Dialog>
-    </Menued>
-  );
-}
-
 /** The strength of the whole look. */
 function Whole({ kind, disabled }: { kind: Kind; disabled: boolean }) {
   const strength = useBench((s) => s.draft.strength ?? 1);
@@ -155,95 +78,6 @@ function Whole({ kind, disabled }: { kind: Kind; disabled: boolean }) {
         onChange={(v) => useBench.getState().change("Strength of the look|whole", (d) => ({ ...d, strength: v }))}
       />
     </div>
-  );
-}
-
-interface Item extends Placed {
-  id: string;
-  number: number | undefined;
-}
-
-/** The rows as items that keep their identity while their step does: the list draws only what changed. */
-function useItems(rows: Placed[]): Item[] {
-  const kept = useRef(new Map<string, Item>());
-  let count = 0;
-  const items = rows.map((row) => {
-    const number = row.step.kind === "group" ? undefined : (count += 1);
-    const before = kept.current.get(row.step.id);
-    const still = before && before.step === row.step && before.depth === row.depth && before.number === number && before.parent === row.parent;
-    return still ? before : { ...row, id: row.step.id, number };
-  });
-  kept.current = new Map(items.map((i) => [i.id, i]));
-  return items;
-}
-
-/** The strength of a row as a thin bar: dragged here, typed in the control, Alt with the arrows on the row. */
-function Strength({ step, disabled }: { step: Step; disabled: boolean }) {
-  const bar = useRef<HTMLDivElement>(null);
-  const put = (e: PointerEvent) => {
-    const { left, width } = bar.current!.getBoundingClientRect();
-    ease(step.id, Math.round(Math.min(Math.max((e.clientX - left) / width, 0), 1) * 100) / 100);
-  };
-  return (
-    <div
-      ref={bar} className="bar" title={`Strength ${Math.round(step.strength * 100)} %`} aria-hidden
-      // Otherwise the list takes the row along.
-      onMouseDown={(e) => { e.preventDefault(); e.stopPropagation(); }}
-      onPointerDown={(e) => { e.stopPropagation(); if (disabled) return; e.currentTarget.setPointerCapture(e.pointerId); put(e); }}
-      onPointerMove={(e) => { if (e.currentTarget.hasPointerCapture(e.pointerId)) put(e); }}
-    >
-      <i className={step.strength < 1 ? "eased" : ""} style={{ width: `${step.strength * 100}%` }} />
-    </div>
-  );
-}
-
-const ease = (id: string, strength: number) => changeStep(id, "Strength", "strength", (s) => ({ ...s, strength }));
-
-/** Follows the picture; the rest of its row follows the resting hand. */
-function RowTrace({ kind, id, feed }: { kind: Step["kind"]; id: string; feed: Feed }) {
-  return <TinyTrace kind={kind} trace={useStore(feed.answer, (a) => a.live?.traces[id]?.trace)} />;
-}
-
-function RowBody(props: {
-  row: Item; feed: Feed; kinds: Kind[]; readOnly: boolean; broken: boolean; next: string | null; onInsert: (from: Element) => void;
-}) {
-  const { row, kinds, readOnly, broken, next } = props;
-  const { number } = row;
-  // The list keeps its rows while only numbers change.
-  const step = useCalm((c) => find(c.draft, row.id)) ?? row.step;
-  const label = useEncodingLabel();
-  // The encoding that the next row is given, where this one changed it.
-  const turned = useStore(props.feed.answer, (a) => {
-    const [here, there] = [a.live?.traces[step.id]?.encoding, next === null ? a.live?.end : a.live?.traces[next]?.encoding];
-    return here && there && here !== there && step.kind !== "group" ? there : null;
-  });
-  const title = titleOf(step, kinds);
-  return (
-    <>
-      {readOnly ? <span className="number">{number}</span> : (
-        <AriaButton slot="drag" className="grip" aria-label={`Move ${number ?? "group"} ${title}`}>{number ?? "⋮"}</AriaButton>
-      )}
-      <div className="name">
-        <b>{title}</b>
-        <small style={broken ? { color: "var(--warn)" } : undefined}>
-          {broken ? "cannot be computed" : summary(step, label)}
-          {step.strength < 1 ? ` · ${Math.round(step.strength * 100)} %` : ""}
-          {step.blend !== "normal" ? ` · ${step.blend.replace("_", " ")}` : ""}
-        </small>
-      </div>
-      <RowTrace kind={step.kind} id={step.id} feed={props.feed} />
-      <Switch
-        hidden label={`${title} on`} on={step.on} disabled={readOnly}
-        onChange={(on) => changeStep(step.id, on ? "Switch on" : "Switch off", "on", (s) => ({ ...s, on }))}
-      />
-      {turned ? <span className="turn">{`now ${label(turned)}`}</span> : null}
-      <Strength step={step} disabled={readOnly} />
-      {readOnly ? null : (
-        <span className="between">
-          <Button look="icon" aria-label={`Insert after ${number ?? "group"} ${title}`} onPress={(e) => props.onInsert(e.target)}>+</Button>
-        </span>
-      )}
-    </>
   );
 }
 
@@ -426,7 +260,8 @@ export const Order = memo(function Order(props: {
             onChange={(key: EncodingKey) => change("Goes out as", (d) => ({ ...d, output: key }))}
           />
         </div>
-        {kinds[0] ? <Whole kind={kinds[0]} disabled={readOnly} /> : null}
+        {rows.length || readOnly ? null : <StepByStep kinds={kinds} onAdd={add(null)} />}
+        {kinds[0] && rows.length ? <Whole kind={kinds[0]} disabled={readOnly} /> : null}
         <FinishRows readOnly={readOnly} chosen={props.effect} onChoose={(name) => { choose(new Set()); props.onEffect(name); }} />
       </div>
       {readOnly ? null : (

@@ -1,13 +1,14 @@
 /** Presets for the chosen step: those that come with Saucer, one's own, the team's; each shown as what it would draw. */
 import { useQuery } from "@tanstack/react-query";
 import { memo, useEffect, useState } from "react";
-import { Button as AriaButton, Collection, Dialog, DialogTrigger, Header, ListBox, ListBoxItem, ListBoxSection, Tooltip, TooltipTrigger } from "react-aria-components";
+import { Button as AriaButton, Collection, Dialog, DialogTrigger, Header, ListBox, ListBoxItem, ListBoxSection } from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
 import { client } from "../api/queries";
 import type { Preset, Step } from "../api/types";
 import { Button, Menued, Switch, Text } from "../kit/controls";
 import { Sheet, Trouble } from "../kit/sheet";
+import { Tip } from "../kit/tip";
 import { copy, find, replace } from "./steps";
 import { useBench } from "./store";
 import { TinyTrace } from "./trace";
@@ -31,10 +32,6 @@ const Head = styled.div`
   .one[data-disabled] { cursor: default; border-color: var(--g3); }
   > :last-child { margin-left: auto; }
 `;
-const Named = styled(Tooltip)`
-  background: var(--g4); border-radius: 4px; padding: 3px 9px; font-size: 12px; max-width: 240px;
-  small { display: block; color: var(--t2); }
-`;
 /** As many stand at the head of a control; the list has all. */
 const FIRST = 3;
 
@@ -53,7 +50,7 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
   const { data = [] } = usePresets(props.kind, props.encoding);
   const [keeping, setKeeping] = useState(false);
   const [open, setOpen] = useState(false);
-  const shown = (p: Preset) => view({ preview: replace(useBench.getState().draft, id, (s) => applied(s, p)) });
+  const shown = (p: Preset) => view({ preview: { name: p.name, look: replace(useBench.getState().draft, id, (s) => applied(s, p)) } });
   useEffect(() => () => view({ preview: null }), []);
   const take = (p: Preset) => {
     view({ preview: null });
@@ -73,16 +70,16 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
   const ordered = sections.flatMap((s) => s.items);
   return (
     <Head role="group" aria-label="Presets">
-      {ordered.slice(0, FIRST).map((p) => (
-        <TooltipTrigger key={p.key} delay={150} closeDelay={0}>
+      {/* A group has no trace to be drawn by. */}
+      {(props.kind === "group" ? [] : ordered.slice(0, FIRST)).map((p) => (
+        <Tip key={p.key} name={p.name} note={p.note}>
           <AriaButton
             className="one" aria-label={p.name} isDisabled={props.readOnly} onPress={() => take(p)}
             onHoverStart={() => shown(p)} onHoverEnd={() => view({ preview: null })}
           >
             <TinyTrace kind={p.kind} trace={p.trace} high={24} />
           </AriaButton>
-          <Named placement="top" offset={4}>{p.name}<small>{p.note}</small></Named>
-        </TooltipTrigger>
+        </Tip>
       ))}
       {data.length ? (
         <DialogTrigger isOpen={open} onOpenChange={(o) => { setOpen(o); if (!o) view({ preview: null }); }}>

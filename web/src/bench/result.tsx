@@ -84,7 +84,7 @@ export function Result(props: {
   const count = Math.min(Number(tiles), frames.length);
   const against = rivals.find((r) => r.look) ?? null;
 
-  const seen = preview ?? draft;
+  const seen = preview?.look ?? draft;
   const wish = useMemo<Wish | null>(() => (props.loading ? null : { look: seen, frame: frame?.id ?? null, traces: true, only }), [props.loading, seen, frame?.id, only]);
   const trimWish = useMemo<Wish | null>(
     () => (trimming && trim && wish ? { ...wish, trim, traces: false } : null), [trimming, trim, wish],
@@ -196,10 +196,10 @@ export function Result(props: {
     );
   } else {
     const tag = show === "baked" && mode === "look" ? `as baked, ${grid}³ ${interpolation}`
-      : show === "difference" && mode === "look" ? `difference from ${against?.name ?? "the original"}, white at ΔE ${white}` : undefined;
+      : show === "difference" && mode === "look" ? `difference from ${against?.name ?? "the original"}, white at ΔE ${white}` : preview?.name && mode === "look" ? `shown, not taken: ${preview.name}` : undefined;
     cells = (
       <Stage
-        frame={frame} input={trimWish && frame ? frame.encoding : draft.input} feed={trimWish ? trimFeed : feed} mode={mode} wish={mainWish} trimmed={!trimWish} mask={mask} other={other}
+        frame={frame} input={trimWish && frame ? frame.encoding : seen.input} feed={trimWish ? trimFeed : feed} mode={mode} wish={mainWish} trimmed={!trimWish} mask={mask} other={other}
         down={down} tag={tag} {...common}
       />
     );
@@ -211,7 +211,7 @@ export function Result(props: {
         <Empty title="No frames yet">Bring in a few reference pictures under Frames: daylight, dusk, night, skin. A look is judged on all of them.</Empty>
       ) : (
         <>
-          {full ? null : <Strip frames={frames} chosen={frame?.id ?? null} input={draft.input} feed={feed} onChoose={props.onChoose} />}
+          {full ? null : <Strip frames={frames} chosen={frame?.id ?? null} input={seen.input} feed={feed} onChoose={props.onChoose} />}
           {cells}
           <Bar record={props.record} frames={frames} surround={props.surround} onSurround={props.onSurround} onHelp={props.onHelp} />
           {full ? null : (

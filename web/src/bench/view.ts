@@ -42,7 +42,7 @@ interface View {
   spots: Place[];
   only: string | null;
   /** Shown instead of the draft while somebody looks through presets, tables or looks. */
-  preview: Look | null;
+  preview: { name: string; look: Look } | null;
   picking: Picking | null;
   trimming: boolean;
   full: boolean;

@@ -3,9 +3,10 @@ import { useEffect, useState } from "react";
 import { ToggleButton, ToggleButtonGroup } from "react-aria-components";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
-import { useCatalogue, useFrames, useMe } from "../api/queries";
+import { useCatalogue, useMe } from "../api/queries";
 import type { Card } from "../api/types";
 import { Button, Choice, Text } from "../kit/controls";
+import { useShownFrame } from "../kit/frame";
 import { Empty, Waiting } from "../kit/sheet";
 import { Page, TopBar } from "../kit/topbar";
 import { LookCard } from "./card";
@@ -35,7 +36,6 @@ export default function Catalogue() {
   const tags = search.getAll("tag");
   const status = search.get("status") ?? "";
   const found = useCatalogue(q, tags, status);
-  const frames = useFrames();
   const { data: me } = useMe();
   const [starting, setStarting] = useState(false);
   const [trying, setTrying] = useState<{ card: Card; strength: number } | null>(null);
@@ -61,11 +61,9 @@ export default function Catalogue() {
     return () => clearTimeout(wait);
   }, [text, q, setSearch]);
 
-  const all = frames.data ?? [];
-  const kept = Number(search.get("frame") ?? localStorage.getItem("saucer-frame"));
-  const frame = all.find((f) => f.id === kept) ?? all[0] ?? null;
+  const { all, frame, show: keep } = useShownFrame(search.get("frame"));
   const show = (id: number) => {
-    localStorage.setItem("saucer-frame", String(id));
+    keep(id);
     put((s) => s.set("frame", String(id)));
   };
   const narrowed = q !== "" || tags.length > 0 || status !== "";

@@ -12,7 +12,8 @@ import type { EditorProps } from "./editor";
 import { Picker } from "./picker";
 import { RampPlot } from "./plot";
 
-const wearing = (step: StepOf<"lut">, lut: BorrowedLut): StepOf<"lut"> => ({ ...step, table: lut.digest, name: lut.name, expects: lut.expects, gives: lut.gives });
+/** The step with that table in it, and what the table expects and gives. */
+export const wearing = (step: StepOf<"lut">, lut: BorrowedLut): StepOf<"lut"> => ({ ...step, table: lut.digest, name: lut.name, expects: lut.expects, gives: lut.gives });
 
 export function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
   const { data: luts = [] } = useLuts();
@@ -49,7 +50,7 @@ export function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">
   );
 }
 
-function BringIn(props: { label: (key: string) => string; encodings: EncodingKey[]; onClose: () => void; onDone: (lut: BorrowedLut) => void }) {
+export function BringIn(props: { label: (key: string) => string; encodings: EncodingKey[]; onClose: () => void; onDone: (lut: BorrowedLut) => void }) {
   const [file, setFile] = useState<File | null>(null);
   const [about, setAbout] = useState({ name: "", rights: "", origin: "", expects: "bt709_display", gives: "bt709_display" });
   const [error, setError] = useState<unknown>(null);

@@ -40,7 +40,7 @@ export function Picker(props: { label: string; shown: string; items: Pickable[];
       return;
     }
     let late = false;
-    void item.seen().then((look) => !late && view({ preview: look }), () => undefined);
+    void item.seen().then((look) => !late && view({ preview: { name: item.name, look } }), () => undefined);
     return () => {
       late = true;
     };
