@@ -123,8 +123,8 @@ _GIVEN: list[tuple[str, str, dict[str, Any]]] = [
          {"id": "drawn", "kind": "hue_ranges", "ranges": [{"hue": 55, "width": 50, "saturation": 0.15},
                                                            {"hue": 140, "width": 60, "shift": 25, "saturation": -0.15},
                                                            {"hue": 250, "width": 70, "shift": -14, "saturation": -0.22}]},
-         {"id": "tints", "kind": "zone_tint", "shadows": {"hue": 205, "amount": 0.22}, "highlights": {"hue": 82, "amount": 0.18},
-          "overlap": 0.5}]}),
+         {"id": "tints", "kind": "zone_tint", "shadows": {"hue": 205, "amount": 0.16}, "highlights": {"hue": 82, "amount": 0.18},
+          "overlap": 0.4}]}),
     ("Crossed print", "blue reversed, the rest firm",
      {"kind": "group", "label": "Crossed print", "steps": [
          {"id": "cross", "kind": "curves", "red": _SOFT_S, "green": _curve((0, 0), (0.25, 0.23), (0.75, 0.78), (1, 1)),

@@ -175,7 +175,8 @@ export default function Bench() {
   // The change itself asks, so that the picture does not wait for the screen to be drawn anew.
   useEffect(() => {
     if (!ready) return;
-    feed.ask({ look: preview?.look ?? useBench.getState().draft, frame: shown, traces: true, only });
+    // As it is now: what the control shows in place of the draft may have come since this was drawn.
+    feed.ask({ look: useView.getState().preview?.look ?? useBench.getState().draft, frame: shown, traces: true, only });
     return useBench.subscribe((now, last) => {
       if (now.draft !== last.draft && now.id === id) feed.ask({ look: now.draft, frame: shown, traces: true, only });
     });
