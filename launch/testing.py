@@ -42,7 +42,8 @@ def test(words: list[str]) -> int:
             passes("types (mypy, strict)", [_bin("mypy"), *TYPED], cwd=ROOT, env={**env, **_PATHS}),
             passes("contracts (import-linter)", [_bin("lint-imports")], cwd=ROOT, env=env),
             passes("types of the front end (tsc)", ["npx", "tsc", "--noEmit"], cwd=WEB, env=web),
-            passes("style of the front end (eslint)", ["npx", "eslint", "src", "tests"], cwd=WEB, env=web),
+            passes("layout of the front end (prettier)", ["npx", "prettier", "--check", "--log-level", "warn", "."], cwd=WEB, env=web),
+            passes("style of the front end (eslint)", ["npx", "eslint", "src", "tests", "floor"], cwd=WEB, env=web),
             passes("tests of the front end (vitest)", ["npx", "vitest", "run", "--reporter=dot"], cwd=WEB, env=web),
             _drift(folder, env, web),
             # Two at a time where nothing needs a browser; what starts servers runs alone after that.

@@ -40,7 +40,12 @@ const control = document.createElement("div");
 control.ariaLabel = "Control";
 control.innerHTML = `<input type="range">`;
 main.append(read, control);
-createRoot(read).render(<><GlobalStyle /><Scopes /></>);
+createRoot(read).render(
+  <>
+    <GlobalStyle />
+    <Scopes />
+  </>,
+);
 
 async function draw(): Promise<void> {
   const live = parseLive(await post("live", told.live));

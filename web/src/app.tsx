@@ -10,7 +10,11 @@ import { SignIn } from "./people/signin";
 /** A screen whose code is fetched on its own. Once it is there the screen is drawn at once; React would let a fallback stand for a while. */
 function screen(fetch: () => Promise<{ default: ComponentType }>) {
   let there: ComponentType | null = null;
-  const code = () => fetch().then((module) => { there = module.default; return module; });
+  const code = () =>
+    fetch().then((module) => {
+      there = module.default;
+      return module;
+    });
   const Later = lazy(code);
   // Chosen once for as long as it is on the screen: another component would begin anew.
   const Screen = () => createElement(useState(() => there ?? Later)[0]);
@@ -30,7 +34,18 @@ type Name = keyof typeof screens;
 /** Which screen an address shows, and the number in it. */
 function placeOf(path: string): { name: Name; id: number } {
   const [place, id] = path.split("/").slice(1);
-  const name = place === "bench" ? (id ? "bench" : "door") : place === "projects" ? (id ? "project" : "projects") : place === "frames" ? "frames" : "catalogue";
+  const name =
+    place === "bench"
+      ? id
+        ? "bench"
+        : "door"
+      : place === "projects"
+        ? id
+          ? "project"
+          : "projects"
+        : place === "frames"
+          ? "frames"
+          : "catalogue";
   return { name, id: Number(id) };
 }
 
@@ -42,7 +57,8 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
     void client.prefetchQuery(asked.finish);
   },
   door: () => void client.prefetchQuery(asked.worked),
-  catalogue: (_, search) => void client.prefetchQuery(asked.catalogue(search.get("q") ?? "", search.getAll("tag"), search.get("status") ?? "")),
+  catalogue: (_, search) =>
+    void client.prefetchQuery(asked.catalogue(search.get("q") ?? "", search.getAll("tag"), search.get("status") ?? "")),
   projects: () => void client.prefetchQuery(asked.projects),
   project: (id) => void client.prefetchQuery(asked.project(id)),
   frames: () => undefined,
@@ -92,7 +108,13 @@ function Inside() {
   }
   if (!me.data) return <Waiting query={me} what="Saucer" />;
   return (
-    <Suspense fallback={<Page><TopBar /></Page>}>
+    <Suspense
+      fallback={
+        <Page>
+          <TopBar />
+        </Page>
+      }
+    >
       <Routes>
         <Route path="/" element={<Navigate to="/catalogue" replace />} />
         <Route path="/bench" element={<screens.door.Screen />} />
@@ -101,7 +123,17 @@ function Inside() {
         <Route path="/projects" element={<screens.projects.Screen />} />
         <Route path="/projects/:id" element={<screens.project.Screen />} />
         <Route path="/frames" element={<screens.frames.Screen />} />
-        <Route path="*" element={<Page><TopBar /><main><NotHere /></main></Page>} />
+        <Route
+          path="*"
+          element={
+            <Page>
+              <TopBar />
+              <main>
+                <NotHere />
+              </main>
+            </Page>
+          }
+        />
       </Routes>
     </Suspense>
   );

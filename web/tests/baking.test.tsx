@@ -9,11 +9,16 @@ import { useBench } from "../src/bench/store";
 import { exposure, look, record } from "./looks";
 import { broken, server, shown } from "./shown";
 
-const deviation = (largest: number) => ({ largest, mean: 0.5, share_under_one: 0.987, metric: "ΔE2000 on the display", delta_99: 0.41 }) as GridChoice["deviation"];
+const deviation = (largest: number) =>
+  ({ largest, mean: 0.5, share_under_one: 0.987, metric: "ΔE2000 on the display", delta_99: 0.41 }) as GridChoice["deviation"];
 const GRIDS = [17, 33, 65].map((grid) => ({ grid, recommended: grid === 65, deviation: deviation(grid === 17 ? 12.34 : 3.456) }));
-const revision = (id: number, number: number) => ({ id, number, note: "", status: "draft", input: "film_log", output: "bt709_display" }) as Revision;
+const revision = (id: number, number: number) =>
+  ({ id, number, note: "", status: "draft", input: "film_log", output: "bt709_display" }) as Revision;
 const FILE = { id: 9, file_name: "slip_r2_33.cube", rights: "ask first", bytes: 2 ** 20, deviation: deviation(3.456) } as Bake;
-const ENCODINGS = [{ key: "film_log", label: "film log" }, { key: "bt709_display", label: "BT.709 display" }];
+const ENCODINGS = [
+  { key: "film_log", label: "film log" },
+  { key: "bt709_display", label: "BT.709 display" },
+];
 
 function sheet(answers: Parameters<typeof server>[0] = {}, more: Partial<LookRecord> = {}) {
   const asked = server({
@@ -23,7 +28,9 @@ function sheet(answers: Parameters<typeof server>[0] = {}, more: Partial<LookRec
     "GET /looks/4/bakes": { body: [] },
     ...answers,
   });
-  const view = shown(<BakeSheet look={{ ...record(4, look(exposure("a", 1))), revisions: [revision(12, 2)], ...more }} revision={null} onClose={vi.fn()} />);
+  const view = shown(
+    <BakeSheet look={{ ...record(4, look(exposure("a", 1))), revisions: [revision(12, 2)], ...more }} revision={null} onClose={vi.fn()} />,
+  );
   return { asked, view };
 }
 
@@ -56,13 +63,22 @@ describe("the bake sheet", () => {
     await userEvent.click(screen.getByRole("radio", { name: /65/ }));
     await userEvent.click(screen.getByRole("button", { name: "Bake file" }));
     await waitFor(() => expect(screen.getByRole("link", { name: "Download" }).getAttribute("href")).toBe("/api/bakes/9/file"));
-    expect(asked.find((a) => a.what === "POST /revisions/12/bakes")?.body).toEqual({ grid: 65, title: "Slip, night", rights: "ask first", note: "" });
+    expect(asked.find((a) => a.what === "POST /revisions/12/bakes")?.body).toEqual({
+      grid: 65,
+      title: "Slip, night",
+      rights: "ask first",
+      note: "",
+    });
     expect(within(screen.getByRole("dialog")).getByText(/largest error 3.46 · 1.0 MiB/)).toBeTruthy();
   });
 
   it("a draft without a revision is kept as one first, and that one is baked", async () => {
     const { asked } = sheet(
-      { "POST /looks/4/revisions": { body: revision(13, 1) }, "POST /revisions/13/bakes": { body: FILE }, "POST /looks/4/grids?revision=13": { body: GRIDS } },
+      {
+        "POST /looks/4/revisions": { body: revision(13, 1) },
+        "POST /revisions/13/bakes": { body: FILE },
+        "POST /looks/4/grids?revision=13": { body: GRIDS },
+      },
       { revisions: [] },
     );
     await userEvent.click(screen.getByRole("button", { name: "Bake file" }));

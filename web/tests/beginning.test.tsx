@@ -12,22 +12,51 @@ import { broken, server, shown } from "./shown";
 
 const encoding = (key: string, referred: string) => ({ key, label: key, referred }) as Encoding;
 const ENCODINGS = [encoding("bt709_display", "display"), encoding("film_log", "scene")];
-const kind = (name: string, defaults: object) => ({ kind: name, title: name, summary: "", purpose: "tone", defaults: { kind: name, on: true, strength: 1, blend: "normal", label: "", ...defaults } }) as unknown as Kind;
-const KINDS = [kind("scene_to_display", { to: "bt709_display" }), kind("look", { look: null, revision: null, name: "" }), kind("lut", { table: "" })];
+const kind = (name: string, defaults: object) =>
+  ({
+    kind: name,
+    title: name,
+    summary: "",
+    purpose: "tone",
+    defaults: { kind: name, on: true, strength: 1, blend: "normal", label: "", ...defaults },
+  }) as unknown as Kind;
+const KINDS = [
+  kind("scene_to_display", { to: "bt709_display" }),
+  kind("look", { look: null, revision: null, name: "" }),
+  kind("lut", { table: "" }),
+];
 const FRAME = { id: 1, name: "Clay heads", light: "", encoding: "bt709_display", width: 160, height: 90, version: "v" } as unknown as Frame;
 const step = (id: string, kind: string) => ({ id, kind, on: true, strength: 1, blend: "normal", label: "" }) as unknown as Step;
 const group = (name: string, ...steps: Step[]) => ({
-  id: 0, kind: "group", name, note: `about ${name}`, owner: "", mine: false, shared: true, trace: {},
+  id: 0,
+  kind: "group",
+  name,
+  note: `about ${name}`,
+  owner: "",
+  mine: false,
+  shared: true,
+  trace: {},
   content: { kind: "group", label: name, on: true, strength: 1, blend: "normal", steps },
 });
 const GROUPS = [group("Soft print", step("a", "curves")), group("Log to display", step("b", "scene_to_display"))];
-const CARD = { id: 7, name: "Ash", note: "", maker: "Ines", tags: [], revisions: 1, revision: { id: 12, number: 1, digest: "abcdefgh", status: "approved", look_name: "Ash" } };
+const CARD = {
+  id: 7,
+  name: "Ash",
+  note: "",
+  maker: "Ines",
+  tags: [],
+  revisions: 1,
+  revision: { id: 12, number: 1, digest: "abcdefgh", status: "approved", look_name: "Ash" },
+};
 const RECIPE = { input: "film_log", output: "bt709_display", strength: 1, steps: [step("x", "scene_to_display"), step("y", "contrast")] };
 
 const answers = {
-  "GET /steps": { body: KINDS }, "GET /encodings": { body: ENCODINGS }, "GET /luts": { body: [] },
+  "GET /steps": { body: KINDS },
+  "GET /encodings": { body: ENCODINGS },
+  "GET /luts": { body: [] },
   "GET /presets?kind=group&encoding=bt709_display": { body: GROUPS },
-  "GET /catalogue?q=&status=": { body: { cards: [CARD], total: 1, tags: [] } }, "GET /revisions/12/recipe": { body: RECIPE },
+  "GET /catalogue?q=&status=": { body: { cards: [CARD], total: 1, tags: [] } },
+  "GET /revisions/12/recipe": { body: RECIPE },
   "POST /picture?width=160": { body: {} },
 };
 
@@ -87,7 +116,9 @@ describe("what a look begins with", () => {
     server(answers);
     open(empty("film_log"));
     const { unmount } = shown(<Begin frame={FRAME} />);
-    await waitFor(() => expect(useView.getState().preview).toMatchObject({ name: "", look: { input: "film_log", output: "film_log", steps: [] } }));
+    await waitFor(() =>
+      expect(useView.getState().preview).toMatchObject({ name: "", look: { input: "film_log", output: "film_log", steps: [] } }),
+    );
     unmount();
     expect(useView.getState().preview).toBeNull();
   });
@@ -112,18 +143,31 @@ describe("what a look begins with", () => {
 
 describe("the way to the bench", () => {
   const line = (id: number, name: string, mine: boolean, revision: number | null) => ({
-    id, name, mine, revision, status: revision ? "approved" : "", draft_by: "Tomas Ferrow", draft_version: 3, draft_at: new Date().toISOString(), parent: null,
+    id,
+    name,
+    mine,
+    revision,
+    status: revision ? "approved" : "",
+    draft_by: "Tomas Ferrow",
+    draft_version: 3,
+    draft_at: new Date().toISOString(),
+    parent: null,
   });
 
   it("shows what one worked on last, then one's own, then the team's, on a frame", async () => {
-    server({ "GET /looks": { body: [line(4, "Ember", true, 2), line(5, "Slip", true, null), line(6, "Oxide", false, 1)] }, "GET /frames": { body: [FRAME] } });
+    server({
+      "GET /looks": { body: [line(4, "Ember", true, 2), line(5, "Slip", true, null), line(6, "Oxide", false, 1)] },
+      "GET /frames": { body: [FRAME] },
+    });
     const { container } = shown(<BenchDoor />);
     const links = await screen.findAllByRole("link", { name: /Ember|Slip|Oxide/ });
     expect(links.map((l) => l.getAttribute("href"))).toEqual(["/bench/4", "/bench/5", "/bench/6"]);
     expect(links[0]!.textContent).toContain("draft after r2, approved");
     expect(links[1]!.textContent).toContain("draft without a revision");
     expect(links[2]!.textContent).toContain("Tomas Ferrow");
-    await waitFor(() => expect(container.querySelector(".last img")?.getAttribute("src")).toBe("/api/looks/4/still?frame=1&width=960&v=3-v"));
+    await waitFor(() =>
+      expect(container.querySelector(".last img")?.getAttribute("src")).toBe("/api/looks/4/still?frame=1&width=960&v=3-v"),
+    );
     expect(await broken(container)).toEqual([]);
   });
 

@@ -11,11 +11,15 @@ const packed = (head: object, tail: Uint8Array): ArrayBuffer => {
 };
 
 /** A live answer with a table of zeros. */
-export const answerOf = (head: { size: number; end: string; traces?: object }): ArrayBuffer => packed(head, new Uint8Array(head.size ** 3 * 6));
+export const answerOf = (head: { size: number; end: string; traces?: object }): ArrayBuffer =>
+  packed(head, new Uint8Array(head.size ** 3 * 6));
 
 /** Readings whose counts are their own places. */
 export const readingsOf = (head: { columns: number; scope: number; histogram: number[][]; given?: number[][] }): ArrayBuffer =>
-  packed(head, Uint8Array.from({ length: 4 * head.columns * 256 + head.scope ** 2 }, (_, k) => k % 256));
+  packed(
+    head,
+    Uint8Array.from({ length: 4 * head.columns * 256 + head.scope ** 2 }, (_, k) => k % 256),
+  );
 
 /** A picture of that size whose pixels are numbered. */
 export function pictureOf(width: number, height: number): ArrayBuffer {

@@ -4,7 +4,12 @@ import { brightness, lay, type Plane } from "../src/bench/density";
 
 const image = (width: number, height: number) => ({ width, height, data: new Uint8ClampedArray(4 * width * height) }) as ImageData;
 const plane = (codes: number[], columns: number, more: Partial<Plane> = {}): Plane => ({
-  codes: Uint8Array.from(codes), columns, ink: [200, 100, 50], scale: "log", lift: 45, ...more,
+  codes: Uint8Array.from(codes),
+  columns,
+  ink: [200, 100, 50],
+  scale: "log",
+  lift: 45,
+  ...more,
 });
 const pixel = (of: ImageData, x: number, y: number) => [...of.data.slice(4 * (y * of.width + x), 4 * (y * of.width + x) + 4)];
 

@@ -10,12 +10,43 @@ import { Empty, Notice, Sheet, Trouble, Waiting } from "../src/kit/sheet";
 import { signed } from "../src/kit/signed";
 import { broken, shown } from "./shown";
 
-const STRENGTH: Parameter = { title: "Strength", label: "Strength", default: 1, minimum: 0, maximum: 1, unit: "%", fine: 0.01, coarse: 0.1, scale: 100, help: "" };
-const STOPS: Parameter = { ...STRENGTH, title: "Exposure", label: "Exposure", default: 0, minimum: -8, maximum: 8, unit: "stops", fine: 0.05, coarse: 0.5, scale: 1 };
+const STRENGTH: Parameter = {
+  title: "Strength",
+  label: "Strength",
+  default: 1,
+  minimum: 0,
+  maximum: 1,
+  unit: "%",
+  fine: 0.01,
+  coarse: 0.1,
+  scale: 100,
+  help: "",
+};
+const STOPS: Parameter = {
+  ...STRENGTH,
+  title: "Exposure",
+  label: "Exposure",
+  default: 0,
+  minimum: -8,
+  maximum: 8,
+  unit: "stops",
+  fine: 0.05,
+  coarse: 0.5,
+  scale: 1,
+};
 
 function Held({ parameter, start, heard }: { parameter: Parameter; start: number; heard: (v: number) => void }) {
   const [value, setValue] = useState(start);
-  return <Amount parameter={parameter} value={value} onChange={(v) => { heard(v); setValue(v); }} />;
+  return (
+    <Amount
+      parameter={parameter}
+      value={value}
+      onChange={(v) => {
+        heard(v);
+        setValue(v);
+      }}
+    />
+  );
 }
 
 describe("a number with a line", () => {
@@ -62,8 +93,26 @@ describe("controls", () => {
     const { container } = shown(
       <main>
         <Switch label="Keep white" on={false} onChange={heard} />
-        <Segments label="Zone" options={[["a", "Shadows"], ["b", "Lights"]] as const} chosen="a" onChange={heard} />
-        <Choice label="Blend" options={[{ key: "normal", label: "normal" }, { key: "multiply", label: "multiply", note: "darker" }]} chosen="normal" onChange={heard} />
+        <Segments
+          label="Zone"
+          options={
+            [
+              ["a", "Shadows"],
+              ["b", "Lights"],
+            ] as const
+          }
+          chosen="a"
+          onChange={heard}
+        />
+        <Choice
+          label="Blend"
+          options={[
+            { key: "normal", label: "normal" },
+            { key: "multiply", label: "multiply", note: "darker" },
+          ]}
+          chosen="normal"
+          onChange={heard}
+        />
         <Text label="Title" value="" onChange={heard} maxLength={10} />
         <Button onPress={() => void heard("pressed")}>Keep</Button>
       </main>,
@@ -85,7 +134,19 @@ describe("controls", () => {
 
   it("a segment that is chosen stays chosen when it is pressed again", async () => {
     const heard = vi.fn();
-    shown(<Segments label="Zone" options={[["a", "Shadows"], ["b", "Lights"]] as const} chosen="a" onChange={heard} />);
+    shown(
+      <Segments
+        label="Zone"
+        options={
+          [
+            ["a", "Shadows"],
+            ["b", "Lights"],
+          ] as const
+        }
+        chosen="a"
+        onChange={heard}
+      />,
+    );
     await userEvent.click(screen.getByRole("radio", { name: "Shadows" }));
     expect(heard.mock.calls.every(([key]) => key === "a")).toBe(true);
     expect(screen.getByRole("radio", { name: "Shadows" }).getAttribute("aria-checked")).toBe("true");
@@ -95,7 +156,11 @@ describe("controls", () => {
 describe("sheets and states", () => {
   it("a sheet has its title as its name and is closed by Escape and by its button", async () => {
     const close = vi.fn();
-    shown(<Sheet title="Bake" note="film log" width={400} onClose={close}>inside</Sheet>);
+    shown(
+      <Sheet title="Bake" note="film log" width={400} onClose={close}>
+        inside
+      </Sheet>,
+    );
     const dialog = screen.getByRole("dialog", { name: "Bake" });
     expect(within(dialog).getByText("inside")).toBeTruthy();
     expect(await broken(dialog)).toEqual([]);
@@ -105,7 +170,13 @@ describe("sheets and states", () => {
   });
 
   it("what is wrong is said as an alert, in the server's words", () => {
-    shown(<><Trouble error={new Problem(409, "Somebody saved since.")} /><Trouble error={null} /><Notice actions={<button>Go on</button>}>Look</Notice></>);
+    shown(
+      <>
+        <Trouble error={new Problem(409, "Somebody saved since.")} />
+        <Trouble error={null} />
+        <Notice actions={<button>Go on</button>}>Look</Notice>
+      </>,
+    );
     expect(screen.getAllByRole("alert").map((a) => a.textContent)).toEqual(["Somebody saved since.", "LookGo on"]);
   });
 
@@ -123,7 +194,11 @@ describe("sheets and states", () => {
     expect(screen.queryByRole("button")).toBeNull();
     rerender(at(new Problem(404, "gone")));
     expect(screen.getByRole("heading", { name: "Not here" })).toBeTruthy();
-    rerender(<Empty title="Nothing yet" action={<button>Begin</button>}>Bring a frame.</Empty>);
+    rerender(
+      <Empty title="Nothing yet" action={<button>Begin</button>}>
+        Bring a frame.
+      </Empty>,
+    );
     expect(screen.getByText("Bring a frame.")).toBeTruthy();
   });
 

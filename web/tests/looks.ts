@@ -2,15 +2,43 @@
 import fc from "fast-check";
 import type { Group, Look, LookRecord, Step } from "../src/api/types";
 
-export const exposure = (id: string, stops = 0): Step => ({ kind: "exposure", id, label: "", on: true, strength: 1, blend: "normal", stops });
+export const exposure = (id: string, stops = 0): Step => ({
+  kind: "exposure",
+  id,
+  label: "",
+  on: true,
+  strength: 1,
+  blend: "normal",
+  stops,
+});
 
-export const group = (id: string, ...steps: Step[]): Group => ({ kind: "group", id, label: "", on: true, strength: 1, blend: "normal", steps });
+export const group = (id: string, ...steps: Step[]): Group => ({
+  kind: "group",
+  id,
+  label: "",
+  on: true,
+  strength: 1,
+  blend: "normal",
+  steps,
+});
 
 export const look = (...steps: Step[]): Look => ({ input: "film_log", output: "bt709_display", steps });
 
 export const record = (id: number, draft: Look, version = 1): LookRecord => ({
-  id, name: "Slip", note: "", maker: "Ines", draft, draft_version: version, draft_by: "Ines", draft_at: "2026-05-01T10:00:00Z", revisions: [],
-  set_aside: [], parent: null, variations: [], may_edit: true, trouble: "",
+  id,
+  name: "Slip",
+  note: "",
+  maker: "Ines",
+  draft,
+  draft_version: version,
+  draft_by: "Ines",
+  draft_at: "2026-05-01T10:00:00Z",
+  revisions: [],
+  set_aside: [],
+  parent: null,
+  variations: [],
+  may_edit: true,
+  trouble: "",
 });
 
 const { tree } = fc.letrec<{ tree: Step[]; step: Step }>((tie) => ({

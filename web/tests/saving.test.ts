@@ -26,10 +26,12 @@ describe("settling", () => {
   });
 
   it("sends again what changed while it was sent", async () => {
-    const sent = put().mockImplementationOnce(async () => {
-      expose(2);
-      return { version: 4 };
-    }).mockResolvedValue({ version: 5 });
+    const sent = put()
+      .mockImplementationOnce(async () => {
+        expose(2);
+        return { version: 4 };
+      })
+      .mockResolvedValue({ version: 5 });
     expose(1);
     await settle();
     expect(sent).toHaveBeenCalledTimes(2);

@@ -32,7 +32,12 @@ export function server(answers: Record<string, Answer | ((body: unknown) => Answ
     const body: unknown = typeof options.body === "string" ? JSON.parse(options.body) : null;
     asked.push({ what, body });
     const known = answers[what];
-    const { status = 200, body: said = {} } = known === undefined ? { status: 404, body: { message: `nobody answers ${what}` } } : typeof known === "function" ? known(body) : known;
+    const { status = 200, body: said = {} } =
+      known === undefined
+        ? { status: 404, body: { message: `nobody answers ${what}` } }
+        : typeof known === "function"
+          ? known(body)
+          : known;
     return Promise.resolve(new Response(JSON.stringify(said), { status, headers: { "Content-Type": "application/json" } }));
   });
   return asked;

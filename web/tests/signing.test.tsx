@@ -9,7 +9,12 @@ import { broken, server, shown } from "./shown";
 
 const INES = { username: "ines", name: "Ines Tallow", role: "Look designer", may_design: true, may_lead: false };
 const Where = () => <p>at {useLocation().pathname}</p>;
-const Door = () => <Routes><Route path="/sign-in" element={<SignIn />} /><Route path="*" element={<Where />} /></Routes>;
+const Door = () => (
+  <Routes>
+    <Route path="/sign-in" element={<SignIn />} />
+    <Route path="*" element={<Where />} />
+  </Routes>
+);
 
 beforeEach(() => {
   localStorage.clear();
@@ -46,7 +51,11 @@ describe("the way in", () => {
   });
 
   it("goes on to where one wanted to go, and never to another site", async () => {
-    for (const [next, there] of [["/projects/4", "/projects/4"], ["//elsewhere.example", "/"], ["https://elsewhere.example", "/"]] as const) {
+    for (const [next, there] of [
+      ["/projects/4", "/projects/4"],
+      ["//elsewhere.example", "/"],
+      ["https://elsewhere.example", "/"],
+    ] as const) {
       server({ "GET /session": { body: { person: null } }, "POST /sign-in": { body: INES } });
       const { unmount, container } = shown(<Door />, `/sign-in?next=${encodeURIComponent(next)}`);
       expect(await broken(container)).toEqual([]);

@@ -13,23 +13,27 @@ const place = fc.record({ x: share, y: share });
 
 describe("zooming", () => {
   it("keeps the place under the pointer where it is, away from the edges", () => {
-    fc.assert(fc.property(anyZoom, place, fc.double({ min: 1, max: 4, noNaN: true }), (zoom, at, by) => {
-      const next = zoomed(zoom, by, at);
-      const [a, b] = [through(zoom, at), through(next, at)];
-      expect(b.x).toBeCloseTo(a.x, 6);
-      expect(b.y).toBeCloseTo(a.y, 6);
-    }));
+    fc.assert(
+      fc.property(anyZoom, place, fc.double({ min: 1, max: 4, noNaN: true }), (zoom, at, by) => {
+        const next = zoomed(zoom, by, at);
+        const [a, b] = [through(zoom, at), through(next, at)];
+        expect(b.x).toBeCloseTo(a.x, 6);
+        expect(b.y).toBeCloseTo(a.y, 6);
+      }),
+    );
   });
 
   it("never shows what is beyond the picture", () => {
-    fc.assert(fc.property(anyZoom, place, fc.double({ min: 0.05, max: 20, noNaN: true }), (zoom, at, by) => {
-      const next = zoomed(zoom, by, at);
-      const { x, y, width, height } = laid(next, 640, 360);
-      expect(x).toBeLessThan(1e-6);
-      expect(y).toBeLessThan(1e-6);
-      expect(x + width).toBeGreaterThan(640 - 1e-6);
-      expect(y + height).toBeGreaterThan(360 - 1e-6);
-    }));
+    fc.assert(
+      fc.property(anyZoom, place, fc.double({ min: 0.05, max: 20, noNaN: true }), (zoom, at, by) => {
+        const next = zoomed(zoom, by, at);
+        const { x, y, width, height } = laid(next, 640, 360);
+        expect(x).toBeLessThan(1e-6);
+        expect(y).toBeLessThan(1e-6);
+        expect(x + width).toBeGreaterThan(640 - 1e-6);
+        expect(y + height).toBeGreaterThan(360 - 1e-6);
+      }),
+    );
   });
 
   it("comes back to the whole picture", () => {
@@ -37,24 +41,31 @@ describe("zooming", () => {
   });
 
   it("lays a place of the picture where it is seen", () => {
-    fc.assert(fc.property(anyZoom, place, (zoom, at) => {
-      const seen = through(zoom, at);
-      const { x, y, width, height } = laid(zoom, 640, 360);
-      expect(x + seen.x * width).toBeCloseTo(at.x * 640, 3);
-      expect(y + seen.y * height).toBeCloseTo(at.y * 360, 3);
-    }));
+    fc.assert(
+      fc.property(anyZoom, place, (zoom, at) => {
+        const seen = through(zoom, at);
+        const { x, y, width, height } = laid(zoom, 640, 360);
+        expect(x + seen.x * width).toBeCloseTo(at.x * 640, 3);
+        expect(y + seen.y * height).toBeCloseTo(at.y * 360, 3);
+      }),
+    );
   });
 });
 
 describe("answers", () => {
   it("are taken apart: table, end, traces", () => {
-    const live = parseLive(answerOf({ size: 3, end: "bt709_display", traces: { a: { encoding: "film_log", mark: "1", trace: { x: [0, 1] } } } }));
+    const live = parseLive(
+      answerOf({ size: 3, end: "bt709_display", traces: { a: { encoding: "film_log", mark: "1", trace: { x: [0, 1] } } } }),
+    );
     expect(live).toMatchObject({ size: 3, end: "bt709_display", traces: { a: { trace: { x: [0, 1] } } } });
     expect(live.table).toHaveLength(81);
   });
 
   it("keep the identity of traces that did not change, so that nothing is drawn anew for them", () => {
-    const traces = (mark: string) => ({ a: { encoding: "film_log", mark, trace: {} }, b: { encoding: "film_log", mark: "same", trace: {} } });
+    const traces = (mark: string) => ({
+      a: { encoding: "film_log", mark, trace: {} },
+      b: { encoding: "film_log", mark: "same", trace: {} },
+    });
     const first = parseLive(answerOf({ size: 2, end: "x", traces: traces("1") }));
     const second = parseLive(answerOf({ size: 2, end: "x", traces: traces("2") }), first);
     expect(second.traces.b).toBe(first.traces.b);
@@ -75,7 +86,17 @@ describe("steps on the clipboard", () => {
   });
 
   it("are not found in other texts", () => {
-    for (const text of ["", "null", "[]", "12", "{", '{"saucer_steps": []}', '{"saucer_steps": [null]}', '{"saucer_steps": [{"kind": 3}]}', '{"saucer_steps": 1}']) {
+    for (const text of [
+      "",
+      "null",
+      "[]",
+      "12",
+      "{",
+      '{"saucer_steps": []}',
+      '{"saucer_steps": [null]}',
+      '{"saucer_steps": [{"kind": 3}]}',
+      '{"saucer_steps": 1}',
+    ]) {
       expect(fromText(text)).toBeNull();
     }
     expect(fromText(toText(Array.from({ length: 61 }, (_, k) => exposure(String(k)))))).toBeNull();

@@ -20,7 +20,8 @@ export class Problem extends Error {
 }
 
 /** What a person is told of anything that was thrown. */
-export const words = (error: unknown): string => (error instanceof Error ? error.message : "Something went wrong here. Reload the page; your work is kept.");
+export const words = (error: unknown): string =>
+  error instanceof Error ? error.message : "Something went wrong here. Reload the page; your work is kept.";
 
 function csrf(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
@@ -64,6 +65,5 @@ export const api = {
   remove: (path: string) => json<void>("DELETE", path),
   bytes: async (path: string, body?: unknown, signal?: AbortSignal): Promise<ArrayBuffer> =>
     (await request(body === undefined ? "GET" : "POST", path, body, signal)).arrayBuffer(),
-  blob: async (path: string, body: unknown, signal?: AbortSignal): Promise<Blob> =>
-    (await request("POST", path, body, signal)).blob(),
+  blob: async (path: string, body: unknown, signal?: AbortSignal): Promise<Blob> => (await request("POST", path, body, signal)).blob(),
 };

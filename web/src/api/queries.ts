@@ -2,7 +2,19 @@
 import { QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
 import { api, Problem } from "./client";
 import type {
-  BorrowedLut, Catalogue, Encoding, FinishDeclared, Frame, Kind, Look, LookLine, LookRecord, Me, Project, ProjectLine, Session,
+  BorrowedLut,
+  Catalogue,
+  Encoding,
+  FinishDeclared,
+  Frame,
+  Kind,
+  Look,
+  LookLine,
+  LookRecord,
+  Me,
+  Project,
+  ProjectLine,
+  Session,
 } from "./types";
 
 export const client = new QueryClient({

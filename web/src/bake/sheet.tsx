@@ -12,21 +12,65 @@ import { Button, Choice, Text } from "../kit/controls";
 import { Sheet, Trouble } from "../kit/sheet";
 
 const Grids = styled(RadioGroup)`
-  display: grid; gap: 2px;
-  .head, .one { display: grid; grid-template-columns: 22px 84px 1fr 0.7fr 1fr 1fr 96px; align-items: center; padding: 6px 8px; border-radius: var(--r); }
-  .head { color: var(--t2); font-size: 12px; }
-  .one { cursor: pointer; border: 1px solid transparent; }
-  .one:before { content: ""; width: 11px; height: 11px; border-radius: 50%; border: 2px solid var(--t2); }
-  .one[data-selected] { background: var(--g2); border-color: var(--g4); }
-  .one[data-selected]:before { background: var(--accent); border-color: var(--accent); }
-  .one[data-focus-visible] { outline: 2px solid var(--accent); }
-  .right { text-align: right; }
+  display: grid;
+  gap: 2px;
+  .head,
+  .one {
+    display: grid;
+    grid-template-columns: 22px 84px 1fr 0.7fr 1fr 1fr 96px;
+    align-items: center;
+    padding: 6px 8px;
+    border-radius: var(--r);
+  }
+  .head {
+    color: var(--t2);
+    font-size: 12px;
+  }
+  .one {
+    cursor: pointer;
+    border: 1px solid transparent;
+  }
+  .one:before {
+    content: "";
+    width: 11px;
+    height: 11px;
+    border-radius: 50%;
+    border: 2px solid var(--t2);
+  }
+  .one[data-selected] {
+    background: var(--g2);
+    border-color: var(--g4);
+  }
+  .one[data-selected]:before {
+    background: var(--accent);
+    border-color: var(--accent);
+  }
+  .one[data-focus-visible] {
+    outline: 2px solid var(--accent);
+  }
+  .right {
+    text-align: right;
+  }
 `;
 const Files = styled.ul`
-  list-style: none; padding: 0; display: grid; gap: 0;
-  li { display: grid; grid-template-columns: 1fr auto auto; gap: 14px; padding: 7px 0; border-top: 1px solid var(--line); align-items: center; }
-  small { color: var(--t2); }
-  a { color: var(--accent); }
+  list-style: none;
+  padding: 0;
+  display: grid;
+  gap: 0;
+  li {
+    display: grid;
+    grid-template-columns: 1fr auto auto;
+    gap: 14px;
+    padding: 7px 0;
+    border-top: 1px solid var(--line);
+    align-items: center;
+  }
+  small {
+    color: var(--t2);
+  }
+  a {
+    color: var(--accent);
+  }
 `;
 
 const code = (v: number) => (v < 10 ? v.toFixed(2) : v.toFixed(1));
@@ -54,7 +98,8 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
   });
   const bakes = useQuery({ queryKey: ["bakes", look.id], queryFn: () => api.get<Bake[]>(`/looks/${look.id}/bakes`) });
   const best = measured.data?.find((m) => m.recommended)?.grid;
-  const revisions = props.revision && !look.revisions.some((r) => r.id === props.revision?.id) ? [props.revision, ...look.revisions] : look.revisions;
+  const revisions =
+    props.revision && !look.revisions.some((r) => r.id === props.revision?.id) ? [props.revision, ...look.revisions] : look.revisions;
   const chosen = revisions.find((r) => String(r.id) === source);
 
   const bake = async () => {
@@ -83,7 +128,10 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
   return (
     <Sheet title="Bake" note={outside} width={700} onClose={props.onClose}>
       <Choice
-        label="What is baked" look="inline" chosen={source} onChange={setSource}
+        label="What is baked"
+        look="inline"
+        chosen={source}
+        onChange={setSource}
         options={[
           ...revisions.map((r) => ({ key: String(r.id), label: `revision ${r.number}`, note: `${r.status}, ${r.note || "no note"}` })),
           ...(mayDesign && changed ? [{ key: "draft", label: "the draft, kept as a new revision first" }] : []),
@@ -92,24 +140,36 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
       <section>
         <h2>Grid, and how far the file is from the look</h2>
         <Grids aria-label="Grid size" value={grid} onChange={setGrid}>
-          <div className="head"><span /><span>grid</span><span className="right">largest error</span><span className="right">mean</span><span className="right">within 1 code</span><span className="right">99 % within</span><span /></div>
+          <div className="head">
+            <span />
+            <span>grid</span>
+            <span className="right">largest error</span>
+            <span className="right">mean</span>
+            <span className="right">within 1 code</span>
+            <span className="right">99 % within</span>
+            <span />
+          </div>
           {(["17", "33", "65"] as const).map((g) => {
             const d = measured.data?.find((m) => String(m.grid) === g)?.deviation;
             return (
               <Radio key={g} value={g} className="one">
-                <span>{g} × {g} × {g}</span>
+                <span>
+                  {g} × {g} × {g}
+                </span>
                 <span className="right">{d ? code(d.largest) : "…"}</span>
                 <span className="right">{d ? code(d.mean) : "…"}</span>
                 <span className="right">{d ? `${(d.share_under_one * 100).toFixed(1)} %` : "…"}</span>
                 <span className="right">{d ? `${d.metric.split(" ")[0]} ${d.delta_99.toFixed(2)}` : "…"}</span>
-                <span className="right" style={{ color: "var(--accent)" }}>{best === Number(g) ? "recommended" : ""}</span>
+                <span className="right" style={{ color: "var(--accent)" }}>
+                  {best === Number(g) ? "recommended" : ""}
+                </span>
               </Radio>
             );
           })}
         </Grids>
         <p style={{ color: "var(--t2)", marginTop: 6 }}>
-          Errors in 10-bit code values (of 1023), over 65,536 colours spread through the whole cube and a grey ramp; the largest sits in colours
-          few pictures hold. Recommended is the smallest grid with 99 % within ΔE 0.5 and all within 2, else the nearest.
+          Errors in 10-bit code values (of 1023), over 65,536 colours spread through the whole cube and a grey ramp; the largest sits in
+          colours few pictures hold. Recommended is the smallest grid with 99 % within ΔE 0.5 and all within 2, else the nearest.
         </p>
         <Trouble error={measured.error} />
       </section>
@@ -125,18 +185,30 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
           <Files>
             {bakes.data.map((b) => (
               <li key={b.id}>
-                <span>{b.file_name} <small>{b.rights ? `· ${b.rights}` : ""}</small></span>
-                <small>largest error {code(b.deviation.largest)} · {(b.bytes / 2 ** 20).toFixed(1)} MiB</small>
-                <a href={`/api/bakes/${b.id}/file`} download>Download</a>
+                <span>
+                  {b.file_name} <small>{b.rights ? `· ${b.rights}` : ""}</small>
+                </span>
+                <small>
+                  largest error {code(b.deviation.largest)} · {(b.bytes / 2 ** 20).toFixed(1)} MiB
+                </small>
+                <a href={`/api/bakes/${b.id}/file`} download>
+                  Download
+                </a>
               </li>
             ))}
           </Files>
         </section>
       ) : null}
       <footer>
-        <span style={{ color: "var(--t2)", flex: 1 }}>Format: .cube, or .clf where the look takes linear light; tetrahedral reading measured</span>
+        <span style={{ color: "var(--t2)", flex: 1 }}>
+          Format: .cube, or .clf where the look takes linear light; tetrahedral reading measured
+        </span>
         <Button onPress={props.onClose}>Close</Button>
-        {mayDesign ? <Button look="main" isDisabled={busy || !source} onPress={() => void bake()}>{busy ? "Baking …" : "Bake file"}</Button> : null}
+        {mayDesign ? (
+          <Button look="main" isDisabled={busy || !source} onPress={() => void bake()}>
+            {busy ? "Baking …" : "Bake file"}
+          </Button>
+        ) : null}
       </footer>
     </Sheet>
   );

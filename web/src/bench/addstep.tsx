@@ -1,6 +1,17 @@
 /** Kinds of step to add: a menu that is searched, and the plain list where a look has no step yet. */
 import { useRef } from "react";
-import { Autocomplete, Collection, Dialog, Header, Input, Menu, MenuItem, MenuSection, SearchField, useFilter } from "react-aria-components";
+import {
+  Autocomplete,
+  Collection,
+  Dialog,
+  Header,
+  Input,
+  Menu,
+  MenuItem,
+  MenuSection,
+  SearchField,
+  useFilter,
+} from "react-aria-components";
 import styled from "styled-components";
 import type { Kind, Preset } from "../api/types";
 import { Button, Menued } from "../kit/controls";
@@ -8,15 +19,40 @@ import { Tip } from "../kit/tip";
 import { usePresets } from "./presets";
 
 const PURPOSES: [string, string][] = [
-  ["tone", "Tone"], ["colour", "Colour"], ["mix", "Mix"], ["convert", "Convert"], ["borrow", "Borrow"], ["group", "Together"],
+  ["tone", "Tone"],
+  ["colour", "Colour"],
+  ["mix", "Mix"],
+  ["convert", "Convert"],
+  ["borrow", "Borrow"],
+  ["group", "Together"],
 ];
 
 const Finder = styled.div`
-  width: 290px; padding: 4px;
-  input { width: 100%; height: 30px; border: 1px solid var(--g4); border-radius: var(--r); background: var(--g0); padding: 0 9px; margin-bottom: 4px; }
-  [role="menu"] { outline: none; }
-  [role="menuitem"] { flex-direction: column; gap: 0 !important; padding: 5px 10px; }
-  header { padding: 7px 10px 2px; font-size: 11.5px; color: var(--t2); font-weight: 600; }
+  width: 290px;
+  padding: 4px;
+  input {
+    width: 100%;
+    height: 30px;
+    border: 1px solid var(--g4);
+    border-radius: var(--r);
+    background: var(--g0);
+    padding: 0 9px;
+    margin-bottom: 4px;
+  }
+  [role="menu"] {
+    outline: none;
+  }
+  [role="menuitem"] {
+    flex-direction: column;
+    gap: 0 !important;
+    padding: 5px 10px;
+  }
+  header {
+    padding: 7px 10px 2px;
+    font-size: 11.5px;
+    color: var(--t2);
+    font-weight: 600;
+  }
 `;
 
 /** Where a step is to go: after a row, at the beginning (the empty id), at the end (null); and what was pressed. */
@@ -26,7 +62,13 @@ export interface Opening {
 }
 
 /** The searchable menu of kinds, and of groups kept as presets; one for all places. */
-export function AddStep(props: { opening: Opening | null; kinds: Kind[]; onClose: () => void; onAdd: (kind: Kind) => void; onPreset: (preset: Preset) => void }) {
+export function AddStep(props: {
+  opening: Opening | null;
+  kinds: Kind[];
+  onClose: () => void;
+  onAdd: (kind: Kind) => void;
+  onPreset: (preset: Preset) => void;
+}) {
   const { contains } = useFilter({ sensitivity: "base" });
   const { data: groups = [] } = usePresets("group", "bt709_display");
   const { opening } = props;
@@ -42,7 +84,9 @@ export function AddStep(props: { opening: Opening | null; kinds: Kind[]; onClose
       <Dialog aria-label="Add a step" style={{ outline: "none" }}>
         <Finder>
           <Autocomplete filter={fits}>
-            <SearchField aria-label="Find a step" autoFocus><Input placeholder="Find a step" /></SearchField>
+            <SearchField aria-label="Find a step" autoFocus>
+              <Input placeholder="Find a step" />
+            </SearchField>
             <Menu
               aria-label="Kinds of step"
               onAction={(key) => {
@@ -69,7 +113,12 @@ export function AddStep(props: { opening: Opening | null; kinds: Kind[]; onClose
               <MenuSection>
                 <Header>Groups ready made</Header>
                 <Collection items={groups.map((g) => ({ ...g, key: `group-${g.id}-${g.name}` }))}>
-                  {(g) => <MenuItem id={g.key} textValue={g.name}>{g.name}<small>{[g.owner, g.note].filter(Boolean).join(" · ")}</small></MenuItem>}
+                  {(g) => (
+                    <MenuItem id={g.key} textValue={g.name}>
+                      {g.name}
+                      <small>{[g.owner, g.note].filter(Boolean).join(" · ")}</small>
+                    </MenuItem>
+                  )}
                 </Collection>
               </MenuSection>
             </Menu>
@@ -81,11 +130,30 @@ export function AddStep(props: { opening: Opening | null; kinds: Kind[]; onClose
 }
 
 const Kinds = styled.section`
-  padding: 10px 10px 4px 14px; border-top: 1px solid var(--line); margin-top: 12px;
-  h3 { font-size: 11.5px; font-weight: 400; color: var(--t2); margin: 8px 0 1px; }
-  div { display: grid; grid-template-columns: 1fr 1fr; gap: 0 4px; }
-  .long { grid-column: 1 / -1; }
-  div button { padding: 0 4px; height: 25px; font-weight: 400; color: var(--t1); white-space: nowrap; }
+  padding: 10px 10px 4px 14px;
+  border-top: 1px solid var(--line);
+  margin-top: 12px;
+  h3 {
+    font-size: 11.5px;
+    font-weight: 400;
+    color: var(--t2);
+    margin: 8px 0 1px;
+  }
+  div {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 0 4px;
+  }
+  .long {
+    grid-column: 1 / -1;
+  }
+  div button {
+    padding: 0 4px;
+    height: 25px;
+    font-weight: 400;
+    color: var(--t1);
+    white-space: nowrap;
+  }
 `;
 /** A longer name takes a line for itself. */
 const HALF_A_LINE = 13;
@@ -103,7 +171,11 @@ export function StepByStep({ kinds, onAdd }: { kinds: Kind[]; onAdd: (kind: Kind
             <div>
               {some.map((k) => (
                 <span key={k.kind} className={k.title.length > HALF_A_LINE ? "long" : ""}>
-                  <Tip name={k.summary} delay={500}><Button look="quiet" onPress={() => onAdd(k)}>{k.title}</Button></Tip>
+                  <Tip name={k.summary} delay={500}>
+                    <Button look="quiet" onPress={() => onAdd(k)}>
+                      {k.title}
+                    </Button>
+                  </Tip>
                 </span>
               ))}
             </div>

@@ -46,7 +46,11 @@ async function send(): Promise<void> {
     localStorage.removeItem(spare(id));
     const moved = useBench.getState().draft !== draft;
     useBench.setState({
-      version: answer.version, saved: draft, savedAt: Date.now(), saving: moved ? "waiting" : "kept", trouble: "",
+      version: answer.version,
+      saved: draft,
+      savedAt: Date.now(),
+      saving: moved ? "waiting" : "kept",
+      trouble: "",
     });
   } catch (error) {
     if (useBench.getState().id !== id) return;
@@ -55,7 +59,8 @@ async function send(): Promise<void> {
       localStorage.removeItem(spare(id));
       const d = problem.detail as { version: number; draft: Look; set_aside: number };
       useBench.setState({
-        saving: "late", late: { message: problem.message, version: d.version, draft: d.draft, aside: d.set_aside },
+        saving: "late",
+        late: { message: problem.message, version: d.version, draft: d.draft, aside: d.set_aside },
       });
     } else {
       const away = problem.status === 0 || problem.status >= 500;
@@ -83,7 +88,10 @@ export function follow(): () => void {
     const { saving } = useBench.getState();
     clearTimeout(toServer);
     if (!following || (saving !== "waiting" && saving !== "away")) return;
-    toSpare ||= window.setTimeout(() => { toSpare = 0; keepSpare(); }, SPARE);
+    toSpare ||= window.setTimeout(() => {
+      toSpare = 0;
+      keepSpare();
+    }, SPARE);
     toServer = window.setTimeout(() => void save().then(start), saving === "away" ? RETRY : PAUSE);
   };
   start();

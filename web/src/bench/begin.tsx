@@ -16,26 +16,93 @@ import { Thumb } from "./thumb";
 import { view } from "./view";
 
 const Ways = styled.div`
-  display: grid; gap: 8px; margin-bottom: 20px;
-  > h2 { display: flex; justify-content: space-between; font-weight: 600; }
-  > h2 span { font-weight: 400; }
-  .groups { display: grid; grid-template-columns: 1fr 1fr; gap: 10px 8px; outline: none; }
-  .groups [role="option"] { cursor: pointer; outline: none; min-width: 0; }
-  .groups img, .groups i { display: block; width: 100%; aspect-ratio: 16 / 9; object-fit: cover; border-radius: 3px; background: var(--g0); }
-  .groups [data-hovered] img, .groups [data-hovered] i { box-shadow: 0 0 0 1.5px var(--t2); }
-  .groups [data-focus-visible] img, .groups [data-focus-visible] i { box-shadow: 0 0 0 2px var(--g1), 0 0 0 3.5px var(--t1); }
-  b { display: block; font-weight: 560; margin-top: 4px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  small { display: block; color: var(--t2); font-size: 11.5px; }
-  .way { display: flex; justify-content: space-between; align-items: center; gap: 10px; padding: 8px 0; border-top: 1px solid var(--line); }
-  .way b { margin: 0; }
+  display: grid;
+  gap: 8px;
+  margin-bottom: 20px;
+  > h2 {
+    display: flex;
+    justify-content: space-between;
+    font-weight: 600;
+  }
+  > h2 span {
+    font-weight: 400;
+  }
+  .groups {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 10px 8px;
+    outline: none;
+  }
+  .groups [role="option"] {
+    cursor: pointer;
+    outline: none;
+    min-width: 0;
+  }
+  .groups img,
+  .groups i {
+    display: block;
+    width: 100%;
+    aspect-ratio: 16 / 9;
+    object-fit: cover;
+    border-radius: 3px;
+    background: var(--g0);
+  }
+  .groups [data-hovered] img,
+  .groups [data-hovered] i {
+    box-shadow: 0 0 0 1.5px var(--t2);
+  }
+  .groups [data-focus-visible] img,
+  .groups [data-focus-visible] i {
+    box-shadow:
+      0 0 0 2px var(--g1),
+      0 0 0 3.5px var(--t1);
+  }
+  b {
+    display: block;
+    font-weight: 560;
+    margin-top: 4px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  small {
+    display: block;
+    color: var(--t2);
+    font-size: 11.5px;
+  }
+  .way {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 10px;
+    padding: 8px 0;
+    border-top: 1px solid var(--line);
+  }
+  .way b {
+    margin: 0;
+  }
 `;
 const Found = styled.div`
   width: 300px;
-  .kept { padding: 8px 10px; border-bottom: 1px solid var(--g4); }
-  [role="listbox"] { max-height: 46vh; overflow: auto; outline: none; }
-  [role="option"] { align-items: center !important; }
-  [role="option"] span { flex: 1; min-width: 0; }
-  small { display: block; }
+  .kept {
+    padding: 8px 10px;
+    border-bottom: 1px solid var(--g4);
+  }
+  [role="listbox"] {
+    max-height: 46vh;
+    overflow: auto;
+    outline: none;
+  }
+  [role="option"] {
+    align-items: center !important;
+  }
+  [role="option"] span {
+    flex: 1;
+    min-width: 0;
+  }
+  small {
+    display: block;
+  }
 `;
 
 /** Whether some step, however deep, renders scene light for a display or says what it becomes. */
@@ -51,7 +118,8 @@ export function begun(empty: Look, steps: Step[], kinds: Kind[], encodings: Enco
 }
 
 /** What a ready-made group renders decides where it is of use. */
-const fits = (preset: Preset, scene: boolean) => scene || !(preset.content as unknown as Group).steps.some((s) => s.kind === "scene_to_display");
+const fits = (preset: Preset, scene: boolean) =>
+  scene || !(preset.content as unknown as Group).steps.some((s) => s.kind === "scene_to_display");
 
 /** Nothing is pointed at: the frame is shown as it comes in, also where an empty look could not be computed to what goes out. */
 function unseen(): void {
@@ -74,29 +142,49 @@ export const Begin = memo(function Begin({ frame }: { frame: Frame | null }) {
   const scene = encodings.find((e) => e.key === draft.input)?.referred === "scene";
   useEffect(unseen, [draft.input, draft.output]);
   useEffect(() => () => view({ preview: null }), []);
-  const groups = presets.filter((p) => fits(p, scene)).map((p) => {
-    const step = { ...(p.content as unknown as Group), id: "begin", label: (p.content as unknown as Group).label || p.name };
-    return { preset: p, key: `${p.id || "given"}-${p.name}`, look: begun(draft, [step], kinds, encodings) };
-  });
+  const groups = presets
+    .filter((p) => fits(p, scene))
+    .map((p) => {
+      const step = { ...(p.content as unknown as Group), id: "begin", label: (p.content as unknown as Group).label || p.name };
+      return { preset: p, key: `${p.id || "given"}-${p.name}`, look: begun(draft, [step], kinds, encodings) };
+    });
   const takeGroup = (key: string) => {
     const found = groups.find((g) => g.key === key);
     if (found) take(found.preset.name, { ...found.look, steps: found.look.steps.map(copy) });
   };
   return (
     <Column aria-label="Control">
-      <header><h1>Begin</h1>{frame ? <span>each shown on {frame.name}</span> : null}</header>
+      <header>
+        <h1>Begin</h1>
+        {frame ? <span>each shown on {frame.name}</span> : null}
+      </header>
       {frame && groups.length ? (
         <Ways>
-          <h2>With a ready-made group <span>{groups.length}</span></h2>
+          <h2>
+            With a ready-made group <span>{groups.length}</span>
+          </h2>
           <ListBox
-            className="groups" aria-label="Ready-made groups" layout="grid" selectionMode="none" items={groups}
-            onAction={(key) => takeGroup(String(key))} onPointerLeave={unseen} onBlur={unseen}
+            className="groups"
+            aria-label="Ready-made groups"
+            layout="grid"
+            selectionMode="none"
+            items={groups}
+            onAction={(key) => takeGroup(String(key))}
+            onPointerLeave={unseen}
+            onBlur={unseen}
           >
             {({ preset, key, look }) => (
-              <ListBoxItem id={key} textValue={preset.name} onHoverStart={() => view({ preview: { name: preset.name, look } })} onFocus={() => view({ preview: { name: preset.name, look } })}>
+              <ListBoxItem
+                id={key}
+                textValue={preset.name}
+                onHoverStart={() => view({ preview: { name: preset.name, look } })}
+                onFocus={() => view({ preview: { name: preset.name, look } })}
+              >
                 <Thumb frame={frame} look={look} mark={`${draft.input} ${draft.output} ${key}`} width={160} />
                 <b>{preset.name}</b>
-                <small>{[preset.owner, preset.note].filter(Boolean).join(" · ") || `${(preset.content as unknown as Group).steps.length} steps`}</small>
+                <small>
+                  {[preset.owner, preset.note].filter(Boolean).join(" · ") || `${(preset.content as unknown as Group).steps.length} steps`}
+                </small>
               </ListBoxItem>
             )}
           </ListBox>
@@ -107,7 +195,9 @@ export const Begin = memo(function Begin({ frame }: { frame: Frame | null }) {
         <FromLook kinds={kinds} encodings={encodings} />
         <FromTable kinds={kinds} encodings={encodings} />
       </Ways>
-      <p style={{ color: "var(--t2)" }}>Pointing or the arrows show one on the frame, a click or Enter takes it. Single steps are in the order, beside.</p>
+      <p style={{ color: "var(--t2)" }}>
+        Pointing or the arrows show one on the frame, a click or Enter takes it. Single steps are in the order, beside.
+      </p>
     </Column>
   );
 });
@@ -119,13 +209,21 @@ interface Given {
 
 /** A list in a pop-up whose lines are shown on the frame as one comes to them. */
 function Choosing(props: {
-  label: string; items: { key: string; name: string; note: string; saucer?: string }[]; empty: string;
-  made: (key: string) => Promise<Look>; above?: React.ReactNode; button: string;
+  label: string;
+  items: { key: string; name: string; note: string; saucer?: string }[];
+  empty: string;
+  made: (key: string) => Promise<Look>;
+  above?: React.ReactNode;
+  button: string;
 }) {
   const [open, setOpen] = useState(false);
   const [error, setError] = useState<unknown>(null);
   const nameOf = (key: string) => props.items.find((i) => i.key === key)?.name ?? "";
-  const show = (key: string) => void props.made(key).then((look) => view({ preview: { name: nameOf(key), look } }), () => undefined);
+  const show = (key: string) =>
+    void props.made(key).then(
+      (look) => view({ preview: { name: nameOf(key), look } }),
+      () => undefined,
+    );
   const use = async (key: string) => {
     setOpen(false);
     try {
@@ -136,17 +234,33 @@ function Choosing(props: {
   };
   return (
     <>
-      <DialogTrigger isOpen={open} onOpenChange={(o) => { setOpen(o); unseen(); }}>
+      <DialogTrigger
+        isOpen={open}
+        onOpenChange={(o) => {
+          setOpen(o);
+          unseen();
+        }}
+      >
         <Button aria-label={props.label}>{props.button}</Button>
         <Menued placement="bottom end">
           <Dialog aria-label={props.label} style={{ outline: "none" }}>
             <Found onPointerLeave={unseen}>
               {props.above}
-              <ListBox aria-label={props.label} selectionMode="none" autoFocus items={props.items.map((i) => ({ ...i, id: i.key }))} onAction={(key) => void use(String(key))} renderEmptyState={() => <p style={{ padding: 12, color: "var(--t2)" }}>{props.empty}</p>}>
+              <ListBox
+                aria-label={props.label}
+                selectionMode="none"
+                autoFocus
+                items={props.items.map((i) => ({ ...i, id: i.key }))}
+                onAction={(key) => void use(String(key))}
+                renderEmptyState={() => <p style={{ padding: 12, color: "var(--t2)" }}>{props.empty}</p>}
+              >
                 {(i) => (
                   <ListBoxItem id={i.key} textValue={i.name} onHoverStart={() => show(i.key)} onFocus={() => show(i.key)}>
                     {i.saucer ? <Saucer src={i.saucer} size={34} /> : null}
-                    <span>{i.name}<small>{i.note}</small></span>
+                    <span>
+                      {i.name}
+                      <small>{i.note}</small>
+                    </span>
                   </ListBoxItem>
                 )}
               </ListBox>
@@ -167,18 +281,39 @@ function FromLook({ kinds, encodings }: Given) {
   const made = async (key: string): Promise<Look> => {
     const look = await client.fetchQuery(asked.recipe(Number(key)));
     const draft = useBench.getState().draft;
-    if (!whole || !holder) return { ...draft, input: look.input, output: look.output, steps: look.steps.map(copy), strength: look.strength };
+    if (!whole || !holder)
+      return { ...draft, input: look.input, output: look.output, steps: look.steps.map(copy), strength: look.strength };
     const from = cards.find((c) => String(c.revision.id) === key)?.revision;
-    const held = { ...create(holder), look, revision: Number(key), name: from ? `${from.look_name} r${from.number}` : "" } as unknown as Step;
+    const held = {
+      ...create(holder),
+      look,
+      revision: Number(key),
+      name: from ? `${from.look_name} r${from.number}` : "",
+    } as unknown as Step;
     return { ...draft, input: look.input, output: look.output, steps: [held] };
   };
   return (
     <div className="way">
-      <span><b>Another look</b><small>its steps as a copy, or held whole; {encodings.length && cards.length} in the catalogue</small></span>
+      <span>
+        <b>Another look</b>
+        <small>its steps as a copy, or held whole; {encodings.length && cards.length} in the catalogue</small>
+      </span>
       <Choosing
-        label="Begin with another look" button="Choose" empty="No look has a revision yet." made={made}
-        items={cards.map((c) => ({ key: String(c.revision.id), name: c.name, note: `r${c.revision.number}, ${c.revision.status}`, saucer: saucerOf(c.revision) }))}
-        above={<div className="kept"><Switch label="Hold it whole, in one step" on={whole} onChange={setWhole} /></div>}
+        label="Begin with another look"
+        button="Choose"
+        empty="No look has a revision yet."
+        made={made}
+        items={cards.map((c) => ({
+          key: String(c.revision.id),
+          name: c.name,
+          note: `r${c.revision.number}, ${c.revision.status}`,
+          saucer: saucerOf(c.revision),
+        }))}
+        above={
+          <div className="kept">
+            <Switch label="Hold it whole, in one step" on={whole} onChange={setWhole} />
+          </div>
+        }
       />
     </div>
   );
@@ -196,18 +331,34 @@ function FromTable({ kinds, encodings }: Given) {
   return (
     <>
       <div className="way">
-        <span><b>A table</b><small>a LUT of the catalogue, or one you bring in</small></span>
+        <span>
+          <b>A table</b>
+          <small>a LUT of the catalogue, or one you bring in</small>
+        </span>
         <Choosing
-          label="Begin with a table" button="Choose" empty="No LUT was brought in yet."
+          label="Begin with a table"
+          button="Choose"
+          empty="No LUT was brought in yet."
           made={(key) => {
             const lut = luts.find((l) => l.digest === key);
             return lut ? Promise.resolve(through(lut)) : Promise.reject(new Error("This LUT is not in the catalogue any more."));
           }}
           items={luts.map((l) => ({ key: l.digest, name: l.name, note: `${l.size}³ · ${label(l.expects)} → ${label(l.gives)}` }))}
-          above={<div className="kept"><Button onPress={() => setBringing(true)}>Bring in a LUT</Button></div>}
+          above={
+            <div className="kept">
+              <Button onPress={() => setBringing(true)}>Bring in a LUT</Button>
+            </div>
+          }
         />
       </div>
-      {bringing ? <BringIn label={label} encodings={encodings.map((e) => e.key)} onClose={() => setBringing(false)} onDone={(lut) => take(lut.name, through(lut))} /> : null}
+      {bringing ? (
+        <BringIn
+          label={label}
+          encodings={encodings.map((e) => e.key)}
+          onClose={() => setBringing(false)}
+          onDone={(lut) => take(lut.name, through(lut))}
+        />
+      ) : null}
     </>
   );
 }

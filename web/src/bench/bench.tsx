@@ -30,13 +30,32 @@ import { TrimControl } from "./trim";
 import { resetView, useView, view, type Show } from "./view";
 
 const Body = styled.div`
-  flex: 1; min-height: 0; display: flex;
+  flex: 1;
+  min-height: 0;
+  display: flex;
 `;
 const Title = styled.div`
-  flex: 1; display: flex; align-items: center; gap: 10px; min-width: 0; justify-content: center;
-  .names { min-width: 0; }
-  .names b { display: block; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; font-weight: 600; }
-  .names span { color: var(--t2); font-size: 12px; white-space: nowrap; }
+  flex: 1;
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  min-width: 0;
+  justify-content: center;
+  .names {
+    min-width: 0;
+  }
+  .names b {
+    display: block;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    font-weight: 600;
+  }
+  .names span {
+    color: var(--t2);
+    font-size: 12px;
+    white-space: nowrap;
+  }
 `;
 
 /** How far the draft is kept, in words, brought up to date every few seconds. */
@@ -71,7 +90,9 @@ function Steps({ readOnly }: { readOnly: boolean }) {
       <Button look="quiet" aria-label={past ? `Undo ${edit}` : "Nothing to undo"} isDisabled={!past || readOnly} onPress={undo}>
         ↶{past && edit ? ` ${edit.length > 16 ? `${edit.slice(0, 15)}…` : edit}` : ""}
       </Button>
-      <Button look="quiet" aria-label="Redo" isDisabled={!future || readOnly} onPress={redo}>↷</Button>
+      <Button look="quiet" aria-label="Redo" isDisabled={!future || readOnly} onPress={redo}>
+        ↷
+      </Button>
     </>
   );
 }
@@ -82,7 +103,12 @@ type SheetName = "" | "keep" | "bake" | "keys" | "vary";
 
 /** The top bar: the look, how far it is kept, and what to do with it as a whole. */
 const Head = memo(function Head(props: {
-  look: LookRecord; seats: Seats | null; readOnly: boolean; trimming: boolean; onSheet: (sheet: SheetName) => void; onBaked: (revision: Revision | null) => void;
+  look: LookRecord;
+  seats: Seats | null;
+  readOnly: boolean;
+  trimming: boolean;
+  onSheet: (sheet: SheetName) => void;
+  onBaked: (revision: Revision | null) => void;
 }) {
   const { look, seats, readOnly, trimming, onSheet } = props;
   const more = (key: string) => {
@@ -95,8 +121,11 @@ const Head = memo(function Head(props: {
       <Title>
         <Portrait name={look.name} />
         <div className="names">
-          <b>{look.name}</b><Saved record={look} />
-          {seats?.mine && seats.others.length ? <span role="status">{` · ${seats.others.join(", ")} ${seats.others.length > 1 ? "look" : "looks"} on`}</span> : null}
+          <b>{look.name}</b>
+          <Saved record={look} />
+          {seats?.mine && seats.others.length ? (
+            <span role="status">{` · ${seats.others.join(", ")} ${seats.others.length > 1 ? "look" : "looks"} on`}</span>
+          ) : null}
         </div>
       </Title>
       <Steps readOnly={readOnly} />
@@ -105,14 +134,30 @@ const Head = memo(function Head(props: {
         <Menued placement="bottom end">
           <Menu aria-label="More" style={{ outline: "none" }} onAction={(key) => more(String(key))}>
             {[
-              { id: "vary", name: "Make a variation", note: "" }, { id: "aside", name: "Set the draft aside as a state", note: "S" },
+              { id: "vary", name: "Make a variation", note: "" },
+              { id: "aside", name: "Set the draft aside as a state", note: "S" },
               { id: "trim", name: trimming ? "Back to the look" : "Trim this frame", note: "T" },
-            ].map((o) => <MenuItem key={o.id} id={o.id}>{o.name} <small>{o.note}</small></MenuItem>)}
+            ].map((o) => (
+              <MenuItem key={o.id} id={o.id}>
+                {o.name} <small>{o.note}</small>
+              </MenuItem>
+            ))}
           </Menu>
         </Menued>
       </MenuTrigger>
-      <Button isDisabled={readOnly} onPress={() => onSheet("keep")}>Keep revision</Button>
-      <Button look="main" isDisabled={readOnly && !look.revisions.length} onPress={() => { props.onBaked(null); onSheet("bake"); }}>Bake</Button>
+      <Button isDisabled={readOnly} onPress={() => onSheet("keep")}>
+        Keep revision
+      </Button>
+      <Button
+        look="main"
+        isDisabled={readOnly && !look.revisions.length}
+        onPress={() => {
+          props.onBaked(null);
+          onSheet("bake");
+        }}
+      >
+        Bake
+      </Button>
     </TopBar>
   );
 });
@@ -154,13 +199,17 @@ export default function Bench() {
   }, [away, refetch]);
   useEffect(() => {
     const now = useBench.getState();
-    if (away && record.data && now.id === record.data.id && now.saving === "kept" && now.version < record.data.draft_version) now.open(record.data);
+    if (away && record.data && now.id === record.data.id && now.saving === "kept" && now.version < record.data.draft_version)
+      now.open(record.data);
   }, [away, record.data]);
-  useEffect(() => () => {
-    useBench.setState({ id: 0 });
-    resetView();
-    void client.invalidateQueries({ queryKey: ["look"] });
-  }, []);
+  useEffect(
+    () => () => {
+      useBench.setState({ id: 0 });
+      resetView();
+      void client.invalidateQueries({ queryKey: ["look"] });
+    },
+    [],
+  );
   useEffect(() => {
     document.title = record.data ? `${record.data.name} · Saucer` : "Saucer";
   }, [record.data]);
@@ -183,7 +232,11 @@ export default function Bench() {
   }, [ready, feed, id, shown, only, preview]);
 
   useEffect(() => {
-    const typing = (e: KeyboardEvent) => e.target instanceof Element && e.target.closest("input:not([type=range], [type=radio], [type=checkbox]), textarea, [role=dialog], [role=menu], [role=listbox], [contenteditable]");
+    const typing = (e: KeyboardEvent) =>
+      e.target instanceof Element &&
+      e.target.closest(
+        "input:not([type=range], [type=radio], [type=checkbox]), textarea, [role=dialog], [role=menu], [role=listbox], [contenteditable]",
+      );
     const down = (e: KeyboardEvent) => {
       const mod = e.ctrlKey || e.metaKey;
       if (typing(e) || e.altKey) return;
@@ -229,7 +282,14 @@ export default function Bench() {
   const kin = useMemo(() => (record.data?.parent ? <Kin look={record.data} /> : null), [record.data]);
   if (!record.data || !kinds.data || opened !== id) {
     const failing = record.error ? record : kinds.error ? kinds : record;
-    return <Page><TopBar /><main><Waiting query={failing} what="look" /></main></Page>;
+    return (
+      <Page>
+        <TopBar />
+        <main>
+          <Waiting query={failing} what="look" />
+        </main>
+      </Page>
+    );
   }
   const look = record.data;
   const broken = trouble && typeof trouble.detail.step === "string" ? trouble.detail.step : null;
@@ -243,13 +303,27 @@ export default function Bench() {
       <Head look={look} seats={seats} readOnly={readOnly} trimming={trimming} onSheet={setSheet} onBaked={setBaked} />
       {late ? (
         <Notice
-          actions={<><Button onPress={() => void decide(false)}>Go on with theirs</Button><Button look="main" onPress={() => void decide(true)}>Go on with mine</Button></>}
+          actions={
+            <>
+              <Button onPress={() => void decide(false)}>Go on with theirs</Button>
+              <Button look="main" onPress={() => void decide(true)}>
+                Go on with mine
+              </Button>
+            </>
+          }
         >
           {late.message}
         </Notice>
       ) : null}
       {away && seats ? (
-        <Notice actions={<><Button onPress={() => setSheet("vary")}>Work on a variation</Button><Button onPress={() => void takeOver()}>Take over</Button></>}>
+        <Notice
+          actions={
+            <>
+              <Button onPress={() => setSheet("vary")}>Work on a variation</Button>
+              <Button onPress={() => void takeOver()}>Take over</Button>
+            </>
+          }
+        >
           {seats.holder} is working on this draft. You see it as it is kept, and change nothing in it.
         </Notice>
       ) : null}
@@ -267,13 +341,40 @@ export default function Bench() {
           </>
         )}
         <Result
-          record={look} frames={all} frame={frame} loading={frames.isPending} feed={feed} held={held} surround={surround} onSurround={setSurround}
-          onChoose={choose} trim={trimming ? trim : null} readOnly={readOnly} onHelp={help}
+          record={look}
+          frames={all}
+          frame={frame}
+          loading={frames.isPending}
+          feed={feed}
+          held={held}
+          surround={surround}
+          onSurround={setSurround}
+          onChoose={choose}
+          trim={trimming ? trim : null}
+          readOnly={readOnly}
+          onHelp={help}
         />
       </Body>
-      {sheet === "keep" ? <KeepSheet id={id} next={(look.revisions[0]?.number ?? 0) + 1} onClose={() => setSheet("")} onKept={setBaked} onBake={() => setSheet("bake")} /> : null}
+      {sheet === "keep" ? (
+        <KeepSheet
+          id={id}
+          next={(look.revisions[0]?.number ?? 0) + 1}
+          onClose={() => setSheet("")}
+          onKept={setBaked}
+          onBake={() => setSheet("bake")}
+        />
+      ) : null}
       {sheet === "bake" ? <BakeSheet look={look} revision={baked} onClose={() => setSheet("")} /> : null}
-      {sheet === "vary" ? <VarySheet look={look} onClose={() => setSheet("")} onMade={(made) => { setSheet(""); void navigate(`/bench/${made}`); }} /> : null}
+      {sheet === "vary" ? (
+        <VarySheet
+          look={look}
+          onClose={() => setSheet("")}
+          onMade={(made) => {
+            setSheet("");
+            void navigate(`/bench/${made}`);
+          }}
+        />
+      ) : null}
       {sheet === "keys" ? <KeySheet onClose={() => setSheet("")} /> : null}
     </Page>
   );
@@ -308,7 +409,11 @@ function Kin({ look }: { look: LookRecord }) {
       {found ? (
         <details>
           <summary>{`${found.length || "no"} ${found.length === 1 ? "difference" : "differences"}`}</summary>
-          <ul>{found.map((c, k) => <li key={k}>{c.text}</li>)}</ul>
+          <ul>
+            {found.map((c, k) => (
+              <li key={k}>{c.text}</li>
+            ))}
+          </ul>
         </details>
       ) : null}
     </div>
@@ -328,12 +433,16 @@ function VarySheet(props: { look: LookRecord; onClose: () => void; onMade: (id: 
   };
   return (
     <Sheet title="Make a variation" width={420} onClose={props.onClose}>
-      <p style={{ color: "var(--t2)" }}>A look of its own that begins as this draft is now, remembers {props.look.name} as its parent, and shows how it differs.</p>
+      <p style={{ color: "var(--t2)" }}>
+        A look of its own that begins as this draft is now, remembers {props.look.name} as its parent, and shows how it differs.
+      </p>
       <Text label="Name" value={name} onChange={setName} autoFocus maxLength={120} />
       <Trouble error={error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!name.trim()} onPress={() => void make()}>Make it</Button>
+        <Button look="main" isDisabled={!name.trim()} onPress={() => void make()}>
+          Make it
+        </Button>
       </footer>
     </Sheet>
   );
@@ -362,7 +471,9 @@ function KeepSheet(props: { id: number; next: number; onClose: () => void; onKep
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
         <Button onPress={() => void keep(props.onBake)}>Keep and bake</Button>
-        <Button look="main" onPress={() => void keep(props.onClose)}>Keep</Button>
+        <Button look="main" onPress={() => void keep(props.onClose)}>
+          Keep
+        </Button>
       </footer>
     </Sheet>
   );
@@ -376,7 +487,14 @@ function KeySheet({ onClose }: { onClose: () => void }) {
           <section key={title} style={{ breakInside: "avoid", marginBottom: 16 }}>
             <h2 style={{ marginBottom: 6 }}>{title}</h2>
             <dl style={{ display: "grid", gridTemplateColumns: "minmax(130px, auto) 1fr", gap: "5px 16px" }}>
-              {keys.map(([key, does]) => [<dt key={key} style={{ fontWeight: 600 }}>{key}</dt>, <dd key={does} style={{ color: "var(--t2)", margin: 0 }}>{does}</dd>])}
+              {keys.map(([key, does]) => [
+                <dt key={key} style={{ fontWeight: 600 }}>
+                  {key}
+                </dt>,
+                <dd key={does} style={{ color: "var(--t2)", margin: 0 }}>
+                  {does}
+                </dd>,
+              ])}
             </dl>
           </section>
         ))}

@@ -10,7 +10,9 @@ const LONGEST = 420;
 
 /** What people see at once when it changes: which steps there are, in which order, on or off, and the ends. */
 const shapeOf = (look: Look) =>
-  `${look.input} ${look.output} ${flatten(look.steps).map((r) => `${r.step.id} ${r.step.kind} ${r.step.on} ${r.parent} ${r.step.label}`).join("|")}`;
+  `${look.input} ${look.output} ${flatten(look.steps)
+    .map((r) => `${r.step.id} ${r.step.kind} ${r.step.on} ${r.parent} ${r.step.label}`)
+    .join("|")}`;
 
 interface Calm {
   draft: Look;

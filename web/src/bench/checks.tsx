@@ -15,21 +15,80 @@ const REST = 700;
 const MOST = 12;
 
 const Line = styled.section`
-  flex: none; border-top: 1px solid var(--line); margin: 0 -16px; padding: 4px 16px 0; position: relative; font-size: 12.5px;
-  > div { display: flex; gap: 10px; align-items: center; min-height: 26px; }
-  > div > button:last-child:not(:first-child) { height: 22px; padding: 0 10px; font-size: 12px; }
-  .line { background: none; border: 0; padding: 2px 0; cursor: pointer; color: var(--t2); display: flex; gap: 8px; align-items: center; flex: 1; min-width: 0; text-align: left; }
-  .line i { width: 8px; height: 8px; border-radius: 50%; flex: none; background: var(--accent); }
-  .line.some i { background: var(--warn); }
-  .line.some { color: var(--t1); }
-  ul {
-    position: absolute; left: 16px; right: 16px; bottom: 28px; list-style: none; padding: 6px 0; background: var(--g2); border: 1px solid var(--g4); border-radius: var(--r);
-    box-shadow: 0 10px 30px #0009; z-index: 3; max-height: 46vh; overflow: auto;
+  flex: none;
+  border-top: 1px solid var(--line);
+  margin: 0 -16px;
+  padding: 4px 16px 0;
+  position: relative;
+  font-size: 12.5px;
+  > div {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    min-height: 26px;
   }
-  li { display: flex; gap: 12px; align-items: center; padding: 6px 12px; }
-  li + li { border-top: 1px solid var(--g3); }
-  li p { flex: 1; }
-  li button { flex: none; height: 26px; }
+  > div > button:last-child:not(:first-child) {
+    height: 22px;
+    padding: 0 10px;
+    font-size: 12px;
+  }
+  .line {
+    background: none;
+    border: 0;
+    padding: 2px 0;
+    cursor: pointer;
+    color: var(--t2);
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    flex: 1;
+    min-width: 0;
+    text-align: left;
+  }
+  .line i {
+    width: 8px;
+    height: 8px;
+    border-radius: 50%;
+    flex: none;
+    background: var(--accent);
+  }
+  .line.some i {
+    background: var(--warn);
+  }
+  .line.some {
+    color: var(--t1);
+  }
+  ul {
+    position: absolute;
+    left: 16px;
+    right: 16px;
+    bottom: 28px;
+    list-style: none;
+    padding: 6px 0;
+    background: var(--g2);
+    border: 1px solid var(--g4);
+    border-radius: var(--r);
+    box-shadow: 0 10px 30px #0009;
+    z-index: 3;
+    max-height: 46vh;
+    overflow: auto;
+  }
+  li {
+    display: flex;
+    gap: 12px;
+    align-items: center;
+    padding: 6px 12px;
+  }
+  li + li {
+    border-top: 1px solid var(--g3);
+  }
+  li p {
+    flex: 1;
+  }
+  li button {
+    flex: none;
+    height: 26px;
+  }
 `;
 
 export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean; onFrame: (id: number) => void }) {
@@ -38,7 +97,11 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
   const [open, setOpen] = useState(false);
   const [error, setError] = useState<unknown>(null);
   const only = useView((s) => s.only);
-  const ids = props.frames.filter((f) => !f.chart).slice(0, MOST).map((f) => f.id).join(",");
+  const ids = props.frames
+    .filter((f) => !f.chart)
+    .slice(0, MOST)
+    .map((f) => f.id)
+    .join(",");
   useEffect(() => {
     if (!ids) return;
     return atRest(REST, async (signal) => {
@@ -63,7 +126,12 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
   };
   const grave = (found ?? []).filter((c) => !c.note);
   const first = grave[0];
-  const words = found === null ? "Checking …" : first ? `${grave.length} ${grave.length === 1 ? "thing" : "things"} to look at: ${first.text}` : "Checks: nothing to look at";
+  const words =
+    found === null
+      ? "Checking …"
+      : first
+        ? `${grave.length} ${grave.length === 1 ? "thing" : "things"} to look at: ${first.text}`
+        : "Checks: nothing to look at";
   return (
     <Line aria-label="Checks">
       {open && found?.length ? (
@@ -71,17 +139,32 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
           {found.map((c) => (
             <li key={`${c.kind}${c.step}`}>
               <p style={c.note ? { color: "var(--t2)" } : undefined}>{c.text}</p>
-              {c.step && !only ? <Button look="quiet" onPress={() => useBench.getState().choose(new Set([c.step]))}>Its step</Button> : null}
-              {c.mask || c.frame ? <Button look="quiet" onPress={() => where(c)}>Show where</Button> : null}
+              {c.step && !only ? (
+                <Button look="quiet" onPress={() => useBench.getState().choose(new Set([c.step]))}>
+                  Its step
+                </Button>
+              ) : null}
+              {c.mask || c.frame ? (
+                <Button look="quiet" onPress={() => where(c)}>
+                  Show where
+                </Button>
+              ) : null}
               {c.action && !props.readOnly ? <Button onPress={() => void mend(c)}>{c.action}</Button> : null}
             </li>
           ))}
         </ul>
       ) : null}
       <div>
-        <AriaButton className={first ? "line some" : "line"} aria-expanded={open} isDisabled={!found?.length} onPress={() => setOpen(!open)}>
+        <AriaButton
+          className={first ? "line some" : "line"}
+          aria-expanded={open}
+          isDisabled={!found?.length}
+          onPress={() => setOpen(!open)}
+        >
           <i />
-          <span role="status" style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{words}</span>
+          <span role="status" style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
+            {words}
+          </span>
           {found?.length ? <span style={{ color: "var(--t2)", marginLeft: "auto" }}>{open ? "close" : "open"}</span> : null}
         </AriaButton>
         {first?.action && !open && !props.readOnly ? <Button onPress={() => void mend(first)}>{first.action}</Button> : null}

@@ -19,7 +19,8 @@ import { titleOf } from "./words";
 /** What every step has; drawn anew only when that changed. */
 const Easing = memo(function Easing(props: { id: string; kind: Kind; title: string; strength: number; blend: Blend; label: string }) {
   const { id, kind, title } = props;
-  const change = (what: "strength" | "blend" | "label", value: number | string) => changeStep(id, title, what, (s) => ({ ...s, [what]: value }));
+  const change = (what: "strength" | "blend" | "label", value: number | string) =>
+    changeStep(id, title, what, (s) => ({ ...s, [what]: value }));
   return (
     <div className="easing">
       <Amount parameter={parameter(kind, "strength")} value={props.strength} onChange={(v) => change("strength", v)} />
@@ -29,7 +30,13 @@ const Easing = memo(function Easing(props: { id: string; kind: Kind; title: stri
   );
 });
 
-export const Control = memo(function Control(props: { feed: Feed; kinds: Kind[]; readOnly: boolean; effect: EffectName | null; frame: Frame | null }) {
+export const Control = memo(function Control(props: {
+  feed: Feed;
+  kinds: Kind[];
+  readOnly: boolean;
+  effect: EffectName | null;
+  frame: Frame | null;
+}) {
   const draft = useBench((s) => s.draft);
   const chosen = useBench((s) => s.chosen);
   const label = useEncodingLabel();
@@ -52,7 +59,9 @@ export const Control = memo(function Control(props: { feed: Feed; kinds: Kind[];
   if (!row || !kind) {
     return (
       <Column aria-label="Control">
-        <header><h1>Control</h1></header>
+        <header>
+          <h1>Control</h1>
+        </header>
         <p style={{ color: "var(--t2)" }}>{rows.length ? "Choose a step to work on it." : "This look has no step yet."}</p>
       </Column>
     );
@@ -65,7 +74,10 @@ export const Control = memo(function Control(props: { feed: Feed; kinds: Kind[];
     <Column aria-label="Control">
       <header>
         <h1 title={title}>{title}</h1>
-        <span>{step.kind === "group" ? "group" : `step ${number}`}{seen ? ` · works on ${label(seen.encoding)}` : ""}</span>
+        <span>
+          {step.kind === "group" ? "group" : `step ${number}`}
+          {seen ? ` · works on ${label(seen.encoding)}` : ""}
+        </span>
       </header>
       <Presets key={step.id} id={step.id} kind={step.kind} encoding={seen?.encoding ?? "bt709_display"} readOnly={props.readOnly} />
       <fieldset disabled={props.readOnly} style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}>

@@ -14,23 +14,100 @@ import { longAgo } from "../kit/when";
 
 const Looks = styled.main`
   padding: 18px 24px 28px;
-  > section { max-width: 1232px; margin: 0 auto; }
-  header { display: flex; align-items: center; gap: 14px; margin-bottom: 14px; }
-  header h1 { flex: 1; }
-  header span { color: var(--t2); font-size: 12px; display: flex; align-items: center; gap: 4px; }
-  h2 { margin: 24px 0 10px; font-size: 13px; }
-  ul { list-style: none; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(220px, 1fr)); gap: 18px 14px; }
-  a { display: block; text-decoration: none; }
-  .picture { display: block; aspect-ratio: 16 / 9; border-radius: 4px; overflow: hidden; background: var(--g2); }
-  .picture img { width: 100%; height: 100%; object-fit: cover; display: block; }
-  a:hover .picture, a:focus-visible .picture { outline: 2px solid var(--accent); outline-offset: 2px; }
-  b { display: block; font-weight: 560; margin-top: 6px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  small { color: var(--t2); display: block; font-size: 12px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  .last { display: grid; grid-template-columns: minmax(0, 620px) 1fr; gap: 26px; align-items: center; }
-  .last .picture { border-radius: 6px; }
-  .last b { font-size: 20px; margin: 0 0 6px; }
-  .last p { color: var(--t2); margin-bottom: 16px; }
-  .last .go { display: inline-block; padding: 8px 18px; border-radius: 17px; background: var(--accent); color: var(--on-accent); font-weight: 600; }
+  > section {
+    max-width: 1232px;
+    margin: 0 auto;
+  }
+  header {
+    display: flex;
+    align-items: center;
+    gap: 14px;
+    margin-bottom: 14px;
+  }
+  header h1 {
+    flex: 1;
+  }
+  header span {
+    color: var(--t2);
+    font-size: 12px;
+    display: flex;
+    align-items: center;
+    gap: 4px;
+  }
+  h2 {
+    margin: 24px 0 10px;
+    font-size: 13px;
+  }
+  ul {
+    list-style: none;
+    padding: 0;
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
+    gap: 18px 14px;
+  }
+  a {
+    display: block;
+    text-decoration: none;
+  }
+  .picture {
+    display: block;
+    aspect-ratio: 16 / 9;
+    border-radius: 4px;
+    overflow: hidden;
+    background: var(--g2);
+  }
+  .picture img {
+    width: 100%;
+    height: 100%;
+    object-fit: cover;
+    display: block;
+  }
+  a:hover .picture,
+  a:focus-visible .picture {
+    outline: 2px solid var(--accent);
+    outline-offset: 2px;
+  }
+  b {
+    display: block;
+    font-weight: 560;
+    margin-top: 6px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  small {
+    color: var(--t2);
+    display: block;
+    font-size: 12px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .last {
+    display: grid;
+    grid-template-columns: minmax(0, 620px) 1fr;
+    gap: 26px;
+    align-items: center;
+  }
+  .last .picture {
+    border-radius: 6px;
+  }
+  .last b {
+    font-size: 20px;
+    margin: 0 0 6px;
+  }
+  .last p {
+    color: var(--t2);
+    margin-bottom: 16px;
+  }
+  .last .go {
+    display: inline-block;
+    padding: 8px 18px;
+    border-radius: 17px;
+    background: var(--accent);
+    color: var(--on-accent);
+    font-weight: 600;
+  }
 `;
 
 const WIDE = 960;
@@ -87,7 +164,11 @@ export default function BenchDoor() {
     <Page>
       <TopBar>
         <span className="space" />
-        {me?.may_design ? <Button look="main" onPress={() => setStarting(true)}>New look</Button> : null}
+        {me?.may_design ? (
+          <Button look="main" onPress={() => setStarting(true)}>
+            New look
+          </Button>
+        ) : null}
       </TopBar>
       <Looks>
         <section>
@@ -97,7 +178,11 @@ export default function BenchDoor() {
               <span>
                 shown on
                 <Choice
-                  look="bare" hidden label="Frame to show looks on" chosen={frame ? String(frame.id) : null} onChange={(id) => show(Number(id))}
+                  look="bare"
+                  hidden
+                  label="Frame to show looks on"
+                  chosen={frame ? String(frame.id) : null}
+                  onChange={(id) => show(Number(id))}
                   options={all.map((f) => ({ key: String(f.id), label: f.name, note: f.light }))}
                 />
               </span>

@@ -3,8 +3,22 @@ import styled from "styled-components";
 import type { Scale } from "./density";
 
 const Box = styled.div`
-  svg { display: block; width: 100%; background: var(--g0); border-radius: 3px; box-shadow: inset 0 0 0 1px var(--g3); }
-  p { display: flex; justify-content: space-between; color: var(--t2); font-size: 11.5px; margin-top: 2px; white-space: nowrap; overflow: hidden; }
+  svg {
+    display: block;
+    width: 100%;
+    background: var(--g0);
+    border-radius: 3px;
+    box-shadow: inset 0 0 0 1px var(--g3);
+  }
+  p {
+    display: flex;
+    justify-content: space-between;
+    color: var(--t2);
+    font-size: 11.5px;
+    margin-top: 2px;
+    white-space: nowrap;
+    overflow: hidden;
+  }
 `;
 const INK = ["#e08a7d", "#86c08a", "#86a5ee"];
 
@@ -22,15 +36,37 @@ export function Histogram(props: { counts: number[][]; under: number[][] | null;
   const end = (at: number) => (total ? (Math.max(...counts.slice(0, 3).map((c) => c[at] ?? 0)) / total) * 100 : 0);
   return (
     <Box>
-      <svg viewBox="0 0 255 100" preserveAspectRatio="none" style={{ height: props.height }} role="img" aria-label="Histogram of the picture under the look">
-        {[64, 128, 191].map((x) => <line key={x} x1={x} x2={x} y1={0} y2={100} stroke="var(--g3)" vectorEffect="non-scaling-stroke" />)}
+      <svg
+        viewBox="0 0 255 100"
+        preserveAspectRatio="none"
+        style={{ height: props.height }}
+        role="img"
+        aria-label="Histogram of the picture under the look"
+      >
+        {[64, 128, 191].map((x) => (
+          <line key={x} x1={x} x2={x} y1={0} y2={100} stroke="var(--g3)" vectorEffect="non-scaling-stroke" />
+        ))}
         <g style={{ mixBlendMode: "screen" }}>
           {counts.slice(0, 3).map((c, k) => (
-            <path key={k} d={`M0,100 ${outline(c, most(counts), scale)} L255,100Z`} fill={INK[k]} fillOpacity={0.42} stroke={INK[k]} strokeWidth={1} vectorEffect="non-scaling-stroke" />
+            <path
+              key={k}
+              d={`M0,100 ${outline(c, most(counts), scale)} L255,100Z`}
+              fill={INK[k]}
+              fillOpacity={0.42}
+              stroke={INK[k]}
+              strokeWidth={1}
+              vectorEffect="non-scaling-stroke"
+            />
           ))}
         </g>
         {under ? (
-          <path d={`M0,100 ${outline(under[3] ?? [], Math.max(...(under[3] ?? [1]).slice(1, 255), 1), scale)}`} fill="none" stroke="#f0f0f0" strokeDasharray="3 3" vectorEffect="non-scaling-stroke" />
+          <path
+            d={`M0,100 ${outline(under[3] ?? [], Math.max(...(under[3] ?? [1]).slice(1, 255), 1), scale)}`}
+            fill="none"
+            stroke="#f0f0f0"
+            strokeDasharray="3 3"
+            vectorEffect="non-scaling-stroke"
+          />
         ) : null}
       </svg>
       <p>

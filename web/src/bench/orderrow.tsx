@@ -24,7 +24,8 @@ export function useItems(rows: Placed[]): Item[] {
   const items = rows.map((row) => {
     const number = row.step.kind === "group" ? undefined : (count += 1);
     const before = kept.current.get(row.step.id);
-    const still = before && before.step === row.step && before.depth === row.depth && before.number === number && before.parent === row.parent;
+    const still =
+      before && before.step === row.step && before.depth === row.depth && before.number === number && before.parent === row.parent;
     return still ? before : { ...row, id: row.step.id, number };
   });
   kept.current = new Map(items.map((i) => [i.id, i]));
@@ -40,11 +41,24 @@ function Strength({ step, disabled }: { step: Step; disabled: boolean }) {
   };
   return (
     <div
-      ref={bar} className="bar" title={`Strength ${Math.round(step.strength * 100)} %`} aria-hidden
+      ref={bar}
+      className="bar"
+      title={`Strength ${Math.round(step.strength * 100)} %`}
+      aria-hidden
       // Otherwise the list takes the row along.
-      onMouseDown={(e) => { e.preventDefault(); e.stopPropagation(); }}
-      onPointerDown={(e) => { e.stopPropagation(); if (disabled) return; e.currentTarget.setPointerCapture(e.pointerId); put(e); }}
-      onPointerMove={(e) => { if (e.currentTarget.hasPointerCapture(e.pointerId)) put(e); }}
+      onMouseDown={(e) => {
+        e.preventDefault();
+        e.stopPropagation();
+      }}
+      onPointerDown={(e) => {
+        e.stopPropagation();
+        if (disabled) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        put(e);
+      }}
+      onPointerMove={(e) => {
+        if (e.currentTarget.hasPointerCapture(e.pointerId)) put(e);
+      }}
     >
       <i className={step.strength < 1 ? "eased" : ""} style={{ width: `${step.strength * 100}%` }} />
     </div>
@@ -59,7 +73,13 @@ function RowTrace({ kind, id, feed }: { kind: Step["kind"]; id: string; feed: Fe
 }
 
 export function RowBody(props: {
-  row: Item; feed: Feed; kinds: Kind[]; readOnly: boolean; broken: boolean; next: string | null; onInsert: (from: Element) => void;
+  row: Item;
+  feed: Feed;
+  kinds: Kind[];
+  readOnly: boolean;
+  broken: boolean;
+  next: string | null;
+  onInsert: (from: Element) => void;
 }) {
   const { row, kinds, readOnly, broken, next } = props;
   const { number } = row;
@@ -74,8 +94,12 @@ export function RowBody(props: {
   const title = titleOf(step, kinds);
   return (
     <>
-      {readOnly ? <span className="number">{number}</span> : (
-        <AriaButton slot="drag" className="grip" aria-label={`Move ${number ?? "group"} ${title}`}>{number ?? "⋮"}</AriaButton>
+      {readOnly ? (
+        <span className="number">{number}</span>
+      ) : (
+        <AriaButton slot="drag" className="grip" aria-label={`Move ${number ?? "group"} ${title}`}>
+          {number ?? "⋮"}
+        </AriaButton>
       )}
       <div className="name">
         <b>{title}</b>
@@ -87,14 +111,19 @@ export function RowBody(props: {
       </div>
       <RowTrace kind={step.kind} id={step.id} feed={props.feed} />
       <Switch
-        hidden label={`${title} on`} on={step.on} disabled={readOnly}
+        hidden
+        label={`${title} on`}
+        on={step.on}
+        disabled={readOnly}
         onChange={(on) => changeStep(step.id, on ? "Switch on" : "Switch off", "on", (s) => ({ ...s, on }))}
       />
       {turned ? <span className="turn">{`now ${label(turned)}`}</span> : null}
       <Strength step={step} disabled={readOnly} />
       {readOnly ? null : (
         <span className="between">
-          <Button look="icon" aria-label={`Insert after ${number ?? "group"} ${title}`} onPress={(e) => props.onInsert(e.target)}>+</Button>
+          <Button look="icon" aria-label={`Insert after ${number ?? "group"} ${title}`} onPress={(e) => props.onInsert(e.target)}>
+            +
+          </Button>
         </span>
       )}
     </>

@@ -7,13 +7,16 @@ const EVERY = 8000;
 
 export function useSeats(id: number, enabled: boolean): { seats: Seats | null; take: () => Promise<void> } {
   const [seats, setSeats] = useState<Seats | null>(null);
-  const sit = useCallback(async (take: boolean) => {
-    try {
-      setSeats(await api.put<Seats>(`/looks/${id}/sitting`, { take }));
-    } catch {
-      // Offline: whoever was there is thought to be there still.
-    }
-  }, [id]);
+  const sit = useCallback(
+    async (take: boolean) => {
+      try {
+        setSeats(await api.put<Seats>(`/looks/${id}/sitting`, { take }));
+      } catch {
+        // Offline: whoever was there is thought to be there still.
+      }
+    },
+    [id],
+  );
   useEffect(() => {
     if (!enabled) return;
     void sit(false);

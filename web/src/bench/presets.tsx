@@ -1,7 +1,16 @@
 /** Presets for the chosen step: those that come with Saucer, one's own, the team's; each shown as what it would draw. */
 import { useQuery } from "@tanstack/react-query";
 import { memo, useEffect, useState } from "react";
-import { Button as AriaButton, Collection, Dialog, DialogTrigger, Header, ListBox, ListBoxItem, ListBoxSection } from "react-aria-components";
+import {
+  Button as AriaButton,
+  Collection,
+  Dialog,
+  DialogTrigger,
+  Header,
+  ListBox,
+  ListBoxItem,
+  ListBoxSection,
+} from "react-aria-components";
 import styled from "styled-components";
 import { api } from "../api/client";
 import { client } from "../api/queries";
@@ -15,28 +24,64 @@ import { TinyTrace } from "./trace";
 import { view } from "./view";
 
 const List = styled.div`
-  width: 288px; max-height: 50vh; overflow: auto;
-  [role="listbox"] { outline: none; }
-  [role="option"] { align-items: center !important; gap: 10px !important; }
-  [role="option"] span { flex: 1; min-width: 0; }
-  small { display: block; }
+  width: 288px;
+  max-height: 50vh;
+  overflow: auto;
+  [role="listbox"] {
+    outline: none;
+  }
+  [role="option"] {
+    align-items: center !important;
+    gap: 10px !important;
+  }
+  [role="option"] span {
+    flex: 1;
+    min-width: 0;
+  }
+  small {
+    display: block;
+  }
 `;
 
 const Head = styled.div`
-  display: flex; gap: 5px; align-items: center; min-height: 34px; margin-bottom: 10px;
+  display: flex;
+  gap: 5px;
+  align-items: center;
+  min-height: 34px;
+  margin-bottom: 10px;
   .one {
-    width: 46px; height: 34px; flex: none; display: grid; place-items: center; background: var(--g0); border: 1px solid var(--g4); border-radius: var(--r);
-    padding: 0; cursor: pointer;
+    width: 46px;
+    height: 34px;
+    flex: none;
+    display: grid;
+    place-items: center;
+    background: var(--g0);
+    border: 1px solid var(--g4);
+    border-radius: var(--r);
+    padding: 0;
+    cursor: pointer;
   }
-  .one[data-hovered], .one[data-focus-visible] { border-color: var(--t1); }
-  .one[data-disabled] { cursor: default; border-color: var(--g3); }
-  > :last-child { margin-left: auto; }
+  .one[data-hovered],
+  .one[data-focus-visible] {
+    border-color: var(--t1);
+  }
+  .one[data-disabled] {
+    cursor: default;
+    border-color: var(--g3);
+  }
+  > :last-child {
+    margin-left: auto;
+  }
 `;
 /** As many stand at the head of a control; the list has all. */
 const FIRST = 3;
 
 export const usePresets = (kind: string, encoding: string) =>
-  useQuery({ queryKey: ["presets", kind, encoding], queryFn: () => api.get<Preset[]>(`/presets?kind=${kind}&encoding=${encoding}`), staleTime: 30_000 });
+  useQuery({
+    queryKey: ["presets", kind, encoding],
+    queryFn: () => api.get<Preset[]>(`/presets?kind=${kind}&encoding=${encoding}`),
+    staleTime: 30_000,
+  });
 
 /** The step as the preset has it; what the step is called and whether it is on stays. */
 function applied(step: Step, preset: Preset): Step {
@@ -74,21 +119,35 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
       {(props.kind === "group" ? [] : ordered.slice(0, FIRST)).map((p) => (
         <Tip key={p.key} name={p.name} note={p.note}>
           <AriaButton
-            className="one" aria-label={p.name} isDisabled={props.readOnly} onPress={() => take(p)}
-            onHoverStart={() => shown(p)} onHoverEnd={() => view({ preview: null })}
+            className="one"
+            aria-label={p.name}
+            isDisabled={props.readOnly}
+            onPress={() => take(p)}
+            onHoverStart={() => shown(p)}
+            onHoverEnd={() => view({ preview: null })}
           >
             <TinyTrace kind={p.kind} trace={p.trace} high={24} />
           </AriaButton>
         </Tip>
       ))}
       {data.length ? (
-        <DialogTrigger isOpen={open} onOpenChange={(o) => { setOpen(o); if (!o) view({ preview: null }); }}>
-          <Button look="quiet" aria-label={`All ${data.length} presets`}>all {data.length} ▾</Button>
+        <DialogTrigger
+          isOpen={open}
+          onOpenChange={(o) => {
+            setOpen(o);
+            if (!o) view({ preview: null });
+          }}
+        >
+          <Button look="quiet" aria-label={`All ${data.length} presets`}>
+            all {data.length} ▾
+          </Button>
           <Menued placement="bottom start">
             <Dialog aria-label="Presets" style={{ outline: "none" }}>
               <List onPointerLeave={() => view({ preview: null })}>
                 <ListBox
-                  aria-label="Presets for this step" selectionMode="none" autoFocus
+                  aria-label="Presets for this step"
+                  selectionMode="none"
+                  autoFocus
                   onAction={(key) => take(keyed.find((p) => p.key === key)!)}
                 >
                   {sections.map((s) => (
@@ -101,7 +160,14 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
                               <>
                                 {isFocusVisible ? <Shown does={() => shown(p)} /> : null}
                                 <TinyTrace kind={p.kind} trace={p.trace} />
-                                <span>{p.name}<small>{[p.owner && !p.mine ? p.owner : "", p.mine && p.shared ? "shared with the team" : "", p.note].filter(Boolean).join(" · ")}</small></span>
+                                <span>
+                                  {p.name}
+                                  <small>
+                                    {[p.owner && !p.mine ? p.owner : "", p.mine && p.shared ? "shared with the team" : "", p.note]
+                                      .filter(Boolean)
+                                      .join(" · ")}
+                                  </small>
+                                </span>
                               </>
                             )}
                           </ListBoxItem>
@@ -113,14 +179,24 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
               </List>
               {keyed.some((p) => p.mine) ? (
                 <div style={{ borderTop: "1px solid var(--g4)", padding: "6px 8px", display: "flex", flexWrap: "wrap", gap: 2 }}>
-                  {keyed.filter((p) => p.mine).map((p) => <Button key={p.key} look="quiet" aria-label={`Remove the preset ${p.name}`} onPress={() => void away(p)}>✕ {p.name}</Button>)}
+                  {keyed
+                    .filter((p) => p.mine)
+                    .map((p) => (
+                      <Button key={p.key} look="quiet" aria-label={`Remove the preset ${p.name}`} onPress={() => void away(p)}>
+                        ✕ {p.name}
+                      </Button>
+                    ))}
                 </div>
               ) : null}
             </Dialog>
           </Menued>
         </DialogTrigger>
       ) : null}
-      {props.readOnly ? null : <Button look="quiet" aria-label="Keep as preset" onPress={() => setKeeping(true)}>{data && !data.length ? "keep as preset" : "keep"}</Button>}
+      {props.readOnly ? null : (
+        <Button look="quiet" aria-label="Keep as preset" onPress={() => setKeeping(true)}>
+          {data && !data.length ? "keep as preset" : "keep"}
+        </Button>
+      )}
       {keeping ? <Keep step={find(useBench.getState().draft, id)!} onClose={() => setKeeping(false)} /> : null}
     </Head>
   );
@@ -155,7 +231,9 @@ function Keep({ step, onClose }: { step: Step; onClose: () => void }) {
       <Trouble error={error} />
       <footer>
         <Button onPress={onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!name.trim()} onPress={() => void keep()}>Keep</Button>
+        <Button look="main" isDisabled={!name.trim()} onPress={() => void keep()}>
+          Keep
+        </Button>
       </footer>
     </Sheet>
   );

@@ -14,7 +14,9 @@ import { RIVALS, toggleRival, useView, view, type Rival } from "./view";
 
 const Centred = styled(Menu)`
   outline: none;
-  [role="menuitem"] { align-items: center; }
+  [role="menuitem"] {
+    align-items: center;
+  }
 `;
 
 interface Offer {
@@ -32,28 +34,59 @@ export function RivalMenu(props: { record: LookRecord; frames: Frame[]; single: 
   const states = useStates((s) => s.states);
   const { data } = useCatalogue("", [], "");
   const [error, setError] = useState<unknown>(null);
-  const revision = (id: number, name: string) => async (): Promise<Rival> => ({ key: `revision-${id}`, name, look: await client.fetchQuery(asked.recipe(id)) });
+  const revision = (id: number, name: string) => async (): Promise<Rival> => ({
+    key: `revision-${id}`,
+    name,
+    look: await client.fetchQuery(asked.recipe(id)),
+  });
   const sections: { title: string; items: Offer[] }[] = [
-    { title: "States set aside", items: states.map((s) => ({ id: `state-${s.name}`, name: s.name, make: () => Promise.resolve({ key: `state-${s.name}`, name: s.name, look: s.look }) })) },
     {
-      title: "Revisions of this look",
-      items: record.revisions.map((r) => ({ id: `revision-${r.id}`, name: `r${r.number}`, note: r.note.slice(0, 40), make: revision(r.id, `r${r.number}`) })),
+      title: "States set aside",
+      items: states.map((s) => ({
+        id: `state-${s.name}`,
+        name: s.name,
+        make: () => Promise.resolve({ key: `state-${s.name}`, name: s.name, look: s.look }),
+      })),
     },
     {
-      title: "Kin", items: [...(record.parent ? [record.parent] : []), ...record.variations].map((k) => ({
-        id: `look-${k.id}`, name: k.name, note: k.id === record.parent?.id ? "parent" : "variation",
+      title: "Revisions of this look",
+      items: record.revisions.map((r) => ({
+        id: `revision-${r.id}`,
+        name: `r${r.number}`,
+        note: r.note.slice(0, 40),
+        make: revision(r.id, `r${r.number}`),
+      })),
+    },
+    {
+      title: "Kin",
+      items: [...(record.parent ? [record.parent] : []), ...record.variations].map((k) => ({
+        id: `look-${k.id}`,
+        name: k.name,
+        note: k.id === record.parent?.id ? "parent" : "variation",
         make: async () => ({ key: `look-${k.id}`, name: k.name, look: (await api.get<LookRecord>(`/looks/${k.id}`)).draft }),
       })),
     },
     {
       title: "Other looks",
-      items: (data?.cards ?? []).filter((c) => c.revision.look_id !== record.id).map((c) => ({
-        id: `revision-${c.revision.id}`, name: c.name, note: `r${c.revision.number}`, saucer: saucerOf(c.revision), make: revision(c.revision.id, `${c.name} r${c.revision.number}`),
-      })),
+      items: (data?.cards ?? [])
+        .filter((c) => c.revision.look_id !== record.id)
+        .map((c) => ({
+          id: `revision-${c.revision.id}`,
+          name: c.name,
+          note: `r${c.revision.number}`,
+          saucer: saucerOf(c.revision),
+          make: revision(c.revision.id, `${c.name} r${c.revision.number}`),
+        })),
     },
     {
       title: "A reference picture, as it is",
-      items: props.single ? [] : props.frames.map((f) => ({ id: `frame-${f.id}`, name: f.name, make: () => Promise.resolve({ key: `frame-${f.id}`, name: f.name, look: null, frame: f.id }) })),
+      items: props.single
+        ? []
+        : props.frames.map((f) => ({
+            id: `frame-${f.id}`,
+            name: f.name,
+            make: () => Promise.resolve({ key: `frame-${f.id}`, name: f.name, look: null, frame: f.id }),
+          })),
     },
   ].filter((s) => s.items.length);
   const all = sections.flatMap((s) => s.items);
@@ -76,13 +109,21 @@ export function RivalMenu(props: { record: LookRecord; frames: Frame[]; single: 
     }
   };
   const against = rivals.find((r) => r.look);
-  const label = props.single ? (against ? `against ${against.name}` : "against the original") : rivals.length ? `${rivals.length} of ${RIVALS}` : "choose what";
+  const label = props.single
+    ? against
+      ? `against ${against.name}`
+      : "against the original"
+    : rivals.length
+      ? `${rivals.length} of ${RIVALS}`
+      : "choose what";
   return (
     <>
       <MenuTrigger>
-        <Button look="quiet" aria-label={`Held against: ${label}`}>{label.length > 24 ? `${label.slice(0, 23)}…` : label} ▾</Button>
+        <Button look="quiet" aria-label={`Held against: ${label}`}>
+          {label.length > 24 ? `${label.slice(0, 23)}…` : label} ▾
+        </Button>
         <Menued placement="top start">
-          <Centred aria-label="Hold against" onAction={(key) => void take(String(key))} >
+          <Centred aria-label="Hold against" onAction={(key) => void take(String(key))}>
             <MenuSection id="own">
               <MenuItem id="aside">Set the draft aside as a state</MenuItem>
               {rivals.length ? <MenuItem id="none">{props.single ? "Against the original" : "Take all away"}</MenuItem> : null}
@@ -95,7 +136,8 @@ export function RivalMenu(props: { record: LookRecord; frames: Frame[]; single: 
                     <MenuItem id={o.id} textValue={o.name}>
                       <span style={{ width: 12 }}>{rivals.some((r) => r.key === o.id) ? "✓" : ""}</span>
                       {o.saucer ? <Saucer src={o.saucer} size={20} /> : null}
-                      {o.name}{o.note ? <small>{o.note}</small> : null}
+                      {o.name}
+                      {o.note ? <small>{o.note}</small> : null}
                     </MenuItem>
                   )}
                 </Collection>

@@ -11,23 +11,73 @@ import { usePointed } from "./pointed";
 import { useView, view } from "./view";
 
 const Row = styled.section`
-  flex: none; display: grid; grid-template-columns: 1fr 1.1fr 120px 208px; gap: 14px; align-items: start;
-  &.large { grid-template-columns: 1fr; }
-  figure { min-width: 0; }
-  figure > header { display: flex; align-items: center; gap: 4px; min-height: 20px; margin-bottom: 2px; }
-  figure > header h2 { flex: 1; white-space: nowrap; }
-  figure > header > button, .tools > button { height: 18px; font-size: 11.5px; padding: 0 5px; }
-  canvas { display: block; width: 100%; background: var(--g0); border-radius: 3px; box-shadow: inset 0 0 0 1px var(--g3); }
-  .tools { display: flex; gap: 8px; align-items: center; flex: 1; justify-content: flex-end; }
-  .drawn { position: relative; }
-  .drawn svg { position: absolute; inset: 0; width: 100%; height: 100%; pointer-events: none; }
-  .drawn text { fill: var(--t2); font-size: 10.5px; }
+  flex: none;
+  display: grid;
+  grid-template-columns: 1fr 1.1fr 120px 208px;
+  gap: 14px;
+  align-items: start;
+  &.large {
+    grid-template-columns: 1fr;
+  }
+  figure {
+    min-width: 0;
+  }
+  figure > header {
+    display: flex;
+    align-items: center;
+    gap: 4px;
+    min-height: 20px;
+    margin-bottom: 2px;
+  }
+  figure > header h2 {
+    flex: 1;
+    white-space: nowrap;
+  }
+  figure > header > button,
+  .tools > button {
+    height: 18px;
+    font-size: 11.5px;
+    padding: 0 5px;
+  }
+  canvas {
+    display: block;
+    width: 100%;
+    background: var(--g0);
+    border-radius: 3px;
+    box-shadow: inset 0 0 0 1px var(--g3);
+  }
+  .tools {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    flex: 1;
+    justify-content: flex-end;
+  }
+  .drawn {
+    position: relative;
+  }
+  .drawn svg {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    pointer-events: none;
+  }
+  .drawn text {
+    fill: var(--t2);
+    font-size: 10.5px;
+  }
 `;
 
 const HEIGHT = 116;
 const LARGE = 300;
 const LEVELS = 256;
-const INK: Ink[] = [[240, 146, 132], [140, 208, 148], [142, 172, 252], [225, 225, 225]];
+const INK: Ink[] = [
+  [240, 146, 132],
+  [140, 208, 148],
+  [142, 172, 252],
+  [225, 225, 225],
+];
 
 /** A canvas that is drawn again when one of `deps` changed. */
 function useCounts(draw: (context: CanvasRenderingContext2D) => void, deps: unknown[]) {
@@ -35,7 +85,7 @@ function useCounts(draw: (context: CanvasRenderingContext2D) => void, deps: unkn
   useEffect(() => {
     const context = canvas.current?.getContext("2d");
     if (context) draw(context);
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, deps);
   return canvas;
 }
@@ -49,19 +99,31 @@ function Wave(props: { read: Readings; reference: Readings | null; parade: boole
   const { read, reference, parade, scale } = props;
   const channels = parade ? [0, 1, 2] : [3];
   const width = read.columns * channels.length + (channels.length - 1) * 6;
-  const canvas = useCounts((context) => {
-    const image = context.createImageData(width, LEVELS);
-    channels.forEach((c, k) => {
-      if (reference) wave(reference, c, image, k * (read.columns + 6), scale, 0.45);
-      wave(read, c, image, k * (read.columns + 6), scale);
-    });
-    context.putImageData(image, 0, 0);
-  }, [read, reference, parade, scale]);
+  const canvas = useCounts(
+    (context) => {
+      const image = context.createImageData(width, LEVELS);
+      channels.forEach((c, k) => {
+        if (reference) wave(reference, c, image, k * (read.columns + 6), scale, 0.45);
+        wave(read, c, image, k * (read.columns + 6), scale);
+      });
+      context.putImageData(image, 0, 0);
+    },
+    [read, reference, parade, scale],
+  );
   return (
     <div className="drawn">
-      <canvas ref={canvas} width={width} height={LEVELS} style={{ height: props.height }} role="img" aria-label={parade ? "Parade of red, green and blue" : "Waveform of luma"} />
+      <canvas
+        ref={canvas}
+        width={width}
+        height={LEVELS}
+        style={{ height: props.height }}
+        role="img"
+        aria-label={parade ? "Parade of red, green and blue" : "Waveform of luma"}
+      />
       <svg viewBox="0 0 100 100" preserveAspectRatio="none" aria-hidden>
-        {[25, 50, 75].map((y) => <line key={y} x1={0} x2={100} y1={y} y2={y} stroke="#ffffff22" strokeWidth={1} vectorEffect="non-scaling-stroke" />)}
+        {[25, 50, 75].map((y) => (
+          <line key={y} x1={0} x2={100} y1={y} y2={y} stroke="#ffffff22" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+        ))}
       </svg>
     </div>
   );
@@ -70,34 +132,66 @@ function Wave(props: { read: Readings; reference: Readings | null; parade: boole
 function Vectors(props: { read: Readings; reference: Readings | null; scale: Scale; height: number }) {
   const { read, reference, scale } = props;
   const size = read.scope;
-  const canvas = useCounts((context) => {
-    const image = context.createImageData(size, size);
-    const put = (from: Readings, ink: Ink, dim: number) =>
-      lay(image, 0, { codes: from.vectors, columns: size, ink, scale, lift: from.lifts.vectors, dim });
-    if (reference) put(reference, [224, 177, 90], 0.5);
-    put(read, INK[3]!, 1);
-    context.putImageData(image, 0, 0);
-  }, [read, reference, scale]);
+  const canvas = useCounts(
+    (context) => {
+      const image = context.createImageData(size, size);
+      const put = (from: Readings, ink: Ink, dim: number) =>
+        lay(image, 0, { codes: from.vectors, columns: size, ink, scale, lift: from.lifts.vectors, dim });
+      if (reference) put(reference, [224, 177, 90], 0.5);
+      put(read, INK[3]!, 1);
+      context.putImageData(image, 0, 0);
+    },
+    [read, reference, scale],
+  );
   const at = (x: number, y: number) => ({ cx: 50 + x * 50, cy: 50 - y * 50 });
   const [sx, sy] = read.skin;
   return (
     <div className="drawn" style={{ width: props.height, height: props.height, margin: "0 auto" }}>
-      <canvas ref={canvas} width={size} height={size} style={{ height: props.height, width: props.height, borderRadius: "50%" }} role="img" aria-label="Vectorscope, with the line on which skin lies" />
+      <canvas
+        ref={canvas}
+        width={size}
+        height={size}
+        style={{ height: props.height, width: props.height, borderRadius: "50%" }}
+        role="img"
+        aria-label="Vectorscope, with the line on which skin lies"
+      />
       <svg viewBox="0 0 100 100" aria-hidden>
         <line x1={50} y1={50} x2={50 + sx * 46} y2={50 - sy * 46} stroke="#f0d9c8" strokeWidth={0.7} strokeDasharray="3 2" />
         <circle cx={50} cy={50} r={0.9} fill="#f0f0f0" />
-        {read.targets.map((t) => <circle key={t.name} {...at(t.x, t.y)} r={1.8} fill="none" stroke="#ffffff70" strokeWidth={0.7} />)}
+        {read.targets.map((t) => (
+          <circle key={t.name} {...at(t.x, t.y)} r={1.8} fill="none" stroke="#ffffff70" strokeWidth={0.7} />
+        ))}
       </svg>
     </div>
   );
 }
 
 const Table = styled.table`
-  border-collapse: collapse; width: 100%; font-size: 11.5px; white-space: nowrap;
-  th { font-weight: 400; color: var(--t2); text-align: left; padding: 0 5px 1px 0; }
-  td { padding: 1px 5px 1px 0; }
-  .more td { color: var(--t2); padding-bottom: 3px; }
-  i { display: inline-block; width: 11px; height: 11px; border-radius: 50%; vertical-align: -1px; border: 1px solid #0008; }
+  border-collapse: collapse;
+  width: 100%;
+  font-size: 11.5px;
+  white-space: nowrap;
+  th {
+    font-weight: 400;
+    color: var(--t2);
+    text-align: left;
+    padding: 0 5px 1px 0;
+  }
+  td {
+    padding: 1px 5px 1px 0;
+  }
+  .more td {
+    color: var(--t2);
+    padding-bottom: 3px;
+  }
+  i {
+    display: inline-block;
+    width: 11px;
+    height: 11px;
+    border-radius: 50%;
+    vertical-align: -1px;
+    border: 1px solid #0008;
+  }
 `;
 
 const eight = (s: Spot) => s.eight.join(" ");
@@ -117,8 +211,12 @@ function Line({ name, found, wide }: { name: string; found: Probed; wide: boolea
   return (
     <tr>
       <td>{name}</td>
-      <td><i style={{ background: found.before.css }} /> {eight(found.before)}</td>
-      <td><i style={{ background: found.after.css }} /> {eight(found.after)}</td>
+      <td>
+        <i style={{ background: found.before.css }} /> {eight(found.before)}
+      </td>
+      <td>
+        <i style={{ background: found.after.css }} /> {eight(found.after)}
+      </td>
       {wide ? (
         <>
           <td>{found.after.ten.join(" ")}</td>
@@ -140,15 +238,38 @@ function Probe({ read, wide }: { read: Readings; wide: boolean }) {
     <Table aria-label="Probe">
       <thead>
         <tr>
-          <th>spot</th><th>before, 8-bit</th><th>after</th>
-          {wide ? <><th>10-bit</th><th>%</th><th>linear light</th><th>L · C · h before</th><th>L · C · h after</th><th>from skin</th></> : null}
+          <th>spot</th>
+          <th>before, 8-bit</th>
+          <th>after</th>
+          {wide ? (
+            <>
+              <th>10-bit</th>
+              <th>%</th>
+              <th>linear light</th>
+              <th>L · C · h before</th>
+              <th>L · C · h after</th>
+              <th>from skin</th>
+            </>
+          ) : null}
         </tr>
       </thead>
       <tbody>
         {found ? <Line name="here" found={found} wide={wide} /> : null}
-        {found && !wide ? <tr className="more"><Hue found={found} /></tr> : null}
-        {read.spots.map((s, k) => <Line key={k} name={String(k + 1)} found={s} wide={wide} />)}
-        {none ? <tr><td colSpan={wide ? 9 : 3} style={{ color: "var(--t2)", whiteSpace: "normal" }}>Point at the picture. A click pins a spot, up to six.</td></tr> : null}
+        {found && !wide ? (
+          <tr className="more">
+            <Hue found={found} />
+          </tr>
+        ) : null}
+        {read.spots.map((s, k) => (
+          <Line key={k} name={String(k + 1)} found={s} wide={wide} />
+        ))}
+        {none ? (
+          <tr>
+            <td colSpan={wide ? 9 : 3} style={{ color: "var(--t2)", whiteSpace: "normal" }}>
+              Point at the picture. A click pins a spot, up to six.
+            </td>
+          </tr>
+        ) : null}
       </tbody>
     </Table>
   );
@@ -158,25 +279,45 @@ type Large = "" | "tone" | "wave" | "vectors" | "probe";
 
 /** The head of a reading; drawn anew only when somebody presses in it. */
 const Head = memo(function Head(props: {
-  which: Exclude<Large, "">; title: string; more?: string; pressed?: boolean; onMore?: () => void;
-  large: boolean; scale: Scale; onLarge: (which: Large) => void; onScale: (scale: Scale) => void;
+  which: Exclude<Large, "">;
+  title: string;
+  more?: string;
+  pressed?: boolean;
+  onMore?: () => void;
+  large: boolean;
+  scale: Scale;
+  onLarge: (which: Large) => void;
+  onScale: (scale: Scale) => void;
 }) {
   const { which, title, more } = props;
   return (
     <header>
       <h2>{title}</h2>
-      {more ? <Button look="quiet" aria-pressed={props.pressed} onPress={props.onMore}>{more}</Button> : null}
+      {more ? (
+        <Button look="quiet" aria-pressed={props.pressed} onPress={props.onMore}>
+          {more}
+        </Button>
+      ) : null}
       {props.large ? (
         <span className="tools">
           <Segments label="Scale" options={SCALES} chosen={props.scale} onChange={props.onScale} />
-          <Button look="quiet" onPress={() => props.onLarge("")}>Smaller</Button>
+          <Button look="quiet" onPress={() => props.onLarge("")}>
+            Smaller
+          </Button>
         </span>
-      ) : <Button look="quiet" aria-label={`${title}, larger`} onPress={() => props.onLarge(which)}>⤢</Button>}
+      ) : (
+        <Button look="quiet" aria-label={`${title}, larger`} onPress={() => props.onLarge(which)}>
+          ⤢
+        </Button>
+      )}
     </header>
   );
 });
 
-const SCALES = [["log", "log"], ["linear", "linear"]] as const;
+const SCALES = [
+  ["log", "log"],
+  ["linear", "linear"],
+] as const;
 const unpin = () => view({ spots: [] });
 
 export const Scopes = memo(function Scopes() {

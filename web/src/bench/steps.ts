@@ -9,10 +9,7 @@ export interface Placed {
 
 /** Every step in order, with its depth. */
 export function flatten(steps: Step[], depth = 0, parent: string | null = null): Placed[] {
-  return steps.flatMap((step) => [
-    { step, depth, parent },
-    ...(step.kind === "group" ? flatten(step.steps, depth + 1, step.id) : []),
-  ]);
+  return steps.flatMap((step) => [{ step, depth, parent }, ...(step.kind === "group" ? flatten(step.steps, depth + 1, step.id) : [])]);
 }
 
 export function find(look: Look, id: string | null): Step | null {

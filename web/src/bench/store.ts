@@ -42,7 +42,16 @@ export const useBench = create<Bench>()(
       let lastEdit = "";
       let lastTime = 0;
       return {
-        id: 0, draft: EMPTY, edit: "", version: 0, saved: EMPTY, saving: "kept", savedAt: 0, trouble: "", late: null, chosen: new Set(),
+        id: 0,
+        draft: EMPTY,
+        edit: "",
+        version: 0,
+        saved: EMPTY,
+        saving: "kept",
+        savedAt: 0,
+        trouble: "",
+        late: null,
+        chosen: new Set(),
         open: (record, restored) => {
           const history = useBench.temporal.getState();
           history.pause();
@@ -50,8 +59,15 @@ export const useBench = create<Bench>()(
           const same = get().id === record.id;
           const first = draft.steps[0]?.id;
           set({
-            id: record.id, draft, saved: record.draft, version: record.draft_version, edit: "", saving: restored ? "waiting" : "kept",
-            savedAt: Date.parse(record.draft_at), trouble: "", late: null,
+            id: record.id,
+            draft,
+            saved: record.draft,
+            version: record.draft_version,
+            edit: "",
+            saving: restored ? "waiting" : "kept",
+            savedAt: Date.parse(record.draft_at),
+            trouble: "",
+            late: null,
             chosen: same ? get().chosen : new Set(first ? [first] : []),
           });
           history.clear();
@@ -113,6 +129,10 @@ useBench.subscribe((now, last) => {
   keeping = window.setTimeout(() => {
     const { id, draft, edit } = useBench.getState();
     const { pastStates, futureStates } = useBench.temporal.getState();
-    if (id) remember(id, draft, edit, { past: pastStates as { draft: Look; edit: string }[], future: futureStates as { draft: Look; edit: string }[] });
+    if (id)
+      remember(id, draft, edit, {
+        past: pastStates as { draft: Look; edit: string }[],
+        future: futureStates as { draft: Look; edit: string }[],
+      });
   }, 400);
 });

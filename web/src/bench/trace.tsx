@@ -42,7 +42,10 @@ export const TinyTrace = memo(function TinyTrace({ kind, trace, high = 16 }: { k
       <rect key="overall" x={0} width={W} y={high - 3} height={3} fill={swatches.overall ?? "none"} />,
       ...["shadows", "midtones", "highlights"].map((n) => (
         <polygon
-          key={n} points={`0,${high - 4} ${path(lightness, numbers(trace, n), W, high - 4)} ${W},${high - 4}`} fill={swatches[n] ?? "none"} fillOpacity={0.75}
+          key={n}
+          points={`0,${high - 4} ${path(lightness, numbers(trace, n), W, high - 4)} ${W},${high - 4}`}
+          fill={swatches[n] ?? "none"}
+          fillOpacity={0.75}
         />
       )),
     ];
@@ -51,8 +54,12 @@ export const TinyTrace = memo(function TinyTrace({ kind, trace, high = 16 }: { k
     inside = rows.flatMap((row, r) =>
       row.map((v, c) => (
         <rect
-          key={`${r}${c}`} x={2 + r * 12 + c * 3} width={2} fill={r === c ? "var(--t1)" : "var(--t2)"}
-          y={v >= 0 ? high / 2 - (Math.min(v, 1.6) * high) / 3.2 : high / 2} height={Math.max(0.6, (Math.min(Math.abs(v), 1.6) * high) / 3.2)}
+          key={`${r}${c}`}
+          x={2 + r * 12 + c * 3}
+          width={2}
+          fill={r === c ? "var(--t1)" : "var(--t2)"}
+          y={v >= 0 ? high / 2 - (Math.min(v, 1.6) * high) / 3.2 : high / 2}
+          height={Math.max(0.6, (Math.min(Math.abs(v), 1.6) * high) / 3.2)}
         />
       )),
     );

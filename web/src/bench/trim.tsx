@@ -11,12 +11,30 @@ import { Trouble } from "../kit/sheet";
 import { view } from "./view";
 
 const Column = styled.section`
-  width: 304px; flex: none; border-right: 1px solid var(--line); background: var(--g2); overflow-y: auto; padding: 12px 16px 20px;
+  width: 304px;
+  flex: none;
+  border-right: 1px solid var(--line);
+  background: var(--g2);
+  overflow-y: auto;
+  padding: 12px 16px 20px;
   border-top: 3px solid var(--warn);
-  header { margin-bottom: 10px; }
-  header span { color: var(--warn); font-size: 12px; }
-  p { color: var(--t2); margin-bottom: 12px; }
-  .acts { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 14px; }
+  header {
+    margin-bottom: 10px;
+  }
+  header span {
+    color: var(--warn);
+    font-size: 12px;
+  }
+  p {
+    color: var(--t2);
+    margin-bottom: 12px;
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    margin-top: 14px;
+  }
 `;
 
 const PAUSE = 400;
@@ -66,15 +84,29 @@ export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (tri
         <MenuTrigger>
           <Button>Copy to ▾</Button>
           <Menued placement="bottom start">
-            <Menu aria-label="Copy this trim to" style={{ outline: "none" }} onAction={(key) => void give(key === "all" ? others : others.filter((f) => String(f.id) === key))}>
-              {[{ id: "all", name: "All frames" }, ...others.map((f) => ({ id: String(f.id), name: f.name }))].map((o) => <MenuItem key={o.id} id={o.id}>{o.name}</MenuItem>)}
+            <Menu
+              aria-label="Copy this trim to"
+              style={{ outline: "none" }}
+              onAction={(key) => void give(key === "all" ? others : others.filter((f) => String(f.id) === key))}
+            >
+              {[{ id: "all", name: "All frames" }, ...others.map((f) => ({ id: String(f.id), name: f.name }))].map((o) => (
+                <MenuItem key={o.id} id={o.id}>
+                  {o.name}
+                </MenuItem>
+              ))}
             </Menu>
           </Menued>
         </MenuTrigger>
         <Button onPress={() => setTrim(NONE)}>No trim</Button>
-        <Button look="main" onPress={() => view({ trimming: false })}>Done</Button>
+        <Button look="main" onPress={() => view({ trimming: false })}>
+          Done
+        </Button>
       </div>
-      {copied ? <p role="status" style={{ marginTop: 10 }}>{copied}</p> : null}
+      {copied ? (
+        <p role="status" style={{ marginTop: 10 }}>
+          {copied}
+        </p>
+      ) : null}
       <Trouble error={error} />
     </Column>
   );

@@ -49,8 +49,21 @@ interface View {
 }
 
 const START: View = {
-  show: "look", tiles: "1", down: false, rivals: [], white: "20", grid: "33", interpolation: "tetrahedral", zoom: WHOLE, mask: "", spots: [], only: null,
-  preview: null, picking: null, trimming: false, full: false,
+  show: "look",
+  tiles: "1",
+  down: false,
+  rivals: [],
+  white: "20",
+  grid: "33",
+  interpolation: "tetrahedral",
+  zoom: WHOLE,
+  mask: "",
+  spots: [],
+  only: null,
+  preview: null,
+  picking: null,
+  trimming: false,
+  full: false,
 };
 
 export const useView = create<View>()(() => START);

@@ -33,21 +33,34 @@ export function summary(step: Step, label: (encoding: string) => string): string
     case "look":
       return step.name || "none chosen";
     case "roll_off":
-      return [step.lights ? `knee ${percent(step.lights)}` : "", step.darks ? `toe ${percent(step.darks)}` : ""].filter(Boolean).join(", ") || "off";
+      return (
+        [step.lights ? `knee ${percent(step.lights)}` : "", step.darks ? `toe ${percent(step.darks)}` : ""].filter(Boolean).join(", ") ||
+        "off"
+      );
     case "hue_ranges":
       return `${step.ranges.length} ${step.ranges.length === 1 ? "range" : "ranges"}`;
     case "hue_curves": {
-      const names = { hue_hue: "hue", hue_saturation: "saturation", hue_lightness: "lightness", lightness_saturation: "by lightness", saturation_saturation: "by saturation" } as const;
+      const names = {
+        hue_hue: "hue",
+        hue_saturation: "saturation",
+        hue_lightness: "lightness",
+        lightness_saturation: "by lightness",
+        saturation_saturation: "by saturation",
+      } as const;
       const set = (Object.keys(names) as (keyof typeof names)[]).filter((n) => step[n].length).map((n) => names[n]);
       return set.length ? set.join(", ") : "flat";
     }
     case "monochrome":
       return step.toning ? `${percent(step.amount)}, toned` : percent(step.amount);
     case "slope_offset_power":
-      return [
-        ...(["slope", "offset", "power"] as const).filter((n) => [step.red, step.green, step.blue].some((row) => row[n] !== (n === "offset" ? 0 : 1))),
-        ...(step.saturation === 1 ? [] : [`saturation ${step.saturation.toFixed(2)}`]),
-      ].join(", ") || "nothing set";
+      return (
+        [
+          ...(["slope", "offset", "power"] as const).filter((n) =>
+            [step.red, step.green, step.blue].some((row) => row[n] !== (n === "offset" ? 0 : 1)),
+          ),
+          ...(step.saturation === 1 ? [] : [`saturation ${step.saturation.toFixed(2)}`]),
+        ].join(", ") || "nothing set"
+      );
     case "lift_gamma_gain":
       return `${signed(step.master.lift, 3)} · ${step.master.gamma.toFixed(2)} · ${step.master.gain.toFixed(2)}`;
     case "colour_wash":
@@ -59,5 +72,4 @@ export function summary(step: Step, label: (encoding: string) => string): string
   }
 }
 
-export const titleOf = (step: Step, kinds: Kind[]): string =>
-  step.label || kinds.find((k) => k.kind === step.kind)?.title || step.kind;
+export const titleOf = (step: Step, kinds: Kind[]): string => step.label || kinds.find((k) => k.kind === step.kind)?.title || step.kind;

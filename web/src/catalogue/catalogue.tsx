@@ -14,21 +14,84 @@ import { NewLook } from "./newlook";
 import { TryOut } from "./tryout";
 
 const Body = styled.div`
-  flex: 1; min-height: 0; display: flex;
-  aside { width: 216px; flex: none; border-right: 1px solid var(--line); background: var(--g1); padding: 14px 16px; overflow-y: auto; display: flex; flex-direction: column; gap: 18px; }
-  .shown { display: flex; gap: 10px; align-items: center; color: var(--t2); font-size: 12px; }
-  .shown img { width: 64px; height: 36px; object-fit: cover; border-radius: 3px; }
-  .facets { display: flex; flex-direction: column; margin-top: 6px; }
-  .facets button { display: flex; justify-content: space-between; background: none; border: 0; padding: 3px 6px; margin: 0 -6px; cursor: pointer; border-radius: 4px; color: var(--t2); }
-  .facets button[data-hovered] { color: var(--t1); }
-  .facets button[data-selected] { color: var(--t1); font-weight: 600; background: var(--g3); }
-  main { flex: 1; overflow-y: auto; padding: 14px 18px 24px; }
-  .tools { display: flex; align-items: center; gap: 12px; margin-bottom: 16px; }
-  .tools > :first-child { width: 280px; }
-  .cards { display: grid; grid-template-columns: repeat(auto-fill, minmax(230px, 1fr)); gap: 20px 16px; }
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  aside {
+    width: 216px;
+    flex: none;
+    border-right: 1px solid var(--line);
+    background: var(--g1);
+    padding: 14px 16px;
+    overflow-y: auto;
+    display: flex;
+    flex-direction: column;
+    gap: 18px;
+  }
+  .shown {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    color: var(--t2);
+    font-size: 12px;
+  }
+  .shown img {
+    width: 64px;
+    height: 36px;
+    object-fit: cover;
+    border-radius: 3px;
+  }
+  .facets {
+    display: flex;
+    flex-direction: column;
+    margin-top: 6px;
+  }
+  .facets button {
+    display: flex;
+    justify-content: space-between;
+    background: none;
+    border: 0;
+    padding: 3px 6px;
+    margin: 0 -6px;
+    cursor: pointer;
+    border-radius: 4px;
+    color: var(--t2);
+  }
+  .facets button[data-hovered] {
+    color: var(--t1);
+  }
+  .facets button[data-selected] {
+    color: var(--t1);
+    font-weight: 600;
+    background: var(--g3);
+  }
+  main {
+    flex: 1;
+    overflow-y: auto;
+    padding: 14px 18px 24px;
+  }
+  .tools {
+    display: flex;
+    align-items: center;
+    gap: 12px;
+    margin-bottom: 16px;
+  }
+  .tools > :first-child {
+    width: 280px;
+  }
+  .cards {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
+    gap: 20px 16px;
+  }
 `;
 
-const STATUSES = [["draft", "draft"], ["in review", "in review"], ["approved", "approved"], ["retired", "retired"]] as const;
+const STATUSES = [
+  ["draft", "draft"],
+  ["in review", "in review"],
+  ["approved", "approved"],
+  ["retired", "retired"],
+] as const;
 
 export default function Catalogue() {
   const [search, setSearch] = useSearchParams();
@@ -45,19 +108,29 @@ export default function Catalogue() {
     document.title = "Catalogue · Saucer";
   }, []);
   const put = (change: (s: URLSearchParams) => void) =>
-    setSearch((last) => {
-      const next = new URLSearchParams(last);
-      change(next);
-      return next;
-    }, { replace: true });
+    setSearch(
+      (last) => {
+        const next = new URLSearchParams(last);
+        change(next);
+        return next;
+      },
+      { replace: true },
+    );
   useEffect(() => {
     if (text === q) return;
-    const wait = setTimeout(() => setSearch((last) => {
-      const next = new URLSearchParams(last);
-      if (text) next.set("q", text);
-      else next.delete("q");
-      return next;
-    }, { replace: true }), 180);
+    const wait = setTimeout(
+      () =>
+        setSearch(
+          (last) => {
+            const next = new URLSearchParams(last);
+            if (text) next.set("q", text);
+            else next.delete("q");
+            return next;
+          },
+          { replace: true },
+        ),
+      180,
+    );
     return () => clearTimeout(wait);
   }, [text, q, setSearch]);
 
@@ -73,7 +146,11 @@ export default function Catalogue() {
     <Page>
       <TopBar>
         <span style={{ flex: 1 }} />
-        {me?.may_design ? <Button look="main" onPress={() => setStarting(true)}>New look</Button> : null}
+        {me?.may_design ? (
+          <Button look="main" onPress={() => setStarting(true)}>
+            New look
+          </Button>
+        ) : null}
       </TopBar>
       <Body>
         <aside aria-label="Narrow down">
@@ -82,27 +159,59 @@ export default function Catalogue() {
             <span>
               shown on
               <Choice
-                look="bare" hidden label="Frame to show looks on" chosen={frame ? String(frame.id) : null} onChange={(id) => show(Number(id))}
-                options={all.map((f) => ({ key: String(f.id), label: f.name, note: f.light }))} empty="no frame yet"
+                look="bare"
+                hidden
+                label="Frame to show looks on"
+                chosen={frame ? String(frame.id) : null}
+                onChange={(id) => show(Number(id))}
+                options={all.map((f) => ({ key: String(f.id), label: f.name, note: f.light }))}
+                empty="no frame yet"
               />
             </span>
           </div>
           <section>
             <h2>Status</h2>
             <ToggleButtonGroup
-              className="facets" aria-label="Status" selectedKeys={status ? [status] : []} orientation="vertical"
-              onSelectionChange={(keys) => put((s) => { const [k] = [...keys]; if (k) s.set("status", String(k)); else s.delete("status"); })}
+              className="facets"
+              aria-label="Status"
+              selectedKeys={status ? [status] : []}
+              orientation="vertical"
+              onSelectionChange={(keys) =>
+                put((s) => {
+                  const [k] = [...keys];
+                  if (k) s.set("status", String(k));
+                  else s.delete("status");
+                })
+              }
             >
-              {STATUSES.map(([key, name]) => <ToggleButton key={key} id={key}>{name}</ToggleButton>)}
+              {STATUSES.map(([key, name]) => (
+                <ToggleButton key={key} id={key}>
+                  {name}
+                </ToggleButton>
+              ))}
             </ToggleButtonGroup>
           </section>
           <section>
             <h2>Tags</h2>
             <ToggleButtonGroup
-              className="facets" aria-label="Tags" selectionMode="multiple" selectedKeys={tags} orientation="vertical"
-              onSelectionChange={(keys) => put((s) => { s.delete("tag"); [...keys].forEach((k) => s.append("tag", String(k))); })}
+              className="facets"
+              aria-label="Tags"
+              selectionMode="multiple"
+              selectedKeys={tags}
+              orientation="vertical"
+              onSelectionChange={(keys) =>
+                put((s) => {
+                  s.delete("tag");
+                  [...keys].forEach((k) => s.append("tag", String(k)));
+                })
+              }
             >
-              {(data?.tags ?? []).map((t) => <ToggleButton key={t.name} id={t.name}><span>{t.name}</span><span>{t.count}</span></ToggleButton>)}
+              {(data?.tags ?? []).map((t) => (
+                <ToggleButton key={t.name} id={t.name}>
+                  <span>{t.name}</span>
+                  <span>{t.count}</span>
+                </ToggleButton>
+              ))}
             </ToggleButtonGroup>
           </section>
         </aside>
@@ -110,10 +219,28 @@ export default function Catalogue() {
           <h1 className="unseen">Catalogue</h1>
           <div className="tools">
             <Text label="Search" hidden search hint="Search name, note, tag, maker" value={text} onChange={setText} />
-            <span style={{ color: "var(--t2)" }} role="status">{data ? (narrowed ? `${data.cards.length} of ${data.total} looks` : `${data.total} looks`) : ""}</span>
-            {narrowed ? <Button look="quiet" onPress={() => { setText(""); put((s) => { s.delete("q"); s.delete("tag"); s.delete("status"); }); }}>Show all</Button> : null}
+            <span style={{ color: "var(--t2)" }} role="status">
+              {data ? (narrowed ? `${data.cards.length} of ${data.total} looks` : `${data.total} looks`) : ""}
+            </span>
+            {narrowed ? (
+              <Button
+                look="quiet"
+                onPress={() => {
+                  setText("");
+                  put((s) => {
+                    s.delete("q");
+                    s.delete("tag");
+                    s.delete("status");
+                  });
+                }}
+              >
+                Show all
+              </Button>
+            ) : null}
           </div>
-          {!data ? <Waiting query={found} what="catalogue" /> : data.cards.length ? (
+          {!data ? (
+            <Waiting query={found} what="catalogue" />
+          ) : data.cards.length ? (
             <div className="cards">
               {data.cards.map((card) => (
                 <LookCard key={card.id} card={card} frame={frame} onTry={(strength) => setTrying({ card, strength })} />
@@ -128,7 +255,14 @@ export default function Catalogue() {
       </Body>
       {starting ? <NewLook onClose={() => setStarting(false)} /> : null}
       {trying ? (
-        <TryOut card={trying.card} strength={trying.strength} frames={all} frame={frame?.id ?? null} onFrame={show} onClose={() => setTrying(null)} />
+        <TryOut
+          card={trying.card}
+          strength={trying.strength}
+          frames={all}
+          frame={frame?.id ?? null}
+          onFrame={show}
+          onClose={() => setTrying(null)}
+        />
       ) : null}
     </Page>
   );

@@ -21,7 +21,13 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
       const card = looks?.cards.find((c) => String(c.revision.id) === from);
       const scene = encodings.find((e) => e.key === input)?.referred === "scene";
       const fresh: unknown = {
-        input, output: "bt709_display", steps: scene ? [{ kind: "scene_to_display", id: newId() }] : input === "bt709_display" ? [] : [{ kind: "encode", id: newId(), to: "bt709_display" }],
+        input,
+        output: "bt709_display",
+        steps: scene
+          ? [{ kind: "scene_to_display", id: newId() }]
+          : input === "bt709_display"
+            ? []
+            : [{ kind: "encode", id: newId(), to: "bt709_display" }],
       };
       const draft = card ? await client.fetchQuery(asked.recipe(card.revision.id)) : fresh;
       const note = card ? `Started from ${card.name} r${card.revision.number}.` : "";
@@ -35,8 +41,13 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
     <Sheet title="New look" width={420} onClose={props.onClose}>
       <Text label="Name" value={name} onChange={setName} required autoFocus maxLength={120} />
       <Choice
-        label="Start from" chosen={from} onChange={setFrom}
-        options={[{ key: "", label: "nothing" }, ...(looks?.cards ?? []).map((c) => ({ key: String(c.revision.id), label: c.name, note: `r${c.revision.number}` }))]}
+        label="Start from"
+        chosen={from}
+        onChange={setFrom}
+        options={[
+          { key: "", label: "nothing" },
+          ...(looks?.cards ?? []).map((c) => ({ key: String(c.revision.id), label: c.name, note: `r${c.revision.number}` })),
+        ]}
       />
       {from ? null : (
         <Choice label="Comes in as" chosen={input} onChange={setInput} options={encodings.map((e) => ({ key: e.key, label: e.label }))} />
@@ -44,7 +55,9 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
       <Trouble error={error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!name.trim()} onPress={() => void start()}>Start</Button>
+        <Button look="main" isDisabled={!name.trim()} onPress={() => void start()}>
+          Start
+        </Button>
       </footer>
     </Sheet>
   );

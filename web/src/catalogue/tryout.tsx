@@ -15,14 +15,42 @@ import { Strip } from "../viewer/strip";
 import { NewLook } from "./newlook";
 
 const Layout = styled.div`
-  display: grid; grid-template-columns: 1fr 230px; gap: 20px; height: min(66vh, 560px);
-  .left { display: flex; flex-direction: column; gap: 10px; min-width: 0; min-height: 0; }
-  .right { display: flex; flex-direction: column; gap: 12px; overflow-y: auto; padding-right: 7px; }
-  .who { display: flex; gap: 12px; align-items: center; }
-  p { color: var(--t2); }
+  display: grid;
+  grid-template-columns: 1fr 230px;
+  gap: 20px;
+  height: min(66vh, 560px);
+  .left {
+    display: flex;
+    flex-direction: column;
+    gap: 10px;
+    min-width: 0;
+    min-height: 0;
+  }
+  .right {
+    display: flex;
+    flex-direction: column;
+    gap: 12px;
+    overflow-y: auto;
+    padding-right: 7px;
+  }
+  .who {
+    display: flex;
+    gap: 12px;
+    align-items: center;
+  }
+  p {
+    color: var(--t2);
+  }
 `;
 
-export function TryOut(props: { card: Card; frames: Frame[]; frame: number | null; onFrame: (id: number) => void; onClose: () => void; strength: number }) {
+export function TryOut(props: {
+  card: Card;
+  frames: Frame[];
+  frame: number | null;
+  onFrame: (id: number) => void;
+  onClose: () => void;
+  strength: number;
+}) {
   const { card, frames } = props;
   const [mode, setMode] = useState<Mode>("split");
   const [strength, setStrength] = useState(props.strength);
@@ -48,15 +76,39 @@ export function TryOut(props: { card: Card; frames: Frame[]; frame: number | nul
           <Stage frame={frame} input={card.revision.input} feed={feed} mode={mode} wish={wish} name={card.name} />
         </div>
         <div className="right">
-          <div className="who"><Saucer src={saucerOf(card.revision)} size={72} of={card.name} /><span>{card.maker}<br /><span style={{ color: "var(--t2)" }}>{card.tags.join(", ")}</span></span></div>
+          <div className="who">
+            <Saucer src={saucerOf(card.revision)} size={72} of={card.name} />
+            <span>
+              {card.maker}
+              <br />
+              <span style={{ color: "var(--t2)" }}>{card.tags.join(", ")}</span>
+            </span>
+          </div>
           <p>{card.note}</p>
-          <p>{label(card.revision.input)} → {label(card.revision.output)}</p>
+          <p>
+            {label(card.revision.input)} → {label(card.revision.output)}
+          </p>
           {parameter ? <Amount parameter={parameter} value={strength} onChange={setStrength} /> : null}
-          <div><Segments label="Show" options={[["original", "Original"], ["look", "Look"], ["split", "Split"]] as const} chosen={mode} onChange={setMode} /></div>
+          <div>
+            <Segments
+              label="Show"
+              options={
+                [
+                  ["original", "Original"],
+                  ["look", "Look"],
+                  ["split", "Split"],
+                ] as const
+              }
+              chosen={mode}
+              onChange={setMode}
+            />
+          </div>
           <Trouble error={recipe.error ?? trouble} />
           <span style={{ flex: 1 }} />
           {me?.may_design ? <Button onPress={() => setVarying(true)}>New look from this</Button> : null}
-          <Button look="main" onPress={() => void navigate(`/bench/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}>Open on the bench</Button>
+          <Button look="main" onPress={() => void navigate(`/bench/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}>
+            Open on the bench
+          </Button>
         </div>
       </Layout>
       {varying ? <NewLook from={card.revision.id} onClose={() => setVarying(false)} /> : null}

@@ -13,14 +13,55 @@ import { TrimSheet } from "./trimsheet";
 
 const Grid = styled.div`
   padding: 20px 22px 30px;
-  .all { display: grid; grid-template-columns: repeat(auto-fill, minmax(270px, 1fr)); gap: 22px 18px; }
-  .frame { padding: 0; border: 0; background: none; text-align: left; cursor: pointer; border-radius: 4px; display: block; width: 100%; }
-  .frame img { width: 100%; aspect-ratio: 16/9; object-fit: contain; background: #111; display: block; border-radius: 4px; }
-  .frame[data-hovered] img, .frame[data-focus-visible] img { outline: 2px solid var(--accent); outline-offset: 2px; }
-  .about { display: flex; justify-content: space-between; padding-top: 7px; gap: 10px; }
-  .about b { font-weight: 560; }
-  small { color: var(--t2); font-size: 12px; display: block; }
-  .lights { display: flex; gap: 6px; margin-bottom: 18px; color: var(--t2); align-items: baseline; }
+  .all {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
+    gap: 22px 18px;
+  }
+  .frame {
+    padding: 0;
+    border: 0;
+    background: none;
+    text-align: left;
+    cursor: pointer;
+    border-radius: 4px;
+    display: block;
+    width: 100%;
+  }
+  .frame img {
+    width: 100%;
+    aspect-ratio: 16/9;
+    object-fit: contain;
+    background: #111;
+    display: block;
+    border-radius: 4px;
+  }
+  .frame[data-hovered] img,
+  .frame[data-focus-visible] img {
+    outline: 2px solid var(--accent);
+    outline-offset: 2px;
+  }
+  .about {
+    display: flex;
+    justify-content: space-between;
+    padding-top: 7px;
+    gap: 10px;
+  }
+  .about b {
+    font-weight: 560;
+  }
+  small {
+    color: var(--t2);
+    font-size: 12px;
+    display: block;
+  }
+  .lights {
+    display: flex;
+    gap: 6px;
+    margin-bottom: 18px;
+    color: var(--t2);
+    align-items: baseline;
+  }
 `;
 
 export const trimWords = (t: Frame["trim"]): string => {
@@ -46,11 +87,15 @@ export default function Frames() {
     <Page>
       <TopBar>
         <span style={{ flex: 1 }} />
-        <Button look="main" onPress={() => setAdding("choose")}>Add frame</Button>
+        <Button look="main" onPress={() => setAdding("choose")}>
+          Add frame
+        </Button>
       </TopBar>
       <main>
         <h1 className="unseen">Frames</h1>
-        {!frames.data ? <Waiting query={frames} what="frames" /> : frames.data.length ? (
+        {!frames.data ? (
+          <Waiting query={frames} what="frames" />
+        ) : frames.data.length ? (
           <Grid>
             <div className="lights">
               {frames.data.length} frames. A look is judged on all of them: daylight, dusk, night, skin, strong colours, a clean grey ramp.
@@ -62,15 +107,29 @@ export default function Frames() {
                     <img src={`/api/frames/${f.id}/still?width=480&v=${f.version}`} alt="" loading="lazy" />
                   </AriaButton>
                   <div className="about">
-                    <span><b>{f.name}</b><small>{[f.light, label(f.encoding)].filter(Boolean).join(" · ")}</small></span>
-                    <small style={{ textAlign: "right" }}>{f.kind} {f.depth}, {f.width} × {f.height}<br />trim {trimWords(f.trim)}</small>
+                    <span>
+                      <b>{f.name}</b>
+                      <small>{[f.light, label(f.encoding)].filter(Boolean).join(" · ")}</small>
+                    </span>
+                    <small style={{ textAlign: "right" }}>
+                      {f.kind} {f.depth}, {f.width} × {f.height}
+                      <br />
+                      trim {trimWords(f.trim)}
+                    </small>
                   </div>
                 </article>
               ))}
             </div>
           </Grid>
         ) : (
-          <Empty title="No frames yet" action={<Button look="main" onPress={() => setAdding("choose")}>Add frame</Button>}>
+          <Empty
+            title="No frames yet"
+            action={
+              <Button look="main" onPress={() => setAdding("choose")}>
+                Add frame
+              </Button>
+            }
+          >
             Bring reference pictures as PNG, JPEG, TIFF or EXR and say how each is encoded. A good set is deliberately mixed.
           </Empty>
         )}
@@ -82,8 +141,17 @@ export default function Frames() {
 }
 
 const Drop = styled(DropZone)`
-  border: 1px dashed var(--g4); border-radius: 8px; padding: 18px; display: flex; gap: 14px; align-items: center; color: var(--t2);
-  &[data-drop-target] { border-color: var(--accent); background: var(--g2); }
+  border: 1px dashed var(--g4);
+  border-radius: 8px;
+  padding: 18px;
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  color: var(--t2);
+  &[data-drop-target] {
+    border-color: var(--accent);
+    background: var(--g2);
+  }
 `;
 
 /** The encoding a kind of file most often has; the person decides. */
@@ -137,13 +205,20 @@ function AddFrame({ onClose }: { onClose: () => void }) {
       </Drop>
       <Text label="Name" value={name} onChange={setName} maxLength={120} />
       <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 12 }}>
-        <Choice label="Encoded as" options={encodings.map((e) => ({ key: e.key, label: e.label }))} chosen={encoding} onChange={setEncoding} />
+        <Choice
+          label="Encoded as"
+          options={encodings.map((e) => ({ key: e.key, label: e.label }))}
+          chosen={encoding}
+          onChange={setEncoding}
+        />
         <Text label="Light" hint="noon, dusk, fire …" value={light} onChange={setLight} maxLength={40} />
       </div>
       <Trouble error={error} />
       <footer>
         <Button onPress={onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!file || busy} onPress={() => void send()}>{busy ? "Reading …" : "Add frame"}</Button>
+        <Button look="main" isDisabled={!file || busy} onPress={() => void send()}>
+          {busy ? "Reading …" : "Add frame"}
+        </Button>
       </footer>
     </Sheet>
   );

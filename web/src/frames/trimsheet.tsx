@@ -11,10 +11,23 @@ import { Stage } from "../viewer/stage";
 import { TrimFields } from "./trimfields";
 
 const Layout = styled.div`
-  display: grid; grid-template-columns: 1fr 240px; gap: 20px; height: min(62vh, 520px);
-  .left { display: flex; min-width: 0; min-height: 0; }
-  .right { display: flex; flex-direction: column; gap: 8px; }
-  p { color: var(--t2); }
+  display: grid;
+  grid-template-columns: 1fr 240px;
+  gap: 20px;
+  height: min(62vh, 520px);
+  .left {
+    display: flex;
+    min-width: 0;
+    min-height: 0;
+  }
+  .right {
+    display: flex;
+    flex-direction: column;
+    gap: 8px;
+  }
+  p {
+    color: var(--t2);
+  }
 `;
 
 export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => void }) {
@@ -48,15 +61,21 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
   return (
     <Sheet title={frame.name} note={`${label(frame.encoding)}, ${frame.kind} ${frame.depth}`} width={1060} onClose={onClose}>
       <Layout>
-        <div className="left"><Stage frame={frame} input={frame.encoding} feed={feed} mode="look" wish={wish} trimmed={false} /></div>
+        <div className="left">
+          <Stage frame={frame} input={frame.encoding} feed={feed} mode="look" wish={wish} trimmed={false} />
+        </div>
         <div className="right">
           <h2>Trim of this frame</h2>
           <p>Done before any look, so that looks are judged on a normal picture. New shots start from it.</p>
           <TrimFields trim={trim} onChange={setTrim} />
           <Trouble error={error ?? trouble} />
           <span style={{ flex: 1 }} />
-          <Button look="quiet" onPress={() => void remove()}>Remove frame</Button>
-          <Button look="main" onPress={() => void keep()}>Keep trim</Button>
+          <Button look="quiet" onPress={() => void remove()}>
+            Remove frame
+          </Button>
+          <Button look="main" onPress={() => void keep()}>
+            Keep trim
+          </Button>
         </div>
       </Layout>
     </Sheet>

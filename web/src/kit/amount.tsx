@@ -6,25 +6,80 @@ import type { Parameter } from "../api/types";
 import { NumberBox } from "./controls";
 
 const Box = styled.div`
-  display: grid; grid-template-columns: 1fr auto auto; align-items: baseline; column-gap: 5px; padding: 3px 0;
-  .name { color: var(--t2); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  .name.set { color: var(--t1); }
-  .unit { color: var(--t3); font-size: 12px; min-width: 14px; }
-  .line { grid-column: 1 / -1; }
+  display: grid;
+  grid-template-columns: 1fr auto auto;
+  align-items: baseline;
+  column-gap: 5px;
+  padding: 3px 0;
+  .name {
+    color: var(--t2);
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .name.set {
+    color: var(--t1);
+  }
+  .unit {
+    color: var(--t3);
+    font-size: 12px;
+    min-width: 14px;
+  }
+  .line {
+    grid-column: 1 / -1;
+  }
 `;
 
 export const Line = styled(Slider)`
   display: block;
-  .track { height: 18px; position: relative; cursor: pointer; touch-action: none; }
-  .track:before { content: ""; position: absolute; left: 0; right: 0; top: 8.5px; height: 1px; background: var(--g4); }
-  .fill { position: absolute; top: 8px; height: 2px; background: var(--t2); }
-  .stop { position: absolute; top: 5px; width: 8px; height: 8px; margin-left: -4px; border-radius: 2px; border: 1px solid var(--g1); }
-  .thumb {
-    width: 12px; height: 12px; border-radius: 50%; background: var(--g1); border: 2px solid var(--t1); top: 9px;
+  .track {
+    height: 18px;
+    position: relative;
+    cursor: pointer;
+    touch-action: none;
   }
-  .thumb[data-dragging] { background: var(--t1); }
-  .thumb[data-focus-visible] { outline: 2px solid var(--accent); outline-offset: 2px; }
-  &[data-disabled] .thumb { border-color: var(--g4); }
+  .track:before {
+    content: "";
+    position: absolute;
+    left: 0;
+    right: 0;
+    top: 8.5px;
+    height: 1px;
+    background: var(--g4);
+  }
+  .fill {
+    position: absolute;
+    top: 8px;
+    height: 2px;
+    background: var(--t2);
+  }
+  .stop {
+    position: absolute;
+    top: 5px;
+    width: 8px;
+    height: 8px;
+    margin-left: -4px;
+    border-radius: 2px;
+    border: 1px solid var(--g1);
+  }
+  .thumb {
+    width: 12px;
+    height: 12px;
+    border-radius: 50%;
+    background: var(--g1);
+    border: 2px solid var(--t1);
+    top: 9px;
+  }
+  .thumb[data-dragging] {
+    background: var(--t1);
+  }
+  .thumb[data-focus-visible] {
+    outline: 2px solid var(--accent);
+    outline-offset: 2px;
+  }
+  &[data-disabled] .thumb {
+    border-color: var(--g4);
+  }
 `;
 
 /** Digits that show the finest step. */
@@ -69,20 +124,31 @@ const Drawn = memo(function Drawn(props: AmountProps) {
     <Box title={p.help || undefined}>
       <span className={value === p.default ? "name" : "name set"}>{label}</span>
       <NumberBox
-        label={label} value={Number(shown.toFixed(4))} low={low} high={high} fine={fine} digits={digits} onChange={set}
+        label={label}
+        value={Number(shown.toFixed(4))}
+        low={low}
+        high={high}
+        fine={fine}
+        digits={digits}
+        onChange={set}
         disabled={props.disabled}
       />
       <span className="unit">{p.unit}</span>
       <Line
-        className="line" aria-label={`${label}, slider`} value={shown} minValue={low} maxValue={high} step={fine} isDisabled={props.disabled}
+        className="line"
+        aria-label={`${label}, slider`}
+        value={shown}
+        minValue={low}
+        maxValue={high}
+        step={fine}
+        isDisabled={props.disabled}
         onChange={(v) => set(v as number)}
       >
         <SliderTrack className="track" onDoubleClick={() => set(p.default * p.scale)}>
-          <div
-            className="fill"
-            style={{ left: `${Math.min(rest, share(shown))}%`, width: `${Math.abs(share(shown) - rest)}%` }}
-          />
-          {stops.map((colour, k) => <i key={k} className="stop" style={{ left: `${(k * 100) / (stops.length - 1)}%`, background: colour }} />)}
+          <div className="fill" style={{ left: `${Math.min(rest, share(shown))}%`, width: `${Math.abs(share(shown) - rest)}%` }} />
+          {stops.map((colour, k) => (
+            <i key={k} className="stop" style={{ left: `${(k * 100) / (stops.length - 1)}%`, background: colour }} />
+          ))}
           <SliderThumb className="thumb" />
         </SliderTrack>
       </Line>

@@ -4,8 +4,15 @@ import { Tooltip, TooltipTrigger } from "react-aria-components";
 import styled from "styled-components";
 
 const Box = styled(Tooltip)`
-  background: var(--g4); border-radius: 4px; padding: 3px 9px; font-size: 12px; max-width: 240px;
-  small { display: block; color: var(--t2); }
+  background: var(--g4);
+  border-radius: 4px;
+  padding: 3px 9px;
+  font-size: 12px;
+  max-width: 240px;
+  small {
+    display: block;
+    color: var(--t2);
+  }
 `;
 
 /** `children` is one button. */
@@ -13,7 +20,10 @@ export function Tip({ name, note, delay = 150, children }: { name: string; note?
   return (
     <TooltipTrigger delay={delay} closeDelay={0}>
       {children}
-      <Box placement="top" offset={4}>{name}{note ? <small>{note}</small> : null}</Box>
+      <Box placement="top" offset={4}>
+        {name}
+        {note ? <small>{note}</small> : null}
+      </Box>
     </TooltipTrigger>
   );
 }

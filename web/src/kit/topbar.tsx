@@ -8,21 +8,72 @@ import { arrived, client, useMe } from "../api/queries";
 import { Menued } from "./controls";
 
 const Bar = styled.header`
-  height: 48px; flex: none; display: flex; align-items: center; gap: 14px; padding: 0 16px; border-bottom: 1px solid var(--line);
-  .mark { display: flex; align-items: center; gap: 9px; font-weight: 640; font-size: 15px; text-decoration: none; margin-right: 8px; }
-  .mark img { width: 20px; height: 20px; }
-  nav { display: flex; gap: 18px; height: 100%; margin-right: 6px; }
-  nav a { color: var(--t2); text-decoration: none; display: grid; place-items: center; border-bottom: 2px solid transparent; border-top: 2px solid transparent; }
-  nav a.active { color: var(--t1); font-weight: 560; border-bottom-color: var(--accent); }
-  .who { border: 1px solid var(--g4); border-radius: 50%; width: 28px; height: 28px; background: none; font-size: 11.5px; font-weight: 600; cursor: pointer; flex: none; }
-  .who[data-hovered] { background: var(--g3); }
-  .space { flex: 1; }
+  height: 48px;
+  flex: none;
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 0 16px;
+  border-bottom: 1px solid var(--line);
+  .mark {
+    display: flex;
+    align-items: center;
+    gap: 9px;
+    font-weight: 640;
+    font-size: 15px;
+    text-decoration: none;
+    margin-right: 8px;
+  }
+  .mark img {
+    width: 20px;
+    height: 20px;
+  }
+  nav {
+    display: flex;
+    gap: 18px;
+    height: 100%;
+    margin-right: 6px;
+  }
+  nav a {
+    color: var(--t2);
+    text-decoration: none;
+    display: grid;
+    place-items: center;
+    border-bottom: 2px solid transparent;
+    border-top: 2px solid transparent;
+  }
+  nav a.active {
+    color: var(--t1);
+    font-weight: 560;
+    border-bottom-color: var(--accent);
+  }
+  .who {
+    border: 1px solid var(--g4);
+    border-radius: 50%;
+    width: 28px;
+    height: 28px;
+    background: none;
+    font-size: 11.5px;
+    font-weight: 600;
+    cursor: pointer;
+    flex: none;
+  }
+  .who[data-hovered] {
+    background: var(--g3);
+  }
+  .space {
+    flex: 1;
+  }
 `;
 
 function Person() {
   const { data: me } = useMe();
   if (!me) return null;
-  const initials = me.name.split(" ").map((w) => w[0]).join("").slice(0, 2);
+  const initials = me.name
+    .split(" ")
+    .map((w) => w[0])
+    .join("")
+    .slice(0, 2);
   const leave = async () => {
     await api.post("/sign-out");
     client.clear();
@@ -31,9 +82,15 @@ function Person() {
   };
   return (
     <MenuTrigger>
-      <AriaButton className="who" aria-label={`${initials}: ${me.name}, ${me.role}`}>{initials}</AriaButton>
+      <AriaButton className="who" aria-label={`${initials}: ${me.name}, ${me.role}`}>
+        {initials}
+      </AriaButton>
       <Menued placement="bottom end">
-        <header>{me.name}<br />{me.role}</header>
+        <header>
+          {me.name}
+          <br />
+          {me.role}
+        </header>
         <Menu onAction={leave} aria-label="Person">
           <MenuItem id="leave">Sign out</MenuItem>
         </Menu>
@@ -45,7 +102,10 @@ function Person() {
 export function TopBar(props: { children?: ReactNode }) {
   return (
     <Bar>
-      <NavLink to="/catalogue" className="mark"><img src="/mark.svg" alt="" />Saucer</NavLink>
+      <NavLink to="/catalogue" className="mark">
+        <img src="/mark.svg" alt="" />
+        Saucer
+      </NavLink>
       <nav aria-label="Places">
         <NavLink to="/bench">Bench</NavLink>
         <NavLink to="/catalogue">Catalogue</NavLink>
@@ -59,6 +119,13 @@ export function TopBar(props: { children?: ReactNode }) {
 }
 
 export const Page = styled.div`
-  height: 100%; display: flex; flex-direction: column; background: var(--g0);
-  > main { flex: 1; min-height: 0; overflow: auto; }
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+  background: var(--g0);
+  > main {
+    flex: 1;
+    min-height: 0;
+    overflow: auto;
+  }
 `;

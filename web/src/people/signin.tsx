@@ -9,13 +9,41 @@ import { Button, Text } from "../kit/controls";
 import { Trouble } from "../kit/sheet";
 
 const Door = styled.main`
-  height: 100%; display: grid; grid-template-columns: 1fr 1fr; background: var(--g0);
-  .form { display: grid; align-content: center; justify-self: center; width: 300px; gap: 16px; }
-  .mark { display: flex; align-items: center; gap: 11px; font-size: 22px; font-weight: 640; }
-  .mark img { width: 30px; height: 30px; }
-  .round { display: grid; place-items: center; background: var(--g1); border-left: 1px solid var(--line); }
-  .round img { width: min(38vw, 66vh); height: auto; }
-  p { color: var(--t2); }
+  height: 100%;
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  background: var(--g0);
+  .form {
+    display: grid;
+    align-content: center;
+    justify-self: center;
+    width: 300px;
+    gap: 16px;
+  }
+  .mark {
+    display: flex;
+    align-items: center;
+    gap: 11px;
+    font-size: 22px;
+    font-weight: 640;
+  }
+  .mark img {
+    width: 30px;
+    height: 30px;
+  }
+  .round {
+    display: grid;
+    place-items: center;
+    background: var(--g1);
+    border-left: 1px solid var(--line);
+  }
+  .round img {
+    width: min(38vw, 66vh);
+    height: auto;
+  }
+  p {
+    color: var(--t2);
+  }
 `;
 
 export function SignIn() {
@@ -46,14 +74,21 @@ export function SignIn() {
   return (
     <Door>
       <form className="form" onSubmit={enter}>
-        <div className="mark"><img src="/mark.svg" alt="" />Saucer</div>
+        <div className="mark">
+          <img src="/mark.svg" alt="" />
+          Saucer
+        </div>
         <p>Looks, from the first curve to the last shot.</p>
         <Text label="Name" value={username} onChange={setUsername} required autoFocus autoComplete="username" />
         <Text label="Password" type="password" value={password} onChange={setPassword} required autoComplete="current-password" />
         <Trouble error={error} />
-        <Button look="main" type="submit" isDisabled={busy}>Sign in</Button>
+        <Button look="main" type="submit" isDisabled={busy}>
+          Sign in
+        </Button>
       </form>
-      <div className="round"><img src="/api/saucer/neutral?size=512" alt="" /></div>
+      <div className="round">
+        <img src="/api/saucer/neutral?size=512" alt="" />
+      </div>
     </Door>
   );
 }

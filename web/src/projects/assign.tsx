@@ -10,14 +10,46 @@ import { Saucer, saucerOf } from "../kit/saucer";
 import { Sheet, Waiting } from "../kit/sheet";
 
 const Looks = styled(ListBox)`
-  display: grid; grid-template-columns: repeat(3, 1fr); gap: 12px; max-height: 52vh; overflow: auto; padding: 4px;
-  .look { border-radius: 6px; cursor: pointer; outline: none; padding: 6px; border: 1px solid transparent; }
-  .look[data-hovered] { background: var(--g2); }
-  .look[data-selected] { border-color: var(--accent); background: var(--g2); }
-  .look[data-focus-visible] { outline: 2px solid var(--accent); }
-  .look img.pic { width: 100%; aspect-ratio: 16/9; object-fit: cover; border-radius: 3px; display: block; }
-  .look > div { display: flex; gap: 8px; align-items: center; padding-top: 6px; }
-  small { color: var(--t2); display: block; }
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 12px;
+  max-height: 52vh;
+  overflow: auto;
+  padding: 4px;
+  .look {
+    border-radius: 6px;
+    cursor: pointer;
+    outline: none;
+    padding: 6px;
+    border: 1px solid transparent;
+  }
+  .look[data-hovered] {
+    background: var(--g2);
+  }
+  .look[data-selected] {
+    border-color: var(--accent);
+    background: var(--g2);
+  }
+  .look[data-focus-visible] {
+    outline: 2px solid var(--accent);
+  }
+  .look img.pic {
+    width: 100%;
+    aspect-ratio: 16/9;
+    object-fit: cover;
+    border-radius: 3px;
+    display: block;
+  }
+  .look > div {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    padding-top: 6px;
+  }
+  small {
+    color: var(--t2);
+    display: block;
+  }
 `;
 
 export function Assign(props: { shots: Shot[]; onClose: () => void; onAssign: (revision: number | null, strength: number) => void }) {
@@ -35,24 +67,51 @@ export function Assign(props: { shots: Shot[]; onClose: () => void; onAssign: (r
       <Text label="Search looks" hidden search hint="Search looks" value={q} onChange={setQ} autoFocus />
       {looks.data ? (
         <Looks
-          aria-label="Looks" layout="grid" selectionMode="single" selectedKeys={revision === null ? [] : [revision]}
-          onSelectionChange={(keys) => { const [k] = keys === "all" ? [] : [...keys]; setRevision(k === undefined ? null : Number(k)); }}
+          aria-label="Looks"
+          layout="grid"
+          selectionMode="single"
+          selectedKeys={revision === null ? [] : [revision]}
+          onSelectionChange={(keys) => {
+            const [k] = keys === "all" ? [] : [...keys];
+            setRevision(k === undefined ? null : Number(k));
+          }}
           renderEmptyState={() => <p>No look fits.</p>}
         >
           {cards.map((c) => (
             <ListBoxItem key={c.revision.id} id={c.revision.id} textValue={c.name} className="look">
-              {first ? <img className="pic" src={`/api/revisions/${c.revision.id}/still?frame=${first.frame.id}&width=320&v=${c.revision.digest.slice(0, 8)}${first.frame.version}`} alt="" loading="lazy" /> : null}
-              <div><Saucer src={saucerOf(c.revision)} size={30} /><span>{c.name}<small>r{c.revision.number}, {c.revision.status}</small></span></div>
+              {first ? (
+                <img
+                  className="pic"
+                  src={`/api/revisions/${c.revision.id}/still?frame=${first.frame.id}&width=320&v=${c.revision.digest.slice(0, 8)}${first.frame.version}`}
+                  alt=""
+                  loading="lazy"
+                />
+              ) : null}
+              <div>
+                <Saucer src={saucerOf(c.revision)} size={30} />
+                <span>
+                  {c.name}
+                  <small>
+                    r{c.revision.number}, {c.revision.status}
+                  </small>
+                </span>
+              </div>
             </ListBoxItem>
           ))}
         </Looks>
-      ) : <Waiting query={looks} what="looks" />}
+      ) : (
+        <Waiting query={looks} what="looks" />
+      )}
       {parameter ? <Amount parameter={parameter} value={strength} onChange={setStrength} /> : null}
       <footer>
-        <Button look="quiet" onPress={() => props.onAssign(null, 1)}>Take the look off</Button>
+        <Button look="quiet" onPress={() => props.onAssign(null, 1)}>
+          Take the look off
+        </Button>
         <span style={{ flex: 1 }} />
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={revision === null} onPress={() => props.onAssign(revision, strength)}>Assign</Button>
+        <Button look="main" isDisabled={revision === null} onPress={() => props.onAssign(revision, strength)}>
+          Assign
+        </Button>
       </footer>
     </Sheet>
   );

@@ -11,14 +11,41 @@ import { Empty, Sheet, Trouble, Waiting } from "../kit/sheet";
 import { Page, TopBar } from "../kit/topbar";
 
 const List = styled.ul`
-  list-style: none; padding: 10px 22px;
-  li { border-bottom: 1px solid var(--line); }
-  a { display: grid; grid-template-columns: 1fr auto; gap: 24px; padding: 16px 8px; text-decoration: none; align-items: center; border-radius: 6px; }
-  a:hover { background: var(--g1); }
-  b { font-size: 16px; font-weight: 600; display: block; }
-  span { color: var(--t2); }
-  .frames { display: flex; gap: 6px; }
-  .frames img { width: 96px; height: 54px; object-fit: cover; border-radius: 3px; }
+  list-style: none;
+  padding: 10px 22px;
+  li {
+    border-bottom: 1px solid var(--line);
+  }
+  a {
+    display: grid;
+    grid-template-columns: 1fr auto;
+    gap: 24px;
+    padding: 16px 8px;
+    text-decoration: none;
+    align-items: center;
+    border-radius: 6px;
+  }
+  a:hover {
+    background: var(--g1);
+  }
+  b {
+    font-size: 16px;
+    font-weight: 600;
+    display: block;
+  }
+  span {
+    color: var(--t2);
+  }
+  .frames {
+    display: flex;
+    gap: 6px;
+  }
+  .frames img {
+    width: 96px;
+    height: 54px;
+    object-fit: cover;
+    border-radius: 3px;
+  }
 `;
 
 export default function Projects() {
@@ -32,23 +59,42 @@ export default function Projects() {
     <Page>
       <TopBar>
         <span style={{ flex: 1 }} />
-        {me?.may_lead ? <Button look="main" onPress={() => setStarting(true)}>New project</Button> : null}
+        {me?.may_lead ? (
+          <Button look="main" onPress={() => setStarting(true)}>
+            New project
+          </Button>
+        ) : null}
       </TopBar>
       <main>
         <h1 className="unseen">Projects</h1>
-        {!projects.data ? <Waiting query={projects} what="projects" /> : projects.data.length ? (
+        {!projects.data ? (
+          <Waiting query={projects} what="projects" />
+        ) : projects.data.length ? (
           <List>
             {projects.data.map((p) => (
               <li key={p.id}>
                 <Link to={`/projects/${p.id}`}>
-                  <span><b style={{ color: "var(--t1)" }}>{p.name}</b>{p.note}<br />{p.shots} shots, {p.looks} {p.looks === 1 ? "look" : "looks"} in use</span>
-                  <span className="frames">{p.frames.map((f, k) => <img key={k} src={`/api/frames/${f}/still?width=192`} alt="" />)}</span>
+                  <span>
+                    <b style={{ color: "var(--t1)" }}>{p.name}</b>
+                    {p.note}
+                    <br />
+                    {p.shots} shots, {p.looks} {p.looks === 1 ? "look" : "looks"} in use
+                  </span>
+                  <span className="frames">
+                    {p.frames.map((f, k) => (
+                      <img key={k} src={`/api/frames/${f}/still?width=192`} alt="" />
+                    ))}
+                  </span>
                 </Link>
               </li>
             ))}
           </List>
         ) : (
-          <Empty title="No projects yet">{me?.may_lead ? "Start one, add shots from your frames, and put looks on them." : "A lead starts projects; then shots and looks come together here."}</Empty>
+          <Empty title="No projects yet">
+            {me?.may_lead
+              ? "Start one, add shots from your frames, and put looks on them."
+              : "A lead starts projects; then shots and looks come together here."}
+          </Empty>
         )}
       </main>
       {starting ? <NewProject onClose={() => setStarting(false)} /> : null}
@@ -77,7 +123,9 @@ function NewProject({ onClose }: { onClose: () => void }) {
       <Trouble error={error} />
       <footer>
         <Button onPress={onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!name.trim()} onPress={() => void start()}>Start project</Button>
+        <Button look="main" isDisabled={!name.trim()} onPress={() => void start()}>
+          Start project
+        </Button>
       </footer>
     </Sheet>
   );

@@ -13,10 +13,27 @@ import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage, type Mode } from "../viewer/stage";
 
 const Layout = styled.div`
-  display: grid; grid-template-columns: 1fr 250px; gap: 20px; height: min(66vh, 560px);
-  .left { display: flex; flex-direction: column; gap: 10px; min-width: 0; min-height: 0; }
-  .right { display: flex; flex-direction: column; gap: 10px; overflow-y: auto; padding-right: 7px; }
-  p { color: var(--t2); }
+  display: grid;
+  grid-template-columns: 1fr 250px;
+  gap: 20px;
+  height: min(66vh, 560px);
+  .left {
+    display: flex;
+    flex-direction: column;
+    gap: 10px;
+    min-width: 0;
+    min-height: 0;
+  }
+  .right {
+    display: flex;
+    flex-direction: column;
+    gap: 10px;
+    overflow-y: auto;
+    padding-right: 7px;
+  }
+  p {
+    color: var(--t2);
+  }
 `;
 
 const NONE: Trim = { exposure: 0, temperature: 0, tint: 0, contrast: 1 };
@@ -37,7 +54,10 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
     () => (revision ? recipe.data : { input: shot.frame.encoding, output: shot.frame.encoding, steps: [] }),
     [revision, recipe.data, shot.frame.encoding],
   );
-  const wish = useMemo<Wish | null>(() => (look ? { look, strength, trim, frame: shot.frame.id, traces: false } : null), [look, strength, trim, shot.frame.id]);
+  const wish = useMemo<Wish | null>(
+    () => (look ? { look, strength, trim, frame: shot.frame.id, traces: false } : null),
+    [look, strength, trim, shot.frame.id],
+  );
   const feed = useFeed(wish);
   const trouble = useTrouble(feed);
   const keep = async () => {
@@ -50,26 +70,65 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
     }
   };
   return (
-    <Sheet title={`Shot ${shot.number} · ${shot.name}`} note={`${label(shot.frame.encoding)}${revision ? `, under ${revision.look_name} r${revision.number}` : ""}`} width={1100} onClose={props.onClose}>
+    <Sheet
+      title={`Shot ${shot.number} · ${shot.name}`}
+      note={`${label(shot.frame.encoding)}${revision ? `, under ${revision.look_name} r${revision.number}` : ""}`}
+      width={1100}
+      onClose={props.onClose}
+    >
       <Layout>
         <div className="left">
-          <Stage frame={shot.frame} input={shot.frame.encoding} feed={feed} mode={mode} wish={wish} trimmed={false} name={revision ? "trim and look" : "trim"} />
-          <div><Segments label="Show" options={[["original", "Before"], ["look", "After"], ["split", "Split"]] as const} chosen={mode} onChange={setMode} /></div>
+          <Stage
+            frame={shot.frame}
+            input={shot.frame.encoding}
+            feed={feed}
+            mode={mode}
+            wish={wish}
+            trimmed={false}
+            name={revision ? "trim and look" : "trim"}
+          />
+          <div>
+            <Segments
+              label="Show"
+              options={
+                [
+                  ["original", "Before"],
+                  ["look", "After"],
+                  ["split", "Split"],
+                ] as const
+              }
+              chosen={mode}
+              onChange={setMode}
+            />
+          </div>
         </div>
         <div className="right">
           <h2>Trim of this shot</h2>
           <p>Done before the look; the look stays as it is.</p>
           <TrimFields trim={trim} onChange={setTrim} />
           <div style={{ display: "flex", gap: 6 }}>
-            <Button look="quiet" onPress={() => setTrim(NONE)}>No trim</Button>
-            <Button look="quiet" onPress={() => setTrim(shot.frame.trim)}>As the frame</Button>
+            <Button look="quiet" onPress={() => setTrim(NONE)}>
+              No trim
+            </Button>
+            <Button look="quiet" onPress={() => setTrim(shot.frame.trim)}>
+              As the frame
+            </Button>
           </div>
-          {revision && parameter ? <><h2>Look</h2><Amount label="Strength of the look" parameter={parameter} value={strength} onChange={setStrength} /></> : null}
+          {revision && parameter ? (
+            <>
+              <h2>Look</h2>
+              <Amount label="Strength of the look" parameter={parameter} value={strength} onChange={setStrength} />
+            </>
+          ) : null}
           <Text label="Name of the shot" value={name} onChange={setName} maxLength={120} />
           <Trouble error={error ?? recipe.error ?? trouble} />
           <span style={{ flex: 1 }} />
-          <Button look="quiet" onPress={props.onRemove}>Take the shot out</Button>
-          <Button look="main" isDisabled={!name.trim()} onPress={() => void keep()}>Keep</Button>
+          <Button look="quiet" onPress={props.onRemove}>
+            Take the shot out
+          </Button>
+          <Button look="main" isDisabled={!name.trim()} onPress={() => void keep()}>
+            Keep
+          </Button>
         </div>
       </Layout>
     </Sheet>

@@ -44,5 +44,13 @@ export function Mask(props: { wish: Wish; width: number; name: MaskName; style: 
     }
     context.putImageData(image, 0, 0);
   }, [found, name]);
-  return <canvas ref={canvas} width={found?.width ?? 1} height={found?.height ?? 1} aria-hidden style={{ ...props.style, pointerEvents: "none" }} />;
+  return (
+    <canvas
+      ref={canvas}
+      width={found?.width ?? 1}
+      height={found?.height ?? 1}
+      aria-hidden
+      style={{ ...props.style, pointerEvents: "none" }}
+    />
+  );
 }

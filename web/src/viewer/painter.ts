@@ -95,7 +95,10 @@ export class Painter {
       kept.values = values;
       return;
     }
-    for (const [name, value] of [[gl.TEXTURE_MIN_FILTER, gl.NEAREST], [gl.TEXTURE_MAG_FILTER, gl.NEAREST]] as const) {
+    for (const [name, value] of [
+      [gl.TEXTURE_MIN_FILTER, gl.NEAREST],
+      [gl.TEXTURE_MAG_FILTER, gl.NEAREST],
+    ] as const) {
       gl.texParameteri(gl.TEXTURE_3D, name, value);
     }
     gl.texImage3D(gl.TEXTURE_3D, 0, gl.RGB16F, size, size, size, 0, gl.RGB, gl.HALF_FLOAT, values);
@@ -179,7 +182,10 @@ export class Painter {
 
 function link(gl: WebGL2RenderingContext): WebGLProgram {
   const program = gl.createProgram();
-  for (const [kind, source] of [[gl.VERTEX_SHADER, VERTEX], [gl.FRAGMENT_SHADER, FRAGMENT]] as const) {
+  for (const [kind, source] of [
+    [gl.VERTEX_SHADER, VERTEX],
+    [gl.FRAGMENT_SHADER, FRAGMENT],
+  ] as const) {
     const shader = gl.createShader(kind)!;
     gl.shaderSource(shader, source);
     gl.compileShader(shader);

@@ -12,10 +12,7 @@ const query = (frame: Frame, input: EncodingKey, width: number, trimmed: boolean
   return {
     queryKey: ["picture", key],
     queryFn: async () =>
-      parsePicture(
-        key,
-        await api.bytes(`/frames/${frame.id}/places?input=${input}&width=${width}&trimmed=${trimmed}&v=${frame.version}`),
-      ),
+      parsePicture(key, await api.bytes(`/frames/${frame.id}/places?input=${input}&width=${width}&trimmed=${trimmed}&v=${frame.version}`)),
     enabled: width > 0,
     staleTime: Infinity,
     gcTime: 60_000,

@@ -32,7 +32,14 @@ export function parseReadings(bytes: ArrayBuffer): Readings {
 export const useRead = create<{ read: Readings | null; reference: Readings | null }>()(() => ({ read: null, reference: null }));
 
 const alike = (a: ReadingsWish | null, b: ReadingsWish) =>
-  a !== null && a.look === b.look && a.frame === b.frame && a.trim === b.trim && a.only === b.only && a.strength === b.strength && a.spots === b.spots && a.step === b.step;
+  a !== null &&
+  a.look === b.look &&
+  a.frame === b.frame &&
+  a.trim === b.trim &&
+  a.only === b.only &&
+  a.strength === b.strength &&
+  a.spots === b.spots &&
+  a.step === b.step;
 
 /** Reads what is wished, the newest wish first, into one of the two names. After the picture: that comes first. */
 function createReader(into: "read" | "reference") {

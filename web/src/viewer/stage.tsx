@@ -15,28 +15,110 @@ import { held, laid, through, WHOLE, zoomed, type Zoom } from "./zoom";
 export type Mode = "original" | "look" | "split";
 
 const Place = styled.div`
-  flex: 1; min-height: 0; min-width: 0; position: relative; background: var(--surround); overflow: hidden;
-  .picture { position: absolute; overflow: hidden; }
-  canvas, .picture > img { display: block; width: 100%; height: 100%; }
+  flex: 1;
+  min-height: 0;
+  min-width: 0;
+  position: relative;
+  background: var(--surround);
+  overflow: hidden;
+  .picture {
+    position: absolute;
+    overflow: hidden;
+  }
+  canvas,
+  .picture > img {
+    display: block;
+    width: 100%;
+    height: 100%;
+  }
   .tag {
-    position: absolute; top: 10px; padding: 3px 10px; border-radius: 11px; background: #161616c8; font-size: 12px; pointer-events: none;
+    position: absolute;
+    top: 10px;
+    padding: 3px 10px;
+    border-radius: 11px;
+    background: #161616c8;
+    font-size: 12px;
+    pointer-events: none;
   }
-  .split { position: absolute; inset: 0; overflow: hidden; }
-  .split .track { width: 100%; height: 100%; cursor: ew-resize; touch-action: none; }
-  .split .thumb { top: 50%; width: 20px; height: 20px; border-radius: 50%; background: #161616b0; border: 2px solid #f0f0f0; }
-  .split .thumb:before, .split .thumb:after { content: ""; position: absolute; left: 7px; width: 2px; height: 2000px; background: #f0f0f0; }
-  .split .thumb:before { bottom: 18px; }
-  .split .thumb:after { top: 18px; }
-  .split.down .track { cursor: ns-resize; }
-  .split.down .thumb { left: 50%; }
-  .split.down .thumb:before, .split.down .thumb:after { left: auto; top: 7px; bottom: auto; width: 2000px; height: 2px; }
-  .split.down .thumb:before { right: 18px; }
-  .split.down .thumb:after { left: 18px; }
+  .split {
+    position: absolute;
+    inset: 0;
+    overflow: hidden;
+  }
+  .split .track {
+    width: 100%;
+    height: 100%;
+    cursor: ew-resize;
+    touch-action: none;
+  }
+  .split .thumb {
+    top: 50%;
+    width: 20px;
+    height: 20px;
+    border-radius: 50%;
+    background: #161616b0;
+    border: 2px solid #f0f0f0;
+  }
+  .split .thumb:before,
+  .split .thumb:after {
+    content: "";
+    position: absolute;
+    left: 7px;
+    width: 2px;
+    height: 2000px;
+    background: #f0f0f0;
+  }
+  .split .thumb:before {
+    bottom: 18px;
+  }
+  .split .thumb:after {
+    top: 18px;
+  }
+  .split.down .track {
+    cursor: ns-resize;
+  }
+  .split.down .thumb {
+    left: 50%;
+  }
+  .split.down .thumb:before,
+  .split.down .thumb:after {
+    left: auto;
+    top: 7px;
+    bottom: auto;
+    width: 2000px;
+    height: 2px;
+  }
+  .split.down .thumb:before {
+    right: 18px;
+  }
+  .split.down .thumb:after {
+    left: 18px;
+  }
   .spot {
-    position: absolute; width: 18px; height: 18px; margin: -9px; border-radius: 50%; border: 1.5px solid #fff; box-shadow: 0 0 0 1.5px #161616;
-    font-size: 10.5px; line-height: 15px; text-align: center; color: #fff; text-shadow: 0 0 3px #000, 0 0 3px #000; pointer-events: none;
+    position: absolute;
+    width: 18px;
+    height: 18px;
+    margin: -9px;
+    border-radius: 50%;
+    border: 1.5px solid #fff;
+    box-shadow: 0 0 0 1.5px #161616;
+    font-size: 10.5px;
+    line-height: 15px;
+    text-align: center;
+    color: #fff;
+    text-shadow:
+      0 0 3px #000,
+      0 0 3px #000;
+    pointer-events: none;
   }
-  .wait { position: absolute; left: 0; right: 0; top: 46%; text-align: center; color: var(--t2); }
+  .wait {
+    position: absolute;
+    left: 0;
+    right: 0;
+    top: 46%;
+    text-align: center;
+    color: var(--t2);
+  }
 `;
 
 /** Sizes are cut to steps, so that a picture is asked for in few sizes and drawn pixel for pixel. */
@@ -62,9 +144,23 @@ export interface Other {
 }
 
 export const Stage = memo(function Stage(props: {
-  frame: Frame | null; input: EncodingKey; feed: Feed; mode: Mode; wish: ExactWish | null; trimmed?: boolean; name?: string;
-  surround?: string; other?: Other | null; down?: boolean; zoom?: Zoom; onZoom?: (zoom: Zoom) => void; tag?: string;
-  onPoint?: (at: Point | null, pressed: boolean) => void; mask?: MaskName | ""; spots?: Point[]; picking?: boolean;
+  frame: Frame | null;
+  input: EncodingKey;
+  feed: Feed;
+  mode: Mode;
+  wish: ExactWish | null;
+  trimmed?: boolean;
+  name?: string;
+  surround?: string;
+  other?: Other | null;
+  down?: boolean;
+  zoom?: Zoom;
+  onZoom?: (zoom: Zoom) => void;
+  tag?: string;
+  onPoint?: (at: Point | null, pressed: boolean) => void;
+  mask?: MaskName | "";
+  spots?: Point[];
+  picking?: boolean;
 }) {
   const { frame, input, feed, mode, other = null, zoom = WHOLE, onZoom, onPoint } = props;
   const trimmed = props.trimmed ?? true;
@@ -76,14 +172,17 @@ export const Stage = memo(function Stage(props: {
   const [split, setSplit] = useState(0.5);
   const [plain, setPlain] = useState(false);
   const ratio = window.devicePixelRatio || 1;
-  const width = frame ? Math.min(Math.round(box.width * ratio * zoom.scale), Math.max(frame.width, Math.round(box.width * ratio)), WIDEST) : 0;
+  const width = frame
+    ? Math.min(Math.round(box.width * ratio * zoom.scale), Math.max(frame.width, Math.round(box.width * ratio)), WIDEST)
+    : 0;
   const pictures = usePictures(frame ? [frame] : [], input, width, trimmed);
   const others = usePictures(frame && other && mode === "split" ? [frame] : [], other?.input ?? input, width, trimmed);
   const unlooked = useUnlooked(input);
   const exact = useExact(mode === "original" ? null : props.wish, width);
   const otherExact = useExact(mode === "split" ? (other?.wish ?? null) : null, width);
   const unlookedWish = useMemo<ExactWish | null>(
-    () => (frame ? { look: { input, output: input, steps: [] }, frame: frame.id, trim: trimmed ? undefined : NO_TRIM } : null), [frame, input, trimmed],
+    () => (frame ? { look: { input, output: input, steps: [] }, frame: frame.id, trim: trimmed ? undefined : NO_TRIM } : null),
+    [frame, input, trimmed],
   );
   const originalExact = useExact(mode === "original" || (mode === "split" && !other) ? unlookedWish : null, width);
   const aspect = frame ? frame.width / frame.height : 16 / 9;
@@ -161,9 +260,14 @@ export const Stage = memo(function Stage(props: {
       const line = mode === "look" ? 0 : mode === "original" ? 1 : split;
       const [from, to] = down ? (["top", "bottom"] as const) : (["from", "to"] as const);
       const end = down ? high : wide;
-      const first = !other || mode !== "split"
-        ? originalExact ? { picture: originalExact.picture.key, slot: "finished" as const } : { picture: picture.key, slot: "original" as const }
-        : otherRest ? { picture: otherRest.key, slot: "finished" as const } : { picture: second?.key ?? "", slot: "other" as const };
+      const first =
+        !other || mode !== "split"
+          ? originalExact
+            ? { picture: originalExact.picture.key, slot: "finished" as const }
+            : { picture: picture.key, slot: "original" as const }
+          : otherRest
+            ? { picture: otherRest.key, slot: "finished" as const }
+            : { picture: second?.key ?? "", slot: "other" as const };
       p.draw([
         { ...whole, ...first, [from]: 0, [to]: line * end },
         { ...whole, picture: rest?.key ?? picture.key, slot: rest ? "finished" : "look", [from]: line * end, [to]: end },
@@ -216,43 +320,71 @@ export const Stage = memo(function Stage(props: {
   return (
     <Place ref={place} style={props.surround ? { background: props.surround } : undefined}>
       <div
-        ref={inside} className="picture" style={{ ...box, cursor: props.picking ? "crosshair" : zoom.scale > 1 ? "grab" : undefined }}
+        ref={inside}
+        className="picture"
+        style={{ ...box, cursor: props.picking ? "crosshair" : zoom.scale > 1 ? "grab" : undefined }}
         {...(onPoint || onZoom ? pointer : {})}
       >
         {plain ? (
           <StillPicture wish={mode === "original" ? null : props.wish} frame={frame} width={box.width} />
         ) : (
           <canvas
-            ref={canvas} role="img" aria-label={frame ? `${frame.name}, ${props.tag ?? mode}` : "No frame"} data-picture={picture?.key ?? ""}
+            ref={canvas}
+            role="img"
+            aria-label={frame ? `${frame.name}, ${props.tag ?? mode}` : "No frame"}
+            data-picture={picture?.key ?? ""}
           />
         )}
         {props.mask && props.wish && mode !== "original" ? (
           <Mask
-            wish={props.wish} width={Math.min(Math.round(box.width), 1280)} name={props.mask}
+            wish={props.wish}
+            width={Math.min(Math.round(box.width), 1280)}
+            name={props.mask}
             style={{ position: "absolute", left: over.x, top: over.y, width: over.width, height: over.height }}
           />
         ) : null}
         {mode === "split" ? (
           <>
-            <span className="tag" style={{ left: 10 }}>{before}</span>
-            <span className="tag" style={down ? { left: 10, top: "auto", bottom: 10 } : { right: 10 }}>{props.name ?? "look"}</span>
+            <span className="tag" style={{ left: 10 }}>
+              {before}
+            </span>
+            <span className="tag" style={down ? { left: 10, top: "auto", bottom: 10 } : { right: 10 }}>
+              {props.name ?? "look"}
+            </span>
             <Slider
-              className={down ? "split down" : "split"} aria-label={`Split between ${before} and ${props.name ?? "look"}`} minValue={0} maxValue={1}
-              step={0.005} value={down ? 1 - split : split} orientation={down ? "vertical" : "horizontal"}
+              className={down ? "split down" : "split"}
+              aria-label={`Split between ${before} and ${props.name ?? "look"}`}
+              minValue={0}
+              maxValue={1}
+              step={0.005}
+              value={down ? 1 - split : split}
+              orientation={down ? "vertical" : "horizontal"}
               onChange={(v) => setSplit(down ? 1 - v : v)}
             >
-              <SliderTrack className="track"><SliderThumb className="thumb" /></SliderTrack>
+              <SliderTrack className="track">
+                <SliderThumb className="thumb" />
+              </SliderTrack>
             </Slider>
           </>
         ) : props.tag || mode === "original" ? (
-          <span className="tag" style={{ left: 10 }}>{props.tag ?? before}</span>
+          <span className="tag" style={{ left: 10 }}>
+            {props.tag ?? before}
+          </span>
         ) : null}
         {props.spots?.map((s, k) => {
           const [x, y] = [over.x + s.x * over.width, over.y + s.y * over.height];
-          return x < 0 || y < 0 || x > box.width || y > box.height ? null : <span key={k} className="spot" style={{ left: x, top: y }}>{k + 1}</span>;
+          return x < 0 || y < 0 || x > box.width || y > box.height ? null : (
+            <span key={k} className="spot" style={{ left: x, top: y }}>
+              {k + 1}
+            </span>
+          );
         })}
       </div>
-      {frame && !picture && !plain ? <span className="wait" role="status">Fetching {frame.name} …</span> : null}
+      {frame && !picture && !plain ? (
+        <span className="wait" role="status">
+          Fetching {frame.name} …
+        </span>
+      ) : null}
     </Place>
   );
 });

@@ -13,20 +13,65 @@ const GAP = 8;
 const LABEL = 18;
 
 const Row = styled(RadioGroup)`
-  flex: none; position: relative; overflow-x: auto; overflow-y: hidden; padding: 3px; margin: -3px;
-  canvas { position: absolute; left: 3px; top: ${LABEL + 3}px; }
-  .all { display: flex; gap: ${GAP}px; position: relative; width: max-content; }
-  .one { width: ${WIDTH}px; height: ${HEIGHT + LABEL}px; cursor: pointer; color: var(--t2); font-size: 12px; }
-  .one span { display: block; height: ${LABEL}px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  .one i { display: block; width: ${WIDTH}px; height: ${HEIGHT}px; border-radius: 3px; }
-  .one[data-selected] { color: var(--t1); }
-  .one[data-selected] i { box-shadow: 0 0 0 2px var(--g0), 0 0 0 3.5px var(--t1); }
-  .one[data-focus-visible] { outline: none; }
-  .one[data-focus-visible] i { box-shadow: 0 0 0 2px var(--accent); }
+  flex: none;
+  position: relative;
+  overflow-x: auto;
+  overflow-y: hidden;
+  padding: 3px;
+  margin: -3px;
+  canvas {
+    position: absolute;
+    left: 3px;
+    top: ${LABEL + 3}px;
+  }
+  .all {
+    display: flex;
+    gap: ${GAP}px;
+    position: relative;
+    width: max-content;
+  }
+  .one {
+    width: ${WIDTH}px;
+    height: ${HEIGHT + LABEL}px;
+    cursor: pointer;
+    color: var(--t2);
+    font-size: 12px;
+  }
+  .one span {
+    display: block;
+    height: ${LABEL}px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .one i {
+    display: block;
+    width: ${WIDTH}px;
+    height: ${HEIGHT}px;
+    border-radius: 3px;
+  }
+  .one[data-selected] {
+    color: var(--t1);
+  }
+  .one[data-selected] i {
+    box-shadow:
+      0 0 0 2px var(--g0),
+      0 0 0 3.5px var(--t1);
+  }
+  .one[data-focus-visible] {
+    outline: none;
+  }
+  .one[data-focus-visible] i {
+    box-shadow: 0 0 0 2px var(--accent);
+  }
 `;
 
 export const Strip = memo(function Strip(props: {
-  frames: Frame[]; chosen: number | null; onChoose: (id: number) => void; input: EncodingKey; feed: Feed;
+  frames: Frame[];
+  chosen: number | null;
+  onChoose: (id: number) => void;
+  input: EncodingKey;
+  feed: Feed;
 }) {
   const { frames, feed } = props;
   const ratio = window.devicePixelRatio || 1;
@@ -79,10 +124,13 @@ export const Strip = memo(function Strip(props: {
   }, [frames, pictures, feed, ratio]);
 
   return (
-    <Row aria-label="Frames" value={props.chosen === null ? "" : String(props.chosen)} onChange={(v) => props.onChoose(Number(v))} orientation="horizontal">
-      <canvas
-        ref={canvas} aria-hidden style={{ width: Math.max(1, frames.length * (WIDTH + GAP) - GAP), height: HEIGHT }}
-      />
+    <Row
+      aria-label="Frames"
+      value={props.chosen === null ? "" : String(props.chosen)}
+      onChange={(v) => props.onChoose(Number(v))}
+      orientation="horizontal"
+    >
+      <canvas ref={canvas} aria-hidden style={{ width: Math.max(1, frames.length * (WIDTH + GAP) - GAP), height: HEIGHT }} />
       <div className="all">
         {frames.map((f) => (
           <Radio key={f.id} value={String(f.id)} className="one" aria-label={f.name}>

@@ -11,13 +11,46 @@ const PARTS = { red: "RedMix", green: "GreenMix", blue: "BlueMix" } as const;
 const INK = { red: "#e08a7d", green: "#86c08a", blue: "#86a5ee" } as const;
 
 const Section = styled.section`
-  padding: 10px 0 4px; border-top: 1px solid var(--line);
-  h3 { font-size: 13px; font-weight: 600; display: flex; justify-content: space-between; }
-  h3 span { font-weight: 400; color: var(--t2); font-size: 12px; }
-  .bars { position: relative; height: 12px; background: var(--g0); margin: 6px 0; border-radius: 2px; overflow: hidden; }
-  .bars i { position: absolute; top: 0; bottom: 0; }
-  .bars u { position: absolute; top: 0; bottom: 0; left: 33.33%; width: 1px; background: var(--g4); }
-  .own { display: flex; justify-content: space-between; color: var(--t2); padding: 3px 0 6px; }
+  padding: 10px 0 4px;
+  border-top: 1px solid var(--line);
+  h3 {
+    font-size: 13px;
+    font-weight: 600;
+    display: flex;
+    justify-content: space-between;
+  }
+  h3 span {
+    font-weight: 400;
+    color: var(--t2);
+    font-size: 12px;
+  }
+  .bars {
+    position: relative;
+    height: 12px;
+    background: var(--g0);
+    margin: 6px 0;
+    border-radius: 2px;
+    overflow: hidden;
+  }
+  .bars i {
+    position: absolute;
+    top: 0;
+    bottom: 0;
+  }
+  .bars u {
+    position: absolute;
+    top: 0;
+    bottom: 0;
+    left: 33.33%;
+    width: 1px;
+    background: var(--g4);
+  }
+  .own {
+    display: flex;
+    justify-content: space-between;
+    color: var(--t2);
+    padding: 3px 0 6px;
+  }
 `;
 
 /** What a row is made of, laid end to end: what is added to the right of the mark, what is taken away to its left. */
@@ -43,7 +76,8 @@ export function ChannelMixEditor({ step, kind, trace, change }: EditorProps<"cha
   return (
     <>
       <Switch
-        label="Keep white: each row adds up to 100 %" on={step.keep_white}
+        label="Keep white: each row adds up to 100 %"
+        on={step.keep_white}
         onChange={(keep_white) => change("keep white", (s) => ({ ...s, keep_white }))}
       />
       <div style={{ height: 12 }} />
@@ -52,7 +86,9 @@ export function ChannelMixEditor({ step, kind, trace, change }: EditorProps<"cha
         const sum = made.reduce((a, b) => a + b, 0);
         return (
           <Section key={row} aria-label={`New ${row}`}>
-            <h3>New {row} <span>sum {Math.round(sum * 100)} %</span></h3>
+            <h3>
+              New {row} <span>sum {Math.round(sum * 100)} %</span>
+            </h3>
             <Bars row={made} />
             {ROWS.map((from, c) =>
               step.keep_white && from === row ? (
@@ -62,13 +98,16 @@ export function ChannelMixEditor({ step, kind, trace, change }: EditorProps<"cha
                 </div>
               ) : (
                 <Amount
-                  key={from} parameter={parameter(kind, from, PARTS[row])} value={step[row][from]}
+                  key={from}
+                  parameter={parameter(kind, from, PARTS[row])}
+                  value={step[row][from]}
                   onChange={(v) => change(`${row} from ${from}`, (s: StepOf<"channel_mix">) => ({ ...s, [row]: { ...s[row], [from]: v } }))}
                 />
               ),
             )}
             <Amount
-              parameter={parameter(kind, "constant", PARTS[row])} value={step[row].constant}
+              parameter={parameter(kind, "constant", PARTS[row])}
+              value={step[row].constant}
               onChange={(v) => change(`${row} constant`, (s: StepOf<"channel_mix">) => ({ ...s, [row]: { ...s[row], constant: v } }))}
             />
           </Section>

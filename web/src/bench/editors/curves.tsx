@@ -10,7 +10,13 @@ import { numbers, path } from "../trace";
 import type { EditorProps } from "./editor";
 import { PointPlot } from "./points";
 
-const CHANNELS = [["all", "All"], ["red", "Red"], ["green", "Green"], ["blue", "Blue"], ["luma", "Luma"]] as const;
+const CHANNELS = [
+  ["all", "All"],
+  ["red", "Red"],
+  ["green", "Green"],
+  ["blue", "Blue"],
+  ["luma", "Luma"],
+] as const;
 type Channel = (typeof CHANNELS)[number][0];
 
 /** Marks which channel a line belongs to; the only colours on the chrome. */
@@ -20,23 +26,59 @@ type Unit = keyof typeof UNITS;
 const DIGITS: Record<Unit, number> = { "0–1": 4, "%": 2, "8-bit": 1, "10-bit": 0 };
 const SIDE = 250;
 const APART = 0.004;
-const STRAIGHT: CurvePoint[] = [[0, 0], [1, 1]];
+const STRAIGHT: CurvePoint[] = [
+  [0, 0],
+  [1, 1],
+];
 
 const Square = styled.div`
-  display: grid; grid-template-columns: 8px ${SIDE}px; gap: 5px; justify-content: end;
-  .side, .foot { border-radius: 2px; }
-  .foot { height: 8px; grid-column: 2; }
-  .density { grid-column: 2; height: 26px; }
+  display: grid;
+  grid-template-columns: 8px ${SIDE}px;
+  gap: 5px;
+  justify-content: end;
+  .side,
+  .foot {
+    border-radius: 2px;
+  }
+  .foot {
+    height: 8px;
+    grid-column: 2;
+  }
+  .density {
+    grid-column: 2;
+    height: 26px;
+  }
 `;
 
 const Points = styled.table`
-  width: 100%; border-collapse: collapse; margin-top: 2px;
-  th { font-weight: 400; color: var(--t2); text-align: right; padding: 4px 0; font-size: 12px; }
-  th:first-child, td:first-child { text-align: left; padding-left: 8px; }
-  td { text-align: right; padding: 1px 0; }
-  td:last-child { width: 30px; }
-  tr.chosen { background: var(--g3); }
-  tbody tr { border-bottom: 1px solid var(--g3); }
+  width: 100%;
+  border-collapse: collapse;
+  margin-top: 2px;
+  th {
+    font-weight: 400;
+    color: var(--t2);
+    text-align: right;
+    padding: 4px 0;
+    font-size: 12px;
+  }
+  th:first-child,
+  td:first-child {
+    text-align: left;
+    padding-left: 8px;
+  }
+  td {
+    text-align: right;
+    padding: 1px 0;
+  }
+  td:last-child {
+    width: 30px;
+  }
+  tr.chosen {
+    background: var(--g3);
+  }
+  tbody tr {
+    border-bottom: 1px solid var(--g3);
+  }
 `;
 
 /** Points kept in order and inside what the core takes. */
@@ -56,8 +98,7 @@ export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
   const full = UNITS[unit];
   const x = numbers(trace, "x");
 
-  const put = (next: CurvePoint[], what = `${channel} curve`) =>
-    change(what, (s: StepOf<"curves">) => ({ ...s, [channel]: next }));
+  const put = (next: CurvePoint[], what = `${channel} curve`) => change(what, (s: StepOf<"curves">) => ({ ...s, [channel]: next }));
   const add = ([px, py]: CurvePoint) => {
     const index = points.findIndex((p) => p[0] > px);
     const k = index < 0 ? points.length : index;
@@ -70,7 +111,10 @@ export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
   };
   const discard = (index: number) => {
     if (points.length <= 2) return;
-    put(points.filter((_, k) => k !== index), `remove point ${channel}`);
+    put(
+      points.filter((_, k) => k !== index),
+      `remove point ${channel}`,
+    );
     setAt(Math.max(0, index - 1));
   };
   const insert = () => {
@@ -108,13 +152,32 @@ export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
 
   return (
     <>
-      <Segments label="Channel" options={CHANNELS} chosen={channel} onChange={(c) => { setChannel(c); setAt(0); }} stretch />
+      <Segments
+        label="Channel"
+        options={CHANNELS}
+        chosen={channel}
+        onChange={(c) => {
+          setChannel(c);
+          setAt(0);
+        }}
+        stretch
+      />
       <Square style={{ marginTop: 12 }}>
         <div className="side" style={{ background: `linear-gradient(to top, #000, ${ink})` }} />
         <PointPlot
-          label={`${channel} curve`} width={SIDE} height={SIDE} points={points} chosen={at} onChoose={setAt} onAdd={add} onRemove={discard}
-          onMove={(k, to) => put(settle(points, k, to))} fine={[1 / 255, 1 / 255]} name={(k) => `Point ${k + 1} of the ${channel} curve`}
-          value={(k) => shownAs(points[k]![1])} said={(k) => `in ${shownAs(points[k]![0])}, out ${shownAs(points[k]![1])}, ${unit}`}
+          label={`${channel} curve`}
+          width={SIDE}
+          height={SIDE}
+          points={points}
+          chosen={at}
+          onChoose={setAt}
+          onAdd={add}
+          onRemove={discard}
+          onMove={(k, to) => put(settle(points, k, to))}
+          fine={[1 / 255, 1 / 255]}
+          name={(k) => `Point ${k + 1} of the ${channel} curve`}
+          value={(k) => shownAs(points[k]![1])}
+          said={(k) => `in ${shownAs(points[k]![0])}, out ${shownAs(points[k]![1])}, ${unit}`}
         >
           <line x1={0} y1={SIDE} x2={SIDE} y2={0} stroke="var(--g4)" strokeDasharray="2 4" />
           {CHANNELS.filter(([c]) => c !== channel && JSON.stringify(step[c]) !== JSON.stringify(STRAIGHT)).map(([c]) => (
@@ -125,7 +188,10 @@ export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
         <div className="foot" style={{ background: "linear-gradient(to right, #000, #fff)" }} />
         {density ? (
           <svg className="density" viewBox="0 0 256 26" preserveAspectRatio="none" aria-hidden>
-            <path d={`M0,0 ${density.map((n, k) => `L${k},${(Math.min(n / most, 1) * 26).toFixed(1)}`).join(" ")} L255,0Z`} fill="var(--g4)" />
+            <path
+              d={`M0,0 ${density.map((n, k) => `L${k},${(Math.min(n / most, 1) * 26).toFixed(1)}`).join(" ")} L255,0Z`}
+              fill="var(--g4)"
+            />
           </svg>
         ) : null}
       </Square>
@@ -137,7 +203,11 @@ export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
             <th>out</th>
             <th colSpan={2}>
               <Choice
-                look="bare" hidden label="Unit" chosen={unit} onChange={setUnit}
+                look="bare"
+                hidden
+                label="Unit"
+                chosen={unit}
+                onChange={setUnit}
                 options={(Object.keys(UNITS) as Unit[]).map((u) => ({ key: u, label: u }))}
               />
             </th>
@@ -149,19 +219,31 @@ export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
               <td>{k + 1}</td>
               <td>
                 <NumberBox
-                  label={`Point ${k + 1} in, ${unit}`} value={shownAs(p[0])} low={0} high={full} fine={full / 10 ** (DIGITS[unit] ? 5 : 4)}
-                  digits={DIGITS[unit]} onChange={(v) => put(settle(points, k, [v / full, p[1]]))}
+                  label={`Point ${k + 1} in, ${unit}`}
+                  value={shownAs(p[0])}
+                  low={0}
+                  high={full}
+                  fine={full / 10 ** (DIGITS[unit] ? 5 : 4)}
+                  digits={DIGITS[unit]}
+                  onChange={(v) => put(settle(points, k, [v / full, p[1]]))}
                 />
               </td>
               <td>
                 <NumberBox
-                  label={`Point ${k + 1} out, ${unit}`} value={shownAs(p[1])} low={-full} high={2 * full} fine={full / 10 ** (DIGITS[unit] ? 5 : 4)}
-                  digits={DIGITS[unit]} onChange={(v) => put(settle(points, k, [p[0], v / full]))}
+                  label={`Point ${k + 1} out, ${unit}`}
+                  value={shownAs(p[1])}
+                  low={-full}
+                  high={2 * full}
+                  fine={full / 10 ** (DIGITS[unit] ? 5 : 4)}
+                  digits={DIGITS[unit]}
+                  onChange={(v) => put(settle(points, k, [p[0], v / full]))}
                 />
               </td>
               <td />
               <td>
-                <Button look="icon" aria-label={`Remove point ${k + 1}`} isDisabled={points.length <= 2} onPress={() => discard(k)}>✕</Button>
+                <Button look="icon" aria-label={`Remove point ${k + 1}`} isDisabled={points.length <= 2} onPress={() => discard(k)}>
+                  ✕
+                </Button>
               </td>
             </tr>
           ))}
@@ -170,24 +252,56 @@ export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
       <div style={{ display: "flex", gap: 8, marginTop: 12, flexWrap: "wrap" }}>
         <Pick step={step.id} what="Pick a tone" take={picked} />
         <Button onPress={insert}>Add point</Button>
-        <Button onPress={() => put([[0, 0], [1, 1]], `straighten ${channel}`)}>Straighten</Button>
-        <Button onPress={() => put(points.map(([px, py]) => [px, Number((1 - py).toFixed(5))]), `invert ${channel}`)}>Invert</Button>
+        <Button
+          onPress={() =>
+            put(
+              [
+                [0, 0],
+                [1, 1],
+              ],
+              `straighten ${channel}`,
+            )
+          }
+        >
+          Straighten
+        </Button>
+        <Button
+          onPress={() =>
+            put(
+              points.map(([px, py]) => [px, Number((1 - py).toFixed(5))]),
+              `invert ${channel}`,
+            )
+          }
+        >
+          Invert
+        </Button>
         <MenuTrigger>
           <Button>Copy to ▾</Button>
           <Menued placement="top start">
             <Menu
-              aria-label={`Copy the ${channel} curve to`} style={{ outline: "none" }}
-              onAction={(to) => change(`copy ${channel} to ${String(to)}`, (s: StepOf<"curves">) => ({ ...s, [to as Channel]: points.map((p) => [...p]) }))}
+              aria-label={`Copy the ${channel} curve to`}
+              style={{ outline: "none" }}
+              onAction={(to) =>
+                change(`copy ${channel} to ${String(to)}`, (s: StepOf<"curves">) => ({ ...s, [to as Channel]: points.map((p) => [...p]) }))
+              }
             >
-              {CHANNELS.filter(([c]) => c !== channel).map(([c, name]) => <MenuItem key={c} id={c}>{name}</MenuItem>)}
+              {CHANNELS.filter(([c]) => c !== channel).map(([c, name]) => (
+                <MenuItem key={c} id={c}>
+                  {name}
+                </MenuItem>
+              ))}
             </Menu>
           </Menued>
         </MenuTrigger>
         <Choice
-          look="inline" hidden label="Between points" chosen={step.interpolation}
+          look="inline"
+          hidden
+          label="Between points"
+          chosen={step.interpolation}
           onChange={(v) => change("between points", (s: StepOf<"curves">) => ({ ...s, interpolation: v }))}
           options={[
-            { key: "monotone" as const, label: "no overshoot" }, { key: "smooth" as const, label: "smooth" },
+            { key: "monotone" as const, label: "no overshoot" },
+            { key: "smooth" as const, label: "smooth" },
             { key: "straight" as const, label: "straight" },
           ]}
         />

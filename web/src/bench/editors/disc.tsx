@@ -6,10 +6,31 @@ import styled from "styled-components";
 const EDGE = 0.775;
 
 const Round = styled.div`
-  position: relative; touch-action: none; cursor: crosshair; flex: none;
-  img { width: 100%; height: 100%; display: block; opacity: 0.9; pointer-events: none; }
-  svg { position: absolute; inset: 0; pointer-events: none; }
-  .knob { position: absolute; width: 16px; height: 16px; margin: -8px; border-radius: 50%; border: 2px solid #fff; box-shadow: 0 0 0 1.5px #161616; }
+  position: relative;
+  touch-action: none;
+  cursor: crosshair;
+  flex: none;
+  img {
+    width: 100%;
+    height: 100%;
+    display: block;
+    opacity: 0.9;
+    pointer-events: none;
+  }
+  svg {
+    position: absolute;
+    inset: 0;
+    pointer-events: none;
+  }
+  .knob {
+    position: absolute;
+    width: 16px;
+    height: 16px;
+    margin: -8px;
+    border-radius: 50%;
+    border: 2px solid #fff;
+    box-shadow: 0 0 0 1.5px #161616;
+  }
 `;
 
 export interface Turned {
@@ -20,7 +41,12 @@ export interface Turned {
 }
 
 export function Disc(props: {
-  label: string; value: Turned; size: number; swatch?: string; onChange: (next: Partial<Turned>) => void; onReset?: () => void;
+  label: string;
+  value: Turned;
+  size: number;
+  swatch?: string;
+  onChange: (next: Partial<Turned>) => void;
+  onReset?: () => void;
 }) {
   const { value, size } = props;
   const disc = useRef<HTMLDivElement>(null);
@@ -51,14 +77,31 @@ export function Disc(props: {
   };
   return (
     <Round
-      ref={disc} style={{ width: size, height: size }} title="Alt: turn only. Shift: amount only."
-      onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); aim(e); }} onPointerMove={aim} onDoubleClick={props.onReset}
+      ref={disc}
+      style={{ width: size, height: size }}
+      title="Alt: turn only. Shift: amount only."
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        aim(e);
+      }}
+      onPointerMove={aim}
+      onDoubleClick={props.onReset}
     >
       <img src="/api/saucer/neutral?size=336" alt="" />
-      <svg viewBox="0 0 100 100" aria-hidden><line x1={50} y1={50} x2={x} y2={y} stroke="#161616" strokeWidth={0.8} /></svg>
+      <svg viewBox="0 0 100 100" aria-hidden>
+        <line x1={50} y1={50} x2={x} y2={y} stroke="#161616" strokeWidth={0.8} />
+      </svg>
       <span
-        className="knob" role="slider" tabIndex={0} aria-label={props.label} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(value.amount * 100)}
-        aria-valuetext={`hue ${Math.round(value.hue)}°, ${Math.round(value.amount * 100)} %`} onKeyDown={keys} style={{ left: `${x}%`, top: `${y}%`, background: props.swatch }}
+        className="knob"
+        role="slider"
+        tabIndex={0}
+        aria-label={props.label}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-valuenow={Math.round(value.amount * 100)}
+        aria-valuetext={`hue ${Math.round(value.hue)}°, ${Math.round(value.amount * 100)} %`}
+        onKeyDown={keys}
+        style={{ left: `${x}%`, top: `${y}%`, background: props.swatch }}
       />
     </Round>
   );

@@ -10,7 +10,12 @@ import { parameter } from "../parameters";
 import type { EditorProps } from "./editor";
 import { RampPlot } from "./plot";
 
-const CHANNELS = [["all", "All"], ["red", "Red"], ["green", "Green"], ["blue", "Blue"]] as const;
+const CHANNELS = [
+  ["all", "All"],
+  ["red", "Red"],
+  ["green", "Green"],
+  ["blue", "Blue"],
+] as const;
 const NAMES = ["in_black", "in_white", "gamma", "out_black", "out_white"] as const;
 const APART = 0.01;
 
@@ -18,16 +23,50 @@ const APART = 0.01;
 const PLANE = { all: 3, red: 0, green: 1, blue: 2 } as const;
 
 const Track = styled.div`
-  margin-bottom: 12px; color: var(--t2); font-size: 12px;
-  svg { display: block; width: 100%; height: 44px; background: var(--g0); border-radius: 3px 3px 0 0; }
-  .track { height: 18px; touch-action: none; background: linear-gradient(to right, #000, #fff) top / 100% 8px no-repeat; }
-  .thumb { top: 10px; width: 11px; height: 15px; border-radius: 3px; border: 2px solid #f0f0f0; background: #161616; cursor: ew-resize; }
-  .thumb.white { background: #f0f0f0; border-color: var(--g0); box-shadow: 0 0 0 1px #f0f0f0; }
-  .thumb[data-focus-visible] { outline: 2px solid var(--accent); outline-offset: 2px; }
+  margin-bottom: 12px;
+  color: var(--t2);
+  font-size: 12px;
+  svg {
+    display: block;
+    width: 100%;
+    height: 44px;
+    background: var(--g0);
+    border-radius: 3px 3px 0 0;
+  }
+  .track {
+    height: 18px;
+    touch-action: none;
+    background: linear-gradient(to right, #000, #fff) top / 100% 8px no-repeat;
+  }
+  .thumb {
+    top: 10px;
+    width: 11px;
+    height: 15px;
+    border-radius: 3px;
+    border: 2px solid #f0f0f0;
+    background: #161616;
+    cursor: ew-resize;
+  }
+  .thumb.white {
+    background: #f0f0f0;
+    border-color: var(--g0);
+    box-shadow: 0 0 0 1px #f0f0f0;
+  }
+  .thumb[data-focus-visible] {
+    outline: 2px solid var(--accent);
+    outline-offset: 2px;
+  }
 `;
 
 /** Black and white on a ramp, under the tones of the frame where there are any. */
-function Ruler(props: { label: string; low: number; high: number; counts: number[] | null; onLow: (v: number) => void; onHigh: (v: number) => void }) {
+function Ruler(props: {
+  label: string;
+  low: number;
+  high: number;
+  counts: number[] | null;
+  onLow: (v: number) => void;
+  onHigh: (v: number) => void;
+}) {
   const { low, high, counts } = props;
   const most = counts ? Math.max(...counts.slice(2, 254), 1) : 1;
   const [a, b] = [Math.min(Math.max(low, 0), 1), Math.min(Math.max(high, 0), 1)];
@@ -36,11 +75,18 @@ function Ruler(props: { label: string; low: number; high: number; counts: number
       {props.label}
       {counts ? (
         <svg viewBox="0 0 255 44" preserveAspectRatio="none" aria-hidden>
-          <path d={`M0,44 ${counts.map((n, k) => `L${k},${(44 - Math.min(n / most, 1) * 42).toFixed(1)}`).join(" ")} L255,44Z`} fill="var(--g4)" />
+          <path
+            d={`M0,44 ${counts.map((n, k) => `L${k},${(44 - Math.min(n / most, 1) * 42).toFixed(1)}`).join(" ")} L255,44Z`}
+            fill="var(--g4)"
+          />
         </svg>
       ) : null}
       <Slider
-        aria-label={props.label} minValue={0} maxValue={1} step={0.005} value={a <= b ? [a, b] : [b, a]}
+        aria-label={props.label}
+        minValue={0}
+        maxValue={1}
+        step={0.005}
+        value={a <= b ? [a, b] : [b, a]}
         onChange={(v) => {
           const [x, y] = v as [number, number];
           if (x !== Math.min(a, b)) props.onLow(x);
@@ -70,8 +116,22 @@ export function LevelsEditor({ step, kind, trace, change }: EditorProps<"levels"
   return (
     <>
       <RampPlot trace={trace} label="Grey ramp after these levels" />
-      <Ruler label="In: what becomes black and white" low={own.in_black} high={own.in_white} counts={given?.[PLANE[channel]] ?? null} onLow={(v) => set("in_black", v)} onHigh={(v) => set("in_white", v)} />
-      <Ruler label="Out: where black and white go" low={own.out_black} high={own.out_white} counts={null} onLow={(v) => set("out_black", v)} onHigh={(v) => set("out_white", v)} />
+      <Ruler
+        label="In: what becomes black and white"
+        low={own.in_black}
+        high={own.in_white}
+        counts={given?.[PLANE[channel]] ?? null}
+        onLow={(v) => set("in_black", v)}
+        onHigh={(v) => set("in_white", v)}
+      />
+      <Ruler
+        label="Out: where black and white go"
+        low={own.out_black}
+        high={own.out_white}
+        counts={null}
+        onLow={(v) => set("out_black", v)}
+        onHigh={(v) => set("out_white", v)}
+      />
       <Segments label="Channel" options={CHANNELS} chosen={channel} onChange={setChannel} stretch />
       <div style={{ height: 8 }} />
       {NAMES.map((name) => (

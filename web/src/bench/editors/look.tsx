@@ -16,7 +16,9 @@ export function LookEditor({ step, trace, encodings, change }: EditorProps<"look
   const cards = data?.cards ?? [];
   const label = (key: string) => encodings.find((e) => e.key === key)?.label ?? key;
   const card = cards.find((c) => c.revision.id === step.revision);
-  const wearing = (id: number, from: string, look: Look) => (s: StepOf<"look">): StepOf<"look"> => ({ ...s, look: look as never, revision: id, name: from });
+  const wearing =
+    (id: number, from: string, look: Look) =>
+    (s: StepOf<"look">): StepOf<"look"> => ({ ...s, look: look as never, revision: id, name: from });
   const named = (id: number) => {
     const from = cards.find((c) => c.revision.id === id)?.revision;
     return from ? `${from.look_name} r${from.number}` : "";
@@ -34,9 +36,14 @@ export function LookEditor({ step, trace, encodings, change }: EditorProps<"look
     <div style={{ display: "grid", gap: 12 }}>
       <RampPlot trace={trace} label="Grey ramp through the look" />
       <Picker
-        label="Look" shown={step.name || "Choose a look"} onTake={(id) => void use(Number(id))}
+        label="Look"
+        shown={step.name || "Choose a look"}
+        onTake={(id) => void use(Number(id))}
         items={cards.map((c) => ({
-          key: String(c.revision.id), name: c.name, note: `r${c.revision.number}, ${c.revision.status}`, saucer: saucerOf(c.revision),
+          key: String(c.revision.id),
+          name: c.name,
+          note: `r${c.revision.number}, ${c.revision.status}`,
+          saucer: saucerOf(c.revision),
           seen: async () => {
             const look = await recipe(c.revision.id);
             return replace(useBench.getState().draft, step.id, (s) => wearing(c.revision.id, c.name, look)(s as StepOf<"look">));
@@ -46,7 +53,11 @@ export function LookEditor({ step, trace, encodings, change }: EditorProps<"look
       {step.look ? (
         <div style={{ display: "flex", gap: 12, alignItems: "center", color: "var(--t2)" }}>
           {card ? <Saucer src={saucerOf(card.revision)} size={56} /> : null}
-          <span>{step.name}<br />{label(step.look.input ?? "")} → {label(step.look.output ?? "")}, held as it was when chosen</span>
+          <span>
+            {step.name}
+            <br />
+            {label(step.look.input ?? "")} → {label(step.look.output ?? "")}, held as it was when chosen
+          </span>
         </div>
       ) : null}
       <Trouble error={error} />

@@ -13,7 +13,13 @@ import { Picker } from "./picker";
 import { RampPlot } from "./plot";
 
 /** The step with that table in it, and what the table expects and gives. */
-export const wearing = (step: StepOf<"lut">, lut: BorrowedLut): StepOf<"lut"> => ({ ...step, table: lut.digest, name: lut.name, expects: lut.expects, gives: lut.gives });
+export const wearing = (step: StepOf<"lut">, lut: BorrowedLut): StepOf<"lut"> => ({
+  ...step,
+  table: lut.digest,
+  name: lut.name,
+  expects: lut.expects,
+  gives: lut.gives,
+});
 
 export function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
   const { data: luts = [] } = useLuts();
@@ -23,7 +29,9 @@ export function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">
   const use = (lut: BorrowedLut) => change("table", (s: StepOf<"lut">) => wearing(s, lut));
   const encodingChoice = (name: "expects" | "gives", title: string) => (
     <Choice
-      label={title} options={encodings.map((e) => ({ key: e.key, label: e.label }))} chosen={step[name]}
+      label={title}
+      options={encodings.map((e) => ({ key: e.key, label: e.label }))}
+      chosen={step[name]}
       onChange={(key: EncodingKey) => change(name, (s: StepOf<"lut">) => ({ ...s, [name]: key }))}
     />
   );
@@ -31,26 +39,44 @@ export function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">
     <div style={{ display: "grid", gap: 12 }}>
       <RampPlot trace={trace} label="Grey ramp through the table" />
       <Picker
-        label="Table" shown={chosen?.name ?? (step.name || "Choose a LUT")} onTake={(key) => use(luts.find((x) => x.digest === key)!)}
+        label="Table"
+        shown={chosen?.name ?? (step.name || "Choose a LUT")}
+        onTake={(key) => use(luts.find((x) => x.digest === key)!)}
         items={luts.map((x) => ({
-          key: x.digest, name: x.name, note: `${x.size}³ · ${label(x.expects)} → ${label(x.gives)}`, seen: () => Promise.resolve(replace(useBench.getState().draft, step.id, (s) => wearing(s as StepOf<"lut">, x))),
+          key: x.digest,
+          name: x.name,
+          note: `${x.size}³ · ${label(x.expects)} → ${label(x.gives)}`,
+          seen: () => Promise.resolve(replace(useBench.getState().draft, step.id, (s) => wearing(s as StepOf<"lut">, x))),
         }))}
       />
       {step.table && !chosen ? (
-        <p style={{ color: "var(--warn)" }}>“{step.name || "This LUT"}” is not in the catalogue any more. Choose another, switch the step off, or bring it in again.</p>
+        <p style={{ color: "var(--warn)" }}>
+          “{step.name || "This LUT"}” is not in the catalogue any more. Choose another, switch the step off, or bring it in again.
+        </p>
       ) : null}
       <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 10 }}>
         {encodingChoice("expects", "Expects")}
         {encodingChoice("gives", "Gives")}
       </div>
-      {chosen ? <p style={{ color: "var(--t2)" }}>From {chosen.origin}. Rights: {chosen.rights}.</p> : null}
-      <div><Button onPress={() => setBringing(true)}>Bring in a LUT</Button></div>
+      {chosen ? (
+        <p style={{ color: "var(--t2)" }}>
+          From {chosen.origin}. Rights: {chosen.rights}.
+        </p>
+      ) : null}
+      <div>
+        <Button onPress={() => setBringing(true)}>Bring in a LUT</Button>
+      </div>
       {bringing ? <BringIn label={label} encodings={encodings.map((e) => e.key)} onClose={() => setBringing(false)} onDone={use} /> : null}
     </div>
   );
 }
 
-export function BringIn(props: { label: (key: string) => string; encodings: EncodingKey[]; onClose: () => void; onDone: (lut: BorrowedLut) => void }) {
+export function BringIn(props: {
+  label: (key: string) => string;
+  encodings: EncodingKey[];
+  onClose: () => void;
+  onDone: (lut: BorrowedLut) => void;
+}) {
   const [file, setFile] = useState<File | null>(null);
   const [about, setAbout] = useState({ name: "", rights: "", origin: "", expects: "bt709_display", gives: "bt709_display" });
   const [error, setError] = useState<unknown>(null);
@@ -87,7 +113,9 @@ export function BringIn(props: { label: (key: string) => string; encodings: Enco
       <Trouble error={error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!file || !about.rights || !about.origin} onPress={() => void send()}>Bring in</Button>
+        <Button look="main" isDisabled={!file || !about.rights || !about.origin} onPress={() => void send()}>
+          Bring in
+        </Button>
       </footer>
     </Sheet>
   );

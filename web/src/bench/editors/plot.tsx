@@ -10,10 +10,18 @@ export function RampPlot({ trace, label }: { trace: Trace | undefined; label: st
   const x = numbers(trace, "x");
   if (!x.length) return null;
   const names = (["all", "red", "green", "blue"] as const).filter((n) => numbers(trace, n).length);
-  const same = names.length === 3 && ["green", "blue"].every((n) => numbers(trace, n).every((v, i) => Math.abs(v - numbers(trace, "red")[i]!) < 1e-4));
+  const same =
+    names.length === 3 && ["green", "blue"].every((n) => numbers(trace, n).every((v, i) => Math.abs(v - numbers(trace, "red")[i]!) < 1e-4));
   const drawn = same ? (["red"] as const) : names;
   return (
-    <svg width={W} height={H} viewBox={`0 0 ${W} ${H}`} role="img" aria-label={label} style={{ background: "var(--g0)", borderRadius: 3, marginBottom: 12, overflow: "hidden" }}>
+    <svg
+      width={W}
+      height={H}
+      viewBox={`0 0 ${W} ${H}`}
+      role="img"
+      aria-label={label}
+      style={{ background: "var(--g0)", borderRadius: 3, marginBottom: 12, overflow: "hidden" }}
+    >
       <g stroke="var(--g3)">
         {[0.25, 0.5, 0.75].map((v) => (
           <g key={v}>

@@ -6,20 +6,39 @@ import styled from "styled-components";
 export type Point = [number, number];
 
 const Svg = styled.svg`
-  display: block; background: var(--g0); touch-action: none; cursor: crosshair; overflow: visible;
-  circle { cursor: grab; outline: none; }
-  circle:focus-visible { stroke: var(--accent); stroke-width: 3; }
+  display: block;
+  background: var(--g0);
+  touch-action: none;
+  cursor: crosshair;
+  overflow: visible;
+  circle {
+    cursor: grab;
+    outline: none;
+  }
+  circle:focus-visible {
+    stroke: var(--accent);
+    stroke-width: 3;
+  }
 `;
 
 export function PointPlot(props: {
-  label: string; width: number; height: number; points: Point[]; chosen: number; onChoose: (k: number) => void;
-  onMove: (k: number, to: Point) => void; 
+  label: string;
+  width: number;
+  height: number;
+  points: Point[];
+  chosen: number;
+  onChoose: (k: number) => void;
+  onMove: (k: number, to: Point) => void;
   /** Puts a point there and says which one it is; null where none can be. */
-  onAdd: (at: Point) => number | null; onRemove: (k: number) => void;
+  onAdd: (at: Point) => number | null;
+  onRemove: (k: number) => void;
   /** What a point is called, and what is said of where it stands. */
-  name: (k: number) => string; said: (k: number) => string; value: (k: number) => number;
+  name: (k: number) => string;
+  said: (k: number) => string;
+  value: (k: number) => number;
   /** One step of the arrow keys across and up; Shift takes ten. */
-  fine: Point; children: ReactNode;
+  fine: Point;
+  children: ReactNode;
 }) {
   const { width, height, points, fine } = props;
   const plot = useRef<SVGSVGElement>(null);
@@ -46,7 +65,12 @@ export function PointPlot(props: {
   };
   return (
     <Svg
-      ref={plot} width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="group" aria-label={props.label}
+      ref={plot}
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      role="group"
+      aria-label={props.label}
       onPointerDown={(e) => {
         if (e.button !== 0) return;
         fresh.current = props.onAdd(place(e));
@@ -69,15 +93,27 @@ export function PointPlot(props: {
       {props.children}
       {points.map((p, k) => (
         <circle
-          key={k} cx={p[0] * width} cy={height - p[1] * height} r={k === props.chosen ? 6 : 4.5} fill={k === props.chosen ? "#fff" : "var(--g0)"} stroke="#fff"
-          strokeWidth={1.6} tabIndex={0} role="slider" aria-label={props.name(k)} aria-valuenow={props.value(k)} aria-valuetext={props.said(k)}
+          key={k}
+          cx={p[0] * width}
+          cy={height - p[1] * height}
+          r={k === props.chosen ? 6 : 4.5}
+          fill={k === props.chosen ? "#fff" : "var(--g0)"}
+          stroke="#fff"
+          strokeWidth={1.6}
+          tabIndex={0}
+          role="slider"
+          aria-label={props.name(k)}
+          aria-valuenow={props.value(k)}
+          aria-valuetext={props.said(k)}
           onPointerDown={grab(k)}
           onPointerMove={(e) => {
             if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
             e.stopPropagation();
             props.onMove(k, place(e));
           }}
-          onKeyDown={keys(k)} onFocus={() => props.onChoose(k)} onDoubleClick={() => props.onRemove(k)}
+          onKeyDown={keys(k)}
+          onFocus={() => props.onChoose(k)}
+          onDoubleClick={() => props.onRemove(k)}
         />
       ))}
     </Svg>

@@ -32,17 +32,48 @@ export function Ring(props: { trace: Trace | undefined; marks: number[]; chosen:
     props.onMove(k, (hue + by * (e.shiftKey ? 10 : 1) + 360) % 360);
   };
   return (
-    <svg ref={svg} width={SIZE} height={SIZE} viewBox={`0 0 ${SIZE} ${SIZE}`} role="group" aria-label="Hue circle, outside before, inside after" style={{ display: "block", margin: "0 auto", touchAction: "none" }}>
-      {before.map((c, k) => <path key={k} d={arc((k - 0.52) * step, (k + 0.52) * step, OUTER, MIDDLE + 1)} fill={c} stroke={c} />)}
-      {after.map((c, k) => <path key={k} d={arc((k - 0.52) * step, (k + 0.52) * step, MIDDLE - 1, INNER)} fill={c} stroke={c} />)}
+    <svg
+      ref={svg}
+      width={SIZE}
+      height={SIZE}
+      viewBox={`0 0 ${SIZE} ${SIZE}`}
+      role="group"
+      aria-label="Hue circle, outside before, inside after"
+      style={{ display: "block", margin: "0 auto", touchAction: "none" }}
+    >
+      {before.map((c, k) => (
+        <path key={k} d={arc((k - 0.52) * step, (k + 0.52) * step, OUTER, MIDDLE + 1)} fill={c} stroke={c} />
+      ))}
+      {after.map((c, k) => (
+        <path key={k} d={arc((k - 0.52) * step, (k + 0.52) * step, MIDDLE - 1, INNER)} fill={c} stroke={c} />
+      ))}
       {props.marks.map((hue, k) => {
         const [x, y] = at(hue, (OUTER + MIDDLE) / 2);
         return (
           <circle
-            key={k} cx={x} cy={y} r={k === props.chosen ? 8 : 6} fill={k === props.chosen ? "#fff" : "#161616"} stroke="#fff" strokeWidth={2} tabIndex={0} role="slider"
-            aria-label={`Hue of range ${k + 1}`} aria-valuenow={Math.round(hue)} aria-valuemin={0} aria-valuemax={360} aria-valuetext={`${Math.round(hue)}°`} style={{ cursor: "grab" }}
-            onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); props.onMove(k, hueAt(e)); }}
-            onPointerMove={(e) => { if (e.currentTarget.hasPointerCapture(e.pointerId)) props.onMove(k, hueAt(e)); }} onKeyDown={keys(k, hue)}
+            key={k}
+            cx={x}
+            cy={y}
+            r={k === props.chosen ? 8 : 6}
+            fill={k === props.chosen ? "#fff" : "#161616"}
+            stroke="#fff"
+            strokeWidth={2}
+            tabIndex={0}
+            role="slider"
+            aria-label={`Hue of range ${k + 1}`}
+            aria-valuenow={Math.round(hue)}
+            aria-valuemin={0}
+            aria-valuemax={360}
+            aria-valuetext={`${Math.round(hue)}°`}
+            style={{ cursor: "grab" }}
+            onPointerDown={(e) => {
+              e.currentTarget.setPointerCapture(e.pointerId);
+              props.onMove(k, hueAt(e));
+            }}
+            onPointerMove={(e) => {
+              if (e.currentTarget.hasPointerCapture(e.pointerId)) props.onMove(k, hueAt(e));
+            }}
+            onKeyDown={keys(k, hue)}
           />
         );
       })}

@@ -10,21 +10,60 @@ import { numbers, path } from "../trace";
 import { Disc } from "./disc";
 import type { EditorProps } from "./editor";
 
-const ZONES = [["shadows", "Shadows"], ["midtones", "Midtones"], ["highlights", "Highlights"], ["overall", "Overall"]] as const;
+const ZONES = [
+  ["shadows", "Shadows"],
+  ["midtones", "Midtones"],
+  ["highlights", "Highlights"],
+  ["overall", "Overall"],
+] as const;
 type Zone = (typeof ZONES)[number][0];
 const W = 268;
 const H = 64;
 const DISC = 168;
 
 const Ruler = styled.div`
-  position: relative; width: ${W}px; margin-bottom: 14px;
-  svg { display: block; background: var(--g0); border-radius: 3px 3px 0 0; }
-  .ramp { height: 8px; background: linear-gradient(to right, #000, #fff); }
-  .crossovers { position: absolute; inset: 0; }
-  .crossovers .track { position: absolute; inset: 0; touch-action: none; }
-  .thumb { top: ${H + 5}px; width: 12px; height: 16px; background: #f0f0f0; border: 2px solid var(--g0); border-radius: 3px; cursor: ew-resize; }
-  .thumb:before { content: ""; position: absolute; left: 3.5px; bottom: 14px; width: 1px; height: ${H - 2}px; background: #f0f0f0aa; }
-  .thumb[data-focus-visible] { outline: 2px solid var(--accent); }
+  position: relative;
+  width: ${W}px;
+  margin-bottom: 14px;
+  svg {
+    display: block;
+    background: var(--g0);
+    border-radius: 3px 3px 0 0;
+  }
+  .ramp {
+    height: 8px;
+    background: linear-gradient(to right, #000, #fff);
+  }
+  .crossovers {
+    position: absolute;
+    inset: 0;
+  }
+  .crossovers .track {
+    position: absolute;
+    inset: 0;
+    touch-action: none;
+  }
+  .thumb {
+    top: ${H + 5}px;
+    width: 12px;
+    height: 16px;
+    background: #f0f0f0;
+    border: 2px solid var(--g0);
+    border-radius: 3px;
+    cursor: ew-resize;
+  }
+  .thumb:before {
+    content: "";
+    position: absolute;
+    left: 3.5px;
+    bottom: 14px;
+    width: 1px;
+    height: ${H - 2}px;
+    background: #f0f0f0aa;
+  }
+  .thumb[data-focus-visible] {
+    outline: 2px solid var(--accent);
+  }
 `;
 
 export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">) {
@@ -43,7 +82,12 @@ export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_
       <Ruler>
         <svg width={W} height={H} viewBox={`0 0 ${W} ${H}`} aria-hidden>
           {(["shadows", "midtones", "highlights"] as const).map((name) => {
-            const line = path(lightness, numbers(trace, name).map((v) => v * 0.9), W, H);
+            const line = path(
+              lightness,
+              numbers(trace, name).map((v) => v * 0.9),
+              W,
+              H,
+            );
             return (
               <g key={name}>
                 <polygon points={`0,${H} ${line} ${W},${H}`} fill={swatches[name] ?? "#777"} fillOpacity={name === zone ? 0.75 : 0.35} />
@@ -54,11 +98,18 @@ export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_
         </svg>
         <div className="ramp" />
         <Slider
-          className="crossovers" aria-label="Crossovers, OKLab lightness" minValue={ends.least} maxValue={ends.most} step={ends.fine} value={[low, high]}
+          className="crossovers"
+          aria-label="Crossovers, OKLab lightness"
+          minValue={ends.least}
+          maxValue={ends.most}
+          step={ends.fine}
+          value={[low, high]}
           onChange={(v) => {
             const [a, b] = v;
             change("crossovers", (s: StepOf<"zone_tint">) => ({
-              ...s, low_crossover: Math.min(a ?? low, ends.low.maximum), high_crossover: Math.max(b ?? high, ends.high.minimum),
+              ...s,
+              low_crossover: Math.min(a ?? low, ends.low.maximum),
+              high_crossover: Math.max(b ?? high, ends.high.minimum),
             }));
           }}
         >
@@ -68,11 +119,22 @@ export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_
           </SliderTrack>
         </Slider>
       </Ruler>
-      <Amount parameter={parameter(kind, "overlap")} value={step.overlap} onChange={(v) => change("overlap", (s) => ({ ...s, overlap: v }))} />
+      <Amount
+        parameter={parameter(kind, "overlap")}
+        value={step.overlap}
+        onChange={(v) => change("overlap", (s) => ({ ...s, overlap: v }))}
+      />
       <div style={{ height: 8 }} />
       <Segments label="Zone" options={ZONES} chosen={zone} onChange={setZone} stretch />
       <div style={{ display: "grid", justifyContent: "center", margin: "14px 0 8px" }}>
-        <Disc label={`Tint of the ${zone}`} size={DISC} value={{ hue: tone.hue, amount: tone.amount }} swatch={swatches[zone]} onChange={(v) => set("tint", v)} onReset={() => set("tint", { amount: 0 })} />
+        <Disc
+          label={`Tint of the ${zone}`}
+          size={DISC}
+          value={{ hue: tone.hue, amount: tone.amount }}
+          swatch={swatches[zone]}
+          onChange={(v) => set("tint", v)}
+          onReset={() => set("tint", { amount: 0 })}
+        />
       </div>
       {(["hue", "amount", "lightness", "saturation"] as const).map((name) => (
         <Amount key={name} parameter={parameter(kind, name, "ZoneTone")} value={tone[name]} onChange={(v) => set(name, { [name]: v })} />
