@@ -50,6 +50,12 @@ def _test(args: argparse.Namespace) -> int:
     return test(args.words)
 
 
+def _check(args: argparse.Namespace) -> int:
+    from .testing import check
+
+    return check()
+
+
 def _measure(args: argparse.Namespace) -> int:
     debian.ensure(browser=True)
     environment.virtual_environment(tests=True)
@@ -73,6 +79,8 @@ def _parser() -> argparse.ArgumentParser:
     sub = commands.add_parser("stop", help="end a running Saucer")
     sub.add_argument("--data", type=Path, default=DATA)
     sub.set_defaults(does=_stop)
+    sub = commands.add_parser("check", help="only style, layout, types and contracts")
+    sub.set_defaults(does=_check)
     for name, does, text in (("test", _test, "set up and run all checks"), ("measure", _measure, "print speeds as ratios")):
         one = commands.add_parser(name, help=text)
         one.set_defaults(does=does)

@@ -37,13 +37,7 @@ def test(words: list[str]) -> int:
         if words:
             return 0 if passes("tests", [python(), "-m", "pytest", *words], cwd=ROOT, env=env) else 1
         good = [
-            passes("style (ruff)", [_bin("ruff"), "check", "."], cwd=ROOT),
-            passes("layout (ruff)", [_bin("ruff"), "format", "--check", "."], cwd=ROOT),
-            passes("types (mypy, strict)", [_bin("mypy"), *TYPED], cwd=ROOT, env={**env, **_PATHS}),
-            passes("contracts (import-linter)", [_bin("lint-imports")], cwd=ROOT, env=env),
-            passes("types of the front end (tsc)", ["npx", "tsc", "--noEmit"], cwd=WEB, env=web),
-            passes("layout of the front end (prettier)", ["npx", "prettier", "--check", "--log-level", "warn", "."], cwd=WEB, env=web),
-            passes("style of the front end (eslint)", ["npx", "eslint", "src", "tests", "floor"], cwd=WEB, env=web),
+            *_quick(env, web),
             passes("tests of the front end (vitest)", ["npx", "vitest", "run", "--reporter=dot"], cwd=WEB, env=web),
             _drift(folder, env, web),
             # Two at a time where nothing needs a browser; what starts servers runs alone after that.
@@ -57,6 +51,25 @@ def test(words: list[str]) -> int:
     finally:
         postgres.stop()
         shutil.rmtree(folder, ignore_errors=True)
+
+
+def check() -> int:
+    """What needs no database and no browser: style, layout, types, contracts. 0 where all passed."""
+    environment.virtual_environment(tests=True)
+    good = _quick({"DJANGO_SETTINGS_MODULE": "saucer_server.settings"}, environment.web_packages())
+    return 0 if all(good) else 1
+
+
+def _quick(env: dict[str, str], web: dict[str, str]) -> list[bool]:
+    return [
+        passes("style (ruff)", [_bin("ruff"), "check", "."], cwd=ROOT),
+        passes("layout (ruff)", [_bin("ruff"), "format", "--check", "."], cwd=ROOT),
+        passes("types (mypy, strict)", [_bin("mypy"), *TYPED], cwd=ROOT, env={**env, **_PATHS}),
+        passes("contracts (import-linter)", [_bin("lint-imports")], cwd=ROOT, env=env),
+        passes("types of the front end (tsc)", ["npx", "tsc", "--noEmit"], cwd=WEB, env=web),
+        passes("layout of the front end (prettier)", ["npx", "prettier", "--check", "--log-level", "warn", "."], cwd=WEB, env=web),
+        passes("style of the front end (eslint)", ["npx", "eslint", "src", "tests", "floor"], cwd=WEB, env=web),
+    ]
 
 
 def _drift(folder: Path, env: dict[str, str], web: dict[str, str]) -> bool:

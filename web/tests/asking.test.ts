@@ -1,11 +1,12 @@
 /** What the bench asks the server: the newest wish wins, and a server that was away is asked again. */
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { api, Problem } from "../src/api/client";
+import { Problem } from "../src/api/client";
 import { atRest } from "../src/api/rest";
 import { createFeed, type Wish } from "../src/viewer/live";
 import { ask, useRead } from "../src/viewer/readings";
 import { exposure, look } from "./looks";
 import { answerOf, readingsOf } from "./bytes";
+import { wire } from "./wires";
 
 const wish = (stops: number): Wish => ({ look: look(exposure("a", stops)), frame: 1 });
 const stopsOf = (body: unknown) => ((body as Wish).look.steps[0] as { stops: number }).stops;
@@ -13,7 +14,7 @@ const stopsOf = (body: unknown) => ((body as Wish).look.steps[0] as { stops: num
 /** A server whose answers come when they are let go. */
 function held(path: string, answer: (body: unknown) => ArrayBuffer) {
   const asked: { body: unknown; give: () => void; fail: (error: unknown) => void }[] = [];
-  vi.spyOn(api, "bytes").mockImplementation((to: string, body?: unknown) => {
+  wire("POST").mockImplementation((to: string, body?: unknown) => {
     expect(to).toBe(path);
     return new Promise((give, fail) => asked.push({ body, give: () => give(answer(body)), fail }));
   });

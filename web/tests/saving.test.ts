@@ -1,12 +1,13 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { api, Problem } from "../src/api/client";
+import { Problem } from "../src/api/client";
 import type { StepOf } from "../src/api/types";
 import { decide, follow, restore, settle } from "../src/bench/autosave";
 import { changeStep, useBench } from "../src/bench/store";
 import { exposure, look, record } from "./looks";
+import { wire } from "./wires";
 
 const expose = (value: number) => changeStep<StepOf<"exposure">>("a", "Exposure", "stops", (s) => ({ ...s, stops: value }));
-const put = () => vi.spyOn(api, "put");
+const put = () => wire("PUT");
 
 beforeEach(() => {
   localStorage.clear();
@@ -153,16 +154,16 @@ describe("somebody who was faster", () => {
   it("gives way to mine, on top of their version", async () => {
     await late();
     const sent = put().mockResolvedValue({ version: 10 });
-    const dropped = vi.spyOn(api, "remove").mockResolvedValue(undefined);
+    const dropped = wire("DELETE").mockResolvedValue(undefined);
     await decide(true);
     expect(sent.mock.lastCall![1]).toMatchObject({ version: 9, draft: { steps: [{ stops: 1 }] } });
     expect(useBench.getState()).toMatchObject({ version: 10, saving: "kept", late: null });
-    expect(dropped).toHaveBeenCalledWith("/looks/7/set-aside/5");
+    expect(dropped).toHaveBeenCalledWith("/looks/7/set-aside/5", undefined, undefined);
   });
 
   it("stays, and mine can be had back by undo", async () => {
     await late();
-    vi.spyOn(api, "remove").mockResolvedValue(undefined);
+    wire("DELETE").mockResolvedValue(undefined);
     await decide(false);
     expect(useBench.getState()).toMatchObject({ version: 9, saving: "kept", draft: { steps: [{ stops: -2 }] } });
     useBench.temporal.getState().undo();

@@ -27,9 +27,11 @@ type Answer = { status?: number; body?: unknown };
 /** A server that answers by method and path; everything that was asked is kept, in order. */
 export function server(answers: Record<string, Answer | ((body: unknown) => Answer)>) {
   const asked: { what: string; body: unknown }[] = [];
-  vi.stubGlobal("fetch", (path: string, options: RequestInit = {}) => {
-    const what = `${options.method ?? "GET"} ${path.replace(/^\/api/, "")}`;
-    const body: unknown = typeof options.body === "string" ? JSON.parse(options.body) : null;
+  vi.stubGlobal("fetch", async (request: Request) => {
+    const address = new URL(request.url);
+    const what = `${request.method} ${address.pathname.replace(/^\/api/, "")}${address.search}`;
+    const text = request.headers.get("Content-Type")?.includes("json") ? await request.text() : "";
+    const body: unknown = text ? JSON.parse(text) : null;
     asked.push({ what, body });
     const known = answers[what];
     const { status = 200, body: said = {} } =
@@ -38,7 +40,7 @@ export function server(answers: Record<string, Answer | ((body: unknown) => Answ
         : typeof known === "function"
           ? known(body)
           : known;
-    return Promise.resolve(new Response(JSON.stringify(said), { status, headers: { "Content-Type": "application/json" } }));
+    return new Response(JSON.stringify(said), { status, headers: { "Content-Type": "application/json" } });
   });
   return asked;
 }

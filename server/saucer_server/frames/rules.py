@@ -101,8 +101,7 @@ def change(frame_id: int, said: dict[str, Any]) -> Frame:
     return frame
 
 
-@PICTURES.remembers
-def _decoded(file: str, file_name: str) -> F32:
+def _read(file: str, file_name: str) -> F32:
     with default_storage.open(file) as f, tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / ("frame" + Path(file).suffix)
         path.write_bytes(f.read())
@@ -110,13 +109,16 @@ def _decoded(file: str, file_name: str) -> F32:
     return rgb
 
 
+_decoded = PICTURES.remembers(_read)
+
 #: Up to this width a scaled picture is remembered; a wider one would push too many others out.
 REMEMBERED_WIDTH = 2048
 
 
 def _fitted(file: str, file_name: str, width: int | None) -> F32:
     if width is None:
-        return _decoded(file, file_name)
+        # Whoever wants all of it, a delivery, wants it once.
+        return _read(file, file_name)
     fit = _scaled if width <= REMEMBERED_WIDTH else _scale
     return fit(file, file_name, width)
 

@@ -1,4 +1,6 @@
-/** Requests to the server: JSON in, JSON or bytes out, and every failure as a `Problem` with words for the person. */
+/** Requests to the server: addresses, what is sent and what is answered come from its OpenAPI document. Every failure is a `Problem`. */
+import createClient from "openapi-fetch";
+import type { paths } from "./schema";
 
 const PASSING = new Set([0, 429, 502, 503, 504]);
 /** How long until a server that is away or busy is asked again, in milliseconds. */
@@ -27,21 +29,12 @@ function csrf(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
 }
 
-async function request(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
-  const form = body instanceof FormData;
+async function answered(request: Request): Promise<Response> {
+  if (request.method !== "GET") request.headers.set("X-CSRFToken", csrf());
   let answer: Response;
   try {
-    answer = await fetch(`/api${path}`, {
-      method,
-      signal,
-      // Said while the page goes away, and still to arrive.
-      keepalive: method === "POST" && document.visibilityState === "hidden",
-      headers: {
-        ...(method === "GET" ? {} : { "X-CSRFToken": csrf() }),
-        ...(body === undefined || form ? {} : { "Content-Type": "application/json" }),
-      },
-      body: body === undefined ? undefined : form ? body : JSON.stringify(body),
-    });
+    // A post that is sent while the page goes away is still to arrive.
+    answer = await fetch(request, { keepalive: request.method === "POST" && document.visibilityState === "hidden" });
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
     throw new Problem(0, "Saucer cannot be reached. Your work is kept here; it goes on when the connection is back.");
@@ -52,18 +45,36 @@ async function request(method: string, path: string, body?: unknown, signal?: Ab
   throw new Problem(answer.status, said?.message ?? `The server answered ${answer.status}. Try again in a moment.`, detail);
 }
 
-async function json<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
-  const answer = await request(method, path, body, signal);
-  return (answer.status === 204 ? undefined : await answer.json()) as T;
+/** What may be left out of a body: the server fills in its defaults, and says what is missing. */
+type Sent<T> = T extends (infer E)[] ? Sent<E>[] : T extends object ? { [K in keyof T]?: Sent<T[K]> } : T;
+type Operation<O> = O extends { requestBody: { content: { "application/json": infer B } } }
+  ? Omit<O, "requestBody"> & { requestBody: { content: { "application/json": Sent<B> } } }
+  : O extends { requestBody: { content: { "multipart/form-data": unknown } } }
+    ? Omit<O, "requestBody"> & { requestBody: { content: { "multipart/form-data": FormData } } }
+    : O;
+type Wires = { [Path in keyof paths]: { [Method in keyof paths[Path]]: Operation<paths[Path][Method]> } };
+
+/** Asks by method, address and what stands in it: `got(server.GET("/api/looks/{look_id}", { params: { path: { look_id } } }))`. */
+export const server = createClient<Wires>({
+  baseUrl: window.location.origin,
+  fetch: answered,
+  // Words that are empty are asked for as such; the same name several times is a list.
+  querySerializer: { array: { style: "form", explode: true } },
+});
+
+/** What an answer holds. */
+export async function got<T>(answer: Promise<{ data?: T }>): Promise<T> {
+  return (await answer).data as T;
 }
 
-export const api = {
-  get: <T>(path: string) => json<T>("GET", path),
-  post: <T>(path: string, body?: unknown) => json<T>("POST", path, body ?? {}),
-  put: <T>(path: string, body: unknown, signal?: AbortSignal) => json<T>("PUT", path, body, signal),
-  patch: <T>(path: string, body: unknown) => json<T>("PATCH", path, body),
-  remove: (path: string) => json<void>("DELETE", path),
-  bytes: async (path: string, body?: unknown, signal?: AbortSignal): Promise<ArrayBuffer> =>
-    (await request(body === undefined ? "GET" : "POST", path, body, signal)).arrayBuffer(),
-  blob: async (path: string, body: unknown, signal?: AbortSignal): Promise<Blob> => (await request("POST", path, body, signal)).blob(),
-};
+/** For answers of bytes. */
+export const BYTES = { parseAs: "arrayBuffer" } as const;
+export const BLOB = { parseAs: "blob" } as const;
+
+/**
+ * An answer with a look, or a step, in it. The document calls every field with a default optional, as whoever sends one may leave it
+ * out; the server fills them all in.
+ */
+export async function whole<T>(answer: Promise<{ data?: unknown }>): Promise<T> {
+  return (await answer).data as T;
+}

@@ -1,21 +1,7 @@
 /** What the screens ask for, each under one key. */
 import { QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
-import { api, Problem } from "./client";
-import type {
-  BorrowedLut,
-  Catalogue,
-  Encoding,
-  FinishDeclared,
-  Frame,
-  Kind,
-  Look,
-  LookLine,
-  LookRecord,
-  Me,
-  Project,
-  ProjectLine,
-  Session,
-} from "./types";
+import { got, Problem, server, whole } from "./client";
+import type { FinishDeclared, Kind, Look, LookRecord, Me, Project } from "./types";
 
 export const client = new QueryClient({
   defaultOptions: {
@@ -36,7 +22,7 @@ export const somebodyWasHere = (): boolean => localStorage.getItem(HERE) !== nul
 
 /** Who is signed in now; `null` for nobody. */
 export async function whoIsHere(): Promise<Me | null> {
-  const { person } = await api.get<Session>("/session");
+  const { person } = await got(server.GET("/api/session"));
   arrived(person);
   return person;
 }
@@ -51,21 +37,34 @@ export function arrived(person: Me | null): void {
 /** What can be asked for: its key and how, for screens and for whoever fetches ahead of them. */
 export const asked = {
   me: queryOptions({ queryKey: ["me"], queryFn: whoIsHere, ...forGood }),
-  encodings: queryOptions({ queryKey: ["encodings"], queryFn: () => api.get<Encoding[]>("/encodings"), ...forGood }),
-  kinds: queryOptions({ queryKey: ["kinds"], queryFn: () => api.get<Kind[]>("/steps"), ...forGood }),
-  finish: queryOptions({ queryKey: ["finish"], queryFn: () => api.get<FinishDeclared>("/finish"), ...forGood }),
-  frames: queryOptions({ queryKey: ["frames"], queryFn: () => api.get<Frame[]>("/frames") }),
-  luts: queryOptions({ queryKey: ["luts"], queryFn: () => api.get<BorrowedLut[]>("/luts") }),
-  worked: queryOptions({ queryKey: ["worked"], queryFn: () => api.get<LookLine[]>("/looks"), staleTime: 0 }),
+  encodings: queryOptions({ queryKey: ["encodings"], queryFn: () => got(server.GET("/api/encodings")), ...forGood }),
+  kinds: queryOptions({ queryKey: ["kinds"], queryFn: () => whole<Kind[]>(server.GET("/api/steps")), ...forGood }),
+  finish: queryOptions({ queryKey: ["finish"], queryFn: () => whole<FinishDeclared>(server.GET("/api/finish")), ...forGood }),
+  frames: queryOptions({ queryKey: ["frames"], queryFn: () => got(server.GET("/api/frames")) }),
+  luts: queryOptions({ queryKey: ["luts"], queryFn: () => got(server.GET("/api/luts")) }),
+  worked: queryOptions({ queryKey: ["worked"], queryFn: () => got(server.GET("/api/looks")), staleTime: 0 }),
   // Somebody else may have changed it: what was kept is shown, and asked for again.
-  look: (id: number) => queryOptions({ queryKey: ["look", id], queryFn: () => api.get<LookRecord>(`/looks/${id}`), staleTime: 2000 }),
+  look: (id: number) =>
+    queryOptions({
+      queryKey: ["look", id],
+      queryFn: () => whole<LookRecord>(server.GET("/api/looks/{look_id}", { params: { path: { look_id: id } } })),
+      staleTime: 2000,
+    }),
   recipe: (revision: number) =>
-    queryOptions({ queryKey: ["recipe", revision], queryFn: () => api.get<Look>(`/revisions/${revision}/recipe`), ...forGood }),
-  projects: queryOptions({ queryKey: ["projects"], queryFn: () => api.get<ProjectLine[]>("/projects") }),
-  project: (id: number) => queryOptions({ queryKey: ["project", id], queryFn: () => api.get<Project>(`/projects/${id}`) }),
+    queryOptions({
+      queryKey: ["recipe", revision],
+      queryFn: () => whole<Look>(server.GET("/api/revisions/{revision_id}/recipe", { params: { path: { revision_id: revision } } })),
+      ...forGood,
+    }),
+  projects: queryOptions({ queryKey: ["projects"], queryFn: () => got(server.GET("/api/projects")) }),
+  project: (id: number) =>
+    queryOptions({
+      queryKey: ["project", id],
+      queryFn: () => got(server.GET("/api/projects/{project_id}", { params: { path: { project_id: id } } })),
+    }),
   catalogue: (q = "", tags: string[] = [], status = "") => {
-    const search = new URLSearchParams([["q", q], ...tags.map((t): [string, string] => ["tag", t]), ["status", status]]).toString();
-    return queryOptions({ queryKey: ["catalogue", search], queryFn: () => api.get<Catalogue>(`/catalogue?${search}`) });
+    const query = { q, tag: tags, status };
+    return queryOptions({ queryKey: ["catalogue", query], queryFn: () => got(server.GET("/api/catalogue", { params: { query } })) });
   },
 };
 

@@ -5,9 +5,9 @@ import { Radio, RadioGroup } from "react-aria-components";
 import styled from "styled-components";
 import { settle } from "../bench/autosave";
 import { useBench } from "../bench/store";
-import { api } from "../api/client";
+import { got, server } from "../api/client";
 import { client, useEncodingLabel } from "../api/queries";
-import type { Bake, GridChoice, LookRecord, Revision } from "../api/types";
+import type { LookRecord, Revision } from "../api/types";
 import { Button, Choice, Text } from "../kit/controls";
 import { Sheet, Trouble } from "../kit/sheet";
 
@@ -92,11 +92,18 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
     queryKey: ["grids", look.id, source, source === "draft" ? useBench.getState().version : 0],
     queryFn: async () => {
       if (source === "draft") await settle();
-      return api.post<GridChoice[]>(`/looks/${look.id}/grids${source === "draft" ? "" : `?revision=${source}`}`);
+      return got(
+        server.POST("/api/looks/{look_id}/grids", {
+          params: { path: { look_id: look.id }, query: source === "draft" ? {} : { revision: Number(source) } },
+        }),
+      );
     },
     staleTime: 60_000,
   });
-  const bakes = useQuery({ queryKey: ["bakes", look.id], queryFn: () => api.get<Bake[]>(`/looks/${look.id}/bakes`) });
+  const bakes = useQuery({
+    queryKey: ["bakes", look.id],
+    queryFn: () => got(server.GET("/api/looks/{look_id}/bakes", { params: { path: { look_id: look.id } } })),
+  });
   const best = measured.data?.find((m) => m.recommended)?.grid;
   const revisions =
     props.revision && !look.revisions.some((r) => r.id === props.revision?.id) ? [props.revision, ...look.revisions] : look.revisions;
@@ -109,13 +116,23 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
       let id = Number(source);
       if (source === "draft") {
         await settle();
-        const made = await api.post<Revision>(`/looks/${look.id}/revisions`, { note: note || "kept for a bake" });
+        const made = await got(
+          server.POST("/api/looks/{look_id}/revisions", {
+            params: { path: { look_id: look.id } },
+            body: { note: note || "kept for a bake" },
+          }),
+        );
         id = made.id;
         setSource(String(id));
         await client.invalidateQueries({ queryKey: ["look", look.id] });
         await client.invalidateQueries({ queryKey: ["catalogue"] });
       }
-      await api.post<Bake>(`/revisions/${id}/bakes`, { grid: Number(grid), title, rights, note });
+      await got(
+        server.POST("/api/revisions/{revision_id}/bakes", {
+          params: { path: { revision_id: id } },
+          body: { grid: Number(grid), title, rights, note },
+        }),
+      );
       await bakes.refetch();
     } catch (problem) {
       setError(problem);

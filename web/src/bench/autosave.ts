@@ -1,6 +1,6 @@
 /** Saves the draft by itself, keeps a copy in the browser until the server has it, and says when somebody was faster. */
 import { useEffect } from "react";
-import { api, Problem } from "../api/client";
+import { got, Problem, server } from "../api/client";
 import type { Look } from "../api/types";
 import { useBench } from "./store";
 
@@ -41,7 +41,13 @@ async function send(): Promise<void> {
   const { id, draft, version } = useBench.getState();
   useBench.setState({ saving: "saving" });
   try {
-    const answer = await api.put<{ version: number }>(`/looks/${id}/draft`, { version, draft }, AbortSignal.timeout(LONGEST));
+    const answer = await got(
+      server.PUT("/api/looks/{look_id}/draft", {
+        params: { path: { look_id: id } },
+        body: { version, draft },
+        signal: AbortSignal.timeout(LONGEST),
+      }),
+    );
     if (useBench.getState().id !== id) return;
     localStorage.removeItem(spare(id));
     const moved = useBench.getState().draft !== draft;
@@ -136,5 +142,5 @@ export async function decide(mine: boolean): Promise<void> {
     useBench.getState().change("Their version", () => late.draft);
     useBench.setState({ version: late.version, late: null, saved: late.draft, saving: "kept" });
   }
-  await api.remove(`/looks/${id}/set-aside/${late.aside}`);
+  await got(server.DELETE("/api/looks/{look_id}/set-aside/{aside_id}", { params: { path: { look_id: id, aside_id: late.aside } } }));
 }

@@ -5,7 +5,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { useStore } from "zustand";
 import { useShallow } from "zustand/react/shallow";
-import { api } from "../api/client";
+import { got, server, whole } from "../api/client";
 import { client, useFrames, useKinds, useLook } from "../api/queries";
 import type { Change, LookRecord, Revision, Seats, Trim } from "../api/types";
 import { BakeSheet } from "../bake/sheet";
@@ -390,8 +390,8 @@ function Kin({ look }: { look: LookRecord }) {
     let late = false;
     const wait = setTimeout(async () => {
       try {
-        const before = (await api.get<LookRecord>(`/looks/${parent}`)).draft;
-        const changes = await api.post<Change[]>("/changes", { before, after: draft });
+        const before = (await whole<LookRecord>(server.GET("/api/looks/{look_id}", { params: { path: { look_id: parent } } }))).draft;
+        const changes = await got(server.POST("/api/changes", { body: { before, after: draft } }));
         if (!late) setFound(changes);
       } catch {
         // The parent may be gone, or the server away: then nothing is said of it.
@@ -425,7 +425,12 @@ function VarySheet(props: { look: LookRecord; onClose: () => void; onMade: (id: 
   const [error, setError] = useState<unknown>(null);
   const make = async () => {
     try {
-      const made = await api.post<LookRecord>(`/looks/${props.look.id}/variations`, { name, draft: useBench.getState().draft });
+      const made = await whole<LookRecord>(
+        server.POST("/api/looks/{look_id}/variations", {
+          params: { path: { look_id: props.look.id } },
+          body: { name, draft: useBench.getState().draft },
+        }),
+      );
       props.onMade(made.id);
     } catch (problem) {
       setError(problem);
@@ -454,7 +459,9 @@ function KeepSheet(props: { id: number; next: number; onClose: () => void; onKep
   const keep = async (then: () => void) => {
     try {
       await settle();
-      const revision = await api.post<Revision>(`/looks/${props.id}/revisions`, { note });
+      const revision = await got(
+        server.POST("/api/looks/{look_id}/revisions", { params: { path: { look_id: props.id } }, body: { note } }),
+      );
       props.onKept(revision);
       await client.invalidateQueries({ queryKey: ["look", props.id] });
       await client.invalidateQueries({ queryKey: ["catalogue"] });

@@ -2,7 +2,7 @@
 import { useEffect, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { server, whole } from "../api/client";
 import { atRest } from "../api/rest";
 import type { Check, Frame, Look } from "../api/types";
 import { Button } from "../kit/controls";
@@ -105,7 +105,7 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
   useEffect(() => {
     if (!ids) return;
     return atRest(REST, async (signal) => {
-      const checks = await api.post<Check[]>("/checks", { look: draft, frames: ids.split(",").map(Number) });
+      const checks = await whole<Check[]>(server.POST("/api/checks", { body: { look: draft, frames: ids.split(",").map(Number) } }));
       if (!signal.aborted) setFound(checks);
     });
   }, [draft, ids]);
@@ -113,7 +113,9 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
     setError(null);
     try {
       const now = useBench.getState().draft;
-      const next = await api.post<Look>("/mend", { look: now, kind: check.kind, step: check.step, frames: ids.split(",").map(Number) });
+      const next = await whole<Look>(
+        server.POST("/api/mend", { body: { look: now, kind: check.kind, step: check.step, frames: ids.split(",").map(Number) } }),
+      );
       if (useBench.getState().draft === now) useBench.getState().change(check.action, () => next);
       else setError(new Error("The draft changed while this was worked out. Press once more."));
     } catch (problem) {

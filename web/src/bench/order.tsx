@@ -2,7 +2,7 @@
 import { memo, useState, type ClipboardEvent, type ReactNode } from "react";
 import { DropIndicator, GridList, GridListItem, Menu, MenuItem, MenuTrigger, useDragAndDrop } from "react-aria-components";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { got, server, whole } from "../api/client";
 import { useEncodings } from "../api/queries";
 import type { EncodingKey, Kind, Look, Preset, Step } from "../api/types";
 import { Amount } from "../kit/amount";
@@ -321,8 +321,8 @@ export const Order = memo(function Order(props: {
     let filled: Step[];
     try {
       // The server knows whether these are steps it can compute, and fills in what they leave out.
-      filled = (await api.post<Look>("/whole", { ...now, steps: made })).steps;
-      await api.post("/whole", insert(now, filled, last, "after"));
+      filled = (await whole<Look>(server.POST("/api/whole", { body: { ...now, steps: made } }))).steps;
+      await got(server.POST("/api/whole", { body: insert(now, filled, last, "after") }));
     } catch (problem) {
       setSaid(`These steps cannot be put here. ${problem instanceof Error ? problem.message : ""}`);
       return;

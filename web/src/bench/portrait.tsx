@@ -1,6 +1,6 @@
 /** The saucer of the draft, redrawn by the core when the hand rests. */
 import { useEffect, useState } from "react";
-import { api } from "../api/client";
+import { BLOB, got, server } from "../api/client";
 import { atRest } from "../api/rest";
 import { Saucer } from "../kit/saucer";
 import { useCalmDraft } from "./calm";
@@ -12,7 +12,7 @@ export function Portrait({ name }: { name: string }) {
   const [src, setSrc] = useState<string | null>(null);
   useEffect(() => {
     return atRest(REST, async (signal) => {
-      const next = URL.createObjectURL(await api.blob("/saucer", draft, signal));
+      const next = URL.createObjectURL(await got(server.POST("/api/saucer", { body: draft, signal, ...BLOB })));
       setSrc((last) => {
         if (last) URL.revokeObjectURL(last);
         return next;

@@ -1,6 +1,6 @@
 /** Who is at the draft: said every few seconds, so that two people never change it unknowingly. */
 import { useCallback, useEffect, useState } from "react";
-import { api } from "../api/client";
+import { got, server } from "../api/client";
 import type { Seats } from "../api/types";
 
 const EVERY = 8000;
@@ -10,7 +10,7 @@ export function useSeats(id: number, enabled: boolean): { seats: Seats | null; t
   const sit = useCallback(
     async (take: boolean) => {
       try {
-        setSeats(await api.put<Seats>(`/looks/${id}/sitting`, { take }));
+        setSeats(await got(server.PUT("/api/looks/{look_id}/sitting", { params: { path: { look_id: id } }, body: { take } })));
       } catch {
         // Offline: whoever was there is thought to be there still.
       }
@@ -23,7 +23,7 @@ export function useSeats(id: number, enabled: boolean): { seats: Seats | null; t
     const timer = setInterval(() => void sit(false), EVERY);
     const seen = () => document.visibilityState === "visible" && void sit(false);
     document.addEventListener("visibilitychange", seen);
-    const leave = () => void api.post(`/looks/${id}/leave`).catch(() => undefined);
+    const leave = () => void got(server.POST("/api/looks/{look_id}/leave", { params: { path: { look_id: id } } })).catch(() => undefined);
     window.addEventListener("pagehide", leave);
     return () => {
       clearInterval(timer);

@@ -12,7 +12,7 @@ import {
   ListBoxSection,
 } from "react-aria-components";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { got, server } from "../api/client";
 import { client } from "../api/queries";
 import type { Preset, Step } from "../api/types";
 import { Button, Menued, Switch, Text } from "../kit/controls";
@@ -79,7 +79,7 @@ const FIRST = 3;
 export const usePresets = (kind: string, encoding: string) =>
   useQuery({
     queryKey: ["presets", kind, encoding],
-    queryFn: () => api.get<Preset[]>(`/presets?kind=${kind}&encoding=${encoding}`),
+    queryFn: () => got(server.GET("/api/presets", { params: { query: { kind, encoding } } })),
     staleTime: 30_000,
   });
 
@@ -103,7 +103,7 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
     setOpen(false);
   };
   const away = async (p: Preset) => {
-    await api.remove(`/presets/${p.id}`);
+    await got(server.DELETE("/api/presets/{preset_id}", { params: { path: { preset_id: p.id } } }));
     await client.invalidateQueries({ queryKey: ["presets"] });
   };
   const keyed = data.map((p) => ({ ...p, key: `${p.id || "given"}-${p.name}` }));
@@ -216,7 +216,7 @@ function Keep({ step, onClose }: { step: Step; onClose: () => void }) {
   const keep = async () => {
     const content = { ...step, id: undefined };
     try {
-      await api.post("/presets", { name, note, shared, content });
+      await got(server.POST("/api/presets", { body: { name, note, shared, content } }));
       await client.invalidateQueries({ queryKey: ["presets"] });
       onClose();
     } catch (problem) {

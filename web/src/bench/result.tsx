@@ -2,7 +2,7 @@
 import { memo, useCallback, useEffect, useMemo, useRef } from "react";
 import { Menu, MenuItem, MenuSection, MenuTrigger, Header, Collection } from "react-aria-components";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { server, whole } from "../api/client";
 import type { Frame, Look, LookRecord, Place, Probed, Trim } from "../api/types";
 import { Button, Choice, Menued, Segments } from "../kit/controls";
 import { Empty } from "../kit/sheet";
@@ -237,7 +237,7 @@ export function Result(props: {
   // Pointing asks for one spot at a time; the newest place wins.
   const probing = useRef<{ busy: boolean; inside: boolean; next: Place | null }>({ busy: false, inside: false, next: null });
   const probe = useCallback(
-    (place: Place, step?: string) => api.post<Probed>("/probe", { ...shown, traces: false, spot: place, step }),
+    (place: Place, step?: string) => whole<Probed>(server.POST("/api/probe", { body: { ...shown, traces: false, spot: place, step } })),
     [shown],
   );
   const point = useCallback(

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { Collection, Header, Menu, MenuItem, MenuSection, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { server, whole } from "../api/client";
 import { asked, client, useCatalogue } from "../api/queries";
 import type { Frame, LookRecord } from "../api/types";
 import { Button, Menued } from "../kit/controls";
@@ -63,7 +63,11 @@ export function RivalMenu(props: { record: LookRecord; frames: Frame[]; single: 
         id: `look-${k.id}`,
         name: k.name,
         note: k.id === record.parent?.id ? "parent" : "variation",
-        make: async () => ({ key: `look-${k.id}`, name: k.name, look: (await api.get<LookRecord>(`/looks/${k.id}`)).draft }),
+        make: async () => ({
+          key: `look-${k.id}`,
+          name: k.name,
+          look: (await whole<LookRecord>(server.GET("/api/looks/{look_id}", { params: { path: { look_id: k.id } } }))).draft,
+        }),
       })),
     },
     {

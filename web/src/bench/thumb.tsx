@@ -1,14 +1,15 @@
 /** A frame under a look, small: computed by the server as the picture itself is. */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api } from "../api/client";
+import { BLOB, got, server } from "../api/client";
 import type { Frame, Look } from "../api/types";
 
 /** `mark` names the look for as long as it is the same. */
 export function Thumb({ frame, look, mark, width }: { frame: Frame; look: Look; mark: string; width: number }) {
   const { data } = useQuery({
     queryKey: ["thumb", frame.id, frame.version, mark, width],
-    queryFn: () => api.blob(`/picture?width=${width}`, { look, frame: frame.id, traces: false }),
+    queryFn: () =>
+      got(server.POST("/api/picture", { params: { query: { width } }, body: { look, frame: frame.id, traces: false }, ...BLOB })),
     staleTime: Infinity,
     gcTime: 60_000,
   });

@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { got, server } from "../api/client";
 import { client } from "../api/queries";
 import type { Frame, Trim } from "../api/types";
 import { TrimFields } from "../frames/trimfields";
@@ -52,7 +52,7 @@ export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (tri
     if (text === kept.current) return;
     const wait = setTimeout(async () => {
       try {
-        await api.patch(`/frames/${frame.id}`, { trim });
+        await got(server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: frame.id } }, body: { trim } }));
         kept.current = text;
         setError(null);
         await client.invalidateQueries({ queryKey: ["frames"] });
@@ -65,7 +65,7 @@ export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (tri
   const others = props.frames.filter((f) => f.id !== frame.id && !f.chart);
   const give = async (to: Frame[]) => {
     try {
-      for (const f of to) await api.patch(`/frames/${f.id}`, { trim });
+      for (const f of to) await got(server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: f.id } }, body: { trim } }));
       setCopied(to.length > 1 ? `Copied to ${to.length} frames.` : `Copied to ${to[0]?.name ?? "it"}.`);
       await client.invalidateQueries({ queryKey: ["frames"] });
     } catch (problem) {

@@ -1,9 +1,9 @@
 /** Starting a look: from nothing, or from another look's newest revision. */
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { api } from "../api/client";
+import { server, whole } from "../api/client";
 import { asked, client, useCatalogue, useEncodings } from "../api/queries";
-import type { EncodingKey, LookRecord } from "../api/types";
+import type { EncodingKey, Look, LookRecord } from "../api/types";
 import { Button, Choice, Text } from "../kit/controls";
 import { Sheet, Trouble } from "../kit/sheet";
 import { newId } from "../bench/steps";
@@ -20,7 +20,7 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
     try {
       const card = looks?.cards.find((c) => String(c.revision.id) === from);
       const scene = encodings.find((e) => e.key === input)?.referred === "scene";
-      const fresh: unknown = {
+      const fresh = {
         input,
         output: "bt709_display",
         steps: scene
@@ -28,10 +28,10 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
           : input === "bt709_display"
             ? []
             : [{ kind: "encode", id: newId(), to: "bt709_display" }],
-      };
+      } as unknown as Look;
       const draft = card ? await client.fetchQuery(asked.recipe(card.revision.id)) : fresh;
       const note = card ? `Started from ${card.name} r${card.revision.number}.` : "";
-      const made = await api.post<LookRecord>("/looks", { name, note, draft });
+      const made = await whole<LookRecord>(server.POST("/api/looks", { body: { name, note, draft } }));
       await navigate(`/bench/${made.id}`);
     } catch (problem) {
       setError(problem);

@@ -2,7 +2,7 @@
 import { useEffect, useState } from "react";
 import { Button as AriaButton, DropZone, FileTrigger } from "react-aria-components";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { got, server } from "../api/client";
 import { client, useEncodingLabel, useEncodings, useFrames } from "../api/queries";
 import type { EncodingKey, Frame } from "../api/types";
 import { Button, Choice, Text } from "../kit/controls";
@@ -181,7 +181,7 @@ function AddFrame({ onClose }: { onClose: () => void }) {
     form.append("encoding", encoding);
     setBusy(true);
     try {
-      await api.post<Frame>("/frames", form);
+      await got(server.POST("/api/frames", { body: form }));
       await client.invalidateQueries({ queryKey: ["frames"] });
       onClose();
     } catch (problem) {

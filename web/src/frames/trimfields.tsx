@@ -1,6 +1,6 @@
 /** The numbers of a trim, as the core declares them. */
 import { useQuery } from "@tanstack/react-query";
-import { api } from "../api/client";
+import { server, whole } from "../api/client";
 import type { Parameter, Trim } from "../api/types";
 import { Amount } from "../kit/amount";
 
@@ -9,7 +9,7 @@ type Declared = Record<keyof Trim, Parameter>;
 const NAMES = ["exposure", "temperature", "tint", "contrast"] as const;
 
 export function TrimFields(props: { trim: Trim; onChange: (trim: Trim) => void }) {
-  const { data } = useQuery({ queryKey: ["trim"], queryFn: () => api.get<Declared>("/frames/trim"), staleTime: Infinity });
+  const { data } = useQuery({ queryKey: ["trim"], queryFn: () => whole<Declared>(server.GET("/api/frames/trim")), staleTime: Infinity });
   if (!data) return null;
   return (
     <div>

@@ -1,7 +1,7 @@
 /** One frame, large, and its own trim. */
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { got, server } from "../api/client";
 import { client, useEncodingLabel } from "../api/queries";
 import type { Frame, Trim } from "../api/types";
 import { Button } from "../kit/controls";
@@ -42,7 +42,7 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
   const trouble = useTrouble(feed);
   const keep = async () => {
     try {
-      await api.patch(`/frames/${frame.id}`, { trim });
+      await got(server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: frame.id } }, body: { trim } }));
       await client.invalidateQueries({ queryKey: ["frames"] });
       onClose();
     } catch (problem) {
@@ -51,7 +51,7 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
   };
   const remove = async () => {
     try {
-      await api.remove(`/frames/${frame.id}`);
+      await got(server.DELETE("/api/frames/{frame_id}", { params: { path: { frame_id: frame.id } } }));
       await client.invalidateQueries({ queryKey: ["frames"] });
       onClose();
     } catch (problem) {

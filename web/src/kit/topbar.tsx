@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import { Button as AriaButton, Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import { NavLink } from "react-router";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { got, server } from "../api/client";
 import { arrived, client, useMe } from "../api/queries";
 import { Menued } from "./controls";
 
@@ -75,7 +75,7 @@ function Person() {
     .join("")
     .slice(0, 2);
   const leave = async () => {
-    await api.post("/sign-out");
+    await got(server.POST("/api/sign-out"));
     client.clear();
     arrived(null);
     window.location.assign("/sign-in");

@@ -2,9 +2,8 @@
 import { useEffect, useState, type FormEvent } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { got, server } from "../api/client";
 import { arrived, whoIsHere } from "../api/queries";
-import type { Me } from "../api/types";
 import { Button, Text } from "../kit/controls";
 import { Trouble } from "../kit/sheet";
 
@@ -62,7 +61,7 @@ export function SignIn() {
     setBusy(true);
     setError(null);
     try {
-      arrived(await api.post<Me>("/sign-in", { username, password }));
+      arrived(await got(server.POST("/api/sign-in", { body: { username, password } })));
       const next = search.get("next") ?? "/";
       await navigate(next.startsWith("/") && !next.startsWith("//") ? next : "/", { replace: true });
     } catch (problem) {

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Button as AriaButton, Checkbox } from "react-aria-components";
 import { useParams } from "react-router";
 import styled from "styled-components";
-import { api, words } from "../api/client";
+import { got, server, words } from "../api/client";
 import { client, useEncodingLabel, useProject } from "../api/queries";
 import type { Delivery, Project as Whole, Shot } from "../api/types";
 import { trimWords } from "../frames/frames";
@@ -326,7 +326,9 @@ export default function Project() {
                   key={d.id}
                   project={id}
                   delivery={d}
-                  onCancel={() => void attempt(() => api.post(`/jobs/${d.job.id}/cancel`))}
+                  onCancel={() =>
+                    void attempt(() => got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: d.job.id } } })))
+                  }
                 />
               ))}
             </ul>
@@ -343,7 +345,14 @@ export default function Project() {
           shots={shots.filter((s) => ids.includes(s.id))}
           onClose={() => setSheet("")}
           onAssign={(revision, strength) =>
-            void attempt(() => api.post(`/projects/${id}/assign`, { shots: ids, revision, strength })).then(() => {
+            void attempt(() =>
+              got(
+                server.POST("/api/projects/{project_id}/assign", {
+                  params: { path: { project_id: id } },
+                  body: { shots: ids, revision, strength },
+                }),
+              ),
+            ).then(() => {
               setSheet("");
               setChosen(new Set());
             })
@@ -353,14 +362,22 @@ export default function Project() {
       {sheet === "add" ? (
         <AddShots
           onClose={() => setSheet("")}
-          onAdd={(frames) => void attempt(() => api.post(`/projects/${id}/shots`, { frames })).then(() => setSheet(""))}
+          onAdd={(frames) =>
+            void attempt(() =>
+              got(server.POST("/api/projects/{project_id}/shots", { params: { path: { project_id: id } }, body: { frames } })),
+            ).then(() => setSheet(""))
+          }
         />
       ) : null}
       {sheet === "deliver" ? (
         <Deliver
           shots={shots}
           onClose={() => setSheet("")}
-          onDeliver={() => void attempt(() => api.post(`/projects/${id}/deliveries`, { grid: 33 })).then(() => setSheet(""))}
+          onDeliver={() =>
+            void attempt(() =>
+              got(server.POST("/api/projects/{project_id}/deliveries", { params: { path: { project_id: id } }, body: { grid: 33 } })),
+            ).then(() => setSheet(""))
+          }
         />
       ) : null}
       {shown ? (
@@ -370,7 +387,11 @@ export default function Project() {
           shot={shown}
           onClose={() => setOpen(null)}
           onKept={() => void refresh()}
-          onRemove={() => void attempt(() => api.remove(`/projects/${id}/shots/${shown.id}`)).then(() => setOpen(null))}
+          onRemove={() =>
+            void attempt(() =>
+              got(server.DELETE("/api/projects/{project_id}/shots/{shot_id}", { params: { path: { project_id: id, shot_id: shown.id } } })),
+            ).then(() => setOpen(null))
+          }
         />
       ) : null}
     </Page>

@@ -3,9 +3,8 @@ import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { got, server } from "../api/client";
 import { client, useMe, useProjects } from "../api/queries";
-import type { Project } from "../api/types";
 import { Button, Text } from "../kit/controls";
 import { Empty, Sheet, Trouble, Waiting } from "../kit/sheet";
 import { Page, TopBar } from "../kit/topbar";
@@ -109,7 +108,7 @@ function NewProject({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const start = async () => {
     try {
-      const made = await api.post<Project>("/projects", { name, note });
+      const made = await got(server.POST("/api/projects", { body: { name, note } }));
       await client.invalidateQueries({ queryKey: ["projects"] });
       await navigate(`/projects/${made.id}`);
     } catch (problem) {

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { got, server } from "../api/client";
 import { asked, useEncodingLabel, useKinds } from "../api/queries";
 import type { Look, Parameter, Shot, Trim } from "../api/types";
 import { TrimFields } from "../frames/trimfields";
@@ -62,7 +62,12 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
   const trouble = useTrouble(feed);
   const keep = async () => {
     try {
-      await api.patch(`/projects/${props.project}/shots/${shot.id}`, { name, trim, strength });
+      await got(
+        server.PATCH("/api/projects/{project_id}/shots/{shot_id}", {
+          params: { path: { project_id: props.project, shot_id: shot.id } },
+          body: { name, trim, strength },
+        }),
+      );
       props.onKept();
       props.onClose();
     } catch (problem) {

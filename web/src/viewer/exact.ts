@@ -1,6 +1,6 @@
 /** The picture at rest: when the hand rests the server renders every pixel of it, and the viewer shows that. */
 import { useEffect, useState } from "react";
-import { api } from "../api/client";
+import { BYTES, got, server } from "../api/client";
 import { atRest } from "../api/rest";
 import type { Look } from "../api/types";
 import type { Wish } from "./live";
@@ -32,7 +32,7 @@ export function useExact(wish: ExactWish | null, width: number): Rest | null {
   useEffect(() => {
     if (!wish?.frame || !width) return;
     return atRest(wish.show && wish.show !== "look" ? SOON : REST, async (signal) => {
-      const bytes = await api.bytes(`/exact?width=${width}`, wish, signal);
+      const bytes = await got(server.POST("/api/exact", { params: { query: { width } }, body: wish, signal, ...BYTES }));
       setMade({ wish, width, picture: parsePicture(`exact-${(count += 1)}`, bytes) });
     });
   }, [wish, width]);

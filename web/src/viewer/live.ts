@@ -1,7 +1,7 @@
 /** Asks the server for the live table: the newest wish wins, and only one request is under way. */
 import { useEffect, useState } from "react";
 import { createStore, useStore, type StoreApi } from "zustand";
-import { api, type Problem } from "../api/client";
+import { BYTES, got, type Problem, server } from "../api/client";
 import { newest } from "../api/newest";
 import type { Look, Trim } from "../api/types";
 import { parseLive, type Live } from "./table";
@@ -39,7 +39,11 @@ export function createFeed(): Feed {
   const answer = createStore<Answer>(() => ({ live: null, trouble: null }));
   let asked: Wish | null = null;
   const wishes = newest<Wish>(
-    async (wish) => answer.setState({ live: parseLive(await api.bytes("/live", wish), answer.getState().live), trouble: null }),
+    async (wish) =>
+      answer.setState({
+        live: parseLive(await got(server.POST("/api/live", { body: wish, ...BYTES })), answer.getState().live),
+        trouble: null,
+      }),
     { failed: (trouble) => answer.setState({ trouble }) },
   );
   return {

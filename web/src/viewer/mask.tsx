@@ -1,6 +1,6 @@
 /** Where the picture is clipped or out of gamut, laid over it as a hatching; the core says where. */
 import { useEffect, useRef, useState } from "react";
-import { api } from "../api/client";
+import { BYTES, got, server } from "../api/client";
 import { atRest } from "../api/rest";
 import { sized } from "./framing";
 import type { Wish } from "./live";
@@ -27,7 +27,7 @@ export function Mask(props: { wish: Wish; width: number; name: MaskName; style: 
   const [found, setFound] = useState<Found | null>(null);
   useEffect(() => {
     return atRest(REST, async (signal) => {
-      const bytes = await api.bytes(`/masks?width=${width}`, wish, signal);
+      const bytes = await got(server.POST("/api/masks", { params: { query: { width } }, body: wish, signal, ...BYTES }));
       const { width: across, height, at } = sized(bytes);
       setFound({ width: across, height, bits: new Uint8Array(bytes, at) });
     });

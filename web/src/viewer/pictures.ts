@@ -1,6 +1,6 @@
 /** Frames as places in a look's table, fetched once for each size and input. */
 import { useQueries, useQuery } from "@tanstack/react-query";
-import { api } from "../api/client";
+import { BYTES, got, server } from "../api/client";
 import type { EncodingKey, Frame } from "../api/types";
 import { parseLive, parsePicture } from "./table";
 
@@ -12,7 +12,15 @@ const query = (frame: Frame, input: EncodingKey, width: number, trimmed: boolean
   return {
     queryKey: ["picture", key],
     queryFn: async () =>
-      parsePicture(key, await api.bytes(`/frames/${frame.id}/places?input=${input}&width=${width}&trimmed=${trimmed}&v=${frame.version}`)),
+      parsePicture(
+        key,
+        await got(
+          server.GET("/api/frames/{frame_id}/places", {
+            params: { path: { frame_id: frame.id }, query: { input, width, trimmed, v: frame.version } },
+            ...BYTES,
+          }),
+        ),
+      ),
     enabled: width > 0,
     staleTime: Infinity,
     gcTime: 60_000,
@@ -26,6 +34,6 @@ export const usePictures = (frames: Frame[], input: EncodingKey, width: number, 
 export const useUnlooked = (input: EncodingKey) =>
   useQuery({
     queryKey: ["unlooked", input],
-    queryFn: async () => parseLive(await api.bytes(`/unlooked?input=${input}`)),
+    queryFn: async () => parseLive(await got(server.GET("/api/unlooked", { params: { query: { input } }, ...BYTES }))),
     staleTime: Infinity,
   });

@@ -1,7 +1,7 @@
 /** What can be read off the chosen frame under the look; asked for when the picture has been. */
 import { useEffect } from "react";
 import { create } from "zustand";
-import { api } from "../api/client";
+import { BYTES, got, server } from "../api/client";
 import { newest } from "../api/newest";
 import type { Look, Place, Readings } from "../api/types";
 import { headed } from "./framing";
@@ -47,7 +47,7 @@ function createReader(into: "read" | "reference") {
   let feed: Feed | undefined;
   const reader = newest<ReadingsWish>(
     async (wish) => {
-      const read = parseReadings(await api.bytes("/readings", wish));
+      const read = parseReadings(await got(server.POST("/api/readings", { body: wish, ...BYTES })));
       const last = useRead.getState()[into];
       // What did not change keeps its identity, so that nothing draws it anew.
       if (last?.given && read.given?.every((row, k) => same(row, last.given?.[k]))) read.given = last.given;

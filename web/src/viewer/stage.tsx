@@ -2,7 +2,7 @@
 import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { SliderThumb, SliderTrack, Slider } from "react-aria-components";
 import styled from "styled-components";
-import { api } from "../api/client";
+import { BLOB, got, server } from "../api/client";
 import { atRest } from "../api/rest";
 import type { EncodingKey, Frame, Place as Point, Trim } from "../api/types";
 import { useExact, type ExactWish } from "./exact";
@@ -399,7 +399,9 @@ function StillPicture(props: { wish: ExactWish | null; frame: Frame | null; widt
       setSrc(`/api/frames/${frame.id}/still?width=${width}&v=${frame.version}`);
       return;
     }
-    return atRest(120, async (signal) => setSrc(URL.createObjectURL(await api.blob(`/picture?width=${width}`, wish, signal))));
+    return atRest(120, async (signal) =>
+      setSrc(URL.createObjectURL(await got(server.POST("/api/picture", { params: { query: { width } }, body: wish, signal, ...BLOB })))),
+    );
   }, [wish, frame, width]);
   useEffect(() => () => URL.revokeObjectURL(src), [src]);
   return src ? <img src={src} alt={frame?.name ?? ""} /> : null;

@@ -1,7 +1,7 @@
 /** LUT: a table of the catalogue, the encodings it expects and gives, and bringing a new one in. */
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
-import { api } from "../../api/client";
+import { server, whole } from "../../api/client";
 import { client, useLuts } from "../../api/queries";
 import type { BorrowedLut, EncodingKey, StepOf } from "../../api/types";
 import { Button, Choice, Text } from "../../kit/controls";
@@ -87,7 +87,7 @@ export function BringIn(props: {
     form.append("file", file);
     Object.entries(about).forEach(([k, v]) => form.append(k, v));
     try {
-      const lut = await api.post<BorrowedLut>("/luts", form);
+      const lut = await whole<BorrowedLut>(server.POST("/api/luts", { body: form }));
       await client.invalidateQueries({ queryKey: ["luts"] });
       props.onDone(lut);
       props.onClose();
