@@ -2,7 +2,7 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import type { Step } from "../src/api/types";
-import { summary } from "../src/bench/words";
+import { summary } from "../src/bench/kinds/registry";
 
 const says = (step: object) => summary(step as Step, (encoding) => encoding);
 const row = { slope: 1, offset: 0, power: 1 };

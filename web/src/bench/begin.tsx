@@ -8,7 +8,7 @@ import { Button, Menued, Switch } from "../kit/controls";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Trouble } from "../kit/sheet";
 import { Column } from "./column";
-import { BringIn, wearing } from "./editors/lut";
+import { BringIn, wearing } from "./kinds/lut";
 import { usePresets } from "./presets";
 import { copy, create, flatten } from "./steps";
 import { useBench } from "./store";

@@ -8,7 +8,7 @@ import { Choice, Text } from "../kit/controls";
 import type { Feed } from "../viewer/live";
 import { Begin } from "./begin";
 import { Column } from "./column";
-import { Editor } from "./editors/registry";
+import { Editor } from "./kinds/registry";
 import { FinishControl, type EffectName } from "./finish";
 import { blendsOf, parameter } from "./parameters";
 import { Presets } from "./presets";

@@ -9,8 +9,8 @@ import type { Feed } from "../viewer/live";
 import { useCalm } from "./calm";
 import { changeStep } from "./store";
 import { find, type Placed } from "./steps";
-import { TinyTrace } from "./trace";
-import { summary, titleOf } from "./words";
+import { summary, TinyTrace } from "./kinds/registry";
+import { titleOf } from "./words";
 
 export interface Item extends Placed {
   id: string;

@@ -20,7 +20,7 @@ import { Sheet, Trouble } from "../kit/sheet";
 import { Tip } from "../kit/tip";
 import { copy, find, replace } from "./steps";
 import { useBench } from "./store";
-import { TinyTrace } from "./trace";
+import { TinyTrace } from "./kinds/registry";
 import { view } from "./view";
 
 const List = styled.div`

@@ -8,7 +8,9 @@ import { Segments } from "../../kit/controls";
 import { parameter } from "../parameters";
 import { numbers, path } from "../trace";
 import { Disc } from "./disc";
-import type { EditorProps } from "./editor";
+import type { EditorProps, StepView } from "./kind";
+import type { Trace } from "../../viewer/table";
+import { WIDE } from "./thumbs";
 
 const ZONES = [
   ["shadows", "Shadows"],
@@ -66,7 +68,7 @@ const Ruler = styled.div`
   }
 `;
 
-export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">) {
+function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">) {
   const [zone, setZone] = useState<Zone>("shadows");
   const lightness = numbers(trace, "lightness");
   const swatches = (trace?.swatches ?? {}) as Partial<Record<Zone, string>>;
@@ -142,3 +144,31 @@ export function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_
     </>
   );
 }
+
+/** The three hills in the colours of their tints, and the overall tint under them. */
+function HillsThumb({ trace, high }: { trace: Trace | undefined; high: number }) {
+  const lightness = numbers(trace, "lightness");
+  const swatches = (trace?.swatches ?? {}) as Record<string, string>;
+  return (
+    <>
+      <rect x={0} width={WIDE} y={high - 3} height={3} fill={swatches.overall ?? "none"} />
+      {["shadows", "midtones", "highlights"].map((n) => (
+        <polygon
+          key={n}
+          points={`0,${high - 4} ${path(lightness, numbers(trace, n), WIDE, high - 4)} ${WIDE},${high - 4}`}
+          fill={swatches[n] ?? "none"}
+          fillOpacity={0.75}
+        />
+      ))}
+    </>
+  );
+}
+
+export const zone_tint: StepView<"zone_tint"> = {
+  Editor: ZoneTintEditor,
+  summary: (step) => {
+    const set = (["shadows", "midtones", "highlights", "overall"] as const).filter((z) => step[z].amount > 0);
+    return set.length ? set.join(", ") : "no tint";
+  },
+  Thumb: HillsThumb,
+};

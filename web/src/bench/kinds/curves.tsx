@@ -7,7 +7,8 @@ import { Button, Choice, Menued, NumberBox, Segments } from "../../kit/controls"
 import { useRead } from "../../viewer/readings";
 import { Pick } from "../pick";
 import { numbers, path } from "../trace";
-import type { EditorProps } from "./editor";
+import type { EditorProps, StepView } from "./kind";
+import { Line } from "./thumbs";
 import { PointPlot } from "./points";
 
 const CHANNELS = [
@@ -90,7 +91,7 @@ function settle(points: CurvePoint[], index: number, to: CurvePoint): CurvePoint
   return points.map((p, k) => (k === index ? [Number(x.toFixed(5)), Number(y.toFixed(5))] : p));
 }
 
-export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
+function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
   const [channel, setChannel] = useState<Channel>("all");
   const [unit, setUnit] = useState<Unit>("8-bit");
   const [at, setAt] = useState(0);
@@ -309,3 +310,15 @@ export function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
     </>
   );
 }
+
+const LINES = ["red", "green", "blue", "all"];
+
+export const curves: StepView<"curves"> = {
+  Editor: CurvesEditor,
+  summary: (step) => {
+    const set = (["all", "red", "green", "blue", "luma"] as const).filter((c) => JSON.stringify(step[c]) !== "[[0,0],[1,1]]");
+    return set.length ? set.join(", ") : "straight";
+  },
+  Thumb: ({ trace, high }) =>
+    LINES.map((n) => <Line key={n} high={high} x={numbers(trace, "x")} y={numbers(trace, n)} dim={n !== "all"} />),
+};

@@ -4,7 +4,8 @@ import type { StepOf } from "../../api/types";
 import { Amount } from "../../kit/amount";
 import { Switch } from "../../kit/controls";
 import { parameter } from "../parameters";
-import type { EditorProps } from "./editor";
+import type { EditorProps, StepView } from "./kind";
+import type { Trace } from "../../viewer/table";
 
 const ROWS = ["red", "green", "blue"] as const;
 const PARTS = { red: "RedMix", green: "GreenMix", blue: "BlueMix" } as const;
@@ -71,7 +72,7 @@ function Bars({ row }: { row: number[] }) {
   );
 }
 
-export function ChannelMixEditor({ step, kind, trace, change }: EditorProps<"channel_mix">) {
+function ChannelMixEditor({ step, kind, trace, change }: EditorProps<"channel_mix">) {
   const matrix = (trace?.matrix ?? []) as number[][];
   return (
     <>
@@ -116,3 +117,27 @@ export function ChannelMixEditor({ step, kind, trace, change }: EditorProps<"cha
     </>
   );
 }
+
+/** Three bars for each row of the matrix, from a line in the middle. */
+function MatrixThumb({ trace, high }: { trace: Trace | undefined; high: number }) {
+  const rows = (trace?.matrix ?? []) as number[][];
+  const tall = (v: number) => (Math.min(Math.abs(v), 1.6) * high) / 3.2;
+  return rows.flatMap((row, r) =>
+    row.map((v, c) => (
+      <rect
+        key={`${r}${c}`}
+        x={2 + r * 12 + c * 3}
+        width={2}
+        fill={r === c ? "var(--t1)" : "var(--t2)"}
+        y={v >= 0 ? high / 2 - tall(v) : high / 2}
+        height={Math.max(0.6, tall(v))}
+      />
+    )),
+  );
+}
+
+export const channel_mix: StepView<"channel_mix"> = {
+  Editor: ChannelMixEditor,
+  summary: (step) => (step.keep_white ? "white kept" : "free"),
+  Thumb: MatrixThumb,
+};

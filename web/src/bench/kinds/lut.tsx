@@ -8,7 +8,7 @@ import { Button, Choice, Text } from "../../kit/controls";
 import { Sheet, Trouble } from "../../kit/sheet";
 import { replace } from "../steps";
 import { useBench } from "../store";
-import type { EditorProps } from "./editor";
+import type { EditorProps, StepView } from "./kind";
 import { Picker } from "./picker";
 import { RampPlot } from "./plot";
 
@@ -21,7 +21,7 @@ export const wearing = (step: StepOf<"lut">, lut: BorrowedLut): StepOf<"lut"> =>
   gives: lut.gives,
 });
 
-export function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
+function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
   const { data: luts = [] } = useLuts();
   const [bringing, setBringing] = useState(false);
   const label = (key: string) => encodings.find((e) => e.key === key)?.label ?? key;
@@ -120,3 +120,5 @@ export function BringIn(props: {
     </Sheet>
   );
 }
+
+export const lut: StepView<"lut"> = { Editor: LutEditor, summary: (step) => step.name || "none chosen" };

@@ -6,11 +6,11 @@ import { Saucer, saucerOf } from "../../kit/saucer";
 import { Trouble } from "../../kit/sheet";
 import { replace } from "../steps";
 import { useBench } from "../store";
-import type { EditorProps } from "./editor";
+import type { EditorProps, StepView } from "./kind";
 import { Picker } from "./picker";
 import { RampPlot } from "./plot";
 
-export function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
+function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
   const { data } = useCatalogue("", [], "");
   const [error, setError] = useState<unknown>(null);
   const cards = data?.cards ?? [];
@@ -18,7 +18,7 @@ export function LookEditor({ step, trace, encodings, change }: EditorProps<"look
   const card = cards.find((c) => c.revision.id === step.revision);
   const wearing =
     (id: number, from: string, look: Look) =>
-    (s: StepOf<"look">): StepOf<"look"> => ({ ...s, look: look as never, revision: id, name: from });
+    (s: StepOf<"look">): StepOf<"look"> => ({ ...s, look: look as unknown as StepOf<"look">["look"], revision: id, name: from });
   const named = (id: number) => {
     const from = cards.find((c) => c.revision.id === id)?.revision;
     return from ? `${from.look_name} r${from.number}` : "";
@@ -64,3 +64,5 @@ export function LookEditor({ step, trace, encodings, change }: EditorProps<"look
     </div>
   );
 }
+
+export const look: StepView<"look"> = { Editor: LookEditor, summary: (step) => step.name || "none chosen" };

@@ -4,7 +4,8 @@ import type { Probed, StepOf } from "../../api/types";
 import { Button, Choice, NumberBox } from "../../kit/controls";
 import { numbers, path, strings } from "../trace";
 import { Pick } from "../pick";
-import type { EditorProps } from "./editor";
+import type { EditorProps, StepView } from "./kind";
+import { HuesThumb } from "./thumbs";
 import { PointPlot } from "./points";
 import { Ring } from "./ring";
 
@@ -19,7 +20,7 @@ type Name = keyof typeof CURVES;
 const [W, H] = [268, 130];
 const MOST = 24;
 
-export function HueCurvesEditor({ step, trace, change }: EditorProps<"hue_curves">) {
+function HueCurvesEditor({ step, trace, change }: EditorProps<"hue_curves">) {
   const [name, setName] = useState<Name>("hue_saturation");
   const [at, setAt] = useState(0);
   const c = CURVES[name];
@@ -157,3 +158,20 @@ export function HueCurvesEditor({ step, trace, change }: EditorProps<"hue_curves
     </>
   );
 }
+
+const SHORT = {
+  hue_hue: "hue",
+  hue_saturation: "saturation",
+  hue_lightness: "lightness",
+  lightness_saturation: "by lightness",
+  saturation_saturation: "by saturation",
+} as const;
+
+export const hue_curves: StepView<"hue_curves"> = {
+  Editor: HueCurvesEditor,
+  summary: (step) => {
+    const set = (Object.keys(SHORT) as (keyof typeof SHORT)[]).filter((n) => step[n].length).map((n) => SHORT[n]);
+    return set.length ? set.join(", ") : "flat";
+  },
+  Thumb: HuesThumb,
+};

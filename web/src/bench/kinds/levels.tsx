@@ -7,7 +7,8 @@ import { Amount } from "../../kit/amount";
 import { Segments } from "../../kit/controls";
 import { useRead } from "../../viewer/readings";
 import { parameter } from "../parameters";
-import type { EditorProps } from "./editor";
+import type { EditorProps, StepView } from "./kind";
+import { percent } from "../percent";
 import { RampPlot } from "./plot";
 
 const CHANNELS = [
@@ -102,7 +103,7 @@ function Ruler(props: {
   );
 }
 
-export function LevelsEditor({ step, kind, trace, change }: EditorProps<"levels">) {
+function LevelsEditor({ step, kind, trace, change }: EditorProps<"levels">) {
   const [channel, setChannel] = useState<(typeof CHANNELS)[number][0]>("all");
   const own = step[channel];
   const given = useRead((s) => s.read?.given);
@@ -140,3 +141,8 @@ export function LevelsEditor({ step, kind, trace, change }: EditorProps<"levels"
     </>
   );
 }
+
+export const levels: StepView<"levels"> = {
+  Editor: LevelsEditor,
+  summary: ({ all }) => `${percent(all.in_black)} – ${percent(all.in_white)} in`,
+};

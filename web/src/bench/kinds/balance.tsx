@@ -1,0 +1,34 @@
+/** Balance: temperature and tint, or a grey that is picked in the picture. */
+import { signed } from "../../kit/signed";
+import { Pick } from "../pick";
+import type { EditorProps, StepView } from "./kind";
+import { Whole } from "./numbers";
+import { RampPlot } from "./plot";
+import { Dot } from "./thumbs";
+
+function BalanceEditor(props: EditorProps<"balance">) {
+  const { step, trace, change } = props;
+  return (
+    <>
+      <RampPlot trace={trace} label={`Grey ramp after ${props.kind.title}`} />
+      {typeof trace?.neutral === "string" ? (
+        <div style={{ display: "flex", gap: 10, alignItems: "center", marginBottom: 10, color: "var(--t2)" }}>
+          <span style={{ width: 44, height: 26, borderRadius: 3, background: trace.neutral }} /> what a grey becomes
+          <span style={{ flex: 1 }} />
+          <Pick
+            step={step.id}
+            what="Pick a neutral"
+            take={({ neutral }) => neutral && change("neutral", (s) => ({ ...s, temperature: neutral[0], tint: neutral[1] }))}
+          />
+        </div>
+      ) : null}
+      <Whole {...props} />
+    </>
+  );
+}
+
+export const balance: StepView<"balance"> = {
+  Editor: BalanceEditor,
+  summary: (step) => `${signed(step.temperature, 0)} warm, ${signed(step.tint, 0)} tint`,
+  Thumb: ({ trace, high }) => <Dot colour={trace?.neutral} high={high} />,
+};

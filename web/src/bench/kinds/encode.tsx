@@ -1,0 +1,37 @@
+/** Encode: to which encoding, and how white is adapted. */
+import type { EncodingKey } from "../../api/types";
+import { Choice } from "../../kit/controls";
+import type { EditorProps, StepView } from "./kind";
+import { Whole } from "./numbers";
+import { RampPlot } from "./plot";
+
+const WHITES = [
+  { key: "cat16", label: "CAT16" },
+  { key: "bradford", label: "Bradford" },
+] as const;
+
+function EncodeEditor(props: EditorProps<"encode">) {
+  const { step, change } = props;
+  return (
+    <>
+      <RampPlot trace={props.trace} label={`Grey ramp after ${props.kind.title}`} />
+      <div style={{ marginBottom: 10 }}>
+        <Choice
+          label="To"
+          options={props.encodings.map((e) => ({ key: e.key, label: e.label }))}
+          chosen={step.to}
+          onChange={(to: EncodingKey) => change("to", (s) => ({ ...s, to }))}
+        />
+      </div>
+      <Whole {...props} />
+      <Choice
+        label="White adaptation"
+        options={WHITES}
+        chosen={step.adaptation}
+        onChange={(adaptation) => change("adaptation", (s) => ({ ...s, adaptation }))}
+      />
+    </>
+  );
+}
+
+export const encode: StepView<"encode"> = { Editor: EncodeEditor, summary: (step, label) => `to ${label(step.to)}` };
