@@ -1,25 +1,25 @@
 /** The bench: order, control, result. */
 import { memo, useCallback, useEffect, useMemo, useState } from "react";
 import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { useStore } from "zustand";
 import { useShallow } from "zustand/react/shallow";
-import { got, server, whole } from "../api/client";
 import { client, useFrames, useKinds, useLook } from "../api/queries";
-import type { Change, LookRecord, Revision, Seats, Trim } from "../api/types";
+import type { LookRecord, Revision, Seats, Trim } from "../api/types";
 import { BakeSheet } from "../bake/sheet";
-import { Button, Menued, Text } from "../kit/controls";
-import { Notice, Sheet, Trouble, Waiting } from "../kit/sheet";
+import { Button, Menued } from "../kit/controls";
+import { Notice, Waiting } from "../kit/sheet";
 import { Page, TopBar } from "../kit/topbar";
 import { longAgo } from "../kit/when";
 import { createFeed, useTrouble } from "../viewer/live";
-import { WHOLE, zoomed } from "../viewer/zoom";
-import { decide, restore, settle, useAutosave } from "./autosave";
-import { useCalmDraft } from "./calm";
+import { decide, restore, useAutosave } from "./autosave";
+import { keysOf } from "./commands";
 import { Control } from "./control";
 import type { EffectName } from "./finish";
-import { KEYS } from "./keys";
+import { KeepSheet } from "./keepsheet";
+import { KeySheet } from "./keysheet";
+import { Kin } from "./kin";
 import { Order } from "./order";
 import { Portrait } from "./portrait";
 import { useSeats } from "./presence";
@@ -27,7 +27,9 @@ import { Result } from "./result";
 import { openStates, setAside } from "./states";
 import { redo, undo, useBench } from "./store";
 import { TrimControl } from "./trim";
-import { resetView, useView, view, type Show } from "./view";
+import { useKeys } from "./usekeys";
+import { VarySheet } from "./varysheet";
+import { resetView, useView, view } from "./view";
 
 const Body = styled.div`
   flex: 1;
@@ -97,8 +99,6 @@ function Steps({ readOnly }: { readOnly: boolean }) {
   );
 }
 
-const SHOWN: Record<string, Show> = { "1": "original", "2": "look", "3": "split", "4": "beside", "5": "difference", "6": "baked" };
-
 type SheetName = "" | "keep" | "bake" | "keys" | "vary";
 
 /** The top bar: the look, how far it is kept, and what to do with it as a whole. */
@@ -135,8 +135,8 @@ const Head = memo(function Head(props: {
           <Menu aria-label="More" style={{ outline: "none" }} onAction={(key) => more(String(key))}>
             {[
               { id: "vary", name: "Make a variation", note: "" },
-              { id: "aside", name: "Set the draft aside as a state", note: "S" },
-              { id: "trim", name: trimming ? "Back to the look" : "Trim this frame", note: "T" },
+              { id: "aside", name: "Set the draft aside as a state", note: keysOf("aside") },
+              { id: "trim", name: trimming ? "Back to the look" : "Trim this frame", note: keysOf("trim") },
             ].map((o) => (
               <MenuItem key={o.id} id={o.id}>
                 {o.name} <small>{o.note}</small>
@@ -231,54 +231,10 @@ export default function Bench() {
     });
   }, [ready, feed, id, shown, only, preview]);
 
-  useEffect(() => {
-    const typing = (e: KeyboardEvent) =>
-      e.target instanceof Element &&
-      e.target.closest(
-        "input:not([type=range], [type=radio], [type=checkbox]), textarea, [role=dialog], [role=menu], [role=listbox], [contenteditable]",
-      );
-    const down = (e: KeyboardEvent) => {
-      const mod = e.ctrlKey || e.metaKey;
-      if (typing(e) || e.altKey) return;
-      const now = useView.getState();
-      if (mod && e.key.toLowerCase() === "z") {
-        e.preventDefault();
-        if (e.shiftKey) redo();
-        else undo();
-      } else if (!mod) {
-        const mode = SHOWN[e.key];
-        if (mode) view({ show: mode });
-        else if (e.key === "o") setHeld(true);
-        else if (e.key === "h") view({ show: now.show === "split" ? "look" : "split" });
-        else if (e.key === "v") view({ down: !now.down });
-        else if (e.key === "n") view({ full: !now.full });
-        else if (e.key === "t") view({ trimming: !now.trimming });
-        else if (e.key === "s") setAside(useBench.getState().draft);
-        else if (e.key === "a") {
-          const last = [...useBench.getState().chosen].at(-1) ?? null;
-          view({ only: now.only || !last ? null : last });
-        } else if (e.key === "+" || e.key === "-") view({ zoom: zoomed(now.zoom, e.key === "+" ? 1.5 : 1 / 1.5) });
-        else if (e.key === "0") view({ zoom: WHOLE });
-        else if (e.key === "Escape" && (now.picking || now.only || now.full)) view({ picking: null, only: null, full: false });
-        else if (e.key === "?") setSheet("keys");
-        else if (e.key === "," || e.key === ".") {
-          const k = all.findIndex((f) => f.id === frame?.id) + (e.key === "," ? -1 : 1);
-          const next = all[(k + all.length) % all.length];
-          if (next) setSearch({ frame: String(next.id) }, { replace: true });
-        }
-      }
-    };
-    const up = (e: KeyboardEvent) => e.key === "o" && setHeld(false);
-    // Before lists, which would take letters for the beginning of a row's name.
-    window.addEventListener("keydown", down, true);
-    window.addEventListener("keyup", up);
-    return () => {
-      window.removeEventListener("keydown", down, true);
-      window.removeEventListener("keyup", up);
-    };
-  }, [all, frame?.id, setSearch]);
-
   const help = useCallback(() => setSheet("keys"), []);
+  const keys = useMemo(() => ({ frames: all, frame: shown, choose, help }), [all, shown, choose, help]);
+  useKeys(keys, setHeld);
+
   const kin = useMemo(() => (record.data?.parent ? <Kin look={record.data} /> : null), [record.data]);
   if (!record.data || !kinds.data || opened !== id) {
     const failing = record.error ? record : kinds.error ? kinds : record;
@@ -377,135 +333,5 @@ export default function Bench() {
       ) : null}
       {sheet === "keys" ? <KeySheet onClose={() => setSheet("")} /> : null}
     </Page>
-  );
-}
-
-/** Where a variation comes from, and how it differs from that. */
-function Kin({ look }: { look: LookRecord }) {
-  const draft = useCalmDraft();
-  const [found, setFound] = useState<Change[] | null>(null);
-  const parent = look.parent?.id;
-  useEffect(() => {
-    if (!parent) return;
-    let late = false;
-    const wait = setTimeout(async () => {
-      try {
-        const before = (await whole<LookRecord>(server.GET("/api/looks/{look_id}", { params: { path: { look_id: parent } } }))).draft;
-        const changes = await got(server.POST("/api/changes", { body: { before, after: draft } }));
-        if (!late) setFound(changes);
-      } catch {
-        // The parent may be gone, or the server away: then nothing is said of it.
-      }
-    }, 800);
-    return () => {
-      late = true;
-      clearTimeout(wait);
-    };
-  }, [parent, draft]);
-  if (!look.parent) return null;
-  return (
-    <div className="kin">
-      variation of <Link to={`/bench/${look.parent.id}`}>{look.parent.name}</Link>
-      {found ? (
-        <details>
-          <summary>{`${found.length || "no"} ${found.length === 1 ? "difference" : "differences"}`}</summary>
-          <ul>
-            {found.map((c, k) => (
-              <li key={k}>{c.text}</li>
-            ))}
-          </ul>
-        </details>
-      ) : null}
-    </div>
-  );
-}
-
-function VarySheet(props: { look: LookRecord; onClose: () => void; onMade: (id: number) => void }) {
-  const [name, setName] = useState(`${props.look.name}, ${props.look.variations.length + 2}`);
-  const [error, setError] = useState<unknown>(null);
-  const make = async () => {
-    try {
-      const made = await whole<LookRecord>(
-        server.POST("/api/looks/{look_id}/variations", {
-          params: { path: { look_id: props.look.id } },
-          body: { name, draft: useBench.getState().draft },
-        }),
-      );
-      props.onMade(made.id);
-    } catch (problem) {
-      setError(problem);
-    }
-  };
-  return (
-    <Sheet title="Make a variation" width={420} onClose={props.onClose}>
-      <p style={{ color: "var(--t2)" }}>
-        A look of its own that begins as this draft is now, remembers {props.look.name} as its parent, and shows how it differs.
-      </p>
-      <Text label="Name" value={name} onChange={setName} autoFocus maxLength={120} />
-      <Trouble error={error} />
-      <footer>
-        <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!name.trim()} onPress={() => void make()}>
-          Make it
-        </Button>
-      </footer>
-    </Sheet>
-  );
-}
-
-function KeepSheet(props: { id: number; next: number; onClose: () => void; onKept: (r: Revision) => void; onBake: () => void }) {
-  const [note, setNote] = useState("");
-  const [error, setError] = useState<unknown>(null);
-  const keep = async (then: () => void) => {
-    try {
-      await settle();
-      const revision = await got(
-        server.POST("/api/looks/{look_id}/revisions", { params: { path: { look_id: props.id } }, body: { note } }),
-      );
-      props.onKept(revision);
-      await client.invalidateQueries({ queryKey: ["look", props.id] });
-      await client.invalidateQueries({ queryKey: ["catalogue"] });
-      then();
-    } catch (problem) {
-      setError(problem);
-    }
-  };
-  return (
-    <Sheet title={`Keep revision ${props.next}`} width={420} onClose={props.onClose}>
-      <p style={{ color: "var(--t2)" }}>A revision never changes. Projects and bakes use revisions, never the moving draft.</p>
-      <Text label="What is new in it" lines={3} value={note} onChange={setNote} autoFocus maxLength={4000} />
-      <Trouble error={error} />
-      <footer>
-        <Button onPress={props.onClose}>Cancel</Button>
-        <Button onPress={() => void keep(props.onBake)}>Keep and bake</Button>
-        <Button look="main" onPress={() => void keep(props.onClose)}>
-          Keep
-        </Button>
-      </footer>
-    </Sheet>
-  );
-}
-
-function KeySheet({ onClose }: { onClose: () => void }) {
-  return (
-    <Sheet title="Keys" width={860} onClose={onClose}>
-      <div style={{ columns: 2, columnGap: 34 }}>
-        {KEYS.map(([title, keys]) => (
-          <section key={title} style={{ breakInside: "avoid", marginBottom: 16 }}>
-            <h2 style={{ marginBottom: 6 }}>{title}</h2>
-            <dl style={{ display: "grid", gridTemplateColumns: "minmax(130px, auto) 1fr", gap: "5px 16px" }}>
-              {keys.map(([key, does]) => [
-                <dt key={key} style={{ fontWeight: 600 }}>
-                  {key}
-                </dt>,
-                <dd key={does} style={{ color: "var(--t2)", margin: 0 }}>
-                  {does}
-                </dd>,
-              ])}
-            </dl>
-          </section>
-        ))}
-      </div>
-    </Sheet>
   );
 }

@@ -10,6 +10,7 @@ import { Button, Choice, Menued } from "../kit/controls";
 import type { Feed } from "../viewer/live";
 import { AddStep, StepByStep, type Opening } from "./addstep";
 import { useCalm } from "./calm";
+import { keysOf, ORDERING, pressed } from "./commands";
 import { fromText, toText } from "./clipboard";
 import { FinishRows, type EffectName } from "./finish";
 import { ease, RowBody, useItems, type Item } from "./orderrow";
@@ -243,11 +244,13 @@ function Whole({ kind, disabled }: { kind: Kind; disabled: boolean }) {
         label="Strength of the look"
         value={strength}
         disabled={disabled}
-        onChange={(v) => useBench.getState().change("Strength of the look|whole", (d) => ({ ...d, strength: v }))}
+        onChange={(v) => useBench.getState().change("Strength of the look", (d) => ({ ...d, strength: v }))}
       />
     </div>
   );
 }
+
+const orderKeys = (id: string) => ORDERING.find((c) => c.id === id)?.keys;
 
 export const Order = memo(function Order(props: {
   feed: Feed;
@@ -382,12 +385,7 @@ export const Order = memo(function Order(props: {
       // Before the list, which takes the arrows for itself.
       onKeyDownCapture={(e) => {
         if (readOnly || !(e.target instanceof Element) || e.target.closest("input, [role=dialog]")) return;
-        if (e.key === "Delete" || e.key === "Backspace") discard();
-        else if (e.altKey && e.key === "ArrowUp") act("up");
-        else if (e.altKey && e.key === "ArrowDown") act("down");
-        else if (e.altKey && e.key === "ArrowLeft") nudge(e.shiftKey ? -10 : -1);
-        else if (e.altKey && e.key === "ArrowRight") nudge(e.shiftKey ? 10 : 1);
-        else return;
+        if (!pressed(ORDERING, e, { move: (by) => act(by < 0 ? "up" : "down"), ease: nudge, discard })) return;
         e.preventDefault();
         e.stopPropagation();
       }}
@@ -510,16 +508,16 @@ export const Order = memo(function Order(props: {
                 ]}
               >
                 <MenuItem id="up">
-                  Move up <small>Alt ↑</small>
+                  Move up <small>{orderKeys("up")}</small>
                 </MenuItem>
                 <MenuItem id="down">
-                  Move down <small>Alt ↓</small>
+                  Move down <small>{orderKeys("down")}</small>
                 </MenuItem>
                 <MenuItem id="group">Group</MenuItem>
                 <MenuItem id="ungroup">Ungroup</MenuItem>
                 <MenuItem id="duplicate">Duplicate</MenuItem>
                 <MenuItem id="alone">
-                  {only && only === last ? "See all steps again" : "See this step alone"} <small>A</small>
+                  {only && only === last ? "See all steps again" : "See this step alone"} <small>{keysOf("alone")}</small>
                 </MenuItem>
                 <MenuItem id="hold">
                   Copy <small>Ctrl C</small>
@@ -528,7 +526,7 @@ export const Order = memo(function Order(props: {
                   Paste after <small>Ctrl V</small>
                 </MenuItem>
                 <MenuItem id="remove">
-                  Remove <small>Delete</small>
+                  Remove <small>{orderKeys("remove")}</small>
                 </MenuItem>
               </Menu>
             </Menued>

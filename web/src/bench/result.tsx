@@ -12,9 +12,10 @@ import type { MaskName } from "../viewer/mask";
 import { ask, useReadings, type ReadingsWish } from "../viewer/readings";
 import { Stage, type Mode, type Other } from "../viewer/stage";
 import { Strip } from "../viewer/strip";
-import { WHOLE, zoomed, type Zoom } from "../viewer/zoom";
+import { WHOLE, type Zoom } from "../viewer/zoom";
 import { useCalmDraft } from "./calm";
 import { Checks } from "./checks";
+import { larger } from "./commands";
 import { usePointed } from "./pointed";
 import { RivalMenu } from "./rivals";
 import { Scopes } from "./scopes";
@@ -501,7 +502,7 @@ function ViewMenu(props: { tiles: Tiles; mask: string; down: boolean; full: bool
       title: "Picture",
       items: [
         { id: "down", name: "Split from above", on: props.down, does: () => view({ down: !props.down }) },
-        { id: "larger", name: "Larger", on: false, does: () => view({ zoom: zoomed(useView.getState().zoom, 1.5) }) },
+        { id: "larger", name: "Larger", on: false, does: () => larger(1.5) },
         { id: "whole", name: "Whole", on: false, does: () => view({ zoom: WHOLE }) },
         { id: "full", name: "Nothing but the picture", on: props.full, does: () => view({ full: !props.full }) },
         { id: "spots", name: "Take all spots away", on: false, does: () => view({ spots: [] }) },

@@ -1,0 +1,40 @@
+/** Making a variation of the look that is on the bench. */
+import { useState } from "react";
+import { server, whole } from "../api/client";
+import type { LookRecord } from "../api/types";
+import { Button, Text } from "../kit/controls";
+import { Sheet, Trouble } from "../kit/sheet";
+import { useBench } from "./store";
+
+export function VarySheet(props: { look: LookRecord; onClose: () => void; onMade: (id: number) => void }) {
+  const [name, setName] = useState(`${props.look.name}, ${props.look.variations.length + 2}`);
+  const [error, setError] = useState<unknown>(null);
+  const make = async () => {
+    try {
+      const made = await whole<LookRecord>(
+        server.POST("/api/looks/{look_id}/variations", {
+          params: { path: { look_id: props.look.id } },
+          body: { name, draft: useBench.getState().draft },
+        }),
+      );
+      props.onMade(made.id);
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  return (
+    <Sheet title="Make a variation" width={420} onClose={props.onClose}>
+      <p style={{ color: "var(--t2)" }}>
+        A look of its own that begins as this draft is now, remembers {props.look.name} as its parent, and shows how it differs.
+      </p>
+      <Text label="Name" value={name} onChange={setName} autoFocus maxLength={120} />
+      <Trouble error={error} />
+      <footer>
+        <Button onPress={props.onClose}>Cancel</Button>
+        <Button look="main" isDisabled={!name.trim()} onPress={() => void make()}>
+          Make it
+        </Button>
+      </footer>
+    </Sheet>
+  );
+}
