@@ -2,9 +2,10 @@
 import { createElement, lazy, Suspense, useState, type ComponentType } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { asked, client, somebodyWasHere, useMe } from "./api/queries";
-import { Button } from "./kit/controls";
-import { Empty, Waiting } from "./kit/sheet";
+import { Button } from "./kit/button";
+import { Empty } from "./kit/empty";
 import { Page, TopBar } from "./kit/topbar";
+import { Waiting } from "./kit/waiting";
 import { SignIn } from "./people/signin";
 
 /** A screen whose code is fetched on its own. Once it is there the screen is drawn at once; React would let a fallback stand for a while. */

@@ -5,8 +5,16 @@ import { describe, expect, it, vi } from "vitest";
 import { Problem } from "../src/api/client";
 import type { Parameter } from "../src/api/types";
 import { Amount, digitsFor } from "../src/kit/amount";
-import { Button, Choice, Segments, Switch, Text } from "../src/kit/controls";
-import { Empty, Notice, Sheet, Trouble, Waiting } from "../src/kit/sheet";
+import { Button } from "../src/kit/button";
+import { Choice } from "../src/kit/choice";
+import { Segments } from "../src/kit/segments";
+import { Switch } from "../src/kit/switch";
+import { Text } from "../src/kit/text";
+import { Empty } from "../src/kit/empty";
+import { Notice } from "../src/kit/notice";
+import { Sheet } from "../src/kit/sheet";
+import { Trouble } from "../src/kit/trouble";
+import { Waiting } from "../src/kit/waiting";
 import { signed } from "../src/kit/signed";
 import { broken, shown } from "./shown";
 

@@ -8,8 +8,11 @@ import { useBench } from "../bench/store";
 import { got, server } from "../api/client";
 import { client, useEncodingLabel } from "../api/queries";
 import type { LookRecord, Revision } from "../api/types";
-import { Button, Choice, Text } from "../kit/controls";
-import { Sheet, Trouble } from "../kit/sheet";
+import { Button } from "../kit/button";
+import { Choice } from "../kit/choice";
+import { Text } from "../kit/text";
+import { Sheet } from "../kit/sheet";
+import { Trouble } from "../kit/trouble";
 
 const Grids = styled(RadioGroup)`
   display: grid;

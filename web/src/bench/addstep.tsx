@@ -14,7 +14,8 @@ import {
 } from "react-aria-components";
 import styled from "styled-components";
 import type { Kind, Preset } from "../api/types";
-import { Button, Menued } from "../kit/controls";
+import { Button } from "../kit/button";
+import { Menued } from "../kit/menued";
 import { Tip } from "../kit/tip";
 import { usePresets } from "./presets";
 

@@ -4,9 +4,11 @@ import { Dialog, DialogTrigger, ListBox, ListBoxItem } from "react-aria-componen
 import styled from "styled-components";
 import { asked, client, useCatalogue, useEncodings, useKinds, useLuts } from "../api/queries";
 import type { Encoding, Frame, Group, Kind, Look, Preset, Step } from "../api/types";
-import { Button, Menued, Switch } from "../kit/controls";
+import { Button } from "../kit/button";
+import { Menued } from "../kit/menued";
+import { Switch } from "../kit/switch";
 import { Saucer, saucerOf } from "../kit/saucer";
-import { Trouble } from "../kit/sheet";
+import { Trouble } from "../kit/trouble";
 import { Column } from "./column";
 import { BringIn, wearing } from "./kinds/lut";
 import { usePresets } from "./presets";

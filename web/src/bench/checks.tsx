@@ -5,8 +5,8 @@ import styled from "styled-components";
 import { server, whole } from "../api/client";
 import { atRest } from "../api/rest";
 import type { Check, Frame, Look } from "../api/types";
-import { Button } from "../kit/controls";
-import { Trouble } from "../kit/sheet";
+import { Button } from "../kit/button";
+import { Trouble } from "../kit/trouble";
 import { useBench } from "./store";
 import { useView, view } from "./view";
 

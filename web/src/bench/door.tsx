@@ -6,9 +6,11 @@ import styled from "styled-components";
 import { asked, useMe } from "../api/queries";
 import type { Frame, LookLine } from "../api/types";
 import { NewLook } from "../catalogue/newlook";
-import { Button, Choice } from "../kit/controls";
+import { Button } from "../kit/button";
+import { Choice } from "../kit/choice";
 import { useShownFrame } from "../kit/frame";
-import { Empty, Waiting } from "../kit/sheet";
+import { Empty } from "../kit/empty";
+import { Waiting } from "../kit/waiting";
 import { Page, TopBar } from "../kit/topbar";
 import { longAgo } from "../kit/when";
 

@@ -5,7 +5,10 @@ import styled from "styled-components";
 import { asked } from "../api/queries";
 import type { Finish, Look, Parameter } from "../api/types";
 import { Amount } from "../kit/amount";
-import { Button, Choice, Menued, Switch } from "../kit/controls";
+import { Button } from "../kit/button";
+import { Choice } from "../kit/choice";
+import { Menued } from "../kit/menued";
+import { Switch } from "../kit/switch";
 import { useCalm } from "./calm";
 import { useBench } from "./store";
 

@@ -3,8 +3,10 @@ import { useState } from "react";
 import { got, server } from "../api/client";
 import { client } from "../api/queries";
 import type { Revision } from "../api/types";
-import { Button, Text } from "../kit/controls";
-import { Sheet, Trouble } from "../kit/sheet";
+import { Button } from "../kit/button";
+import { Text } from "../kit/text";
+import { Sheet } from "../kit/sheet";
+import { Trouble } from "../kit/trouble";
 import { settle } from "./autosave";
 
 export function KeepSheet(props: { id: number; next: number; onClose: () => void; onKept: (r: Revision) => void; onBake: () => void }) {

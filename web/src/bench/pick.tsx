@@ -1,7 +1,7 @@
 /** Takes a colour out of the picture: the next click into it answers. */
 import { useEffect } from "react";
 import type { Probed } from "../api/types";
-import { Button } from "../kit/controls";
+import { Button } from "../kit/button";
 import { useView, view } from "./view";
 
 export function Pick(props: { step: string; what: string; take: (found: Probed) => void }) {

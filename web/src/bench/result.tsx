@@ -4,8 +4,11 @@ import { Menu, MenuItem, MenuSection, MenuTrigger, Header, Collection } from "re
 import styled from "styled-components";
 import { server, whole } from "../api/client";
 import type { Frame, Look, LookRecord, Place, Probed, Trim } from "../api/types";
-import { Button, Choice, Menued, Segments } from "../kit/controls";
-import { Empty } from "../kit/sheet";
+import { Button } from "../kit/button";
+import { Choice } from "../kit/choice";
+import { Menued } from "../kit/menued";
+import { Segments } from "../kit/segments";
+import { Empty } from "../kit/empty";
 import { useFeed, type Feed, type Wish } from "../viewer/live";
 import type { ExactWish } from "../viewer/exact";
 import type { MaskName } from "../viewer/mask";

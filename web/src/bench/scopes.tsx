@@ -2,7 +2,8 @@
 import { memo, useCallback, useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Probed, Readings, Spot } from "../api/types";
-import { Button, Segments } from "../kit/controls";
+import { Button } from "../kit/button";
+import { Segments } from "../kit/segments";
 import { signed } from "../kit/signed";
 import { lay, type Ink, type Scale } from "./density";
 import { Histogram } from "./histogram";

@@ -6,8 +6,9 @@ import { got, server } from "../api/client";
 import { client } from "../api/queries";
 import type { Frame, Trim } from "../api/types";
 import { TrimFields } from "../frames/trimfields";
-import { Button, Menued } from "../kit/controls";
-import { Trouble } from "../kit/sheet";
+import { Button } from "../kit/button";
+import { Menued } from "../kit/menued";
+import { Trouble } from "../kit/trouble";
 import { view } from "./view";
 
 const Column = styled.section`

@@ -2,8 +2,10 @@
 import { useState } from "react";
 import { server, whole } from "../api/client";
 import type { LookRecord } from "../api/types";
-import { Button, Text } from "../kit/controls";
-import { Sheet, Trouble } from "../kit/sheet";
+import { Button } from "../kit/button";
+import { Text } from "../kit/text";
+import { Sheet } from "../kit/sheet";
+import { Trouble } from "../kit/trouble";
 import { useBench } from "./store";
 
 export function VarySheet(props: { look: LookRecord; onClose: () => void; onMade: (id: number) => void }) {

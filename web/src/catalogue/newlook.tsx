@@ -4,8 +4,11 @@ import { useNavigate } from "react-router";
 import { server, whole } from "../api/client";
 import { asked, client, useCatalogue, useEncodings } from "../api/queries";
 import type { EncodingKey, Look, LookRecord } from "../api/types";
-import { Button, Choice, Text } from "../kit/controls";
-import { Sheet, Trouble } from "../kit/sheet";
+import { Button } from "../kit/button";
+import { Choice } from "../kit/choice";
+import { Text } from "../kit/text";
+import { Sheet } from "../kit/sheet";
+import { Trouble } from "../kit/trouble";
 import { newId } from "../bench/steps";
 
 export function NewLook(props: { onClose: () => void; from?: number }) {

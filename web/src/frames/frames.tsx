@@ -5,9 +5,14 @@ import styled from "styled-components";
 import { got, server } from "../api/client";
 import { client, useEncodingLabel, useEncodings, useFrames } from "../api/queries";
 import type { EncodingKey, Frame } from "../api/types";
-import { Button, Choice, Text } from "../kit/controls";
+import { Button } from "../kit/button";
+import { Choice } from "../kit/choice";
+import { Text } from "../kit/text";
 import { signed } from "../kit/signed";
-import { Empty, Sheet, Trouble, Waiting } from "../kit/sheet";
+import { Empty } from "../kit/empty";
+import { Sheet } from "../kit/sheet";
+import { Trouble } from "../kit/trouble";
+import { Waiting } from "../kit/waiting";
 import { Page, TopBar } from "../kit/topbar";
 import { TrimSheet } from "./trimsheet";
 

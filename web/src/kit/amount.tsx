@@ -3,7 +3,7 @@ import { memo, useCallback, useLayoutEffect, useRef } from "react";
 import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
 import type { Parameter } from "../api/types";
-import { NumberBox } from "./controls";
+import { NumberBox } from "./numberbox";
 
 const Box = styled.div`
   display: grid;

@@ -5,7 +5,7 @@ import { NavLink } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
 import { arrived, client, useMe } from "../api/queries";
-import { Menued } from "./controls";
+import { Menued } from "./menued";
 
 const Bar = styled.header`
   height: 48px;

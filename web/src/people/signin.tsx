@@ -4,8 +4,9 @@ import { useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
 import { arrived, whoIsHere } from "../api/queries";
-import { Button, Text } from "../kit/controls";
-import { Trouble } from "../kit/sheet";
+import { Button } from "../kit/button";
+import { Text } from "../kit/text";
+import { Trouble } from "../kit/trouble";
 
 const Door = styled.main`
   height: 100%;

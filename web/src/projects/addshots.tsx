@@ -3,8 +3,10 @@ import { useState } from "react";
 import { ListBox, ListBoxItem } from "react-aria-components";
 import styled from "styled-components";
 import { useFrames } from "../api/queries";
-import { Button } from "../kit/controls";
-import { Empty, Sheet, Waiting } from "../kit/sheet";
+import { Button } from "../kit/button";
+import { Empty } from "../kit/empty";
+import { Sheet } from "../kit/sheet";
+import { Waiting } from "../kit/waiting";
 
 const Grid = styled(ListBox)`
   display: grid;

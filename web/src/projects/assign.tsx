@@ -5,9 +5,11 @@ import styled from "styled-components";
 import { useCatalogue, useKinds } from "../api/queries";
 import type { Parameter, Shot } from "../api/types";
 import { Amount } from "../kit/amount";
-import { Button, Text } from "../kit/controls";
+import { Button } from "../kit/button";
+import { Text } from "../kit/text";
 import { Saucer, saucerOf } from "../kit/saucer";
-import { Sheet, Waiting } from "../kit/sheet";
+import { Sheet } from "../kit/sheet";
+import { Waiting } from "../kit/waiting";
 
 const Looks = styled(ListBox)`
   display: grid;

@@ -5,8 +5,12 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
 import { client, useMe, useProjects } from "../api/queries";
-import { Button, Text } from "../kit/controls";
-import { Empty, Sheet, Trouble, Waiting } from "../kit/sheet";
+import { Button } from "../kit/button";
+import { Text } from "../kit/text";
+import { Empty } from "../kit/empty";
+import { Sheet } from "../kit/sheet";
+import { Trouble } from "../kit/trouble";
+import { Waiting } from "../kit/waiting";
 import { Page, TopBar } from "../kit/topbar";
 
 const List = styled.ul`

@@ -7,8 +7,11 @@ import { asked, useEncodingLabel, useKinds } from "../api/queries";
 import type { Look, Parameter, Shot, Trim } from "../api/types";
 import { TrimFields } from "../frames/trimfields";
 import { Amount } from "../kit/amount";
-import { Button, Segments, Text } from "../kit/controls";
-import { Sheet, Trouble } from "../kit/sheet";
+import { Button } from "../kit/button";
+import { Segments } from "../kit/segments";
+import { Text } from "../kit/text";
+import { Sheet } from "../kit/sheet";
+import { Trouble } from "../kit/trouble";
 import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage, type Mode } from "../viewer/stage";
 

@@ -2,7 +2,7 @@
 import styled from "styled-components";
 import type { StepOf } from "../../api/types";
 import { Amount } from "../../kit/amount";
-import { Switch } from "../../kit/controls";
+import { Switch } from "../../kit/switch";
 import { parameter } from "../parameters";
 import type { EditorProps, StepView } from "./kind";
 import type { Trace } from "../../viewer/table";

@@ -1,7 +1,7 @@
 /** Slope, offset, power, and lift, gamma, gain: a plot, a disc for each, then a channel at a time. */
 import { useState } from "react";
 import type { StepOf } from "../../api/types";
-import { Segments } from "../../kit/controls";
+import { Segments } from "../../kit/segments";
 import { partNumbers } from "../parameters";
 import { Disc, type Turned } from "./disc";
 import type { EditorProps } from "./kind";

@@ -1,6 +1,6 @@
 /** Encode: to which encoding, and how white is adapted. */
 import type { EncodingKey } from "../../api/types";
-import { Choice } from "../../kit/controls";
+import { Choice } from "../../kit/choice";
 import type { EditorProps, StepView } from "./kind";
 import { Whole } from "./numbers";
 import { RampPlot } from "./plot";

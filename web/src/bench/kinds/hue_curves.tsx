@@ -1,7 +1,9 @@
 /** Hue curves: one of five curves at a time, its line from the core, its points as numbers. */
 import { useState } from "react";
 import type { Probed, StepOf } from "../../api/types";
-import { Button, Choice, NumberBox } from "../../kit/controls";
+import { Button } from "../../kit/button";
+import { Choice } from "../../kit/choice";
+import { NumberBox } from "../../kit/numberbox";
 import { numbers, path, strings } from "../trace";
 import { Pick } from "../pick";
 import type { EditorProps, StepView } from "./kind";

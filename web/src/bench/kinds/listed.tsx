@@ -1,6 +1,7 @@
 /** A list of parts: which one is chosen, a new one, one less. */
 import type { ReactNode } from "react";
-import { Button, Segments } from "../../kit/controls";
+import { Button } from "../../kit/button";
+import { Segments } from "../../kit/segments";
 
 export function Listed(props: {
   count: number;

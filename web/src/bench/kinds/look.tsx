@@ -3,7 +3,7 @@ import { useState } from "react";
 import { asked, client, useCatalogue } from "../../api/queries";
 import type { Look, StepOf } from "../../api/types";
 import { Saucer, saucerOf } from "../../kit/saucer";
-import { Trouble } from "../../kit/sheet";
+import { Trouble } from "../../kit/trouble";
 import { replace } from "../steps";
 import { useBench } from "../store";
 import type { EditorProps, StepView } from "./kind";

@@ -1,7 +1,7 @@
 /** The numbers and switches of a step as the core declares them. */
 import type { Kind, Step, StepOf } from "../../api/types";
 import { Amount } from "../../kit/amount";
-import { Switch } from "../../kit/controls";
+import { Switch } from "../../kit/switch";
 import { flagsOf, numbersOf, partNumbers } from "../parameters";
 import { strings } from "../trace";
 import type { EditorProps } from "./kind";

@@ -3,7 +3,8 @@ import { useEffect, useState } from "react";
 import { Dialog, DialogTrigger, ListBox, ListBoxItem } from "react-aria-components";
 import styled from "styled-components";
 import type { Look } from "../../api/types";
-import { Button, Menued } from "../../kit/controls";
+import { Button } from "../../kit/button";
+import { Menued } from "../../kit/menued";
 import { Saucer } from "../../kit/saucer";
 import { view } from "../view";
 

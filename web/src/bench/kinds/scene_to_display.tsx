@@ -1,6 +1,6 @@
 /** Scene to display: for which display, and the anchors of the tone scale. */
 import type { EncodingKey } from "../../api/types";
-import { Choice } from "../../kit/controls";
+import { Choice } from "../../kit/choice";
 import type { EditorProps, StepView } from "./kind";
 import { Whole } from "./numbers";
 import { RampPlot } from "./plot";

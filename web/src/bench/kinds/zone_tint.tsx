@@ -4,7 +4,7 @@ import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
 import type { StepOf } from "../../api/types";
 import { Amount } from "../../kit/amount";
-import { Segments } from "../../kit/controls";
+import { Segments } from "../../kit/segments";
 import { parameter } from "../parameters";
 import { numbers, path } from "../trace";
 import { Disc } from "./disc";
