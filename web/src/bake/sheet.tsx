@@ -13,6 +13,7 @@ import { Choice } from "../kit/choice";
 import { Text } from "../kit/text";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
+import { Pair } from "../kit/layout";
 
 const Grids = styled(RadioGroup)`
   display: grid;
@@ -193,10 +194,10 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
         </p>
         <Trouble error={measured.error} />
       </section>
-      <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 12 }}>
+      <Pair>
         <Text label="Title in the file" value={title} onChange={setTitle} maxLength={200} />
         <Text label="Rights: who may pass it on" hint="ask first" value={rights} onChange={setRights} maxLength={300} />
-      </div>
+      </Pair>
       <Text label="Note in the file" value={note} onChange={setNote} maxLength={2000} />
       <Trouble error={error} />
       {bakes.data?.length ? (

@@ -82,7 +82,7 @@ export function AddStep(props: {
   };
   return (
     <Menued placement="bottom start" triggerRef={from} isOpen={!!opening} onOpenChange={(open) => !open && props.onClose()}>
-      <Dialog aria-label="Add a step" style={{ outline: "none" }}>
+      <Dialog aria-label="Add a step">
         <Finder>
           <Autocomplete filter={fits}>
             <SearchField aria-label="Find a step" autoFocus>

@@ -16,6 +16,7 @@ import { copy, create, flatten } from "./steps";
 import { useBench } from "./store";
 import { Thumb } from "./thumb";
 import { view } from "./view";
+import { Said } from "../kit/layout";
 
 const Ways = styled.div`
   display: grid;
@@ -197,9 +198,7 @@ export const Begin = memo(function Begin({ frame }: { frame: Frame | null }) {
         <FromLook kinds={kinds} encodings={encodings} />
         <FromTable kinds={kinds} encodings={encodings} />
       </Ways>
-      <p style={{ color: "var(--t2)" }}>
-        Pointing or the arrows show one on the frame, a click or Enter takes it. Single steps are in the order, beside.
-      </p>
+      <Said>Pointing or the arrows show one on the frame, a click or Enter takes it. Single steps are in the order, beside.</Said>
     </Column>
   );
 });
@@ -245,7 +244,7 @@ function Choosing(props: {
       >
         <Button aria-label={props.label}>{props.button}</Button>
         <Menued placement="bottom end">
-          <Dialog aria-label={props.label} style={{ outline: "none" }}>
+          <Dialog aria-label={props.label}>
             <Found onPointerLeave={unseen}>
               {props.above}
               <ListBox

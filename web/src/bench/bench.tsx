@@ -134,7 +134,7 @@ const Head = memo(function Head(props: {
       <MenuTrigger>
         <Button look="quiet">More ▾</Button>
         <Menued placement="bottom end">
-          <Menu aria-label="More" style={{ outline: "none" }} onAction={(key) => more(String(key))}>
+          <Menu aria-label="More" onAction={(key) => more(String(key))}>
             {[
               { id: "vary", name: "Make a variation", note: "" },
               { id: "aside", name: "Set the draft aside as a state", note: keysOf("aside") },

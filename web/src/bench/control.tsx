@@ -16,6 +16,7 @@ import { Presets } from "./presets";
 import { flatten } from "./steps";
 import { changeStep, useBench } from "./store";
 import { titleOf } from "./words";
+import { Said } from "../kit/layout";
 
 /** What every step has; drawn anew only when that changed. */
 const Easing = memo(function Easing(props: { id: string; kind: Kind; title: string; strength: number; blend: Blend; label: string }) {
@@ -63,7 +64,7 @@ export const Control = memo(function Control(props: {
         <header>
           <h1>Control</h1>
         </header>
-        <p style={{ color: "var(--t2)" }}>{rows.length ? "Choose a step to work on it." : "This look has no step yet."}</p>
+        <Said>{rows.length ? "Choose a step to work on it." : "This look has no step yet."}</Said>
       </Column>
     );
   }

@@ -93,7 +93,7 @@ export function FinishRows(props: { readOnly: boolean; chosen: EffectName | null
             <Menued placement="top end">
               <Menu
                 aria-label="Effects"
-                style={{ outline: "none" }}
+
                 onAction={(key) => {
                   put(key as EffectName, "amount", declared.begins[key as EffectName], declared.defaults);
                   props.onChoose(key as EffectName);

@@ -8,6 +8,7 @@ import { Text } from "../kit/text";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
 import { settle } from "./autosave";
+import { Said } from "../kit/layout";
 
 export function KeepSheet(props: { id: number; next: number; onClose: () => void; onKept: (r: Revision) => void; onBake: () => void }) {
   const [note, setNote] = useState("");
@@ -28,7 +29,7 @@ export function KeepSheet(props: { id: number; next: number; onClose: () => void
   };
   return (
     <Sheet title={`Keep revision ${props.next}`} width={420} onClose={props.onClose}>
-      <p style={{ color: "var(--t2)" }}>A revision never changes. Projects and bakes use revisions, never the moving draft.</p>
+      <Said>A revision never changes. Projects and bakes use revisions, never the moving draft.</Said>
       <Text label="What is new in it" lines={3} value={note} onChange={setNote} autoFocus maxLength={4000} />
       <Trouble error={error} />
       <footer>

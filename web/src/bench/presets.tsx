@@ -146,7 +146,7 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
             all {data.length} ▾
           </Button>
           <Menued placement="bottom start">
-            <Dialog aria-label="Presets" style={{ outline: "none" }}>
+            <Dialog aria-label="Presets">
               <List onPointerLeave={() => view({ preview: null })}>
                 <ListBox
                   aria-label="Presets for this step"

@@ -514,7 +514,7 @@ function ViewMenu(props: { tiles: Tiles; mask: string; down: boolean; full: bool
   ];
   const all = sections.flatMap((s) => s.items);
   return (
-    <Menu aria-label="View" onAction={(key) => all.find((i) => i.id === key)?.does()} style={{ outline: "none" }}>
+    <Menu aria-label="View" onAction={(key) => all.find((i) => i.id === key)?.does()}>
       {sections.map((s) => (
         <MenuSection key={s.title} id={s.title}>
           <Header>{s.title}</Header>

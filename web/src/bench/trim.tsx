@@ -87,7 +87,7 @@ export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (tri
           <Menued placement="bottom start">
             <Menu
               aria-label="Copy this trim to"
-              style={{ outline: "none" }}
+
               onAction={(key) => void give(key === "all" ? others : others.filter((f) => String(f.id) === key))}
             >
               {[{ id: "all", name: "All frames" }, ...others.map((f) => ({ id: String(f.id), name: f.name }))].map((o) => (

@@ -7,6 +7,7 @@ import { Text } from "../kit/text";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
 import { useBench } from "./store";
+import { Said } from "../kit/layout";
 
 export function VarySheet(props: { look: LookRecord; onClose: () => void; onMade: (id: number) => void }) {
   const [name, setName] = useState(`${props.look.name}, ${props.look.variations.length + 2}`);
@@ -26,9 +27,7 @@ export function VarySheet(props: { look: LookRecord; onClose: () => void; onMade
   };
   return (
     <Sheet title="Make a variation" width={420} onClose={props.onClose}>
-      <p style={{ color: "var(--t2)" }}>
-        A look of its own that begins as this draft is now, remembers {props.look.name} as its parent, and shows how it differs.
-      </p>
+      <Said>A look of its own that begins as this draft is now, remembers {props.look.name} as its parent, and shows how it differs.</Said>
       <Text label="Name" value={name} onChange={setName} autoFocus maxLength={120} />
       <Trouble error={error} />
       <footer>

@@ -15,6 +15,7 @@ import { Page, TopBar } from "../kit/topbar";
 import { LookCard } from "./card";
 import { NewLook } from "./newlook";
 import { TryOut } from "./tryout";
+import { Grow } from "../kit/layout";
 
 const Body = styled.div`
   flex: 1;
@@ -148,7 +149,7 @@ export default function Catalogue() {
   return (
     <Page>
       <TopBar>
-        <span style={{ flex: 1 }} />
+        <Grow />
         {me?.may_design ? (
           <Button look="main" onPress={() => setStarting(true)}>
             New look

@@ -15,6 +15,7 @@ import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage, type Mode } from "../viewer/stage";
 import { Strip } from "../viewer/strip";
 import { NewLook } from "./newlook";
+import { Grow } from "../kit/layout";
 
 const Layout = styled.div`
   display: grid;
@@ -106,7 +107,7 @@ export function TryOut(props: {
             />
           </div>
           <Trouble error={recipe.error ?? trouble} />
-          <span style={{ flex: 1 }} />
+          <Grow />
           {me?.may_design ? <Button onPress={() => setVarying(true)}>New look from this</Button> : null}
           <Button look="main" onPress={() => void navigate(`/bench/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}>
             Open on the bench

@@ -15,6 +15,7 @@ import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { Page, TopBar } from "../kit/topbar";
 import { TrimSheet } from "./trimsheet";
+import { Grow, Pair } from "../kit/layout";
 
 const Grid = styled.div`
   padding: 20px 22px 30px;
@@ -91,7 +92,7 @@ export default function Frames() {
   return (
     <Page>
       <TopBar>
-        <span style={{ flex: 1 }} />
+        <Grow />
         <Button look="main" onPress={() => setAdding("choose")}>
           Add frame
         </Button>
@@ -209,7 +210,7 @@ function AddFrame({ onClose }: { onClose: () => void }) {
         <span>{file ? `${file.name}, ${(file.size / 2 ** 20).toFixed(1)} MiB` : "or drop it here: PNG, JPEG, TIFF, EXR"}</span>
       </Drop>
       <Text label="Name" value={name} onChange={setName} maxLength={120} />
-      <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 12 }}>
+      <Pair>
         <Choice
           label="Encoded as"
           options={encodings.map((e) => ({ key: e.key, label: e.label }))}
@@ -217,7 +218,7 @@ function AddFrame({ onClose }: { onClose: () => void }) {
           onChange={setEncoding}
         />
         <Text label="Light" hint="noon, dusk, fire …" value={light} onChange={setLight} maxLength={40} />
-      </div>
+      </Pair>
       <Trouble error={error} />
       <footer>
         <Button onPress={onClose}>Cancel</Button>

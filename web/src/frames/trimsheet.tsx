@@ -10,6 +10,7 @@ import { Trouble } from "../kit/trouble";
 import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage } from "../viewer/stage";
 import { TrimFields } from "./trimfields";
+import { Grow } from "../kit/layout";
 
 const Layout = styled.div`
   display: grid;
@@ -70,7 +71,7 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
           <p>Done before any look, so that looks are judged on a normal picture. New shots start from it.</p>
           <TrimFields trim={trim} onChange={setTrim} />
           <Trouble error={error ?? trouble} />
-          <span style={{ flex: 1 }} />
+          <Grow />
           <Button look="quiet" onPress={() => void remove()}>
             Remove frame
           </Button>

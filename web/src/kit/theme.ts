@@ -19,6 +19,7 @@ export const GlobalStyle = createGlobalStyle`
   .unseen { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap; }
   h2 { font-size: 12px; font-weight: 600; color: var(--t2); }
   [data-focus-visible], :focus-visible { outline: 2px solid var(--accent); outline-offset: 2px; }
+  [role="dialog"], [role="menu"], [role="listbox"] { outline: none; }
   ::selection { background: var(--accent); color: var(--on-accent); }
   * { scrollbar-width: thin; scrollbar-color: var(--g4) transparent; }
 `;

@@ -1,11 +1,8 @@
 /** What went wrong with what was just asked for, beside where it was asked. */
 import { words } from "../api/client";
+import { Warned } from "./layout";
 
 export function Trouble(props: { error: unknown }) {
   if (!props.error) return null;
-  return (
-    <p role="alert" style={{ color: "var(--warn)" }}>
-      {words(props.error)}
-    </p>
-  );
+  return <Warned role="alert">{words(props.error)}</Warned>;
 }

@@ -10,6 +10,7 @@ import { Text } from "../kit/text";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Sheet } from "../kit/sheet";
 import { Waiting } from "../kit/waiting";
+import { Grow } from "../kit/layout";
 
 const Looks = styled(ListBox)`
   display: grid;
@@ -109,7 +110,7 @@ export function Assign(props: { shots: Shot[]; onClose: () => void; onAssign: (r
         <Button look="quiet" onPress={() => props.onAssign(null, 1)}>
           Take the look off
         </Button>
-        <span style={{ flex: 1 }} />
+        <Grow />
         <Button onPress={props.onClose}>Cancel</Button>
         <Button look="main" isDisabled={revision === null} onPress={() => props.onAssign(revision, strength)}>
           Assign

@@ -18,6 +18,7 @@ import { Page, TopBar } from "../kit/topbar";
 import { AddShots } from "./addshots";
 import { Assign } from "./assign";
 import { ShotSheet } from "./shotsheet";
+import { Grow } from "../kit/layout";
 
 const Body = styled.div`
   flex: 1;
@@ -208,7 +209,7 @@ export default function Project() {
   return (
     <Page>
       <TopBar>
-        <span style={{ flex: 1 }} />
+        <Grow />
         <Button onPress={() => setSheet("add")}>Add shots</Button>
         <Button look="main" isDisabled={!shots.some((s) => s.revision) || busy(data)} onPress={() => setSheet("deliver")}>
           Deliver
@@ -238,7 +239,7 @@ export default function Project() {
             <small>
               {shots.length} shots · {looks} {looks === 1 ? "look" : "looks"} in use
             </small>
-            <span style={{ flex: 1 }} />
+            <Grow />
             {ids.length ? <span role="status">{ids.length} chosen</span> : null}
             <Button isDisabled={!ids.length} onPress={() => setSheet("assign")}>
               Assign look

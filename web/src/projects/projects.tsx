@@ -12,6 +12,7 @@ import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { Page, TopBar } from "../kit/topbar";
+import { Grow } from "../kit/layout";
 
 const List = styled.ul`
   list-style: none;
@@ -61,7 +62,7 @@ export default function Projects() {
   return (
     <Page>
       <TopBar>
-        <span style={{ flex: 1 }} />
+        <Grow />
         {me?.may_lead ? (
           <Button look="main" onPress={() => setStarting(true)}>
             New project

@@ -14,6 +14,7 @@ import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
 import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage, type Mode } from "../viewer/stage";
+import { Grow } from "../kit/layout";
 
 const Layout = styled.div`
   display: grid;
@@ -130,7 +131,7 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
           ) : null}
           <Text label="Name of the shot" value={name} onChange={setName} maxLength={120} />
           <Trouble error={error ?? recipe.error ?? trouble} />
-          <span style={{ flex: 1 }} />
+          <Grow />
           <Button look="quiet" onPress={props.onRemove}>
             Take the shot out
           </Button>

@@ -5,6 +5,7 @@ import type { EditorProps, StepView } from "./kind";
 import { Whole } from "./numbers";
 import { RampPlot } from "./plot";
 import { Dot } from "./thumbs";
+import { Grow } from "../../kit/layout";
 
 function BalanceEditor(props: EditorProps<"balance">) {
   const { step, trace, change } = props;
@@ -14,7 +15,7 @@ function BalanceEditor(props: EditorProps<"balance">) {
       {typeof trace?.neutral === "string" ? (
         <div style={{ display: "flex", gap: 10, alignItems: "center", marginBottom: 10, color: "var(--t2)" }}>
           <span style={{ width: 44, height: 26, borderRadius: 3, background: trace.neutral }} /> what a grey becomes
-          <span style={{ flex: 1 }} />
+          <Grow />
           <Pick
             step={step.id}
             what="Pick a neutral"

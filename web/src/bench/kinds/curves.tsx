@@ -285,7 +285,7 @@ function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
           <Menued placement="top start">
             <Menu
               aria-label={`Copy the ${channel} curve to`}
-              style={{ outline: "none" }}
+
               onAction={(to) =>
                 change(`copy ${channel} to ${String(to)}`, (s: StepOf<"curves">) => ({ ...s, [to as Channel]: points.map((p) => [...p]) }))
               }

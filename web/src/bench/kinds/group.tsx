@@ -1,8 +1,9 @@
 /** Group. */
 import type { StepView } from "./kind";
+import { Said } from "../../kit/layout";
 
 function GroupEditor() {
-  return <p style={{ color: "var(--t2)" }}>Everything in this group is eased, blended and switched together.</p>;
+  return <Said>Everything in this group is eased, blended and switched together.</Said>;
 }
 
 export const group: StepView<"group"> = {

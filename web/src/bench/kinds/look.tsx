@@ -3,6 +3,7 @@ import { useState } from "react";
 import { asked, client, useCatalogue } from "../../api/queries";
 import type { Look, StepOf } from "../../api/types";
 import { Saucer, saucerOf } from "../../kit/saucer";
+import { Fields } from "../../kit/layout";
 import { Trouble } from "../../kit/trouble";
 import { replace } from "../steps";
 import { useBench } from "../store";
@@ -33,7 +34,7 @@ function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
     }
   };
   return (
-    <div style={{ display: "grid", gap: 12 }}>
+    <Fields>
       <RampPlot trace={trace} label="Grey ramp through the look" />
       <Picker
         label="Look"
@@ -61,7 +62,7 @@ function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
         </div>
       ) : null}
       <Trouble error={error} />
-    </div>
+    </Fields>
   );
 }
 

@@ -14,6 +14,7 @@ import { useBench } from "../store";
 import type { EditorProps, StepView } from "./kind";
 import { Picker } from "./picker";
 import { RampPlot } from "./plot";
+import { Fields, Pair, Said, Warned } from "../../kit/layout";
 
 /** The step with that table in it, and what the table expects and gives. */
 export const wearing = (step: StepOf<"lut">, lut: BorrowedLut): StepOf<"lut"> => ({
@@ -39,7 +40,7 @@ function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
     />
   );
   return (
-    <div style={{ display: "grid", gap: 12 }}>
+    <Fields>
       <RampPlot trace={trace} label="Grey ramp through the table" />
       <Picker
         label="Table"
@@ -53,24 +54,24 @@ function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
         }))}
       />
       {step.table && !chosen ? (
-        <p style={{ color: "var(--warn)" }}>
+        <Warned>
           “{step.name || "This LUT"}” is not in the catalogue any more. Choose another, switch the step off, or bring it in again.
-        </p>
+        </Warned>
       ) : null}
-      <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 10 }}>
+      <Pair>
         {encodingChoice("expects", "Expects")}
         {encodingChoice("gives", "Gives")}
-      </div>
+      </Pair>
       {chosen ? (
-        <p style={{ color: "var(--t2)" }}>
+        <Said>
           From {chosen.origin}. Rights: {chosen.rights}.
-        </p>
+        </Said>
       ) : null}
       <div>
         <Button onPress={() => setBringing(true)}>Bring in a LUT</Button>
       </div>
       {bringing ? <BringIn label={label} encodings={encodings.map((e) => e.key)} onClose={() => setBringing(false)} onDone={use} /> : null}
-    </div>
+    </Fields>
   );
 }
 
@@ -107,10 +108,10 @@ export function BringIn(props: {
         <span style={{ color: "var(--t2)" }}>{file?.name ?? "none chosen"}</span>
       </div>
       <Text label="Name" hint="as in the file" value={about.name} onChange={(name) => setAbout({ ...about, name })} />
-      <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 10 }}>
+      <Pair>
         <Choice label="Expects" options={options} chosen={about.expects} onChange={(expects) => setAbout({ ...about, expects })} />
         <Choice label="Gives" options={options} chosen={about.gives} onChange={(gives) => setAbout({ ...about, gives })} />
-      </div>
+      </Pair>
       <Text label="Where it comes from" value={about.origin} onChange={(origin) => setAbout({ ...about, origin })} required />
       <Text label="Rights: may it be passed on?" value={about.rights} onChange={(rights) => setAbout({ ...about, rights })} required />
       <Trouble error={error} />

@@ -92,7 +92,7 @@ export function Picker(props: { label: string; shown: string; items: Pickable[];
           </span>
         </Button>
         <Menued placement="bottom start">
-          <Dialog aria-label={props.label} style={{ outline: "none" }}>
+          <Dialog aria-label={props.label}>
             <List onPointerLeave={() => setAt(null)}>
               <ListBox
                 aria-label={props.label}
