@@ -4,6 +4,7 @@ import type { StepOf } from "../src/api/types";
 import { useCalm } from "../src/bench/calm";
 import { find, move } from "../src/bench/steps";
 import { changeStep, useBench } from "../src/bench/store";
+import { resetView, view, type Show } from "../src/bench/view";
 import { exposure, look, record } from "./looks";
 
 const expose = (value: number) => changeStep<StepOf<"exposure">>("a", "Exposure", "stops", (s) => ({ ...s, stops: value }));
@@ -11,6 +12,7 @@ const seen = () => (find(useCalm.getState().draft, "a") as StepOf<"exposure">).s
 
 beforeEach(() => {
   vi.useFakeTimers();
+  resetView();
   useBench.getState().open(record(7, look(exposure("a"), exposure("b")), 3));
 });
 afterEach(() => void vi.useRealTimers());
@@ -19,12 +21,29 @@ it("shows a look at once when it is opened", () => {
   expect(useCalm.getState()).toEqual({ draft: useBench.getState().draft, shaped: useBench.getState().draft });
 });
 
+it("follows a moving hand more often where only the server can render the picture", () => {
+  const followed = (show: Show) => {
+    view({ show });
+    let changes = 0;
+    const stop = useCalm.subscribe(() => (changes += 1));
+    for (let k = 1; k <= 200; k++) {
+      expose(k / 100);
+      vi.advanceTimersByTime(16);
+    }
+    stop();
+    // Until it has followed to the end.
+    vi.advanceTimersByTime(2000);
+    return changes;
+  };
+  expect(followed("difference")).toBeGreaterThan(2 * followed("look"));
+});
+
 it("follows a moving hand now and then, and the resting one soon", () => {
   const before = seen();
   let changes = 0;
   const stop = useCalm.subscribe(() => (changes += 1));
-  for (let k = 1; k <= 100; k++) {
-    expose(k / 100);
+  for (let k = 1; k <= 400; k++) {
+    expose(k / 400);
     vi.advanceTimersByTime(16);
   }
   expect(changes).toBeGreaterThan(2);

@@ -3,10 +3,17 @@ import { create } from "zustand";
 import type { Look } from "../api/types";
 import { flatten } from "./steps";
 import { useBench } from "./store";
+import { useView } from "./view";
 
-/** After so long without a change it follows, and after so long in any case. */
+/**
+ * After so long without a change it follows, and after so long in any case, in milliseconds. What follows draws most of the bench anew
+ * and has the picture rendered as at rest: often in the middle of a movement, it would hold up the picture.
+ */
 const PAUSE = 140;
-const LONGEST = 420;
+const LONGEST = 1600;
+/** The same where the picture is one that only the server can render, a difference or a bake: there it is what one waits for. */
+const LONGEST_RENDERED = 420;
+const longest = () => (["difference", "baked"].includes(useView.getState().show) ? LONGEST_RENDERED : LONGEST);
 
 /** What people see at once when it changes: which steps there are, in which order, on or off, and the ends. */
 const shapeOf = (look: Look) =>
@@ -46,7 +53,7 @@ useBench.subscribe((now, last) => {
   const time = performance.now();
   if (!timer) since = time;
   clearTimeout(timer);
-  timer = window.setTimeout(follow, Math.max(0, Math.min(PAUSE, since + LONGEST - time)));
+  timer = window.setTimeout(follow, Math.max(0, Math.min(PAUSE, since + longest() - time)));
 });
 
 export const useCalmDraft = (): Look => useCalm((c) => c.draft);
