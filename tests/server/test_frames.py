@@ -66,3 +66,18 @@ def test_removing(applier, designer, lead, frame):
     shot = lead.get(f"/projects/{project['id']}").json()["shots"][0]
     lead.send("DELETE", f"/projects/{project['id']}/shots/{shot['id']}")
     assert designer.send("DELETE", f"/frames/{frame.pk}").status_code == 204
+
+
+def test_a_picture_in_narrow_range_is_doubted_in_words(applier, tmp_path):
+    full = np.repeat(np.linspace(0, 1, 256, dtype=np.float32)[None, :, None], 3, axis=2).repeat(32, axis=0)
+    narrow = full * np.float32(876 / 1023) + np.float32(64 / 1023)
+    doubts = {}
+    for name, rgb in (("full.png", full), ("narrow.png", narrow)):
+        pictures.write(tmp_path / name, rgb, "uint16")
+        data = (tmp_path / name).read_bytes()
+        doubts[name] = add(applier, data, name=name, encoding="bt709_display").json()["doubt"]
+    assert doubts["full.png"] == ""
+    assert doubts["narrow.png"].startswith("Black stands at 64 and white at 940 of 1023")
+    assert doubts["narrow.png"].endswith("Export it again in full range.")
+    # The ends of a logarithm are no black and white.
+    assert add(applier, data, name="narrow.png", encoding="film_log").json()["doubt"] == ""

@@ -31,6 +31,7 @@ class FrameOut(Schema):
     width: int
     height: int
     trim: Trim
+    doubt: str
     chart: bool
     version: str
     added_by: str

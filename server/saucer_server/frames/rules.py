@@ -11,7 +11,8 @@ from django.db import transaction
 from django.db.models import ProtectedError, QuerySet
 from saucer_core.arrays import F32
 from saucer_core.baking.bake import table_places
-from saucer_core.encodings import encoding
+from saucer_core.encodings import Encoding, encoding
+from saucer_core.encodings.code_range import suspicion
 from saucer_core.errors import FileError
 from saucer_core.formats import pictures
 from saucer_core.look import Look, canonical
@@ -30,6 +31,10 @@ from .models import Frame
 __all__ = ["Frame", "add", "address", "change", "every", "find", "jpeg", "original", "pixels", "remove", "table_picture", "trim_of"]
 
 
+#: A picture is counted at this size: its black and white stay where they are.
+COUNTED = 960
+
+
 def find(frame_id: int) -> Frame:
     """The frame; raises 404."""
     return by_id(Frame.objects.all(), frame_id, "frame")
@@ -42,8 +47,8 @@ def trim_of(frame: Frame) -> Trim:
 
 def add(path: Path, file_name: str, *, name: str, light: str, encoding_key: str, person: Person, trim: Trim | None = None) -> Frame:
     """Takes a picture in. Raises ``FileError`` (nothing is kept then)."""
-    encoding(encoding_key)
-    _, facts = pictures.read(path, file_name)
+    at = encoding(encoding_key)
+    rgb, facts = pictures.read(path, file_name)
     digest = hashlib.sha256(path.read_bytes()).hexdigest()
     kept = storage.put(f"frames/{digest[:2]}/{digest}{Path(file_name).suffix.lower()}", path.read_bytes())
     return Frame.objects.create(
@@ -57,9 +62,16 @@ def add(path: Path, file_name: str, *, name: str, light: str, encoding_key: str,
         depth=facts.depth,
         width=facts.width,
         height=facts.height,
+        doubt=_doubt(rgb, at),
         trim=trim.model_dump() if trim else {},
         added_by=person,
     )
+
+
+def _doubt(rgb: F32, at: Encoding) -> str:
+    """Why a picture that is read as full range was probably recorded in narrow range. Log and light have no black to tell by."""
+    why = suspicion(pictures.fit(rgb, COUNTED, COUNTED), "full") if at.response == "display" else ""
+    return f"{why[:1].upper()}{why[1:]}. Export it again in full range." if why else ""
 
 
 def take_upload(upload: "UploadedFile[Any]", *, name: str, light: str, encoding_key: str, person: Person) -> Frame:

@@ -1285,6 +1285,8 @@ export interface components {
             /** Height */
             height: number;
             trim: components["schemas"]["Trim"];
+            /** Doubt */
+            doubt: string;
             /** Chart */
             chart: boolean;
             /** Version */

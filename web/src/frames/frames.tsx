@@ -15,7 +15,7 @@ import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { Page, TopBar } from "../kit/topbar";
 import { TrimSheet } from "./trimsheet";
-import { Grow, Pair } from "../kit/layout";
+import { Grow, Warned, Pair } from "../kit/layout";
 
 const Grid = styled.div`
   padding: 20px 22px 30px;
@@ -123,6 +123,7 @@ export default function Frames() {
                       trim {trimWords(f.trim)}
                     </small>
                   </div>
+                  {f.doubt ? <Warned>{f.doubt}</Warned> : null}
                 </article>
               ))}
             </div>
