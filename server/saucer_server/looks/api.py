@@ -1,7 +1,9 @@
 """Looks and their drafts over HTTP."""
 
 from datetime import datetime
+from typing import Any
 
+from django.db.models import QuerySet
 from django.http import HttpRequest
 from ninja import PatchDict, Router, Schema, Status
 from pydantic import Field
@@ -9,10 +11,10 @@ from saucer_core.changes import Change, changes
 from saucer_core.look import Look as Recipe
 
 from ..fields import Text, said
-from ..people.rules import Person, may_design, person_of
+from ..people.rules import may_design, person_of
 from . import rules, sitting
-from .revisions_api import RevisionOut, revision_out
-from .rules import Look, SetAside
+from .revisions_api import RevisionOut
+from .rules import Look, Revision, SetAside
 
 router = Router(tags=["looks"])
 
@@ -41,6 +43,11 @@ class AsideOut(Schema):
     kept_at: datetime
     draft: Recipe
 
+    @staticmethod
+    def resolve_kept_by(aside: SetAside) -> str:
+        """The person's name."""
+        return str(aside.kept_by)
+
 
 class ParentOut(Schema):
     """The look that another one is a variation of."""
@@ -62,6 +69,28 @@ class LookLine(Schema):
     status: str
     parent: ParentOut | None
 
+    @staticmethod
+    def resolve_draft_by(look: Look) -> str:
+        """The person's name."""
+        return str(look.draft_by)
+
+    @staticmethod
+    def resolve_mine(look: Look, context: dict[str, Any]) -> bool:
+        """Whether the person who asks changed it last."""
+        return look.draft_by_id == person_of(context["request"]).pk
+
+    @staticmethod
+    def resolve_revision(look: Look) -> int | None:
+        """The number of the newest revision."""
+        newest = rules.newest(look)
+        return newest.number if newest else None
+
+    @staticmethod
+    def resolve_status(look: Look) -> str:
+        """Where the newest revision stands."""
+        newest = rules.newest(look)
+        return newest.status if newest else ""
+
 
 class LookOut(Schema):
     """A look with its draft."""
@@ -80,6 +109,41 @@ class LookOut(Schema):
     variations: list[ParentOut]
     may_edit: bool
     trouble: str
+
+    @staticmethod
+    def resolve_maker(look: Look) -> str:
+        """The person's name."""
+        return str(look.maker)
+
+    @staticmethod
+    def resolve_draft_by(look: Look) -> str:
+        """The person's name."""
+        return str(look.draft_by)
+
+    @staticmethod
+    def resolve_revisions(look: Look) -> QuerySet[Revision]:
+        """The newest first."""
+        return look.revisions.select_related("made_by", "look")
+
+    @staticmethod
+    def resolve_set_aside(look: Look, context: dict[str, Any]) -> QuerySet[SetAside]:
+        """Those of the person who asks."""
+        return look.set_aside.filter(kept_by=person_of(context["request"])).select_related("kept_by")
+
+    @staticmethod
+    def resolve_variations(look: Look) -> QuerySet[Look]:
+        """Looks that began as this one."""
+        return look.variations.all()
+
+    @staticmethod
+    def resolve_may_edit(look: Look, context: dict[str, Any]) -> bool:
+        """Whether the person who asks builds looks."""
+        return may_design(person_of(context["request"]))
+
+    @staticmethod
+    def resolve_trouble(look: Look) -> str:
+        """Why the draft cannot be computed as it is."""
+        return rules.sound(Recipe.model_validate(look.draft))
 
 
 class VariationIn(Schema):
@@ -116,59 +180,28 @@ class DraftOut(Schema):
     saved_at: datetime
 
 
-def _aside_out(a: SetAside) -> AsideOut:
-    return AsideOut(id=a.pk, based_on=a.based_on, kept_by=str(a.kept_by), kept_at=a.kept_at, draft=Recipe.model_validate(a.draft))
-
-
-def _kin(look: Look) -> ParentOut:
-    return ParentOut(id=look.pk, name=look.name)
-
-
-def _look_out(look: Look, request: HttpRequest) -> LookOut:
-    draft = Recipe.model_validate(look.draft)
-    person = person_of(request)
-    return LookOut(
-        id=look.pk, name=look.name, note=look.note, maker=str(look.maker), draft=draft, draft_version=look.draft_version,
-        draft_by=str(look.draft_by), draft_at=look.draft_at,
-        revisions=[revision_out(r) for r in look.revisions.select_related("made_by", "look")],
-        set_aside=[_aside_out(a) for a in look.set_aside.filter(kept_by=person).select_related("kept_by")],
-        parent=_kin(look.parent) if look.parent else None, variations=[_kin(v) for v in look.variations.all()],
-        may_edit=may_design(person), trouble=rules.sound(draft),
-    )  # fmt: skip
-
-
-def _line(look: Look, person: Person) -> LookLine:
-    newest = next(iter(look.revisions.all()), None)
-    return LookLine(
-        id=look.pk, name=look.name, draft_version=look.draft_version, draft_at=look.draft_at, draft_by=str(look.draft_by),
-        mine=look.draft_by_id == person.pk, revision=newest.number if newest else None, status=newest.status if newest else "",
-        parent=_kin(look.parent) if look.parent else None,
-    )  # fmt: skip
-
-
 @router.get("/looks", response=list[LookLine])
-def worked_on(request: HttpRequest) -> list[LookLine]:
+def worked_on(request: HttpRequest) -> QuerySet[Look]:
     """Looks by when they were last worked on, one's own first."""
-    person = person_of(request)
-    return [_line(look, person) for look in rules.worked_on(person)]
+    return rules.worked_on(person_of(request))
 
 
 @router.post("/looks", response={201: LookOut})
-def create(request: HttpRequest, payload: LookIn) -> Status[LookOut]:
+def create(request: HttpRequest, payload: LookIn) -> Status[Look]:
     """Starts a look."""
-    return Status(201, _look_out(rules.create(person_of(request), payload.name, payload.draft, payload.note), request))
+    return Status(201, rules.create(person_of(request), payload.name, payload.draft, payload.note))
 
 
 @router.get("/looks/{int:look_id}", response=LookOut)
-def look(request: HttpRequest, look_id: int) -> LookOut:
+def look(request: HttpRequest, look_id: int) -> Look:
     """A look with its draft, its revisions, and what was set aside for the person who asks."""
-    return _look_out(rules.find(look_id), request)
+    return rules.find(look_id)
 
 
 @router.patch("/looks/{int:look_id}", response=LookOut)
-def change(request: HttpRequest, look_id: int, payload: PatchDict[LookAbout]) -> LookOut:
+def change(request: HttpRequest, look_id: int, payload: PatchDict[LookAbout]) -> Look:
     """Renames a look or changes its note."""
-    return _look_out(rules.change(look_id, person_of(request), said(payload)), request)
+    return rules.change(look_id, person_of(request), said(payload))
 
 
 @router.put("/looks/{int:look_id}/draft", response=DraftOut)
@@ -179,11 +212,11 @@ def save_draft(request: HttpRequest, look_id: int, payload: DraftIn) -> DraftOut
 
 
 @router.post("/looks/{int:look_id}/variations", response={201: LookOut})
-def vary(request: HttpRequest, look_id: int, payload: VariationIn) -> Status[LookOut]:
+def vary(request: HttpRequest, look_id: int, payload: VariationIn) -> Status[Look]:
     """Starts a look that names this one as its parent."""
     parent = rules.find(look_id)
     draft = payload.draft or Recipe.model_validate(parent.draft)
-    return Status(201, _look_out(rules.create(person_of(request), payload.name, draft, parent=parent), request))
+    return Status(201, rules.create(person_of(request), payload.name, draft, parent=parent))
 
 
 @router.post("/changes", response=list[Change])

@@ -31,6 +31,26 @@ class RevisionOut(Schema):
     made_by: str
     made_at: datetime
 
+    @staticmethod
+    def resolve_look_name(revision: Revision) -> str:
+        """The name that the look has now."""
+        return revision.look.name
+
+    @staticmethod
+    def resolve_input(revision: Revision) -> str:
+        """What it takes."""
+        return str(revision.recipe["input"])
+
+    @staticmethod
+    def resolve_output(revision: Revision) -> str:
+        """What it gives."""
+        return str(revision.recipe["output"])
+
+    @staticmethod
+    def resolve_made_by(revision: Revision) -> str:
+        """The person's name."""
+        return str(revision.made_by)
+
 
 class KeepIn(Schema):
     """A note for a new revision."""
@@ -44,24 +64,16 @@ class StatusIn(Schema):
     status: str
 
 
-def revision_out(r: Revision) -> RevisionOut:
-    """A revision as the interface shows it."""
-    return RevisionOut(
-        id=r.pk, look_id=r.look_id, look_name=r.look.name, number=r.number, digest=r.digest, note=r.note, status=r.status,
-        input=r.recipe["input"], output=r.recipe["output"], made_by=str(r.made_by), made_at=r.made_at,
-    )  # fmt: skip
-
-
 @router.post("/looks/{int:look_id}/revisions", response={201: RevisionOut})
-def keep(request: HttpRequest, look_id: int, payload: KeepIn) -> Status[RevisionOut]:
+def keep(request: HttpRequest, look_id: int, payload: KeepIn) -> Status[Revision]:
     """Keeps the draft as a revision."""
-    return Status(201, revision_out(rules.keep_revision(rules.find(look_id), person_of(request), payload.note)))
+    return Status(201, rules.keep_revision(rules.find(look_id), person_of(request), payload.note))
 
 
 @router.get("/revisions/{int:revision_id}", response=RevisionOut)
-def revision(request: HttpRequest, revision_id: int) -> RevisionOut:
+def revision(request: HttpRequest, revision_id: int) -> Revision:
     """A revision without its steps."""
-    return revision_out(rules.find_revision(revision_id))
+    return rules.find_revision(revision_id)
 
 
 @router.get("/revisions/{int:revision_id}/recipe", response=Recipe)
@@ -71,7 +83,7 @@ def revision_recipe(request: HttpRequest, revision_id: int) -> Recipe:
 
 
 @router.put("/revisions/{int:revision_id}/status", response=RevisionOut)
-def status(request: HttpRequest, revision_id: int, payload: StatusIn) -> RevisionOut:
+def status(request: HttpRequest, revision_id: int, payload: StatusIn) -> Revision:
     """Moves a revision on: in review, approved, retired."""
     rules.set_status(rules.find_revision(revision_id), person_of(request), payload.status)
-    return revision_out(rules.find_revision(revision_id))
+    return rules.find_revision(revision_id)

@@ -14,7 +14,7 @@ from .models import Look, Revision, SetAside, Status
 
 __all__ = [
     "Look", "Recipe", "Revision", "SetAside", "Status", "change", "create", "drop_aside", "find", "find_revision",
-    "keep_revision", "latest", "recipe_of", "save_draft", "set_status", "sound", "worked_on",
+    "keep_revision", "latest", "newest", "recipe_of", "save_draft", "set_status", "sound", "worked_on",
 ]  # fmt: skip
 
 
@@ -42,12 +42,17 @@ def latest(look: Look) -> Revision | None:
     return look.revisions.order_by("-number").first()
 
 
+def newest(look: Look) -> Revision | None:
+    """The newest of revisions that were fetched with the look, the newest first."""
+    return next(iter(look.revisions.all()), None)
+
+
 def worked_on(person: Person) -> QuerySet[Look]:
     """Looks by when their draft was last changed: those that the person changed last come first, then everybody else's."""
     theirs = Case(When(draft_by=person, then=0), default=1)
     looks = Look.objects.defer("draft", "note").select_related("draft_by", "parent")
-    newest = Revision.objects.defer("recipe", "note").order_by("-number")
-    return looks.prefetch_related(Prefetch("revisions", newest)).order_by(theirs, "-draft_at")[:LOOKS_SHOWN]
+    revisions = Revision.objects.defer("recipe", "note").order_by("-number")
+    return looks.prefetch_related(Prefetch("revisions", revisions)).order_by(theirs, "-draft_at")[:LOOKS_SHOWN]
 
 
 def change(look_id: int, person: Person, said: dict[str, str]) -> Look:

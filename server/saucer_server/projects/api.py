@@ -12,7 +12,7 @@ from ..bakes.rules import safe_name
 from ..fields import Share, Text, Width, binary, said
 from ..frames.api import FrameOut
 from ..jobs.api import JobOut
-from ..looks.revisions_api import RevisionOut, revision_out
+from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
 from ..people.rules import person_of
 from . import delivery, rules
@@ -43,11 +43,6 @@ class ShotOut(Schema):
     def resolve_trim(shot: Shot) -> Trim:
         """The trim with every number."""
         return rules.trim_of(shot)
-
-    @staticmethod
-    def resolve_revision(shot: Shot) -> RevisionOut | None:
-        """The revision on it."""
-        return revision_out(shot.revision) if shot.revision else None
 
 
 class DeliveryOut(Schema):
