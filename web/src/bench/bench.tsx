@@ -85,7 +85,7 @@ function Saved({ record }: { record: LookRecord }) {
 }
 
 /** Back and forth through the changes. */
-function Steps({ readOnly }: { readOnly: boolean }) {
+function UndoRedo({ readOnly }: { readOnly: boolean }) {
   const edit = useBench((s) => s.edit);
   const past = useStore(useBench.temporal, (s) => s.pastStates.length > 0);
   const future = useStore(useBench.temporal, (s) => s.futureStates.length > 0);
@@ -130,7 +130,7 @@ const Head = memo(function Head(props: {
           ) : null}
         </div>
       </Title>
-      <Steps readOnly={readOnly} />
+      <UndoRedo readOnly={readOnly} />
       <MenuTrigger>
         <Button look="quiet">More ▾</Button>
         <Menued placement="bottom end">

@@ -1,6 +1,6 @@
 /** A project: its shots as rows (before, look, after), what is on them, and what it takes away. */
 import { useEffect, useState } from "react";
-import { Button as AriaButton, Checkbox } from "react-aria-components";
+import { Button as AriaButton, Checkbox, ProgressBar } from "react-aria-components";
 import { useParams } from "react-router";
 import styled from "styled-components";
 import { got, server, words } from "../api/client";
@@ -414,16 +414,13 @@ function DeliveryLine({ project, delivery: d, onCancel }: { project: number; del
       </span>
       {under ? (
         <>
-          <div
-            className="bar"
-            role="progressbar"
-            aria-label={`Delivery ${d.number}`}
-            aria-valuemin={0}
-            aria-valuemax={job.total}
-            aria-valuenow={job.done}
-          >
-            <i style={{ width: `${job.total ? (job.done / job.total) * 100 : 2}%` }} />
-          </div>
+          <ProgressBar aria-label={`Delivery ${d.number}`} value={job.done} maxValue={job.total || 1} isIndeterminate={!job.total}>
+            {({ percentage }) => (
+              <div className="bar">
+                <i style={{ width: `${percentage ?? 2}%` }} />
+              </div>
+            )}
+          </ProgressBar>
           <span style={{ display: "flex", justifyContent: "space-between", alignItems: "center" }}>
             <small role="status">
               {job.doing || "waiting for a worker"}
