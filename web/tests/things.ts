@@ -1,0 +1,119 @@
+/** Frames, revisions, cards, shots and projects as the server answers them. */
+import type { Card, Delivery, Encoding, Frame, Kind, Me, Project, Revision, Shot } from "../src/api/types";
+
+export const INES: Me = { username: "ines", name: "Ines Tallow", role: "Look designer", may_design: true, may_lead: false };
+export const ODILE: Me = { username: "odile", name: "Odile Marl", role: "Lead", may_design: true, may_lead: true };
+
+export const ENCODINGS = [
+  { key: "bt709_display", label: "BT.709 display", referred: "display" },
+  { key: "film_log", label: "film log", referred: "scene" },
+] as Encoding[];
+
+const share = {
+  title: "Strength",
+  label: "Strength",
+  default: 1,
+  minimum: 0,
+  maximum: 1,
+  unit: "%",
+  fine: 0.01,
+  coarse: 0.1,
+  scale: 100,
+  help: "",
+};
+export const KINDS = [
+  { kind: "exposure", title: "Exposure", purpose: "tone", summary: "", parameters: { properties: { strength: share } } },
+] as unknown as Kind[];
+
+export const NO_TRIM = { exposure: 0, temperature: 0, tint: 0, contrast: 1 };
+
+export const frame = (id: number, more: Partial<Frame> = {}): Frame => ({
+  id,
+  name: `Frame ${id}`,
+  light: "noon",
+  encoding: "film_log",
+  file_name: `${id}.png`,
+  kind: "PNG",
+  depth: "16 bit",
+  width: 1920,
+  height: 1080,
+  trim: NO_TRIM,
+  doubt: "",
+  chart: false,
+  version: `v${id}`,
+  added_by: "Ines Tallow",
+  added_at: "2026-05-01T10:00:00Z",
+  ...more,
+});
+
+export const revision = (id: number, name: string, more: Partial<Revision> = {}): Revision => ({
+  id,
+  look_id: id,
+  look_name: name,
+  number: 1,
+  digest: "abcdefgh12",
+  note: "",
+  status: "approved",
+  input: "film_log",
+  output: "bt709_display",
+  made_by: "Ines Tallow",
+  made_at: "2026-05-01T10:00:00Z",
+  ...more,
+});
+
+export const card = (id: number, name: string, more: Partial<Card> = {}): Card => ({
+  id,
+  name,
+  note: "",
+  maker: "Ines Tallow",
+  tags: [],
+  revisions: 1,
+  revision: revision(10 * id, name),
+  ...more,
+});
+
+export const shot = (id: number, name: string, more: Partial<Shot> = {}): Shot => ({
+  id,
+  number: id,
+  name,
+  frame: frame(id),
+  trim: NO_TRIM,
+  revision: null,
+  strength: 1,
+  ...more,
+});
+
+export const delivery = (
+  id: number,
+  state: string,
+  more: { done?: number; total?: number; doing?: string; reason?: string; ready?: boolean } = {},
+): Delivery => ({
+  id,
+  number: id,
+  bytes: 3 * 2 ** 20,
+  grid: 33,
+  ready: more.ready ?? false,
+  made_by: "Odile Marl",
+  made_at: "2026-05-01T10:00:00Z",
+  job: {
+    id: 70 + id,
+    kind: "delivery",
+    title: "",
+    state,
+    done: more.done ?? 0,
+    total: more.total ?? 0,
+    doing: more.doing ?? "",
+    reason: more.reason ?? "",
+    asked_by: "Odile Marl",
+    asked_at: "2026-05-01T10:00:00Z",
+    ended_at: null,
+  } as Delivery["job"],
+});
+
+export const project = (shots: Shot[], deliveries: Delivery[] = []): Project => ({
+  id: 4,
+  name: "Kiln series",
+  note: "Six minutes.",
+  shots,
+  deliveries,
+});
