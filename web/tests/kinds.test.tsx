@@ -52,11 +52,11 @@ const BEGINS: Record<string, object> = {
 const kindOf = (name: string): Kind => {
   const schema = SCHEMAS[name]!;
   const kind = (filled(schema) as Step).kind;
-  return { kind, title: name, purpose: "tone", summary: "", defaults: {}, parameters: { ...schema, $defs: SCHEMAS } } as unknown as Kind;
+  return { kind, title: name, purpose: "tone", summary: "", defaults: {}, parameters: { ...schema, $defs: SCHEMAS } };
 };
 const stepOf = (name: string): Step => {
   const made = filled(SCHEMAS[name]!) as Step;
-  return { ...made, id: "s", ...BEGINS[made.kind] } as Step;
+  return { ...made, id: "s", ...BEGINS[made.kind] };
 };
 const ENCODINGS = [
   { key: "bt709_display", label: "BT.709 display", referred: "display" },
