@@ -10,7 +10,15 @@ import { exposure, look, record } from "./looks";
 import { broken, server, shown } from "./shown";
 
 const deviation = (largest: number) =>
-  ({ largest, mean: 0.5, share_under_one: 0.987, metric: "ΔE2000 on the display", delta_99: 0.41 }) as GridChoice["deviation"];
+  ({
+    largest,
+    mean: 0.5,
+    share_under_one: 0.987,
+    metric: "ΔE2000 on the display",
+    delta_mean: 0.06,
+    delta_99: 0.41,
+    delta_largest: 2.05,
+  }) as GridChoice["deviation"];
 const GRIDS = [17, 33, 65].map((grid) => ({ grid, recommended: grid === 65, deviation: deviation(grid === 17 ? 12.34 : 3.456) }));
 const revision = (id: number, number: number) =>
   ({ id, number, note: "", status: "draft", input: "film_log", output: "bt709_display" }) as Revision;
@@ -43,7 +51,8 @@ describe("the bake sheet", () => {
   it("says how far each grid is from the look, in units, and which one is enough", async () => {
     sheet();
     await waitFor(() => expect(said(/65/)).toContain("recommended"));
-    expect(said(/17/)).toBe("17 × 17 × 1712.30.5098.7 %ΔE2000 0.41");
+    expect(said(/17/)).toBe("17 × 17 × 170.060.412.0598.7 %");
+    expect(screen.getByText("ΔE2000 mean")).toBeTruthy();
     expect(said(/33/)).not.toContain("recommended");
     await waitFor(() => expect(screen.getByText("film log → BT.709 display")).toBeTruthy());
     expect(screen.getByRole<HTMLInputElement>("radio", { name: /33/ }).checked).toBe(true);
@@ -69,7 +78,7 @@ describe("the bake sheet", () => {
       rights: "ask first",
       note: "",
     });
-    expect(within(screen.getByRole("dialog")).getByText(/largest error 3.46 · 1.0 MiB/)).toBeTruthy();
+    expect(within(screen.getByRole("dialog")).getByText(/99 % within ΔE2000 0.41 · 1.0 MiB/)).toBeTruthy();
   });
 
   it("a draft without a revision is kept as one first, and that one is baked", async () => {

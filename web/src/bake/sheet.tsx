@@ -21,7 +21,7 @@ const Grids = styled(RadioGroup)`
   .head,
   .one {
     display: grid;
-    grid-template-columns: 22px 84px 1fr 0.7fr 1fr 1fr 96px;
+    grid-template-columns: 22px 84px 0.7fr 0.8fr 0.8fr 1.1fr 96px;
     align-items: center;
     padding: 6px 8px;
     border-radius: var(--r);
@@ -77,8 +77,6 @@ const Files = styled.ul`
   }
 `;
 
-const code = (v: number) => (v < 10 ? v.toFixed(2) : v.toFixed(1));
-
 export function BakeSheet(props: { look: LookRecord; revision: Revision | null; onClose: () => void }) {
   const { look } = props;
   const label = useEncodingLabel();
@@ -108,6 +106,7 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
     queryKey: ["bakes", look.id],
     queryFn: () => got(server.GET("/api/looks/{look_id}/bakes", { params: { path: { look_id: look.id } } })),
   });
+  const metric = measured.data?.[0]?.deviation.metric.split(" ")[0] ?? "ΔE";
   const best = measured.data?.find((m) => m.recommended)?.grid;
   const revisions =
     props.revision && !look.revisions.some((r) => r.id === props.revision?.id) ? [props.revision, ...look.revisions] : look.revisions;
@@ -164,10 +163,10 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
           <div className="head">
             <span />
             <span>grid</span>
-            <span className="right">largest error</span>
-            <span className="right">mean</span>
-            <span className="right">within 1 code</span>
+            <span className="right">{metric} mean</span>
             <span className="right">99 % within</span>
+            <span className="right">largest</span>
+            <span className="right">within 1 code</span>
             <span />
           </div>
           {(["17", "33", "65"] as const).map((g) => {
@@ -177,10 +176,10 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
                 <span>
                   {g} × {g} × {g}
                 </span>
-                <span className="right">{d ? code(d.largest) : "…"}</span>
-                <span className="right">{d ? code(d.mean) : "…"}</span>
+                <span className="right">{d ? d.delta_mean.toFixed(2) : "…"}</span>
+                <span className="right">{d ? d.delta_99.toFixed(2) : "…"}</span>
+                <span className="right">{d ? d.delta_largest.toFixed(2) : "…"}</span>
                 <span className="right">{d ? `${(d.share_under_one * 100).toFixed(1)} %` : "…"}</span>
-                <span className="right">{d ? `${d.metric.split(" ")[0]} ${d.delta_99.toFixed(2)}` : "…"}</span>
                 <span className="right" style={{ color: "var(--accent)" }}>
                   {best === Number(g) ? "recommended" : ""}
                 </span>
@@ -189,8 +188,9 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
           })}
         </Grids>
         <p style={{ color: "var(--t2)", marginTop: 6 }}>
-          Errors in 10-bit code values (of 1023), over 65,536 colours spread through the whole cube and a grey ramp; the largest sits in
-          colours few pictures hold. Recommended is the smallest grid with 99 % within ΔE 0.5 and all within 2, else the nearest.
+          What an eye would see ({metric}: 1 is about the least it notices), over 65,536 colours spread through the whole cube and a grey
+          ramp; the largest sits in colours few pictures hold. A code is one of 1,024. Recommended is the smallest grid with 99 % within 0.5
+          and all within 2, else the nearest.
         </p>
         <Trouble error={measured.error} />
       </section>
@@ -210,7 +210,7 @@ export function BakeSheet(props: { look: LookRecord; revision: Revision | null; 
                   {b.file_name} <small>{b.rights ? `· ${b.rights}` : ""}</small>
                 </span>
                 <small>
-                  largest error {code(b.deviation.largest)} · {(b.bytes / 2 ** 20).toFixed(1)} MiB
+                  99 % within {b.deviation.metric.split(" ")[0]} {b.deviation.delta_99.toFixed(2)} · {(b.bytes / 2 ** 20).toFixed(1)} MiB
                 </small>
                 <a href={`/api/bakes/${b.id}/file`} download>
                   Download
