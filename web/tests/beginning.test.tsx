@@ -3,6 +3,7 @@ import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { Begin, begun } from "../src/bench/begin";
+import { PickList } from "../src/bench/kinds/picker";
 import BenchDoor from "../src/bench/door";
 import { undo, useBench } from "../src/bench/store";
 import { useView, view } from "../src/bench/view";
@@ -138,6 +139,28 @@ describe("what a look begins with", () => {
       else expect(draft().steps.map((s) => s.kind)).toEqual(["scene_to_display", "contrast"]);
       unmount();
     }
+  });
+});
+
+describe("a list to choose from", () => {
+  it("shows only what one points at now, however late the answers come", async () => {
+    const answers: Record<string, (look: Look) => void> = {};
+    const items = ["Ash", "Oxide"].map((name) => ({
+      key: name,
+      name,
+      note: "",
+      seen: () => new Promise<Look>((give) => (answers[name] = give)),
+    }));
+    const { unmount } = shown(<PickList label="Looks" items={items} onTake={vi.fn()} />);
+    await userEvent.hover(screen.getByRole("option", { name: "Ash" }));
+    await userEvent.hover(screen.getByRole("option", { name: "Oxide" }));
+    answers.Oxide!(empty());
+    await waitFor(() => expect(useView.getState().preview?.name).toBe("Oxide"));
+    answers.Ash!(empty());
+    await Promise.resolve();
+    expect(useView.getState().preview?.name).toBe("Oxide");
+    unmount();
+    expect(useView.getState().preview).toBeNull();
   });
 });
 

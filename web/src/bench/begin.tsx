@@ -1,16 +1,17 @@
 /** Ways to begin where a look has no step yet: each is shown on the frame before it is taken, and one undo takes it back. */
-import { memo, useEffect, useState } from "react";
+import { memo, useEffect, useState, type ReactNode } from "react";
 import { Dialog, DialogTrigger, ListBox, ListBoxItem } from "react-aria-components";
 import styled from "styled-components";
 import { asked, client, useCatalogue, useEncodings, useKinds, useLuts } from "../api/queries";
-import type { Encoding, Frame, Group, Kind, Look, Preset, Step } from "../api/types";
+import type { Encoding, Frame, Group, Kind, Look, Preset, Revision, Step } from "../api/types";
 import { Button } from "../kit/button";
 import { Menued } from "../kit/menued";
 import { Switch } from "../kit/switch";
-import { Saucer, saucerOf } from "../kit/saucer";
+import { saucerOf } from "../kit/saucer";
 import { Trouble } from "../kit/trouble";
 import { Column } from "./column";
 import { BringIn, wearing } from "./kinds/lut";
+import { PickList, type Pickable } from "./kinds/picker";
 import { usePresets } from "./presets";
 import { copy, create, flatten } from "./steps";
 import { useBench } from "./store";
@@ -85,29 +86,6 @@ const Ways = styled.div`
     margin: 0;
   }
 `;
-const Found = styled.div`
-  width: 300px;
-  .kept {
-    padding: 8px 10px;
-    border-bottom: 1px solid var(--g4);
-  }
-  [role="listbox"] {
-    max-height: 46vh;
-    overflow: auto;
-    outline: none;
-  }
-  [role="option"] {
-    align-items: center !important;
-  }
-  [role="option"] span {
-    flex: 1;
-    min-width: 0;
-  }
-  small {
-    display: block;
-  }
-`;
-
 /** Whether some step, however deep, renders scene light for a display or says what it becomes. */
 const converts = (steps: Step[]) => flatten(steps).some(({ step }) => step.kind === "scene_to_display" || step.kind === "encode");
 
@@ -127,7 +105,7 @@ const fits = (preset: Preset, scene: boolean) =>
 /** Nothing is pointed at: the frame is shown as it comes in, also where an empty look could not be computed to what goes out. */
 function unseen(): void {
   const { draft } = useBench.getState();
-  view({ preview: draft.input === draft.output ? null : { name: "", look: { ...draft, output: draft.input } } });
+  view({ preview: draft.steps.length || draft.input === draft.output ? null : { name: "", look: { ...draft, output: draft.input } } });
 }
 
 function take(name: string, look: Look): void {
@@ -208,64 +186,33 @@ interface Given {
   encodings: Encoding[];
 }
 
-/** A list in a pop-up whose lines are shown on the frame as one comes to them. */
-function Choosing(props: {
-  label: string;
-  items: { key: string; name: string; note: string; saucer?: string }[];
-  empty: string;
-  made: (key: string) => Promise<Look>;
-  above?: React.ReactNode;
-  button: string;
-}) {
+/** A button that opens a list to begin with one of; `seen` of a line is the look that it would be. */
+function Choosing(props: { label: string; items: Pickable[]; empty: string; above: ReactNode }) {
   const [open, setOpen] = useState(false);
   const [error, setError] = useState<unknown>(null);
-  const nameOf = (key: string) => props.items.find((i) => i.key === key)?.name ?? "";
-  const show = (key: string) =>
-    void props.made(key).then(
-      (look) => view({ preview: { name: nameOf(key), look } }),
-      () => undefined,
-    );
   const use = async (key: string) => {
     setOpen(false);
+    const item = props.items.find((i) => i.key === key);
     try {
-      take(nameOf(key), await props.made(key));
+      if (item) take(item.name, await item.seen());
     } catch (problem) {
       setError(problem);
     }
   };
   return (
     <>
-      <DialogTrigger
-        isOpen={open}
-        onOpenChange={(o) => {
-          setOpen(o);
-          unseen();
-        }}
-      >
-        <Button aria-label={props.label}>{props.button}</Button>
+      <DialogTrigger isOpen={open} onOpenChange={setOpen}>
+        <Button aria-label={props.label}>Choose</Button>
         <Menued placement="bottom end">
           <Dialog aria-label={props.label}>
-            <Found onPointerLeave={unseen}>
-              {props.above}
-              <ListBox
-                aria-label={props.label}
-                selectionMode="none"
-                autoFocus
-                items={props.items.map((i) => ({ ...i, id: i.key }))}
-                onAction={(key) => void use(String(key))}
-                renderEmptyState={() => <p style={{ padding: 12, color: "var(--t2)" }}>{props.empty}</p>}
-              >
-                {(i) => (
-                  <ListBoxItem id={i.key} textValue={i.name} onHoverStart={() => show(i.key)} onFocus={() => show(i.key)}>
-                    {i.saucer ? <Saucer src={i.saucer} size={34} /> : null}
-                    <span>
-                      {i.name}
-                      <small>{i.note}</small>
-                    </span>
-                  </ListBoxItem>
-                )}
-              </ListBox>
-            </Found>
+            <PickList
+              label={props.label}
+              items={props.items}
+              empty={props.empty}
+              above={props.above}
+              rest={unseen}
+              onTake={(key) => void use(key)}
+            />
           </Dialog>
         </Menued>
       </DialogTrigger>
@@ -279,18 +226,12 @@ function FromLook({ kinds, encodings }: Given) {
   const [whole, setWhole] = useState(false);
   const cards = data?.cards ?? [];
   const holder = kinds.find((k) => k.kind === "look");
-  const made = async (key: string): Promise<Look> => {
-    const look = await client.fetchQuery(asked.recipe(Number(key)));
+  const made = async (from: Revision): Promise<Look> => {
+    const look = await client.fetchQuery(asked.recipe(from.id));
     const draft = useBench.getState().draft;
     if (!whole || !holder)
       return { ...draft, input: look.input, output: look.output, steps: look.steps.map(copy), strength: look.strength };
-    const from = cards.find((c) => String(c.revision.id) === key)?.revision;
-    const held = {
-      ...create(holder),
-      look,
-      revision: Number(key),
-      name: from ? `${from.look_name} r${from.number}` : "",
-    } as unknown as Step;
+    const held = { ...create(holder), look, revision: from.id, name: `${from.look_name} r${from.number}` } as unknown as Step;
     return { ...draft, input: look.input, output: look.output, steps: [held] };
   };
   return (
@@ -301,20 +242,15 @@ function FromLook({ kinds, encodings }: Given) {
       </span>
       <Choosing
         label="Begin with another look"
-        button="Choose"
         empty="No look has a revision yet."
-        made={made}
         items={cards.map((c) => ({
           key: String(c.revision.id),
           name: c.name,
           note: `r${c.revision.number}, ${c.revision.status}`,
           saucer: saucerOf(c.revision),
+          seen: () => made(c.revision),
         }))}
-        above={
-          <div className="kept">
-            <Switch label="Hold it whole, in one step" on={whole} onChange={setWhole} />
-          </div>
-        }
+        above={<Switch label="Hold it whole, in one step" on={whole} onChange={setWhole} />}
       />
     </div>
   );
@@ -338,18 +274,14 @@ function FromTable({ kinds, encodings }: Given) {
         </span>
         <Choosing
           label="Begin with a table"
-          button="Choose"
           empty="No LUT was brought in yet."
-          made={(key) => {
-            const lut = luts.find((l) => l.digest === key);
-            return lut ? Promise.resolve(through(lut)) : Promise.reject(new Error("This LUT is not in the catalogue any more."));
-          }}
-          items={luts.map((l) => ({ key: l.digest, name: l.name, note: `${l.size}³ · ${label(l.expects)} → ${label(l.gives)}` }))}
-          above={
-            <div className="kept">
-              <Button onPress={() => setBringing(true)}>Bring in a LUT</Button>
-            </div>
-          }
+          items={luts.map((l) => ({
+            key: l.digest,
+            name: l.name,
+            note: `${l.size}³ · ${label(l.expects)} → ${label(l.gives)}`,
+            seen: () => Promise.resolve(through(l)),
+          }))}
+          above={<Button onPress={() => setBringing(true)}>Bring in a LUT</Button>}
         />
       </div>
       {bringing ? (

@@ -1,5 +1,5 @@
 /** Choosing something that changes the picture: what the pointer or the keys come to is shown on it before it is taken. */
-import { useEffect, useState } from "react";
+import { useEffect, useState, type ReactNode } from "react";
 import { Dialog, DialogTrigger, ListBox, ListBoxItem } from "react-aria-components";
 import styled from "styled-components";
 import type { Look } from "../../api/types";
@@ -30,9 +30,17 @@ const Field = styled.div`
 `;
 const List = styled.div`
   width: 290px;
-  max-height: 52vh;
-  overflow: auto;
+  .above {
+    padding: 8px 10px;
+    border-bottom: 1px solid var(--g4);
+  }
+  .none {
+    padding: 12px;
+    color: var(--t2);
+  }
   [role="listbox"] {
+    max-height: 46vh;
+    overflow: auto;
     outline: none;
   }
   [role="option"] {
@@ -56,35 +64,73 @@ export interface Pickable {
   seen: () => Promise<Look>;
 }
 
-export function Picker(props: { label: string; shown: string; items: Pickable[]; onTake: (key: string) => void }) {
-  const [open, setOpen] = useState(false);
+/** What stands in a pop-up to choose from: the line that the pointer or the keys come to is shown on the picture. */
+export function PickList(props: {
+  label: string;
+  items: Pickable[];
+  onTake: (key: string) => void;
+  above?: ReactNode;
+  empty?: string;
+  /** Shows what is shown while nothing is pointed at. */
+  rest?: () => void;
+}) {
+  const { items, rest = draftAgain } = props;
   const [at, setAt] = useState<string | null>(null);
   useEffect(() => {
-    const item = props.items.find((i) => i.key === at);
-    if (!open || !item) {
-      view({ preview: null });
+    const item = items.find((i) => i.key === at);
+    if (!item) {
+      rest();
       return;
     }
+    // What comes when the pointer is elsewhere is too late to be shown.
     let late = false;
-    void item.seen().then(
-      (look) => !late && view({ preview: { name: item.name, look } }),
-      () => undefined,
-    );
+    const show = (look: Look) => {
+      if (!late) view({ preview: { name: item.name, look } });
+    };
+    void item.seen().then(show, () => undefined);
     return () => {
       late = true;
     };
-  }, [at, open]); // eslint-disable-line react-hooks/exhaustive-deps
-  useEffect(() => () => view({ preview: null }), []);
+  }, [at]); // eslint-disable-line react-hooks/exhaustive-deps
+  useEffect(() => () => rest(), []); // eslint-disable-line react-hooks/exhaustive-deps
+  return (
+    <List onPointerLeave={() => setAt(null)}>
+      {props.above ? <div className="above">{props.above}</div> : null}
+      <ListBox
+        aria-label={props.label}
+        selectionMode="none"
+        autoFocus
+        items={items.map((i) => ({ ...i, id: i.key }))}
+        onAction={(key) => props.onTake(String(key))}
+        renderEmptyState={() => <p className="none">{props.empty}</p>}
+      >
+        {(i) => (
+          <ListBoxItem id={i.key} textValue={i.name} onHoverStart={() => setAt(i.key)} onFocus={() => setAt(i.key)}>
+            {i.saucer ? <Saucer src={i.saucer} size={34} /> : null}
+            <span>
+              {i.name}
+              <small>{i.note}</small>
+            </span>
+          </ListBoxItem>
+        )}
+      </ListBox>
+    </List>
+  );
+}
+
+const draftAgain = () => view({ preview: null });
+
+/** A field that says what is chosen and opens a list to choose from. */
+export function Picker(props: { label: string; shown: string; items: Pickable[]; onTake: (key: string) => void }) {
+  const [open, setOpen] = useState(false);
+  const take = (key: string) => {
+    setOpen(false);
+    props.onTake(key);
+  };
   return (
     <Field>
       <span>{props.label}</span>
-      <DialogTrigger
-        isOpen={open}
-        onOpenChange={(o) => {
-          setOpen(o);
-          setAt(null);
-        }}
-      >
+      <DialogTrigger isOpen={open} onOpenChange={setOpen}>
         <Button aria-label={`${props.label}: ${props.shown}`}>
           <span>{props.shown}</span>
           <span aria-hidden style={{ color: "var(--t3)", fontSize: 10 }}>
@@ -93,29 +139,7 @@ export function Picker(props: { label: string; shown: string; items: Pickable[];
         </Button>
         <Menued placement="bottom start">
           <Dialog aria-label={props.label}>
-            <List onPointerLeave={() => setAt(null)}>
-              <ListBox
-                aria-label={props.label}
-                selectionMode="none"
-                autoFocus
-                items={props.items}
-                onAction={(key) => {
-                  setOpen(false);
-                  setAt(null);
-                  props.onTake(String(key));
-                }}
-              >
-                {(i) => (
-                  <ListBoxItem id={i.key} textValue={i.name} onHoverStart={() => setAt(i.key)} onFocus={() => setAt(i.key)}>
-                    {i.saucer ? <Saucer src={i.saucer} size={34} /> : null}
-                    <span>
-                      {i.name}
-                      <small>{i.note}</small>
-                    </span>
-                  </ListBoxItem>
-                )}
-              </ListBox>
-            </List>
+            <PickList label={props.label} items={props.items} onTake={take} />
           </Dialog>
         </Menued>
       </DialogTrigger>
