@@ -7,7 +7,7 @@ import { asked, useMe } from "../api/queries";
 import type { Frame, LookLine } from "../api/types";
 import { NewLook } from "../catalogue/newlook";
 import { Button } from "../kit/button";
-import { Choice } from "../kit/choice";
+import { FrameChoice } from "../kit/framechoice";
 import { useShownFrame } from "../kit/frame";
 import { Empty } from "../kit/empty";
 import { Waiting } from "../kit/waiting";
@@ -178,15 +178,7 @@ export default function BenchDoor() {
             <h1>Which look goes on the bench?</h1>
             {all.length ? (
               <span>
-                shown on
-                <Choice
-                  look="bare"
-                  hidden
-                  label="Frame to show looks on"
-                  chosen={frame ? String(frame.id) : null}
-                  onChange={(id) => show(Number(id))}
-                  options={all.map((f) => ({ key: String(f.id), label: f.name, note: f.light }))}
-                />
+                <FrameChoice all={all} frame={frame} onChoose={show} />
               </span>
             ) : null}
           </header>

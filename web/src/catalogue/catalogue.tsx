@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { useCatalogue, useMe } from "../api/queries";
 import type { Card } from "../api/types";
 import { Button } from "../kit/button";
-import { Choice } from "../kit/choice";
+import { FrameChoice } from "../kit/framechoice";
 import { Text } from "../kit/text";
 import { useShownFrame } from "../kit/frame";
 import { Empty } from "../kit/empty";
@@ -161,16 +161,7 @@ export default function Catalogue() {
           <div className="shown">
             {frame ? <img src={`/api/frames/${frame.id}/still?width=128&v=${frame.version}`} alt="" /> : null}
             <span>
-              shown on
-              <Choice
-                look="bare"
-                hidden
-                label="Frame to show looks on"
-                chosen={frame ? String(frame.id) : null}
-                onChange={(id) => show(Number(id))}
-                options={all.map((f) => ({ key: String(f.id), label: f.name, note: f.light }))}
-                empty="no frame yet"
-              />
+              <FrameChoice all={all} frame={frame} onChoose={show} />
             </span>
           </div>
           <section>
