@@ -1,4 +1,4 @@
-"""Loads the demo world into an empty Saucer: people, frames, looks, a borrowed LUT, projects.
+"""Loads the demo world into an empty Saucer: people, a camera encoding, frames, looks, a borrowed LUT, projects.
 
 Run as ``python -m demo.load`` with the server's settings; does nothing where there are people already.
 """
@@ -13,12 +13,14 @@ django.setup()
 from django.core.files.uploadedfile import SimpleUploadedFile  # noqa: E402
 from django.db import transaction  # noqa: E402
 from saucer_core.baking.bake import bake  # noqa: E402
+from saucer_core.encodings import CameraEncoding  # noqa: E402
 from saucer_core.formats.cube import write_text  # noqa: E402
 from saucer_core.look import Look  # noqa: E402
 from saucer_core.treatment import Treatment  # noqa: E402
 from saucer_core.trim import Trim  # noqa: E402
 from saucer_server.bench import pictures  # noqa: E402
 from saucer_server.catalogue import rules as catalogue  # noqa: E402
+from saucer_server.encodings import rules as encodings  # noqa: E402
 from saucer_server.frames import rules as frames  # noqa: E402
 from saucer_server.looks import rules as looks  # noqa: E402
 from saucer_server.luts import rules as luts  # noqa: E402
@@ -59,6 +61,13 @@ PROJECTS: tuple[tuple[str, str, tuple[tuple[str, str, dict[str, float], str | No
         ),
     ),
 )
+
+
+#: The logarithm of the camera that the demo team borrowed.
+CAMERA = CameraEncoding(
+    name="Wheelhouse log", red=(0.712, 0.296), green=(0.192, 0.806), blue=(0.118, 0.034), white=(0.3127, 0.329),
+    base=10, log_side_slope=0.262, log_side_offset=0.398, lin_side_slope=5.4, lin_side_offset=0.062, lin_side_break=0.009,
+)  # fmt: skip
 
 
 def _people() -> dict[str, Person]:
@@ -142,6 +151,7 @@ def load() -> bool:
     with transaction.atomic():
         people = _people()
         by_name = _frames(people["ines"])
+        encodings.add(CAMERA, people["ines"])
         _lut(people["tomas"])
         for d in LOOKS:
             _look(d, people)

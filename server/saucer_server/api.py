@@ -17,6 +17,7 @@ from .bakes.api import router as bakes
 from .bench.api import router as bench
 from .bench.vocabulary import router as vocabulary
 from .catalogue.api import router as catalogue
+from .encodings.api import router as encodings
 from .errors import RuleError
 from .frames.api import router as frames
 from .jobs.api import router as jobs
@@ -54,6 +55,7 @@ class Interface(NinjaAPI):
 
 api = Interface(title="Saucer", version="1", auth=SessionAuth(), docs=Swagger(), docs_url="/docs", openapi_url="/openapi.json")
 api.add_router("", people)
+api.add_router("/encodings", encodings)
 api.add_router("/frames", frames)
 for router in (looks, revisions, bakes, luts, stills, vocabulary, bench):
     api.add_router("", router)

@@ -24,6 +24,7 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "saucer_server.people",
     "saucer_server.jobs",
+    "saucer_server.encodings",
     "saucer_server.frames",
     "saucer_server.looks",
     "saucer_server.luts",

@@ -29,6 +29,7 @@ const screens = {
   projects: screen(() => import("./projects/projects")),
   project: screen(() => import("./projects/project")),
   frames: screen(() => import("./frames/frames")),
+  encodings: screen(() => import("./frames/encodings")),
 };
 type Name = keyof typeof screens;
 
@@ -45,7 +46,9 @@ function placeOf(path: string): { name: Name; id: number } {
           ? "project"
           : "projects"
         : place === "frames"
-          ? "frames"
+          ? id === "encodings"
+            ? "encodings"
+            : "frames"
           : "catalogue";
   return { name, id: Number(id) };
 }
@@ -63,6 +66,10 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
   projects: () => void client.prefetchQuery(asked.projects),
   project: (id) => void client.prefetchQuery(asked.project(id)),
   frames: () => undefined,
+  encodings: () => {
+    void client.prefetchQuery(asked.teamEncodings);
+    void client.prefetchQuery(asked.cameraForm);
+  },
 };
 
 /**
@@ -124,6 +131,7 @@ function Inside() {
         <Route path="/projects" element={<screens.projects.Screen />} />
         <Route path="/projects/:id" element={<screens.project.Screen />} />
         <Route path="/frames" element={<screens.frames.Screen />} />
+        <Route path="/frames/encodings" element={<screens.encodings.Screen />} />
         <Route
           path="*"
           element={

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Annotated, Literal
 
 import numpy as np
@@ -76,39 +77,45 @@ ENCODINGS: dict[str, Encoding] = {
     )
 }
 
-_cameras: dict[str, Encoding] = {}
-_definitions: dict[str, CameraEncoding] = {}
-#: Where definitions come from that this process has not met yet; the server looks into its database.
+#: Camera encodings that recipes brought into this process, by key.
+_brought: dict[str, CameraEncoding] = {}
+#: Who keeps the team's camera encodings, and is asked for those that no recipe brought.
 _supply: list[Callable[[str], CameraEncoding | None]] = []
 
 
+@lru_cache(maxsize=256)
+def camera_encoding(camera: CameraEncoding) -> Encoding:
+    """The encoding that a maker's numbers describe."""
+    return Encoding(camera.key(), camera.name, camera.primaries(), camera.transfer(), "log", "scene")
+
+
 def define(camera: CameraEncoding) -> Encoding:
-    """Makes a camera encoding known; the same numbers again change nothing but the name."""
-    key = camera.key()
-    found = Encoding(key, camera.name, camera.primaries(), camera.transfer(), "log", "scene")
-    _cameras[key], _definitions[key] = found, camera
-    return found
+    """Makes a camera encoding known to this process; the same numbers again change nothing but the name."""
+    _brought[camera.key()] = camera
+    return camera_encoding(camera)
 
 
 def supplied_by(supply: Callable[[str], CameraEncoding | None]) -> None:
-    """Says who is asked for a camera encoding that is not known yet."""
+    """Says who keeps the team's camera encodings; ``supply`` gives one by its key, ``None`` where it has none."""
     _supply[:] = [supply]
 
 
 def definition(key: str) -> CameraEncoding | None:
-    """The numbers of a camera encoding, ``None`` for one that everybody knows."""
-    return _definitions.get(key)
+    """The numbers of a camera encoding, ``None`` for any other."""
+    if not key.startswith("camera-"):
+        return None
+    return _brought.get(key) or (_supply[0](key) if _supply else None)
 
 
 def encoding(key: str) -> Encoding:
     """The encoding of that key; raises ``CoreError`` naming the known ones."""
-    found = ENCODINGS.get(key) or _cameras.get(key)
-    if found is None and key.startswith("camera-") and _supply:
-        camera = _supply[0](key)
-        found = define(camera) if camera is not None else None
-    if found is None:
+    found = ENCODINGS.get(key)
+    if found is not None:
+        return found
+    camera = definition(key)
+    if camera is None:
         raise CoreError(f"“{key[:60]}” is not an encoding Saucer knows. Known: {', '.join(ENCODINGS)}.")
-    return found
+    return camera_encoding(camera)
 
 
 def _known(key: str) -> str:

@@ -206,7 +206,8 @@ def loads(text: str, name: str) -> Recipe:
             camera = CameraEncoding.model_validate(one)
         except ValidationError as error:
             raise FileError(name, f"the encoding {str(key)[:40]} is not sound at {_first(error)}") from None
-        define(camera)
+        if definition(camera.key()) is None:
+            define(camera)
     try:
         look = Look.model_validate(data.get("look"))
     except (ValidationError, RecursionError) as error:

@@ -1,23 +1,13 @@
-"""What looks are made of, over HTTP: the encodings, and the kinds of step with their parameters as the core declares them."""
+"""What looks are made of, over HTTP: the kinds of step with their parameters as the core declares them."""
 
 from functools import cache
 from typing import Any
 
 from django.http import HttpRequest
 from ninja import Router, Schema
-from saucer_core.encodings import ENCODINGS, EncodingKey
 from saucer_core.look import KINDS
 
 router = Router(tags=["looks"])
-
-
-class EncodingOut(Schema):
-    """An encoding people can choose."""
-
-    key: EncodingKey
-    label: str
-    response: str
-    referred: str
 
 
 class KindOut(Schema):
@@ -29,12 +19,6 @@ class KindOut(Schema):
     summary: str
     defaults: dict[str, Any]
     parameters: dict[str, Any]
-
-
-@router.get("/encodings", response=list[EncodingOut])
-def encodings(request: HttpRequest) -> list[EncodingOut]:
-    """The encodings Saucer knows."""
-    return [EncodingOut(key=e.key, label=e.label, response=e.response, referred=e.referred) for e in ENCODINGS.values()]
 
 
 @cache

@@ -1,7 +1,7 @@
 /** What the screens ask for, each under one key. */
 import { QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
 import { got, Problem, server, whole } from "./client";
-import type { FinishDeclared, Kind, Look, LookRecord, Me, Project } from "./types";
+import type { CameraForm, FinishDeclared, Kind, Look, LookRecord, Me, Project, TeamEncoding } from "./types";
 
 export const client = new QueryClient({
   defaultOptions: {
@@ -38,6 +38,12 @@ export function arrived(person: Me | null): void {
 export const asked = {
   me: queryOptions({ queryKey: ["me"], queryFn: whoIsHere, ...forGood }),
   encodings: queryOptions({ queryKey: ["encodings"], queryFn: () => got(server.GET("/api/encodings")), ...forGood }),
+  teamEncodings: queryOptions({ queryKey: ["encodings", "team"], queryFn: () => whole<TeamEncoding[]>(server.GET("/api/encodings/team")) }),
+  cameraForm: queryOptions({
+    queryKey: ["camera form"],
+    queryFn: () => whole<CameraForm>(server.GET("/api/encodings/team/form")),
+    ...forGood,
+  }),
   kinds: queryOptions({ queryKey: ["kinds"], queryFn: () => whole<Kind[]>(server.GET("/api/steps")), ...forGood }),
   finish: queryOptions({ queryKey: ["finish"], queryFn: () => whole<FinishDeclared>(server.GET("/api/finish")), ...forGood }),
   frames: queryOptions({ queryKey: ["frames"], queryFn: () => got(server.GET("/api/frames")) }),

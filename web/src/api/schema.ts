@@ -84,6 +84,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/encodings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Encodings
+         * @description All encodings: the open standards, then the team's own.
+         */
+        get: operations["saucer_server_encodings_api_encodings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/encodings/team": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Team
+         * @description The camera encodings of the team.
+         */
+        get: operations["saucer_server_encodings_api_team"];
+        put?: never;
+        /**
+         * Add
+         * @description Keeps a camera encoding.
+         */
+        post: operations["saucer_server_encodings_api_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/encodings/team/form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Form
+         * @description The fields of a camera encoding, and primaries to begin from.
+         */
+        get: operations["saucer_server_encodings_api_form"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/encodings/team/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measured
+         * @description Curve and check values of numbers that are not kept yet.
+         */
+        post: operations["saucer_server_encodings_api_measured"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/encodings/team/{encoding_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Renames an encoding, withdraws it, or offers it again.
+         */
+        patch: operations["saucer_server_encodings_api_change"];
+        trace?: never;
+    };
     "/api/frames": {
         parameters: {
             query?: never;
@@ -704,26 +808,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/encodings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Encodings
-         * @description The encodings Saucer knows.
-         */
-        get: operations["saucer_server_bench_vocabulary_encodings"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/steps": {
         parameters: {
             query?: never;
@@ -1260,6 +1344,200 @@ export interface components {
             username: string;
             /** Password */
             password: string;
+        };
+        /**
+         * EncodingOut
+         * @description An encoding. offered: whether it can be chosen for something new; own: whether the team typed it in.
+         */
+        EncodingOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Response */
+            response: string;
+            /** Referred */
+            referred: string;
+            /** Own */
+            own: boolean;
+            /** Offered */
+            offered: boolean;
+        };
+        /**
+         * CameraEncoding
+         * @description Primaries, white point and a logarithm, as a maker publishes them.
+         */
+        CameraEncoding: {
+            /** Name */
+            name: string;
+            /** Red */
+            red: [
+                number,
+                number
+            ];
+            /** Green */
+            green: [
+                number,
+                number
+            ];
+            /** Blue */
+            blue: [
+                number,
+                number
+            ];
+            /** White */
+            white: [
+                number,
+                number
+            ];
+            /**
+             * Base
+             * @description of the logarithm
+             */
+            base: number;
+            /**
+             * Log-side slope
+             * @description code for each step of the logarithm
+             */
+            log_side_slope: number;
+            /**
+             * Log-side offset
+             * @description code added after the logarithm
+             */
+            log_side_offset: number;
+            /**
+             * Lin-side slope
+             * @description light is multiplied by it before the logarithm
+             */
+            lin_side_slope: number;
+            /**
+             * Lin-side offset
+             * @description light added before the logarithm
+             */
+            lin_side_offset: number;
+            /**
+             * Lin-side break
+             * @description the curve is straight below this light; empty for no straight part
+             */
+            lin_side_break?: number | null;
+            /**
+             * Linear slope
+             * @description of the straight part; empty for the tangent at the break
+             */
+            linear_slope?: number | null;
+        };
+        /**
+         * CodeOf
+         * @description The code that an encoding gives to a light.
+         */
+        CodeOf: {
+            /** Name */
+            name: string;
+            /** Light */
+            light: number;
+            /** Code */
+            code: number;
+            /** Ten Bit */
+            ten_bit: number;
+            /** Video Percent */
+            video_percent: number;
+        };
+        /**
+         * Response
+         * @description A curve and its check values.
+         *
+         *     curve: pairs of stops from mid grey and code, from darkest to lightest. ceiling: light of the highest code; stops_above: the same in
+         *     stops from mid grey. stop_of_grey: ten-bit codes between mid grey and one stop above it. doubts: what makes it likely that a number
+         *     was mistyped.
+         */
+        Response: {
+            /** Curve */
+            curve: [
+                number,
+                number
+            ][];
+            /** Checks */
+            checks: components["schemas"]["CodeOf"][];
+            /** Ceiling */
+            ceiling: number;
+            /** Stops Above */
+            stops_above: number | null;
+            /** Stop Of Grey */
+            stop_of_grey: number;
+            /** Doubts */
+            doubts: string[];
+        };
+        /**
+         * TeamEncodingOut
+         * @description A camera encoding of the team: the maker's numbers, and what they do.
+         */
+        TeamEncodingOut: {
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Offered */
+            offered: boolean;
+            definition: components["schemas"]["CameraEncoding"];
+            /** Added By */
+            added_by: string;
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            measured: components["schemas"]["Response"];
+        };
+        /**
+         * CameraForm
+         * @description What a form for a maker's numbers needs: every field as the core declares it, and primaries to begin from.
+         */
+        CameraForm: {
+            /** Fields */
+            fields: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /** Primaries */
+            primaries: components["schemas"]["KnownPrimaries"][];
+        };
+        /**
+         * KnownPrimaries
+         * @description Primaries of an open standard, to begin from.
+         */
+        KnownPrimaries: {
+            /** Label */
+            label: string;
+            /** Red */
+            red: [
+                number,
+                number
+            ];
+            /** Green */
+            green: [
+                number,
+                number
+            ];
+            /** Blue */
+            blue: [
+                number,
+                number
+            ];
+            /** White */
+            white: [
+                number,
+                number
+            ];
+        };
+        /** EncodingSaidPatch */
+        EncodingSaidPatch: {
+            /** Name */
+            name?: string | null;
+            /** Offered */
+            offered?: boolean | null;
         };
         /**
          * FrameOut
@@ -3410,20 +3688,6 @@ export interface components {
             origin: string;
         };
         /**
-         * EncodingOut
-         * @description An encoding people can choose.
-         */
-        EncodingOut: {
-            /** Key */
-            key: string;
-            /** Label */
-            label: string;
-            /** Response */
-            response: string;
-            /** Referred */
-            referred: string;
-        };
-        /**
          * KindOut
          * @description A kind of step: what it is for, and its parameters as JSON Schema with label, unit and step sizes.
          */
@@ -4189,6 +4453,194 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_encodings_api_encodings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EncodingOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_encodings_api_team: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamEncodingOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_encodings_api_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CameraEncoding"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamEncodingOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_encodings_api_form: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraForm"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_encodings_api_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CameraEncoding"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Response"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_encodings_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                encoding_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EncodingSaidPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeamEncodingOut"];
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -5348,35 +5800,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saucer_server_bench_vocabulary_encodings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EncodingOut"][];
-                };
             };
             /** @description What is wrong, and what to do */
             default: {

@@ -284,14 +284,7 @@ function FromTable({ kinds, encodings }: Given) {
           above={<Button onPress={() => setBringing(true)}>Bring in a LUT</Button>}
         />
       </div>
-      {bringing ? (
-        <BringIn
-          label={label}
-          encodings={encodings.map((e) => e.key)}
-          onClose={() => setBringing(false)}
-          onDone={(lut) => take(lut.name, through(lut))}
-        />
-      ) : null}
+      {bringing ? <BringIn onClose={() => setBringing(false)} onDone={(lut) => take(lut.name, through(lut))} /> : null}
     </>
   );
 }

@@ -3,11 +3,10 @@ import { memo, useState, type ClipboardEvent, type ReactNode } from "react";
 import { DropIndicator, GridList, GridListItem, Menu, MenuItem, MenuTrigger, useDragAndDrop } from "react-aria-components";
 import styled from "styled-components";
 import { got, server, whole } from "../api/client";
-import { useEncodings } from "../api/queries";
-import type { EncodingKey, Kind, Look, Preset, Step } from "../api/types";
+import type { Kind, Look, Preset, Step } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Button } from "../kit/button";
-import { Choice } from "../kit/choice";
+import { EncodingChoice } from "../kit/encodingchoice";
 import { Menued } from "../kit/menued";
 import type { Feed } from "../viewer/live";
 import { AddStep, StepByStep, type Opening } from "./addstep";
@@ -267,7 +266,6 @@ export const Order = memo(function Order(props: {
   const draft = useCalm((c) => c.shaped);
   const chosen = useBench((s) => s.chosen);
   const { choose, change } = useBench.getState();
-  const { data: encodings } = useEncodings();
   const only = useView((v) => v.only);
   const [said, setSaid] = useState("");
   const [opening, setOpening] = useState<Opening | null>(null);
@@ -347,7 +345,6 @@ export const Order = memo(function Order(props: {
     change("Group", () => made.look);
     pick(new Set([made.id]));
   };
-  const options = (encodings ?? []).map((e) => ({ key: e.key, label: e.label }));
   const one = rows.find((r) => r.step.id === last)?.step;
 
   const act = (key: string) => {
@@ -404,14 +401,13 @@ export const Order = memo(function Order(props: {
         {props.parent}
         <div className="ends">
           comes in as
-          <Choice
+          <EncodingChoice
             look="bare"
             hidden
             label="Comes in as"
-            options={options}
             chosen={draft.input}
             disabled={readOnly}
-            onChange={(key: EncodingKey) => change("Comes in as", (d) => ({ ...d, input: key }))}
+            onChange={(key) => change("Comes in as", (d) => ({ ...d, input: key }))}
           />
           {readOnly || !rows.length ? null : (
             <Button look="icon" aria-label="Insert before the first step" onPress={(e) => setOpening({ after: "", from: e.target })}>
@@ -459,14 +455,13 @@ export const Order = memo(function Order(props: {
         </div>
         <div className="ends">
           goes out as
-          <Choice
+          <EncodingChoice
             look="bare"
             hidden
             label="Goes out as"
-            options={options}
             chosen={draft.output}
             disabled={readOnly}
-            onChange={(key: EncodingKey) => change("Goes out as", (d) => ({ ...d, output: key }))}
+            onChange={(key) => change("Goes out as", (d) => ({ ...d, output: key }))}
           />
         </div>
         {rows.length || readOnly ? null : <StepByStep kinds={kinds} onAdd={add(null)} />}

@@ -6,6 +6,7 @@ import { asked, client, useCatalogue, useEncodings } from "../api/queries";
 import type { EncodingKey, Look, LookRecord } from "../api/types";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
+import { EncodingChoice } from "../kit/encodingchoice";
 import { Text } from "../kit/text";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
@@ -52,9 +53,7 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
           ...(looks?.cards ?? []).map((c) => ({ key: String(c.revision.id), label: c.name, note: `r${c.revision.number}` })),
         ]}
       />
-      {from ? null : (
-        <Choice label="Comes in as" chosen={input} onChange={setInput} options={encodings.map((e) => ({ key: e.key, label: e.label }))} />
-      )}
+      {from ? null : <EncodingChoice label="Comes in as" chosen={input} onChange={setInput} />}
       <Trouble error={error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>

@@ -1,12 +1,13 @@
 /** Frames: reference pictures, their encodings, and their trims. */
 import { useEffect, useState } from "react";
 import { Button as AriaButton, DropZone, FileTrigger } from "react-aria-components";
+import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import { client, useEncodingLabel, useEncodings, useFrames } from "../api/queries";
+import { client, useEncodingLabel, useFrames } from "../api/queries";
 import type { EncodingKey, Frame } from "../api/types";
 import { Button } from "../kit/button";
-import { Choice } from "../kit/choice";
+import { EncodingChoice } from "../kit/encodingchoice";
 import { Text } from "../kit/text";
 import { signed } from "../kit/signed";
 import { Empty } from "../kit/empty";
@@ -83,6 +84,7 @@ export const trimWords = (t: Frame["trim"]): string => {
 export default function Frames() {
   const frames = useFrames();
   const label = useEncodingLabel();
+  const navigate = useNavigate();
   const [adding, setAdding] = useState<File | null | "choose">(null);
   const [open, setOpen] = useState<number | null>(null);
   useEffect(() => {
@@ -93,6 +95,7 @@ export default function Frames() {
     <Page>
       <TopBar>
         <Grow />
+        <Button onPress={() => void navigate("/frames/encodings")}>Camera encodings</Button>
         <Button look="main" onPress={() => setAdding("choose")}>
           Add frame
         </Button>
@@ -165,7 +168,6 @@ const Drop = styled(DropZone)`
 const usual = (name: string): EncodingKey => (name.toLowerCase().endsWith(".exr") ? "linear_709" : "srgb");
 
 function AddFrame({ onClose }: { onClose: () => void }) {
-  const { data: encodings = [] } = useEncodings();
   const [file, setFile] = useState<File | null>(null);
   const [name, setName] = useState("");
   const [light, setLight] = useState("");
@@ -212,12 +214,7 @@ function AddFrame({ onClose }: { onClose: () => void }) {
       </Drop>
       <Text label="Name" value={name} onChange={setName} maxLength={120} />
       <Pair>
-        <Choice
-          label="Encoded as"
-          options={encodings.map((e) => ({ key: e.key, label: e.label }))}
-          chosen={encoding}
-          onChange={setEncoding}
-        />
+        <EncodingChoice label="Encoded as" chosen={encoding} onChange={setEncoding} />
         <Text label="Light" hint="noon, dusk, fire …" value={light} onChange={setLight} maxLength={40} />
       </Pair>
       <Trouble error={error} />

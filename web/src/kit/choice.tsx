@@ -8,7 +8,7 @@ const Drop = styled(AriaSelect)`
   flex-direction: column;
   gap: 4px;
   min-width: 0;
-  label {
+  > .react-aria-Label {
     color: var(--t2);
     font-size: 12px;
   }
@@ -73,7 +73,7 @@ export function Choice<K extends Key>(props: {
     >
       {props.hidden ? null : <Label>{props.label}</Label>}
       <AriaButton>
-        <SelectValue>{({ selectedText, defaultChildren }) => selectedText ?? defaultChildren}</SelectValue>
+        <SelectValue>{({ selectedText, defaultChildren }) => selectedText || defaultChildren}</SelectValue>
         <span aria-hidden style={{ color: "var(--t3)", fontSize: 10 }}>
           ▾
         </span>

@@ -1,6 +1,6 @@
 /** Encode: to which encoding, and how white is adapted. */
-import type { EncodingKey } from "../../api/types";
 import { Choice } from "../../kit/choice";
+import { EncodingChoice } from "../../kit/encodingchoice";
 import type { EditorProps, StepView } from "./kind";
 import { Whole } from "./numbers";
 import { RampPlot } from "./plot";
@@ -16,12 +16,7 @@ function EncodeEditor(props: EditorProps<"encode">) {
     <>
       <RampPlot trace={props.trace} label={`Grey ramp after ${props.kind.title}`} />
       <div style={{ marginBottom: 10 }}>
-        <Choice
-          label="To"
-          options={props.encodings.map((e) => ({ key: e.key, label: e.label }))}
-          chosen={step.to}
-          onChange={(to: EncodingKey) => change("to", (s) => ({ ...s, to }))}
-        />
+        <EncodingChoice label="To" chosen={step.to} onChange={(to) => change("to", (s) => ({ ...s, to }))} />
       </div>
       <Whole {...props} />
       <Choice

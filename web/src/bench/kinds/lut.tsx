@@ -3,9 +3,9 @@ import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import { server, whole } from "../../api/client";
 import { client, useLuts } from "../../api/queries";
-import type { BorrowedLut, EncodingKey, StepOf } from "../../api/types";
+import type { BorrowedLut, StepOf } from "../../api/types";
 import { Button } from "../../kit/button";
-import { Choice } from "../../kit/choice";
+import { EncodingChoice } from "../../kit/encodingchoice";
 import { Text } from "../../kit/text";
 import { Sheet } from "../../kit/sheet";
 import { Trouble } from "../../kit/trouble";
@@ -32,12 +32,7 @@ function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
   const chosen = luts.find((x) => x.digest === step.table);
   const use = (lut: BorrowedLut) => change("table", (s: StepOf<"lut">) => wearing(s, lut));
   const encodingChoice = (name: "expects" | "gives", title: string) => (
-    <Choice
-      label={title}
-      options={encodings.map((e) => ({ key: e.key, label: e.label }))}
-      chosen={step[name]}
-      onChange={(key: EncodingKey) => change(name, (s: StepOf<"lut">) => ({ ...s, [name]: key }))}
-    />
+    <EncodingChoice label={title} chosen={step[name]} onChange={(key) => change(name, (s: StepOf<"lut">) => ({ ...s, [name]: key }))} />
   );
   return (
     <Fields>
@@ -70,21 +65,15 @@ function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
       <div>
         <Button onPress={() => setBringing(true)}>Bring in a LUT</Button>
       </div>
-      {bringing ? <BringIn label={label} encodings={encodings.map((e) => e.key)} onClose={() => setBringing(false)} onDone={use} /> : null}
+      {bringing ? <BringIn onClose={() => setBringing(false)} onDone={use} /> : null}
     </Fields>
   );
 }
 
-export function BringIn(props: {
-  label: (key: string) => string;
-  encodings: EncodingKey[];
-  onClose: () => void;
-  onDone: (lut: BorrowedLut) => void;
-}) {
+export function BringIn(props: { onClose: () => void; onDone: (lut: BorrowedLut) => void }) {
   const [file, setFile] = useState<File | null>(null);
   const [about, setAbout] = useState({ name: "", rights: "", origin: "", expects: "bt709_display", gives: "bt709_display" });
   const [error, setError] = useState<unknown>(null);
-  const options = props.encodings.map((key) => ({ key, label: props.label(key) }));
   const send = async () => {
     if (!file) return;
     const form = new FormData();
@@ -109,8 +98,8 @@ export function BringIn(props: {
       </div>
       <Text label="Name" hint="as in the file" value={about.name} onChange={(name) => setAbout({ ...about, name })} />
       <Pair>
-        <Choice label="Expects" options={options} chosen={about.expects} onChange={(expects) => setAbout({ ...about, expects })} />
-        <Choice label="Gives" options={options} chosen={about.gives} onChange={(gives) => setAbout({ ...about, gives })} />
+        <EncodingChoice label="Expects" chosen={about.expects} onChange={(expects) => setAbout({ ...about, expects })} />
+        <EncodingChoice label="Gives" chosen={about.gives} onChange={(gives) => setAbout({ ...about, gives })} />
       </Pair>
       <Text label="Where it comes from" value={about.origin} onChange={(origin) => setAbout({ ...about, origin })} required />
       <Text label="Rights: may it be passed on?" value={about.rights} onChange={(rights) => setAbout({ ...about, rights })} required />

@@ -1,0 +1,116 @@
+"""Camera encodings of the team: who may add and withdraw them, and how the core finds them."""
+
+from dataclasses import dataclass
+from threading import Lock
+from typing import Any
+
+from cachetools import TTLCache, cached
+from django.db import IntegrityError, transaction
+from django.db.models import QuerySet
+from saucer_core.encodings import ENCODINGS, CameraEncoding, Encoding, camera_encoding
+
+from ..errors import RuleError
+from ..lookup import by_id
+from ..people.rules import Person, may_lead, must_design
+from .models import TeamEncoding
+
+__all__ = ["Choice", "TeamEncoding", "add", "camera", "change", "choices", "every", "find", "supply"]
+
+#: An encoding renamed in another process keeps its old name here for at most so many seconds.
+REMEMBERED_FOR = 5.0
+_known: TTLCache[str, CameraEncoding | None] = TTLCache(512, REMEMBERED_FOR)
+_lock = Lock()
+
+
+def camera(row: TeamEncoding) -> CameraEncoding:
+    """Its name and numbers."""
+    return CameraEncoding.model_validate({**row.definition, "name": row.name})
+
+
+@cached(_known, key=str, lock=_lock)
+def supply(key: str) -> CameraEncoding | None:
+    """The team's encoding of that key, ``None`` where there is none."""
+    row = TeamEncoding.objects.filter(key=key).first() if "\0" not in key else None
+    return camera(row) if row else None
+
+
+def _forget(key: str) -> None:
+    with _lock:
+        _known.pop(key, None)
+
+
+@dataclass(frozen=True)
+class Choice:
+    """An encoding among all: whether the team typed it in, and whether it can be chosen for something new."""
+
+    encoding: Encoding
+    own: bool
+    offered: bool
+
+
+def choices() -> list[Choice]:
+    """All encodings: the open standards, then the team's by name."""
+    given = [Choice(e, own=False, offered=True) for e in ENCODINGS.values()]
+    return given + [Choice(camera_encoding(camera(row)), own=True, offered=row.offered) for row in every()]
+
+
+def every() -> QuerySet[TeamEncoding]:
+    """The team's encodings by name."""
+    return TeamEncoding.objects.select_related("added_by")
+
+
+def find(encoding_id: int) -> TeamEncoding:
+    """The encoding; raises 404."""
+    return by_id(every(), encoding_id, "encoding")
+
+
+def _name(said: str) -> str:
+    """A name as it is kept; raises where it is empty or taken by an open standard."""
+    name = said.strip()
+    if not name:
+        raise RuleError(422, "Give the encoding a name.")
+    if any(name.lower() == e.label.lower() for e in ENCODINGS.values()):
+        raise RuleError(409, f"“{name}” is an encoding that Saucer brings. Give this one another name.")
+    return name
+
+
+def _name_taken(name: str) -> RuleError:
+    return RuleError(409, f"There is an encoding called “{name}” already. Give this one another name.")
+
+
+def add(numbers: CameraEncoding, person: Person) -> TeamEncoding:
+    """Keeps an encoding. The same numbers are not kept twice."""
+    must_design(person)
+    name = _name(numbers.name)
+    key = numbers.key()
+    there = TeamEncoding.objects.filter(key=key).first()
+    if there is not None:
+        again = "" if there.offered else " It was withdrawn; offer it again there."
+        raise RuleError(409, f"These numbers are here already, as “{there.name}”.{again}", id=there.pk)
+    try:
+        with transaction.atomic():
+            row = TeamEncoding.objects.create(
+                key=key, name=name, definition=numbers.model_dump(mode="json", exclude={"name"}), added_by=person
+            )  # fmt: skip
+    except IntegrityError:
+        raise _name_taken(name) from None
+    _forget(key)
+    return row
+
+
+def change(encoding_id: int, person: Person, said: dict[str, Any]) -> TeamEncoding:
+    """Renames an encoding, withdraws it, or offers it again; only who added it, or a lead, may."""
+    if "name" in said:
+        said["name"] = _name(said["name"])
+    try:
+        with transaction.atomic():
+            row = by_id(TeamEncoding.objects.select_for_update(of=("self",)).select_related("added_by"), encoding_id, "encoding")
+            if row.added_by_id != person.pk and not may_lead(person):
+                raise RuleError(403, "Only who added this encoding, or a lead, can change it.")
+            for field, value in said.items():
+                setattr(row, field, value)
+            row.save(update_fields=list(said))
+    except IntegrityError:
+        raise _name_taken(said["name"]) from None
+    _forget(row.key)
+    return row
