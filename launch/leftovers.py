@@ -1,4 +1,4 @@
-"""Processes of a Saucer on one data folder, found by what they are and not by a mark that somebody may have lost."""
+"""Processes of a Saucer on one data folder, found by their command lines and environments, not by a mark that may be lost."""
 
 import contextlib
 import os

@@ -29,7 +29,7 @@ def free_port() -> int:
 def _as_owner(words: list[str]) -> list[str]:
     """The command as the user PostgreSQL may run as, in a place that user may look into. It ends when whoever started it does."""
     owner = [f"--reuid={USER}", f"--regid={USER}", "--init-groups"] if os.geteuid() == 0 else []
-    # INT is what PostgreSQL calls a fast shutdown.
+    # SIGINT asks PostgreSQL for a fast shutdown.
     return ["setpriv", *owner, "--pdeathsig=INT", *words]
 
 

@@ -117,7 +117,7 @@ class Application:
         sources = [ROOT / "requirements.lock", *(ROOT / "server").rglob("migrations/*.py")]
         wanted = f"{digest(sources)} {demo}"
         mark = self.data / "prepared"
-        # Somebody else's database may have been emptied since: only our own is taken at its word.
+        # A database of somebody else may have been emptied since, so the mark counts only for our own.
         if self.postgres is not None and mark.is_file() and mark.read_text() == wanted:
             return
         run([*manage, "migrate", "--no-input"], env=self.env)
@@ -138,7 +138,7 @@ class Application:
 
     def _spawn(self, name: str, words: list[str | Path]) -> None:
         with (self.data / f"{name}.log").open("ab") as log:
-            # It ends when this process does, however that comes about.
+            # The kernel ends it when this process ends, even when it is killed.
             process = subprocess.Popen(
                 ["setpriv", "--pdeathsig=TERM", *(str(w) for w in words)],
                 cwd=ROOT,

@@ -65,7 +65,7 @@ def _pool() -> ThreadPoolExecutor:
 
 def in_pieces(work: Callable[[int, int], None], count: int, piece: int = TILE) -> None:
     """``work(first, last)`` over ``count`` items in parallel pieces of about ``piece``."""
-    # A piece that is cut again would wait for the pool it runs in.
+    # A piece must not be cut again: it would wait for the pool whose thread it holds.
     if count <= piece or getattr(_here, "in_pool", False):
         work(0, count)
         return

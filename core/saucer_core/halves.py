@@ -26,7 +26,7 @@ def _pack(values: F32, out: NDArray[np.uint16], low: np.float32, high: np.float3
         bits = bits_of(x)
         sign = (bits & _SIGN) >> _SIXTEEN
         size = bits & ~_SIGN
-        # Half of the last place that stays is added, less one where the number is even, and what lies below falls away.
+        # Round to nearest, ties to even: add half a unit of the last kept place (one less where that place is even), then drop the rest.
         normal = ((size + _HALF_LESS_ONE + ((size >> _DROPPED) & _ONE)) >> _DROPPED) - _REBIAS
         small = bits_of(float_of(size) + _MOVED) - bits_of(_MOVED)
         packed = normal if abs(x) >= _LEAST_NORMAL else small

@@ -88,7 +88,7 @@ class Encode(Operation):
         self.transfer.encode_in_place(tile)
 
     def undone_by(self, following: Operation) -> bool:
-        # Never the other way round: decoding holds codes far beyond 1 to the brightest light there is.
+        # Only encode then decode falls away. Decode then encode does not: decoding clamps codes far above 1 to the brightest light.
         return self.transfer.lossless and isinstance(following, Decode) and following.transfer == self.transfer
 
 

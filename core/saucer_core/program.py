@@ -139,7 +139,7 @@ class Program:
     def __call__(self, rgb: F32, cache: PrefixCache | None = None, picture: str = "") -> F32:
         """Colours ``(..., 3)``, float32, through all of it. With a cache ``picture`` must name them."""
         rgb = colours(rgb)
-        # Compiled here, by whoever calls: the threads of the pool ask nobody for tables.
+        # The calling thread compiles and fetches borrowed tables, so that the threads of the pool need not.
         operations = self.operations
         return apply(operations, rgb) if cache is None else cache.through(operations, rgb, picture)
 

@@ -1,4 +1,4 @@
-"""What this process remembers, bounded in bytes. A process holds at most what these add up to, and the two memories of ``bench``."""
+"""What this process remembers, bounded in bytes. Its upper limit is the sum of these memories and of the two in ``bench``."""
 
 from collections.abc import Callable, Hashable
 from threading import Lock

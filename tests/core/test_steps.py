@@ -64,7 +64,7 @@ def test_levels_refuse_crossed_anchors():
 
 def test_the_monotone_curve_passes_its_points():
     curve = interpolant(POINTS, "monotone")
-    x, y = np.float32(POINTS).T
+    x, y = np.array(POINTS, np.float32).T
     assert_allclose(curve(np.ascontiguousarray(x)), y, atol=1e-6)
 
 
@@ -83,8 +83,8 @@ def test_the_monotone_curve_never_overshoots(raw):
 
 def test_fritsch_carlson_table():
     """The data of Fritsch and Carlson 1980, table 1 (RPN 14), from memory: the curve stays monotone."""
-    x = np.float64([7.99, 8.09, 8.19, 8.7, 9.2, 10, 12, 15, 20])
-    y = np.float64([0, 2.76429e-5, 4.37498e-2, 0.169183, 0.469428, 0.943740, 0.998636, 0.999919, 0.999994])
+    x = np.array([7.99, 8.09, 8.19, 8.7, 9.2, 10, 12, 15, 20])
+    y = np.array([0, 2.76429e-5, 4.37498e-2, 0.169183, 0.469428, 0.943740, 0.998636, 0.999919, 0.999994])
     t = (x - x[0]) / (x[-1] - x[0])
     curve = interpolant(list(zip(t, y, strict=True)), "monotone")
     assert (np.diff(curve(np.linspace(0, 1, 2000, dtype=np.float32))) > -1e-6).all()
@@ -94,7 +94,7 @@ def test_smooth_curve_is_the_natural_spline():
     """SciPy's CubicSpline with natural ends."""
     from scipy.interpolate import CubicSpline
 
-    x, y = np.float64(POINTS).T
+    x, y = np.array(POINTS).T
     inside = np.linspace(0, 1, 99)
     assert_allclose(interpolant(POINTS, "smooth")(inside.astype(np.float32)), CubicSpline(x, y, bc_type="natural")(inside), atol=1e-5)
 

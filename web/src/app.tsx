@@ -17,7 +17,7 @@ function screen(fetch: () => Promise<{ default: ComponentType }>) {
       return module;
     });
   const Later = lazy(code);
-  // Chosen once for as long as it is on the screen: another component would begin anew.
+  // Chosen once for as long as it is on the screen: switching components would lose its state.
   const Screen = () => createElement(useState(() => there ?? Later)[0]);
   return { code, Screen };
 }
@@ -98,7 +98,7 @@ export function ahead(path: string, search = ""): Promise<unknown> {
   return code;
 }
 
-/** Until there is likely nothing better to do, in milliseconds. */
+/** Milliseconds until the first screen has likely loaded, so that fetching the others does not slow it. */
 const LATER = 1200;
 
 /** The code of the other screens, and what the bench needs for every look. */

@@ -41,7 +41,7 @@ def find(seen: Sight) -> list[Check]:
 
 
 def mend(seen: Sight, check: Check) -> Look:
-    """Puts the conversion that is missing."""
+    """Inserts the missing conversion."""
     look = seen.look
     if check.kind == "ending":
         end, wanted = look.end(), encoding(look.output)

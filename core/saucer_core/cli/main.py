@@ -41,7 +41,7 @@ def _end(number: int, frame: FrameType | None) -> None:
 def main(argv: list[str] | None = None) -> int:
     """Runs one command; gives the exit status."""
     if threading.current_thread() is threading.main_thread():
-        # Ended from outside, what is being written is taken away on the way out.
+        # A signal becomes an exception, so that half-written files are removed on the way out.
         signal.signal(signal.SIGTERM, _end)
     try:
         own = Path(sys.argv[0]).name
@@ -57,7 +57,7 @@ def main(argv: list[str] | None = None) -> int:
     except _Ended:
         return 143
     except (BrokenPipeError, SystemExit):
-        # Whoever read the answer has gone (click makes a SystemExit of it); nothing more can be said.
+        # The program that read our output has closed it (click raises SystemExit then), so nobody is left to tell.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 141
     except (CoreError, ValueError, OSError) as error:

@@ -104,7 +104,7 @@ def padded(grid: F32) -> F32:
 class GridRead(Operation):
     """Colours through a grid over a domain. Axes of the grid are blue, green, red: red runs fastest.
 
-    Outside the domain the edge answers.
+    A colour outside the domain gets what its edge gives.
     """
 
     grid: F32

@@ -78,7 +78,7 @@ class Shaper:
     high: F32 = field(default_factory=lambda: _bound(1))
 
     def operation(self) -> Operation:
-        """Linear interpolation; outside the domain the ends answer."""
+        """Linear interpolation; a value outside the domain gets what its ends give."""
         return ShaperRead(np.ascontiguousarray(self.values.T), self.low, self.high)
 
 

@@ -149,7 +149,7 @@ def still(look: Recipe, digest: str, frame: Frame, width: int, *, strength: floa
 
 
 def drawn(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
-    """A frame under a look as a JPEG for the screen, for once."""
+    """A frame under a look as a JPEG for the screen; not kept."""
     return jpeg(finished(look, frame, width, screen=True, **how))
 
 

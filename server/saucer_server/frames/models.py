@@ -18,7 +18,7 @@ class Frame(models.Model):
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
     trim = models.JSONField(default=dict)
-    #: Why what was said of it is probably wrong; empty where nothing speaks against it.
+    #: Why its declared code range is probably wrong, in words; empty where nothing speaks against it.
     doubt = models.CharField(max_length=300, blank=True)
     chart = models.BooleanField(default=False)
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")

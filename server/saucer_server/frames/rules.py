@@ -31,7 +31,7 @@ from .models import Frame
 __all__ = ["Frame", "add", "address", "change", "every", "find", "jpeg", "original", "pixels", "remove", "table_picture", "trim_of"]
 
 
-#: A picture is counted at this size: its black and white stay where they are.
+#: Pixels a side at which a picture is searched for raised blacks: scaling keeps its black and white.
 COUNTED = 960
 
 
@@ -129,7 +129,7 @@ REMEMBERED_WIDTH = 2048
 
 def _fitted(file: str, file_name: str, width: int | None) -> F32:
     if width is None:
-        # Whoever wants all of it, a delivery, wants it once.
+        # Only a delivery asks for full size, and only once: not worth remembering.
         return _read(file, file_name)
     fit = _scaled if width <= REMEMBERED_WIDTH else _scale
     return fit(file, file_name, width)

@@ -85,7 +85,7 @@ def cancel(job: Job, person: Person) -> None:
 
 
 def recover() -> int:
-    """Writes down the jobs whose worker died and was not replaced: failed, with a reason. Returns how many."""
+    """Marks jobs as failed whose worker died and was not replaced, with the reason. Returns how many."""
     lost = 0
     for job in Job.objects.filter(state__in=[State.WAITING, State.RUNNING], queue_id__isnull=False):
         queued = ProcrastinateJob.objects.filter(pk=job.queue_id).first()

@@ -3,7 +3,7 @@ import createClient from "openapi-fetch";
 import type { paths } from "./schema";
 
 const PASSING = new Set([0, 429, 502, 503, 504]);
-/** How long until a server that is away or busy is asked again, in milliseconds. */
+/** Milliseconds until a server that is away or busy is asked again. */
 export const AGAIN = 2000;
 
 export class Problem extends Error {
@@ -15,7 +15,7 @@ export class Problem extends Error {
     super(message);
   }
 
-  /** Whether the same may well be answered in a moment: the server is away, or busy. */
+  /** Whether the same request may succeed in a moment, because the server is away or busy. */
   get passing(): boolean {
     return PASSING.has(this.status);
   }
@@ -33,7 +33,7 @@ async function answered(request: Request): Promise<Response> {
   if (request.method !== "GET") request.headers.set("X-CSRFToken", csrf());
   let answer: Response;
   try {
-    // A post that is sent while the page goes away is still to arrive.
+    // `keepalive` lets a post that is sent while the page closes still arrive.
     answer = await fetch(request, { keepalive: request.method === "POST" && document.visibilityState === "hidden" });
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
@@ -58,7 +58,7 @@ type Wires = { [Path in keyof paths]: { [Method in keyof paths[Path]]: Operation
 export const server = createClient<Wires>({
   baseUrl: window.location.origin,
   fetch: answered,
-  // Words that are empty are asked for as such; the same name several times is a list.
+  // Empty values are sent as they are; a list is sent as the same name several times.
   querySerializer: { array: { style: "form", explode: true } },
 });
 

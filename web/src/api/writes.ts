@@ -5,6 +5,8 @@ import { client } from "./queries";
 /** Answers under these words are stale after it. */
 type Stale = readonly string[];
 
+const askAgain = (stale: Stale) => Promise.all(stale.map((word) => client.invalidateQueries({ queryKey: [word] })));
+
 /**
  * `write` sends; afterwards what stands under `stale` is asked for again, then `done` is told of the answer. While it is under way
  * `isPending` holds, and `error` says why it was not kept.
@@ -16,11 +18,13 @@ export function useWrite<Sent = void, Answer = unknown>(
 ): UseMutationResult<Answer, Error, Sent> {
   return useMutation<Answer, Error, Sent>({
     mutationFn: write,
-    // A server that cannot be reached is an answer too: a write that waits unseen for the connection would come as a surprise.
+    // Offline, fail at once: a write that waits unseen for the connection would surprise people later.
     networkMode: "always",
     onSuccess: async (answer, sent) => {
-      await Promise.all(stale.map((word) => client.invalidateQueries({ queryKey: [word] })));
+      await askAgain(stale);
       done?.(answer, sent);
     },
+    // It may have failed because what the screen shows is out of date.
+    onError: () => void askAgain(stale),
   });
 }

@@ -7,7 +7,7 @@ import { useBench } from "./store";
 const PAUSE = 700;
 const RETRY = 3000;
 const SPARE = 100;
-/** A server that says nothing for so long is away. */
+/** Milliseconds after which a server that did not answer counts as away. */
 const LONGEST = 20_000;
 
 const spare = (id: number) => `saucer-draft-${id}`;
@@ -29,7 +29,7 @@ export function restore(id: number, version: number): Look | undefined {
 
 let sending: Promise<void> | null = null;
 
-/** One at a time: a second one under way would name a version that the first has just used up. */
+/** Saves run one at a time: a second one would name the version that the first has just replaced. */
 function save(): Promise<void> {
   sending ??= send().finally(() => {
     sending = null;

@@ -223,7 +223,7 @@ export default function Bench() {
   const trouble = useTrouble(feed);
   const shown = frame?.id ?? null;
   const ready = opened === id && !!frames.data;
-  // The change itself asks, so that the picture does not wait for the screen to be drawn anew.
+  // The store asks for the picture when the draft changes, without waiting for React to redraw.
   useEffect(() => {
     if (!ready) return;
     // As it is now: what the control shows in place of the draft may have come since this was drawn.

@@ -6,12 +6,12 @@ import { useBench } from "./store";
 import { useView } from "./view";
 
 /**
- * After so long without a change it follows, and after so long in any case, in milliseconds. What follows draws most of the bench anew
- * and has the picture rendered as at rest: often in the middle of a movement, it would hold up the picture.
+ * The calm draft follows the draft after the first time without a change, or after the second in any case (milliseconds). Following
+ * redraws most of the bench and renders the resting picture, so doing it often in the middle of a movement would hold up the picture.
  */
 const PAUSE = 140;
 const LONGEST = 1600;
-/** The same where the picture is one that only the server can render, a difference or a bake: there it is what one waits for. */
+/** The same for pictures that only the server can render (a difference, a bake): there one waits for exactly that picture. */
 const LONGEST_RENDERED = 420;
 const longest = () => (["difference", "baked"].includes(useView.getState().show) ? LONGEST_RENDERED : LONGEST);
 

@@ -1,4 +1,5 @@
 /** Checks: what the core finds, as one quiet line that opens to what, how much, where, and one button that mends it. */
+import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
@@ -95,7 +96,6 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
   const { draft } = props;
   const [found, setFound] = useState<Check[] | null>(null);
   const [open, setOpen] = useState(false);
-  const [error, setError] = useState<unknown>(null);
   const only = useView((s) => s.only);
   const ids = props.frames
     .filter((f) => !f.chart)
@@ -109,19 +109,17 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
       if (!signal.aborted) setFound(checks);
     });
   }, [draft, ids]);
-  const mend = async (check: Check) => {
-    setError(null);
-    try {
+  const mend = useMutation({
+    networkMode: "always",
+    mutationFn: async (check: Check) => {
       const now = useBench.getState().draft;
       const next = await whole<Look>(
         server.POST("/api/mend", { body: { look: now, kind: check.kind, step: check.step, frames: ids.split(",").map(Number) } }),
       );
-      if (useBench.getState().draft === now) useBench.getState().change(check.action, () => next);
-      else setError(new Error("The draft changed while this was worked out. Press once more."));
-    } catch (problem) {
-      setError(problem);
-    }
-  };
+      if (useBench.getState().draft !== now) throw new Error("The draft changed while this was worked out. Press once more.");
+      useBench.getState().change(check.action, () => next);
+    },
+  });
   const where = (check: Check) => {
     if (check.frame) props.onFrame(check.frame);
     view({ mask: (check.mask || "") as never, show: "look", only: null });
@@ -151,7 +149,7 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
                   Show where
                 </Button>
               ) : null}
-              {c.action && !props.readOnly ? <Button onPress={() => void mend(c)}>{c.action}</Button> : null}
+              {c.action && !props.readOnly ? <Button onPress={() => mend.mutate(c)}>{c.action}</Button> : null}
             </li>
           ))}
         </ul>
@@ -169,9 +167,9 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
           </span>
           {found?.length ? <span style={{ color: "var(--t2)", marginLeft: "auto" }}>{open ? "close" : "open"}</span> : null}
         </AriaButton>
-        {first?.action && !open && !props.readOnly ? <Button onPress={() => void mend(first)}>{first.action}</Button> : null}
+        {first?.action && !open && !props.readOnly ? <Button onPress={() => mend.mutate(first)}>{first.action}</Button> : null}
       </div>
-      <Trouble error={error} />
+      <Trouble error={mend.error} />
     </Line>
   );
 }

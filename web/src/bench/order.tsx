@@ -422,7 +422,7 @@ export const Order = memo(function Order(props: {
             selectionBehavior="replace"
             escapeKeyBehavior="none"
             selectedKeys={chosen}
-            // A list that may not be changed has no handles to drag by; it is another list, as the library tells the two apart once.
+            // The library decides once, when a list is made, whether it can be dragged; the key makes a new list when that changes.
             key={readOnly ? "read" : "changed"}
             dragAndDropHooks={readOnly ? undefined : dragAndDropHooks}
             onSelectionChange={(keys) => pick(keys === "all" ? new Set(rows.map((r) => r.step.id)) : new Set([...keys].map(String)))}

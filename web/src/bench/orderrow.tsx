@@ -1,11 +1,12 @@
 /** A row of the order: what the step is called and does, whether it is on, and how strong it is. */
-import { useRef, type PointerEvent } from "react";
+import { useRef } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import { useStore } from "zustand";
 import { useEncodingLabel } from "../api/queries";
 import type { Kind, Step } from "../api/types";
 import { Button } from "../kit/button";
 import { Switch } from "../kit/switch";
+import { useDrag } from "../kit/drag";
 import type { Feed } from "../viewer/live";
 import { useCalm } from "./calm";
 import { changeStep } from "./store";
@@ -36,10 +37,11 @@ export function useItems(rows: Placed[]): Item[] {
 /** The strength of a row as a thin bar: dragged here, typed in the control, Alt with the arrows on the row. */
 function Strength({ step, disabled }: { step: Step; disabled: boolean }) {
   const bar = useRef<HTMLDivElement>(null);
-  const put = (e: PointerEvent) => {
-    const { left, width } = bar.current!.getBoundingClientRect();
-    ease(step.id, Math.round(Math.min(Math.max((e.clientX - left) / width, 0), 1) * 100) / 100);
-  };
+  const drag = useDrag(bar, {
+    to: ([share]) => {
+      if (!disabled) ease(step.id, Math.round(Math.min(Math.max(share, 0), 1) * 100) / 100);
+    },
+  });
   return (
     <div
       ref={bar}
@@ -51,15 +53,7 @@ function Strength({ step, disabled }: { step: Step; disabled: boolean }) {
         e.preventDefault();
         e.stopPropagation();
       }}
-      onPointerDown={(e) => {
-        e.stopPropagation();
-        if (disabled) return;
-        e.currentTarget.setPointerCapture(e.pointerId);
-        put(e);
-      }}
-      onPointerMove={(e) => {
-        if (e.currentTarget.hasPointerCapture(e.pointerId)) put(e);
-      }}
+      {...drag}
     >
       <i className={step.strength < 1 ? "eased" : ""} style={{ width: `${step.strength * 100}%` }} />
     </div>

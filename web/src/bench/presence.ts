@@ -12,7 +12,7 @@ export function useSeats(id: number, enabled: boolean): { seats: Seats | null; t
       try {
         setSeats(await got(server.PUT("/api/looks/{look_id}/sitting", { params: { path: { look_id: id } }, body: { take } })));
       } catch {
-        // Offline: whoever was there is thought to be there still.
+        // Offline: keep showing who was there last.
       }
     },
     [id],

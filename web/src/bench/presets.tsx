@@ -13,8 +13,8 @@ import {
 } from "react-aria-components";
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import { client } from "../api/queries";
 import type { Preset, Step } from "../api/types";
+import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Menued } from "../kit/menued";
 import { Switch } from "../kit/switch";
@@ -106,10 +106,10 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
     useBench.getState().change(`Preset ${p.name}`, (d) => replace(d, id, (s) => applied(s, p)));
     setOpen(false);
   };
-  const away = async (p: Preset) => {
-    await got(server.DELETE("/api/presets/{preset_id}", { params: { path: { preset_id: p.id } } }));
-    await client.invalidateQueries({ queryKey: ["presets"] });
-  };
+  const away = useWrite(
+    (p: Preset) => got(server.DELETE("/api/presets/{preset_id}", { params: { path: { preset_id: p.id } } })),
+    ["presets"],
+  );
   const keyed = data.map((p) => ({ ...p, key: `${p.id || "given"}-${p.name}` }));
   const sections = [
     { title: "Yours", items: keyed.filter((p) => p.mine) },
@@ -186,10 +186,11 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
                   {keyed
                     .filter((p) => p.mine)
                     .map((p) => (
-                      <Button key={p.key} look="quiet" aria-label={`Remove the preset ${p.name}`} onPress={() => void away(p)}>
+                      <Button key={p.key} look="quiet" aria-label={`Remove the preset ${p.name}`} onPress={() => away.mutate(p)}>
                         ✕ {p.name}
                       </Button>
                     ))}
+                  <Trouble error={away.error} />
                 </div>
               ) : null}
             </Dialog>
@@ -216,26 +217,20 @@ function Keep({ step, onClose }: { step: Step; onClose: () => void }) {
   const [name, setName] = useState(step.label);
   const [note, setNote] = useState("");
   const [shared, setShared] = useState(false);
-  const [error, setError] = useState<unknown>(null);
-  const keep = async () => {
-    const content = { ...step, id: undefined };
-    try {
-      await got(server.POST("/api/presets", { body: { name, note, shared, content } }));
-      await client.invalidateQueries({ queryKey: ["presets"] });
-      onClose();
-    } catch (problem) {
-      setError(problem);
-    }
-  };
+  const keep = useWrite(
+    () => got(server.POST("/api/presets", { body: { name, note, shared, content: { ...step, id: undefined } } })),
+    ["presets"],
+    onClose,
+  );
   return (
     <Sheet title="Keep as preset" width={400} onClose={onClose}>
       <Text label="Name" value={name} onChange={setName} autoFocus maxLength={80} required />
       <Text label="What it is good for" value={note} onChange={setNote} maxLength={300} />
       <Switch label="Share it with the team" on={shared} onChange={setShared} />
-      <Trouble error={error} />
+      <Trouble error={keep.error} />
       <footer>
         <Button onPress={onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!name.trim()} onPress={() => void keep()}>
+        <Button look="main" isDisabled={!name.trim() || keep.isPending} onPress={() => keep.mutate()}>
           Keep
         </Button>
       </footer>

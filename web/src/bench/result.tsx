@@ -190,7 +190,7 @@ export function Result(props: {
   const trimWish = useMemo<Wish | null>(() => (trimming && trim && wish ? { ...wish, trim, traces: false } : null), [trimming, trim, wish]);
   const trimFeed = useFeed(trimWish);
   const shown = trimWish ?? wish;
-  // Curves and levels are drawn over the tones that they are given.
+  // The editors of curves and levels show the tones that the step is given, so those are read too.
   const step = useBench((s) => {
     const id = [...s.chosen].at(-1) ?? null;
     const kind = find(s.draft, id)?.kind;
@@ -201,7 +201,7 @@ export function Result(props: {
     [shown, spots, step],
   );
   useReadings(readWish, "read", feed);
-  // As the picture: the change itself asks, and the screen is drawn anew later.
+  // Asked for by the change itself, as the picture is; React redraws later.
   useEffect(
     () =>
       useBench.subscribe((now, last) => {

@@ -17,7 +17,7 @@ export function openStates(id: number): void {
   try {
     states = JSON.parse(sessionStorage.getItem(place(id)) ?? "[]") as State[];
   } catch {
-    // What cannot be read is not there.
+    // Something unreadable counts as absent.
   }
   useStates.setState({ id, states });
 }
@@ -28,7 +28,7 @@ function put(states: State[]): void {
   try {
     sessionStorage.setItem(place(id), JSON.stringify(states));
   } catch {
-    // A full store only costs what would be there after a reload.
+    // Where the browser's store is full, only what a reload would restore is lost.
   }
 }
 

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import { client } from "../api/queries";
+import { useWrite } from "../api/writes";
 import type { Frame, Trim } from "../api/types";
 import { TrimFields } from "../frames/trimfields";
 import { Button } from "../kit/button";
@@ -44,35 +44,29 @@ const NONE: Trim = { exposure: 0, temperature: 0, tint: 0, contrast: 1 };
 export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (trim: Trim) => void }) {
   const { frame, onTrim } = props;
   const [trim, setTrim] = useState<Trim>(frame.trim);
-  const [error, setError] = useState<unknown>(null);
   const [copied, setCopied] = useState("");
+  const { mutate: keep, error: unkept } = useWrite(
+    (said: Trim) => got(server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: frame.id } }, body: { trim: said } })),
+    ["frames"],
+    (_, said) => {
+      kept.current = JSON.stringify(said);
+    },
+  );
   const kept = useRef(JSON.stringify(frame.trim));
   useEffect(() => {
     onTrim(trim);
-    const text = JSON.stringify(trim);
-    if (text === kept.current) return;
-    const wait = setTimeout(async () => {
-      try {
-        await got(server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: frame.id } }, body: { trim } }));
-        kept.current = text;
-        setError(null);
-        await client.invalidateQueries({ queryKey: ["frames"] });
-      } catch (problem) {
-        setError(problem);
-      }
-    }, PAUSE);
+    if (JSON.stringify(trim) === kept.current) return;
+    const wait = setTimeout(() => keep(trim), PAUSE);
     return () => clearTimeout(wait);
-  }, [trim, frame.id, onTrim]);
+  }, [trim, keep, onTrim]);
   const others = props.frames.filter((f) => f.id !== frame.id && !f.chart);
-  const give = async (to: Frame[]) => {
-    try {
+  const give = useWrite(
+    async (to: Frame[]) => {
       for (const f of to) await got(server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: f.id } }, body: { trim } }));
-      setCopied(to.length > 1 ? `Copied to ${to.length} frames.` : `Copied to ${to[0]?.name ?? "it"}.`);
-      await client.invalidateQueries({ queryKey: ["frames"] });
-    } catch (problem) {
-      setError(problem);
-    }
-  };
+    },
+    ["frames"],
+    (_, to) => setCopied(to.length > 1 ? `Copied to ${to.length} frames.` : `Copied to ${to[0]?.name ?? "it"}.`),
+  );
   return (
     <Column aria-label="Trim">
       <header>
@@ -88,7 +82,7 @@ export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (tri
             <Menu
               aria-label="Copy this trim to"
 
-              onAction={(key) => void give(key === "all" ? others : others.filter((f) => String(f.id) === key))}
+              onAction={(key) => give.mutate(key === "all" ? others : others.filter((f) => String(f.id) === key))}
             >
               {[{ id: "all", name: "All frames" }, ...others.map((f) => ({ id: String(f.id), name: f.name }))].map((o) => (
                 <MenuItem key={o.id} id={o.id}>
@@ -108,7 +102,7 @@ export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (tri
           {copied}
         </p>
       ) : null}
-      <Trouble error={error} />
+      <Trouble error={unkept ?? give.error} />
     </Column>
   );
 }

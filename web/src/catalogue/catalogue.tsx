@@ -15,7 +15,7 @@ import { Page, TopBar } from "../kit/topbar";
 import { LookCard } from "./card";
 import { NewLook } from "./newlook";
 import { TryOut } from "./tryout";
-import { Grow } from "../kit/layout";
+import { Grow, Quiet } from "../kit/layout";
 
 const Body = styled.div`
   flex: 1;
@@ -214,9 +214,7 @@ export default function Catalogue() {
           <h1 className="unseen">Catalogue</h1>
           <div className="tools">
             <Text label="Search" hidden search hint="Search name, note, tag, maker" value={text} onChange={setText} />
-            <span style={{ color: "var(--t2)" }} role="status">
-              {data ? (narrowed ? `${data.cards.length} of ${data.total} looks` : `${data.total} looks`) : ""}
-            </span>
+            <Quiet role="status">{data ? (narrowed ? `${data.cards.length} of ${data.total} looks` : `${data.total} looks`) : ""}</Quiet>
             {narrowed ? (
               <Button
                 look="quiet"

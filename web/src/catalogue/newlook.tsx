@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { server, whole } from "../api/client";
 import { asked, client, useCatalogue, useEncodings } from "../api/queries";
 import type { EncodingKey, Look, LookRecord } from "../api/types";
+import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { EncodingChoice } from "../kit/encodingchoice";
@@ -16,31 +17,26 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
   const [name, setName] = useState("");
   const [from, setFrom] = useState(String(props.from ?? ""));
   const [input, setInput] = useState<EncodingKey>("bt709_display");
-  const [error, setError] = useState<unknown>(null);
   const { data: encodings = [] } = useEncodings();
   const { data: looks } = useCatalogue("", [], "");
   const navigate = useNavigate();
-  const start = async () => {
-    try {
-      const card = looks?.cards.find((c) => String(c.revision.id) === from);
-      const scene = encodings.find((e) => e.key === input)?.referred === "scene";
-      const fresh = {
-        input,
-        output: "bt709_display",
-        steps: scene
-          ? [{ kind: "scene_to_display", id: newId() }]
-          : input === "bt709_display"
-            ? []
-            : [{ kind: "encode", id: newId(), to: "bt709_display" }],
-      } as unknown as Look;
-      const draft = card ? await client.fetchQuery(asked.recipe(card.revision.id)) : fresh;
-      const note = card ? `Started from ${card.name} r${card.revision.number}.` : "";
-      const made = await whole<LookRecord>(server.POST("/api/looks", { body: { name, note, draft } }));
-      await navigate(`/bench/${made.id}`);
-    } catch (problem) {
-      setError(problem);
-    }
+  const begin = async () => {
+    const card = looks?.cards.find((c) => String(c.revision.id) === from);
+    const scene = encodings.find((e) => e.key === input)?.referred === "scene";
+    const fresh = {
+      input,
+      output: "bt709_display",
+      steps: scene
+        ? [{ kind: "scene_to_display", id: newId() }]
+        : input === "bt709_display"
+          ? []
+          : [{ kind: "encode", id: newId(), to: "bt709_display" }],
+    } as unknown as Look;
+    const draft = card ? await client.fetchQuery(asked.recipe(card.revision.id)) : fresh;
+    const note = card ? `Started from ${card.name} r${card.revision.number}.` : "";
+    return whole<LookRecord>(server.POST("/api/looks", { body: { name, note, draft } }));
   };
+  const start = useWrite(begin, ["worked"], (made) => void navigate(`/bench/${made.id}`));
   return (
     <Sheet title="New look" width={420} onClose={props.onClose}>
       <Text label="Name" value={name} onChange={setName} required autoFocus maxLength={120} />
@@ -54,10 +50,10 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
         ]}
       />
       {from ? null : <EncodingChoice label="Comes in as" chosen={input} onChange={setInput} />}
-      <Trouble error={error} />
+      <Trouble error={start.error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!name.trim()} onPress={() => void start()}>
+        <Button look="main" isDisabled={!name.trim() || start.isPending} onPress={() => start.mutate()}>
           Start
         </Button>
       </footer>

@@ -15,7 +15,7 @@ import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage, type Mode } from "../viewer/stage";
 import { Strip } from "../viewer/strip";
 import { NewLook } from "./newlook";
-import { Grow } from "../kit/layout";
+import { Grow, Quiet } from "../kit/layout";
 
 const Layout = styled.div`
   display: grid;
@@ -84,7 +84,7 @@ export function TryOut(props: {
             <span>
               {card.maker}
               <br />
-              <span style={{ color: "var(--t2)" }}>{card.tags.join(", ")}</span>
+              <Quiet>{card.tags.join(", ")}</Quiet>
             </span>
           </div>
           <p>{card.note}</p>

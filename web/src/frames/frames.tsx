@@ -4,8 +4,9 @@ import { Button as AriaButton, DropZone, FileTrigger } from "react-aria-componen
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import { client, useEncodingLabel, useFrames } from "../api/queries";
+import { useEncodingLabel, useFrames } from "../api/queries";
 import type { EncodingKey, Frame } from "../api/types";
+import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { EncodingChoice } from "../kit/encodingchoice";
 import { Text } from "../kit/text";
@@ -172,32 +173,22 @@ function AddFrame({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState("");
   const [light, setLight] = useState("");
   const [encoding, setEncoding] = useState<EncodingKey>("srgb");
-  const [busy, setBusy] = useState(false);
-  const [error, setError] = useState<unknown>(null);
+  const add = useWrite((body: FormData) => got(server.POST("/api/frames", { body })), ["frames"], onClose);
   const take = (f: File | null | undefined) => {
     if (!f) return;
     setFile(f);
-    setError(null);
+    add.reset();
     setEncoding(usual(f.name));
     if (!name) setName(f.name.replace(/\.[^.]+$/, "").replaceAll("_", " "));
   };
-  const send = async () => {
+  const send = () => {
     if (!file) return;
     const form = new FormData();
     form.append("file", file);
     form.append("name", name);
     form.append("light", light);
     form.append("encoding", encoding);
-    setBusy(true);
-    try {
-      await got(server.POST("/api/frames", { body: form }));
-      await client.invalidateQueries({ queryKey: ["frames"] });
-      onClose();
-    } catch (problem) {
-      setError(problem);
-    } finally {
-      setBusy(false);
-    }
+    add.mutate(form);
   };
   return (
     <Sheet title="Add frame" width={460} onClose={onClose}>
@@ -217,11 +208,11 @@ function AddFrame({ onClose }: { onClose: () => void }) {
         <EncodingChoice label="Encoded as" chosen={encoding} onChange={setEncoding} />
         <Text label="Light" hint="noon, dusk, fire …" value={light} onChange={setLight} maxLength={40} />
       </Pair>
-      <Trouble error={error} />
+      <Trouble error={add.error} />
       <footer>
         <Button onPress={onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!file || busy} onPress={() => void send()}>
-          {busy ? "Reading …" : "Add frame"}
+        <Button look="main" isDisabled={!file || add.isPending} onPress={send}>
+          {add.isPending ? "Reading …" : "Add frame"}
         </Button>
       </footer>
     </Sheet>

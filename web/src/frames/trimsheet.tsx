@@ -2,8 +2,9 @@
 import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import { client, useEncodingLabel } from "../api/queries";
+import { useEncodingLabel } from "../api/queries";
 import type { Frame, Trim } from "../api/types";
+import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
@@ -34,7 +35,6 @@ const Layout = styled.div`
 
 export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => void }) {
   const [trim, setTrim] = useState<Trim>(frame.trim);
-  const [error, setError] = useState<unknown>(null);
   const label = useEncodingLabel();
   const wish = useMemo<Wish>(
     () => ({ look: { input: frame.encoding, output: frame.encoding, steps: [] }, trim, frame: frame.id, traces: false }),
@@ -42,24 +42,9 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
   );
   const feed = useFeed(wish);
   const trouble = useTrouble(feed);
-  const keep = async () => {
-    try {
-      await got(server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: frame.id } }, body: { trim } }));
-      await client.invalidateQueries({ queryKey: ["frames"] });
-      onClose();
-    } catch (problem) {
-      setError(problem);
-    }
-  };
-  const remove = async () => {
-    try {
-      await got(server.DELETE("/api/frames/{frame_id}", { params: { path: { frame_id: frame.id } } }));
-      await client.invalidateQueries({ queryKey: ["frames"] });
-      onClose();
-    } catch (problem) {
-      setError(problem);
-    }
-  };
+  const params = { path: { frame_id: frame.id } };
+  const keep = useWrite(() => got(server.PATCH("/api/frames/{frame_id}", { params, body: { trim } })), ["frames"], onClose);
+  const remove = useWrite(() => got(server.DELETE("/api/frames/{frame_id}", { params })), ["frames"], onClose);
   return (
     <Sheet title={frame.name} note={`${label(frame.encoding)}, ${frame.kind} ${frame.depth}`} width={1060} onClose={onClose}>
       <Layout>
@@ -70,12 +55,12 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
           <h2>Trim of this frame</h2>
           <p>Done before any look, so that looks are judged on a normal picture. New shots start from it.</p>
           <TrimFields trim={trim} onChange={setTrim} />
-          <Trouble error={error ?? trouble} />
+          <Trouble error={keep.error ?? remove.error ?? trouble} />
           <Grow />
-          <Button look="quiet" onPress={() => void remove()}>
+          <Button look="quiet" onPress={() => remove.mutate()}>
             Remove frame
           </Button>
-          <Button look="main" onPress={() => void keep()}>
+          <Button look="main" onPress={() => keep.mutate()}>
             Keep trim
           </Button>
         </div>

@@ -2,6 +2,7 @@
 import { Button as AriaButton, Label, ListBox, ListBoxItem, Select as AriaSelect, SelectValue, type Key } from "react-aria-components";
 import styled from "styled-components";
 import { Menued } from "./menued";
+import { Opens } from "./layout";
 
 const Drop = styled(AriaSelect)`
   display: flex;
@@ -74,9 +75,7 @@ export function Choice<K extends Key>(props: {
       {props.hidden ? null : <Label>{props.label}</Label>}
       <AriaButton>
         <SelectValue>{({ selectedText, defaultChildren }) => selectedText || defaultChildren}</SelectValue>
-        <span aria-hidden style={{ color: "var(--t3)", fontSize: 10 }}>
-          ▾
-        </span>
+        <Opens />
       </AriaButton>
       <Menued>
         <ListBox>

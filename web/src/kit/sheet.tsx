@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
 import styled from "styled-components";
 import { Button } from "./button";
+import { Quiet } from "./layout";
 
 const Shade = styled(ModalOverlay)`
   position: fixed;
@@ -53,7 +54,7 @@ export function Sheet(props: { title: string; width: number; onClose: () => void
             <Heading slot="title" level={1}>
               {props.title}
             </Heading>
-            {props.note ? <span style={{ color: "var(--t2)" }}>{props.note}</span> : null}
+            {props.note ? <Quiet>{props.note}</Quiet> : null}
             <Button look="icon" aria-label="Close" onPress={props.onClose}>
               ✕
             </Button>

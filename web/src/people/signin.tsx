@@ -1,9 +1,11 @@
 /** Signing in. */
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState, type FormEvent } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import { arrived, whoIsHere } from "../api/queries";
+import { arrived, asked } from "../api/queries";
+import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Text } from "../kit/text";
 import { Trouble } from "../kit/trouble";
@@ -49,31 +51,29 @@ const Door = styled.main`
 export function SignIn() {
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
-  const [error, setError] = useState<unknown>(null);
-  const [busy, setBusy] = useState(false);
   const navigate = useNavigate();
   const [search] = useSearchParams();
   useEffect(() => {
     document.title = "Sign in · Saucer";
-    void whoIsHere().catch(setError);
   }, []);
-  const enter = async (event: FormEvent) => {
-    event.preventDefault();
-    setBusy(true);
-    setError(null);
-    try {
-      arrived(await got(server.POST("/api/sign-in", { body: { username, password } })));
+  // Asking who is here also brings the token that signing in needs.
+  const here = useQuery(asked.me);
+  const enter = useWrite(
+    () => got(server.POST("/api/sign-in", { body: { username, password } })),
+    [],
+    (person) => {
+      arrived(person);
       const next = search.get("next") ?? "/";
-      await navigate(next.startsWith("/") && !next.startsWith("//") ? next : "/", { replace: true });
-    } catch (problem) {
-      setError(problem);
-    } finally {
-      setBusy(false);
-    }
+      void navigate(next.startsWith("/") && !next.startsWith("//") ? next : "/", { replace: true });
+    },
+  );
+  const send = (event: FormEvent) => {
+    event.preventDefault();
+    enter.mutate();
   };
   return (
     <Door>
-      <form className="form" onSubmit={enter}>
+      <form className="form" onSubmit={send}>
         <div className="mark">
           <img src="/mark.svg" alt="" />
           Saucer
@@ -81,8 +81,8 @@ export function SignIn() {
         <p>Looks, from the first curve to the last shot.</p>
         <Text label="Name" value={username} onChange={setUsername} required autoFocus autoComplete="username" />
         <Text label="Password" type="password" value={password} onChange={setPassword} required autoComplete="current-password" />
-        <Trouble error={error} />
-        <Button look="main" type="submit" isDisabled={busy}>
+        <Trouble error={enter.error ?? here.error} />
+        <Button look="main" type="submit" isDisabled={enter.isPending}>
           Sign in
         </Button>
       </form>

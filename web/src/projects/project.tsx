@@ -4,9 +4,10 @@ import { Button as AriaButton, Checkbox, ProgressBar } from "react-aria-componen
 import { useParams } from "react-router";
 import styled from "styled-components";
 import { got, server, words } from "../api/client";
-import { client, useEncodingLabel, useProject } from "../api/queries";
+import { useEncodingLabel, useProject } from "../api/queries";
 import type { Delivery, Project as Whole, Shot } from "../api/types";
 import { trimWords } from "../frames/frames";
+import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Empty } from "../kit/empty";
@@ -18,7 +19,7 @@ import { Page, TopBar } from "../kit/topbar";
 import { AddShots } from "./addshots";
 import { Assign } from "./assign";
 import { ShotSheet } from "./shotsheet";
-import { Grow } from "../kit/layout";
+import { Apart, Grow } from "../kit/layout";
 
 const Body = styled.div`
   flex: 1;
@@ -169,7 +170,7 @@ export default function Project() {
   const [chosen, setChosen] = useState<Set<number>>(new Set());
   const [sheet, setSheet] = useState<"" | "assign" | "add" | "deliver">("");
   const [open, setOpen] = useState<number | null>(null);
-  const [error, setError] = useState<unknown>(null);
+  const act = useWrite((work: () => Promise<unknown>) => work(), ["project"]);
   const data = project.data;
   useEffect(() => {
     document.title = data ? `${data.name} · Saucer` : "Saucer";
@@ -184,16 +185,8 @@ export default function Project() {
       </Page>
     );
 
-  const refresh = () => client.invalidateQueries({ queryKey: ["project", id] });
-  const attempt = async (work: () => Promise<unknown>) => {
-    try {
-      setError(null);
-      await work();
-    } catch (problem) {
-      setError(problem);
-    }
-    await refresh();
-  };
+  // Errors are shown at the top of the page, so the sheet closes either way.
+  const attempt = (work: () => Promise<unknown>, after?: () => void) => act.mutate(work, { onSettled: after });
   const shots = data.shots;
   const ids = [...chosen].filter((k) => shots.some((s) => s.id === k));
   const looks = new Set(shots.flatMap((s) => (s.revision ? [s.revision.look_id] : []))).size;
@@ -215,15 +208,15 @@ export default function Project() {
           Deliver
         </Button>
       </TopBar>
-      {error ? (
+      {act.error ? (
         <Notice
           actions={
-            <Button look="quiet" onPress={() => setError(null)}>
+            <Button look="quiet" onPress={act.reset}>
               Dismiss
             </Button>
           }
         >
-          {words(error)}
+          {words(act.error)}
         </Notice>
       ) : null}
       <Body>
@@ -331,9 +324,7 @@ export default function Project() {
                   key={d.id}
                   project={id}
                   delivery={d}
-                  onCancel={() =>
-                    void attempt(() => got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: d.job.id } } })))
-                  }
+                  onCancel={() => attempt(() => got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: d.job.id } } })))}
                 />
               ))}
             </ul>
@@ -350,17 +341,19 @@ export default function Project() {
           shots={shots.filter((s) => ids.includes(s.id))}
           onClose={() => setSheet("")}
           onAssign={(revision, strength) =>
-            void attempt(() =>
-              got(
-                server.POST("/api/projects/{project_id}/assign", {
-                  params: { path: { project_id: id } },
-                  body: { shots: ids, revision, strength },
-                }),
-              ),
-            ).then(() => {
-              setSheet("");
-              setChosen(new Set());
-            })
+            attempt(
+              () =>
+                got(
+                  server.POST("/api/projects/{project_id}/assign", {
+                    params: { path: { project_id: id } },
+                    body: { shots: ids, revision, strength },
+                  }),
+                ),
+              () => {
+                setSheet("");
+                setChosen(new Set());
+              },
+            )
           }
         />
       ) : null}
@@ -368,9 +361,10 @@ export default function Project() {
         <AddShots
           onClose={() => setSheet("")}
           onAdd={(frames) =>
-            void attempt(() =>
-              got(server.POST("/api/projects/{project_id}/shots", { params: { path: { project_id: id } }, body: { frames } })),
-            ).then(() => setSheet(""))
+            attempt(
+              () => got(server.POST("/api/projects/{project_id}/shots", { params: { path: { project_id: id } }, body: { frames } })),
+              () => setSheet(""),
+            )
           }
         />
       ) : null}
@@ -379,9 +373,10 @@ export default function Project() {
           shots={shots}
           onClose={() => setSheet("")}
           onDeliver={() =>
-            void attempt(() =>
-              got(server.POST("/api/projects/{project_id}/deliveries", { params: { path: { project_id: id } }, body: { grid: 33 } })),
-            ).then(() => setSheet(""))
+            attempt(
+              () => got(server.POST("/api/projects/{project_id}/deliveries", { params: { path: { project_id: id } }, body: { grid: 33 } })),
+              () => setSheet(""),
+            )
           }
         />
       ) : null}
@@ -391,11 +386,14 @@ export default function Project() {
           project={id}
           shot={shown}
           onClose={() => setOpen(null)}
-          onKept={() => void refresh()}
           onRemove={() =>
-            void attempt(() =>
-              got(server.DELETE("/api/projects/{project_id}/shots/{shot_id}", { params: { path: { project_id: id, shot_id: shown.id } } })),
-            ).then(() => setOpen(null))
+            attempt(
+              () =>
+                got(
+                  server.DELETE("/api/projects/{project_id}/shots/{shot_id}", { params: { path: { project_id: id, shot_id: shown.id } } }),
+                ),
+              () => setOpen(null),
+            )
           }
         />
       ) : null}
@@ -408,10 +406,10 @@ function DeliveryLine({ project, delivery: d, onCancel }: { project: number; del
   const under = job.state === "waiting" || job.state === "running";
   return (
     <li>
-      <span style={{ display: "flex", justifyContent: "space-between", gap: 10 }}>
+      <Apart>
         <span>Delivery {d.number}</span>
         <small>{new Date(d.made_at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })}</small>
-      </span>
+      </Apart>
       {under ? (
         <>
           <ProgressBar aria-label={`Delivery ${d.number}`} value={job.done} maxValue={job.total || 1} isIndeterminate={!job.total}>
@@ -421,7 +419,7 @@ function DeliveryLine({ project, delivery: d, onCancel }: { project: number; del
               </div>
             )}
           </ProgressBar>
-          <span style={{ display: "flex", justifyContent: "space-between", alignItems: "center" }}>
+          <Apart>
             <small role="status">
               {job.doing || "waiting for a worker"}
               {job.total ? ` · ${job.done} of ${job.total}` : ""}
@@ -429,7 +427,7 @@ function DeliveryLine({ project, delivery: d, onCancel }: { project: number; del
             <Button look="quiet" onPress={onCancel}>
               Stop
             </Button>
-          </span>
+          </Apart>
         </>
       ) : d.ready ? (
         <span>

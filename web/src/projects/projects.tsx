@@ -4,7 +4,8 @@ import { useNavigate } from "react-router";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import { client, useMe, useProjects } from "../api/queries";
+import { useMe, useProjects } from "../api/queries";
+import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Text } from "../kit/text";
 import { Empty } from "../kit/empty";
@@ -109,25 +110,20 @@ export default function Projects() {
 function NewProject({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState("");
   const [note, setNote] = useState("");
-  const [error, setError] = useState<unknown>(null);
   const navigate = useNavigate();
-  const start = async () => {
-    try {
-      const made = await got(server.POST("/api/projects", { body: { name, note } }));
-      await client.invalidateQueries({ queryKey: ["projects"] });
-      await navigate(`/projects/${made.id}`);
-    } catch (problem) {
-      setError(problem);
-    }
-  };
+  const start = useWrite(
+    () => got(server.POST("/api/projects", { body: { name, note } })),
+    ["projects"],
+    (made) => void navigate(`/projects/${made.id}`),
+  );
   return (
     <Sheet title="New project" width={420} onClose={onClose}>
       <Text label="Name" value={name} onChange={setName} autoFocus maxLength={120} />
       <Text label="Note" lines={3} value={note} onChange={setNote} maxLength={4000} />
-      <Trouble error={error} />
+      <Trouble error={start.error} />
       <footer>
         <Button onPress={onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!name.trim()} onPress={() => void start()}>
+        <Button look="main" isDisabled={!name.trim() || start.isPending} onPress={() => start.mutate()}>
           Start project
         </Button>
       </footer>

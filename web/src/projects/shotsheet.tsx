@@ -7,6 +7,7 @@ import { asked, useEncodingLabel, useKinds } from "../api/queries";
 import type { Look, Parameter, Shot, Trim } from "../api/types";
 import { TrimFields } from "../frames/trimfields";
 import { Amount } from "../kit/amount";
+import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Segments } from "../kit/segments";
 import { Text } from "../kit/text";
@@ -42,14 +43,13 @@ const Layout = styled.div`
 
 const NONE: Trim = { exposure: 0, temperature: 0, tint: 0, contrast: 1 };
 
-export function ShotSheet(props: { project: number; shot: Shot; onClose: () => void; onKept: () => void; onRemove: () => void }) {
+export function ShotSheet(props: { project: number; shot: Shot; onClose: () => void; onRemove: () => void }) {
   const { shot } = props;
   const { revision } = shot;
   const [name, setName] = useState(shot.name);
   const [trim, setTrim] = useState<Trim>(shot.trim);
   const [strength, setStrength] = useState(shot.strength);
   const [mode, setMode] = useState<Mode>("look");
-  const [error, setError] = useState<unknown>(null);
   const { data: kinds } = useKinds();
   const label = useEncodingLabel();
   const parameter = (kinds?.[0]?.parameters as { properties: Record<string, Parameter> } | undefined)?.properties.strength;
@@ -64,20 +64,17 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
   );
   const feed = useFeed(wish);
   const trouble = useTrouble(feed);
-  const keep = async () => {
-    try {
-      await got(
+  const keep = useWrite(
+    () =>
+      got(
         server.PATCH("/api/projects/{project_id}/shots/{shot_id}", {
           params: { path: { project_id: props.project, shot_id: shot.id } },
           body: { name, trim, strength },
         }),
-      );
-      props.onKept();
-      props.onClose();
-    } catch (problem) {
-      setError(problem);
-    }
-  };
+      ),
+    ["project"],
+    props.onClose,
+  );
   return (
     <Sheet
       title={`Shot ${shot.number} · ${shot.name}`}
@@ -130,12 +127,12 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
             </>
           ) : null}
           <Text label="Name of the shot" value={name} onChange={setName} maxLength={120} />
-          <Trouble error={error ?? recipe.error ?? trouble} />
+          <Trouble error={keep.error ?? recipe.error ?? trouble} />
           <Grow />
           <Button look="quiet" onPress={props.onRemove}>
             Take the shot out
           </Button>
-          <Button look="main" isDisabled={!name.trim()} onPress={() => void keep()}>
+          <Button look="main" isDisabled={!name.trim()} onPress={() => keep.mutate()}>
             Keep
           </Button>
         </div>

@@ -7,7 +7,7 @@ import type { Wish } from "./live";
 import { parsePicture, type Picture } from "./table";
 
 const REST = 180;
-/** What no table shows, a difference or a bake, is asked for sooner. */
+/** A difference or a bake, which no live table can show, is asked for sooner. */
 const SOON = 40;
 let count = 0;
 

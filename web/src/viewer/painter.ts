@@ -151,7 +151,7 @@ export class Painter {
       gl.scissor(from, canvas.height - bottom, to - from, bottom - top);
       gl.activeTexture(gl.TEXTURE0);
       gl.bindTexture(gl.TEXTURE_2D, picture.texture);
-      // Pixel on pixel there is nothing between to compute; much enlarged, people want to see the pixels themselves.
+      // Nearest pixel: at 1:1 no value lies between two pixels, and at large zoom people want to see the pixels themselves.
       const whole = p.width === picture.width && Number.isInteger(p.x) && Number.isInteger(p.y);
       const filter = whole || p.width > picture.width * 3 ? gl.NEAREST : gl.LINEAR;
       gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, filter);

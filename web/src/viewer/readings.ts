@@ -49,11 +49,11 @@ function createReader(into: "read" | "reference") {
     async (wish) => {
       const read = parseReadings(await got(server.POST("/api/readings", { body: wish, ...BYTES })));
       const last = useRead.getState()[into];
-      // What did not change keeps its identity, so that nothing draws it anew.
+      // Parts that did not change keep their identity, so that React does not redraw them.
       if (last?.given && read.given?.every((row, k) => same(row, last.given?.[k]))) read.given = last.given;
       if (asked) useRead.setState({ [into]: read });
     },
-    // Where these cannot be had the last ones stay; the live answer says what is wrong.
+    // On failure the last readings stay; the live answer says what is wrong.
     { before: async () => feed?.quiet(LONGEST) },
   );
   return (wish: ReadingsWish | null, after?: Feed) => {

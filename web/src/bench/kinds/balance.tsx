@@ -5,7 +5,7 @@ import type { EditorProps, StepView } from "./kind";
 import { Whole } from "./numbers";
 import { RampPlot } from "./plot";
 import { Dot } from "./thumbs";
-import { Grow } from "../../kit/layout";
+import { Grow, Level } from "../../kit/layout";
 
 function BalanceEditor(props: EditorProps<"balance">) {
   const { step, trace, change } = props;
@@ -13,7 +13,7 @@ function BalanceEditor(props: EditorProps<"balance">) {
     <>
       <RampPlot trace={trace} label={`Grey ramp after ${props.kind.title}`} />
       {typeof trace?.neutral === "string" ? (
-        <div style={{ display: "flex", gap: 10, alignItems: "center", marginBottom: 10, color: "var(--t2)" }}>
+        <Level>
           <span style={{ width: 44, height: 26, borderRadius: 3, background: trace.neutral }} /> what a grey becomes
           <Grow />
           <Pick
@@ -21,7 +21,7 @@ function BalanceEditor(props: EditorProps<"balance">) {
             what="Pick a neutral"
             take={({ neutral }) => neutral && change("neutral", (s) => ({ ...s, temperature: neutral[0], tint: neutral[1] }))}
           />
-        </div>
+        </Level>
       ) : null}
       <Whole {...props} />
     </>

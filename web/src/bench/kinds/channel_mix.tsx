@@ -6,6 +6,7 @@ import { Switch } from "../../kit/switch";
 import { parameter } from "../parameters";
 import type { EditorProps, StepView } from "./kind";
 import type { Trace } from "../../viewer/table";
+import { Gap } from "../../kit/layout";
 
 const ROWS = ["red", "green", "blue"] as const;
 const PARTS = { red: "RedMix", green: "GreenMix", blue: "BlueMix" } as const;
@@ -81,7 +82,7 @@ function ChannelMixEditor({ step, kind, trace, change }: EditorProps<"channel_mi
         on={step.keep_white}
         onChange={(keep_white) => change("keep white", (s) => ({ ...s, keep_white }))}
       />
-      <div style={{ height: 12 }} />
+      <Gap />
       {ROWS.map((row, r) => {
         const made = matrix[r] ?? [];
         const sum = made.reduce((a, b) => a + b, 0);

@@ -7,6 +7,7 @@ import { Disc, type Turned } from "./disc";
 import type { EditorProps } from "./kind";
 import { Part, Whole, withPart, type Numbers } from "./numbers";
 import { RampPlot } from "./plot";
+import { Apart, Gap } from "../../kit/layout";
 
 type Channelled = "slope_offset_power" | "lift_gamma_gain";
 /** What a row of the step is called in its schema, and which rows there are. */
@@ -45,7 +46,7 @@ function Discs<K extends Channelled>({ step, kind, change, part }: Omit<EditorPr
   // Power and gamma pull against the colour that they weaken.
   const sign = (name: string) => (name === "power" ? -1 : 1);
   return (
-    <div style={{ display: "flex", justifyContent: "space-between", margin: "2px 0 12px" }}>
+    <Apart>
       {partNumbers(kind, part).map(([name, p]) => {
         const values = PULLS.map(([c]) => rows[c]?.[name] ?? p.default);
         const middle = values.reduce((a, b) => a + b, 0) / 3;
@@ -69,7 +70,7 @@ function Discs<K extends Channelled>({ step, kind, change, part }: Omit<EditorPr
           </div>
         );
       })}
-    </div>
+    </Apart>
   );
 }
 
@@ -82,7 +83,7 @@ export function ChannelsEditor<K extends Channelled>(props: EditorProps<K> & Row
       <RampPlot trace={trace} label={`Grey ramp after ${kind.title}`} />
       <Discs<K> step={step} kind={kind} change={change} part={part} />
       <Segments label="Channel" options={rows} chosen={channel} onChange={setChannel} stretch />
-      <div style={{ height: 8 }} />
+      <Gap />
       <Part
         kind={kind}
         part={part}

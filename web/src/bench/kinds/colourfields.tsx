@@ -2,6 +2,7 @@
 import type { Kind, StepOf } from "../../api/types";
 import { Disc } from "./disc";
 import { Part } from "./numbers";
+import { Centred } from "../../kit/layout";
 
 type Colour = StepOf<"colour_wash">["colour"];
 
@@ -19,7 +20,7 @@ export function ColourFields(props: {
   const put = (what: string, next: Partial<Colour>) => props.onChange(what, { ...value, ...next });
   return (
     <>
-      <div style={{ display: "grid", justifyContent: "center", margin: "4px 0 8px" }}>
+      <Centred>
         <Disc
           label={props.label}
           size={140}
@@ -32,7 +33,7 @@ export function ColourFields(props: {
             })
           }
         />
-      </div>
+      </Centred>
       <Part kind={props.kind} part="Colour" value={value} onChange={(name, v) => put(name, { [name]: v })} />
     </>
   );

@@ -14,6 +14,7 @@ import { numbers, path } from "../trace";
 import type { EditorProps, StepView } from "./kind";
 import { Line } from "./thumbs";
 import { PointPlot } from "./points";
+import { Level } from "../../kit/layout";
 
 const CHANNELS = [
   ["all", "All"],
@@ -254,7 +255,7 @@ function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
           ))}
         </tbody>
       </Points>
-      <div style={{ display: "flex", gap: 8, marginTop: 12, flexWrap: "wrap" }}>
+      <Level>
         <Pick step={step.id} what="Pick a tone" take={picked} />
         <Button onPress={insert}>Add point</Button>
         <Button
@@ -310,7 +311,7 @@ function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
             { key: "straight" as const, label: "straight" },
           ]}
         />
-      </div>
+      </Level>
     </>
   );
 }

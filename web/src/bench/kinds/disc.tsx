@@ -1,6 +1,7 @@
 /** A disc of hues to set a colour's direction and amount on: by pointer, or with the arrow keys. */
-import { useRef, type KeyboardEvent, type PointerEvent } from "react";
+import { useRef } from "react";
 import styled from "styled-components";
+import { useDrag } from "../../kit/drag";
 
 /** Where the saucer's disc ends, as a part of half its width. */
 const EDGE = 0.775;
@@ -53,38 +54,28 @@ export function Disc(props: {
   const turn = (value.hue * Math.PI) / 180;
   const reach = Math.min(value.amount, 1) * EDGE * 50;
   const [x, y] = [50 + Math.cos(turn) * reach, 50 - Math.sin(turn) * reach];
-  const aim = (e: PointerEvent) => {
-    if (e.type === "pointermove" && !disc.current!.hasPointerCapture(e.pointerId)) return;
-    const box = disc.current!.getBoundingClientRect();
-    const px = ((e.clientX - box.left) / box.width) * 2 - 1;
-    const py = 1 - ((e.clientY - box.top) / box.height) * 2;
-    const hue = ((Math.atan2(py, px) * 180) / Math.PI + 360) % 360;
+  const drag = useDrag(disc, {
     // Alt turns without changing the amount, Shift changes the amount without turning.
-    props.onChange({
-      ...(e.shiftKey ? {} : { hue: Number(hue.toFixed(1)) }),
-      ...(e.altKey ? {} : { amount: Number(Math.min(Math.hypot(px, py) / EDGE, 1).toFixed(3)) }),
-    });
-  };
-  const keys = (e: KeyboardEvent) => {
-    const big = e.shiftKey ? 10 : 1;
-    const amount = { ArrowUp: 0.01, ArrowDown: -0.01 }[e.key];
-    const hue = { ArrowLeft: 1, ArrowRight: -1 }[e.key];
-    if (amount) props.onChange({ amount: Number(Math.min(Math.max(value.amount + amount * big, 0), 1).toFixed(3)) });
-    else if (hue) props.onChange({ hue: (value.hue + hue * big + 360) % 360 });
-    else return;
-    e.preventDefault();
-    e.stopPropagation();
-  };
+    to: (at, held) => {
+      const [px, py] = [at[0] * 2 - 1, at[1] * 2 - 1];
+      const hue = ((Math.atan2(py, px) * 180) / Math.PI + 360) % 360;
+      props.onChange({
+        ...(held.shiftKey ? {} : { hue: Number(hue.toFixed(1)) }),
+        ...(held.altKey ? {} : { amount: Number(Math.min(Math.hypot(px, py) / EDGE, 1).toFixed(3)) }),
+      });
+    },
+    arrow: (right, up, held) => {
+      const big = held.shiftKey ? 10 : 1;
+      if (up) props.onChange({ amount: Number(Math.min(Math.max(value.amount + up * 0.01 * big, 0), 1).toFixed(3)) });
+      else props.onChange({ hue: (value.hue - right * big + 360) % 360 });
+    },
+  });
   return (
     <Round
       ref={disc}
       style={{ width: size, height: size }}
       title="Alt: turn only. Shift: amount only."
-      onPointerDown={(e) => {
-        e.currentTarget.setPointerCapture(e.pointerId);
-        aim(e);
-      }}
-      onPointerMove={aim}
+      {...drag}
       onDoubleClick={props.onReset}
     >
       <img src="/api/saucer/neutral?size=336" alt="" />
@@ -100,7 +91,6 @@ export function Disc(props: {
         aria-valuemax={100}
         aria-valuenow={Math.round(value.amount * 100)}
         aria-valuetext={`hue ${Math.round(value.hue)}°, ${Math.round(value.amount * 100)} %`}
-        onKeyDown={keys}
         style={{ left: `${x}%`, top: `${y}%`, background: props.swatch }}
       />
     </Round>

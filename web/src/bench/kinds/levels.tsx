@@ -10,6 +10,7 @@ import { parameter } from "../parameters";
 import type { EditorProps, StepView } from "./kind";
 import { percent } from "../percent";
 import { RampPlot } from "./plot";
+import { Gap } from "../../kit/layout";
 
 const CHANNELS = [
   ["all", "All"],
@@ -134,7 +135,7 @@ function LevelsEditor({ step, kind, trace, change }: EditorProps<"levels">) {
         onHigh={(v) => set("out_white", v)}
       />
       <Segments label="Channel" options={CHANNELS} chosen={channel} onChange={setChannel} stretch />
-      <div style={{ height: 8 }} />
+      <Gap />
       {NAMES.map((name) => (
         <Amount key={name} parameter={parameter(kind, name, "LevelSet")} value={own[name]} onChange={(v) => set(name, v)} />
       ))}

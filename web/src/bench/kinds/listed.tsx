@@ -2,6 +2,7 @@
 import type { ReactNode } from "react";
 import { Button } from "../../kit/button";
 import { Segments } from "../../kit/segments";
+import { Level } from "../../kit/layout";
 
 export function Listed(props: {
   count: number;
@@ -22,7 +23,7 @@ export function Listed(props: {
   ];
   return (
     <>
-      <div style={{ display: "flex", gap: 8, alignItems: "center", margin: "12px 0 6px", flexWrap: "wrap" }}>
+      <Level>
         <Segments
           label={props.name}
           options={options}
@@ -41,7 +42,7 @@ export function Listed(props: {
           ✕
         </Button>
         {props.more}
-      </div>
+      </Level>
       {props.children}
     </>
   );

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { asked, client, useCatalogue } from "../../api/queries";
 import type { Look, StepOf } from "../../api/types";
 import { Saucer, saucerOf } from "../../kit/saucer";
-import { Fields } from "../../kit/layout";
+import { Fields, Level } from "../../kit/layout";
 import { Trouble } from "../../kit/trouble";
 import { replace } from "../steps";
 import { useBench } from "../store";
@@ -52,14 +52,14 @@ function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
         }))}
       />
       {step.look ? (
-        <div style={{ display: "flex", gap: 12, alignItems: "center", color: "var(--t2)" }}>
+        <Level>
           {card ? <Saucer src={saucerOf(card.revision)} size={56} /> : null}
           <span>
             {step.name}
             <br />
             {label(step.look.input ?? "")} → {label(step.look.output ?? "")}, held as it was when chosen
           </span>
-        </div>
+        </Level>
       ) : null}
       <Trouble error={error} />
     </Fields>

@@ -2,8 +2,9 @@
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import { server, whole } from "../../api/client";
-import { client, useLuts } from "../../api/queries";
+import { useLuts } from "../../api/queries";
 import type { BorrowedLut, StepOf } from "../../api/types";
+import { useWrite } from "../../api/writes";
 import { Button } from "../../kit/button";
 import { EncodingChoice } from "../../kit/encodingchoice";
 import { Text } from "../../kit/text";
@@ -14,7 +15,7 @@ import { useBench } from "../store";
 import type { EditorProps, StepView } from "./kind";
 import { Picker } from "./picker";
 import { RampPlot } from "./plot";
-import { Fields, Pair, Said, Warned } from "../../kit/layout";
+import { Fields, Level, Pair, Said, Warned } from "../../kit/layout";
 
 /** The step with that table in it, and what the table expects and gives. */
 export const wearing = (step: StepOf<"lut">, lut: BorrowedLut): StepOf<"lut"> => ({
@@ -73,29 +74,29 @@ function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
 export function BringIn(props: { onClose: () => void; onDone: (lut: BorrowedLut) => void }) {
   const [file, setFile] = useState<File | null>(null);
   const [about, setAbout] = useState({ name: "", rights: "", origin: "", expects: "bt709_display", gives: "bt709_display" });
-  const [error, setError] = useState<unknown>(null);
-  const send = async () => {
+  const bring = useWrite(
+    (body: FormData) => whole<BorrowedLut>(server.POST("/api/luts", { body })),
+    ["luts"],
+    (lut) => {
+      props.onDone(lut);
+      props.onClose();
+    },
+  );
+  const send = () => {
     if (!file) return;
     const form = new FormData();
     form.append("file", file);
     Object.entries(about).forEach(([k, v]) => form.append(k, v));
-    try {
-      const lut = await whole<BorrowedLut>(server.POST("/api/luts", { body: form }));
-      await client.invalidateQueries({ queryKey: ["luts"] });
-      props.onDone(lut);
-      props.onClose();
-    } catch (problem) {
-      setError(problem);
-    }
+    bring.mutate(form);
   };
   return (
     <Sheet title="Bring in a LUT" width={440} onClose={props.onClose}>
-      <div style={{ display: "flex", gap: 12, alignItems: "center" }}>
+      <Level>
         <FileTrigger acceptedFileTypes={[".cube"]} onSelect={(files) => setFile(files?.[0] ?? null)}>
           <Button>Choose a .cube file</Button>
         </FileTrigger>
-        <span style={{ color: "var(--t2)" }}>{file?.name ?? "none chosen"}</span>
-      </div>
+        <span>{file?.name ?? "none chosen"}</span>
+      </Level>
       <Text label="Name" hint="as in the file" value={about.name} onChange={(name) => setAbout({ ...about, name })} />
       <Pair>
         <EncodingChoice label="Expects" chosen={about.expects} onChange={(expects) => setAbout({ ...about, expects })} />
@@ -103,10 +104,10 @@ export function BringIn(props: { onClose: () => void; onDone: (lut: BorrowedLut)
       </Pair>
       <Text label="Where it comes from" value={about.origin} onChange={(origin) => setAbout({ ...about, origin })} required />
       <Text label="Rights: may it be passed on?" value={about.rights} onChange={(rights) => setAbout({ ...about, rights })} required />
-      <Trouble error={error} />
+      <Trouble error={bring.error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!file || !about.rights || !about.origin} onPress={() => void send()}>
+        <Button look="main" isDisabled={!file || !about.rights || !about.origin || bring.isPending} onPress={send}>
           Bring in
         </Button>
       </footer>

@@ -7,6 +7,7 @@ import { Button } from "../../kit/button";
 import { Menued } from "../../kit/menued";
 import { Saucer } from "../../kit/saucer";
 import { view } from "../view";
+import { Opens } from "../../kit/layout";
 
 const Field = styled.div`
   display: grid;
@@ -82,7 +83,7 @@ export function PickList(props: {
       rest();
       return;
     }
-    // What comes when the pointer is elsewhere is too late to be shown.
+    // An answer that comes after the pointer has moved on is not shown.
     let late = false;
     const show = (look: Look) => {
       if (!late) view({ preview: { name: item.name, look } });
@@ -133,9 +134,7 @@ export function Picker(props: { label: string; shown: string; items: Pickable[];
       <DialogTrigger isOpen={open} onOpenChange={setOpen}>
         <Button aria-label={`${props.label}: ${props.shown}`}>
           <span>{props.shown}</span>
-          <span aria-hidden style={{ color: "var(--t3)", fontSize: 10 }}>
-            ▾
-          </span>
+          <Opens />
         </Button>
         <Menued placement="bottom start">
           <Dialog aria-label={props.label}>

@@ -1,9 +1,11 @@
 /** A plot with points that are set, moved and taken away by pointer and keys; its lines are the core's. */
-import { useRef, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import { useRef, type KeyboardEvent, type ReactNode, type RefObject } from "react";
+import { mergeProps } from "react-aria";
 import styled from "styled-components";
+import { useDrag, type Place } from "../../kit/drag";
 
-/** Both from 0 to 1, up and to the right. */
-export type Point = [number, number];
+/** Both from 0 to 1, to the right and upwards. */
+export type Point = Place;
 
 const Svg = styled.svg`
   display: block;
@@ -21,7 +23,7 @@ const Svg = styled.svg`
   }
 `;
 
-export function PointPlot(props: {
+interface Plotted {
   label: string;
   width: number;
   height: number;
@@ -39,51 +41,23 @@ export function PointPlot(props: {
   /** One step of the arrow keys across and up; Shift takes ten. */
   fine: Point;
   children: ReactNode;
-}) {
-  const { width, height, points, fine } = props;
+}
+
+export function PointPlot(props: Plotted) {
+  const { width, height, points } = props;
   const plot = useRef<SVGSVGElement>(null);
   const fresh = useRef<number | null>(null);
-  const place = (e: PointerEvent): Point => {
-    const box = plot.current!.getBoundingClientRect();
-    return [(e.clientX - box.left) / box.width, 1 - (e.clientY - box.top) / box.height];
-  };
-  const grab = (k: number) => (e: PointerEvent<SVGElement>) => {
-    e.stopPropagation();
-    e.currentTarget.setPointerCapture(e.pointerId);
-    e.currentTarget.focus();
-    props.onChoose(k);
-  };
-  const keys = (k: number) => (e: KeyboardEvent) => {
-    const [x, y] = points[k]!;
-    const by = e.shiftKey ? 10 : 1;
-    const move = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e.key];
-    if (move) props.onMove(k, [x + move[0]! * by * fine[0], y + move[1]! * by * fine[1]]);
-    else if (e.key === "Delete" || e.key === "Backspace") props.onRemove(k);
-    else return;
-    e.preventDefault();
-    e.stopPropagation();
-  };
+  const drag = useDrag(plot, {
+    from: (at) => {
+      fresh.current = props.onAdd(at);
+    },
+    // What was just put can be dragged on in the same movement.
+    to: (at) => {
+      if (fresh.current !== null) props.onMove(fresh.current, at);
+    },
+  });
   return (
-    <Svg
-      ref={plot}
-      width={width}
-      height={height}
-      viewBox={`0 0 ${width} ${height}`}
-      role="group"
-      aria-label={props.label}
-      onPointerDown={(e) => {
-        if (e.button !== 0) return;
-        fresh.current = props.onAdd(place(e));
-        // What was just put can be dragged on in the same movement.
-        if (fresh.current !== null) e.currentTarget.setPointerCapture(e.pointerId);
-      }}
-      onPointerMove={(e) => {
-        if (fresh.current !== null && e.currentTarget.hasPointerCapture(e.pointerId)) props.onMove(fresh.current, place(e));
-      }}
-      onPointerUp={() => {
-        fresh.current = null;
-      }}
-    >
+    <Svg ref={plot} width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="group" aria-label={props.label} {...drag}>
       {[0.25, 0.5, 0.75].map((v) => (
         <g key={v} stroke="var(--g3)" strokeWidth={1}>
           <line x1={v * width} x2={v * width} y1={0} y2={height} />
@@ -91,31 +65,52 @@ export function PointPlot(props: {
         </g>
       ))}
       {props.children}
-      {points.map((p, k) => (
-        <circle
-          key={k}
-          cx={p[0] * width}
-          cy={height - p[1] * height}
-          r={k === props.chosen ? 6 : 4.5}
-          fill={k === props.chosen ? "#fff" : "var(--g0)"}
-          stroke="#fff"
-          strokeWidth={1.6}
-          tabIndex={0}
-          role="slider"
-          aria-label={props.name(k)}
-          aria-valuenow={props.value(k)}
-          aria-valuetext={props.said(k)}
-          onPointerDown={grab(k)}
-          onPointerMove={(e) => {
-            if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
-            e.stopPropagation();
-            props.onMove(k, place(e));
-          }}
-          onKeyDown={keys(k)}
-          onFocus={() => props.onChoose(k)}
-          onDoubleClick={() => props.onRemove(k)}
-        />
+      {points.map((_, k) => (
+        <Dot key={k} k={k} plot={plot} {...props} />
       ))}
     </Svg>
+  );
+}
+
+function Dot(props: Plotted & { k: number; plot: RefObject<SVGSVGElement | null> }) {
+  const { k, fine } = props;
+  const [x, y] = props.points[k]!;
+  const dot = useRef<SVGCircleElement>(null);
+  const chosen = k === props.chosen;
+  const drag = useDrag(props.plot, {
+    from: () => {
+      dot.current!.focus();
+      props.onChoose(k);
+    },
+    to: (at) => props.onMove(k, at),
+    arrow: (right, up, { shiftKey }) => {
+      const by = shiftKey ? 10 : 1;
+      props.onMove(k, [x + right * by * fine[0], y + up * by * fine[1]]);
+    },
+  });
+  const keys = (e: KeyboardEvent) => {
+    if (e.key !== "Delete" && e.key !== "Backspace") return;
+    props.onRemove(k);
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  return (
+    <circle
+      ref={dot}
+      cx={x * props.width}
+      cy={props.height - y * props.height}
+      r={chosen ? 6 : 4.5}
+      fill={chosen ? "#fff" : "var(--g0)"}
+      stroke="#fff"
+      strokeWidth={1.6}
+      tabIndex={0}
+      role="slider"
+      aria-label={props.name(k)}
+      aria-valuenow={props.value(k)}
+      aria-valuetext={props.said(k)}
+      onFocus={() => props.onChoose(k)}
+      onDoubleClick={() => props.onRemove(k)}
+      {...mergeProps(drag, { onKeyDown: keys })}
+    />
   );
 }

@@ -1,5 +1,7 @@
 /** The hue circle: outside as it is, inside as the step makes it; ranges are moved on it. */
-import { useRef, type KeyboardEvent, type PointerEvent } from "react";
+import { useRef, type RefObject } from "react";
+import styled from "styled-components";
+import { useDrag } from "../../kit/drag";
 import type { Trace } from "../../viewer/table";
 import { strings } from "../trace";
 
@@ -16,30 +18,27 @@ const arc = (from: number, to: number, outer: number, inner: number) => {
   return `M${a} A${outer},${outer} 0 0 0 ${b} L${c} A${inner},${inner} 0 0 1 ${d}Z`;
 };
 
+const Circle = styled.svg`
+  display: block;
+  margin: 0 auto;
+  touch-action: none;
+  circle {
+    cursor: grab;
+  }
+`;
+
 export function Ring(props: { trace: Trace | undefined; marks: number[]; chosen: number; onMove: (mark: number, hue: number) => void }) {
   const svg = useRef<SVGSVGElement>(null);
   const [before, after] = [strings(props.trace, "before"), strings(props.trace, "after")];
   const step = before.length ? 360 / before.length : 5;
-  const hueAt = (e: PointerEvent) => {
-    const box = svg.current!.getBoundingClientRect();
-    const turn = Math.atan2(box.top + box.height / 2 - e.clientY, e.clientX - box.left - box.width / 2);
-    return Math.round(((turn * 180) / Math.PI + 360) % 360);
-  };
-  const keys = (k: number, hue: number) => (e: KeyboardEvent) => {
-    const by = { ArrowRight: -1, ArrowUp: 1, ArrowLeft: 1, ArrowDown: -1 }[e.key];
-    if (!by) return;
-    e.preventDefault();
-    props.onMove(k, (hue + by * (e.shiftKey ? 10 : 1) + 360) % 360);
-  };
   return (
-    <svg
+    <Circle
       ref={svg}
       width={SIZE}
       height={SIZE}
       viewBox={`0 0 ${SIZE} ${SIZE}`}
       role="group"
       aria-label="Hue circle, outside before, inside after"
-      style={{ display: "block", margin: "0 auto", touchAction: "none" }}
     >
       {before.map((c, k) => (
         <path key={k} d={arc((k - 0.52) * step, (k + 0.52) * step, OUTER, MIDDLE + 1)} fill={c} stroke={c} />
@@ -47,36 +46,42 @@ export function Ring(props: { trace: Trace | undefined; marks: number[]; chosen:
       {after.map((c, k) => (
         <path key={k} d={arc((k - 0.52) * step, (k + 0.52) * step, MIDDLE - 1, INNER)} fill={c} stroke={c} />
       ))}
-      {props.marks.map((hue, k) => {
-        const [x, y] = at(hue, (OUTER + MIDDLE) / 2);
-        return (
-          <circle
-            key={k}
-            cx={x}
-            cy={y}
-            r={k === props.chosen ? 8 : 6}
-            fill={k === props.chosen ? "#fff" : "#161616"}
-            stroke="#fff"
-            strokeWidth={2}
-            tabIndex={0}
-            role="slider"
-            aria-label={`Hue of range ${k + 1}`}
-            aria-valuenow={Math.round(hue)}
-            aria-valuemin={0}
-            aria-valuemax={360}
-            aria-valuetext={`${Math.round(hue)}°`}
-            style={{ cursor: "grab" }}
-            onPointerDown={(e) => {
-              e.currentTarget.setPointerCapture(e.pointerId);
-              props.onMove(k, hueAt(e));
-            }}
-            onPointerMove={(e) => {
-              if (e.currentTarget.hasPointerCapture(e.pointerId)) props.onMove(k, hueAt(e));
-            }}
-            onKeyDown={keys(k, hue)}
-          />
-        );
-      })}
-    </svg>
+      {props.marks.map((hue, k) => (
+        <Mark key={k} circle={svg} hue={hue} number={k + 1} chosen={k === props.chosen} onMove={(to) => props.onMove(k, to)} />
+      ))}
+    </Circle>
+  );
+}
+
+function Mark(props: {
+  circle: RefObject<SVGSVGElement | null>;
+  hue: number;
+  number: number;
+  chosen: boolean;
+  onMove: (hue: number) => void;
+}) {
+  const { hue, chosen } = props;
+  const [x, y] = at(hue, (OUTER + MIDDLE) / 2);
+  const drag = useDrag(props.circle, {
+    to: ([right, up]) => props.onMove(Math.round(((Math.atan2(up - 0.5, right - 0.5) * 180) / Math.PI + 360) % 360)),
+    arrow: (right, up, { shiftKey }) => props.onMove((hue + (up - right) * (shiftKey ? 10 : 1) + 360) % 360),
+  });
+  return (
+    <circle
+      cx={x}
+      cy={y}
+      r={chosen ? 8 : 6}
+      fill={chosen ? "#fff" : "#161616"}
+      stroke="#fff"
+      strokeWidth={2}
+      tabIndex={0}
+      role="slider"
+      aria-label={`Hue of range ${props.number}`}
+      aria-valuenow={Math.round(hue)}
+      aria-valuemin={0}
+      aria-valuemax={360}
+      aria-valuetext={`${Math.round(hue)}°`}
+      {...drag}
+    />
   );
 }

@@ -4,6 +4,7 @@ import { numbers, path } from "../trace";
 import type { EditorProps, StepView } from "./kind";
 import { Whole } from "./numbers";
 import { Line } from "./thumbs";
+import { Apart } from "../../kit/layout";
 
 function SaturationEditor(props: EditorProps<"saturation">) {
   return (
@@ -41,13 +42,13 @@ function Gain({ hue, gain }: { hue: number[]; gain: number[] }) {
           strokeWidth={1.6}
         />
       </svg>
-      <div style={{ display: "flex", justifyContent: "space-between", color: "var(--t3)", fontSize: 11.5 }}>
+      <Apart>
         <span>0° red</span>
         <span>90° yellow</span>
         <span>180° green</span>
         <span>270° blue</span>
         <span>360°</span>
-      </div>
+      </Apart>
     </div>
   );
 }

@@ -11,6 +11,7 @@ import { Disc } from "./disc";
 import type { EditorProps, StepView } from "./kind";
 import type { Trace } from "../../viewer/table";
 import { WIDE } from "./thumbs";
+import { Centred, Gap } from "../../kit/layout";
 
 const ZONES = [
   ["shadows", "Shadows"],
@@ -126,9 +127,9 @@ function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">)
         value={step.overlap}
         onChange={(v) => change("overlap", (s) => ({ ...s, overlap: v }))}
       />
-      <div style={{ height: 8 }} />
+      <Gap />
       <Segments label="Zone" options={ZONES} chosen={zone} onChange={setZone} stretch />
-      <div style={{ display: "grid", justifyContent: "center", margin: "14px 0 8px" }}>
+      <Centred>
         <Disc
           label={`Tint of the ${zone}`}
           size={DISC}
@@ -137,7 +138,7 @@ function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">)
           onChange={(v) => set("tint", v)}
           onReset={() => set("tint", { amount: 0 })}
         />
-      </div>
+      </Centred>
       {(["hue", "amount", "lightness", "saturation"] as const).map((name) => (
         <Amount key={name} parameter={parameter(kind, name, "ZoneTone")} value={tone[name]} onChange={(v) => set(name, { [name]: v })} />
       ))}
