@@ -20,6 +20,8 @@ def size_of(value: Any) -> int:
         # The grid, and the same with four floats a colour, which reading it makes.
         grid = 0 if value.grid is None else value.grid.nbytes * 7 // 3
         return grid + (0 if value.shaper is None else value.shaper.values.nbytes * 2) + 1024
+    if isinstance(value, tuple):
+        return sum(map(size_of, value)) + 64
     if isinstance(value, str | bytes):
         return len(value) + 64
     source = getattr(value, "source", "")

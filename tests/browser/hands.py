@@ -51,7 +51,7 @@ def choose_row(page: Page, name: str, nth: int = 0, **how: Any) -> None:
 
 
 def look_id(page: Page) -> int:
-    return int(page.url.partition("/bench/")[2].partition("?")[0])
+    return int(re.search(r"/bench/(\d+)", page.url)[1])
 
 
 #: What a hand did reaches the draft, and the words over it, with the next frames that the browser draws.

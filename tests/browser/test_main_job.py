@@ -4,14 +4,18 @@ import io
 import json
 import re
 import zipfile
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
 import PyOpenColorIO as ocio
 from playwright.sync_api import Page, expect
 from saucer_core.baking.bake import bake
+from saucer_core.baking.fit import fit
 from saucer_core.formats import cube, pictures, recipe
 from saucer_core.look import Look
+from saucer_core.program import Program
+from saucer_core.tables.lut import Lut
 from saucer_core.treatment import Treatment, evaluate
 from saucer_core.trim import Trim
 
@@ -79,11 +83,11 @@ def _with_ocio(path: str, rgb: np.ndarray) -> np.ndarray:
     return out
 
 
-def _check_file(path: str, look: Look, stated: float) -> None:
+def _check_file(path: str, look: Look, stated: float, make: Callable[[Program, int], Lut] = bake) -> None:
     """OpenColorIO gives our table's pixels (1e-5), and stays within the stated error of the look."""
     rgb = np.random.default_rng(2).uniform(0, 1, (20_000, 3)).astype(np.float32)
     theirs = _with_ocio(path, rgb)
-    table = bake(Treatment(look).compile(), 33)
+    table = make(Treatment(look).compile(), 33)
     np.testing.assert_allclose(theirs, table.apply(rgb), atol=1e-5)
     off = np.abs(np.clip(theirs, 0, 1) - np.clip(evaluate(look, rgb), 0, 1)).max() * 1023
     # The sheet measures at its own points: another sample may find a colour a little worse.
@@ -107,19 +111,23 @@ def test_from_a_frame_to_the_files_of_a_project(enter, tmp_path):
     page.get_by_role("button", name="Keep revision").click()
     page.get_by_role("textbox", name="What is new in it").fill("first that holds")
     page.get_by_role("button", name="Keep and bake").click()
-    sheet = page.get_by_role("dialog", name="Bake")
-    sheet.get_by_label("Rights").fill("inside the project")
-    expect(sheet.get_by_role("radio", name="33 × 33 × 33")).not_to_contain_text("…")
-    sheet.get_by_role("button", name="Bake file").click()
+    page.wait_for_url("**/bake?revision=*")
+    expect(page.get_by_text("nothing an eye would catch")).to_be_visible(timeout=60_000)
+    tick(page, "radio", "inside the project")
+    tick(page, "radio", "33, fitted")
+    page.get_by_text("every step, still adjustable").click()
+    page.get_by_role("button", name="Bake 2 files").click()
     with page.expect_download() as taken:
-        sheet.get_by_role("link", name="Download").click()
-    assert taken.value.suggested_filename == "Wedge_and_wheel_r1_33.cube"
+        page.get_by_role("link", name=f"Fetch {NAME}_r1_BT.709 display_33.cube").click()
+    assert taken.value.suggested_filename == f"{NAME}_r1_BT.709 display_33.cube"
     path = tmp_path / taken.value.suggested_filename
     taken.value.save_as(path)
-    made = page.request.get(f"/api/looks/{look_id(page)}/bakes").json()[0]
-    _check_file(str(path), look, made["deviation"]["largest"])
+    made = {row["format"]: row for row in page.request.get(f"/api/looks/{look_id(page)}/bakes").json()}
+    _check_file(str(path), look, made["cube"]["deviation"]["largest"], fit)
+    assert made["cube"]["method"] == "fitted"
     assert "Rights: inside the project" in cube.read(path).comments
-    sheet.get_by_role("button", name="Close").last.click()
+    back = recipe.loads(page.request.get(f"/api/bakes/{made['recipe']['id']}/file").text(), "recipe")
+    assert (back.look, back.name) == (look, NAME)
 
     page.get_by_role("link", name="Catalogue").click()
     page.get_by_role("textbox", name="Search").fill("wedge wheel")

@@ -46,7 +46,7 @@ def test_an_applier_cannot_change_looks(applier, look, revision):
         applier.send("PUT", f"/looks/{look.pk}/draft", {"version": look.draft_version, "draft": {"steps": []}}),
         applier.send("PATCH", f"/looks/{look.pk}", {"name": "mine"}),
         applier.post(f"/looks/{look.pk}/revisions"),
-        applier.post(f"/revisions/{revision.pk}/bakes", {"grid": 9}),
+        applier.post(f"/revisions/{revision.pk}/bakes", {"kinds": ["cube"], "grid": 9}),
         applier.send("PUT", f"/catalogue/{look.pk}/tags", {"tags": ["x"]}),
         applier.send("PUT", f"/revisions/{revision.pk}/status", {"status": "approved"}),
     ]

@@ -1,10 +1,8 @@
 """Drafts, revisions, live tables, bakes and borrowed tables over HTTP."""
 
-import errno
 import struct
 
 import numpy as np
-import PyOpenColorIO as ocio
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from saucer_core.baking.bake import bake
@@ -13,7 +11,6 @@ from saucer_core.formats.cube import write_text
 from saucer_core.look import Look as Recipe
 from saucer_core.screen import for_screen
 from saucer_core.treatment import Treatment, evaluate
-from saucer_server.bakes.models import Bake
 from saucer_server.frames import rules as frames
 from saucer_server.looks.models import Look, SetAside
 
@@ -137,49 +134,6 @@ def test_a_missing_table_is_named(designer):
     assert answer.status_code == 422
     assert answer.json()["detail"] == {"step": "s"}
     assert "“Old print” is not in the catalogue" in answer.json()["message"]
-
-
-def test_a_baked_file_gives_the_same_pixels_elsewhere(designer, revision, tmp_path):
-    """OpenColorIO 2.6, tetrahedral, against the core's table: at most 1e-5; against the look: the stated error."""
-    made = designer.post(f"/revisions/{revision.pk}/bakes", {"grid": 17, "title": "T", "rights": "ask first"}).json()
-    content = designer.get(f"/bakes/{made['id']}/file")
-    assert made["file_name"] == "Warm_shelf_r1_17.cube"
-    assert 'filename="Warm_shelf_r1_17.cube"' in content["Content-Disposition"]
-    assert b"# Rights: ask first" in content.content
-    path = tmp_path / "b.cube"
-    path.write_bytes(content.content)
-    transform = ocio.FileTransform(str(path), interpolation=ocio.INTERP_TETRAHEDRAL)
-    cpu = ocio.Config.CreateRaw().getProcessor(transform).getOptimizedCPUProcessor(ocio.OPTIMIZATION_NONE)
-    rgb = np.random.default_rng(1).uniform(0, 1, (4000, 3)).astype(np.float32)
-    theirs = rgb.copy()
-    cpu.applyRGB(theirs)
-    recipe = Recipe.model_validate(revision.recipe)
-    np.testing.assert_allclose(theirs, bake(Treatment(recipe).compile(), 17).apply(rgb), atol=1e-5)
-    off = np.abs(np.clip(evaluate(recipe, rgb), 0, 1) - np.clip(theirs, 0, 1)).max() * 1023
-    assert off <= made["deviation"]["largest"] * 1.02 + 0.1
-
-
-def test_the_sheet_compares_grids(designer, look, revision):
-    rows = designer.post(f"/looks/{look.pk}/grids?revision={revision.pk}").json()
-    assert [r["grid"] for r in rows] == [17, 33, 65]
-    assert rows[0]["deviation"]["mean"] > rows[2]["deviation"]["mean"]
-
-
-@pytest.mark.parametrize("body", [{"grid": 1}, {"grid": 500}, {"format": "exe"}, {"title": "x" * 999}, {"title": "a\0b"}])
-def test_impossible_bakes(designer, revision, body):
-    assert designer.post(f"/revisions/{revision.pk}/bakes", body).status_code == 422
-    assert Bake.objects.count() == 0
-
-
-def test_a_full_disk_keeps_nothing(designer, revision, monkeypatch):
-    def full(*_):
-        raise OSError(errno.ENOSPC, "No space left on device")
-
-    monkeypatch.setattr("os.replace", full)
-    answer = designer.post(f"/revisions/{revision.pk}/bakes", {"grid": 5})
-    assert answer.status_code == 507
-    assert "disk is full" in answer.json()["message"]
-    assert Bake.objects.count() == 0
 
 
 def cube_file(name="print.cube", data=None):

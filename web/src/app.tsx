@@ -25,6 +25,7 @@ function screen(fetch: () => Promise<{ default: ComponentType }>) {
 const screens = {
   bench: screen(() => import("./bench/bench")),
   door: screen(() => import("./bench/door")),
+  bake: screen(() => import("./bake/bake")),
   catalogue: screen(() => import("./catalogue/catalogue")),
   projects: screen(() => import("./projects/projects")),
   project: screen(() => import("./projects/project")),
@@ -35,11 +36,13 @@ type Name = keyof typeof screens;
 
 /** Which screen an address shows, and the number in it. */
 function placeOf(path: string): { name: Name; id: number } {
-  const [place, id] = path.split("/").slice(1);
+  const [place, id, part] = path.split("/").slice(1);
   const name =
     place === "bench"
       ? id
-        ? "bench"
+        ? part === "bake"
+          ? "bake"
+          : "bench"
         : "door"
       : place === "projects"
         ? id
@@ -60,6 +63,7 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
     void client.prefetchQuery(asked.kinds);
     void client.prefetchQuery(asked.finish);
   },
+  bake: (id) => void client.prefetchQuery(asked.look(id)),
   door: () => void client.prefetchQuery(asked.worked),
   catalogue: (_, search) =>
     void client.prefetchQuery(asked.catalogue(search.get("q") ?? "", search.getAll("tag"), search.get("status") ?? "")),
@@ -127,6 +131,7 @@ function Inside() {
         <Route path="/" element={<Navigate to="/catalogue" replace />} />
         <Route path="/bench" element={<screens.door.Screen />} />
         <Route path="/bench/:id" element={<screens.bench.Screen />} />
+        <Route path="/bench/:id/bake" element={<screens.bake.Screen />} />
         <Route path="/catalogue" element={<screens.catalogue.Screen />} />
         <Route path="/projects" element={<screens.projects.Screen />} />
         <Route path="/projects/:id" element={<screens.project.Screen />} />

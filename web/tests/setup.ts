@@ -1,5 +1,5 @@
 /** What the tests of components need and jsdom does not have; each test begins with an empty page. */
-import { cleanup } from "@testing-library/react";
+import { cleanup, configure } from "@testing-library/react";
 import { afterEach } from "vitest";
 
 afterEach(cleanup);
@@ -11,3 +11,6 @@ class Unobserved {
 }
 globalThis.ResizeObserver ??= Unobserved as unknown as typeof ResizeObserver;
 globalThis.CSS ??= { escape: (text: string) => text } as typeof CSS;
+
+// A machine that does other things too may take longer than the second that is usual.
+configure({ asyncUtilTimeout: 8000 });

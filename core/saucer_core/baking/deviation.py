@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from ..arrays import F32
+from ..arrays import F32, F64
 from ..difference import difference, metric_of
 from ..program import Program
 from ..tables.interpolate import Interpolation
@@ -20,6 +20,10 @@ CODES = 1023
 ENOUGH_MOST, ENOUGH_ALL = 0.5, 2.0
 #: Pixels taken of each picture.
 PIXELS = 20_000
+#: Mean error in code that counts as a step's own.
+SMALLEST = 1e-5
+#: Worst colours that a report names, those they are chosen from, and the code by which they lie apart so that each is one of its own.
+WORST, WORST_AMONG, APART = 6, 2000, 0.06
 
 
 @dataclass(frozen=True)
@@ -53,6 +57,42 @@ class Deviation:
         return asdict(self)
 
 
+@dataclass(frozen=True)
+class WorstColour:
+    """A colour that look and table give differently: as it comes in, after both, and how far apart they look.
+
+    picture: index of the picture that holds it, −1 for the whole cube.
+    """
+
+    picture: int
+    given: tuple[float, float, float]
+    look: tuple[float, float, float]
+    table: tuple[float, float, float]
+    delta: float
+
+
+@dataclass(frozen=True)
+class Report:
+    """How far a table is from the look over the whole cube, and on pictures where there are any; and where it is worst there.
+
+    worst: of the pictures, or of the cube where there are none; each a colour of its own.
+    """
+
+    cube: Deviation
+    pictures: Deviation | None
+    worst: tuple[WorstColour, ...]
+
+    @property
+    def shown(self) -> Deviation:
+        """What people judge by: the pictures, or the cube where there are none."""
+        return self.pictures or self.cube
+
+    @property
+    def enough(self) -> bool:
+        """Whether nobody will see the difference, in the cube or on the pictures."""
+        return self.cube.enough and (self.pictures is None or self.pictures.enough)
+
+
 def _three(rgb: F32) -> tuple[float, float, float]:
     return round(float(rgb[0]), 6), round(float(rgb[1]), 6), round(float(rgb[2]), 6)
 
@@ -78,7 +118,11 @@ class Measuring:
     def __init__(self, program: Program, pictures: Sequence[F32] = (), power: int = 16) -> None:
         self.at = program.end
         seen = [p.reshape(-1, 3)[:: max(1, p.size // 3 // PIXELS)] for p in pictures]
-        self.given = np.concatenate([grid_colours(program.source, measuring_points(power)), *seen])
+        cube = grid_colours(program.source, measuring_points(power))
+        self.given = np.concatenate([cube, *seen])
+        self._cube = len(cube)
+        #: Of each colour the index of its picture, −1 for the cube.
+        self._picture = np.concatenate([np.full(len(cube), -1), *(np.full(len(p), k) for k, p in enumerate(seen))])
         self._top = np.inf if self.at.response == "linear" else 1.0
         self.exact = self._held(program(self.given))
 
@@ -87,9 +131,38 @@ class Measuring:
 
     def compare(self, lut: Lut, interpolation: Interpolation | None = None) -> Deviation:
         """The table as a reader would interpolate it, against the look."""
+        return self._deviation(*self._read(lut, interpolation), slice(None))
+
+    def report(self, lut: Lut, interpolation: Interpolation | None = None) -> Report:
+        """The same for the cube and for the pictures apart, with the worst colours."""
+        read, delta = self._read(lut, interpolation)
+        pictures = slice(self._cube, None)
+        some = len(self.given) > self._cube
+        return Report(
+            cube=self._deviation(read, delta, slice(0, self._cube)),
+            pictures=self._deviation(read, delta, pictures) if some else None,
+            worst=self._worst(read, delta, self._cube if some else 0),
+        )
+
+    def _read(self, lut: Lut, interpolation: Interpolation | None) -> tuple[F32, F64]:
         read = self._held(lut.apply(self.given, interpolation))
-        off = np.abs(self.exact - read).max(axis=1) * CODES
-        delta = difference(self.exact, read, self.at)
+        return read, difference(self.exact, read, self.at)
+
+    def _worst(self, read: F32, delta: F64, first: int) -> tuple[WorstColour, ...]:
+        found: list[int] = []
+        for k in first + np.argsort(-delta[first:])[:WORST_AMONG]:
+            if len(found) == WORST:
+                break
+            if all(np.abs(self.exact[k] - self.exact[other]).max() > APART for other in found):
+                found.append(int(k))
+        return tuple(
+            WorstColour(int(self._picture[k]), _three(self.given[k]), _three(self.exact[k]), _three(read[k]), float(delta[k]))
+            for k in found
+        )
+
+    def _deviation(self, read: F32, delta_all: F64, part: slice) -> Deviation:
+        given, exact, read, delta = self.given[part], self.exact[part], read[part], delta_all[part]
+        off = np.abs(exact - read).max(axis=1) * CODES
         worst = int(delta.argmax())
         return Deviation(
             largest=float(off.max()),
@@ -100,8 +173,8 @@ class Measuring:
             delta_95=float(np.percentile(delta, 95)),
             delta_99=float(np.percentile(delta, 99)),
             delta_largest=float(delta[worst]),
-            worst_in=_three(self.given[worst]),
-            worst_look=_three(self.exact[worst]),
+            worst_in=_three(given[worst]),
+            worst_look=_three(exact[worst]),
             worst_table=_three(read[worst]),
         )
 
@@ -139,20 +212,27 @@ def recommended(measured: Mapping[int, Deviation]) -> int:
     return min(measured, key=lambda size: measured[size].delta_99)
 
 
-def costliest_step(program: Program, size: int = 33) -> str | None:
-    """The id of the top-level step that causes most of the error of a table of that size; ``None`` where there is none.
+def error_shares(program: Program, size: int = 33) -> list[tuple[str, float]]:
+    """The shares that top-level steps have in the mean error of a table of that size, by id, the largest first; they sum to 1.
 
-    The program is cut after each step in turn; what the mean error grows by is that step's part.
+    The program is cut after each step in turn; what the mean error grows by is that step's part. Empty where there is no error.
     """
     given = grid_colours(program.source, measuring_points(12))
-    before, worst, name = 0.0, 1e-5, None
+    before, parts = 0.0, []
     for row in program.steps():
         if not row.on:
             continue
         part = program.upto(row.step)
         exact, read = part(given), bake(part, size).apply(given)
         error = float(np.abs(np.clip(exact, 0, 1) - np.clip(read, 0, 1)).mean()) if part.end.response != "linear" else before
-        if error - before > worst:
-            worst, name = error - before, row.step
+        if error - before > SMALLEST:
+            parts.append((row.step, error - before))
         before = error
-    return name
+    total = sum(part for _, part in parts)
+    return sorted(((step, part / total) for step, part in parts), key=lambda one: -one[1])
+
+
+def costliest_step(program: Program, size: int = 33) -> str | None:
+    """The id of the top-level step that causes most of the error of a table of that size; ``None`` where there is none."""
+    shares = error_shares(program, size)
+    return shares[0][0] if shares else None

@@ -2,6 +2,7 @@
 
 import json
 from dataclasses import asdict
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -9,6 +10,7 @@ import click
 
 from ..baking.bake import USUAL_GRIDS, bake, bake_curves
 from ..baking.deviation import Measuring, choices, costliest_step
+from ..baking.fit import fit
 from ..checks import checks
 from ..encodings.code_range import CodeRange
 from ..errors import FileError
@@ -27,6 +29,7 @@ from .shared import ENCODING, LOOK_FILE, PATH, RANGE, SHARE, WRITES, Answer, ans
 @click.argument("look", type=LOOK_FILE)
 @click.option("-o", "--output", type=PATH, required=True, help=f"The file to write, ending in {WRITES}.")
 @click.option("--grid", type=click.IntRange(2, GRID_LIMIT), default=33, help="Points a side.")
+@click.option("--fitted", is_flag=True, help="A table fitted to lie nearest to the look between its points, instead of sampled on them.")
 @click.option("--curves", type=int, default=0, metavar="POINTS", help="A pure 1-D LUT, where the look mixes no channels.")
 @click.option("--exact", is_flag=True, help="Exact operations instead of a table (.clf, .cc, .ccc, .cdl).")
 @click.option("--interpolation", type=click.Choice(["tetrahedral", "trilinear"]), default="tetrahedral", help="How readers will read it.")
@@ -42,7 +45,8 @@ from .shared import ENCODING, LOOK_FILE, PATH, RANGE, SHARE, WRITES, Answer, ans
 @click.option("--report", type=PATH, help="Write all that was measured to this file, as JSON.")
 @answering
 def command(
-    look: Path, output: Path, grid: int, curves: int, exact: bool, interpolation: Interpolation, strength: float, source: str | None,
+    look: Path, output: Path, grid: int, fitted: bool, curves: int, exact: bool, interpolation: Interpolation, strength: float,
+    source: str | None,
     range_in: CodeRange, range_out: CodeRange, title: str, rights: str, description: str, frames: tuple[Path, ...],
     encoding: str | None, report: Path | None,
 ) -> Answer:  # fmt: skip
@@ -53,7 +57,7 @@ def command(
         "title": title or found.name, "comments": tuple(x for x in (f"Rights: {rights}" if rights else "", description) if x),
     }  # fmt: skip
     unused = [("--report", report is not None), ("--frames", bool(frames)), ("--range-in", range_in != "full")]
-    unused += [("--range-out", range_out != "full"), ("--for", source is not None)]
+    unused += [("--range-out", range_out != "full"), ("--for", source is not None), ("--fitted", fitted)]
     if exact:
         refuse([*unused, ("--strength", strength < 1), ("--curves", curves > 0)], "exact operations are the look itself")
         if known.key not in ("clf", "cdl"):
@@ -72,11 +76,18 @@ def command(
         table = bake_curves(program, curves, **about)
         write_table(output, table)
         return {"file": str(output), "points": curves, **_left_out(known.key, table)}
-    lut = bake(program, grid, range_in=range_in, range_out=range_out, **about)
-    write_table(output, lut)
     seen = [arriving(p, encoding, program.source.key) for p in picture_files(frames)]
-    deviation = Measuring(program, seen).compare(bake(program, grid), interpolation)
-    answer: Answer = {"file": str(output), "grid": grid, "interpolation": interpolation, "deviation": deviation.as_dict()}
+    make = partial(fit, program, grid, pictures=seen) if fitted else partial(bake, program, grid)
+    lut = make(range_in=range_in, range_out=range_out, **about)
+    write_table(output, lut)
+    measuring = Measuring(program, seen)
+    deviation = measuring.compare(make(), interpolation)
+    answer: Answer = {
+        "file": str(output), "grid": grid, "interpolation": interpolation, "method": "fitted" if fitted else "sampled",
+        "deviation": deviation.as_dict(),
+    }  # fmt: skip
+    if fitted:
+        answer["sampled"] = measuring.compare(bake(program, grid), interpolation).as_dict()
     if report is not None:
         offered = choices(program, sizes=sorted({*USUAL_GRIDS, grid}), pictures=seen)
         in_look = [arriving(p, encoding, found.look.input) for p in picture_files(frames)] if source else seen

@@ -1,60 +1,103 @@
-"""Bakes over HTTP, and what a size of table costs in precision."""
+"""Bakes over HTTP: what a look can be written as, what a table costs in precision, and the files."""
 
 from datetime import datetime
+from typing import Annotated, Literal
 
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema, Status
+from django.utils.http import content_disposition_header
+from ninja import Query, Router, Schema, Status
 from pydantic import Field
-from saucer_core.baking.deviation import Deviation, recommended
+from saucer_core.baking.deviation import Deviation
+from saucer_core.formats.offers import FileOffer
 from saucer_core.look import Look as Recipe
+from saucer_core.tables.lut import GRID_LIMIT
 
-from .. import storage
 from ..fields import Text, binary
+from ..frames import rules as frames
+from ..frames.rules import Frame
 from ..looks import rules as looks
+from ..lookup import Id
 from ..people.rules import person_of
-from . import rules
+from . import rules, tables
+from .names import USUAL
 
 router = Router(tags=["bakes"])
+#: As many frames as a table is measured on at once.
+MOST_FRAMES = 16
+Grid = Annotated[int, Field(ge=3, le=GRID_LIMIT)]
+Part = Annotated[str, Field(max_length=20)]
 
 
-class BakeIn(Schema):
-    """What to bake."""
+class OrderIn(Schema):
+    """Which files to make, and how."""
 
-    format: str = Field("", description="the key of a format; empty: the one that every program reads")
-    grid: int = Field(33, ge=2, le=129)
+    kinds: list[Annotated[str, Field(max_length=20)]] = Field(max_length=20)
+    grid: Grid = 33
+    method: tables.Method = "sampled"
+    code_range: Literal["full", "narrow"] = "full"
     title: Text = Field("", max_length=200)
     rights: Text = Field("", max_length=300)
     note: Text = Field("", max_length=2000)
+    parts: list[Part] = Field(list(USUAL), max_length=10)
+
+    def order(self) -> rules.Order:
+        """For the rules."""
+        return rules.Order(**{**self.model_dump(), "kinds": tuple(self.kinds), "parts": tuple(self.parts)})
 
 
-class GridOut(Schema):
-    """A grid size and what it would cost in precision."""
+class Asked(Schema):
+    """A revision, or the draft as saved for none; and the frames to look at."""
 
-    grid: int
-    deviation: Deviation
-    recommended: bool
+    revision: Id | None = None
+    frames: list[Id] = Field([], max_length=MOST_FRAMES)
+    grid: Grid = 33
+
+
+class ProofIn(Asked):
+    """What is asked about a table."""
+
+    method: tables.Method = "sampled"
+
+
+class OfferOut(Schema):
+    """A kind of file for this look: what prevents it (``why``, empty where nothing does), and what its file would be called."""
+
+    offer: FileOffer
+    name: str
 
 
 class BakeOut(Schema):
-    """A bake that was made."""
+    """A file that was made."""
 
     id: int
     revision_id: int
+    revision_number: int
     format: str
+    label: str
     grid: int
+    method: str
+    code_range: str
     title: str
     rights: str
-    deviation: Deviation
+    note: str
+    deviation: Deviation | None
+    name: str
     bytes: int
-    file_name: str
+    checksum: str
+    fetched: int
     made_by: str
     made_at: datetime
 
     @staticmethod
-    def resolve_file_name(bake: rules.Bake) -> str:
-        """What the file is called when somebody takes it away."""
-        return rules.file_name(bake)
+    def resolve_revision_number(bake: rules.Bake) -> int:
+        """The revision's number."""
+        return bake.revision.number
+
+    @staticmethod
+    def resolve_label(bake: rules.Bake) -> str:
+        """What its kind is called."""
+        return rules.FILE_KINDS[bake.format].label
 
     @staticmethod
     def resolve_made_by(bake: rules.Bake) -> str:
@@ -62,24 +105,56 @@ class BakeOut(Schema):
         return str(bake.made_by)
 
 
-@router.post("/looks/{int:look_id}/grids", response=list[GridOut])
-def grids(request: HttpRequest, look_id: int, revision: int | None = None) -> list[GridOut]:
-    """The deviation of each usual grid size, for a revision or else the draft as saved."""
+def _recipe(look_id: int, revision: int | None) -> Recipe:
     found = looks.find(look_id)
-    recipe = looks.recipe_of(looks.find_revision(revision)) if revision is not None else Recipe.model_validate(found.draft)
-    measured = rules.compare(recipe)
-    best = recommended(measured)
-    return [GridOut(grid=g, deviation=d, recommended=g == best) for g, d in measured.items()]
+    if revision is None:
+        return Recipe.model_validate(found.draft)
+    return looks.recipe_of(looks.find_revision(revision))
 
 
-@router.post("/revisions/{int:revision_id}/bakes", response={201: BakeOut})
-def bake(request: HttpRequest, revision_id: int, payload: BakeIn) -> Status[rules.Bake]:
-    """Bakes a revision."""
-    made = rules.make(
-        looks.find_revision(revision_id), person_of(request), format_key=payload.format, grid=payload.grid,
-        title=payload.title, rights=payload.rights, note=payload.note,
-    )  # fmt: skip
-    return Status(201, made)
+def _frames(ids: list[int]) -> list[Frame]:
+    return [frames.find(frame_id) for frame_id in ids]
+
+
+@router.post("/looks/{int:look_id}/offers", response=list[OfferOut])
+def offers(request: HttpRequest, look_id: int, payload: OrderIn, revision: int | None = None) -> list[OfferOut]:
+    """What a revision, or else the draft as saved, can be written as, and what the files would be called."""
+    look = looks.find(look_id)
+    recipe = _recipe(look_id, revision)
+    newest = looks.latest(look)
+    number = looks.find_revision(revision).number if revision is not None else (newest.number if newest else 0) + 1
+    names = rules.file_names(recipe, look.name, number, person_of(request), payload.order())
+    return [OfferOut(offer=o, name=names[o.key]) for o in rules.offered(recipe)]
+
+
+@router.post("/looks/{int:look_id}/proof", response=tables.Proof)
+def proof(request: HttpRequest, look_id: int, payload: ProofIn) -> tables.Proof:
+    """How far a table of that size and method would be from the look, over the whole cube and on frames."""
+    return tables.proof(_recipe(look_id, payload.revision), _frames(payload.frames), payload.grid, payload.method)
+
+
+@router.post("/looks/{int:look_id}/blame", response=tables.Blamed)
+def blame(request: HttpRequest, look_id: int, payload: Asked) -> tables.Blamed:
+    """Which steps the error of a sampled table comes from, and what easing the first would bring."""
+    return tables.blamed(_recipe(look_id, payload.revision), _frames(payload.frames), payload.grid)
+
+
+@router.get("/looks/{int:look_id}/proof/{int:frame_id}")
+def proof_picture(
+    request: HttpRequest, look_id: int, frame_id: int, revision: int | None = None,
+    grid: Annotated[int, Query(ge=3, le=GRID_LIMIT)] = 33, method: tables.Method | None = None,
+    full: Annotated[float, Query(gt=0, le=100)] = 2.0, v: str = "",
+) -> HttpResponse:  # fmt: skip
+    """A frame under the look, JPEG; with a method how far its table is from the look there, white from ΔE ``full`` on."""
+    recipe, frame = _recipe(look_id, revision), frames.find(frame_id)
+    data = tables.drawn(recipe, frame) if method is None else tables.drawn_error(recipe, frame, grid, method, full)
+    return binary(data, "image/jpeg")
+
+
+@router.post("/revisions/{int:revision_id}/bakes", response={201: list[BakeOut]})
+def bake(request: HttpRequest, revision_id: int, payload: OrderIn) -> Status[list[rules.Bake]]:
+    """Makes files of a revision, all or none."""
+    return Status(201, rules.make(looks.find_revision(revision_id), person_of(request), payload.order()))
 
 
 @router.get("/looks/{int:look_id}/bakes", response=list[BakeOut])
@@ -90,8 +165,8 @@ def bakes(request: HttpRequest, look_id: int) -> QuerySet[rules.Bake]:
 
 @router.get("/bakes/{int:bake_id}/file")
 def bake_file(request: HttpRequest, bake_id: int) -> HttpResponse:
-    """The baked file."""
-    found = rules.find(bake_id)
-    answer = binary(storage.get(found.file), "application/octet-stream")
-    answer["Content-Disposition"] = f'attachment; filename="{rules.file_name(found)}"'
+    """The baked file, as an attachment."""
+    found, data = rules.fetch(bake_id)
+    answer = binary(data, "application/octet-stream", "private, no-store")
+    answer["Content-Disposition"] = content_disposition_header(True, found.name) or "attachment"
     return answer

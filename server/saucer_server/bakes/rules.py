@@ -1,13 +1,15 @@
 """Bakes: files made from a revision, with what was measured."""
 
 import hashlib
+from dataclasses import asdict, dataclass
 
-from django.db.models import QuerySet
-from saucer_core.baking.bake import USUAL_GRIDS, bake
-from saucer_core.baking.deviation import Deviation, Measuring
+from django.db import transaction
+from django.db.models import F, QuerySet
+from saucer_core.baking.deviation import Measuring
 from saucer_core.encodings import encoding
-from saucer_core.formats.registry import TABLE_FORMATS, format_for
-from saucer_core.treatment import Treatment
+from saucer_core.encodings.code_range import CodeRange
+from saucer_core.errors import LookError
+from saucer_core.formats.offers import FILE_KINDS, About, FileOffer, Given, offers, write
 
 from .. import storage
 from ..errors import RuleError
@@ -16,8 +18,24 @@ from ..lookup import by_id
 from ..luts.rules import table
 from ..people.rules import Person, must_design
 from .models import Bake
+from .names import PARTS, USUAL, named
+from .tables import Method, made, program_of
 
-__all__ = ["Bake", "compare", "describe", "file_name", "find", "make", "of_look", "safe_name"]
+__all__ = ["FILE_KINDS", "Bake", "Order", "describe", "fetch", "file_names", "find", "make", "of_look", "offered"]
+
+
+@dataclass(frozen=True)
+class Order:
+    """How files are to be made: their kinds, the table in those that hold one, and what they say and are called."""
+
+    kinds: tuple[str, ...]
+    grid: int = 33
+    method: Method = "sampled"
+    code_range: CodeRange = "full"
+    title: str = ""
+    rights: str = ""
+    note: str = ""
+    parts: tuple[str, ...] = USUAL
 
 
 def find(bake_id: int) -> Bake:
@@ -30,17 +48,16 @@ def of_look(look_id: int) -> QuerySet[Bake]:
     return Bake.objects.filter(revision__look_id=look_id).select_related("revision__look", "made_by")
 
 
-def compare(look: Recipe) -> dict[int, Deviation]:
-    """The deviation at each usual grid size. Raises ``LookError``."""
-    program = Treatment(look).compile(table)
-    measuring = Measuring(program)
-    return {size: measuring.compare(bake(program, size)) for size in USUAL_GRIDS}
+def offered(look: Recipe) -> list[FileOffer]:
+    """What the look can be written as, and what prevents the rest. Raises ``LookError``."""
+    return offers(look, table)
 
 
 def describe(look: Recipe, revision: Revision, rights: str, note: str, source: str | None = None) -> tuple[str, ...]:
-    """The comment lines a file carries: where it comes from, what it expects and gives, and who may pass it on."""
+    """The comment lines a file carries: what it was made from, what it expects and gives, and who may pass it on."""
     lines = [
         f"Look: {revision.look.name}, revision {revision.number}, by {revision.made_by}",
+        f"Checksum of the look: {look.digest()}",
         f"Comes in as: {encoding(source or look.input).label}",
         f"Goes out as: {encoding(look.output).label}",
     ]
@@ -51,32 +68,61 @@ def describe(look: Recipe, revision: Revision, rights: str, note: str, source: s
     return tuple(lines)
 
 
-def make(revision: Revision, person: Person, *, format_key: str, grid: int, title: str, rights: str, note: str) -> Bake:
-    """Bakes a revision to a file and measures it. Raises ``LookError``; nothing half-made stays."""
+def file_names(look: Recipe, look_name: str, number: int, person: Person, order: Order) -> dict[str, str]:
+    """What the file of every kind would be called, by kind. Raises 422 for a part there is not."""
+    unknown = [part for part in order.parts if part not in PARTS]
+    if unknown or not order.parts:
+        raise RuleError(422, f"A file name is made of {', '.join(PARTS)}.")
+    values = {
+        "look": look_name, "revision": f"r{number}", "in": encoding(look.input).label, "out": encoding(look.output).label,
+        "maker": str(person),
+    }  # fmt: skip
+    of_table = {"grid": str(order.grid), "method": order.method}
+    return {key: named(order.parts, {**values, **(of_table if kind.baked else {})}, key, kind.suffix) for key, kind in FILE_KINDS.items()}
+
+
+def make(revision: Revision, person: Person, order: Order) -> list[Bake]:
+    """Makes files of a revision, all or none, and measures their table. Raises ``LookError`` where the look cannot be written so."""
     must_design(person)
-    if format_key and format_key not in TABLE_FORMATS:
-        raise RuleError(422, f"Saucer bakes {', '.join(TABLE_FORMATS)}, not “{format_key}”.")
+    if not order.kinds:
+        raise RuleError(422, "Choose at least one kind of file.")
+    unknown = [key for key in order.kinds if key not in FILE_KINDS]
+    if unknown:
+        raise RuleError(422, f"Saucer writes {', '.join(FILE_KINDS)}, not “{unknown[0][:40]}”.")
     look = recipe_of(revision)
-    title = title.strip() or revision.look.name
-    program = Treatment(look).compile(table)
-    lut = bake(program, grid, title=title, comments=describe(look, revision, rights, note))
-    known = TABLE_FORMATS[format_key] if format_key else format_for(lut)
-    data = known.text(lut).encode()
-    deviation = Measuring(program).compare(lut)
-    file = storage.put(f"bakes/{hashlib.sha256(data).hexdigest()}{known.suffix}", data)
+    names = file_names(look, revision.look.name, revision.number, person, order)
+    program = program_of(look)
+    holds_table = any(FILE_KINDS[key].baked for key in order.kinds)
+    lut = made(look, order.grid, order.method, order.code_range) if holds_table else None
+    measured = asdict(Measuring(program).compare(made(look, order.grid, order.method), "tetrahedral")) if holds_table else None
+    title = order.title.strip() or revision.look.name
+    about = About(title, describe(look, revision, order.rights, order.note), revision.look.name, order.note)
+    given = Given(look, program, table, lut, order.code_range, about)
+    files = {}
+    for key in dict.fromkeys(order.kinds):
+        try:
+            files[key] = write(key, given)
+        except LookError as error:
+            raise LookError(f"{FILE_KINDS[key].label}: {error}") from None
+    with transaction.atomic():
+        return [_keep(revision, person, order, key, data, names[key], title, measured) for key, data in files.items()]
+
+
+def _keep(
+    revision: Revision, person: Person, order: Order, key: str, data: bytes, name: str, title: str, measured: dict[str, object] | None
+) -> Bake:
+    kind = FILE_KINDS[key]
+    digest = hashlib.sha256(data).hexdigest()
     return Bake.objects.create(
-        revision=revision, format=known.key, grid=grid, title=title, rights=rights,
-        deviation=deviation.as_dict(), file=file, bytes=len(data), made_by=person,
+        revision=revision, format=key, grid=order.grid if kind.baked else 0, method=order.method if kind.baked else "",
+        code_range=order.code_range, title=title, rights=order.rights, note=order.note, deviation=measured if kind.baked else None,
+        name=name, file=storage.put(f"bakes/{digest}{kind.suffix}", data), bytes=len(data), checksum=digest, made_by=person,
     )  # fmt: skip
 
 
-def file_name(bake_row: Bake) -> str:
-    """What the file is called when somebody takes it away."""
-    suffix = TABLE_FORMATS[bake_row.format].suffix
-    return f"{safe_name(bake_row.revision.look.name)}_r{bake_row.revision.number}_{bake_row.grid}{suffix}"
-
-
-def safe_name(name: str) -> str:
-    """A file name that every system takes."""
-    kept = "".join(c if c.isalnum() or c in "-_" else "_" for c in name.strip())
-    return kept.strip("_")[:80] or "look"
+def fetch(bake_id: int) -> tuple[Bake, bytes]:
+    """The file of a bake, which somebody takes away: counted. Raises 404."""
+    found = find(bake_id)
+    data = storage.get(found.file)
+    Bake.objects.filter(pk=found.pk).update(fetched=F("fetched") + 1)
+    return found, data

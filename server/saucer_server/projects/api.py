@@ -8,7 +8,7 @@ from ninja import PatchDict, Router, Schema, Status
 from pydantic import Field
 from saucer_core.trim import Trim
 
-from ..bakes.rules import safe_name
+from ..bakes.names import safe_name
 from ..fields import Share, Text, Width, binary, said
 from ..frames.api import FrameOut
 from ..jobs.api import JobOut

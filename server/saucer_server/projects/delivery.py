@@ -19,7 +19,8 @@ from saucer_core.formats.registry import format_for
 from saucer_core.tables.lut import Lut
 from saucer_core.treatment import Treatment
 
-from ..bakes.rules import describe, safe_name
+from ..bakes.names import safe_name
+from ..bakes.rules import describe
 from ..bench.pictures import full_picture
 from ..errors import RuleError, missing
 from ..jobs.rules import Job, Progress, running

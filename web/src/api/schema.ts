@@ -564,7 +564,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/looks/{look_id}/grids": {
+    "/api/looks/{look_id}/offers": {
         parameters: {
             query?: never;
             header?: never;
@@ -574,10 +574,70 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Grids
-         * @description The deviation of each usual grid size, for a revision or else the draft as saved.
+         * Offers
+         * @description What a revision, or else the draft as saved, can be written as, and what the files would be called.
          */
-        post: operations["saucer_server_bakes_api_grids"];
+        post: operations["saucer_server_bakes_api_offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Proof
+         * @description How far a table of that size and method would be from the look, over the whole cube and on frames.
+         */
+        post: operations["saucer_server_bakes_api_proof"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/blame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Blame
+         * @description Which steps the error of a sampled table comes from, and what easing the first would bring.
+         */
+        post: operations["saucer_server_bakes_api_blame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/proof/{frame_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Proof Picture
+         * @description A frame under the look, JPEG; with a method how far its table is from the look there, white from ΔE ``full`` on.
+         */
+        get: operations["saucer_server_bakes_api_proof_picture"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -595,7 +655,7 @@ export interface paths {
         put?: never;
         /**
          * Bake
-         * @description Bakes a revision.
+         * @description Makes files of a revision, all or none.
          */
         post: operations["saucer_server_bakes_api_bake"];
         delete?: never;
@@ -633,7 +693,7 @@ export interface paths {
         };
         /**
          * Bake File
-         * @description The baked file.
+         * @description The baked file, as an attachment.
          */
         get: operations["saucer_server_bakes_api_bake_file"];
         put?: never;
@@ -3526,6 +3586,99 @@ export interface components {
             status: string;
         };
         /**
+         * FileOffer
+         * @description A kind of file for a look; ``why`` says what prevents it, empty where nothing does.
+         */
+        FileOffer: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Suffix */
+            suffix: string;
+            /** Says */
+            says: string;
+            /** Baked */
+            baked: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
+         * OfferOut
+         * @description A kind of file for this look: what prevents it (``why``, empty where nothing does), and what its file would be called.
+         */
+        OfferOut: {
+            offer: components["schemas"]["FileOffer"];
+            /** Name */
+            name: string;
+        };
+        /**
+         * OrderIn
+         * @description Which files to make, and how.
+         */
+        OrderIn: {
+            /** Kinds */
+            kinds: string[];
+            /**
+             * Grid
+             * @default 33
+             */
+            grid: number;
+            /**
+             * Method
+             * @default sampled
+             * @enum {string}
+             */
+            method: "sampled" | "fitted";
+            /**
+             * Code Range
+             * @default full
+             * @enum {string}
+             */
+            code_range: "full" | "narrow";
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Rights
+             * @default
+             */
+            rights: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Parts
+             * @default [
+             *       "look",
+             *       "revision",
+             *       "out",
+             *       "grid"
+             *     ]
+             */
+            parts: string[];
+        };
+        /**
+         * Chip
+         * @description A colour that look and table give differently, as the screen shows it; ``frame`` names the frame that holds it, if one does.
+         */
+        Chip: {
+            /** Frame */
+            frame: string;
+            /** Before */
+            before: string;
+            /** Look */
+            look: string;
+            /** Table */
+            table: string;
+            /** Delta */
+            delta: number;
+        };
+        /**
          * Deviation
          * @description How far a table is from the look, over 0–1 of the table's reach.
          *
@@ -3570,38 +3723,176 @@ export interface components {
             ];
         };
         /**
-         * GridOut
-         * @description A grid size and what it would cost in precision.
+         * Proof
+         * @description What one size and method would cost: the report, seconds until the table was there, and bytes of a ``.cube`` of it.
          */
-        GridOut: {
+        Proof: {
             /** Grid */
             grid: number;
-            deviation: components["schemas"]["Deviation"];
-            /** Recommended */
-            recommended: boolean;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "sampled" | "fitted";
+            report: components["schemas"]["Report"];
+            /** Enough */
+            enough: boolean;
+            /** Chips */
+            chips: components["schemas"]["Chip"][];
+            /** Seconds */
+            seconds: number;
+            /** Bytes */
+            bytes: number;
+        };
+        /**
+         * Report
+         * @description How far a table is from the look over the whole cube, and on pictures where there are any; and where it is worst there.
+         *
+         *     worst: of the pictures, or of the cube where there are none; each a colour of its own.
+         */
+        Report: {
+            cube: components["schemas"]["Deviation"];
+            pictures: components["schemas"]["Deviation"] | null;
+            /** Worst */
+            worst: components["schemas"]["WorstColour"][];
+        };
+        /**
+         * WorstColour
+         * @description A colour that look and table give differently: as it comes in, after both, and how far apart they look.
+         *
+         *     picture: index of the picture that holds it, −1 for the whole cube.
+         */
+        WorstColour: {
+            /** Picture */
+            picture: number;
+            /** Given */
+            given: [
+                number,
+                number,
+                number
+            ];
+            /** Look */
+            look: [
+                number,
+                number,
+                number
+            ];
+            /** Table */
+            table: [
+                number,
+                number,
+                number
+            ];
+            /** Delta */
+            delta: number;
+        };
+        /**
+         * ProofIn
+         * @description What is asked about a table.
+         */
+        ProofIn: {
+            /** Revision */
+            revision?: number | null;
+            /**
+             * Frames
+             * @default []
+             */
+            frames: number[];
+            /**
+             * Grid
+             * @default 33
+             */
+            grid: number;
+            /**
+             * Method
+             * @default sampled
+             * @enum {string}
+             */
+            method: "sampled" | "fitted";
+        };
+        /**
+         * Blame
+         * @description A step and its share of the mean error.
+         */
+        Blame: {
+            /** Step */
+            step: string;
+            /** Share */
+            share: number;
+        };
+        /**
+         * Blamed
+         * @description Which steps the error comes from, the most first, and what easing the first would bring.
+         */
+        Blamed: {
+            /** Shares */
+            shares: components["schemas"]["Blame"][];
+            easing: components["schemas"]["Easing"] | null;
+        };
+        /**
+         * Easing
+         * @description What easing the step at fault to half its strength would bring to a sampled table of that size.
+         */
+        Easing: {
+            /** Step */
+            step: string;
+            before: components["schemas"]["Report"];
+            after: components["schemas"]["Report"];
+        };
+        /**
+         * Asked
+         * @description A revision, or the draft as saved for none; and the frames to look at.
+         */
+        Asked: {
+            /** Revision */
+            revision?: number | null;
+            /**
+             * Frames
+             * @default []
+             */
+            frames: number[];
+            /**
+             * Grid
+             * @default 33
+             */
+            grid: number;
         };
         /**
          * BakeOut
-         * @description A bake that was made.
+         * @description A file that was made.
          */
         BakeOut: {
             /** Id */
             id: number;
             /** Revision Id */
             revision_id: number;
+            /** Revision Number */
+            revision_number: number;
             /** Format */
             format: string;
+            /** Label */
+            label: string;
             /** Grid */
             grid: number;
+            /** Method */
+            method: string;
+            /** Code Range */
+            code_range: string;
             /** Title */
             title: string;
             /** Rights */
             rights: string;
-            deviation: components["schemas"]["Deviation"];
+            /** Note */
+            note: string;
+            deviation: components["schemas"]["Deviation"] | null;
+            /** Name */
+            name: string;
             /** Bytes */
             bytes: number;
-            /** File Name */
-            file_name: string;
+            /** Checksum */
+            checksum: string;
+            /** Fetched */
+            fetched: number;
             /** Made By */
             made_by: string;
             /**
@@ -3609,38 +3900,6 @@ export interface components {
              * Format: date-time
              */
             made_at: string;
-        };
-        /**
-         * BakeIn
-         * @description What to bake.
-         */
-        BakeIn: {
-            /**
-             * Format
-             * @description the key of a format; empty: the one that every program reads
-             * @default
-             */
-            format: string;
-            /**
-             * Grid
-             * @default 33
-             */
-            grid: number;
-            /**
-             * Title
-             * @default
-             */
-            title: string;
-            /**
-             * Rights
-             * @default
-             */
-            rights: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
         };
         /**
          * LutOut
@@ -5387,7 +5646,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_bakes_api_grids: {
+    saucer_server_bakes_api_offers: {
         parameters: {
             query?: {
                 revision?: number | null;
@@ -5398,7 +5657,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -5406,8 +5669,114 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GridOut"][];
+                    "application/json": components["schemas"]["OfferOut"][];
                 };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bakes_api_proof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proof"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bakes_api_blame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Blamed"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bakes_api_proof_picture: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                grid?: number;
+                method?: ("sampled" | "fitted") | null;
+                full?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                look_id: number;
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -5431,7 +5800,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BakeIn"];
+                "application/json": components["schemas"]["OrderIn"];
             };
         };
         responses: {
@@ -5441,7 +5810,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BakeOut"];
+                    "application/json": components["schemas"]["BakeOut"][];
                 };
             };
             /** @description What is wrong, and what to do */

@@ -85,7 +85,10 @@ export interface Readings {
   vectors: Uint8Array;
 }
 export type Bake = Schemas["BakeOut"];
-export type GridChoice = Schemas["GridOut"];
+export type Deviation = Schemas["Deviation"];
+export type Proof = Schemas["Proof"];
+export type Blamed = Schemas["Blamed"];
+export type FileOffer = Schemas["OfferOut"];
 export type BorrowedLut = Schemas["LutOut"];
 export type Project = Schemas["ProjectOut"];
 export type ProjectLine = Schemas["ProjectLine"];

@@ -6,8 +6,7 @@ import styled from "styled-components";
 import { useStore } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import { client, useFrames, useKinds, useLook } from "../api/queries";
-import type { LookRecord, Revision, Seats, Trim } from "../api/types";
-import { BakeSheet } from "../bake/sheet";
+import type { LookRecord, Seats, Trim } from "../api/types";
 import { Button } from "../kit/button";
 import { Menued } from "../kit/menued";
 import { Notice } from "../kit/notice";
@@ -15,7 +14,7 @@ import { Waiting } from "../kit/waiting";
 import { Page, TopBar } from "../kit/topbar";
 import { longAgo } from "../kit/when";
 import { createFeed, useTrouble } from "../viewer/live";
-import { decide, restore, useAutosave } from "./autosave";
+import { decide, restore, settle, useAutosave } from "./autosave";
 import { keysOf } from "./commands";
 import { Control } from "./control";
 import type { EffectName } from "./finish";
@@ -101,7 +100,7 @@ function UndoRedo({ readOnly }: { readOnly: boolean }) {
   );
 }
 
-type SheetName = "" | "keep" | "bake" | "keys" | "vary";
+type SheetName = "" | "keep" | "keys" | "vary";
 
 /** The top bar: the look, how far it is kept, and what to do with it as a whole. */
 const Head = memo(function Head(props: {
@@ -110,7 +109,7 @@ const Head = memo(function Head(props: {
   readOnly: boolean;
   trimming: boolean;
   onSheet: (sheet: SheetName) => void;
-  onBaked: (revision: Revision | null) => void;
+  onBake: () => void;
 }) {
   const { look, seats, readOnly, trimming, onSheet } = props;
   const more = (key: string) => {
@@ -150,14 +149,7 @@ const Head = memo(function Head(props: {
       <Button isDisabled={readOnly} onPress={() => onSheet("keep")}>
         Keep revision
       </Button>
-      <Button
-        look="main"
-        isDisabled={readOnly && !look.revisions.length}
-        onPress={() => {
-          props.onBaked(null);
-          onSheet("bake");
-        }}
-      >
+      <Button look="main" isDisabled={readOnly && !look.revisions.length} onPress={props.onBake}>
         Bake
       </Button>
     </TopBar>
@@ -174,9 +166,9 @@ export default function Bench() {
   const [held, setHeld] = useState(false);
   const [surround, setSurround] = useState<string>("#161616");
   const [sheet, setSheet] = useState<SheetName>("");
-  const [baked, setBaked] = useState<Revision | null>(null);
   const [effect, setEffect] = useState<EffectName | null>(null);
   const [trim, setTrim] = useState<Trim | null>(null);
+  const step = search.get("step");
   const late = useBench((s) => s.late);
   const opened = useBench((s) => s.id);
   const { preview, only, trimming, full } = useView(useShallow(({ preview, only, trimming, full }) => ({ preview, only, trimming, full })));
@@ -190,8 +182,9 @@ export default function Bench() {
       resetView();
       openStates(record.data.id);
       useBench.getState().open(record.data, restore(record.data.id, record.data.draft_version));
+      if (step) useBench.getState().choose(new Set([step]));
     }
-  }, [record.data]);
+  }, [record.data, step]);
   // Whoever only looks on sees what the other one does.
   const { refetch } = record;
   useEffect(() => {
@@ -251,6 +244,12 @@ export default function Bench() {
   }
   const look = record.data;
   const broken = trouble && typeof trouble.detail.step === "string" ? trouble.detail.step : null;
+  /** The draft is saved first, as baking asks for it. */
+  const bake = async (which: string) => {
+    if (!readOnly) await settle();
+    await client.invalidateQueries({ queryKey: ["look", id] });
+    await navigate(`/bench/${id}/bake${which}`);
+  };
   const takeOver = async () => {
     await take();
     const { data } = await refetch();
@@ -258,7 +257,7 @@ export default function Bench() {
   };
   return (
     <Page>
-      <Head look={look} seats={seats} readOnly={readOnly} trimming={trimming} onSheet={setSheet} onBaked={setBaked} />
+      <Head look={look} seats={seats} readOnly={readOnly} trimming={trimming} onSheet={setSheet} onBake={() => void bake("")} />
       {late ? (
         <Notice
           actions={
@@ -318,11 +317,9 @@ export default function Bench() {
           id={id}
           next={(look.revisions[0]?.number ?? 0) + 1}
           onClose={() => setSheet("")}
-          onKept={setBaked}
-          onBake={() => setSheet("bake")}
+          onBake={(revision) => void bake(`?revision=${revision.id}`)}
         />
       ) : null}
-      {sheet === "bake" ? <BakeSheet look={look} revision={baked} onClose={() => setSheet("")} /> : null}
       {sheet === "vary" ? (
         <VarySheet
           look={look}

@@ -10,16 +10,12 @@ import { Trouble } from "../kit/trouble";
 import { settle } from "./autosave";
 import { Said } from "../kit/layout";
 
-export function KeepSheet(props: { id: number; next: number; onClose: () => void; onKept: (r: Revision) => void; onBake: () => void }) {
+export function KeepSheet(props: { id: number; next: number; onClose: () => void; onBake: (r: Revision) => void }) {
   const [note, setNote] = useState("");
-  const keep = useWrite(
-    async () => {
-      await settle();
-      return got(server.POST("/api/looks/{look_id}/revisions", { params: { path: { look_id: props.id } }, body: { note } }));
-    },
-    ["look", "catalogue"],
-    props.onKept,
-  );
+  const keep = useWrite(async () => {
+    await settle();
+    return got(server.POST("/api/looks/{look_id}/revisions", { params: { path: { look_id: props.id } }, body: { note } }));
+  }, ["look", "catalogue"]);
   return (
     <Sheet title={`Keep revision ${props.next}`} width={420} onClose={props.onClose}>
       <Said>A revision never changes. Projects and bakes use revisions, never the moving draft.</Said>
@@ -27,7 +23,7 @@ export function KeepSheet(props: { id: number; next: number; onClose: () => void
       <Trouble error={keep.error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button isDisabled={keep.isPending} onPress={() => keep.mutate(undefined, { onSuccess: props.onBake })}>
+        <Button isDisabled={keep.isPending} onPress={() => keep.mutate(undefined, { onSuccess: (revision) => props.onBake(revision) })}>
           Keep and bake
         </Button>
         <Button look="main" isDisabled={keep.isPending} onPress={() => keep.mutate(undefined, { onSuccess: props.onClose })}>

@@ -1,0 +1,111 @@
+"""Fitted tables, and what a bake reports."""
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from numpy.testing import assert_allclose, assert_array_equal
+from saucer_core.baking.bake import bake
+from saucer_core.baking.deviation import APART, Measuring, costliest_step, error_shares
+from saucer_core.baking.fit import fit
+from saucer_core.encodings.code_range import to_full
+from saucer_core.look import Look
+from saucer_core.operations import apply
+from saucer_core.treatment import Treatment
+
+from demo.looks import LOOKS
+
+from .random_looks import looks, tables
+
+PROGRAMS = {d.name: Treatment(d.look()).compile() for d in LOOKS}
+
+
+@pytest.mark.parametrize("name", PROGRAMS)
+def test_a_fitted_table_is_nearer_to_the_look_than_a_sampled_one(name):
+    """At 17 points a side, on every look of the demo: mean, 99 % and largest ΔE. The points it is measured at are not those of the fit."""
+    program = PROGRAMS[name]
+    measuring = Measuring(program, power=14)
+    sampled, fitted = measuring.compare(bake(program, 17)), measuring.compare(fit(program, 17))
+    assert fitted.delta_mean < 0.75 * sampled.delta_mean
+    assert fitted.delta_99 < sampled.delta_99
+    assert fitted.delta_largest < 1.02 * sampled.delta_largest
+
+
+def test_it_is_the_same_each_time_whatever_was_fitted_before():
+    program = PROGRAMS["Ember & Tide"]
+    first = fit(program, 9)
+    fit(PROGRAMS["Ash"], 17)
+    assert_array_equal(first.grid, fit(program, 9).grid)
+
+
+@settings(max_examples=25, deadline=None)
+@given(look=looks())
+def test_greys_and_corners_are_the_looks_own_and_nothing_overshoots(look):
+    program = Treatment(look).compile(tables)
+    sampled, fitted = bake(program, 9).grid, fit(program, 9).grid
+    assert sampled is not None
+    assert fitted is not None
+    line = np.arange(9)
+    assert_array_equal(fitted[line, line, line], sampled[line, line, line])
+    assert_array_equal(fitted[::8, ::8, ::8], sampled[::8, ::8, ::8])
+    assert np.isfinite(fitted).all()
+    assert (fitted.min(axis=(0, 1, 2)) >= sampled.min(axis=(0, 1, 2))).all()
+    assert (fitted.max(axis=(0, 1, 2)) <= sampled.max(axis=(0, 1, 2))).all()
+
+
+def test_a_look_that_a_table_holds_is_left_alone():
+    fitted = fit(Treatment(Look()).compile(), 9).grid
+    assert_allclose(fitted, bake(Treatment(Look()).compile(), 9).grid, atol=1e-6)
+
+
+def test_colours_of_pictures_count_more():
+    program = PROGRAMS["Ember & Tide"]
+    picture = np.random.default_rng(3).uniform(0.3, 0.45, (60, 80, 3)).astype(np.float32)
+    measuring = Measuring(program, [picture], power=12)
+    plain, toward = (measuring.report(fit(program, 9, pictures=p)).pictures for p in ((), [picture]))
+    assert plain is not None
+    assert toward is not None
+    assert toward.delta_mean < plain.delta_mean
+
+
+def test_narrow_range_is_the_same_table_for_other_codes():
+    program = PROGRAMS["Cross bath"]
+    codes = np.random.default_rng(1).uniform(64 / 1023, 940 / 1023, (2000, 3)).astype(np.float32)
+    wanted = program(apply(to_full("narrow"), codes)).clip(0, 1)
+    tables = [make(program, 17, range_in="narrow", range_out="narrow") for make in (bake, fit)]
+    sampled, fitted = (np.abs(apply(to_full("narrow"), t.apply(codes)).clip(0, 1) - wanted).mean() for t in tables)
+    assert fitted < 0.8 * sampled < 0.002
+
+
+def test_a_size_that_no_table_has():
+    with pytest.raises(ValueError, match="2 to 129"):
+        fit(PROGRAMS["Ash"], 130)
+
+
+def test_a_report_holds_cube_and_pictures_apart():
+    program = PROGRAMS["Ember & Tide"]
+    rng = np.random.default_rng(5)
+    pictures = [rng.uniform(0.2, 0.5, (40, 50, 3)).astype(np.float32) for _ in range(2)]
+    table = bake(program, 9)
+    report = Measuring(program, pictures, power=12).report(table)
+    alone = Measuring(program, power=12)
+    assert report.cube == alone.compare(table)
+    assert alone.report(table).pictures is None
+    assert report.shown == report.pictures
+    assert len(report.worst) == 6
+    for worst in report.worst:
+        given = np.array(worst.given, np.float32)
+        assert (np.abs(pictures[worst.picture].reshape(-1, 3) - given).max(axis=1) < 1e-5).any()
+        assert_allclose(program(given[None])[0].clip(0, 1), worst.look, atol=2e-5)
+    looks = np.array([w.look for w in report.worst])
+    apart = np.abs(looks[:, None] - looks[None]).max(axis=2) + np.eye(6)
+    assert apart.min() > APART
+    assert [w.delta for w in report.worst] == sorted((w.delta for w in report.worst), reverse=True)
+
+
+def test_shares_of_the_error_sum_to_one():
+    program = PROGRAMS["Ember & Tide"]
+    shares = error_shares(program, 17)
+    assert sum(share for _, share in shares) == pytest.approx(1)
+    assert [s for _, s in shares] == sorted((s for _, s in shares), reverse=True)
+    assert costliest_step(program, 17) == shares[0][0]
+    assert error_shares(Treatment(Look()).compile()) == []

@@ -1,0 +1,175 @@
+/** What the files say of themselves, who may pass them on, and what they are called. */
+import { Radio, RadioGroup, Tag, TagGroup, TagList } from "react-aria-components";
+import styled from "styled-components";
+import type { FileOffer } from "../api/types";
+import { Button } from "../kit/button";
+import { Choice } from "../kit/choice";
+import { Pair } from "../kit/layout";
+import { Text } from "../kit/text";
+import type { BakeOrder } from "./order";
+
+const Box = styled.section`
+  display: grid;
+  gap: 10px;
+  .line {
+    display: grid;
+    grid-template-columns: 72px 1fr;
+    align-items: center;
+    gap: 10px;
+  }
+  .line > span {
+    color: var(--t2);
+  }
+  .name {
+    display: flex;
+    gap: 6px;
+    align-items: center;
+    flex-wrap: wrap;
+  }
+  p {
+    color: var(--t2);
+    overflow-wrap: anywhere;
+  }
+  p b {
+    color: var(--t1);
+    font-weight: 560;
+  }
+`;
+const Rights = styled(RadioGroup)`
+  display: flex;
+  gap: 16px;
+  flex-wrap: wrap;
+  label {
+    display: inline-flex;
+    align-items: center;
+    gap: 7px;
+    cursor: pointer;
+    color: var(--t2);
+  }
+  label[data-selected] {
+    color: var(--t1);
+  }
+  i {
+    width: 12px;
+    height: 12px;
+    border-radius: 50%;
+    border: 2px solid var(--t2);
+  }
+  label[data-selected] i {
+    background: var(--accent);
+    border-color: var(--accent);
+  }
+  label[data-focus-visible] i {
+    outline: 2px solid var(--accent);
+    outline-offset: 2px;
+  }
+`;
+const Parts = styled(TagGroup)`
+  .list {
+    display: flex;
+    gap: 6px;
+    flex-wrap: wrap;
+  }
+  .part {
+    background: var(--g3);
+    border-radius: 4px;
+    padding: 2px 4px 2px 8px;
+    display: inline-flex;
+    align-items: center;
+    gap: 2px;
+  }
+  .part[data-focus-visible] {
+    outline: 2px solid var(--accent);
+  }
+  .part button {
+    border: 0;
+    background: none;
+    color: var(--t2);
+    cursor: pointer;
+    padding: 0 4px;
+  }
+`;
+
+export const RIGHTS = ["to anyone", "inside the studio", "inside the project", "ask first"];
+const PARTS: Record<string, string> = {
+  look: "look",
+  revision: "revision",
+  in: "comes in as",
+  out: "goes out as",
+  grid: "grid",
+  method: "method",
+  maker: "who bakes",
+};
+
+export function Naming(props: { order: BakeOrder; offers: FileOffer[]; onChange: (order: Partial<BakeOrder>) => void }) {
+  const { order, onChange } = props;
+  const free = Object.keys(PARTS).filter((part) => !order.parts.includes(part));
+  const named = props.offers.filter((o) => order.kinds.includes(o.offer.key) && !o.offer.why);
+  return (
+    <Box aria-label="What the files say">
+      <Pair>
+        <Text label="Title" value={order.title} onChange={(title) => onChange({ title })} maxLength={200} />
+        <Text label="Note" hint="what it is good for" value={order.note} onChange={(note) => onChange({ note })} maxLength={2000} />
+      </Pair>
+      <div className="line">
+        <span>Pass on</span>
+        <Rights aria-label="Who may pass it on" value={order.rights} onChange={(rights) => onChange({ rights })}>
+          {RIGHTS.map((r) => (
+            <Radio key={r} value={r}>
+              <i />
+              {r}
+            </Radio>
+          ))}
+        </Rights>
+      </div>
+      <div className="line">
+        <span>File name</span>
+        <div className="name">
+          <Parts
+            aria-label="Parts of the file name"
+            onRemove={(gone) => {
+              const parts = order.parts.filter((p) => !gone.has(p));
+              if (parts.length) onChange({ parts });
+            }}
+          >
+            <TagList className="list" items={order.parts.map((part) => ({ id: part }))}>
+              {({ id }) => (
+                <Tag className="part" textValue={PARTS[id]}>
+                  {PARTS[id]}
+                  <Button slot="remove" look="icon">
+                    ✕
+                  </Button>
+                </Tag>
+              )}
+            </TagList>
+          </Parts>
+          {free.length ? (
+            <Choice
+              look="bare"
+              hidden
+              label="Add a part"
+              empty="+ part"
+              chosen={null}
+              options={free.map((part) => ({ key: part, label: PARTS[part]! }))}
+              onChange={(part) => onChange({ parts: [...order.parts, part] })}
+            />
+          ) : null}
+        </div>
+      </div>
+      <p>
+        {named.length ? (
+          named.map(({ name, offer }, k) => (
+            <span key={offer.key}>
+              {k ? " · " : ""}
+              <b>{name}</b>
+            </span>
+          ))
+        ) : (
+          <span>Choose a kind of file to see what it will be called.</span>
+        )}
+        <br />
+        Encodings, look, revision, checksum, rights and note go into every file that has room; pictures have none.
+      </p>
+    </Box>
+  );
+}
