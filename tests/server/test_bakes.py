@@ -8,12 +8,15 @@ import numpy as np
 import PyOpenColorIO as ocio
 import pytest
 from saucer_core.baking.bake import bake
+from saucer_core.formats import pictures
 from saucer_core.formats import recipe as recipes
 from saucer_core.formats.cube import read_text
 from saucer_core.look import Look as Recipe
 from saucer_core.treatment import Treatment, evaluate
+from saucer_server.bakes.finished import PICTURE_KINDS
 from saucer_server.bakes.models import Bake
 from saucer_server.bakes.names import named, safe_name
+from saucer_server.frames import rules as frames
 from saucer_server.frames.models import Frame
 
 
@@ -203,3 +206,27 @@ def test_kinds_of_one_suffix_get_names_of_their_own():
 def test_recipes_go_out_with_what_they_borrow(designer, revision):
     (row,) = made(designer, revision, kinds=["recipe"])
     assert json.loads(content(designer, row).content)["tables"] == {}
+
+
+@pytest.mark.parametrize("kind", PICTURE_KINDS)
+def test_a_finished_picture_is_the_frame_at_full_size(designer, look, frame, tmp_path, kind):
+    answer = designer.get(f"/looks/{look.pk}/finished/{frame.pk}?kind={kind}")
+    known = PICTURE_KINDS[kind]
+    assert f'filename="Ramp_Warm shelf{known.suffix}"' in answer["Content-Disposition"]
+    path = tmp_path / f"got{known.suffix}"
+    path.write_bytes(answer.content)
+    got = pictures.load(path)
+    wanted = evaluate(Recipe.model_validate(look.draft), frames.pixels(frame, "bt709_display"))
+    assert got.rgb.shape == (36, 64, 3)
+    tolerance = {"uint8": 0.003, "uint16": 1e-5, "half": 1e-3, "float": 1e-6}[known.depth] + (0.05 if kind == "jpeg" else 0)
+    np.testing.assert_allclose(got.rgb, wanted if known.suffix == ".exr" else wanted.clip(0, 1), atol=tolerance)
+    assert known.suffix == ".exr" or got.facts.profile == "BT.709 display"
+
+
+def test_a_finished_picture_with_its_finish_or_without(designer, look, frame):
+    draft = {"steps": [], "finish": {"vignette": {"amount": 0.8}}}
+    assert designer.send("PUT", f"/looks/{look.pk}/draft", {"version": look.draft_version, "draft": draft}).status_code == 200
+    with_it, without = (designer.get(f"/looks/{look.pk}/finished/{frame.pk}?finish={on}").content for on in ("true", "false"))
+    assert with_it != without
+    assert designer.get(f"/looks/{look.pk}/finished/{frame.pk}?kind=gif").status_code == 422
+    assert designer.get(f"/looks/{look.pk}/finished/999").status_code == 404

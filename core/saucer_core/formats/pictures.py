@@ -13,6 +13,7 @@ from ..arrays import F32
 from ..encodings import Encoding
 from ..errors import FileError
 from .files import whole
+from .icc import profile
 
 SIZE_LIMIT = 256 * 2**20
 PIXEL_LIMIT = 64 * 10**6
@@ -211,6 +212,8 @@ def _say_encoding(spec: "oiio.ImageSpec", at: Encoding, suffix: str) -> None:
         spec.attribute("oiio:ColorSpace", _INTEROP[at.key])
     if suffix == ".png" and at.key in _CICP:
         spec.attribute("CICP", oiio.TypeDesc("int[4]"), _CICP[at.key])
+    if suffix != ".exr" and (described := profile(at)):
+        spec.attribute("ICCProfile", oiio.TypeDesc(f"uint8[{len(described)}]"), np.frombuffer(described, dtype=np.uint8))
     if suffix == ".exr":
         p = at.primaries
         spec.attribute("chromaticities", oiio.TypeDesc("float[8]"), (*p.red, *p.green, *p.blue, *p.white))

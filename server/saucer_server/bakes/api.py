@@ -19,7 +19,7 @@ from ..frames.rules import Frame
 from ..looks import rules as looks
 from ..lookup import Id
 from ..people.rules import person_of
-from . import rules, tables
+from . import finished, rules, tables
 from .names import USUAL
 
 router = Router(tags=["bakes"])
@@ -116,6 +116,12 @@ def _frames(ids: list[int]) -> list[Frame]:
     return [frames.find(frame_id) for frame_id in ids]
 
 
+def _attached(name: str, data: bytes) -> HttpResponse:
+    answer = binary(data, "application/octet-stream", "private, no-store")
+    answer["Content-Disposition"] = content_disposition_header(True, name) or "attachment"
+    return answer
+
+
 @router.post("/looks/{int:look_id}/offers", response=list[OfferOut])
 def offers(request: HttpRequest, look_id: int, payload: OrderIn, revision: int | None = None) -> list[OfferOut]:
     """What a revision, or else the draft as saved, can be written as, and what the files would be called."""
@@ -163,10 +169,25 @@ def bakes(request: HttpRequest, look_id: int) -> QuerySet[rules.Bake]:
     return rules.of_look(looks.find(look_id).pk)
 
 
+@router.get("/finished-kinds", response=list[finished.PictureKind])
+def finished_kinds(request: HttpRequest) -> list[finished.PictureKind]:
+    """The kinds of file that a finished picture can be had as."""
+    return list(finished.PICTURE_KINDS.values())
+
+
+@router.get("/looks/{int:look_id}/finished/{int:frame_id}")
+def finished_picture(
+    request: HttpRequest, look_id: int, frame_id: int, revision: int | None = None, kind: Annotated[str, Query(max_length=20)] = "png16",
+    finish: bool = True,
+) -> HttpResponse:  # fmt: skip
+    """A frame at full size under a revision, or else the draft as saved, with or without its finish: a file, as an attachment."""
+    look = looks.find(look_id)
+    name, data = finished.make(_recipe(look_id, revision), look.name, frames.find(frame_id), kind, finish)
+    return _attached(name, data)
+
+
 @router.get("/bakes/{int:bake_id}/file")
 def bake_file(request: HttpRequest, bake_id: int) -> HttpResponse:
     """The baked file, as an attachment."""
     found, data = rules.fetch(bake_id)
-    answer = binary(data, "application/octet-stream", "private, no-store")
-    answer["Content-Disposition"] = content_disposition_header(True, found.name) or "attachment"
-    return answer
+    return _attached(found.name, data)

@@ -28,7 +28,21 @@ from ..lookup import by_id
 from ..people.rules import Person, may_lead
 from .models import Frame
 
-__all__ = ["Frame", "add", "address", "change", "every", "find", "jpeg", "original", "pixels", "remove", "table_picture", "trim_of"]
+__all__ = [
+    "Frame",
+    "add",
+    "address",
+    "change",
+    "every",
+    "find",
+    "jpeg",
+    "original",
+    "pixels",
+    "remove",
+    "source",
+    "table_picture",
+    "trim_of",
+]
 
 
 #: Pixels a side at which a picture is searched for raised blacks: scaling keeps its black and white.
@@ -113,12 +127,20 @@ def change(frame_id: int, said: dict[str, Any]) -> Frame:
     return frame
 
 
-def _read(file: str, file_name: str) -> F32:
+def _load(file: str, file_name: str) -> pictures.Picture:
     with default_storage.open(file) as f, tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / ("frame" + Path(file).suffix)
         path.write_bytes(f.read())
-        rgb, _ = pictures.read(path, file_name)
-    return rgb
+        return pictures.load(path, file_name)
+
+
+def source(frame: Frame) -> pictures.Picture:
+    """The picture as its file holds it, with transparency and tags."""
+    return _load(frame.file, frame.file_name)
+
+
+def _read(file: str, file_name: str) -> F32:
+    return _load(file, file_name).rgb
 
 
 _decoded = PICTURES.remembers(_read)

@@ -684,6 +684,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/finished-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Finished Kinds
+         * @description The kinds of file that a finished picture can be had as.
+         */
+        get: operations["saucer_server_bakes_api_finished_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/finished/{frame_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Finished Picture
+         * @description A frame at full size under a revision, or else the draft as saved, with or without its finish: a file, as an attachment.
+         */
+        get: operations["saucer_server_bakes_api_finished_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bakes/{bake_id}/file": {
         parameters: {
             query?: never;
@@ -3724,7 +3764,7 @@ export interface components {
         };
         /**
          * Proof
-         * @description What one size and method would cost: the report, seconds until the table was there, and bytes of a ``.cube`` of it.
+         * @description What one size and method would cost: the report, seconds that making the table took, and bytes of a ``.cube`` of it.
          */
         Proof: {
             /** Grid */
@@ -3822,7 +3862,7 @@ export interface components {
         };
         /**
          * Blamed
-         * @description Which steps the error comes from, the most first, and what easing the first would bring.
+         * @description Which steps the error comes from, the most first; and the first of them whose easing brings the table nearer to the look.
          */
         Blamed: {
             /** Shares */
@@ -3831,7 +3871,7 @@ export interface components {
         };
         /**
          * Easing
-         * @description What easing the step at fault to half its strength would bring to a sampled table of that size.
+         * @description What a sampled table of that size would gain if one step were eased to half its strength.
          */
         Easing: {
             /** Step */
@@ -3900,6 +3940,20 @@ export interface components {
              * Format: date-time
              */
             made_at: string;
+        };
+        /**
+         * PictureKind
+         * @description A kind of picture file: its key, what it is called, its suffix and depth (an OpenImageIO name).
+         */
+        PictureKind: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Suffix */
+            suffix: string;
+            /** Depth */
+            depth: string;
         };
         /**
          * LutOut
@@ -5843,6 +5897,69 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BakeOut"][];
                 };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bakes_api_finished_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureKind"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bakes_api_finished_picture: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                kind?: string;
+                finish?: boolean;
+            };
+            header?: never;
+            path: {
+                look_id: number;
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What is wrong, and what to do */
             default: {

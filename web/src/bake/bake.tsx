@@ -4,7 +4,7 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { got, server, whole } from "../api/client";
-import { asked, useFrames, useLook } from "../api/queries";
+import { asked, useEncodingLabel, useFrames, useLook } from "../api/queries";
 import type { Bake as Baked, FileOffer, Frame, Look, LookRecord, Proof } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
@@ -16,6 +16,7 @@ import { Page, TopBar } from "../kit/topbar";
 import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { Files } from "./files";
+import { Finished } from "./finished";
 import { Grids, key } from "./grids";
 import { Inside } from "./inside";
 import { Made } from "./made";
@@ -110,6 +111,7 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
   const [order, setOrder] = useState(() => begin(look.name));
   const change = useCallback((said: Partial<BakeOrder>) => setOrder((last) => ({ ...last, ...said })), []);
   const { all, frame, show } = useShownFrame();
+  const label = useEncodingLabel();
   const named = look.revisions.find((r) => r.id === Number(search.get("revision")));
   const draft = search.get("revision") === "draft" || !look.revisions.length;
   const revision = draft ? null : (named ?? look.revisions[0])!;
@@ -206,6 +208,15 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
               grid={order.grid}
               method={order.method}
               proof={proofs.get(key(order.grid, order.method))}
+            />
+          ) : null}
+          {inside ? (
+            <Finished
+              id={look.id}
+              revision={revision?.id ?? null}
+              frames={frames}
+              output={label(inside.output)}
+              finish={Object.values(inside.finish ?? {}).some((effect) => "amount" in effect && effect.amount !== 0)}
             />
           ) : null}
           <Made bakes={bakes.data ?? []} revision={revision?.id ?? null} method={order.method} />
