@@ -1,8 +1,11 @@
 """Fields and answers that several parts of the interface share."""
 
+import re
+import unicodedata
 from typing import Annotated, Any
 
 from django.http import HttpResponse
+from django.utils.http import content_disposition_header
 from ninja import Query
 from pydantic import AfterValidator, Field
 
@@ -32,3 +35,28 @@ def binary(data: bytes, kind: str, cache: str = FOR_A_DAY) -> HttpResponse:
     answer = HttpResponse(data, content_type=kind)
     answer["Cache-Control"] = cache
     return answer
+
+
+def attached(name: str, data: bytes) -> HttpResponse:
+    """An answer that the browser keeps as a file of that name (see ``safe_name``)."""
+    answer = binary(data, "application/octet-stream", "private, no-store")
+    answer["Content-Disposition"] = content_disposition_header(True, name) or "attachment"
+    return answer
+
+
+#: What no file system of the usual machines takes in a name.
+_FORBIDDEN = re.compile(r'[<>:"/\\|?*\x00-\x1f\x7f]+')
+#: Names that Windows keeps for devices.
+_DEVICES = re.compile(r"(con|prn|aux|nul|com\d|lpt\d)$", re.IGNORECASE)
+#: Bytes of a name in UTF-8; file systems take 255, suffix and copies' numbers included.
+LONGEST = 160
+
+
+def safe_name(name: str) -> str:
+    """A name as it is, but for what file systems refuse: that becomes a dash."""
+    kept = _FORBIDDEN.sub("-", unicodedata.normalize("NFC", name))
+    kept = re.sub(r"\s+", " ", kept).strip(" .-")
+    kept = kept.encode()[:LONGEST].decode(errors="ignore").strip(" .-")
+    if not kept:
+        return "look"
+    return f"{kept}-" if _DEVICES.match(kept) else kept

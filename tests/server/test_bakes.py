@@ -15,7 +15,8 @@ from saucer_core.look import Look as Recipe
 from saucer_core.treatment import Treatment, evaluate
 from saucer_server.bakes.finished import PICTURE_KINDS
 from saucer_server.bakes.models import Bake
-from saucer_server.bakes.names import named, safe_name
+from saucer_server.bakes.names import named
+from saucer_server.fields import safe_name
 from saucer_server.frames import rules as frames
 from saucer_server.frames.models import Frame
 

@@ -95,6 +95,11 @@ def define(camera: CameraEncoding) -> Encoding:
     return camera_encoding(camera)
 
 
+def forget(camera: CameraEncoding) -> None:
+    """Takes back ``define``: from now on the encoding is known only where ``supplied_by`` has it."""
+    _brought.pop(camera.key(), None)
+
+
 def supplied_by(supply: Callable[[str], CameraEncoding | None]) -> None:
     """Says who keeps the team's camera encodings; ``supply`` gives one by its key, ``None`` where it has none."""
     _supply[:] = [supply]

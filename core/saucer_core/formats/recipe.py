@@ -35,12 +35,19 @@ SIZE_LIMIT = 64 * 2**20
 
 @dataclass(frozen=True)
 class Recipe:
-    """A look as a file holds it."""
+    """A look as a file holds it.
+
+    encodings: the team encodings that it brings. preset: the look holds one step, kept to start from. version: the one the file was
+    written in, which may be older than ``VERSION``.
+    """
 
     look: Look
     name: str = ""
     note: str = ""
     luts: dict[str, Table] = field(default_factory=dict)
+    encodings: tuple[CameraEncoding, ...] = ()
+    preset: bool = False
+    version: int = VERSION
 
     def tables(self, digest: str) -> Table | None:
         """The borrowed table of that digest, if the file embeds it."""
@@ -101,7 +108,8 @@ def _domain(data: dict[str, Any], name: str) -> tuple[F32, F32]:
     return low, high
 
 
-def _table_out(lut: Table) -> dict[str, Any]:
+def table_out(lut: Table) -> dict[str, Any]:
+    """A table as a recipe embeds it: plain values, every number exact."""
     if isinstance(lut, Chain):
         return {"title": lut.title, "text": lut.source}
     assert isinstance(lut, Lut)
@@ -122,7 +130,8 @@ def _whole_number(value: Any, limit: int, name: str) -> int:
     return value
 
 
-def _table_in(data: Any, name: str) -> Table:
+def table_in(data: Any, name: str) -> Table:
+    """The table that ``table_out`` gave. Raises ``FileError`` naming the file."""
     if not isinstance(data, dict):
         raise FileError(name, "an embedded table is not an object")
     if isinstance(text := data.get("text"), str):
@@ -156,16 +165,17 @@ def _team_encodings(look: Look) -> dict[str, CameraEncoding]:
     return found
 
 
-def dumps(look: Look, *, name: str = "", note: str = "", tables: Tables) -> str:
-    """The text of a recipe; raises ``LookError`` where a borrowed table cannot be had."""
+def dumps(look: Look, *, name: str = "", note: str = "", tables: Tables, preset: bool = False) -> str:
+    """The text of a recipe, or of a preset: a look of one step. Raises ``LookError`` where a borrowed table cannot be had."""
     luts: dict[str, Any] = {}
     for step in look.lut_steps():
         lut = tables(step.table)
         if lut is None:
             raise MissingTable(step.id, step.name)
-        luts[step.table] = _table_out(lut)
+        luts[step.table] = table_out(lut)
     whole = {
-        "saucer": VERSION, "name": name, "note": note, "look": look.model_dump(mode="json"), "tables": luts,
+        "saucer": VERSION, **({"preset": True} if preset else {}), "name": name, "note": note,
+        "look": look.model_dump(mode="json"), "tables": luts,
         "encodings": {key: camera.model_dump(mode="json") for key, camera in sorted(_team_encodings(look).items())},
     }  # fmt: skip
     return json.dumps(whole, indent=1, ensure_ascii=False)
@@ -199,13 +209,16 @@ def loads(text: str, name: str) -> Recipe:
     data = _parsed(text, name)
     if not isinstance(data, dict) or "saucer" not in data:
         raise FileError(name, "is not a look recipe: it has no “saucer” version")
+    version = data["saucer"]
     data = _upgraded(data, name)
     cameras = data.get("encodings")
+    brought = []
     for key, one in cameras.items() if isinstance(cameras, dict) else ():
         try:
             camera = CameraEncoding.model_validate(one)
         except ValidationError as error:
             raise FileError(name, f"the encoding {str(key)[:40]} is not sound at {_first(error)}") from None
+        brought.append(camera)
         if definition(camera.key()) is None:
             define(camera)
     try:
@@ -214,8 +227,15 @@ def loads(text: str, name: str) -> Recipe:
         why = _first(error) if isinstance(error, ValidationError) else "it is nested too deep"
         raise FileError(name, f"the look is not sound at {why}") from None
     tables = data.get("tables")
-    luts = {str(k): _table_in(v, name) for k, v in tables.items()} if isinstance(tables, dict) else {}
-    return Recipe(look, _said(data.get("name", ""), "its name", name), _said(data.get("note", ""), "its note", name), luts)
+    luts = {str(k): table_in(v, name) for k, v in tables.items()} if isinstance(tables, dict) else {}
+    for digest, table in luts.items():
+        if table.digest() != digest:
+            raise FileError(name, f"the embedded table “{table.title[:60]}” is not the one that the look borrows: its numbers were changed")
+    said = {key: _said(data.get(key, ""), f"its {key}", name) for key in ("name", "note")}
+    preset = data.get("preset") is True
+    if preset and len(look.steps) != 1:
+        raise FileError(name, f"a preset holds one step or one group, not {len(look.steps)}")
+    return Recipe(look, said["name"], said["note"], luts, tuple(brought), preset, version)
 
 
 def schema() -> dict[str, Any]:
@@ -237,7 +257,8 @@ def schema() -> dict[str, Any]:
         "$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Saucer look recipe", "type": "object",
         "required": ["saucer", "look"],
         "properties": {
-            "saucer": {"const": VERSION}, "name": {"type": "string"}, "note": {"type": "string"}, "look": {"$ref": "#/$defs/Look"},
+            "saucer": {"const": VERSION}, "preset": {"type": "boolean"}, "name": {"type": "string"}, "note": {"type": "string"},
+            "look": {"$ref": "#/$defs/Look"},
             "tables": {"type": "object", "additionalProperties": table},
             "encodings": {"type": "object", "additionalProperties": {"$ref": "#/$defs/CameraEncoding"}},
         },

@@ -5,7 +5,6 @@ from typing import Annotated, Literal
 
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
-from django.utils.http import content_disposition_header
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
 from saucer_core.baking.deviation import Deviation
@@ -13,7 +12,7 @@ from saucer_core.formats.offers import FileOffer
 from saucer_core.look import Look as Recipe
 from saucer_core.tables.lut import GRID_LIMIT
 
-from ..fields import Text, binary
+from ..fields import Text, attached, binary
 from ..frames import rules as frames
 from ..frames.rules import Frame
 from ..looks import rules as looks
@@ -116,12 +115,6 @@ def _frames(ids: list[int]) -> list[Frame]:
     return [frames.find(frame_id) for frame_id in ids]
 
 
-def _attached(name: str, data: bytes) -> HttpResponse:
-    answer = binary(data, "application/octet-stream", "private, no-store")
-    answer["Content-Disposition"] = content_disposition_header(True, name) or "attachment"
-    return answer
-
-
 @router.post("/looks/{int:look_id}/offers", response=list[OfferOut])
 def offers(request: HttpRequest, look_id: int, payload: OrderIn, revision: int | None = None) -> list[OfferOut]:
     """What a revision, or else the draft as saved, can be written as, and what the files would be called."""
@@ -183,11 +176,11 @@ def finished_picture(
     """A frame at full size under a revision, or else the draft as saved, with or without its finish: a file, as an attachment."""
     look = looks.find(look_id)
     name, data = finished.make(_recipe(look_id, revision), look.name, frames.find(frame_id), kind, finish)
-    return _attached(name, data)
+    return attached(name, data)
 
 
 @router.get("/bakes/{int:bake_id}/file")
 def bake_file(request: HttpRequest, bake_id: int) -> HttpResponse:
     """The baked file, as an attachment."""
     found, data = rules.fetch(bake_id)
-    return _attached(found.name, data)
+    return attached(found.name, data)

@@ -9,9 +9,9 @@ from saucer_core.formats import pictures
 
 from ..bench.pictures import finished, rendered
 from ..errors import RuleError
+from ..fields import safe_name
 from ..frames.rules import Frame, source
 from ..looks.rules import Recipe
-from .names import safe_name
 
 
 @dataclass(frozen=True)

@@ -14,7 +14,7 @@ from ..lookup import by_id
 from ..people.rules import Person, may_lead, must_design
 from .models import TeamEncoding
 
-__all__ = ["Choice", "TeamEncoding", "add", "camera", "change", "choices", "every", "find", "supply"]
+__all__ = ["Choice", "TeamEncoding", "add", "adopt", "camera", "change", "choices", "every", "find", "supply"]
 
 #: An encoding renamed in another process keeps its old name here for at most so many seconds.
 REMEMBERED_FOR = 5.0
@@ -96,6 +96,17 @@ def add(numbers: CameraEncoding, person: Person) -> TeamEncoding:
         raise _name_taken(name) from None
     _forget(key)
     return row
+
+
+def adopt(numbers: CameraEncoding, person: Person) -> TeamEncoding | None:
+    """Keeps an encoding that a file brought, under a free name; ``None`` where its numbers are here already."""
+    if TeamEncoding.objects.filter(key=numbers.key()).exists():
+        return None
+    taken = {row.name.lower() for row in every()} | {e.label.lower() for e in ENCODINGS.values()}
+    name, count = numbers.name.strip() or "camera", 1
+    while (named := name if count == 1 else f"{name[:52]} ({count})").lower() in taken:
+        count += 1
+    return add(numbers.model_copy(update={"name": named}), person)
 
 
 def change(encoding_id: int, person: Person, said: dict[str, Any]) -> TeamEncoding:

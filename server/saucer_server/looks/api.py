@@ -5,7 +5,8 @@ from typing import Any
 
 from django.db.models import QuerySet
 from django.http import HttpRequest
-from ninja import PatchDict, Router, Schema, Status
+from ninja import File, PatchDict, Router, Schema, Status
+from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.changes import Change, changes
 from saucer_core.look import Look as Recipe
@@ -25,6 +26,14 @@ class LookIn(Schema):
     name: Text = Field(min_length=1, max_length=120)
     note: Text = Field("", max_length=4000)
     draft: Recipe = Recipe()
+
+
+class BroughtIn(Schema):
+    """What a file became, and in words what came along."""
+
+    id: int
+    name: str
+    said: list[str]
 
 
 class LookAbout(Schema):
@@ -190,6 +199,13 @@ def worked_on(request: HttpRequest) -> QuerySet[Look]:
 def create(request: HttpRequest, payload: LookIn) -> Status[Look]:
     """Starts a look."""
     return Status(201, rules.create(person_of(request), payload.name, payload.draft, payload.note))
+
+
+@router.post("/looks/recipe", response={201: BroughtIn})
+def bring_in(request: HttpRequest, file: File[UploadedFile]) -> Status[BroughtIn]:
+    """Starts a look from a recipe file."""
+    made, said_of_it = rules.bring_in(file, person_of(request))
+    return Status(201, BroughtIn(id=made.pk, name=made.name, said=said_of_it))
 
 
 @router.get("/looks/{int:look_id}", response=LookOut)

@@ -1,19 +1,24 @@
 """Drafts and revisions: how they are kept and who may change them."""
 
+from typing import Any
+
+from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
 from django.db.models import Case, Max, Prefetch, QuerySet, When
 from saucer_core.errors import LookError, MissingTable
+from saucer_core.formats.recipe import Recipe as File
 from saucer_core.look import Look as Recipe
 from saucer_core.look import check
 
 from ..errors import RuleError
 from ..lookup import LARGEST, by_id
+from ..luts import recipes
 from ..luts.rules import table
 from ..people.rules import Person, may_lead, must_design
 from .models import Look, Revision, SetAside, Status
 
 __all__ = [
-    "Look", "Recipe", "Revision", "SetAside", "Status", "change", "create", "drop_aside", "find", "find_revision",
+    "Look", "Recipe", "Revision", "SetAside", "Status", "bring_in", "change", "create", "drop_aside", "find", "find_revision",
     "keep_revision", "latest", "newest", "recipe_of", "save_draft", "set_status", "sound", "worked_on",
 ]  # fmt: skip
 
@@ -77,6 +82,17 @@ def create(person: Person, name: str, draft: Recipe, note: str = "", parent: Loo
     must_design(person)
     named = name.strip() or "Untitled look"
     return Look.objects.create(name=named, note=note, maker=person, draft=draft.model_dump(mode="json"), draft_by=person, parent=parent)
+
+
+def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Look, list[str]]:
+    """A new look from a recipe file, with all it borrows; and in words what came along. Raises ``FileError``; nothing is kept then."""
+
+    def keep(found: File) -> Look:
+        if found.preset:
+            raise RuleError(422, "This file holds a preset. Bring it in on the bench, among the presets of a step.")
+        return create(person, found.name[:120], found.look, found.note[:4000])
+
+    return recipes.bring_in(upload, person, keep)
 
 
 def save_draft(look_id: int, person: Person, draft: Recipe, based_on: int) -> Look:

@@ -1,6 +1,7 @@
 """Borrowed tables: how they come in, how steps get them, and who may take them out."""
 
 import hashlib
+import json
 import tempfile
 from pathlib import Path
 from typing import Any
@@ -10,6 +11,7 @@ from django.core.files.uploadedfile import UploadedFile
 from django.db.models import QuerySet
 from saucer_core.errors import FileError
 from saucer_core.formats import cube
+from saucer_core.formats.recipe import table_in, table_out
 from saucer_core.formats.registry import format_of, read_table
 from saucer_core.tables.lut import Table
 
@@ -20,7 +22,10 @@ from ..lookup import by_id
 from ..people.rules import Person, may_lead, must_design
 from .models import BorrowedLut
 
-__all__ = ["BorrowedLut", "add", "every", "find", "remove", "table"]
+__all__ = ["BorrowedLut", "add", "adopt", "every", "find", "remove", "table"]
+
+#: Suffix of tables that came inside a recipe and are kept as it holds them.
+EMBEDDED = ".embedded.json"
 
 
 def find(lut_id: int) -> BorrowedLut:
@@ -36,6 +41,8 @@ def every() -> QuerySet[BorrowedLut]:
 @TABLES.remembers
 def _read_kept(file: str, file_name: str) -> Table:
     data = storage.get(file)
+    if file.endswith(EMBEDDED):
+        return table_in(json.loads(data), file_name)
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / Path(file).name
         path.write_bytes(data)
@@ -69,6 +76,22 @@ def add(upload: "UploadedFile[Any]", person: Person, *, name: str, expects: str,
     file = storage.put(f"luts/{digest[:2]}/{hashlib.sha256(data).hexdigest()}{known.suffix}", data)
     fields = {
         "name": (name.strip() or lut.title or Path(file_name).stem)[:200], "file": file, "file_name": file_name[:200],
+        "size": lut.size, "expects": expects, "gives": gives, "rights": rights, "origin": origin, "added_by": person,
+    }  # fmt: skip
+    return BorrowedLut.objects.update_or_create(digest=digest, defaults=fields)[0]
+
+
+def adopt(lut: Table, person: Person, *, expects: str, gives: str, rights: str, origin: str) -> BorrowedLut | None:
+    """Keeps a table that a recipe embeds, number for number; ``None`` where it is here already."""
+    must_design(person)
+    digest = lut.digest()
+    there = BorrowedLut.objects.filter(digest=digest).first()
+    if there is not None and default_storage.exists(there.file):
+        return None
+    data = json.dumps(table_out(lut)).encode()
+    file = storage.put(f"luts/{digest[:2]}/{hashlib.sha256(data).hexdigest()}{EMBEDDED}", data)
+    fields = {
+        "name": (lut.title.strip() or "table")[:200], "file": file, "file_name": f"{lut.title.strip()[:150] or 'table'}, embedded",
         "size": lut.size, "expects": expects, "gives": gives, "rights": rights, "origin": origin, "added_by": person,
     }  # fmt: skip
     return BorrowedLut.objects.update_or_create(digest=digest, defaults=fields)[0]

@@ -2,12 +2,13 @@
 
 from typing import Any
 
-from django.http import HttpRequest
-from ninja import PatchDict, Router, Schema, Status
+from django.http import HttpRequest, HttpResponse
+from ninja import File, PatchDict, Router, Schema, Status
+from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
 
-from ..fields import Text, said
+from ..fields import Text, attached, said
 from ..people.rules import person_of
 from . import rules
 
@@ -39,6 +40,15 @@ class PresetKept(Schema):
     shared: bool
 
 
+class PresetBrought(Schema):
+    """The preset that a file became, and in words what came along."""
+
+    id: int
+    name: str
+    kind: str
+    said: list[str]
+
+
 @router.get("", response=list[rules.Offer])
 def offered(request: HttpRequest, kind: str = "", encoding: EncodingKey = "bt709_display") -> list[rules.Offer]:
     """Presets for a kind of step, with traces as they would be drawn in that encoding."""
@@ -49,6 +59,20 @@ def offered(request: HttpRequest, kind: str = "", encoding: EncodingKey = "bt709
 def add(request: HttpRequest, payload: PresetIn) -> Status[rules.Preset]:
     """Keeps a step as a preset."""
     return Status(201, rules.add(person_of(request), payload.name, payload.note, payload.content, payload.shared))
+
+
+@router.post("/file", response={201: PresetBrought})
+def bring_in(request: HttpRequest, file: File[UploadedFile]) -> Status[PresetBrought]:
+    """Keeps a preset from a file."""
+    made, along = rules.bring_in(file, person_of(request))
+    return Status(201, PresetBrought(id=made.pk, name=made.name, kind=made.kind, said=along))
+
+
+@router.get("/{int:preset_id}/file")
+def preset_file(request: HttpRequest, preset_id: int) -> HttpResponse:
+    """The preset as a file, with all it borrows, as an attachment."""
+    name, text = rules.file_of(rules.find(preset_id, person_of(request)))
+    return attached(name, text.encode())
 
 
 @router.patch("/{int:preset_id}", response=PresetKept)

@@ -3,20 +3,25 @@
 from dataclasses import dataclass
 from typing import Any
 
+from django.core.files.uploadedfile import UploadedFile
 from django.db.models import Q
 from pydantic import ValidationError
 from saucer_core.encodings import encoding
+from saucer_core.formats import recipe
+from saucer_core.look import Look
 from saucer_core.presets import shipped, step_of
 from saucer_core.program import trace
 from saucer_core.steps import Surroundings
 
 from ..errors import RuleError
+from ..fields import safe_name
 from ..lookup import by_id
+from ..luts import recipes
 from ..luts.rules import table
 from ..people.rules import Person, may_lead, must_design
 from .models import Preset
 
-__all__ = ["Offer", "Preset", "add", "change", "find", "offered", "remove"]
+__all__ = ["Offer", "Preset", "add", "bring_in", "change", "file_of", "find", "offered", "remove"]
 
 PRESET_LIMIT = 300
 
@@ -76,6 +81,25 @@ def add(person: Person, name: str, note: str, content: dict[str, Any], shared: b
         first = error.errors()[0]
         raise RuleError(422, f"This is no step: {'.'.join(str(p) for p in first['loc'])}: {first['msg']}") from None
     return Preset.objects.create(owner=person, name=name, note=note, kind=kept["kind"], content=kept, shared=shared)
+
+
+def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Preset, list[str]]:
+    """A preset of one's own from a file, with all it borrows; and in words what came along. Raises ``FileError``; nothing is kept then."""
+
+    def keep(found: recipe.Recipe) -> Preset:
+        if not found.preset:
+            raise RuleError(422, "This file holds a whole look. Bring it in where looks are started.")
+        (step,) = found.look.steps
+        name = found.name[:80] or step.label[:80] or step.title
+        return add(person, name, found.note[:300], step.model_dump(mode="json", exclude={"id"}), False)
+
+    return recipes.bring_in(upload, person, keep)
+
+
+def file_of(preset: Preset) -> tuple[str, str]:
+    """Name and text of a file that holds the preset and all it borrows. Raises ``LookError`` where a table is gone."""
+    look = Look(steps=[step_of({"id": "preset", **preset.content})])
+    return f"{safe_name(preset.name)}{recipe.SUFFIX}", recipe.dumps(look, name=preset.name, note=preset.note, tables=table, preset=True)
 
 
 def change(preset: Preset, person: Person, **fields: Any) -> Preset:

@@ -8,8 +8,7 @@ from ninja import PatchDict, Router, Schema, Status
 from pydantic import Field
 from saucer_core.trim import Trim
 
-from ..bakes.names import safe_name
-from ..fields import Share, Text, Width, binary, said
+from ..fields import Share, Text, Width, binary, safe_name, said
 from ..frames.api import FrameOut
 from ..jobs.api import JobOut
 from ..looks.revisions_api import RevisionOut

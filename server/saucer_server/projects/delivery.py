@@ -19,10 +19,10 @@ from saucer_core.formats.registry import format_for
 from saucer_core.tables.lut import Lut
 from saucer_core.treatment import Treatment
 
-from ..bakes.names import safe_name
 from ..bakes.rules import describe
 from ..bench.pictures import full_picture
 from ..errors import RuleError, missing
+from ..fields import safe_name
 from ..jobs.rules import Job, Progress, running
 from ..looks import rules as looks
 from ..luts.rules import table

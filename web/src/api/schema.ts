@@ -320,6 +320,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description Starts a look from a recipe file.
+         */
+        post: operations["saucer_server_looks_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/{look_id}": {
         parameters: {
             query?: never;
@@ -1126,6 +1146,46 @@ export interface paths {
          * @description Keeps a step as a preset.
          */
         post: operations["saucer_server_presets_api_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description Keeps a preset from a file.
+         */
+        post: operations["saucer_server_presets_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{preset_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preset File
+         * @description The preset as a file, with all it borrows, as an attachment.
+         */
+        get: operations["saucer_server_presets_api_preset_file"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3522,6 +3582,18 @@ export interface components {
              */
             draft: components["schemas"]["Look"];
         };
+        /**
+         * BroughtIn
+         * @description What a file became, and in words what came along.
+         */
+        BroughtIn: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Said */
+            said: string[];
+        };
         /** LookAboutPatch */
         LookAboutPatch: {
             /** Name */
@@ -4400,6 +4472,20 @@ export interface components {
              */
             shared: boolean;
         };
+        /**
+         * PresetBrought
+         * @description The preset that a file became, and in words what came along.
+         */
+        PresetBrought: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Said */
+            said: string[];
+        };
         /** PresetAboutPatch */
         PresetAboutPatch: {
             /** Name */
@@ -5259,6 +5345,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_looks_api_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -6669,6 +6794,74 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PresetKept"];
                 };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_presets_api_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetBrought"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_presets_api_preset_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                preset_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What is wrong, and what to do */
             default: {

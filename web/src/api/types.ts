@@ -86,6 +86,7 @@ export interface Readings {
 }
 export type Bake = Schemas["BakeOut"];
 export type Deviation = Schemas["Deviation"];
+export type BroughtIn = Schemas["BroughtIn"];
 export type Proof = Schemas["Proof"];
 export type Blamed = Schemas["Blamed"];
 export type FileOffer = Schemas["OfferOut"];

@@ -6,6 +6,7 @@ import {
   Collection,
   Dialog,
   DialogTrigger,
+  FileTrigger,
   Header,
   ListBox,
   ListBoxItem,
@@ -16,6 +17,7 @@ import { got, server } from "../api/client";
 import type { Preset, Step } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
+import { Said } from "../kit/layout";
 import { Menued } from "../kit/menued";
 import { Switch } from "../kit/switch";
 import { Text } from "../kit/text";
@@ -77,6 +79,22 @@ const Head = styled.div`
     margin-left: auto;
   }
 `;
+const Own = styled.div`
+  border-top: 1px solid var(--g4);
+  padding: 6px 10px;
+  max-width: 320px;
+  > span {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+  }
+  > span > a {
+    margin-left: auto;
+    color: var(--accent);
+    font-size: 12px;
+  }
+`;
+
 /** As many stand at the head of a control; the list has all. */
 const FIRST = 3;
 
@@ -109,6 +127,14 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
   const away = useWrite(
     (p: Preset) => got(server.DELETE("/api/presets/{preset_id}", { params: { path: { preset_id: p.id } } })),
     ["presets"],
+  );
+  const bring = useWrite(
+    (file: File) => {
+      const form = new FormData();
+      form.append("file", file);
+      return got(server.POST("/api/presets/file", { body: form }));
+    },
+    ["presets", "luts", "encodings"],
   );
   const keyed = data.map((p) => ({ ...p, key: `${p.id || "given"}-${p.name}` }));
   const sections = [
@@ -181,18 +207,33 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
                   ))}
                 </ListBox>
               </List>
-              {keyed.some((p) => p.mine) ? (
-                <div style={{ borderTop: "1px solid var(--g4)", padding: "6px 8px", display: "flex", flexWrap: "wrap", gap: 2 }}>
-                  {keyed
-                    .filter((p) => p.mine)
-                    .map((p) => (
-                      <Button key={p.key} look="quiet" aria-label={`Remove the preset ${p.name}`} onPress={() => away.mutate(p)}>
-                        ✕ {p.name}
+              <Own>
+                {keyed
+                  .filter((p) => p.mine)
+                  .map((p) => (
+                    <span key={p.key}>
+                      {p.name}
+                      <a href={`/api/presets/${p.id}/file`} download aria-label={`Take the preset ${p.name} as a file`}>
+                        as a file
+                      </a>
+                      <Button look="icon" aria-label={`Remove the preset ${p.name}`} onPress={() => away.mutate(p)}>
+                        ✕
                       </Button>
-                    ))}
-                  <Trouble error={away.error} />
-                </div>
-              ) : null}
+                    </span>
+                  ))}
+                <FileTrigger acceptedFileTypes={[".json"]} onSelect={(files) => files?.[0] && bring.mutate(files[0])}>
+                  <Button look="quiet">Bring in a preset from a file</Button>
+                </FileTrigger>
+                {bring.data ? (
+                  <Said role="status">
+                    {[
+                      `“${bring.data.name}” is kept${bring.data.kind === props.kind ? "" : `, for ${bring.data.kind.replaceAll("_", " ")}`}.`,
+                      ...bring.data.said,
+                    ].join(" ")}
+                  </Said>
+                ) : null}
+                <Trouble error={bring.error ?? away.error} />
+              </Own>
             </Dialog>
           </Menued>
         </DialogTrigger>

@@ -1,13 +1,15 @@
 /** Starting a look: from nothing, or from another look's newest revision. */
 import { useState } from "react";
+import { FileTrigger } from "react-aria-components";
 import { useNavigate } from "react-router";
-import { server, whole } from "../api/client";
+import { got, server, whole } from "../api/client";
 import { asked, client, useCatalogue, useEncodings } from "../api/queries";
-import type { EncodingKey, Look, LookRecord } from "../api/types";
+import type { BroughtIn, EncodingKey, Look, LookRecord } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { EncodingChoice } from "../kit/encodingchoice";
+import { Level, Said } from "../kit/layout";
 import { Text } from "../kit/text";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
@@ -19,6 +21,7 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
   const [input, setInput] = useState<EncodingKey>("bt709_display");
   const { data: encodings = [] } = useEncodings();
   const { data: looks } = useCatalogue("", [], "");
+  const [brought, setBrought] = useState<BroughtIn | null>(null);
   const navigate = useNavigate();
   const begin = async () => {
     const card = looks?.cards.find((c) => String(c.revision.id) === from);
@@ -37,6 +40,31 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
     return whole<LookRecord>(server.POST("/api/looks", { body: { name, note, draft } }));
   };
   const start = useWrite(begin, ["worked"], (made) => void navigate(`/bench/${made.id}`));
+  const bring = useWrite(
+    (file: File) => {
+      const form = new FormData();
+      form.append("file", file);
+      return got(server.POST("/api/looks/recipe", { body: form }));
+    },
+    ["worked", "luts", "encodings"],
+    (made) => {
+      if (made.said.length) setBrought(made);
+      else void navigate(`/bench/${made.id}`);
+    },
+  );
+  if (brought)
+    return (
+      <Sheet title={`“${brought.name}” is here`} width={420} onClose={props.onClose}>
+        {brought.said.map((line) => (
+          <Said key={line}>{line}</Said>
+        ))}
+        <footer>
+          <Button look="main" autoFocus onPress={() => void navigate(`/bench/${brought.id}`)}>
+            Open it
+          </Button>
+        </footer>
+      </Sheet>
+    );
   return (
     <Sheet title="New look" width={420} onClose={props.onClose}>
       <Text label="Name" value={name} onChange={setName} required autoFocus maxLength={120} />
@@ -50,7 +78,14 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
         ]}
       />
       {from ? null : <EncodingChoice label="Comes in as" chosen={input} onChange={setInput} />}
-      <Trouble error={start.error} />
+      <Level>
+        <span>or</span>
+        <FileTrigger acceptedFileTypes={[".json"]} onSelect={(files) => files?.[0] && bring.mutate(files[0])}>
+          <Button isDisabled={bring.isPending}>{bring.isPending ? "Reading …" : "Bring in a recipe"}</Button>
+        </FileTrigger>
+        <span>a .saucer.json file, with all it borrows</span>
+      </Level>
+      <Trouble error={start.error ?? bring.error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
         <Button look="main" isDisabled={!name.trim() || start.isPending} onPress={() => start.mutate()}>

@@ -1,0 +1,73 @@
+"""Recipe files that come in: what they borrow is kept first, so that the look or step in them can be computed here."""
+
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, TypeVar
+
+from django.core.files.uploadedfile import UploadedFile
+from django.db import transaction
+from saucer_core.encodings.registry import forget
+from saucer_core.errors import FileError
+from saucer_core.formats import recipe
+from saucer_core.steps.lut_step import LutStep
+
+from ..encodings import rules as encodings
+from ..people.rules import Person, must_design
+from . import rules
+
+#: What is written down where a recipe does not say who may pass its tables on.
+UNKNOWN_RIGHTS = "ask first"
+T = TypeVar("T")
+
+
+def bring_in(upload: "UploadedFile[Any]", person: Person, keep: Callable[[recipe.Recipe], T]) -> tuple[T, list[str]]:
+    """Reads a recipe, keeps the encodings and tables that it brings, then lets ``keep`` keep what it is about: all of it or nothing.
+
+    Gives what ``keep`` gave, and in words what else came along. Raises ``FileError``.
+    """
+    must_design(person)
+    name = Path(upload.name or "recipe").name
+    if (upload.size or 0) > recipe.SIZE_LIMIT:
+        raise FileError(name, f"larger than {recipe.SIZE_LIMIT // 2**20} MiB, the most a recipe may be")
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "recipe.json"
+        path.write_bytes(upload.read())
+        found = _read(path, name)
+    try:
+        with transaction.atomic():
+            said = [*_upgraded(found), *_borrowed(found, name, person)]
+            return keep(found), said
+    finally:
+        # From here on the database is asked, so that an encoding has the name that it has here.
+        for camera in found.encodings:
+            forget(camera)
+
+
+def _read(path: Path, name: str) -> recipe.Recipe:
+    try:
+        return recipe.loads(path.read_text(encoding="utf-8"), name)
+    except UnicodeDecodeError:
+        raise FileError(name, "is not text in UTF-8") from None
+
+
+def _upgraded(found: recipe.Recipe) -> list[str]:
+    if found.version == recipe.VERSION:
+        return []
+    return [f"It was of version {found.version} and was brought up to version {recipe.VERSION}: the colours are the same."]
+
+
+def _borrowed(found: recipe.Recipe, file_name: str, person: Person) -> list[str]:
+    cameras = [row.name for camera in found.encodings if (row := encodings.adopt(camera, person))]
+    said = [f"It brought the camera encoding “{name}”." for name in cameras]
+    steps: dict[str, LutStep] = {}
+    for step in found.look.lut_steps():
+        steps.setdefault(step.table, step)
+    about = {"rights": UNKNOWN_RIGHTS, "origin": f"the recipe {file_name}"[:300]}
+    for digest, step in steps.items():
+        embedded = found.luts.get(digest)
+        kept = rules.adopt(embedded, person, expects=step.expects, gives=step.gives, **about) if embedded else None
+        if kept is not None:
+            said.append(f"It brought the LUT “{kept.name}”: ask whoever made the look who may pass it on.")
+    missing = [step.name or "unnamed" for digest, step in steps.items() if digest and rules.table(digest) is None]
+    return said + [f"The LUT “{name}” that it borrows was not in the file and is not here: bring it in as well." for name in missing]
