@@ -16,6 +16,7 @@ from saucer_core.errors import CoreError
 from .bakes.api import router as bakes
 from .bench.api import router as bench
 from .bench.vocabulary import router as vocabulary
+from .carrying.api import router as carrying
 from .catalogue.api import router as catalogue
 from .encodings.api import router as encodings
 from .errors import RuleError
@@ -59,6 +60,7 @@ api.add_router("/encodings", encodings)
 api.add_router("/frames", frames)
 for router in (looks, revisions, bakes, luts, stills, vocabulary, bench):
     api.add_router("", router)
+api.add_router("/carriers", carrying)
 api.add_router("/presets", presets)
 api.add_router("/catalogue", catalogue)
 api.add_router("/projects", projects)

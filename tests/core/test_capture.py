@@ -4,12 +4,15 @@ import io
 
 import numpy as np
 import pytest
+from numpy.testing import assert_allclose, assert_array_equal
 from PIL import Image
 from saucer_core.baking.bake import bake
 from saucer_core.baking.capture import capture
+from saucer_core.errors import CoreError
 from saucer_core.formats import carrier, pictures
+from saucer_core.formats.carrier import fitted_beside
 from saucer_core.look import Look
-from saucer_core.tables.carrier import hald, picture, strip, tiles
+from saucer_core.tables.carrier import beside, hald, picture, strip, tiles
 from saucer_core.tables.health import health
 from saucer_core.tables.lut import Lut, identity_grid
 from saucer_core.treatment import Treatment
@@ -196,3 +199,36 @@ def test_health_tells_sound_tables_from_spoiled_ones():
     steep = health(Lut(np.ascontiguousarray(np.clip((grid - 0.45) * 12, 0, 1))))
     assert steep.steepest == pytest.approx(12, abs=0.5)
     assert steep.clipped > 0.5
+
+
+@pytest.mark.parametrize("layout", ["hald", "tiles"])
+def test_a_carrier_beside_a_picture_is_found_in_it(layout):
+    """The other program changed both; the carrier alone becomes the table."""
+    arranged = ARRANGED[layout]
+    scene = np.random.default_rng(2).uniform(0, 1, (2 * arranged.height, 3 * arranged.height, 3)).astype(np.float32)
+    both = beside(picture(arranged), fitted_beside(scene, arranged))
+    assert both.shape[0] == arranged.height
+    changed = rounded(both**1.2, 65535)
+    found = capture(changed)
+    assert found.verdict == "accept"
+    assert found.arrangement == arranged
+    assert found.picture is not None
+    assert_array_equal(found.picture, changed[:, -arranged.width :])
+    assert found.lut is not None
+    assert_allclose(found.lut.grid, identity_grid(arranged.grid) ** 1.2, atol=2e-5)
+
+
+def test_what_cannot_stand_beside_a_carrier():
+    with pytest.raises(CoreError, match="at least 512 pixels high"):
+        fitted_beside(np.zeros((100, 100, 3), np.float32), hald(8))
+    with pytest.raises(CoreError, match="as high as that"):
+        beside(picture(hald(4)), np.zeros((10, 10, 3), np.float32))
+
+
+def test_what_no_look_explains_is_drawn_where_it_is():
+    rgb = picture(hald(8))
+    rgb[100:140, 200:240] = np.clip(rgb[100:140, 200:240] + 0.05 * np.random.default_rng(1).standard_normal((40, 40, 3)), 0, 1)
+    found = capture(rounded(rgb, 65535))
+    assert found.unexplained is not None
+    off = np.abs(found.unexplained).max(axis=-1)
+    assert off[100:140, 200:240].mean() > 10 * off[300:, 300:].mean()

@@ -27,6 +27,7 @@ const screens = {
   door: screen(() => import("./bench/door")),
   bake: screen(() => import("./bake/bake")),
   catalogue: screen(() => import("./catalogue/catalogue")),
+  carry: screen(() => import("./catalogue/carry")),
   projects: screen(() => import("./projects/projects")),
   project: screen(() => import("./projects/project")),
   frames: screen(() => import("./frames/frames")),
@@ -52,7 +53,9 @@ function placeOf(path: string): { name: Name; id: number } {
           ? id === "encodings"
             ? "encodings"
             : "frames"
-          : "catalogue";
+          : id === "carry"
+            ? "carry"
+            : "catalogue";
   return { name, id: Number(id) };
 }
 
@@ -67,6 +70,7 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
   door: () => void client.prefetchQuery(asked.worked),
   catalogue: (_, search) =>
     void client.prefetchQuery(asked.catalogue(search.get("q") ?? "", search.getAll("tag"), search.get("status") ?? "")),
+  carry: () => undefined,
   projects: () => void client.prefetchQuery(asked.projects),
   project: (id) => void client.prefetchQuery(asked.project(id)),
   frames: () => undefined,
@@ -133,6 +137,7 @@ function Inside() {
         <Route path="/bench/:id" element={<screens.bench.Screen />} />
         <Route path="/bench/:id/bake" element={<screens.bake.Screen />} />
         <Route path="/catalogue" element={<screens.catalogue.Screen />} />
+        <Route path="/catalogue/carry" element={<screens.carry.Screen />} />
         <Route path="/projects" element={<screens.projects.Screen />} />
         <Route path="/projects/:id" element={<screens.project.Screen />} />
         <Route path="/frames" element={<screens.frames.Screen />} />

@@ -14,7 +14,7 @@ import numpy as np
 from ..arrays import F32, F64
 from ..difference import difference
 from ..encodings import encoding
-from ..tables.carrier import Arrangement, recognise
+from ..tables.carrier import Arrangement, carrier_part, recognise
 from ..tables.health import smooth_fit
 from ..tables.lut import Lut
 
@@ -51,7 +51,8 @@ class Capture:
     """What came back: the table, how it was laid out, what was found, and whether to rely on it.
 
     smoothed and change: offered where noise can be taken out: the table without it, and how much that itself changes colours
-    (ΔE2000, mean and largest).
+    (ΔE2000, mean and largest). picture: the carrier as it came back; unexplained: what of it no smooth look gives, signed; both float32
+    ``(height, width, 3)``, ``None`` where it is no carrier.
     """
 
     verdict: Verdict
@@ -60,6 +61,8 @@ class Capture:
     lut: Lut | None = None
     smoothed: Lut | None = None
     change: tuple[float, float] = (0.0, 0.0)
+    picture: F32 | None = None
+    unexplained: F32 | None = None
 
     def reasons(self) -> list[str]:
         """All findings in words."""
@@ -224,6 +227,9 @@ def _identity_like(grid: F32) -> bool:
 def capture(rgb: F32, *, depth: str = "16 bit", kind: str = "PNG", profile: str = "", title: str = "") -> Capture:
     """The look that a carrier picture ``(height, width, 3)`` brings back. depth, kind, profile: what its file says of itself."""
     findings: list[Finding] = []
+    part = carrier_part(rgb)
+    if part is not rgb and (beside := recognise(part)) is not None and _identity_like(beside[1]):
+        rgb = part
     colours = _colours(rgb)
     found = recognise(rgb)
     if found is None:
@@ -257,13 +263,13 @@ def capture(rgb: F32, *, depth: str = "16 bit", kind: str = "PNG", profile: str 
     spoiled = any(f.kind in ("softening", "sharpening") for f in findings)
     findings += _point_findings(grid, rest, arrangement, depth, kind, coarse, spoiled)
     if any(f.serious for f in findings):
-        return Capture("refuse", tuple(findings), arrangement, lut)
+        return Capture("refuse", tuple(findings), arrangement, lut, picture=rgb, unexplained=rest)
     if any(f.kind in ("noise", "compression") for f in findings):
         smoothed = Lut(smooth_fit(grid, _sigma(findings)), title=title)
         assert smoothed.grid is not None
         off = difference(grid, smoothed.grid, encoding(_SEEN))
-        return Capture("smooth", tuple(findings), arrangement, lut, smoothed, (float(off.mean()), float(off.max())))
-    return Capture("accept", tuple(findings), arrangement, lut)
+        return Capture("smooth", tuple(findings), arrangement, lut, smoothed, (float(off.mean()), float(off.max())), rgb, rest)
+    return Capture("accept", tuple(findings), arrangement, lut, picture=rgb, unexplained=rest)
 
 
 def _sigma(findings: list[Finding]) -> float:

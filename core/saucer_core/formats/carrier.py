@@ -4,8 +4,8 @@ from pathlib import Path
 
 from ..arrays import F32
 from ..baking.capture import Capture, capture
-from ..errors import FileError
-from ..tables.carrier import Arrangement, hald, picture, strip, tiles
+from ..errors import CoreError, FileError
+from ..tables.carrier import Arrangement, beside, hald, picture, strip, tiles
 from . import pictures
 
 #: Suffix and depth that hold a carrier without loss.
@@ -17,15 +17,31 @@ def arrangement_of(layout: str, size: int) -> Arrangement:
     return {"hald": hald, "strip": strip, "tiles": tiles}[layout](size)
 
 
-def write(path: Path, arrangement: Arrangement, depth: str | None = None, grid: F32 | None = None) -> None:
-    """Writes a carrier: of the identity, or of a grid of its size. Raises ``FileError`` for a kind of file that loses colours."""
+def write(path: Path, arrangement: Arrangement, depth: str | None = None, grid: F32 | None = None, shown: F32 | None = None) -> None:
+    """Writes a carrier: of the identity, or of a grid of its size; with ``shown`` on its left, a picture of its height.
+
+    Raises ``FileError`` for a kind of file that loses colours.
+    """
     suffix = path.suffix.lower()
     if suffix not in DEPTHS:
         raise FileError(path.name, f"a carrier is kept as {', '.join(DEPTHS)}: other kinds lose colours")
     depth = depth or "uint16"
     if depth not in DEPTHS[suffix]:
         raise FileError(path.name, f"{suffix} carriers are {' or '.join(DEPTHS[suffix])}, not {depth}")
-    pictures.write(path, picture(arrangement, grid), depth)
+    carrier = picture(arrangement, grid)
+    pictures.write(path, carrier if shown is None else beside(carrier, shown), depth)
+
+
+def fitted_beside(rgb: F32, arrangement: Arrangement) -> F32:
+    """A picture scaled to a carrier's height, its width a multiple of 8: so blocks of lossy compression stay where they are looked for.
+
+    Raises ``CoreError`` where the picture would have to be enlarged, or is hardly a line wide.
+    """
+    height = arrangement.height
+    width = round(rgb.shape[1] * height / rgb.shape[0] / 8) * 8
+    if rgb.shape[0] < height or width < 8:
+        raise CoreError(f"A picture beside this carrier must be at least {height} pixels high, not {rgb.shape[1]} × {rgb.shape[0]}.")
+    return pictures.resize(rgb, width, height)
 
 
 def read(path: Path, name: str | None = None) -> Capture:

@@ -1128,6 +1128,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/carriers/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds
+         * @description The layouts of carriers, with their sizes.
+         */
+        get: operations["saucer_server_carrying_api_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/carriers/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Carrier File
+         * @description A carrier, with a frame beside it if wanted, as an attachment.
+         */
+        get: operations["saucer_server_carrying_api_carrier_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/carriers/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description What a carrier that came back holds, measured. Nothing is kept.
+         */
+        post: operations["saucer_server_carrying_api_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/carriers/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Makes a look of a carrier that came back.
+         */
+        post: operations["saucer_server_carrying_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/presets": {
         parameters: {
             query?: never;
@@ -3680,14 +3760,27 @@ export interface components {
         };
         /**
          * KeepIn
-         * @description A note for a new revision.
+         * @description What is said of a carrier that becomes a look.
          */
         KeepIn: {
             /**
-             * Note
+             * Take
+             * @enum {string}
+             */
+            take: "as it is" | "smoothed";
+            /**
+             * Name
              * @default
              */
-            note: string;
+            name: string;
+            /** Expects */
+            expects: string;
+            /** Gives */
+            gives: string;
+            /** Rights */
+            rights: string;
+            /** Origin */
+            origin: string;
         };
         /**
          * StatusIn
@@ -4409,6 +4502,97 @@ export interface components {
              * @enum {string}
              */
             interpolation: "tetrahedral" | "trilinear";
+        };
+        /**
+         * CarrierKind
+         * @description A layout with its numbers of points, by key (what the core calls its size) and words.
+         */
+        CarrierKind: {
+            /** Layout */
+            layout: string;
+            /** Label */
+            label: string;
+            /** Sizes */
+            sizes: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * Brought
+         * @description What a carrier brings back, measured: nothing is kept yet. Pictures are addresses that hold their data.
+         *
+         *     picture: the carrier as it came; damage: what no look explains in it, white from ``FULL_CODES`` on. before, after: a frame without
+         *     and with the look; saucer: of the look. smoothing: mean and largest ΔE that taking the noise out changes.
+         */
+        Brought: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "accept" | "smooth" | "refuse";
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /** Layout */
+            layout: string;
+            /** Grid */
+            grid: number;
+            /** Smoothing */
+            smoothing: [
+                number,
+                number
+            ];
+            /** Picture */
+            picture: string;
+            /** Damage */
+            damage: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Smoothed After */
+            smoothed_after: string;
+            /** Saucer */
+            saucer: string;
+        };
+        /**
+         * Finding
+         * @description One kind of damage: its name, how much of it (in 8-bit codes where that fits), and words for a designer.
+         */
+        Finding: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "size" | "palette" | "posterising" | "profile" | "noise" | "compression" | "rounding" | "shading" | "gradient" | "glow" | "softening" | "sharpening" | "not a carrier";
+            /** Amount */
+            amount: number;
+            /** Words */
+            words: string;
+            /** Serious */
+            serious: boolean;
+        };
+        /**
+         * ReadIn
+         * @description What a carrier that came back went through: the encodings it was given and gives, and a frame to show its look on.
+         */
+        ReadIn: {
+            /** Expects */
+            expects: string;
+            /** Gives */
+            gives: string;
+            /** Frame */
+            frame?: number | null;
+        };
+        /**
+         * KeptOut
+         * @description The look that was made.
+         */
+        KeptOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * Offer
@@ -6729,6 +6913,170 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_carrying_api_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarrierKind"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_carrying_api_carrier_file: {
+        parameters: {
+            query: {
+                layout: string;
+                size: number;
+                encoding: string;
+                file?: string;
+                frame?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_carrying_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Expects */
+                    expects: string;
+                    /** Gives */
+                    gives: string;
+                    /** Frame */
+                    frame?: number | null;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brought"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_carrying_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Take
+                     * @enum {string}
+                     */
+                    take: "as it is" | "smoothed";
+                    /**
+                     * Name
+                     * @default
+                     */
+                    name?: string;
+                    /** Expects */
+                    expects: string;
+                    /** Gives */
+                    gives: string;
+                    /** Rights */
+                    rights: string;
+                    /** Origin */
+                    origin: string;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptOut"];
+                };
             };
             /** @description What is wrong, and what to do */
             default: {

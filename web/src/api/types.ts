@@ -87,6 +87,8 @@ export interface Readings {
 export type Bake = Schemas["BakeOut"];
 export type Deviation = Schemas["Deviation"];
 export type BroughtIn = Schemas["BroughtIn"];
+export type CarrierKind = Schemas["CarrierKind"];
+export type Carried = Schemas["Brought"];
 export type Proof = Schemas["Proof"];
 export type Blamed = Schemas["Blamed"];
 export type FileOffer = Schemas["OfferOut"];

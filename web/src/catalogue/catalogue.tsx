@@ -1,7 +1,7 @@
 /** The catalogue: every look on your frame. */
 import { useEffect, useState } from "react";
 import { ToggleButton, ToggleButtonGroup } from "react-aria-components";
-import { useSearchParams } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { useCatalogue, useMe } from "../api/queries";
 import type { Card } from "../api/types";
@@ -138,6 +138,7 @@ export default function Catalogue() {
     return () => clearTimeout(wait);
   }, [text, q, setSearch]);
 
+  const navigate = useNavigate();
   const { all, frame, show: keep } = useShownFrame(search.get("frame"));
   const show = (id: number) => {
     keep(id);
@@ -151,9 +152,12 @@ export default function Catalogue() {
       <TopBar>
         <Grow />
         {me?.may_design ? (
-          <Button look="main" onPress={() => setStarting(true)}>
-            New look
-          </Button>
+          <>
+            <Button onPress={() => void navigate("/catalogue/carry")}>Carry a look over</Button>
+            <Button look="main" onPress={() => setStarting(true)}>
+              New look
+            </Button>
+          </>
         ) : null}
       </TopBar>
       <Body>
