@@ -10,6 +10,8 @@ from .hands import choose_row, draft_of, kept, made, open_look
 SCREENS = {
     "catalogue": ("/catalogue", "article img"), "bench": ("/bench/2", "main canvas[data-drawn]"), "door": ("/bench", "main a img"),
     "projects": ("/projects", "main li"), "project": ("/projects/1", "li img.pic"), "frames": ("/frames", "article img"),
+    "encodings": ("/frames/encodings", "table tbody tr"), "bake": ("/bench/2/bake", "main [role=radiogroup] p .best"),
+    "carry": ("/catalogue/carry", "main a[download]"),
 }  # fmt: skip
 
 

@@ -55,7 +55,7 @@ export function Finished(props: { id: number; revision: number | null; frames: F
               <a
                 href={`/api/looks/${props.id}/finished/${f.id}?${revision}kind=${kind}&finish=${finish}`}
                 download
-                aria-label={`Fetch ${f.name} under the look`}
+                aria-label={`${f.width} × ${f.height}, ${f.name} under the look`}
               >
                 {f.width} × {f.height}
               </a>

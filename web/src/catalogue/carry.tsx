@@ -193,7 +193,9 @@ function TakeAway({ all, frame, onFrame }: Shown) {
       <h2>Take away</h2>
       <div className="line">
         Layout
-        <Segments label="Layout" options={kinds.map((k) => [k.layout, k.label] as const)} chosen={layout} onChange={setLayout} />
+        <div>
+          <Segments label="Layout" options={kinds.map((k) => [k.layout, k.label] as const)} chosen={layout} onChange={setLayout} />
+        </div>
       </div>
       <div className="line">
         Points
