@@ -1,11 +1,13 @@
 """What the bench asks for beside the picture: readings, probe, masks, compare modes, checks, presets, who is in."""
 
+import io
 import json
 import struct
 
 import numpy as np
 import pytest
 from django.utils import timezone
+from PIL import Image
 from saucer_core.baking.bake import bake
 from saucer_core.difference import difference
 from saucer_core.encodings import encoding
@@ -20,6 +22,8 @@ from saucer_core.treatment import Treatment, evaluate
 from saucer_server.frames.rules import pixels
 from saucer_server.looks.models import Sitting
 from saucer_server.looks.sitting import GONE
+from saucer_server.luts import rules as luts
+from saucer_server.people.rules import Person
 
 from .conftest import STEPS
 
@@ -204,3 +208,22 @@ def test_one_person_holds_a_draft(designer, other, applier, look):
     Sitting.objects.update(seen_at=timezone.now() - 2 * GONE)
     assert sit(other)["mine"]
     assert sit(applier, take=True)["mine"] is False
+
+
+def test_borrowed_tables_are_shown_before_they_are_chosen(designer, frame):
+    """On a frame, with their saucer, and in words."""
+    grey = bake(Treatment(Look.model_validate({"steps": [{"id": "m", "kind": "monochrome", "amount": 1}]})).compile(), 9, title="Ash")
+    row = luts.adopt(grey, Person.objects.get(username="ines"), expects="bt709_display", gives="bt709_display", rights="r", origin="o")
+    assert row is not None
+    assert "monochrome" in designer.get("/luts/words").json()[row.digest]
+    assert designer.get(f"/luts/{row.pk}/saucer?size=64")["Content-Type"] == "image/png"
+    still = designer.get(f"/luts/{row.pk}/still?frame={frame.pk}&width=64").content
+    shown = np.asarray(Image.open(io.BytesIO(still)).convert("RGB")).astype(int)
+    assert np.ptp(shown, axis=-1).max() <= 6
+    assert designer.get("/luts/999/saucer").status_code == 404
+    # One whose table is gone has no words, and no picture: it says why.
+    luts.BorrowedLut.objects.filter(pk=row.pk).update(file="luts/gone.cube", expects="srgb")
+    assert designer.get("/luts/words").json()[row.digest] == []
+    answer = designer.get(f"/luts/{row.pk}/still?frame={frame.pk}")
+    assert answer.status_code == 422
+    assert "“Ash”" in answer.json()["message"]

@@ -164,6 +164,36 @@ describe("a list to choose from", () => {
   });
 });
 
+describe("a long list to choose from", () => {
+  const names = ["Ash", "Cross bath", "Ember", "Late straw", "Oxide", "Plain print"];
+  const items = names.map((name) => ({
+    key: name,
+    name,
+    note: "33³",
+    more: name === "Ash" ? "monochrome · ask first" : "warm · to anyone",
+    picture: `/${name}.jpg`,
+    seen: () => Promise.resolve(empty()),
+  }));
+
+  it("is searched by name, words and rights, and shown by the keys before it is taken", async () => {
+    const take = vi.fn();
+    const { container, unmount } = shown(<PickList label="Tables" items={items} onTake={take} />);
+    const search = screen.getByRole("searchbox", { name: "Search Tables" });
+    await waitFor(() => expect(document.activeElement).toBe(search));
+    await userEvent.keyboard("{ArrowDown}{ArrowDown}");
+    await waitFor(() => expect(useView.getState().preview?.name).toBe("Cross bath"));
+    await userEvent.type(search, "ask first");
+    expect(screen.getAllByRole("option").map((o) => o.textContent)).toEqual(["Ash33³monochrome · ask first"]);
+    expect(await broken(container)).toEqual([]);
+    await userEvent.keyboard("{ArrowDown}{Enter}");
+    expect(take).toHaveBeenCalledWith("Ash");
+    await userEvent.clear(search);
+    await userEvent.type(search, "glaze");
+    expect(screen.getByText("None fits.")).toBeTruthy();
+    unmount();
+  });
+});
+
 describe("the way to the bench", () => {
   const line = (id: number, name: string, mine: boolean, revision: number | null) => ({
     id,

@@ -10,6 +10,7 @@ import numpy as np
 from saucer_core.arrays import F32
 from saucer_core.baking.bake import bake
 from saucer_core.encodings import encoding
+from saucer_core.errors import LookError
 from saucer_core.finish.render import finish
 from saucer_core.formats import pictures
 from saucer_core.halves import halves
@@ -19,8 +20,10 @@ from saucer_core.prefixes import PrefixCache
 from saucer_core.program import Program, trace
 from saucer_core.readings.masks import difference_picture
 from saucer_core.readings.portrait import portrait
+from saucer_core.readings.traits import traits
 from saucer_core.screen import SCREEN, for_screen
 from saucer_core.steps import Step, Surroundings
+from saucer_core.steps.lut_step import LutStep
 from saucer_core.tables.interpolate import Interpolation
 from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
@@ -29,7 +32,7 @@ from .. import storage
 from ..caches import MIB, TRACES
 from ..frames.rules import Frame, jpeg, original, pixels, trim_of
 from ..framing import half_floats, headed
-from ..luts.rules import table
+from ..luts.rules import BorrowedLut, table
 
 #: Points a side of the live table.
 LIVE_GRID = 33
@@ -165,6 +168,25 @@ def saucer(look: Recipe | None, size: int) -> bytes:
     """The saucer of a look as PNG (the neutral one for ``None``), kept by what it is made from."""
     name = look.digest() if look is not None else "neutral"
     return storage.kept(f"derived/saucers/v2-{name}-{size}.png", lambda: png(portrait(look, size, tables=table)))
+
+
+def wearing(lut: BorrowedLut) -> Recipe:
+    """A look that is that table alone."""
+    step = LutStep(id="table", table=lut.digest, name=lut.name, expects=lut.expects, gives=lut.gives)
+    return Recipe(input=lut.expects, output=lut.gives, steps=[step])
+
+
+def words_of(look: Recipe) -> list[str]:
+    """What the look does, in words; kept. None where it cannot be computed."""
+
+    def measure() -> bytes:
+        return json.dumps(traits(look, tables=table).words()).encode()
+
+    try:
+        found: list[str] = json.loads(storage.kept(f"derived/words/v1-{look.digest()}.json", measure))
+    except LookError:
+        return []
+    return found
 
 
 def full_picture(look: Recipe, frame: Frame, trim: Trim, strength: float) -> bytes:

@@ -10,6 +10,7 @@ from saucer_core.look import Look as Recipe
 from ..bench import pictures
 from ..fields import ShareAsked, Width, binary
 from ..frames.rules import find as find_frame
+from ..luts import rules as luts
 from . import rules
 
 router = Router(tags=["looks"])
@@ -42,6 +43,25 @@ def draft_still(request: HttpRequest, look_id: int, frame: int, width: Width = 4
 def revision_saucer(request: HttpRequest, revision_id: int, size: SaucerSize = 160) -> HttpResponse:
     """The saucer of a revision, PNG."""
     return binary(pictures.saucer(rules.recipe_of(rules.find_revision(revision_id)), size), "image/png")
+
+
+@router.get("/luts/words", response=dict[str, list[str]])
+def lut_words(request: HttpRequest) -> dict[str, list[str]]:
+    """What every borrowed LUT does, in words, by its digest."""
+    return {lut.digest: pictures.words_of(pictures.wearing(lut)) for lut in luts.every()}
+
+
+@router.get("/luts/{int:lut_id}/saucer")
+def lut_saucer(request: HttpRequest, lut_id: int, size: SaucerSize = 160, v: str = "") -> HttpResponse:
+    """The saucer of a borrowed LUT, PNG. ``v``: its digest and encodings, so that a kept answer is never stale."""
+    return binary(pictures.saucer(pictures.wearing(luts.find(lut_id)), size), "image/png")
+
+
+@router.get("/luts/{int:lut_id}/still")
+def lut_still(request: HttpRequest, lut_id: int, frame: int, width: Width = 160, v: str = "") -> HttpResponse:
+    """A frame under a borrowed LUT alone, JPEG for the screen."""
+    look = pictures.wearing(luts.find(lut_id))
+    return binary(pictures.still(look, look.digest(), find_frame(frame), width), "image/jpeg")
 
 
 @router.get("/saucer/neutral", auth=None)

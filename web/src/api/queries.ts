@@ -48,6 +48,7 @@ export const asked = {
   finish: queryOptions({ queryKey: ["finish"], queryFn: () => whole<FinishDeclared>(server.GET("/api/finish")), ...forGood }),
   frames: queryOptions({ queryKey: ["frames"], queryFn: () => got(server.GET("/api/frames")) }),
   luts: queryOptions({ queryKey: ["luts"], queryFn: () => got(server.GET("/api/luts")) }),
+  lutWords: queryOptions({ queryKey: ["luts", "words"], queryFn: () => got(server.GET("/api/luts/words")) }),
   worked: queryOptions({ queryKey: ["worked"], queryFn: () => got(server.GET("/api/looks")), staleTime: 0 }),
   // Somebody else may have changed it: what was kept is shown, and asked for again.
   look: (id: number) =>

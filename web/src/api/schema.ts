@@ -888,6 +888,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/luts/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lut Words
+         * @description What every borrowed LUT does, in words, by its digest.
+         */
+        get: operations["saucer_server_looks_stills_api_lut_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts/{lut_id}/saucer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lut Saucer
+         * @description The saucer of a borrowed LUT, PNG. ``v``: its digest and encodings, so that a kept answer is never stale.
+         */
+        get: operations["saucer_server_looks_stills_api_lut_saucer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/luts/{lut_id}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lut Still
+         * @description A frame under a borrowed LUT alone, JPEG for the screen.
+         */
+        get: operations["saucer_server_looks_stills_api_lut_still"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/saucer/neutral": {
         parameters: {
             query?: never;
@@ -6524,6 +6584,102 @@ export interface operations {
             header?: never;
             path: {
                 revision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_looks_stills_api_lut_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string[];
+                    };
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_looks_stills_api_lut_saucer: {
+        parameters: {
+            query?: {
+                size?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                lut_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_looks_stills_api_lut_still: {
+        parameters: {
+            query: {
+                frame: number;
+                width?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                lut_id: number;
             };
             cookie?: never;
         };

@@ -2,15 +2,15 @@
 import { memo, useEffect, useState, type ReactNode } from "react";
 import { Dialog, DialogTrigger, ListBox, ListBoxItem } from "react-aria-components";
 import styled from "styled-components";
-import { asked, client, useCatalogue, useEncodings, useKinds, useLuts } from "../api/queries";
-import type { Encoding, Frame, Group, Kind, Look, Preset, Revision, Step } from "../api/types";
+import { asked, client, useCatalogue, useEncodings, useKinds } from "../api/queries";
+import type { BorrowedLut, Encoding, Frame, Group, Kind, Look, Preset, Revision, Step } from "../api/types";
 import { Button } from "../kit/button";
 import { Menued } from "../kit/menued";
 import { Switch } from "../kit/switch";
-import { saucerOf } from "../kit/saucer";
 import { Trouble } from "../kit/trouble";
 import { Column } from "./column";
 import { BringIn, wearing } from "./kinds/lut";
+import { useLooksToPick, useTablesToPick } from "./kinds/pickable";
 import { PickList, type Pickable } from "./kinds/picker";
 import { usePresets } from "./presets";
 import { copy, create, flatten } from "./steps";
@@ -234,6 +234,7 @@ function FromLook({ kinds, encodings }: Given) {
     const held = { ...create(holder), look, revision: from.id, name: `${from.look_name} r${from.number}` } as unknown as Step;
     return { ...draft, input: look.input, output: look.output, steps: [held] };
   };
+  const items = useLooksToPick(cards, (c) => made(c.revision));
   return (
     <div className="way">
       <span>
@@ -243,13 +244,7 @@ function FromLook({ kinds, encodings }: Given) {
       <Choosing
         label="Begin with another look"
         empty="No look has a revision yet."
-        items={cards.map((c) => ({
-          key: String(c.revision.id),
-          name: c.name,
-          note: `r${c.revision.number}, ${c.revision.status}`,
-          saucer: saucerOf(c.revision),
-          seen: () => made(c.revision),
-        }))}
+        items={items}
         above={<Switch label="Hold it whole, in one step" on={whole} onChange={setWhole} />}
       />
     </div>
@@ -257,14 +252,13 @@ function FromLook({ kinds, encodings }: Given) {
 }
 
 function FromTable({ kinds, encodings }: Given) {
-  const { data: luts = [] } = useLuts();
   const [bringing, setBringing] = useState(false);
   const kind = kinds.find((k) => k.kind === "lut");
-  const label = (key: string) => encodings.find((e) => e.key === key)?.label ?? key;
-  const through = (lut: (typeof luts)[number]): Look => {
+  const through = (lut: BorrowedLut): Look => {
     const draft = useBench.getState().draft;
     return kind ? begun(draft, [wearing(create(kind) as Extract<Step, { kind: "lut" }>, lut)], kinds, encodings) : draft;
   };
+  const items = useTablesToPick(through);
   return (
     <>
       <div className="way">
@@ -275,12 +269,7 @@ function FromTable({ kinds, encodings }: Given) {
         <Choosing
           label="Begin with a table"
           empty="No LUT was brought in yet."
-          items={luts.map((l) => ({
-            key: l.digest,
-            name: l.name,
-            note: `${l.size}³ · ${label(l.expects)} → ${label(l.gives)}`,
-            seen: () => Promise.resolve(through(l)),
-          }))}
+          items={items}
           above={<Button onPress={() => setBringing(true)}>Bring in a LUT</Button>}
         />
       </div>

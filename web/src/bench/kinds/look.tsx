@@ -8,6 +8,7 @@ import { Trouble } from "../../kit/trouble";
 import { replace } from "../steps";
 import { useBench } from "../store";
 import type { EditorProps, StepView } from "./kind";
+import { useLooksToPick } from "./pickable";
 import { Picker } from "./picker";
 import { RampPlot } from "./plot";
 
@@ -25,6 +26,10 @@ function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
     return from ? `${from.look_name} r${from.number}` : "";
   };
   const recipe = (id: number) => client.fetchQuery(asked.recipe(id));
+  const items = useLooksToPick(cards, async (c) => {
+    const look = await recipe(c.revision.id);
+    return replace(useBench.getState().draft, step.id, (s) => wearing(c.revision.id, c.name, look)(s as StepOf<"look">));
+  });
   const use = async (id: number) => {
     try {
       change("look", wearing(id, named(id), await recipe(id)));
@@ -36,21 +41,7 @@ function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
   return (
     <Fields>
       <RampPlot trace={trace} label="Grey ramp through the look" />
-      <Picker
-        label="Look"
-        shown={step.name || "Choose a look"}
-        onTake={(id) => void use(Number(id))}
-        items={cards.map((c) => ({
-          key: String(c.revision.id),
-          name: c.name,
-          note: `r${c.revision.number}, ${c.revision.status}`,
-          saucer: saucerOf(c.revision),
-          seen: async () => {
-            const look = await recipe(c.revision.id);
-            return replace(useBench.getState().draft, step.id, (s) => wearing(c.revision.id, c.name, look)(s as StepOf<"look">));
-          },
-        }))}
-      />
+      <Picker label="Look" shown={step.name || "Choose a look"} onTake={(id) => void use(Number(id))} items={items} />
       {step.look ? (
         <Level>
           {card ? <Saucer src={saucerOf(card.revision)} size={56} /> : null}

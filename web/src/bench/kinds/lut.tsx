@@ -13,6 +13,7 @@ import { Trouble } from "../../kit/trouble";
 import { replace } from "../steps";
 import { useBench } from "../store";
 import type { EditorProps, StepView } from "./kind";
+import { useTablesToPick } from "./pickable";
 import { Picker } from "./picker";
 import { RampPlot } from "./plot";
 import { Fields, Level, Pair, Said, Warned } from "../../kit/layout";
@@ -26,11 +27,11 @@ export const wearing = (step: StepOf<"lut">, lut: BorrowedLut): StepOf<"lut"> =>
   gives: lut.gives,
 });
 
-function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
+function LutEditor({ step, trace, change }: EditorProps<"lut">) {
   const { data: luts = [] } = useLuts();
   const [bringing, setBringing] = useState(false);
-  const label = (key: string) => encodings.find((e) => e.key === key)?.label ?? key;
   const chosen = luts.find((x) => x.digest === step.table);
+  const items = useTablesToPick((lut) => replace(useBench.getState().draft, step.id, (s) => wearing(s as StepOf<"lut">, lut)));
   const use = (lut: BorrowedLut) => change("table", (s: StepOf<"lut">) => wearing(s, lut));
   const encodingChoice = (name: "expects" | "gives", title: string) => (
     <EncodingChoice label={title} chosen={step[name]} onChange={(key) => change(name, (s: StepOf<"lut">) => ({ ...s, [name]: key }))} />
@@ -42,12 +43,7 @@ function LutEditor({ step, trace, encodings, change }: EditorProps<"lut">) {
         label="Table"
         shown={chosen?.name ?? (step.name || "Choose a LUT")}
         onTake={(key) => use(luts.find((x) => x.digest === key)!)}
-        items={luts.map((x) => ({
-          key: x.digest,
-          name: x.name,
-          note: `${x.size}³ · ${label(x.expects)} → ${label(x.gives)}`,
-          seen: () => Promise.resolve(replace(useBench.getState().draft, step.id, (s) => wearing(s as StepOf<"lut">, x))),
-        }))}
+        items={items}
       />
       {step.table && !chosen ? (
         <Warned>

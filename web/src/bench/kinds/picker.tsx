@@ -1,6 +1,6 @@
 /** Choosing something that changes the picture: what the pointer or the keys come to is shown on it before it is taken. */
 import { useEffect, useState, type ReactNode } from "react";
-import { Dialog, DialogTrigger, ListBox, ListBoxItem } from "react-aria-components";
+import { Autocomplete, Dialog, DialogTrigger, Input, ListBox, ListBoxItem, SearchField, useFilter } from "react-aria-components";
 import styled from "styled-components";
 import type { Look } from "../../api/types";
 import { Button } from "../../kit/button";
@@ -30,7 +30,7 @@ const Field = styled.div`
   }
 `;
 const List = styled.div`
-  width: 290px;
+  width: 350px;
   .above {
     padding: 8px 10px;
     border-bottom: 1px solid var(--g4);
@@ -54,16 +54,38 @@ const List = styled.div`
   small {
     display: block;
   }
+  .frame {
+    width: 80px;
+    height: 45px;
+    object-fit: cover;
+    border-radius: 3px;
+    flex: none;
+  }
+  input {
+    width: 100%;
+    height: 28px;
+    border: 1px solid var(--g4);
+    border-radius: var(--r);
+    background: var(--g0);
+    padding: 0 9px;
+  }
 `;
 
 export interface Pickable {
   key: string;
   name: string;
   note: string;
+  /** A second line: what it does, who may pass it on. */
+  more?: string;
   saucer?: string;
+  /** A frame under it. */
+  picture?: string;
   /** The draft with this one in it. */
   seen: () => Promise<Look>;
 }
+
+/** With fewer lines than this nobody needs to search. */
+const SEARCHED = 6;
 
 /** What stands in a pop-up to choose from: the line that the pointer or the keys come to is shown on the picture. */
 export function PickList(props: {
@@ -76,6 +98,7 @@ export function PickList(props: {
   rest?: () => void;
 }) {
   const { items, rest = draftAgain } = props;
+  const { contains } = useFilter({ sensitivity: "base" });
   const [at, setAt] = useState<string | null>(null);
   useEffect(() => {
     const item = items.find((i) => i.key === at);
@@ -94,29 +117,55 @@ export function PickList(props: {
     };
   }, [at]); // eslint-disable-line react-hooks/exhaustive-deps
   useEffect(() => () => rest(), []); // eslint-disable-line react-hooks/exhaustive-deps
+  const searched = items.length >= SEARCHED;
+  const list = (
+    <ListBox
+      aria-label={props.label}
+      selectionMode="none"
+      autoFocus={!searched}
+      items={items.map((i) => ({ ...i, id: i.key }))}
+      onAction={(key) => props.onTake(String(key))}
+      renderEmptyState={() => <p className="none">{items.length ? "None fits." : props.empty}</p>}
+    >
+      {(i) => (
+        <ListBoxItem id={i.key} textValue={[i.name, i.note, i.more].filter(Boolean).join(", ")} onHoverStart={() => setAt(i.key)}>
+          {({ isFocused, isFocusVisible }) => (
+            <>
+              {isFocused || isFocusVisible ? <Reached by={() => setAt(i.key)} /> : null}
+              {i.picture ? <img className="frame" src={i.picture} alt="" loading="lazy" /> : null}
+              {i.saucer ? <Saucer src={i.saucer} size={34} /> : null}
+              <span>
+                {i.name}
+                <small>{i.note}</small>
+                {i.more ? <small>{i.more}</small> : null}
+              </span>
+            </>
+          )}
+        </ListBoxItem>
+      )}
+    </ListBox>
+  );
   return (
     <List onPointerLeave={() => setAt(null)}>
       {props.above ? <div className="above">{props.above}</div> : null}
-      <ListBox
-        aria-label={props.label}
-        selectionMode="none"
-        autoFocus
-        items={items.map((i) => ({ ...i, id: i.key }))}
-        onAction={(key) => props.onTake(String(key))}
-        renderEmptyState={() => <p className="none">{props.empty}</p>}
-      >
-        {(i) => (
-          <ListBoxItem id={i.key} textValue={i.name} onHoverStart={() => setAt(i.key)} onFocus={() => setAt(i.key)}>
-            {i.saucer ? <Saucer src={i.saucer} size={34} /> : null}
-            <span>
-              {i.name}
-              <small>{i.note}</small>
-            </span>
-          </ListBoxItem>
-        )}
-      </ListBox>
+      {searched ? (
+        <Autocomplete filter={contains}>
+          <SearchField aria-label={`Search ${props.label}`} autoFocus className="above">
+            <Input placeholder="Search by name, words, rights" />
+          </SearchField>
+          {list}
+        </Autocomplete>
+      ) : (
+        list
+      )}
     </List>
   );
+}
+
+/** Tells that the keys have come to a line. */
+function Reached({ by }: { by: () => void }) {
+  useEffect(by, []); // eslint-disable-line react-hooks/exhaustive-deps
+  return null;
 }
 
 const draftAgain = () => view({ preview: null });
