@@ -2,12 +2,15 @@
 
 import os
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
 from django.core.files.base import ContentFile, File
 from django.core.files.storage import FileSystemStorage, default_storage
+from django.core.files.uploadedfile import UploadedFile
+from saucer_core.errors import FileError
 
 
 class WholeFileStorage(FileSystemStorage):
@@ -52,3 +55,20 @@ def kept(name: str, make: Callable[[], bytes]) -> bytes:
         data = make()
         put(name, data)
         return data
+
+
+@contextmanager
+def uploaded(upload: "UploadedFile[Any]", limit: int, what: str) -> Iterator[tuple[Path, str]]:
+    """An upload as a file on disk, gone afterwards, and its name without folders. Raises ``FileError`` beyond ``limit`` bytes.
+
+    what: what it is, for the error, as "a picture".
+    """
+    name = Path(upload.name or "file").name
+    if (upload.size or 0) > limit:
+        raise FileError(name, f"larger than {limit // 2**20} MiB, the most {what} may be")
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / ("upload" + Path(name).suffix.lower())
+        with path.open("wb") as out:
+            for chunk in upload.chunks():
+                out.write(chunk)
+        yield path, name

@@ -12,7 +12,7 @@ from django.db import transaction
 from saucer_core.arrays import F32
 from saucer_core.baking.capture import Capture, Finding, Verdict
 from saucer_core.encodings import encoding
-from saucer_core.errors import CoreError, FileError
+from saucer_core.errors import CoreError
 from saucer_core.formats import carrier, pictures
 from saucer_core.look import Look as Recipe
 from saucer_core.readings.portrait import portrait
@@ -30,6 +30,7 @@ from ..looks import rules as looks
 from ..looks.rules import Look
 from ..luts import rules as luts
 from ..people.rules import Person, must_design
+from ..storage import uploaded
 
 __all__ = ["CARRIER_KINDS", "Brought", "CarrierKind", "Look", "Take", "bring_back", "keep", "make"]
 
@@ -106,14 +107,7 @@ def _jpeg(rgb: F32) -> str:
 
 
 def _read(upload: "UploadedFile[Any]") -> tuple[str, Capture]:
-    name = Path(upload.name or "carrier").name
-    if (upload.size or 0) > pictures.SIZE_LIMIT:
-        raise FileError(name, f"larger than {pictures.SIZE_LIMIT // 2**20} MiB, the most a picture may be")
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / ("carrier" + Path(name).suffix.lower())
-        with path.open("wb") as out:
-            for chunk in upload.chunks():
-                out.write(chunk)
+    with uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, name):
         return name, carrier.read(path, name)
 
 

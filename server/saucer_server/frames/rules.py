@@ -13,7 +13,6 @@ from saucer_core.arrays import F32
 from saucer_core.baking.bake import table_places
 from saucer_core.encodings import Encoding, encoding
 from saucer_core.encodings.code_range import suspicion
-from saucer_core.errors import FileError
 from saucer_core.formats import pictures
 from saucer_core.look import Look, canonical
 from saucer_core.screen import SCREEN, for_screen
@@ -90,14 +89,7 @@ def _doubt(rgb: F32, at: Encoding) -> str:
 
 def take_upload(upload: "UploadedFile[Any]", *, name: str, light: str, encoding_key: str, person: Person) -> Frame:
     """Takes an uploaded picture in; raises ``FileError``."""
-    file_name = Path(upload.name or "picture").name
-    if (upload.size or 0) > pictures.SIZE_LIMIT:
-        raise FileError(file_name, f"larger than {pictures.SIZE_LIMIT // 2**20} MiB, the most a picture may be")
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / ("upload" + Path(file_name).suffix.lower())
-        with path.open("wb") as out:
-            for chunk in upload.chunks():
-                out.write(chunk)
+    with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, file_name):
         return add(path, file_name, name=name, light=light, encoding_key=encoding_key, person=person)
 
 

@@ -1,6 +1,5 @@
 """Recipe files that come in: what they borrow is kept first, so that the look or step in them can be computed here."""
 
-import tempfile
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any, TypeVar
@@ -14,6 +13,7 @@ from saucer_core.steps.lut_step import LutStep
 
 from ..encodings import rules as encodings
 from ..people.rules import Person, must_design
+from ..storage import uploaded
 from . import rules
 
 #: What is written down where a recipe does not say who may pass its tables on.
@@ -27,12 +27,7 @@ def bring_in(upload: "UploadedFile[Any]", person: Person, keep: Callable[[recipe
     Gives what ``keep`` gave, and in words what else came along. Raises ``FileError``.
     """
     must_design(person)
-    name = Path(upload.name or "recipe").name
-    if (upload.size or 0) > recipe.SIZE_LIMIT:
-        raise FileError(name, f"larger than {recipe.SIZE_LIMIT // 2**20} MiB, the most a recipe may be")
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "recipe.json"
-        path.write_bytes(upload.read())
+    with uploaded(upload, recipe.SIZE_LIMIT, "a recipe") as (path, name):
         found = _read(path, name)
     try:
         with transaction.atomic():

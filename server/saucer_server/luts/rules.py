@@ -9,7 +9,6 @@ from typing import Any
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import UploadedFile
 from django.db.models import QuerySet
-from saucer_core.errors import FileError
 from saucer_core.formats import cube
 from saucer_core.formats.recipe import table_in, table_out
 from saucer_core.formats.registry import format_of, read_table
@@ -60,14 +59,9 @@ def table(digest: str) -> Table | None:
 def add(upload: "UploadedFile[Any]", person: Person, *, name: str, expects: str, gives: str, rights: str, origin: str) -> BorrowedLut:
     """Takes a LUT file in; raises ``FileError``. A table that is there already is not added twice."""
     must_design(person)
-    file_name = Path(upload.name or "table").name
-    known = format_of(file_name)
-    if (upload.size or 0) > cube.SIZE_LIMIT:
-        raise FileError(file_name, f"larger than {cube.SIZE_LIMIT // 2**20} MiB, the most a LUT file may be")
-    data = upload.read()
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / f"table{known.suffix}"
-        path.write_bytes(data)
+    with storage.uploaded(upload, cube.SIZE_LIMIT, "a LUT file") as (path, file_name):
+        known = format_of(file_name)
+        data = path.read_bytes()
         lut = read_table(path, file_name)
     digest = lut.digest()
     there = BorrowedLut.objects.filter(digest=digest).first()

@@ -78,3 +78,11 @@ export const BLOB = { parseAs: "blob" } as const;
 export async function whole<T>(answer: Promise<{ data?: unknown }>): Promise<T> {
   return (await answer).data as T;
 }
+
+/** A file, with what is said of it, as the server takes them. */
+export function formOf(file: File, said: Record<string, string | number | undefined> = {}): FormData {
+  const form = new FormData();
+  form.append("file", file);
+  for (const [name, value] of Object.entries(said)) if (value !== undefined) form.append(name, String(value));
+  return form;
+}

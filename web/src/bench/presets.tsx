@@ -13,7 +13,7 @@ import {
   ListBoxSection,
 } from "react-aria-components";
 import styled from "styled-components";
-import { got, server } from "../api/client";
+import { formOf, got, server } from "../api/client";
 import type { Preset, Step } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
@@ -128,14 +128,7 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
     (p: Preset) => got(server.DELETE("/api/presets/{preset_id}", { params: { path: { preset_id: p.id } } })),
     ["presets"],
   );
-  const bring = useWrite(
-    (file: File) => {
-      const form = new FormData();
-      form.append("file", file);
-      return got(server.POST("/api/presets/file", { body: form }));
-    },
-    ["presets", "luts", "encodings"],
-  );
+  const bring = useWrite((file: File) => got(server.POST("/api/presets/file", { body: formOf(file) })), ["presets", "luts", "encodings"]);
   const keyed = data.map((p) => ({ ...p, key: `${p.id || "given"}-${p.name}` }));
   const sections = [
     { title: "Yours", items: keyed.filter((p) => p.mine) },

@@ -1,15 +1,15 @@
 /** Carrying a look over: a picture that holds every colour goes through another program; what happens to it there is the look. */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { DropZone, FileTrigger } from "react-aria-components";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { got, server, whole } from "../api/client";
+import { formOf, got, server, whole } from "../api/client";
 import type { Carried, CarrierKind, EncodingKey, Frame } from "../api/types";
 import { useWrite } from "../api/writes";
 import { RIGHTS } from "../bake/naming";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
+import { FileDrop } from "../kit/filedrop";
 import { EncodingChoice } from "../kit/encodingchoice";
 import { useShownFrame } from "../kit/frame";
 import { FrameChoice } from "../kit/framechoice";
@@ -73,19 +73,6 @@ const Body = styled.main`
     color: var(--on-accent);
     font-weight: 640;
     text-decoration: none;
-  }
-`;
-const Drop = styled(DropZone)`
-  border: 1px dashed var(--g4);
-  border-radius: 8px;
-  padding: 18px;
-  display: flex;
-  gap: 14px;
-  align-items: center;
-  color: var(--t2);
-  &[data-drop-target] {
-    border-color: var(--accent);
-    background: var(--g2);
   }
 `;
 const Result = styled.div`
@@ -262,19 +249,18 @@ function BringBack({ all, frame, onFrame }: Shown) {
   const say = (said: Partial<typeof about>) => setAbout((last) => ({ ...last, ...said }));
   const found = useQuery({
     queryKey: ["carried", file?.name, file?.size, file?.lastModified, about.expects, about.gives, frame?.version],
-    queryFn: () => whole<Carried>(server.POST("/api/carriers/read", { body: form(file!, { ...encodings(about), frame: frame?.id }) })),
+    queryFn: () => whole<Carried>(server.POST("/api/carriers/read", { body: formOf(file!, { ...encodings(about), frame: frame?.id }) })),
     enabled: file !== null,
     placeholderData: (last) => last,
     staleTime: Infinity,
     retry: false,
   });
   const keep = useWrite(
-    (take: "as it is" | "smoothed") => got(server.POST("/api/carriers/keep", { body: form(file!, { take, ...about }) })),
+    (take: "as it is" | "smoothed") => got(server.POST("/api/carriers/keep", { body: formOf(file!, { take, ...about }) })),
     ["luts", "worked"],
     (made) => void navigate(`/bench/${made.id}`),
   );
-  const take = (f: File | null | undefined) => {
-    if (!f) return;
+  const take = (f: File) => {
     setFile(f);
     setView("picture");
     keep.reset();
@@ -284,17 +270,12 @@ function BringBack({ all, frame, onFrame }: Shown) {
   return (
     <section aria-label="Bring back">
       <h2>Bring back</h2>
-      <Drop
-        onDrop={async (e) => {
-          const item = e.items.find((i) => i.kind === "file");
-          if (item?.kind === "file") take(await item.getFile());
-        }}
-      >
-        <FileTrigger acceptedFileTypes={[".png", ".tif", ".tiff", ".jpg", ".jpeg", ".exr"]} onSelect={(files) => take(files?.[0])}>
-          <Button>Choose the carrier that came back</Button>
-        </FileTrigger>
-        <span>{file ? file.name : "or drop it here. It is measured first; nothing is kept."}</span>
-      </Drop>
+      <FileDrop
+        button="Choose the carrier that came back"
+        said={file ? file.name : "or drop it here. It is measured first; nothing is kept."}
+        suffixes={[".png", ".tif", ".tiff", ".jpg", ".jpeg", ".exr"]}
+        onFile={take}
+      />
       <Trouble error={found.error} />
       {found.isFetching && !seen ? <Said role="status">Measuring …</Said> : null}
       {seen ? (
@@ -398,10 +379,3 @@ function BringBack({ all, frame, onFrame }: Shown) {
 }
 
 const encodings = ({ expects, gives }: { expects: EncodingKey; gives: EncodingKey }) => ({ expects, gives });
-
-function form(file: File, fields: Record<string, string | number | undefined>): FormData {
-  const made = new FormData();
-  made.append("file", file);
-  for (const [name, value] of Object.entries(fields)) if (value !== undefined) made.append(name, String(value));
-  return made;
-}

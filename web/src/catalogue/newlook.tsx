@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import { useNavigate } from "react-router";
-import { got, server, whole } from "../api/client";
+import { formOf, got, server, whole } from "../api/client";
 import { asked, client, useCatalogue, useEncodings } from "../api/queries";
 import type { BroughtIn, EncodingKey, Look, LookRecord } from "../api/types";
 import { useWrite } from "../api/writes";
@@ -41,11 +41,7 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
   };
   const start = useWrite(begin, ["worked"], (made) => void navigate(`/bench/${made.id}`));
   const bring = useWrite(
-    (file: File) => {
-      const form = new FormData();
-      form.append("file", file);
-      return got(server.POST("/api/looks/recipe", { body: form }));
-    },
+    (file: File) => got(server.POST("/api/looks/recipe", { body: formOf(file) })),
     ["worked", "luts", "encodings"],
     (made) => {
       if (made.said.length) setBrought(made);

@@ -1,13 +1,14 @@
 /** Frames: reference pictures, their encodings, and their trims. */
 import { useEffect, useState } from "react";
-import { Button as AriaButton, DropZone, FileTrigger } from "react-aria-components";
+import { Button as AriaButton } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { got, server } from "../api/client";
+import { formOf, got, server } from "../api/client";
 import { useEncodingLabel, useFrames } from "../api/queries";
 import type { EncodingKey, Frame } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
+import { FileDrop } from "../kit/filedrop";
 import { EncodingChoice } from "../kit/encodingchoice";
 import { Text } from "../kit/text";
 import { signed } from "../kit/signed";
@@ -151,20 +152,6 @@ export default function Frames() {
   );
 }
 
-const Drop = styled(DropZone)`
-  border: 1px dashed var(--g4);
-  border-radius: 8px;
-  padding: 18px;
-  display: flex;
-  gap: 14px;
-  align-items: center;
-  color: var(--t2);
-  &[data-drop-target] {
-    border-color: var(--accent);
-    background: var(--g2);
-  }
-`;
-
 /** The encoding a kind of file most often has; the person decides. */
 const usual = (name: string): EncodingKey => (name.toLowerCase().endsWith(".exr") ? "linear_709" : "srgb");
 
@@ -174,35 +161,21 @@ function AddFrame({ onClose }: { onClose: () => void }) {
   const [light, setLight] = useState("");
   const [encoding, setEncoding] = useState<EncodingKey>("srgb");
   const add = useWrite((body: FormData) => got(server.POST("/api/frames", { body })), ["frames"], onClose);
-  const take = (f: File | null | undefined) => {
-    if (!f) return;
+  const take = (f: File) => {
     setFile(f);
     add.reset();
     setEncoding(usual(f.name));
     if (!name) setName(f.name.replace(/\.[^.]+$/, "").replaceAll("_", " "));
   };
-  const send = () => {
-    if (!file) return;
-    const form = new FormData();
-    form.append("file", file);
-    form.append("name", name);
-    form.append("light", light);
-    form.append("encoding", encoding);
-    add.mutate(form);
-  };
+  const send = () => file && add.mutate(formOf(file, { name, light, encoding }));
   return (
     <Sheet title="Add frame" width={460} onClose={onClose}>
-      <Drop
-        onDrop={async (e) => {
-          const item = e.items.find((i) => i.kind === "file");
-          if (item?.kind === "file") take(await item.getFile());
-        }}
-      >
-        <FileTrigger acceptedFileTypes={[".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr"]} onSelect={(files) => take(files?.[0])}>
-          <Button>Choose a picture</Button>
-        </FileTrigger>
-        <span>{file ? `${file.name}, ${(file.size / 2 ** 20).toFixed(1)} MiB` : "or drop it here: PNG, JPEG, TIFF, EXR"}</span>
-      </Drop>
+      <FileDrop
+        button="Choose a picture"
+        said={file ? `${file.name}, ${(file.size / 2 ** 20).toFixed(1)} MiB` : "or drop it here: PNG, JPEG, TIFF, EXR"}
+        suffixes={[".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr"]}
+        onFile={take}
+      />
       <Text label="Name" value={name} onChange={setName} maxLength={120} />
       <Pair>
         <EncodingChoice label="Encoded as" chosen={encoding} onChange={setEncoding} />

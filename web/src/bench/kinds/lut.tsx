@@ -1,7 +1,7 @@
 /** LUT: a table of the catalogue, the encodings it expects and gives, and bringing a new one in. */
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
-import { server, whole } from "../../api/client";
+import { formOf, server, whole } from "../../api/client";
 import { useLuts } from "../../api/queries";
 import type { BorrowedLut, StepOf } from "../../api/types";
 import { useWrite } from "../../api/writes";
@@ -78,13 +78,7 @@ export function BringIn(props: { onClose: () => void; onDone: (lut: BorrowedLut)
       props.onClose();
     },
   );
-  const send = () => {
-    if (!file) return;
-    const form = new FormData();
-    form.append("file", file);
-    Object.entries(about).forEach(([k, v]) => form.append(k, v));
-    bring.mutate(form);
-  };
+  const send = () => file && bring.mutate(formOf(file, about));
   return (
     <Sheet title="Bring in a LUT" width={440} onClose={props.onClose}>
       <Level>
