@@ -38,8 +38,8 @@ export function useLooksToPick(cards: Card[], seen: (card: Card) => Promise<Look
     return {
       key: String(revision.id),
       name: card.name,
-      note: `r${revision.number}, ${revision.status} · ${label(revision.input)} → ${label(revision.output)}`,
-      more: card.tags.join(", "),
+      note: `${label(revision.input)} → ${label(revision.output)}`,
+      more: [`r${revision.number}, ${revision.status}`, card.tags.join(", ")].filter(Boolean).join(" · "),
       saucer: saucerOf(revision, 68),
       picture: frame
         ? `/api/revisions/${revision.id}/still?frame=${frame.id}&width=${WIDTH}&v=${revision.digest.slice(0, 8)}${frame.version}`
