@@ -29,7 +29,7 @@ const PROOFS: Record<string, Proof> = {
   "65 fitted": proof(65, "fitted", deviation(0.02, 0.12, 1.75), true),
 };
 const offer = (key: string, suffix: string, why = ""): FileOffer => ({
-  offer: { key, label: key === "cube" ? ".cube, 3-D" : key, suffix, says: "a kind", baked: key === "cube", why },
+  offer: { key, label: key === "cube" ? ".cube, 3-D" : key, suffix, says: "a kind", baked: key === "cube", ranged: key === "cube", why },
   name: `Slip_r2${suffix}`,
 });
 const OFFERS = [offer("cube", ".cube"), offer("cdl", ".cdl", "The look holds more than one step."), offer("recipe", ".saucer.json")];

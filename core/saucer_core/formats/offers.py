@@ -76,6 +76,7 @@ class FileOffer:
     suffix: str
     says: str
     baked: bool
+    ranged: bool
     why: str
 
 
@@ -154,7 +155,7 @@ def offers(look: Look, tables: Tables) -> list[FileOffer]:
             why = ""
         except LookError as error:
             why = str(error)
-        found.append(FileOffer(kind.key, kind.label, kind.suffix, kind.says, kind.baked, why))
+        found.append(FileOffer(kind.key, kind.label, kind.suffix, kind.says, kind.baked, kind.ranged, why))
     return found
 
 

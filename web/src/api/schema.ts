@@ -3865,6 +3865,8 @@ export interface components {
             says: string;
             /** Baked */
             baked: boolean;
+            /** Ranged */
+            ranged: boolean;
             /** Why */
             why: string;
         };

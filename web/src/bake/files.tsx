@@ -64,12 +64,11 @@ const RANGES = [
   ["full", "full range"],
   ["narrow", "narrow"],
 ] as const;
-/** Kinds whose codes can be held in narrow range. */
-const NARROW = new Set(["cube", "clf", "carrier_png", "carrier_tiff"]);
 
 export function Files(props: { offers: FileOffer[]; order: BakeOrder; onChange: (order: Partial<BakeOrder>) => void }) {
   const { offers, order } = props;
-  const why = (o: FileOffer["offer"]) => o.why || (order.code_range === "narrow" && !NARROW.has(o.key) ? "has no narrow range" : "");
+  const why = (o: FileOffer["offer"]) => o.why || (order.code_range === "narrow" && !o.ranged ? "has no narrow range" : "");
+  const ranged = new Set(offers.filter((o) => o.offer.ranged).map((o) => o.offer.key));
   const possible = offers.filter((o) => !why(o.offer)).map((o) => o.offer.key);
   return (
     <section aria-label="Files">
@@ -80,7 +79,7 @@ export function Files(props: { offers: FileOffer[]; order: BakeOrder; onChange: 
           options={RANGES}
           chosen={order.code_range}
           onChange={(code_range: CodeRange) =>
-            props.onChange({ code_range, kinds: order.kinds.filter((k) => code_range === "full" || NARROW.has(k)) })
+            props.onChange({ code_range, kinds: order.kinds.filter((k) => code_range === "full" || ranged.has(k)) })
           }
         />
       </Apart>
