@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from pydantic import BaseModel
+
 from .encodings import encoding
 from .look import Group, Look, every_step
 from .steps import Step
@@ -48,6 +50,30 @@ def _values(step: Step, declared: dict[str, Any], other: Step) -> list[str]:
         else:
             found.append(f"{label.lower()} changed")
     return found
+
+
+def in_words(step: Step, most: int = 4) -> str:
+    """The parameters of a step that do something, the first ``most``: numbers with their units, curves by their points."""
+    found: list[str] = []
+    declared = type(step).declared()
+    neutral = type(step)(id=step.id)
+
+    def walk(part: Any, other: Any, properties: dict[str, Any], lead: str) -> None:
+        for name in type(part).model_fields:
+            value, usual = getattr(part, name), getattr(other, name, None)
+            field = properties.get(name, {})
+            label = f"{lead} {(field.get('label') or field.get('title') or name.replace('_', ' ')).lower()}".strip()
+            if name in ("id", "kind", "label", "steps", "name") or value == usual:
+                continue
+            if isinstance(value, list):
+                found.append(f"{label} {len(value)} {'points' if value and isinstance(value[0], tuple) else 'parts'}")
+            elif isinstance(value, BaseModel):
+                walk(value, usual, type(value).model_json_schema().get("properties", {}), label)
+            else:
+                found.append(f"{label} {_shown(value, field)}")
+
+    walk(step, neutral, declared.get("properties", {}), "")
+    return ", ".join(found[:most]) + (f" and {len(found) - most} more" if len(found) > most else "")
 
 
 def _places(look: Look) -> dict[str, str]:

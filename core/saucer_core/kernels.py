@@ -30,10 +30,15 @@ class Kernel:
         if self._compiled is None:
             with _compiling:
                 if self._compiled is None:
-                    self._compiled = njit(
-                        self._signature, nogil=True, fastmath=True, error_model="numpy", cache=True
-                    )(self._function)  # fmt: skip
+                    try:
+                        self._compiled = self._compile(keep=True)
+                    except OSError:  # A full or read-only disk cannot keep the machine code; this process needs none of it kept.
+                        self._compiled = self._compile(keep=False)
         return self._compiled
+
+    def _compile(self, *, keep: bool) -> Loop:
+        made: Loop = njit(self._signature, nogil=True, fastmath=True, error_model="numpy", cache=keep)(self._function)
+        return made
 
     def __call__(self, *values: Any) -> None:
         """Runs the loop."""

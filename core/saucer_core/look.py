@@ -166,6 +166,12 @@ Group.model_rebuild(force=True)
 Look.model_rebuild(force=True)
 
 
+def wearing(table: str, name: str, expects: str, gives: str, step_id: str = "table") -> Look:
+    """A look that is one borrowed table alone, by the digest of its numbers."""
+    step = LutStep(id=step_id, table=table, name=name, expects=expects, gives=gives)
+    return Look(input=expects, output=gives, steps=[step])
+
+
 def canonical(value: Any) -> bytes:
     """JSON with sorted keys: equal values give equal bytes."""
     return json.dumps(value, sort_keys=True, separators=(",", ":")).encode()

@@ -70,14 +70,16 @@ def test_every_kind_of_file_is_read_back_as_the_look(key, tmp_path):
     assert_allclose(np.clip(table.apply(COLOURS), 0, 1), np.clip(wanted, 0, 1), atol=tolerance)
 
 
-@pytest.mark.parametrize("key", ["cube", "cube_1d", "clf", "clf_exact", "cc"])
+@pytest.mark.parametrize("key", ["cube", "cube_1d", "clf", "clf_exact", "cc", "ccc", "cdl"])
 def test_opencolorio_reads_the_same(key, tmp_path):
     """OpenColorIO 2.6, FileTransform with tetrahedral interpolation."""
     path = tmp_path / f"look{FILE_KINDS[key].suffix}"
     path.write_bytes(write(key, given(SOP)))
     transform = ocio.FileTransform(str(path), interpolation=ocio.INTERP_TETRAHEDRAL)
-    if key == "cc":
+    if key in ("cc", "ccc", "cdl"):
         transform.setCDLStyle(ocio.CDL_NO_CLAMP)
+        # The first correction of the file.
+        transform.setCCCId("0" if key != "cc" else "")
     theirs = COLOURS.copy()
     ocio.Config.CreateRaw().getProcessor(transform).getDefaultCPUProcessor().applyRGB(theirs)
     ours = read_table(path)

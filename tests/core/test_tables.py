@@ -2,7 +2,9 @@
 
 import json
 from dataclasses import replace
+from fractions import Fraction
 
+import av
 import numpy as np
 import PyOpenColorIO as ocio
 import pytest
@@ -107,6 +109,30 @@ def test_pillow_loads_our_cube(tmp_path):
     theirs = np.asarray(Image.fromarray(rgb8).filter(table)).astype(float)
     ours = np.clip(lut.apply(rgb8.astype(np.float32) / 255), 0, 1) * 255
     assert np.abs(theirs - ours).max() <= 2
+
+
+def test_ffmpeg_reads_our_cube_the_same(tmp_path):
+    """FFmpeg's lut3d through PyAV 18, tetrahedral on planar float32: within 1e-4."""
+    lut, rgb = bake(Treatment(LOOK).compile(), 33), colours(64 * 40, 0, 1).reshape(40, 64, 3)
+    path = tmp_path / "ours.cube"
+    path.write_text(cube.write_text(lut))
+    given = av.VideoFrame(64, 40, "gbrpf32le")
+    for plane, channel in enumerate((1, 2, 0)):
+        rows = np.zeros((40, given.planes[plane].line_size // 4), np.float32)
+        rows[:, :64] = rgb[..., channel]
+        given.planes[plane].update(rows.tobytes())
+    graph = av.filter.Graph()
+    source = graph.add_buffer(width=64, height=40, format=given.format, time_base=Fraction(1, 25))
+    table, sink = graph.add("lut3d", f"file={path}:interp=tetrahedral"), graph.add("buffersink")
+    source.link_to(table)
+    table.link_to(sink)
+    graph.configure()
+    source.push(given)
+    pulled = sink.pull()
+    assert isinstance(pulled, av.VideoFrame)
+    planes = pulled.planes
+    theirs = np.stack([np.frombuffer(bytes(planes[k]), np.float32).reshape(40, -1)[:, :64] for k in (2, 0, 1)], axis=-1)
+    np.testing.assert_allclose(theirs, lut.apply(rgb), atol=1e-4)
 
 
 def test_interpolation_is_exact_on_the_grid_and_for_straight_tables():

@@ -45,7 +45,7 @@ def _spread(count: int) -> F32:
     return qmc.Sobol(3, seed=20_11).random(count).astype(np.float32)
 
 
-def _weights_of_points(places: F32, size: int) -> Any:
+def weights_of_points(places: F32, size: int) -> Any:
     """How much each point of the grid counts for each colour, a sparse ``(n, size³)``: tetrahedral interpolation."""
     from scipy.sparse import csr_matrix
 
@@ -64,6 +64,18 @@ def _weights_of_points(places: F32, size: int) -> Any:
     )
     rows = np.arange(len(places) + 1) * 4
     return csr_matrix((share.ravel(), corners.ravel(), rows), shape=(len(places), size**3))
+
+
+@lru_cache(maxsize=1)
+def neighbours(size: int) -> Any:
+    """The squared differences between neighbours of a grid as a sparse matrix ``(size³, size³)``."""
+    from scipy.sparse import diags, eye, kron
+
+    along = np.full(size, 2.0)
+    along[[0, -1]] = 1.0
+    line: Any = diags([along, np.full(size - 1, -1.0), np.full(size - 1, -1.0)], [0, 1, -1])
+    one = eye(size)
+    return (kron(kron(one, one), line) + kron(kron(one, line), one) + kron(kron(line, one), one)).tocsr()
 
 
 def _seen(colours: F32, at: Encoding) -> F64:
@@ -139,7 +151,7 @@ def fit(
         pixels = table_places(program.source, apply(from_full(range_in), np.concatenate(seen)))
     places = np.concatenate([spread, np.clip(pixels, 0, 1)])
     exact = program(apply(to_full(range_in), grid_colours(program.source, places)))
-    shares = _weights_of_points(places, size)
+    shares = weights_of_points(places, size)
     at = program.end
     top = np.inf if at.response == "linear" else 1.0
     held = np.clip(exact, 0, top)

@@ -7,22 +7,43 @@ import click
 
 from ..arrays import F32
 from ..checks import checks
+from ..encodings.registry import known
 from ..errors import LookError
-from ..formats import cdl, pictures, recipe, xml
+from ..formats import cdl, incoming, pictures, recipe, xml
 from ..formats.registry import read_table
 from ..look import every_step
+from ..readings.sheet import sheet
 from ..readings.traits import traits
 from ..tables.health import health
 from ..tables.lut import Lut
-from .shared import PATH, Answer, answering, is_recipe, present
+from .shared import ENCODING, PATH, Answer, answering, is_recipe, present, refuse
 
 
 @click.command("inspect")
 @click.argument("file", type=PATH)
+@click.option("--plot", type=PATH, help="Draw what a look or LUT does to this picture file: saucer, grey axis, slices of the cube.")
+@click.option("--expects", type=ENCODING, help="For --plot, what a LUT expects; else what is guessed.")
+@click.option("--gives", type=ENCODING, help="For --plot, what a LUT gives; else what is guessed.")
 @answering
-def command(file: Path) -> Answer:
+def command(file: Path, plot: Path | None, expects: str | None, gives: str | None) -> Answer:
     """Say what a file holds: a look, a LUT, a CDL, or a picture."""
     present(file)
+    refuse([("--expects", expects is not None), ("--gives", gives is not None)] if plot is None else [], "they are for --plot")
+    answer = _held(file)
+    if plot is not None:
+        answer |= _plotted(file, plot, expects, gives)
+    return answer
+
+
+def _plotted(file: Path, plot: Path, expects: str | None, gives: str | None) -> Answer:
+    (one, *_) = incoming.read(file, file.name)
+    read = one.read_as(expects or one.look.input, gives or one.look.output)
+    with known(read.encodings):
+        pictures.write(plot, sheet(read.look, tables=read.tables), "uint8")
+    return {"plot": str(plot), "read as": [read.look.input, read.look.output]}
+
+
+def _held(file: Path) -> Answer:
     if is_recipe(file):
         return _look(file)
     if file.suffix.lower() in pictures.SUFFIXES:

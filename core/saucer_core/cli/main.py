@@ -10,11 +10,12 @@ from types import FrameType
 import click
 
 from ..errors import CoreError
-from . import apply, bake, capture, carrier, compare, convert, inspect, schema
+from . import apply, bake, bring_in, capture, carrier, compare, convert, inspect, pair, schema, unbake
 
 EPILOG = (
     "Exit status: 0 done; 1 a file or look that cannot be used; 2 a wrong call; 3 something was found wanting (capture refuses, compare "
-    "lies beyond its limit); 130 and 143 stopped by Ctrl-C or a signal to end, with nothing half-written left behind."
+    "lies beyond its limit, bring-in cannot read a file, a look explains little of a pair); 130 and 143 stopped by Ctrl-C or a signal to "
+    "end, with nothing half-written left behind."
 )
 
 
@@ -26,7 +27,7 @@ def commands() -> None:
     """
 
 
-for _module in (bake, apply, inspect, convert, carrier, capture, compare, schema):
+for _module in (bake, apply, inspect, bring_in, unbake, pair, convert, carrier, capture, compare, schema):
     commands.add_command(_module.command)
 
 

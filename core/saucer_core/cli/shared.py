@@ -1,6 +1,7 @@
 """What the commands share: kinds of argument, reading what they name, and how an answer is given."""
 
 import json
+import sys
 from collections.abc import Callable, Iterable, Iterator
 from functools import wraps
 from pathlib import Path
@@ -45,6 +46,12 @@ def answering(command: Callable[..., Answer]) -> Callable[..., int]:
         return status
 
     return answered
+
+
+def told(doing: str) -> None:
+    """Says on a terminal what is being done; a file or pipe that takes the messages is not filled with it."""
+    if sys.stderr.isatty():
+        click.echo(f"\r\x1b[K{doing[:100]}", err=True, nl=False)
 
 
 def refuse(given: Iterable[tuple[str, bool]], why: str) -> None:

@@ -1,6 +1,8 @@
 """The encodings Saucer knows, by key, and conversion between any two of them."""
 
-from collections.abc import Callable
+import threading
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Annotated, Literal
@@ -77,8 +79,9 @@ ENCODINGS: dict[str, Encoding] = {
     )
 }
 
-#: Camera encodings that recipes brought into this process, by key.
-_brought: dict[str, CameraEncoding] = {}
+#: Camera encodings that recipes brought into this process, by key, with how many times each was brought and not taken back.
+_brought: dict[str, tuple[CameraEncoding, int]] = {}
+_bringing = threading.Lock()
 #: Who keeps the team's camera encodings, and is asked for those that no recipe brought.
 _supply: list[Callable[[str], CameraEncoding | None]] = []
 
@@ -91,13 +94,32 @@ def camera_encoding(camera: CameraEncoding) -> Encoding:
 
 def define(camera: CameraEncoding) -> Encoding:
     """Makes a camera encoding known to this process; the same numbers again change nothing but the name."""
-    _brought[camera.key()] = camera
+    with _bringing:
+        _brought[camera.key()] = camera, _brought.get(camera.key(), (camera, 0))[1] + 1
     return camera_encoding(camera)
 
 
 def forget(camera: CameraEncoding) -> None:
-    """Takes back ``define``: from now on the encoding is known only where ``supplied_by`` has it."""
-    _brought.pop(camera.key(), None)
+    """Takes back one ``define``: once all are taken back the encoding is known only where ``supplied_by`` has it."""
+    with _bringing:
+        count = _brought.get(camera.key(), (camera, 0))[1]
+        if count > 1:
+            _brought[camera.key()] = camera, count - 1
+        else:
+            _brought.pop(camera.key(), None)
+
+
+@contextmanager
+def known(cameras: Iterable[CameraEncoding]) -> Iterator[None]:
+    """Camera encodings known to this process for as long as the block runs."""
+    held = list(cameras)
+    for camera in held:
+        define(camera)
+    try:
+        yield
+    finally:
+        for camera in held:
+            forget(camera)
 
 
 def supplied_by(supply: Callable[[str], CameraEncoding | None]) -> None:
@@ -109,7 +131,8 @@ def definition(key: str) -> CameraEncoding | None:
     """The numbers of a camera encoding, ``None`` for any other."""
     if not key.startswith("camera-"):
         return None
-    return _brought.get(key) or (_supply[0](key) if _supply else None)
+    brought = _brought.get(key)
+    return brought[0] if brought else _supply[0](key) if _supply else None
 
 
 def encoding(key: str) -> Encoding:

@@ -19,6 +19,7 @@ from pydantic import ValidationError
 
 from ..arrays import F32
 from ..encodings import CameraEncoding, define, definition
+from ..encodings.registry import forget
 from ..errors import FileError, MissingTable
 from ..look import Look, every_step
 from ..steps import Tables
@@ -204,23 +205,36 @@ def _first(error: ValidationError) -> str:
     return f"{place or 'its top'}: {first['msg']}"
 
 
+def _cameras(data: dict[str, Any], name: str) -> tuple[CameraEncoding, ...]:
+    found = data.get("encodings")
+    brought = []
+    for key, one in found.items() if isinstance(found, dict) else ():
+        try:
+            brought.append(CameraEncoding.model_validate(one))
+        except ValidationError as error:
+            raise FileError(name, f"the encoding {str(key)[:40]} is not sound at {_first(error)}") from None
+    return tuple(brought)
+
+
 def loads(text: str, name: str) -> Recipe:
-    """A recipe from text; its team encodings are made known. Raises ``FileError``."""
+    """A recipe from text; its team encodings are made known (``forget`` takes that back). Raises ``FileError``."""
     data = _parsed(text, name)
     if not isinstance(data, dict) or "saucer" not in data:
         raise FileError(name, "is not a look recipe: it has no “saucer” version")
     version = data["saucer"]
     data = _upgraded(data, name)
-    cameras = data.get("encodings")
-    brought = []
-    for key, one in cameras.items() if isinstance(cameras, dict) else ():
-        try:
-            camera = CameraEncoding.model_validate(one)
-        except ValidationError as error:
-            raise FileError(name, f"the encoding {str(key)[:40]} is not sound at {_first(error)}") from None
-        brought.append(camera)
-        if definition(camera.key()) is None:
-            define(camera)
+    brought = _cameras(data, name)
+    for camera in brought:
+        define(camera)
+    try:
+        return _sound(data, name, brought, version)
+    except FileError:
+        for camera in brought:
+            forget(camera)
+        raise
+
+
+def _sound(data: dict[str, Any], name: str, brought: tuple[CameraEncoding, ...], version: int) -> Recipe:
     try:
         look = Look.model_validate(data.get("look"))
     except (ValidationError, RecursionError) as error:
@@ -235,7 +249,7 @@ def loads(text: str, name: str) -> Recipe:
     preset = data.get("preset") is True
     if preset and len(look.steps) != 1:
         raise FileError(name, f"a preset holds one step or one group, not {len(look.steps)}")
-    return Recipe(look, said["name"], said["note"], luts, tuple(brought), preset, version)
+    return Recipe(look, said["name"], said["note"], luts, brought, preset, version)
 
 
 def schema() -> dict[str, Any]:

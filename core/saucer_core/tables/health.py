@@ -38,8 +38,8 @@ class Health:
     grey_steps: int
     steepest: float
 
-    def findings(self) -> list[str]:
-        """What is worth knowing, in words."""
+    def findings(self, clipping: bool = True) -> list[str]:
+        """What is worth knowing, in words; without clipping where that is told of the colours of a picture instead."""
         found = []
         if self.reversals:
             found.append(f"tones turn back: the grey axis goes down {self.reversals} times")
@@ -51,11 +51,15 @@ class Health:
             found.append(f"{self.folds:.1%} of the cells are folded: different colours become the same, or trade places")
         if self.roughness > 0.004 and self.rough_sign > 0.3:
             found.append("it is rough from point to point, as grain or lossy compression leaves it")
-        if self.clipped > 0.3:
+        if clipping and self.clipped > 0.3:
             found.append(f"{self.clipped:.0%} of the grid is clipped")
         if self.steepest > 8:
             found.append(f"it is as steep as {self.steepest:.0f} somewhere: noise in the picture will show")
         return found
+
+    def serious(self) -> bool:
+        """Whether something speaks against relying on it: clipping and steep places are part of many a look."""
+        return self.reversals > 0 or self.flats > 0.25 or self.grey_steps < 64 or self.folds > 0.05
 
     def as_dict(self) -> dict[str, Any]:
         """Plain numbers and words, for JSON."""

@@ -1,0 +1,463 @@
+"""Unbaking: editable steps that do what a table does, the fewest first, and what is left as a table of its own.
+
+Step after step is added: of every kind, at every place in the order, the one is taken whose numbers promise the smallest error (one
+Gauss-Newton step on each); then the numbers of all steps are fitted together by least squares on CIELAB, its differences weighed by
+chroma as in CIE 116-1995 (ΔE94). What no step gives is left to a table: before the steps, where it
+holds the colours from which they make what the table makes; or behind them, where they cannot make it from any.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+
+from ..arrays import F32, F64
+from ..difference import ciede2000, cielab
+from ..encodings import Encoding, conversion, encoding, meet
+from ..errors import CoreError
+from ..look import Look
+from ..operations import Operation, apply, fuse
+from ..steps import Step, Surroundings
+from ..steps.encode import Encode
+from ..steps.lut_step import LutStep
+from ..steps.scene_to_display import SceneToDisplay
+from ..tables.lut import Lut, Table, identity_grid
+from .fit import neighbours, weights_of_points
+from .knobs import PALETTE, Knobs, rendering
+
+#: Steps at most; mean ΔE2000 that counts as done; share of the error that a step must take away to be worth having, a larger one
+#: where the mean is good already.
+AT_MOST, DONE, WORTH, GOOD, WORTH_GOOD = 6, 0.2, 0.15, 0.45, 0.35
+#: Colours that are fitted: spread through the cube, and those of ordinary pictures.
+CUBE, ORDINARY = 420, 480
+#: Rounds of the joint fit with a step on trial, after it was taken, and at the end.
+TRIAL_ROUNDS, ROUNDS, LAST_ROUNDS = 3, 6, 24
+#: Points a side of the rest, and rounds in which its colours are found.
+REST, REST_ROUNDS = 49, 10
+#: After so many rounds it is given up where more than this share of the points is not there yet, by so much.
+GIVEN_UP, LOST, FAR_OFF = 5, 0.03, 5e-3
+#: Mean ΔE2000 with which a rest before the steps is good enough; pull between neighbours of one behind them, and rounds of its
+#: conjugate gradients.
+ENOUGH, SMOOTH, CG_ROUNDS = 0.03, 2e-4, 120
+#: Kinds that are tried for one more step, and more of them while ΔE is above ``FAR``. For each place further back in the palette an
+#: error counts ``PLAINER`` times: plain steps first.
+TRIED, TRIED_FAR, FAR, PLAINER = 3, 5, 1.5, 1.04
+#: What a light of the scene is worked on in: a table for linear light says nothing of how its numbers are spread.
+_LOG = {"linear_709": "film_log", "linear_p3": "film_log_p3", "linear_2020": "film_log_2020", "acescg": "acescct", "aces2065_1": "acescct"}
+
+Tell = Callable[[float, str], None]
+
+
+@dataclass(frozen=True)
+class Stage:
+    """The steps so far: kinds in their order, and ΔE2000 that remains over the cube and over ordinary colours: mean, 99 %, largest."""
+
+    kinds: tuple[str, ...]
+    cube: tuple[float, float, float]
+    ordinary: tuple[float, float, float]
+
+
+@dataclass(frozen=True)
+class Unbaked:
+    """Steps in order with what remains after each was added.
+
+    shares: how much of the table's change each step makes, 0–1, by what is missing without it; what they lack to 1 is left to the rest.
+    rest: the table to put before them, or behind; with_rest: what then remains.
+    """
+
+    input: str
+    output: str
+    steps: tuple[Step, ...]
+    shares: tuple[float, ...]
+    stages: tuple[Stage, ...]
+    rest: Lut
+    rest_behind: bool
+    with_rest: Stage
+
+    def look(self, rest: bool, strength: float = 1.0) -> Look:
+        """A look of the steps, with the rest in its place if wanted. Its table goes by the digest of ``rest``."""
+        steps: list[Step] = [s.model_copy(update={"id": f"step-{k}"}) for k, s in enumerate(self.steps, 1)]
+        if rest:
+            at = self.output if self.rest_behind else self.input
+            about = {"id": "rest", "label": "Rest", "name": self.rest.title, "strength": strength}
+            table = LutStep(table=self.rest.digest(), expects=at, gives=at, **about)
+            steps = [*steps, table] if self.rest_behind else [table, *steps]
+        return Look.model_validate({"input": self.input, "output": self.output, "steps": [s.model_dump() for s in steps]})
+
+
+@lru_cache(maxsize=1)
+def _spread(count: int) -> F32:
+    from scipy.stats import qmc
+
+    return qmc.Sobol(3, seed=20_12).random(count).astype(np.float32)
+
+
+@lru_cache(maxsize=8)
+def _ordinary(count: int, at: Encoding) -> F32:
+    """Colours of pictures on a standard screen, more of them near grey, in an encoding."""
+    u = _spread(1024)[:count].astype(np.float64)
+    light = 0.03 + 0.97 * u[:, 0]
+    shown = light[:, None] + 0.45 * (u - u.mean(axis=1, keepdims=True)) * (u[:, 1:2] + 0.2)
+    return meet(np.clip(shown, 0, 1).astype(np.float32), encoding("srgb"), at)
+
+
+class _Fit:
+    """The chain of steps under the hands of the fit: each has its knobs and their numbers."""
+
+    def __init__(self, table: Table, expects: Encoding, gives: Encoding) -> None:
+        self.source = encoding(_LOG.get(expects.key, expects.key))
+        self.gives = gives
+        self._into = conversion(self.source, expects)
+        self._table = table
+        greys = np.repeat(np.linspace(0, 1, 65, dtype=np.float32)[:, None], 3, axis=1)
+        cube = np.concatenate([_spread(1024)[:CUBE], greys, identity_grid(2).reshape(-1, 3)])
+        self.rgb = np.ascontiguousarray(np.concatenate([cube, np.clip(_ordinary(ORDINARY, self.source), 0, 1)]), np.float32)
+        self.cube_count = len(cube)
+        self.wanted = self.seen(self.target(self.rgb))
+        chroma = np.hypot(self.wanted[:, 1], self.wanted[:, 2])
+        self._weight = np.stack([np.ones(len(chroma)), 1 / (1 + 0.045 * chroma), 1 / (1 + 0.045 * chroma)], axis=1)
+        self.knobs: list[Knobs] = []
+        self.numbers: list[F64] = []
+        self.lead: tuple[Step, ...] = ()
+        self.tail: tuple[Step, ...] = ()
+
+    def target(self, rgb: F32) -> F32:
+        """What the table makes of colours in ``source``."""
+        return self._table.apply(apply(self._into, rgb) if self._into else rgb)
+
+    def seen(self, out: F32) -> F64:
+        """CIELAB of what is given, held to what a file of the encoding holds."""
+        return cielab(np.clip(out, 0, 1), self.gives)
+
+    def off(self, out: F32) -> F64:
+        """Weighed differences, ``(3 n,)``."""
+        weighed: F64 = ((self.seen(out) - self.wanted) * self._weight).reshape(-1)
+        return weighed
+
+    def _run(self, step: Step, rgb: F32, at: Encoding) -> F32:
+        return apply(step.operations(Surroundings(at)), rgb)
+
+    def built(self) -> list[Step]:
+        """The steps as they stand."""
+        return [*self.lead, *(k.build(v) for k, v in zip(self.knobs, self.numbers, strict=True)), *self.tail]
+
+    def _encodings(self, steps: Sequence[Step]) -> list[Encoding]:
+        at, found = self.source, []
+        for step in steps:
+            found.append(at)
+            at = step.output(at)
+        return found
+
+    def through(self, steps: Sequence[Step], rgb: F32) -> F32:
+        """Colours through steps in order."""
+        for step, at in zip(steps, self._encodings(steps), strict=True):
+            rgb = self._run(step, rgb, at)
+        return rgb
+
+    def given(self, steps: Sequence[Step]) -> list[F32]:
+        """What each step is given, and what the last one gives."""
+        found = [self.rgb]
+        for step, at in zip(steps, self._encodings(steps), strict=True):
+            found.append(self._run(step, found[-1], at))
+        return found
+
+    def slopes(self, knobs: Knobs, numbers: F64, given: F32, at: Encoding, rest: Sequence[Operation], base: F64) -> F64:
+        """How the differences move with each number, ``(3 n, numbers)``; ``rest``: all that follows the step."""
+        columns = np.empty((len(base), len(numbers)))
+        reach = knobs.high - knobs.low
+        for k in range(len(numbers)):
+            nudge = 2e-3 * reach[k] if numbers[k] + 2e-3 * reach[k] <= knobs.high[k] else -2e-3 * reach[k]
+            moved = numbers.copy()
+            moved[k] += nudge
+            out = apply([*knobs.build(moved).operations(Surroundings(at)), *rest], given)
+            columns[:, k] = (self.off(out) - base) / nudge
+        return columns
+
+    def after(self, steps: Sequence[Step], first: int) -> list[Operation]:
+        """All that the steps from ``first`` on do."""
+        encodings = self._encodings(steps)
+        return fuse([o for s, at in zip(steps[first:], encodings[first:], strict=True) for o in s.operations(Surroundings(at))])
+
+    def settle(self, rounds: int) -> float:
+        """Fits the numbers of all steps together (Levenberg-Marquardt, numbers held to their limits); gives the mean square left."""
+        damping = 1e-2
+        steps = self.built()
+        given = self.given(steps)
+        base = self.off(given[-1])
+        left = float(base @ base)
+        low, high = (np.concatenate([getattr(k, name) for k in self.knobs]) for name in ("low", "high"))
+        for _ in range(rounds):
+            lead = len(self.lead)
+            encodings = self._encodings(steps)
+            jacobian = np.concatenate(
+                [
+                    self.slopes(k, v, given[lead + i], encodings[lead + i], self.after(steps, lead + i + 1), base)
+                    for i, (k, v) in enumerate(zip(self.knobs, self.numbers, strict=True))
+                ],
+                axis=1,
+            )
+            reach = high - low
+            scaled = jacobian * reach
+            square, pull = scaled.T @ scaled, scaled.T @ base
+            at = np.concatenate(self.numbers)
+            better = False
+            for _ in range(5):
+                step = np.linalg.solve(square + damping * np.diag(np.diag(square) + 1e-3 * np.trace(square) / len(square)), -pull)
+                tried = np.clip(at + step * reach, low, high)
+                self._take(tried)
+                steps_tried = self.built()
+                given_tried = self.given(steps_tried)
+                found = self.off(given_tried[-1])
+                if float(found @ found) < left:
+                    better = True
+                    break
+                damping *= 6
+            if not better:
+                self._take(at)
+                break
+            gained = 1 - float(found @ found) / max(left, 1e-12)
+            steps, given, base, left = steps_tried, given_tried, found, float(found @ found)
+            damping = max(damping / 4, 1e-6)
+            if gained < 1e-3:
+                break
+        return left / len(base)
+
+    def _take(self, numbers: F64) -> None:
+        edges = np.cumsum([len(k.start) for k in self.knobs])[:-1]
+        self.numbers = list(np.split(numbers, edges))
+
+    def promise(self, knobs: Knobs, place: int, steps: Sequence[Step], given: Sequence[F32], base: F64) -> tuple[float, F64]:
+        """The mean square that a new step at ``place`` promises, and its first numbers."""
+        at = [*self._encodings(steps), steps[-1].output(self._encodings(steps)[-1]) if steps else self.source][place]
+        slopes = self.slopes(knobs, knobs.start, given[place], at, self.after(steps, place), base)
+        reach = knobs.high - knobs.low
+        scaled = slopes * reach
+        square = scaled.T @ scaled
+        step = np.linalg.solve(square + 3e-3 * np.diag(np.diag(square) + 1e-3 * np.trace(square) / len(square) + 1e-12), -(scaled.T @ base))
+        left = base + scaled @ step
+        return float(left @ left) / len(base), np.clip(knobs.start + step * reach, knobs.low, knobs.high)
+
+    def measured(self, steps: Sequence[Step], *, before: Lut | None = None, behind: Lut | None = None) -> Stage:
+        """What remains of the table's difference, with a rest before the steps or behind them."""
+        made = self.through(steps, self.rgb if before is None else before.apply(self.rgb))
+        delta = ciede2000(self.seen(made if behind is None else behind.apply(made)), self.wanted)
+        cube, ordinary = delta[: self.cube_count], delta[self.cube_count :]
+        return Stage(tuple(str(getattr(s, "kind", "")) for s in steps), _three(cube), _three(ordinary))
+
+
+def _three(delta: F64) -> tuple[float, float, float]:
+    return float(delta.mean()), float(np.percentile(delta, 99)), float(delta.max())
+
+
+def _lead(fit: _Fit) -> None:
+    """What brings the source to the encoding that the table gives: a plain conversion, or a rendering with numbers of its own."""
+    if fit.source == fit.gives:
+        return
+    if fit.source.referred == "scene" and fit.gives.referred == "display":
+        fit.knobs, fit.numbers = [rendering(fit.gives.key)], [rendering(fit.gives.key).start.copy()]
+        rendered = fit.settle(ROUNDS)
+        kept = fit.knobs, fit.numbers
+        fit.knobs, fit.numbers, fit.lead = [], [], (Encode(to=fit.gives.key),)
+        plain = fit.off(fit.through(fit.built(), fit.rgb))
+        if rendered < float(plain @ plain) / len(plain):
+            fit.lead = ()
+            fit.knobs, fit.numbers = kept
+        return
+    fit.lead = (Encode(to=fit.gives.key),)
+
+
+def unbake(table: Table, expects: str, gives: str, *, title: str = "", tell: Tell | None = None, at_most: int = AT_MOST) -> Unbaked:
+    """Takes a table apart. tell: called with the share that is done, 0–1, and what is being done; it may raise to stop.
+
+    Raises ``CoreError`` where the table gives linear light, whose steps an eye cannot judge by code values.
+    """
+    say = tell or (lambda share, doing: None)
+    if encoding(gives).response == "linear":
+        raise CoreError("A table that gives linear light cannot be made editable. Let it give a display or logarithmic encoding.")
+    fit = _Fit(table, encoding(expects), encoding(gives))
+    say(0.0, "the way between its encodings")
+    _lead(fit)
+    stages: list[Stage] = []
+    steps = fit.built()
+    if steps:
+        stages.append(fit.measured(steps))
+    first = len(steps)
+    error = _mean(fit.measured(steps))
+    while len(fit.built()) - first < at_most and error > DONE:
+        added = len(fit.built()) - first
+        say(0.05 + 0.7 * added / at_most, f"step {added + 1}, ΔE {error:.2f} left")
+        found = _grown(fit, first, error) or _fitted_to_gamut(fit, error)
+        if found is None:
+            break
+        error = _mean(found)
+        stages.append(found)
+    say(0.78, "the last numbers")
+    if fit.knobs:
+        fit.settle(LAST_ROUNDS)
+    tidy = [*fit.lead, *(k.tidy(v) for k, v in zip(fit.knobs, fit.numbers, strict=True)), *fit.tail]
+    final = fit.measured(tidy)
+    stages = [*stages[:-1], final] if stages else [final]
+    say(0.85, "the rest")
+    rest, behind, remains = _best_rest(fit, tidy, title or table.title)
+    say(1.0, "")
+    return Unbaked(fit.source.key, gives, tuple(tidy), _shares(fit, tidy, final), tuple(stages), rest, behind, remains)
+
+
+def _best_rest(fit: _Fit, steps: Sequence[Step], title: str) -> tuple[Lut, bool, Stage]:
+    """The rest, whether it stands behind the steps, and what then remains."""
+    named = f"Rest of {title}".strip()[:200]
+    before = replace(_rest_before(fit, steps), title=named)
+    remains = fit.measured(steps, before=before)
+    if _mean(remains) <= ENOUGH:
+        return before, False, remains
+    behind = replace(_rest_behind(fit, steps), title=named)
+    others = fit.measured(steps, behind=behind)
+    return (behind, True, others) if _mean(others) < _mean(remains) else (before, False, remains)
+
+
+def _shares(fit: _Fit, steps: Sequence[Step], final: Stage) -> tuple[float, ...]:
+    """Of the whole change, each step's part: how much farther from the table the others alone stay."""
+    missing = []
+    for k, step in enumerate(steps):
+        if isinstance(step, Encode | SceneToDisplay):
+            # Without the way between the encodings nothing can be compared.
+            missing.append(0.0)
+        else:
+            missing.append(max(_mean(fit.measured([*steps[:k], *steps[k + 1 :]])) - _mean(final), 0.0))
+    total = sum(missing)
+    if total <= 0:
+        return tuple(0.0 for _ in steps)
+    left = min(_mean(final) / (total + _mean(final)), 1.0)
+    return tuple(m / total * (1 - left) for m in missing)
+
+
+def _worth(now: float, before: float) -> bool:
+    return now <= before * (1 - (WORTH if before > GOOD else WORTH_GOOD))
+
+
+def _mean(stage: Stage) -> float:
+    return (stage.cube[0] + stage.ordinary[0]) / 2
+
+
+def _grown(fit: _Fit, first: int, error: float) -> Stage | None:
+    """Adds the step that is worth most of those that promise most. ``None``, and nothing added, where none is worth it."""
+    knobs, numbers = list(fit.knobs), [v.copy() for v in fit.numbers]
+    tried = []
+    for place, kind, start in _promising(fit, first)[: TRIED if error < FAR else TRIED_FAR]:
+        at = place - len(fit.lead)
+        fit.knobs = [*knobs[:at], kind, *knobs[at:]]
+        fit.numbers = [*numbers[:at], start, *numbers[at:]]
+        fit.settle(TRIAL_ROUNDS)
+        found = _mean(fit.measured(fit.built()))
+        tried.append((found * PLAINER ** PALETTE.index(kind), fit.knobs, fit.numbers))
+    if tried:
+        _, fit.knobs, fit.numbers = min(tried, key=lambda t: t[0])
+        fit.settle(ROUNDS)
+        best = fit.measured(fit.built())
+        if _worth(_mean(best), error):
+            return best
+    fit.knobs, fit.numbers = knobs, numbers
+    return None
+
+
+def _fitted_to_gamut(fit: _Fit, error: float) -> Stage | None:
+    """Ends in a gamut fit where that is worth a step."""
+    if fit.tail or not fit.knobs:
+        return None
+    numbers = [v.copy() for v in fit.numbers]
+    fit.tail = (Encode(to=fit.gives.key, fit=True),)
+    fit.settle(ROUNDS)
+    found = fit.measured(fit.built())
+    if _worth(_mean(found), error):
+        return found
+    fit.tail, fit.numbers = (), numbers
+    return None
+
+
+def _promising(fit: _Fit, first: int) -> list[tuple[int, Knobs, F64]]:
+    """Steps that could be added behind what leads between the encodings, with their places and first numbers; the best first."""
+    steps = fit.built()
+    given = fit.given(steps)
+    base = fit.off(given[-1])
+    now = float(base @ base) / len(base)
+    found: list[tuple[float, int, Knobs, F64]] = []
+    for plainness, knobs in enumerate(PALETTE):
+        tried = []
+        for place in range(first, len(steps) + 1 - len(fit.tail)):
+            # Two steps of one kind side by side would fight over the same numbers.
+            beside = [getattr(steps[k], "kind", "") for k in (place - 1, place) if 0 <= k < len(steps)]
+            if knobs.kind not in beside:
+                left, numbers = fit.promise(knobs, place, steps, given, base)
+                tried.append((left * PLAINER**plainness, place, knobs, numbers))
+        found += sorted(tried, key=lambda t: t[0])[:1]
+    return [(place, knobs, numbers) for left, place, knobs, numbers in sorted(found, key=lambda t: t[0]) if left < now * 1.5]
+
+
+def _rest_before(fit: _Fit, steps: Sequence[Step]) -> Lut:
+    """The table before the steps: for each of its points the colour from which they make what the table makes.
+
+    Found by damped Newton steps on every point at once; a point where the steps cannot get there keeps the colour that comes nearest.
+    """
+    grid = identity_grid(REST).reshape(-1, 3)
+    wanted = np.clip(fit.target(grid), 0, 1)
+    operations = fit.after(steps, 0)
+
+    def made(rgb: F32) -> F32:
+        return apply(operations, np.ascontiguousarray(rgb, np.float32)) if operations else rgb
+
+    def short(out: F32, of: F32) -> F32:
+        """How far from what is wanted; beyond the end of a channel nothing more is asked for."""
+        past = ((of >= 1) & (out >= 1)) | ((of <= 0) & (out <= 0))
+        return np.where(past, np.float32(0), out - of)
+
+    at = grid.copy()
+    off = short(made(at), wanted)
+    size = np.abs(off).max(axis=1)
+    damping = np.full(len(grid), 1e-4, np.float32)
+    nudge = np.float32(2e-3)
+    for k in range(REST_ROUNDS):
+        if k == GIVEN_UP and (size > FAR_OFF).mean() > LOST:
+            break
+        # Points that are there already need no more work.
+        live = np.flatnonzero(size > 2e-5)
+        if not len(live):
+            break
+        here, rest = at[live], off[live]
+        slopes = np.empty((len(live), 3, 3), np.float32)
+        base = made(here)
+        for c in range(3):
+            moved = here.copy()
+            moved[:, c] += nudge
+            slopes[:, :, c] = (made(moved) - base) / nudge
+        turned = slopes.transpose(0, 2, 1)
+        square = turned @ slopes + damping[live, None, None] * np.eye(3, dtype=np.float32)
+        step = np.linalg.solve(square, -(turned @ rest[..., None]))[..., 0]
+        tried = np.clip(here + np.clip(step, -0.25, 0.25), -0.5, 1.5).astype(np.float32)
+        found = short(made(tried), wanted[live])
+        now = np.abs(found).max(axis=1)
+        better = now < size[live]
+        at[live[better]], off[live[better]], size[live[better]] = tried[better], found[better], now[better]
+        damping[live] = np.where(better, damping[live] * 0.2, damping[live] * 10)
+    return Lut(np.ascontiguousarray(at.reshape(REST, REST, REST, 3)))
+
+
+def _rest_behind(fit: _Fit, steps: Sequence[Step]) -> Lut:
+    """The table behind the steps: what they make of many colours is brought to what the table makes of them.
+
+    Least squares over the points between which each colour is read; a pull of each point's change toward that of its neighbours decides
+    where no colour tells.
+    """
+    from scipy.sparse.linalg import cg
+
+    grid = np.concatenate([identity_grid(REST).reshape(-1, 3), fit.rgb])
+    made = fit.through(steps, grid)
+    wanted = np.clip(fit.target(grid), 0, 1)
+    low, high = (np.clip(f(made, axis=0), *ends) for f, ends in ((np.min, (-0.25, 0)), (np.max, (1, 1.5))))
+    low, high = low.astype(np.float32), high.astype(np.float32)
+    read = weights_of_points((np.clip(made, low, high) - low) / (high - low), REST)
+    own = identity_grid(REST).reshape(-1, 3) * (high - low) + low
+    square = read.T @ read + SMOOTH * neighbours(REST)
+    asked = read.T @ (wanted - read @ own)
+    change = np.stack([cg(square, asked[:, c], rtol=1e-6, maxiter=CG_ROUNDS)[0] for c in range(3)], axis=1)
+    return Lut(np.ascontiguousarray((own + change).reshape(REST, REST, REST, 3), np.float32), low=low, high=high)

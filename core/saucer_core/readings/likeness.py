@@ -1,0 +1,60 @@
+"""Likeness: how far apart two looks are by what they do to a fixed set of colours, as an eye sees it.
+
+The colours are greys, three rings of hues and skins on a standard screen, brought to what each look expects as a frame would be; so
+looks for different encodings, and tables and steps, can be compared. The choice of colours is Saucer's own.
+"""
+
+from functools import cache
+
+import numpy as np
+
+from ..arrays import F32
+from ..difference import ciede2000, cielab
+from ..encodings import encoding
+from ..look import Look
+from ..screen import SCREEN
+from ..steps import Tables, no_tables
+from .traits import SKIN, from_lch, on_screen
+
+#: Greys, and lightness and chroma of the rings with the hues on each.
+GREYS, RINGS, HUES = 21, ((0.42, 0.06), (0.62, 0.06), (0.62, 0.12), (0.8, 0.06)), 20
+#: Two looks whose colours lie this close, mean and largest ΔE2000, are twins: side by side an eye sees no difference.
+TWIN_MEAN, TWIN_LARGEST = 0.5, 2.0
+
+
+@cache
+def _shown() -> F32:
+    greys = np.repeat(np.linspace(0, 1, GREYS, dtype=np.float32)[:, None], 3, axis=1)
+    rings = from_lch(tuple((light, chroma, 360 * k / HUES) for light, chroma in RINGS for k in range(HUES)))
+    return np.concatenate([greys, rings, from_lch(SKIN)])
+
+
+def behaviour(look: Look | None, *, tables: Tables = no_tables) -> F32:
+    """What a look (none at all) makes of the fixed colours: CIELAB, float32 ``(n, 3)``. Raises ``LookError``."""
+    out = _shown() if look is None else on_screen(look, _shown(), tables)
+    return cielab(np.clip(out, 0, 1), encoding(SCREEN)).astype(np.float32)
+
+
+def apart(one: F32, other: F32) -> tuple[float, float]:
+    """Mean and largest ΔE2000 between two behaviours."""
+    off = ciede2000(one.astype(np.float64), other.astype(np.float64))
+    return float(off.mean()), float(off.max())
+
+
+def twins(one: F32, other: F32) -> bool:
+    """Whether an eye can tell the two looks apart."""
+    mean, largest = apart(one, other)
+    return mean <= TWIN_MEAN and largest <= TWIN_LARGEST
+
+
+def nearest(one: F32, others: F32, count: int = 1) -> list[tuple[int, float]]:
+    """Places of the nearest among behaviours ``(m, n, 3)``, and their mean ΔE2000; the nearest first.
+
+    A straight distance in CIELAB chooses eight times as many as are wanted; ΔE2000 then puts those in order.
+    """
+    if not len(others):
+        return []
+    rough = np.sqrt(((others - one) ** 2).sum(axis=-1)).mean(axis=-1)
+    near = np.argsort(rough, kind="stable")[: max(8 * count, 8)]
+    found = sorted((apart(one, others[k])[0], int(k)) for k in near)
+    return [(k, mean) for mean, k in found[:count]]

@@ -1,0 +1,96 @@
+"""Tables taken apart: looks made of the steps that a table is taken apart into come back, and the rest closes what is left."""
+
+import numpy as np
+import pytest
+from saucer_core.baking.bake import bake
+from saucer_core.baking.unbake import Unbaked, unbake
+from saucer_core.difference import difference
+from saucer_core.encodings import encoding
+from saucer_core.errors import CoreError
+from saucer_core.look import Look
+from saucer_core.tables.lut import Lut, identity_grid
+from saucer_core.treatment import Treatment
+
+CHALK = {"kind": "curves", "all": [[0, 0.08], [0.3, 0.3], [0.75, 0.76], [1, 0.94]], "blue": [[0, 0.03], [0.5, 0.47], [1, 0.9]]}
+CROSS = {"kind": "curves", "red": [[0, 0], [0.25, 0.17], [0.75, 0.85], [1, 1]], "blue": [[0, 0.1], [0.25, 0.3], [0.75, 0.68], [1, 0.85]]}
+MIX = {"kind": "channel_mix", "red": {"green": 0.14, "blue": -0.05}, "green": {"red": 0.06}, "blue": {"green": 0.08}}
+TINT = {"kind": "zone_tint", "shadows": {"hue": 230, "amount": 0.16}, "highlights": {"hue": 80, "amount": 0.12}}
+HUES = {
+    "kind": "hue_ranges",
+    "ranges": [{"hue": 140, "width": 50, "shift": 18, "saturation": -0.2}, {"hue": 260, "width": 60, "shift": -12}],
+}
+THIN, FULL = {"kind": "saturation", "amount": 0.7}, {"kind": "saturation", "amount": 1.2, "even": 0.6}
+SOP = {"kind": "slope_offset_power", "red": {"slope": 1.06, "offset": 0.01}, "blue": {"slope": 0.93, "power": 0.95}, "clamp": False}
+LEVELS = {"kind": "levels", "all": {"out_black": 0.04, "gamma": 1.15}, "blue": {"out_white": 0.9}}
+LOOKS = {
+    "chalk": [CHALK, THIN], "crossed": [CROSS, FULL], "mixed": [MIX, CHALK], "tinted": [THIN, TINT], "turned": [HUES, LEVELS],
+    "decided": [SOP], "log": [{"kind": "scene_to_display", "contrast": 1.35}, TINT],
+}  # fmt: skip
+
+
+def colours_of(size: int = 17) -> np.ndarray:
+    return np.ascontiguousarray(identity_grid(size).reshape(-1, 3))
+
+
+def delta(look: Look, found: Unbaked, rest: bool) -> np.ndarray:
+    tables = {found.rest.digest(): found.rest}
+    made = Treatment(found.look(rest)).compile(tables.get)(colours_of())
+    wanted = Treatment(look).compile()(colours_of())
+    return difference(np.clip(made, 0, 1), np.clip(wanted, 0, 1), encoding(look.output))
+
+
+@pytest.mark.parametrize("name", LOOKS)
+def test_a_look_of_these_steps_comes_back(name):
+    look = Look.model_validate({"input": "film_log" if name == "log" else "bt709_display", "steps": LOOKS[name]})
+    found = unbake(bake(Treatment(look).compile(), 33, title=name), look.input, look.output)
+    assert delta(look, found, rest=False).mean() <= 0.5
+    assert delta(look, found, rest=True).mean() <= 0.05
+    assert (found.look(False).input, found.look(False).output) == (look.input, look.output)
+    # Each further step leaves less than the one before.
+    means = [stage.cube[0] + stage.ordinary[0] for stage in found.stages]
+    assert means[:-1] == sorted(means[:-1], reverse=True)
+    assert 0.5 < sum(found.shares) <= 1 + 1e-9
+    assert found.rest.title == f"Rest of {name}"
+
+
+def test_the_same_table_gives_the_same_steps():
+    table = bake(Treatment(Look.model_validate({"steps": [CHALK]})).compile(), 17)
+    one, other = (unbake(table, "bt709_display", "bt709_display") for _ in range(2))
+    assert one.look(True) == other.look(True)
+
+
+def test_a_table_that_does_nothing_needs_no_step():
+    found = unbake(Lut(identity_grid(17)), "bt709_display", "bt709_display")
+    assert found.steps == ()
+    assert found.with_rest.cube[2] < 0.01
+
+
+def test_it_says_how_far_it_is_and_stops_where_it_is_told_to():
+    class Stopped(Exception):
+        pass
+
+    said: list[tuple[float, str]] = []
+
+    def tell(share: float, doing: str) -> None:
+        said.append((share, doing))
+        if share > 0.05:
+            raise Stopped
+
+    with pytest.raises(Stopped):
+        unbake(bake(Treatment(Look.model_validate({"steps": LOOKS["crossed"]})).compile(), 17), "bt709_display", "bt709_display", tell=tell)
+    assert [share for share, _ in said] == sorted(share for share, _ in said)
+
+
+def test_linear_light_is_worked_on_in_a_logarithm_and_refused_where_it_is_given():
+    look = Look.model_validate({"input": "linear_709", "steps": [{"kind": "scene_to_display"}]})
+    table = bake(Treatment(look).compile(), 17)
+    found = unbake(table, "linear_709", "bt709_display")
+    assert found.input == "film_log"
+    assert found.stages[-1].ordinary[0] < 3
+    with pytest.raises(CoreError, match="linear light"):
+        unbake(table, "bt709_display", "linear_709")
+
+
+def test_fewer_steps_are_given_where_fewer_are_asked_for():
+    table = bake(Treatment(Look.model_validate({"steps": [MIX, CROSS, FULL, TINT]})).compile(), 17)
+    assert len(unbake(table, "bt709_display", "bt709_display", at_most=1).steps) <= 2
