@@ -21,11 +21,13 @@ from .catalogue.api import router as catalogue
 from .encodings.api import router as encodings
 from .errors import RuleError
 from .frames.api import router as frames
+from .inspecting.api import router as inspecting
 from .jobs.api import router as jobs
 from .looks.api import router as looks
 from .looks.revisions_api import router as revisions
 from .looks.stills_api import router as stills
 from .luts.api import router as luts
+from .packs.api import router as packs
 from .people.api import router as people
 from .presets.api import router as presets
 from .projects.api import router as projects
@@ -63,6 +65,8 @@ for router in (looks, revisions, bakes, luts, stills, vocabulary, bench):
 api.add_router("/carriers", carrying)
 api.add_router("/presets", presets)
 api.add_router("/catalogue", catalogue)
+api.add_router("/packs", packs)
+api.add_router("", inspecting)
 api.add_router("/projects", projects)
 api.add_router("/jobs", jobs)
 

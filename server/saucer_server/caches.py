@@ -6,6 +6,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 from cachetools import LRUCache, cached
+from saucer_core.formats.incoming import Incoming
 from saucer_core.tables.lut import Lut
 
 MIB = 2**20
@@ -24,6 +25,8 @@ def size_of(value: Any) -> int:
         return sum(map(size_of, value)) + 64
     if isinstance(value, str | bytes):
         return len(value) + 64
+    if isinstance(value, Incoming):
+        return sum(map(size_of, value.luts.values())) + 4096
     source = getattr(value, "source", "")
     # A chain holds its text and the numbers read from it.
     return 3 * len(source) + 1024

@@ -31,6 +31,8 @@ INSTALLED_APPS = [
     "saucer_server.bakes",
     "saucer_server.presets",
     "saucer_server.catalogue",
+    "saucer_server.packs",
+    "saucer_server.inspecting",
     "saucer_server.projects",
 ]
 MIDDLEWARE = [

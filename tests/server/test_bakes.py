@@ -2,7 +2,9 @@
 
 import errno
 import hashlib
+import io
 import json
+import zipfile
 
 import numpy as np
 import PyOpenColorIO as ocio
@@ -222,6 +224,22 @@ def test_a_finished_picture_is_the_frame_at_full_size(designer, look, frame, tmp
     tolerance = {"uint8": 0.003, "uint16": 1e-5, "half": 1e-3, "float": 1e-6}[known.depth] + (0.05 if kind == "jpeg" else 0)
     np.testing.assert_allclose(got.rgb, wanted if known.suffix == ".exr" else wanted.clip(0, 1), atol=tolerance)
     assert known.suffix == ".exr" or got.facts.profile == "BT.709 display"
+
+
+def test_finished_pictures_as_one_package(designer, look, frame):
+    other = frames.Frame.objects.get(pk=frame.pk)
+    other.pk = None
+    other.save()
+    answer = designer.get(f"/looks/{look.pk}/finished?frame={frame.pk}&frame={other.pk}&kind=jpeg")
+    assert answer["Content-Type"] == "application/zip"
+    with zipfile.ZipFile(io.BytesIO(b"".join(answer.streaming_content))) as package:
+        first, second = package.namelist()
+        assert package.testzip() is None
+        assert package.read(first) == designer.get(f"/looks/{look.pk}/finished/{frame.pk}?kind=jpeg").content
+        # Two frames of one name do not lie over each other.
+        assert second == first.replace(".jpg", " 2.jpg")
+    for wrong, status in (("frame=999", 404), ("kind=jpeg", 422), (f"frame={frame.pk}&kind=gif", 422)):
+        assert designer.get(f"/looks/{look.pk}/finished?{wrong}").status_code == status, wrong
 
 
 def test_a_finished_picture_with_its_finish_or_without(designer, look, frame):

@@ -1,10 +1,12 @@
 """Bakes over HTTP: what a look can be written as, what a table costs in precision, and the files."""
 
 from datetime import datetime
+from itertools import chain
 from typing import Annotated, Literal
 
 from django.db.models import QuerySet
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.utils.http import content_disposition_header
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
 from saucer_core.baking.deviation import Deviation
@@ -12,7 +14,7 @@ from saucer_core.formats.offers import FileOffer
 from saucer_core.look import Look as Recipe
 from saucer_core.tables.lut import GRID_LIMIT
 
-from ..fields import Text, attached, binary
+from ..fields import Text, attached, binary, safe_name
 from ..frames import rules as frames
 from ..frames.rules import Frame
 from ..looks import rules as looks
@@ -177,6 +179,23 @@ def finished_picture(
     look = looks.find(look_id)
     name, data = finished.make(_recipe(look_id, revision), look.name, frames.find(frame_id), kind, finish)
     return attached(name, data)
+
+
+@router.get("/looks/{int:look_id}/finished")
+def finished_package(
+    request: HttpRequest, look_id: int, frame: Annotated[list[Id], Query(min_length=1, max_length=MOST_FRAMES)],
+    revision: int | None = None, kind: Annotated[str, Query(max_length=20)] = "png16", finish: bool = True,
+) -> StreamingHttpResponse:  # fmt: skip
+    """Several frames at full size under a look as one ZIP, which is made while it is sent."""
+    look = looks.find(look_id)
+    chosen = [frames.find(key) for key in dict.fromkeys(frame)]
+    pieces = finished.package(_recipe(look_id, revision), look.name, chosen, kind, finish)
+    # The first picture is made before the answer begins, so that what prevents it can still be said.
+    first = next(pieces)
+    answer = StreamingHttpResponse(chain([first], pieces), content_type="application/zip")
+    answer["Content-Disposition"] = content_disposition_header(True, f"{safe_name(look.name)}, finished.zip") or "attachment"
+    answer["Cache-Control"] = "private, no-store"
+    return answer
 
 
 @router.get("/bakes/{int:bake_id}/file")

@@ -15,15 +15,14 @@ from saucer_core.finish.render import finish
 from saucer_core.formats import pictures
 from saucer_core.halves import halves
 from saucer_core.look import Look as Recipe
-from saucer_core.look import canonical, every_step
+from saucer_core.look import canonical, every_step, wearing
 from saucer_core.prefixes import PrefixCache
 from saucer_core.program import Program, trace
 from saucer_core.readings.masks import difference_picture
 from saucer_core.readings.portrait import portrait
 from saucer_core.readings.traits import traits
 from saucer_core.screen import SCREEN, for_screen
-from saucer_core.steps import Step, Surroundings
-from saucer_core.steps.lut_step import LutStep
+from saucer_core.steps import Step, Surroundings, Tables
 from saucer_core.tables.interpolate import Interpolation
 from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
@@ -99,9 +98,11 @@ def through(program: Program, frame: Frame, width: int | None) -> F32:
     return program(original(frame, width), cache, f"{frame.digest} {frame.encoding} {width}")
 
 
-def rendered(look: Recipe | None, frame: Frame, width: int | None, *, only: str | None = None, **how: Any) -> F32:
+def rendered(
+    look: Recipe | None, frame: Frame, width: int | None, *, only: str | None = None, tables: Tables = table, **how: Any
+) -> F32:  # fmt: skip
     """A frame under a look or one step of it, by ``treatment``'s other words; without screen in the look's output."""
-    program = treatment(look, frame, **how).compile(table)
+    program = treatment(look, frame, **how).compile(tables)
     return through(program.only(only) if only else program, frame, width)
 
 
@@ -139,14 +140,16 @@ def apart(look: Recipe, other: Recipe | None, frame: Frame, width: int, *, full:
     return half_floats(difference_picture(here, there, encoding(SCREEN), full))
 
 
-def still(look: Recipe, digest: str, frame: Frame, width: int, *, strength: float = 1.0, trim: Trim | None = None) -> bytes:
+def still(
+    look: Recipe, digest: str, frame: Frame, width: int, *, strength: float = 1.0, trim: Trim | None = None, tables: Tables = table
+) -> bytes:  # fmt: skip
     """A frame under a look as a JPEG for the screen, kept by what it is made from."""
     chosen = trim if trim is not None else trim_of(frame)
     made_of = ["v4", digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
     name = hashlib.sha256(canonical(made_of)).hexdigest()
 
     def make() -> bytes:
-        return jpeg(finished(look, frame, width, strength=strength, trim=chosen, screen=True))
+        return jpeg(finished(look, frame, width, strength=strength, trim=chosen, screen=True, tables=tables))
 
     return storage.kept(f"derived/stills/{name}.jpg", make)
 
@@ -164,16 +167,15 @@ def png(rgba: np.ndarray) -> bytes:
         return path.read_bytes()
 
 
-def saucer(look: Recipe | None, size: int) -> bytes:
+def saucer(look: Recipe | None, size: int, tables: Tables = table) -> bytes:
     """The saucer of a look as PNG (the neutral one for ``None``), kept by what it is made from."""
     name = look.digest() if look is not None else "neutral"
-    return storage.kept(f"derived/saucers/v2-{name}-{size}.png", lambda: png(portrait(look, size, tables=table)))
+    return storage.kept(f"derived/saucers/v2-{name}-{size}.png", lambda: png(portrait(look, size, tables=tables)))
 
 
-def wearing(lut: BorrowedLut) -> Recipe:
+def wearing_lut(lut: BorrowedLut) -> Recipe:
     """A look that is that table alone."""
-    step = LutStep(id="table", table=lut.digest, name=lut.name, expects=lut.expects, gives=lut.gives)
-    return Recipe(input=lut.expects, output=lut.gives, steps=[step])
+    return wearing(lut.digest, lut.name, lut.expects, lut.gives)
 
 
 def words_of(look: Recipe) -> list[str]:

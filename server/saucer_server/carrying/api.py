@@ -1,4 +1,4 @@
-"""Carriers over HTTP: taken away, brought back, kept as a look."""
+"""Carriers and pairs over HTTP: taken away, brought back, kept as a look."""
 
 from typing import Annotated
 
@@ -12,7 +12,7 @@ from ..fields import Text, attached
 from ..frames import rules as frames
 from ..lookup import Id
 from ..people.rules import must_design, person_of
-from . import rules
+from . import pairs, rules
 
 router = Router(tags=["carrying"])
 
@@ -29,6 +29,16 @@ class KeepIn(Schema):
     """What is said of a carrier that becomes a look."""
 
     take: rules.Take
+    name: Text = Field("", max_length=120)
+    expects: EncodingKey
+    gives: EncodingKey
+    rights: Text = Field(min_length=1, max_length=300)
+    origin: Text = Field(min_length=1, max_length=200)
+
+
+class KeepPairIn(Schema):
+    """What is said of a pair that becomes a look."""
+
     name: Text = Field("", max_length=120)
     expects: EncodingKey
     gives: EncodingKey
@@ -71,3 +81,19 @@ def read(request: HttpRequest, about: Form[ReadIn], file: File[UploadedFile]) ->
 def keep(request: HttpRequest, about: Form[KeepIn], file: File[UploadedFile]) -> Status[rules.Look]:
     """Makes a look of a carrier that came back."""
     return Status(201, rules.keep(file, person_of(request), **about.model_dump()))
+
+
+@router.post("/pair", response=pairs.Compared)
+def read_pair(request: HttpRequest, about: Form[ReadIn], before: File[UploadedFile], after: File[UploadedFile]) -> pairs.Compared:
+    """What a picture and the same one treated hold, measured. Nothing is kept."""
+    must_design(person_of(request))
+    shown = frames.find(about.frame) if about.frame is not None else None
+    return pairs.compare(before, after, shown, about.expects, about.gives)
+
+
+@router.post("/pair/keep", response={201: KeptOut})
+def keep_pair(
+    request: HttpRequest, about: Form[KeepPairIn], before: File[UploadedFile], after: File[UploadedFile]
+) -> Status[rules.Look]:  # fmt: skip
+    """Makes a look of a pair."""
+    return Status(201, pairs.keep(before, after, person_of(request), **about.model_dump()))

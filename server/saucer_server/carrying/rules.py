@@ -15,9 +15,9 @@ from saucer_core.encodings import encoding
 from saucer_core.errors import CoreError
 from saucer_core.formats import carrier, pictures
 from saucer_core.look import Look as Recipe
+from saucer_core.look import wearing
 from saucer_core.readings.portrait import portrait
 from saucer_core.screen import for_screen
-from saucer_core.steps.lut_step import LutStep
 from saucer_core.tables.lut import Lut
 from saucer_core.treatment import Treatment
 
@@ -32,7 +32,10 @@ from ..luts import rules as luts
 from ..people.rules import Person, must_design
 from ..storage import uploaded
 
-__all__ = ["CARRIER_KINDS", "Brought", "CarrierKind", "Look", "Take", "bring_back", "keep", "make"]
+__all__ = [
+    "CARRIER_KINDS", "Brought", "CarrierKind", "Look", "Take", "address", "bring_back", "carried", "jpeg_address", "keep", "keep_table",
+    "make",
+]  # fmt: skip
 
 #: How wide pictures are drawn for the screen, and the 8-bit codes of what no look explains that are drawn as white.
 DRAWN_WIDTH, FULL_CODES = 640, 8
@@ -98,12 +101,14 @@ class Brought:
     saucer: str
 
 
-def _address(data: bytes, kind: str) -> str:
+def address(data: bytes, kind: str) -> str:
+    """An address that holds a picture."""
     return f"data:image/{kind};base64,{base64.b64encode(data).decode()}"
 
 
-def _jpeg(rgb: F32) -> str:
-    return _address(frames.jpeg(pictures.fit(np.ascontiguousarray(rgb, np.float32), DRAWN_WIDTH, DRAWN_WIDTH)), "jpeg")
+def jpeg_address(rgb: F32) -> str:
+    """A picture, scaled for the screen, as an address that holds its data."""
+    return address(frames.jpeg(pictures.fit(np.ascontiguousarray(rgb, np.float32), DRAWN_WIDTH, DRAWN_WIDTH)), "jpeg")
 
 
 def _read(upload: "UploadedFile[Any]") -> tuple[str, Capture]:
@@ -111,9 +116,9 @@ def _read(upload: "UploadedFile[Any]") -> tuple[str, Capture]:
         return name, carrier.read(path, name)
 
 
-def _recipe(lut: Lut, name: str, expects: str, gives: str) -> Recipe:
-    step = LutStep(id="carried", table=lut.digest(), name=name, expects=expects, gives=gives)
-    return Recipe(input=expects, output=gives, steps=[step])
+def carried(lut: Lut, name: str, expects: str, gives: str) -> Recipe:
+    """A look that is a table taken from pictures."""
+    return wearing(lut.digest(), name, expects, gives, "carried")
 
 
 def bring_back(upload: "UploadedFile[Any]", frame: Frame | None, expects: str, gives: str) -> Brought:
@@ -121,15 +126,15 @@ def bring_back(upload: "UploadedFile[Any]", frame: Frame | None, expects: str, g
     name, found = _read(upload)
     shown = dict.fromkeys(("before", "after", "smoothed_after", "saucer"), "")
     if found.verdict != "refuse" and found.lut is not None:
-        look, tables = _recipe(found.lut, name, expects, gives), {t.digest(): t for t in (found.lut, found.smoothed) if t is not None}
-        shown["saucer"] = _address(png(portrait(look, SAUCER, tables=tables.get)), "png")
+        look, tables = carried(found.lut, name, expects, gives), {t.digest(): t for t in (found.lut, found.smoothed) if t is not None}
+        shown["saucer"] = address(png(portrait(look, SAUCER, tables=tables.get)), "png")
         if frame is not None:
             given = frames.pixels(frame, expects, DRAWN_WIDTH)
-            shown["before"] = _jpeg(for_screen(given, expects))
-            shown["after"] = _jpeg(for_screen(Treatment(look).compile(tables.get)(given), gives))
+            shown["before"] = jpeg_address(for_screen(given, expects))
+            shown["after"] = jpeg_address(for_screen(Treatment(look).compile(tables.get)(given), gives))
             if found.smoothed is not None:
-                smooth = Treatment(_recipe(found.smoothed, name, expects, gives)).compile(tables.get)
-                shown["smoothed_after"] = _jpeg(for_screen(smooth(given), gives))
+                smooth = Treatment(carried(found.smoothed, name, expects, gives)).compile(tables.get)
+                shown["smoothed_after"] = jpeg_address(for_screen(smooth(given), gives))
     damage = None if found.unexplained is None else np.abs(found.unexplained).max(axis=-1, keepdims=True) * (255 / FULL_CODES)
     return Brought(
         verdict=found.verdict,
@@ -137,8 +142,8 @@ def bring_back(upload: "UploadedFile[Any]", frame: Frame | None, expects: str, g
         layout=found.arrangement.layout if found.arrangement else "",
         grid=found.arrangement.grid if found.arrangement else 0,
         smoothing=found.change,
-        picture="" if found.picture is None else _jpeg(np.clip(found.picture, 0, 1)),
-        damage="" if damage is None else _jpeg(np.repeat(np.clip(damage, 0, 1), 3, axis=-1)),
+        picture="" if found.picture is None else jpeg_address(np.clip(found.picture, 0, 1)),
+        damage="" if damage is None else jpeg_address(np.repeat(np.clip(damage, 0, 1), 3, axis=-1)),
         **shown,
     )
 
@@ -156,7 +161,13 @@ def keep(upload: "UploadedFile[Any]", person: Person, *, take: Take, name: str, 
         raise CoreError(f"{file_name} was not kept: {why}.")
     named = name.strip() or Path(file_name).stem
     said = f"Carried over in {file_name}, {origin.strip()}" + (", smoothed" if take == "smoothed" else "")
-    lut = Lut(lut.grid, title=named)
+    return keep_table(lut, person, named, expects, gives, rights, said)
+
+
+def keep_table(lut: Lut, person: Person, name: str, expects: str, gives: str, rights: str, said: str) -> Look:
+    """Makes a look of a table taken from pictures; ``said``: how it came. All of it or nothing."""
+    lut = Lut(lut.grid, title=name)
     with transaction.atomic():
         luts.adopt(lut, person, expects=expects, gives=gives, rights=rights, origin=said[:300])
-        return looks.create(person, named[:120], _recipe(lut, named, expects, gives), f"{said}.")
+        look = carried(lut, name, expects, gives)
+        return looks.create(person, name[:120], look, f"{said}.", origin=said[:300], rights=rights)

@@ -19,11 +19,12 @@ Tags = Annotated[list[Annotated[Text, Field(max_length=40)]], Field(max_length=3
 
 
 class Search(Schema):
-    """What to look for: words, tags that must all be there, a status."""
+    """What to look for: words, tags that must all be there, a status, a collection."""
 
     q: Text = Field("", max_length=200)
     tag: Tags = []
     status: Text = Field("", max_length=20)
+    collection: Text = Field("", max_length=80)
 
 
 class CardOut(Schema):
@@ -65,12 +66,20 @@ class TagOut(Schema):
     count: int
 
 
+class CollectionOut(Schema):
+    """A collection and how many looks stand in it."""
+
+    name: str
+    count: int
+
+
 class CatalogueOut(Schema):
     """What was found, and what there is to narrow it by."""
 
     cards: list[CardOut]
     total: int
     tags: list[TagOut]
+    collections: list[CollectionOut]
 
 
 class TagsIn(Schema):
@@ -82,9 +91,10 @@ class TagsIn(Schema):
 @router.get("", response=CatalogueOut)
 def catalogue(request: HttpRequest, search: Query[Search]) -> dict[str, Any]:
     """Searches the catalogue."""
-    found = rules.search(search.q, search.tag, search.status)
+    found = rules.search(search.q, search.tag, search.status, search.collection)
     tags = [TagOut(name=name, count=count) for name, count in rules.tags_in_use()]
-    return {"cards": list(found[:500]), "total": rules.published().count(), "tags": tags}
+    collections = [CollectionOut(name=name, count=count) for name, count in rules.collections_in_use()]
+    return {"cards": list(found[:500]), "total": rules.published().count(), "tags": tags, "collections": collections}
 
 
 @router.get("/{int:look_id}/tags", response=list[str])

@@ -20,6 +20,8 @@ class Look(models.Model):
 
     name = models.CharField(max_length=120)
     note = models.TextField(blank=True)
+    origin = models.CharField(max_length=300, blank=True)
+    rights = models.CharField(max_length=300, blank=True)
     maker = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
     draft = models.JSONField()

@@ -77,11 +77,15 @@ def drop_aside(look_id: int, aside_id: int, person: Person) -> None:
         SetAside.objects.filter(pk=aside_id, look_id=look_id, kept_by=person).delete()
 
 
-def create(person: Person, name: str, draft: Recipe, note: str = "", parent: Look | None = None) -> Look:
-    """A new look with a first draft; a variation where it has a parent."""
+def create(
+    person: Person, name: str, draft: Recipe, note: str = "", parent: Look | None = None, *, origin: str = "", rights: str = ""
+) -> Look:  # fmt: skip
+    """A new look with a first draft; a variation where it has a parent. origin, rights: of what was brought in."""
     must_design(person)
-    named = name.strip() or "Untitled look"
-    return Look.objects.create(name=named, note=note, maker=person, draft=draft.model_dump(mode="json"), draft_by=person, parent=parent)
+    named, data = name.strip() or "Untitled look", draft.model_dump(mode="json")
+    return Look.objects.create(
+        name=named, note=note, maker=person, draft=data, draft_by=person, parent=parent, origin=origin, rights=rights
+    )  # fmt: skip
 
 
 def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Look, list[str]]:

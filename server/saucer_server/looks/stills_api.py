@@ -48,19 +48,19 @@ def revision_saucer(request: HttpRequest, revision_id: int, size: SaucerSize = 1
 @router.get("/luts/words", response=dict[str, list[str]])
 def lut_words(request: HttpRequest) -> dict[str, list[str]]:
     """What every borrowed LUT does, in words, by its digest."""
-    return {lut.digest: pictures.words_of(pictures.wearing(lut)) for lut in luts.every()}
+    return {lut.digest: pictures.words_of(pictures.wearing_lut(lut)) for lut in luts.every()}
 
 
 @router.get("/luts/{int:lut_id}/saucer")
 def lut_saucer(request: HttpRequest, lut_id: int, size: SaucerSize = 160, v: str = "") -> HttpResponse:
     """The saucer of a borrowed LUT, PNG. ``v``: its digest and encodings, so that a kept answer is never stale."""
-    return binary(pictures.saucer(pictures.wearing(luts.find(lut_id)), size), "image/png")
+    return binary(pictures.saucer(pictures.wearing_lut(luts.find(lut_id)), size), "image/png")
 
 
 @router.get("/luts/{int:lut_id}/still")
 def lut_still(request: HttpRequest, lut_id: int, frame: int, width: Width = 160, v: str = "") -> HttpResponse:
     """A frame under a borrowed LUT alone, JPEG for the screen."""
-    look = pictures.wearing(luts.find(lut_id))
+    look = pictures.wearing_lut(luts.find(lut_id))
     return binary(pictures.still(look, look.digest(), find_frame(frame), width), "image/jpeg")
 
 

@@ -6,10 +6,13 @@ from typing import Any, TypeVar
 
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
+from saucer_core.encodings import CameraEncoding
 from saucer_core.encodings.registry import forget
 from saucer_core.errors import FileError
 from saucer_core.formats import recipe
+from saucer_core.look import Look
 from saucer_core.steps.lut_step import LutStep
+from saucer_core.tables.lut import Table
 
 from ..encodings import rules as encodings
 from ..people.rules import Person, must_design
@@ -31,7 +34,7 @@ def bring_in(upload: "UploadedFile[Any]", person: Person, keep: Callable[[recipe
         found = _read(path, name)
     try:
         with transaction.atomic():
-            said = [*_upgraded(found), *_borrowed(found, name, person)]
+            said = [*_upgraded(found), *keep_borrowed(found.look, found.luts, found.encodings, name, person)]
             return keep(found), said
     finally:
         # From here on the database is asked, so that an encoding has the name that it has here.
@@ -52,15 +55,18 @@ def _upgraded(found: recipe.Recipe) -> list[str]:
     return [f"It was of version {found.version} and was brought up to version {recipe.VERSION}: the colours are the same."]
 
 
-def _borrowed(found: recipe.Recipe, file_name: str, person: Person) -> list[str]:
-    cameras = [row.name for camera in found.encodings if (row := encodings.adopt(camera, person))]
-    said = [f"It brought the camera encoding “{name}”." for name in cameras]
+def keep_borrowed(
+    look: Look, tables: dict[str, Table], cameras: tuple[CameraEncoding, ...], file_name: str, person: Person, rights: str = UNKNOWN_RIGHTS
+) -> list[str]:  # fmt: skip
+    """Keeps the encodings and tables that a file brings for a look, and says in words what they are and what is missing."""
+    adopted = [row.name for camera in cameras if (row := encodings.adopt(camera, person))]
+    said = [f"It brought the camera encoding “{name}”." for name in adopted]
     steps: dict[str, LutStep] = {}
-    for step in found.look.lut_steps():
+    for step in look.lut_steps():
         steps.setdefault(step.table, step)
-    about = {"rights": UNKNOWN_RIGHTS, "origin": f"the recipe {file_name}"[:300]}
+    about = {"rights": rights, "origin": f"the recipe {file_name}"[:300]}
     for digest, step in steps.items():
-        embedded = found.luts.get(digest)
+        embedded = tables.get(digest)
         kept = rules.adopt(embedded, person, expects=step.expects, gives=step.gives, **about) if embedded else None
         if kept is not None:
             said.append(f"It brought the LUT “{kept.name}”: ask whoever made the look who may pass it on.")

@@ -21,7 +21,7 @@ from ..lookup import by_id
 from ..people.rules import Person, may_lead, must_design
 from .models import BorrowedLut
 
-__all__ = ["BorrowedLut", "add", "adopt", "every", "find", "remove", "table"]
+__all__ = ["BorrowedLut", "add", "adopt", "every", "find", "here", "remove", "table", "take"]
 
 #: Suffix of tables that came inside a recipe and are kept as it holds them.
 EMBEDDED = ".embedded.json"
@@ -56,38 +56,51 @@ def table(digest: str) -> Table | None:
     return _read_kept(row.file, row.file_name)
 
 
-def add(upload: "UploadedFile[Any]", person: Person, *, name: str, expects: str, gives: str, rights: str, origin: str) -> BorrowedLut:
-    """Takes a LUT file in; raises ``FileError``. A table that is there already is not added twice."""
+def here(digest: str) -> BorrowedLut | None:
+    """The borrowed LUT of that digest, if it and its file are here."""
+    there = BorrowedLut.objects.filter(digest=digest).first()
+    return there if there is not None and default_storage.exists(there.file) else None
+
+
+def add(upload: "UploadedFile[Any]", person: Person, **about: str) -> BorrowedLut:
+    """Takes a LUT file in, by ``take``; raises ``FileError``. A table that is there already is not added twice."""
     must_design(person)
     with storage.uploaded(upload, cube.SIZE_LIMIT, "a LUT file") as (path, file_name):
-        known = format_of(file_name)
-        data = path.read_bytes()
         lut = read_table(path, file_name)
-    digest = lut.digest()
-    there = BorrowedLut.objects.filter(digest=digest).first()
-    if there is not None and default_storage.exists(there.file):
-        raise RuleError(409, f"This table is here already, as “{there.name}”.", id=there.pk)
-    file = storage.put(f"luts/{digest[:2]}/{hashlib.sha256(data).hexdigest()}{known.suffix}", data)
-    fields = {
-        "name": (name.strip() or lut.title or Path(file_name).stem)[:200], "file": file, "file_name": file_name[:200],
-        "size": lut.size, "expects": expects, "gives": gives, "rights": rights, "origin": origin, "added_by": person,
-    }  # fmt: skip
-    return BorrowedLut.objects.update_or_create(digest=digest, defaults=fields)[0]
+        there = here(lut.digest())
+        if there is not None:
+            raise RuleError(409, f"This table is here already, as “{there.name}”.", id=there.pk)
+        return take(lut, path.read_bytes(), file_name, person, **about)
+
+
+def take(
+    lut: Table, data: bytes, file_name: str, person: Person, *, name: str, expects: str, gives: str, rights: str, origin: str
+) -> BorrowedLut:  # fmt: skip
+    """Keeps a table with the file that it was read from; the one that is here already where there is one."""
+    suffix = format_of(file_name).suffix
+    about = {"name": name, "expects": expects, "gives": gives, "rights": rights, "origin": origin}
+    return _keep(lut, data, suffix, file_name, person, about)
 
 
 def adopt(lut: Table, person: Person, *, expects: str, gives: str, rights: str, origin: str) -> BorrowedLut | None:
-    """Keeps a table that a recipe embeds, number for number; ``None`` where it is here already."""
+    """Keeps a table that came inside another file, number for number; ``None`` where it is here already."""
+    if here(lut.digest()) is not None:
+        return None
+    about = {"name": lut.title, "expects": expects, "gives": gives, "rights": rights, "origin": origin}
+    file_name = f"{lut.title.strip()[:150] or 'table'}, embedded"
+    return _keep(lut, json.dumps(table_out(lut)).encode(), EMBEDDED, file_name, person, about)
+
+
+def _keep(lut: Table, data: bytes, suffix: str, file_name: str, person: Person, about: dict[str, str]) -> BorrowedLut:
     must_design(person)
     digest = lut.digest()
-    there = BorrowedLut.objects.filter(digest=digest).first()
-    if there is not None and default_storage.exists(there.file):
-        return None
-    data = json.dumps(table_out(lut)).encode()
-    file = storage.put(f"luts/{digest[:2]}/{hashlib.sha256(data).hexdigest()}{EMBEDDED}", data)
-    fields = {
-        "name": (lut.title.strip() or "table")[:200], "file": file, "file_name": f"{lut.title.strip()[:150] or 'table'}, embedded",
-        "size": lut.size, "expects": expects, "gives": gives, "rights": rights, "origin": origin, "added_by": person,
-    }  # fmt: skip
+    there = here(digest)
+    if there is not None:
+        return there
+    file = storage.put(f"luts/{digest[:2]}/{hashlib.sha256(data).hexdigest()}{suffix}", data)
+    # A table without a name of its own goes by the one that its file gives it.
+    named = about["name"].strip() or lut.title.strip() or ("table" if suffix == EMBEDDED else Path(file_name).stem)
+    fields = {**about, "name": named[:200], "file": file, "file_name": file_name[:200], "size": lut.size, "added_by": person}
     return BorrowedLut.objects.update_or_create(digest=digest, defaults=fields)[0]
 
 

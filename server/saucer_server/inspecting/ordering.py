@@ -1,0 +1,27 @@
+"""Asking for a table to be taken apart."""
+
+from django.db import transaction
+
+from ..jobs.rules import Job, State
+from ..people.rules import Person, must_design
+from . import tasks
+from .models import Unbaking
+from .subjects import Subject
+from .unbaking import PARTS
+
+
+def order(subject: Subject, person: Person) -> Unbaking:
+    """Asks for a subject to be taken apart; work that is under way or done for the same look is given instead."""
+    must_design(person)
+    digest = subject.recipe.digest()
+    there = Unbaking.objects.filter(digest=digest, asked_by=person, job__state__in=(State.WAITING, State.RUNNING, State.DONE))
+    if (row := there.select_related("job").first()) is not None:
+        return row
+    with transaction.atomic():
+        job = Job.objects.create(kind="unbaking", title=f"Take {subject.name} apart"[:200], asked_by=person, total=PARTS)
+        row = Unbaking.objects.create(
+            kind=subject.kind, subject=subject.id, digest=digest, name=subject.name, job=job, asked_by=person
+        )  # fmt: skip
+        job.queue_id = tasks.take_apart.defer(unbaking_id=row.pk)
+        job.save(update_fields=["queue_id"])
+    return row
