@@ -28,6 +28,10 @@ const screens = {
   bake: screen(() => import("./bake/bake")),
   catalogue: screen(() => import("./catalogue/catalogue")),
   carry: screen(() => import("./catalogue/carry")),
+  pair: screen(() => import("./catalogue/pair")),
+  bringIn: screen(() => import("./bringin/begin")),
+  pack: screen(() => import("./bringin/pack")),
+  inspect: screen(() => import("./inspect/inspect")),
   projects: screen(() => import("./projects/projects")),
   project: screen(() => import("./projects/project")),
   frames: screen(() => import("./frames/frames")),
@@ -55,8 +59,14 @@ function placeOf(path: string): { name: Name; id: number } {
             : "frames"
           : id === "carry"
             ? "carry"
-            : "catalogue";
-  return { name, id: Number(id) };
+            : id === "bring-in"
+              ? part
+                ? "pack"
+                : "bringIn"
+              : id === "inspect" || id === "pair"
+                ? id
+                : "catalogue";
+  return { name, id: Number(name === "pack" ? part : id) };
 }
 
 /** What the screens show first. */
@@ -69,8 +79,14 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
   bake: (id) => void client.prefetchQuery(asked.look(id)),
   door: () => void client.prefetchQuery(asked.worked),
   catalogue: (_, search) =>
-    void client.prefetchQuery(asked.catalogue(search.get("q") ?? "", search.getAll("tag"), search.get("status") ?? "")),
+    void client.prefetchQuery(
+      asked.catalogue(search.get("q") ?? "", search.getAll("tag"), search.get("status") ?? "", search.get("collection") ?? ""),
+    ),
   carry: () => undefined,
+  pair: () => undefined,
+  bringIn: () => void client.prefetchQuery(asked.packs),
+  pack: (id) => void client.prefetchQuery(asked.pack(id)),
+  inspect: () => undefined,
   projects: () => void client.prefetchQuery(asked.projects),
   project: (id) => void client.prefetchQuery(asked.project(id)),
   frames: () => undefined,
@@ -138,6 +154,10 @@ function Inside() {
         <Route path="/bench/:id/bake" element={<screens.bake.Screen />} />
         <Route path="/catalogue" element={<screens.catalogue.Screen />} />
         <Route path="/catalogue/carry" element={<screens.carry.Screen />} />
+        <Route path="/catalogue/pair" element={<screens.pair.Screen />} />
+        <Route path="/catalogue/bring-in" element={<screens.bringIn.Screen />} />
+        <Route path="/catalogue/bring-in/:id" element={<screens.pack.Screen />} />
+        <Route path="/catalogue/inspect/:kind/:key" element={<screens.inspect.Screen />} />
         <Route path="/projects" element={<screens.projects.Screen />} />
         <Route path="/projects/:id" element={<screens.project.Screen />} />
         <Route path="/frames" element={<screens.frames.Screen />} />

@@ -13,7 +13,7 @@ const TAGS = [
   { name: "dusk", count: 3 },
   { name: "warm", count: 1 },
 ];
-const found = (...cards: unknown[]) => ({ body: { cards, total: 2, tags: TAGS } });
+const found = (...cards: unknown[]) => ({ body: { cards, total: 2, tags: TAGS, collections: [] } });
 const ask = (more: Parameters<typeof server>[0]) =>
   server({
     "GET /frames": { body: [frame(1, { name: "Clay heads" }), frame(2, { name: "Yard" })] },
@@ -34,7 +34,7 @@ beforeEach(() => localStorage.clear());
 
 describe("the catalogue", () => {
   it("shows every look on the chosen frame", async () => {
-    ask({ "GET /catalogue?q=&status=": found(card(1, "Ash"), card(2, "Ember", { tags: ["dusk", "warm"] })) });
+    ask({ "GET /catalogue?q=&status=&collection=": found(card(1, "Ash"), card(2, "Ember", { tags: ["dusk", "warm"] })) });
     const { container } = open();
     expect((await screen.findByRole("img", { name: "Clay heads under Ash" })).getAttribute("src")).toBe(
       "/api/revisions/10/still?frame=1&width=480&strength=1&v=abcdefghv1",
@@ -47,9 +47,9 @@ describe("the catalogue", () => {
 
   it("is narrowed by tags and status, which stand in the address", async () => {
     ask({
-      "GET /catalogue?q=&status=": found(card(1, "Ash"), card(2, "Ember")),
-      "GET /catalogue?q=&tag=dusk&status=": found(card(2, "Ember")),
-      "GET /catalogue?q=&tag=dusk&status=approved": found(card(2, "Ember")),
+      "GET /catalogue?q=&status=&collection=": found(card(1, "Ash"), card(2, "Ember")),
+      "GET /catalogue?q=&tag=dusk&status=&collection=": found(card(2, "Ember")),
+      "GET /catalogue?q=&tag=dusk&status=approved&collection=": found(card(2, "Ember")),
     });
     open();
     await userEvent.click(await screen.findByRole("button", { name: /dusk/ }));
@@ -62,17 +62,20 @@ describe("the catalogue", () => {
   });
 
   it("searches when the typing rests, and says so where nothing fits", async () => {
-    const asked = ask({ "GET /catalogue?q=&status=": found(card(1, "Ash")), "GET /catalogue?q=slate&status=": found() });
+    const asked = ask({
+      "GET /catalogue?q=&status=&collection=": found(card(1, "Ash")),
+      "GET /catalogue?q=slate&status=&collection=": found(),
+    });
     open();
     await screen.findByRole("button", { name: "Try Ash" });
     await userEvent.type(screen.getByRole("textbox", { name: "Search" }), "slate");
     expect(await screen.findByText("No look fits")).toBeTruthy();
     expect(address().get("q")).toBe("slate");
-    expect(asked.filter((a) => a.what.includes("q=s")).map((a) => a.what)).toEqual(["GET /catalogue?q=slate&status="]);
+    expect(asked.filter((a) => a.what.includes("q=s")).map((a) => a.what)).toEqual(["GET /catalogue?q=slate&status=&collection="]);
   });
 
   it("keeps the frame that looks are shown on, for the next time too", async () => {
-    ask({ "GET /catalogue?q=&status=": found(card(1, "Ash")) });
+    ask({ "GET /catalogue?q=&status=&collection=": found(card(1, "Ash")) });
     open("/catalogue?frame=2");
     expect(await screen.findByRole("img", { name: "Yard under Ash" })).toBeTruthy();
     await userEvent.click(screen.getByRole("button", { name: /Frame to show looks on/ }));
@@ -84,7 +87,10 @@ describe("the catalogue", () => {
 
   it("says what went wrong, and asks again when told to", async () => {
     let down = true;
-    ask({ "GET /catalogue?q=&status=": () => (down ? { status: 503, body: { message: "The server is busy." } } : found(card(1, "Ash"))) });
+    ask({
+      "GET /catalogue?q=&status=&collection=": () =>
+        down ? { status: 503, body: { message: "The server is busy." } } : found(card(1, "Ash")),
+    });
     open();
     expect(await screen.findByText("The server is busy.")).toBeTruthy();
     down = false;

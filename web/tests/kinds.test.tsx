@@ -64,7 +64,10 @@ const ENCODINGS = [
 ] as Encoding[];
 
 beforeAll(() => {
-  server({ "GET /luts": { body: [] }, "GET /catalogue?q=&status=": { body: { cards: [], total: 0, tags: [] } } });
+  server({
+    "GET /luts": { body: [] },
+    "GET /catalogue?q=&status=&collection=": { body: { cards: [], total: 0, tags: [], collections: [] } },
+  });
 });
 
 it("knows every kind that the document has", () => {

@@ -47,7 +47,12 @@ describe("the way in", () => {
     localStorage.setItem("saucer:here", "1");
     const asked = server({ "GET /session": { body: { person: INES } }, "GET /frames": { body: [] }, "GET /encodings": { body: [] } });
     void ahead("/catalogue", "?q=dusk&tag=warm");
-    expect(asked.map((a) => a.what)).toEqual(["GET /frames", "GET /encodings", "GET /catalogue?q=dusk&tag=warm&status=", "GET /session"]);
+    expect(asked.map((a) => a.what)).toEqual([
+      "GET /frames",
+      "GET /encodings",
+      "GET /catalogue?q=dusk&tag=warm&status=&collection=",
+      "GET /session",
+    ]);
   });
 
   it("goes on to where one wanted to go, and never to another site", async () => {

@@ -63,14 +63,21 @@ export const asked = {
       queryFn: () => whole<Look>(server.GET("/api/revisions/{revision_id}/recipe", { params: { path: { revision_id: revision } } })),
       ...forGood,
     }),
+  packs: queryOptions({ queryKey: ["packs"], queryFn: () => got(server.GET("/api/packs")), staleTime: 0 }),
+  pack: (id: number) =>
+    queryOptions({
+      queryKey: ["pack", id],
+      queryFn: () => got(server.GET("/api/packs/{pack_id}", { params: { path: { pack_id: id } } })),
+      staleTime: 0,
+    }),
   projects: queryOptions({ queryKey: ["projects"], queryFn: () => got(server.GET("/api/projects")) }),
   project: (id: number) =>
     queryOptions({
       queryKey: ["project", id],
       queryFn: () => got(server.GET("/api/projects/{project_id}", { params: { path: { project_id: id } } })),
     }),
-  catalogue: (q = "", tags: string[] = [], status = "") => {
-    const query = { q, tag: tags, status };
+  catalogue: (q = "", tags: string[] = [], status = "", collection = "") => {
+    const query = { q, tag: tags, status, collection };
     return queryOptions({ queryKey: ["catalogue", query], queryFn: () => got(server.GET("/api/catalogue", { params: { query } })) });
   },
 };
@@ -84,8 +91,8 @@ export const useLook = (id: number) => useQuery(asked.look(id));
 export const useProjects = () => useQuery(asked.projects);
 export const useProject = (id: number, busy: (project: Project | undefined) => boolean) =>
   useQuery({ ...asked.project(id), refetchInterval: (query) => (busy(query.state.data) ? 700 : false) });
-export const useCatalogue = (q = "", tags: string[] = [], status = "") =>
-  useQuery({ ...asked.catalogue(q, tags, status), placeholderData: (previous) => previous });
+export const useCatalogue = (q = "", tags: string[] = [], status = "", collection = "") =>
+  useQuery({ ...asked.catalogue(q, tags, status, collection), placeholderData: (previous) => previous });
 
 /** The label of an encoding, or its key while the list is on its way. */
 export function useEncodingLabel(): (key: string) => string {

@@ -744,6 +744,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/{look_id}/finished": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Finished Package
+         * @description Several frames at full size under a look as one ZIP, which is made while it is sent.
+         */
+        get: operations["saucer_server_bakes_api_finished_package"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bakes/{bake_id}/file": {
         parameters: {
             query?: never;
@@ -1268,6 +1288,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/carriers/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Pair
+         * @description What a picture and the same one treated hold, measured. Nothing is kept.
+         */
+        post: operations["saucer_server_carrying_api_read_pair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/carriers/pair/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Pair
+         * @description Makes a look of a pair.
+         */
+        post: operations["saucer_server_carrying_api_keep_pair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/presets": {
         parameters: {
             query?: never;
@@ -1394,6 +1454,418 @@ export interface paths {
          */
         put: operations["saucer_server_catalogue_api_set_tags"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Waiting
+         * @description The person's packs that wait for a decision.
+         */
+        get: operations["saucer_server_packs_api_waiting"];
+        put?: never;
+        /**
+         * Begin
+         * @description Begins a pack.
+         */
+        post: operations["saucer_server_packs_api_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{pack_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pack
+         * @description A pack with all that it brings.
+         */
+        get: operations["saucer_server_packs_api_pack"];
+        put?: never;
+        post?: never;
+        /**
+         * Drop
+         * @description Lets go of a pack.
+         */
+        delete: operations["saucer_server_packs_api_drop"];
+        options?: never;
+        head?: never;
+        /**
+         * Say
+         * @description Says something of the whole pack.
+         */
+        patch: operations["saucer_server_packs_api_say"];
+        trace?: never;
+    };
+    "/api/packs/{pack_id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Files
+         * @description Puts files into a pack.
+         */
+        post: operations["saucer_server_packs_api_add_files"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{pack_id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description Has the files of a pack read. Nothing is kept.
+         */
+        post: operations["saucer_server_packs_api_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{pack_id}/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Items
+         * @description Chooses looks of a pack, leaves them out, or corrects what is said of them. Gives those that were changed.
+         */
+        patch: operations["saucer_server_packs_api_change_items"];
+        trace?: never;
+    };
+    "/api/packs/{pack_id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Has what is chosen of a pack kept.
+         */
+        post: operations["saucer_server_packs_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/items/{item_id}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Still
+         * @description A frame under a look of a pack, JPEG. ``v``: its encodings, so that a kept answer is never stale.
+         */
+        get: operations["saucer_server_packs_api_still"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/items/{item_id}/saucer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Saucer
+         * @description The saucer of a look of a pack, PNG.
+         */
+        get: operations["saucer_server_packs_api_saucer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspect/{kind}/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Inspected
+         * @description What a table or look does.
+         */
+        get: operations["saucer_server_inspecting_api_inspected"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspect/{kind}/{key}/cloud": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cloud
+         * @description Where it takes the colours of the screen, or where it takes what another makes of them.
+         */
+        get: operations["saucer_server_inspecting_api_cloud"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspect/{kind}/{key}/slices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Slices
+         * @description Cuts through the cube.
+         */
+        get: operations["saucer_server_inspecting_api_slices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspect/{kind}/{key}/saucer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Saucer
+         * @description Its saucer, PNG.
+         */
+        get: operations["saucer_server_inspecting_api_saucer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspect/{kind}/{key}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Still
+         * @description A frame under it, JPEG.
+         */
+        get: operations["saucer_server_inspecting_api_still"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspect/{kind}/{key}/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Difference
+         * @description How far a frame under it is from the frame alone, or under another: JPEG, white from ΔE 20 on.
+         */
+        get: operations["saucer_server_inspecting_api_difference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspect/{kind}/{key}/unbake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Unbake
+         * @description Asks for it to be taken apart into editable steps.
+         */
+        post: operations["saucer_server_inspecting_api_unbake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspect/{kind}/{key}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Whole
+         * @description Makes a look of a LUT as it is.
+         */
+        post: operations["saucer_server_inspecting_api_keep_whole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/unbakings/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Unbaking Out
+         * @description How far it is, and what came of it.
+         */
+        get: operations["saucer_server_inspecting_api_unbaking_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/unbakings/{key}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Unbaked Still
+         * @description A frame under the steps that were found, JPEG.
+         */
+        get: operations["saucer_server_inspecting_api_unbaked_still"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/unbakings/{key}/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Unbaked Difference
+         * @description How far a frame under the steps is from the same under the table, JPEG: white from ΔE 2 on.
+         */
+        get: operations["saucer_server_inspecting_api_unbaked_difference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/unbakings/{key}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Makes a look of the steps that were found.
+         */
+        post: operations["saucer_server_inspecting_api_keep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4657,6 +5129,87 @@ export interface components {
             name: string;
         };
         /**
+         * Compared
+         * @description What a pair brings, measured: nothing is kept yet. Pictures are addresses with their data.
+         *
+         *     share: of the change that a look explains; change, left: mean ΔE2000 of the change, and of what is left. unexplained: white
+         *     from ``FULL_CODES`` on. frame_before, frame_after: a frame without and with the look; frame_guessed: where on it the look guesses.
+         *     guesses: the share of that frame where it does; cube_guessed: where in the cube, six slices of blue.
+         */
+        Compared: {
+            /** Share */
+            share: number;
+            /** Change */
+            change: number;
+            /** Left */
+            left: number;
+            /** Shift */
+            shift: [
+                number,
+                number
+            ];
+            /** Scale */
+            scale: number;
+            /** Seen */
+            seen: number;
+            /** Findings */
+            findings: components["schemas"]["PairFinding"][];
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Made */
+            made: string;
+            /** Unexplained */
+            unexplained: string;
+            /** Saucer */
+            saucer: string;
+            /** Frame Before */
+            frame_before: string;
+            /** Frame After */
+            frame_after: string;
+            /** Frame Guessed */
+            frame_guessed: string;
+            /** Guesses */
+            guesses: number;
+            /** Cube Guessed */
+            cube_guessed: string;
+        };
+        /**
+         * PairFinding
+         * @description Something in the treated picture that no look can be: how much of it, and words for a designer.
+         */
+        PairFinding: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "vignette" | "grain" | "local work" | "blur";
+            /** Amount */
+            amount: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * KeepPairIn
+         * @description What is said of a pair that becomes a look.
+         */
+        KeepPairIn: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Expects */
+            expects: string;
+            /** Gives */
+            gives: string;
+            /** Rights */
+            rights: string;
+            /** Origin */
+            origin: string;
+        };
+        /**
          * Offer
          * @description A preset as it is offered: whose it is (empty for one that comes with Saucer), and what its editor would draw.
          */
@@ -4743,7 +5296,7 @@ export interface components {
         };
         /**
          * Search
-         * @description What to look for: words, tags that must all be there, a status.
+         * @description What to look for: words, tags that must all be there, a status, a collection.
          */
         Search: {
             /**
@@ -4761,6 +5314,11 @@ export interface components {
              * @default
              */
             status: string;
+            /**
+             * Collection
+             * @default
+             */
+            collection: string;
         };
         /**
          * CardOut
@@ -4792,6 +5350,18 @@ export interface components {
             total: number;
             /** Tags */
             tags: components["schemas"]["TagOut"][];
+            /** Collections */
+            collections: components["schemas"]["CollectionOut"][];
+        };
+        /**
+         * CollectionOut
+         * @description A collection and how many looks stand in it.
+         */
+        CollectionOut: {
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
         };
         /**
          * TagOut
@@ -4810,6 +5380,433 @@ export interface components {
         TagsIn: {
             /** Tags */
             tags: string[];
+        };
+        /**
+         * PackLine
+         * @description A pack that waits for a decision.
+         */
+        PackLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Stage */
+            stage: string;
+            /**
+             * Brought At
+             * Format: date-time
+             */
+            brought_at: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * GuessOut
+         * @description How sure encodings are, and what that rests on.
+         */
+        GuessOut: {
+            /** Sure */
+            sure: number;
+            /** Source */
+            source: string;
+            /** Apart */
+            apart: number;
+            rival: components["schemas"]["Rival"] | null;
+        };
+        /**
+         * JobOut
+         * @description How far a job is.
+         */
+        JobOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** State */
+            state: string;
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Doing */
+            doing: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+        };
+        /**
+         * PackItemOut
+         * @description A look that a pack brings, or a file of it that cannot be read.
+         */
+        PackItemOut: {
+            /** Id */
+            id: number;
+            /** Folder */
+            folder: string;
+            /** File Name */
+            file_name: string;
+            /** Kind */
+            kind: string;
+            /** Form */
+            form: string;
+            /** Name */
+            name: string;
+            /** Expects */
+            expects: string;
+            /** Gives */
+            gives: string;
+            guess: components["schemas"]["GuessOut"] | null;
+            /** Far */
+            far: number;
+            /** Findings */
+            findings: string[];
+            /** Serious */
+            serious: boolean;
+            /** Words */
+            words: string[];
+            /** Reason */
+            reason: string;
+            twin: components["schemas"]["Twin"] | null;
+            /** Chosen */
+            chosen: boolean;
+            /** Kept */
+            kept: boolean;
+            /** Look Id */
+            look_id: number | null;
+        };
+        /**
+         * PackOut
+         * @description A pack with all that it brings.
+         */
+        PackOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Stage */
+            stage: string;
+            /** Brought By */
+            brought_by: string;
+            /** Origin */
+            origin: string;
+            /** Rights */
+            rights: string;
+            /** Licence */
+            licence: string;
+            /** Licence File */
+            licence_file: string;
+            /** Tags */
+            tags: string[];
+            /** Collections */
+            collections: {
+                [key: string]: string;
+            };
+            /** Review */
+            review: boolean;
+            /** Files */
+            files: number;
+            /** Bytes */
+            bytes: number;
+            job: components["schemas"]["JobOut"] | null;
+            /** Items */
+            items: components["schemas"]["PackItemOut"][];
+        };
+        /**
+         * Rival
+         * @description The next likely pair of encodings, and the mean ΔE between colours with and without the table, read so.
+         */
+        Rival: {
+            /** Expects */
+            expects: string;
+            /** Gives */
+            gives: string;
+            /** Apart */
+            apart: number;
+        };
+        /**
+         * Twin
+         * @description What an eye cannot tell a look from: a look or LUT of the catalogue, or another look of the pack.
+         */
+        Twin: {
+            /** Name */
+            name: string;
+            /** Apart */
+            apart: number;
+            /** Same */
+            same: boolean;
+            /** Look */
+            look?: number | null;
+            /** Lut */
+            lut?: number | null;
+            /** Item */
+            item?: number | null;
+        };
+        /**
+         * PackIn
+         * @description A pack that begins.
+         */
+        PackIn: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /** PackSaidPatch */
+        PackSaidPatch: {
+            /** Origin */
+            origin?: string | null;
+            /** Rights */
+            rights?: string | null;
+            /** Licence */
+            licence?: string | null;
+            /** Tags */
+            tags?: string[] | null;
+            /** Collections */
+            collections?: {
+                [key: string]: string;
+            } | null;
+            /** Review */
+            review?: boolean | null;
+        };
+        /**
+         * FilesIn
+         * @description Where the files that are sent stand in the pack: a JSON list of their paths, in the same order.
+         */
+        FilesIn: {
+            /**
+             * Paths
+             * @default []
+             */
+            paths: string;
+        };
+        /**
+         * ReadPackIn
+         * @description The frame that looks are drawn on ahead.
+         */
+        ReadPackIn: {
+            /** Frame */
+            frame?: number | null;
+        };
+        /**
+         * ItemsSaid
+         * @description What is said of looks of a pack. A name is one look's.
+         */
+        ItemsSaid: {
+            /** Ids */
+            ids: number[];
+            /** Chosen */
+            chosen?: boolean | null;
+            /** Expects */
+            expects?: string | null;
+            /** Gives */
+            gives?: string | null;
+            /** Name */
+            name?: string | null;
+        };
+        /**
+         * DiscOut
+         * @description Hue and chroma at one lightness; an arrow is OKLab a and b before and after, and the colour that it ends in.
+         */
+        DiscOut: {
+            /** Light */
+            light: number;
+            /** Turned */
+            turned: [
+                string,
+                number
+            ];
+            /** Skin */
+            skin: number;
+            /** Arrows */
+            arrows: [
+                number,
+                number,
+                number,
+                number,
+                string
+            ][];
+        };
+        /**
+         * Inspection
+         * @description Everything but the cloud, the slices and pictures: ready to be drawn.
+         */
+        Inspection: {
+            /** Name */
+            name: string;
+            /** Origin */
+            origin: string;
+            /** Rights */
+            rights: string;
+            /** Words */
+            words: string[];
+            /** Said */
+            said: [
+                string,
+                string
+            ][];
+            /** Expects */
+            expects: string;
+            /** Gives */
+            gives: string;
+            /** Condition */
+            condition: components["schemas"]["Placed"][];
+            /** Greys */
+            greys: {
+                [key: string]: number[];
+            };
+            disc: components["schemas"]["DiscOut"];
+            /** Nearest */
+            nearest: components["schemas"]["Neighbour"][];
+        };
+        /**
+         * Neighbour
+         * @description A look of the catalogue that does nearly the same, and the mean ΔE2000 between the two.
+         */
+        Neighbour: {
+            /** Look */
+            look: number;
+            /** Name */
+            name: string;
+            /** Apart */
+            apart: number;
+        };
+        /**
+         * Placed
+         * @description A point of the condition with its places as OKLab before and after: L, a, b, L, a, b.
+         */
+        Placed: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Value */
+            value: string;
+            /** Doubtful */
+            doubtful: boolean;
+            /** Places */
+            places: number[][];
+        };
+        /**
+         * CloudOut
+         * @description The cube of the screen before and after: flat lists of L, a, b in OKLab, colours 0–255, ΔE2000, and pairs of neighbours on edges.
+         */
+        CloudOut: {
+            /** Side */
+            side: number;
+            /** Before */
+            before: number[];
+            /** After */
+            after: number[];
+            /** Before Rgb */
+            before_rgb: number[];
+            /** After Rgb */
+            after_rgb: number[];
+            /** Delta */
+            delta: number[];
+            /** Edges */
+            edges: number[];
+        };
+        /**
+         * SlicesOut
+         * @description Slices side by side as the address of a picture that holds its data, and the mean ΔE of each.
+         */
+        SlicesOut: {
+            /** Picture */
+            picture: string;
+            /** Means */
+            means: number[];
+        };
+        /**
+         * UnbakedOut
+         * @description What came of taking a table apart.
+         */
+        UnbakedOut: {
+            /** Steps */
+            steps: components["schemas"]["UnbakedStep"][];
+            /** Stages */
+            stages: components["schemas"]["UnbakedStage"][];
+            with_rest: components["schemas"]["UnbakedStage"];
+            /** Rest Behind */
+            rest_behind: boolean;
+        };
+        /**
+         * UnbakedStage
+         * @description What remains after so many steps: mean, 99 % and largest ΔE over the cube and over ordinary colours.
+         */
+        UnbakedStage: {
+            /** Steps */
+            steps: number;
+            /** Cube */
+            cube: [
+                number,
+                number,
+                number
+            ];
+            /** Ordinary */
+            ordinary: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * UnbakedStep
+         * @description A step that was found: its kind, its numbers in words, and its share of the whole change.
+         */
+        UnbakedStep: {
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /** Share */
+            share: number;
+        };
+        /**
+         * UnbakingOut
+         * @description A table that is being taken apart.
+         */
+        UnbakingOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            job: components["schemas"]["JobOut"];
+            found: components["schemas"]["UnbakedOut"] | null;
+        };
+        /**
+         * MadeOut
+         * @description The look that was made.
+         */
+        MadeOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * KeepUnbaked
+         * @description Under which name it becomes a look, and whether the rest goes with it.
+         */
+        KeepUnbaked: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Rest
+             * @default true
+             */
+            rest: boolean;
         };
         /**
          * ProjectLine
@@ -4852,33 +5849,6 @@ export interface components {
              * Format: date-time
              */
             made_at: string;
-        };
-        /**
-         * JobOut
-         * @description How far a job is.
-         */
-        JobOut: {
-            /** Id */
-            id: number;
-            /** Kind */
-            kind: string;
-            /** Title */
-            title: string;
-            /** State */
-            state: string;
-            /** Done */
-            done: number;
-            /** Total */
-            total: number;
-            /** Doing */
-            doing: string;
-            /** Reason */
-            reason: string;
-            /**
-             * Asked At
-             * Format: date-time
-             */
-            asked_at: string;
         };
         /**
          * ProjectOut
@@ -6343,6 +7313,40 @@ export interface operations {
             };
         };
     };
+    saucer_server_bakes_api_finished_package: {
+        parameters: {
+            query: {
+                frame: number[];
+                revision?: number | null;
+                kind?: string;
+                finish?: boolean;
+            };
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_bakes_api_bake_file: {
         parameters: {
             query?: never;
@@ -7247,6 +8251,113 @@ export interface operations {
             };
         };
     };
+    saucer_server_carrying_api_read_pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Expects */
+                    expects: string;
+                    /** Gives */
+                    gives: string;
+                    /** Frame */
+                    frame?: number | null;
+                    /**
+                     * Before
+                     * Format: binary
+                     */
+                    before: string;
+                    /**
+                     * After
+                     * Format: binary
+                     */
+                    after: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_carrying_api_keep_pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Name
+                     * @default
+                     */
+                    name?: string;
+                    /** Expects */
+                    expects: string;
+                    /** Gives */
+                    gives: string;
+                    /** Rights */
+                    rights: string;
+                    /** Origin */
+                    origin: string;
+                    /**
+                     * Before
+                     * Format: binary
+                     */
+                    before: string;
+                    /**
+                     * After
+                     * Format: binary
+                     */
+                    after: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_presets_api_offered: {
         parameters: {
             query?: {
@@ -7450,6 +8561,7 @@ export interface operations {
                 q?: string;
                 tag?: string[];
                 status?: string;
+                collection?: string;
             };
             header?: never;
             path?: never;
@@ -7530,6 +8642,768 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_packs_api_waiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackLine"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_packs_api_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_packs_api_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_packs_api_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_packs_api_say: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackSaidPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_packs_api_add_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Paths
+                     * @default []
+                     */
+                    paths?: string;
+                    /** Files */
+                    files: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_packs_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadPackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_packs_api_change_items: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemsSaid"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackItemOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_packs_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_packs_api_still: {
+        parameters: {
+            query: {
+                frame: number;
+                width?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_packs_api_saucer: {
+        parameters: {
+            query?: {
+                size?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_inspected: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "lut" | "look" | "revision" | "item";
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inspection"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_cloud: {
+        parameters: {
+            query?: {
+                other?: ("lut" | "look" | "revision" | "item") | null;
+                other_key?: number;
+            };
+            header?: never;
+            path: {
+                kind: "lut" | "look" | "revision" | "item";
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CloudOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_slices: {
+        parameters: {
+            query?: {
+                by?: "red" | "green" | "blue" | "lightness";
+            };
+            header?: never;
+            path: {
+                kind: "lut" | "look" | "revision" | "item";
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlicesOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_saucer: {
+        parameters: {
+            query?: {
+                size?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                kind: "lut" | "look" | "revision" | "item";
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_still: {
+        parameters: {
+            query: {
+                frame: number;
+                width?: number;
+            };
+            header?: never;
+            path: {
+                kind: "lut" | "look" | "revision" | "item";
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_difference: {
+        parameters: {
+            query: {
+                frame: number;
+                width?: number;
+                other?: ("lut" | "look" | "revision" | "item") | null;
+                other_key?: number;
+            };
+            header?: never;
+            path: {
+                kind: "lut" | "look" | "revision" | "item";
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_unbake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "lut" | "look" | "revision" | "item";
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnbakingOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_keep_whole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "lut" | "look" | "revision" | "item";
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_unbaking_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnbakingOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_unbaked_still: {
+        parameters: {
+            query: {
+                frame: number;
+                rest?: boolean;
+                width?: number;
+            };
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_unbaked_difference: {
+        parameters: {
+            query: {
+                frame: number;
+                rest?: boolean;
+                width?: number;
+            };
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_inspecting_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepUnbaked"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
                 };
             };
             /** @description What is wrong, and what to do */

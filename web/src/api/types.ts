@@ -112,3 +112,11 @@ export interface Parameter {
   scale: number;
   help: string;
 }
+export type Pack = Schemas["PackOut"];
+export type PackItem = Schemas["PackItemOut"];
+export type PackLine = Schemas["PackLine"];
+export type Inspection = Schemas["Inspection"];
+export type CloudPoints = Schemas["CloudOut"];
+export type Slices = Schemas["SlicesOut"];
+export type Unbaking = Schemas["UnbakingOut"];
+export type Compared = Schemas["Compared"];

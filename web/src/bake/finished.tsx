@@ -31,6 +31,9 @@ const List = styled.ul`
   }
 `;
 
+/** As many pictures as one package holds. */
+const MOST = 16;
+
 export function Finished(props: { id: number; revision: number | null; frames: Frame[]; output: string; finish: boolean }) {
   const [kind, setKind] = useState("png16");
   const [finish, setFinish] = useState(true);
@@ -65,6 +68,19 @@ export function Finished(props: { id: number; revision: number | null; frames: F
       ) : (
         <Said>Add a frame first.</Said>
       )}
+      {props.frames.length > 1 ? (
+        <Level>
+          <a
+            href={`/api/looks/${props.id}/finished?${revision}kind=${kind}&finish=${finish}${props.frames
+              .slice(0, MOST)
+              .map((f) => `&frame=${f.id}`)
+              .join("")}`}
+            download
+          >
+            {props.frames.length > MOST ? `The first ${MOST}` : `All ${props.frames.length}`} as one ZIP
+          </a>
+        </Level>
+      ) : null}
       <Said>Full size, trimmed, in {props.output}. Transparency and notes of the frame&apos;s own file are kept where there is room.</Said>
     </section>
   );

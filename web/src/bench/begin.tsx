@@ -1,6 +1,7 @@
 /** Ways to begin where a look has no step yet: each is shown on the frame before it is taken, and one undo takes it back. */
 import { memo, useEffect, useState, type ReactNode } from "react";
 import { Dialog, DialogTrigger, ListBox, ListBoxItem } from "react-aria-components";
+import { Link } from "react-router";
 import styled from "styled-components";
 import { asked, client, useCatalogue, useEncodings, useKinds } from "../api/queries";
 import type { BorrowedLut, Encoding, Frame, Group, Kind, Look, Preset, Revision, Step } from "../api/types";
@@ -73,6 +74,9 @@ const Ways = styled.div`
     display: block;
     color: var(--t2);
     font-size: 11.5px;
+  }
+  .way a {
+    white-space: nowrap;
   }
   .way {
     display: flex;
@@ -175,6 +179,13 @@ export const Begin = memo(function Begin({ frame }: { frame: Frame | null }) {
         <h2>With something that exists</h2>
         <FromLook kinds={kinds} encodings={encodings} />
         <FromTable kinds={kinds} encodings={encodings} />
+        <div className="way">
+          <span>
+            <b>From elsewhere</b>
+            <small>files and packs, a carrier, a pair of pictures</small>
+          </span>
+          <Link to="/catalogue/bring-in">Bring in</Link>
+        </div>
       </Ways>
       <Said>Pointing or the arrows show one on the frame, a click or Enter takes it. Single steps are in the order, beside.</Said>
     </Column>

@@ -6,20 +6,19 @@ import styled from "styled-components";
 import { formOf, got, server, whole } from "../api/client";
 import type { Carried, CarrierKind, EncodingKey, Frame } from "../api/types";
 import { useWrite } from "../api/writes";
-import { RIGHTS } from "../bake/naming";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { FileDrop } from "../kit/filedrop";
 import { EncodingChoice } from "../kit/encodingchoice";
 import { useShownFrame } from "../kit/frame";
 import { FrameChoice } from "../kit/framechoice";
-import { Level, Pair, Said, Warned } from "../kit/layout";
+import { Level, Said, Warned } from "../kit/layout";
 import { Saucer } from "../kit/saucer";
 import { Segments } from "../kit/segments";
 import { Switch } from "../kit/switch";
-import { Text } from "../kit/text";
 import { Page, TopBar } from "../kit/topbar";
 import { Trouble } from "../kit/trouble";
+import { Keeping, LookSeen, NOTHING_SAID, type SaidOfLook } from "./keeping";
 
 const Body = styled.main`
   display: grid;
@@ -105,23 +104,6 @@ const Result = styled.div`
     display: grid;
     gap: 6px;
     color: var(--warn);
-  }
-  .look {
-    display: grid;
-    grid-template-columns: 84px;
-    grid-auto-flow: column;
-    grid-auto-columns: minmax(0, 1fr);
-    gap: 8px;
-    align-items: center;
-  }
-  .look img {
-    width: 100%;
-    border-radius: 3px;
-    display: block;
-  }
-  figcaption {
-    color: var(--t2);
-    font-size: 12px;
   }
 `;
 
@@ -242,11 +224,8 @@ function BringBack({ all, frame, onFrame }: Shown) {
   const navigate = useNavigate();
   const [file, setFile] = useState<File | null>(null);
   const [view, setView] = useState<"picture" | "damage">("picture");
-  const [about, setAbout] = useState({
-    ...{ name: "", origin: "", rights: "inside the studio" },
-    ...{ expects: "bt709_display", gives: "bt709_display" },
-  });
-  const say = (said: Partial<typeof about>) => setAbout((last) => ({ ...last, ...said }));
+  const [about, setAbout] = useState(NOTHING_SAID);
+  const say = (said: Partial<SaidOfLook>) => setAbout((last) => ({ ...last, ...said }));
   const found = useQuery({
     queryKey: ["carried", file?.name, file?.size, file?.lastModified, about.expects, about.gives, frame?.version],
     queryFn: () => whole<Carried>(server.POST("/api/carriers/read", { body: formOf(file!, { ...encodings(about), frame: frame?.id }) })),
@@ -306,7 +285,7 @@ function BringBack({ all, frame, onFrame }: Shown) {
               </ul>
             ) : null}
             {seen.after ? (
-              <div className="look">
+              <LookSeen>
                 <Saucer src={seen.saucer} size={84} of="what was carried over" />
                 <figure>
                   <img src={seen.before} alt="The frame without it" />
@@ -322,7 +301,7 @@ function BringBack({ all, frame, onFrame }: Shown) {
                     <figcaption>smoothed</figcaption>
                   </figure>
                 ) : null}
-              </div>
+              </LookSeen>
             ) : null}
             {seen.verdict === "smooth" ? (
               <Warned>
@@ -334,28 +313,7 @@ function BringBack({ all, frame, onFrame }: Shown) {
                 <Level>
                   <FrameChoice all={all} frame={frame} onChoose={onFrame} />
                 </Level>
-                <Pair>
-                  <EncodingChoice label="It was given" chosen={about.expects} onChange={(expects) => say({ expects })} />
-                  <EncodingChoice label="It gives" chosen={about.gives} onChange={(gives) => say({ gives })} />
-                </Pair>
-                <Pair>
-                  <Text label="Name of the look" value={about.name} onChange={(name) => say({ name })} maxLength={120} />
-                  <Choice
-                    label="Who may pass it on"
-                    chosen={about.rights}
-                    onChange={(rights) => say({ rights })}
-                    options={RIGHTS.map((r) => ({ key: r, label: r }))}
-                  />
-                </Pair>
-                <Text
-                  label="Where it comes from"
-                  hint="whose look, which program"
-                  value={about.origin}
-                  onChange={(origin) => say({ origin })}
-                  maxLength={200}
-                />
-                <Trouble error={keep.error} />
-                <Level>
+                <Keeping said={about} labels={["It was given", "It gives"]} error={keep.error} onSay={say}>
                   {seen.verdict === "smooth" ? (
                     <Button look="main" isDisabled={!about.origin.trim() || keep.isPending} onPress={() => keep.mutate("smoothed")}>
                       Make a look of it, smoothed
@@ -368,7 +326,7 @@ function BringBack({ all, frame, onFrame }: Shown) {
                   >
                     {seen.verdict === "accept" ? "Make a look of it" : "Take it as it is"}
                   </Button>
-                </Level>
+                </Keeping>
               </>
             )}
           </div>

@@ -1,6 +1,6 @@
 /** The catalogue: every look on your frame. */
-import { useEffect, useState } from "react";
-import { ToggleButton, ToggleButtonGroup } from "react-aria-components";
+import { useEffect, useRef, useState } from "react";
+import { ToggleButton, ToggleButtonGroup, useDrop, type Key } from "react-aria-components";
 import { useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { useCatalogue, useMe } from "../api/queries";
@@ -12,12 +12,16 @@ import { useShownFrame } from "../kit/frame";
 import { Empty } from "../kit/empty";
 import { Waiting } from "../kit/waiting";
 import { Page, TopBar } from "../kit/topbar";
+import { Trouble } from "../kit/trouble";
+import { dropped } from "../bringin/gather";
+import { useSending } from "../bringin/send";
 import { LookCard } from "./card";
 import { NewLook } from "./newlook";
 import { TryOut } from "./tryout";
 import { Grow, Quiet } from "../kit/layout";
 
 const Body = styled.div`
+  position: relative;
   flex: 1;
   min-height: 0;
   display: flex;
@@ -90,19 +94,59 @@ const Body = styled.div`
   }
 `;
 
-const STATUSES = [
-  ["draft", "draft"],
-  ["in review", "in review"],
-  ["approved", "approved"],
-  ["retired", "retired"],
-] as const;
+/** Over the page while files are held over it or sent. */
+const Over = styled.div`
+  position: absolute;
+  inset: 12px;
+  border: 2px dashed var(--accent);
+  border-radius: 12px;
+  background: #161616e8;
+  display: grid;
+  place-items: center;
+  font-size: 16px;
+  z-index: 5;
+`;
+
+const STATUSES = ["draft", "in review", "approved", "retired"];
+
+/** What looks are narrowed by: one of a few, or several; with how many there are, where that is counted. */
+function Facet(props: {
+  name: string;
+  options: readonly (readonly [string, number?])[];
+  chosen: string[];
+  several?: boolean;
+  onChoose: (keys: Iterable<Key>) => void;
+}) {
+  if (!props.options.length) return null;
+  return (
+    <section>
+      <h2>{props.name}</h2>
+      <ToggleButtonGroup
+        className="facets"
+        aria-label={props.name}
+        selectionMode={props.several ? "multiple" : "single"}
+        selectedKeys={props.chosen}
+        orientation="vertical"
+        onSelectionChange={props.onChoose}
+      >
+        {props.options.map(([option, count]) => (
+          <ToggleButton key={option} id={option}>
+            <span>{option}</span>
+            {count === undefined ? null : <span>{count}</span>}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+    </section>
+  );
+}
 
 export default function Catalogue() {
   const [search, setSearch] = useSearchParams();
   const q = search.get("q") ?? "";
   const tags = search.getAll("tag");
   const status = search.get("status") ?? "";
-  const found = useCatalogue(q, tags, status);
+  const collection = search.get("collection") ?? "";
+  const found = useCatalogue(q, tags, status, collection);
   const { data: me } = useMe();
   const [starting, setStarting] = useState(false);
   const [trying, setTrying] = useState<{ card: Card; strength: number } | null>(null);
@@ -120,6 +164,13 @@ export default function Catalogue() {
       },
       { replace: true },
     );
+  /** Narrows by one of a group, or by none of it. */
+  const one = (group: string, keys: Iterable<Key>) =>
+    put((s) => {
+      const [k] = keys;
+      if (k) s.set(group, String(k));
+      else s.delete(group);
+    });
   useEffect(() => {
     if (text === q) return;
     const wait = setTimeout(
@@ -144,7 +195,14 @@ export default function Catalogue() {
     keep(id);
     put((s) => s.set("frame", String(id)));
   };
-  const narrowed = q !== "" || tags.length > 0 || status !== "";
+  const place = useRef<HTMLDivElement>(null);
+  const sending = useSending(frame?.id);
+  const { dropProps, isDropTarget } = useDrop({
+    ref: place,
+    isDisabled: !me?.may_design,
+    onDrop: (e) => void dropped(e.items).then((files) => sending.send(files)),
+  });
+  const narrowed = q !== "" || tags.length > 0 || status !== "" || collection !== "";
   const data = found.data;
 
   return (
@@ -153,6 +211,7 @@ export default function Catalogue() {
         <Grow />
         {me?.may_design ? (
           <>
+            <Button onPress={() => void navigate("/catalogue/bring-in")}>Bring in</Button>
             <Button onPress={() => void navigate("/catalogue/carry")}>Carry a look over</Button>
             <Button look="main" onPress={() => setStarting(true)}>
               New look
@@ -160,7 +219,12 @@ export default function Catalogue() {
           </>
         ) : null}
       </TopBar>
-      <Body>
+      <Body ref={place} {...dropProps}>
+        {isDropTarget || sending.sent ? (
+          <Over role="status">
+            {sending.sent ? `Sending ${sending.sent.done} of ${sending.sent.of} files …` : "Drop to bring in. Nothing is kept yet."}
+          </Over>
+        ) : null}
         <aside aria-label="Narrow down">
           <div className="shown">
             {frame ? <img src={`/api/frames/${frame.id}/still?width=128&v=${frame.version}`} alt="" /> : null}
@@ -168,54 +232,34 @@ export default function Catalogue() {
               <FrameChoice all={all} frame={frame} onChoose={show} />
             </span>
           </div>
-          <section>
-            <h2>Status</h2>
-            <ToggleButtonGroup
-              className="facets"
-              aria-label="Status"
-              selectedKeys={status ? [status] : []}
-              orientation="vertical"
-              onSelectionChange={(keys) =>
-                put((s) => {
-                  const [k] = [...keys];
-                  if (k) s.set("status", String(k));
-                  else s.delete("status");
-                })
-              }
-            >
-              {STATUSES.map(([key, name]) => (
-                <ToggleButton key={key} id={key}>
-                  {name}
-                </ToggleButton>
-              ))}
-            </ToggleButtonGroup>
-          </section>
-          <section>
-            <h2>Tags</h2>
-            <ToggleButtonGroup
-              className="facets"
-              aria-label="Tags"
-              selectionMode="multiple"
-              selectedKeys={tags}
-              orientation="vertical"
-              onSelectionChange={(keys) =>
-                put((s) => {
-                  s.delete("tag");
-                  [...keys].forEach((k) => s.append("tag", String(k)));
-                })
-              }
-            >
-              {(data?.tags ?? []).map((t) => (
-                <ToggleButton key={t.name} id={t.name}>
-                  <span>{t.name}</span>
-                  <span>{t.count}</span>
-                </ToggleButton>
-              ))}
-            </ToggleButtonGroup>
-          </section>
+          <Facet
+            name="Collections"
+            options={(data?.collections ?? []).map((c) => [c.name, c.count] as const)}
+            chosen={collection ? [collection] : []}
+            onChoose={(keys) => one("collection", keys)}
+          />
+          <Facet
+            name="Status"
+            options={STATUSES.map((s) => [s] as const)}
+            chosen={status ? [status] : []}
+            onChoose={(keys) => one("status", keys)}
+          />
+          <Facet
+            name="Tags"
+            several
+            options={(data?.tags ?? []).map((t) => [t.name, t.count] as const)}
+            chosen={tags}
+            onChoose={(keys) =>
+              put((s) => {
+                s.delete("tag");
+                [...keys].forEach((k) => s.append("tag", String(k)));
+              })
+            }
+          />
         </aside>
         <main>
           <h1 className="unseen">Catalogue</h1>
+          <Trouble error={sending.error} />
           <div className="tools">
             <Text label="Search" hidden search hint="Search name, note, tag, maker" value={text} onChange={setText} />
             <Quiet role="status">{data ? (narrowed ? `${data.cards.length} of ${data.total} looks` : `${data.total} looks`) : ""}</Quiet>
@@ -228,6 +272,7 @@ export default function Catalogue() {
                     s.delete("q");
                     s.delete("tag");
                     s.delete("status");
+                    s.delete("collection");
                   });
                 }}
               >

@@ -7,6 +7,7 @@ import { asked, useEncodingLabel, useKinds, useMe } from "../api/queries";
 import type { Card, Frame, Parameter } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Button } from "../kit/button";
+import { inspectorOf } from "../inspect/subject";
 import { Segments } from "../kit/segments";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Sheet } from "../kit/sheet";
@@ -108,6 +109,7 @@ export function TryOut(props: {
           </div>
           <Trouble error={recipe.error ?? trouble} />
           <Grow />
+          <Button onPress={() => void navigate(inspectorOf({ kind: "look", key: card.id }))}>Inspect</Button>
           {me?.may_design ? <Button onPress={() => setVarying(true)}>New look from this</Button> : null}
           <Button look="main" onPress={() => void navigate(`/bench/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}>
             Open on the bench

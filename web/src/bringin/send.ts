@@ -1,0 +1,71 @@
+/** Sending gathered files into a pack, a few at a time, and having them read. */
+import { useCallback, useState } from "react";
+import { useNavigate } from "react-router";
+import { got, server } from "../api/client";
+import { client } from "../api/queries";
+import { called, MOST, type Gathered } from "./gather";
+
+/** Files and bytes of one request. */
+const FILES = 50;
+const BYTES = 64 * 2 ** 20;
+
+/** The gathered files in requests that are small enough. */
+export function batches(gathered: Gathered[]): Gathered[][] {
+  const out: Gathered[][] = [];
+  let bytes = 0;
+  for (const one of gathered) {
+    const last = out.at(-1);
+    if (last && last.length < FILES && bytes + one.file.size <= BYTES) last.push(one);
+    else {
+      out.push([one]);
+      bytes = 0;
+    }
+    bytes += one.file.size;
+  }
+  return out;
+}
+
+export interface Sending {
+  /** How many of how many were sent; `null` where nothing is under way. */
+  sent: { done: number; of: number } | null;
+  error: unknown;
+  /** Sends files into a pack, or into a new one, has it read, and goes there. */
+  send: (gathered: Gathered[], pack?: number) => Promise<void>;
+}
+
+export function useSending(frame: number | undefined): Sending {
+  const navigate = useNavigate();
+  const [sent, setSent] = useState<Sending["sent"]>(null);
+  const [error, setError] = useState<unknown>(null);
+  const send = useCallback(
+    async (gathered: Gathered[], pack?: number) => {
+      if (!gathered.length) return;
+      setError(null);
+      try {
+        if (gathered.length > MOST)
+          throw new Error(`More than ${MOST.toLocaleString("en")} files at once. Bring the folders in one after the other.`);
+        setSent({ done: 0, of: gathered.length });
+        const id = pack ?? (await got(server.POST("/api/packs", { body: { name: called(gathered) } }))).id;
+        let done = 0;
+        for (const batch of batches(gathered)) {
+          const body = new FormData();
+          for (const { file } of batch) body.append("files", file);
+          body.append("paths", JSON.stringify(batch.map((g) => g.path)));
+          await server.POST("/api/packs/{pack_id}/files", { params: { path: { pack_id: id } }, body });
+          done += batch.length;
+          setSent({ done, of: gathered.length });
+        }
+        await server.POST("/api/packs/{pack_id}/read", { params: { path: { pack_id: id } }, body: { frame } });
+        await client.invalidateQueries({ queryKey: ["pack", id] });
+        void navigate(`/catalogue/bring-in/${id}`);
+      } catch (trouble) {
+        setError(trouble);
+      } finally {
+        setSent(null);
+        void client.invalidateQueries({ queryKey: ["packs"] });
+      }
+    },
+    [frame, navigate],
+  );
+  return { sent, error, send };
+}

@@ -1,0 +1,341 @@
+/** The inspector: what a table or look does, to the last colour; two held against each other; taking one apart. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Button as AriaButton } from "react-aria-components";
+import { Link, useParams, useSearchParams } from "react-router";
+import styled from "styled-components";
+import { useCatalogue, useLuts, useMe } from "../api/queries";
+import type { Inspection } from "../api/types";
+import { Choice } from "../kit/choice";
+import { Empty } from "../kit/empty";
+import { useShownFrame } from "../kit/frame";
+import { FrameChoice } from "../kit/framechoice";
+import { Apart, Grow, Level, Quiet } from "../kit/layout";
+import { Saucer } from "../kit/saucer";
+import { Page, TopBar } from "../kit/topbar";
+import { Trouble } from "../kit/trouble";
+import { Waiting } from "../kit/waiting";
+import { TakeApart, Three } from "./apart";
+import { Cloud } from "./cloud";
+import { Plots } from "./plots";
+import { SliceRow } from "./slices";
+import { differenceOf, inspection, inspectorOf, nameOf, stillOf, subjectOf, type Subject } from "./subject";
+
+const Body = styled.main`
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: 252px minmax(0, 1fr) minmax(0, 470px);
+  grid-template-rows: auto minmax(0, 1fr);
+  > header {
+    grid-column: 1 / -1;
+    display: flex;
+    align-items: center;
+    gap: 13px;
+    padding: 8px 18px;
+    border-bottom: 1px solid var(--line);
+  }
+  > header h1 {
+    line-height: 1.25;
+  }
+  .side {
+    background: var(--g1);
+    border-right: 1px solid var(--line);
+    padding: 14px 16px;
+    overflow-y: auto;
+    display: grid;
+    gap: 18px;
+    align-content: start;
+  }
+  .middle {
+    display: flex;
+    flex-direction: column;
+    gap: 8px;
+    padding: 12px 18px;
+    min-height: 0;
+  }
+  .right {
+    border-left: 1px solid var(--line);
+    padding: 12px 16px;
+    overflow-y: auto;
+    display: flex;
+    flex-direction: column;
+    gap: 14px;
+  }
+  dl {
+    display: grid;
+    grid-template-columns: 68px minmax(0, 1fr);
+    gap: 4px 8px;
+    margin-top: 6px;
+  }
+  dt {
+    color: var(--t2);
+  }
+  dd {
+    margin: 0;
+    overflow-wrap: anywhere;
+  }
+`;
+const Health = styled.ul`
+  list-style: none;
+  padding: 0;
+  margin-top: 4px;
+  button {
+    width: 100%;
+    display: flex;
+    justify-content: space-between;
+    gap: 8px;
+    background: none;
+    border: 0;
+    border-bottom: 1px solid var(--line);
+    padding: 5px 2px;
+    text-align: left;
+    cursor: pointer;
+  }
+  button[data-hovered],
+  button[aria-pressed="true"] {
+    background: var(--g3);
+  }
+  button[data-disabled] {
+    cursor: default;
+  }
+  button > :last-child {
+    text-align: right;
+    white-space: nowrap;
+  }
+  .doubtful {
+    color: var(--warn);
+  }
+`;
+const Near = styled.div`
+  display: grid;
+  gap: 6px;
+  margin-top: 6px;
+  a {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    text-decoration: none;
+  }
+  small {
+    color: var(--t2);
+    display: block;
+  }
+`;
+
+export default function Inspector() {
+  const { kind, key } = useParams();
+  const subject = subjectOf(kind, key);
+  useEffect(() => {
+    document.title = "Inspect · Saucer";
+  }, []);
+  return (
+    <Page>
+      <TopBar />
+      {subject ? (
+        <Loaded key={nameOf(subject)} subject={subject} />
+      ) : (
+        <Empty title="Nothing to inspect here">A table or look is opened from the catalogue.</Empty>
+      )}
+    </Page>
+  );
+}
+
+function Loaded({ subject }: { subject: Subject }) {
+  const [search, setSearch] = useSearchParams();
+  const [otherKind, otherKey] = (search.get("with") ?? "").split("/");
+  const other = subjectOf(otherKind, otherKey);
+  const query = useQuery(inspection.of(subject));
+  const cloud = useQuery({ ...inspection.cloud(subject, other), placeholderData: (last) => last });
+  const against = useQuery({ ...inspection.of(other ?? subject), enabled: other !== null });
+  const { all, frame, show } = useShownFrame();
+  const { data: me } = useMe();
+  const [place, setPlace] = useState<string | null>(null);
+  const data = query.data;
+  if (!data) return <Waiting query={query} what="inspector" />;
+  const marks = data.condition.find((p) => p.key === place)?.places ?? NONE;
+  const otherName = other ? (against.data?.name ?? "the other") : null;
+  return (
+    <Body>
+      <header>
+        <Saucer src={`/api/inspect/${nameOf(subject)}/saucer?size=112`} size={46} of={data.name} />
+        <div>
+          <h1>{data.name}</h1>
+          <Quiet>{data.origin ? `from ${data.origin}` : "what it does"}</Quiet>
+        </div>
+        <Grow />
+        <Quiet>{data.words.slice(0, 4).join(", ")}</Quiet>
+        <Level>
+          <Compare
+            subject={subject}
+            other={other}
+            nearest={data.nearest}
+            onChoose={(s) => setSearch(s ? { with: nameOf(s) } : {}, { replace: true })}
+          />
+        </Level>
+      </header>
+      <aside className="side" aria-label="About it">
+        <section>
+          <h2>The file says</h2>
+          <dl>
+            {data.said.map(([word, value], k) => (
+              <Pair key={k} word={word} value={value} />
+            ))}
+            <Pair word="expects" value={data.expects} />
+            <Pair word="gives" value={data.gives} />
+            {data.rights ? <Pair word="pass on" value={data.rights} /> : null}
+          </dl>
+        </section>
+        <section>
+          <h2>Health</h2>
+          <Health>
+            {data.condition.map((p) => (
+              <li key={p.key}>
+                <AriaButton
+                  className={p.doubtful ? "doubtful" : ""}
+                  isDisabled={!p.places.length}
+                  aria-pressed={place === p.key}
+                  onPress={() => setPlace((last) => (last === p.key ? null : p.key))}
+                >
+                  <span>{p.words}</span>
+                  <span>{p.value}</span>
+                </AriaButton>
+              </li>
+            ))}
+          </Health>
+          <Quiet>{place ? "Marked in the cloud." : "Press a line to see where."}</Quiet>
+        </section>
+        {data.nearest.length ? (
+          <section>
+            <h2>Nearest in the catalogue</h2>
+            <Near>
+              {data.nearest.map((n) => (
+                <Link key={n.look} to={inspectorOf({ kind: "look", key: n.look })}>
+                  <Saucer src={`/api/inspect/look/${n.look}/saucer?size=64`} size={28} />
+                  <span>
+                    {n.name}
+                    <small>ΔE {n.apart.toFixed(1)}</small>
+                  </span>
+                </Link>
+              ))}
+            </Near>
+          </section>
+        ) : null}
+      </aside>
+      <div className="middle">
+        <Trouble error={cloud.error} />
+        {cloud.data ? (
+          <Cloud cloud={cloud.data} marks={marks} names={otherName ? [otherName, data.name] : ["Before", "After"]} />
+        ) : (
+          <Grow />
+        )}
+        <SliceRow subject={subject} />
+      </div>
+      <div className="right">
+        <Plots greys={data.greys} disc={data.disc} />
+        <section>
+          <Apart>
+            <h2>On a frame</h2>
+            <span>
+              <Level>
+                <FrameChoice all={all} frame={frame} onChoose={show} />
+              </Level>
+            </span>
+          </Apart>
+          {frame ? <OnFrame subject={subject} other={other} frame={frame} names={[otherName ?? "before", data.name]} /> : null}
+        </section>
+        {me?.may_design ? <TakeApart subject={subject} frame={frame} name={data.name} /> : null}
+      </div>
+    </Body>
+  );
+}
+
+const NONE: number[][] = [];
+
+function Pair({ word, value }: { word: string; value: string }) {
+  return (
+    <>
+      <dt>{word}</dt>
+      <dd>{value}</dd>
+    </>
+  );
+}
+
+/** A frame before and after, or under the one and the other; pressing a picture shows the first in the place of the second. */
+function OnFrame(props: {
+  subject: Subject;
+  other: Subject | null;
+  frame: { id: number; name: string; version: string };
+  names: [string, string];
+}) {
+  const { subject, other, frame } = props;
+  const [held, setHeld] = useState(false);
+  const first = other ? stillOf(other, frame.id, 480) : `/api/frames/${frame.id}/still?width=480&v=${frame.version}`;
+  const second = stillOf(subject, frame.id, 480);
+  return (
+    <Three>
+      <figure>
+        <img src={first} alt={`${frame.name}, ${props.names[0]}`} />
+        <figcaption>{props.names[0]}</figcaption>
+      </figure>
+      <figure>
+        <Blink aria-label="Hold to see the first picture here" onPressStart={() => setHeld(true)} onPressEnd={() => setHeld(false)}>
+          <img src={held ? first : second} alt={`${frame.name}, ${held ? props.names[0] : props.names[1]}`} />
+        </Blink>
+        <figcaption>
+          {held ? props.names[0] : props.names[1]} <span>hold to blink</span>
+        </figcaption>
+      </figure>
+      <figure>
+        <img src={differenceOf(subject, other, frame.id, 480)} alt="How far apart they are: white from ΔE 20" />
+        <figcaption>
+          difference <span>white = ΔE 20</span>
+        </figcaption>
+      </figure>
+    </Three>
+  );
+}
+
+const Blink = styled(AriaButton)`
+  border: 0;
+  padding: 0;
+  background: none;
+  width: 100%;
+  cursor: pointer;
+  display: block;
+`;
+
+/** What it is held against: nothing, a look of the catalogue, or a LUT. */
+function Compare(props: {
+  subject: Subject;
+  other: Subject | null;
+  nearest: Inspection["nearest"];
+  onChoose: (other: Subject | null) => void;
+}) {
+  const luts = useLuts().data ?? [];
+  const looks = useCatalogue().data?.cards ?? [];
+  const near = new Map(props.nearest.map((n) => [n.look, n.apart]));
+  const options = [
+    { key: "none", label: "nothing" },
+    ...looks
+      .map((c) => ({ key: `look/${c.id}`, label: c.name, note: near.has(c.id) ? `ΔE ${near.get(c.id)?.toFixed(1)}` : "look" }))
+      .sort((a, b) => Number(b.note.startsWith("ΔE")) - Number(a.note.startsWith("ΔE"))),
+    ...luts.map((l) => ({ key: `lut/${l.id}`, label: l.name, note: "LUT" })),
+  ].filter((o) => o.key !== nameOf(props.subject));
+  return (
+    <>
+      held against
+      <Choice
+        look="bare"
+        hidden
+        label="Held against"
+        chosen={props.other ? nameOf(props.other) : "none"}
+        options={options}
+        onChange={(key) => {
+          const [kind, id] = key.split("/");
+          props.onChoose(subjectOf(kind, id));
+        }}
+      />
+    </>
+  );
+}
