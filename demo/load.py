@@ -1,4 +1,4 @@
-"""Loads the demo world into an empty Saucer: people, a camera encoding, frames, looks, a borrowed LUT, projects.
+"""Loads the demo world into an empty Saucer: people, a camera encoding, frames, looks, a borrowed LUT, projects, a pack.
 
 Run as ``python -m demo.load`` with the server's settings; does nothing where there are people already.
 """
@@ -24,11 +24,13 @@ from saucer_server.encodings import rules as encodings  # noqa: E402
 from saucer_server.frames import rules as frames  # noqa: E402
 from saucer_server.looks import rules as looks  # noqa: E402
 from saucer_server.luts import rules as luts  # noqa: E402
+from saucer_server.packs import rules as packs  # noqa: E402
 from saucer_server.people.rules import Person, Role  # noqa: E402
 from saucer_server.projects import rules as projects  # noqa: E402
 
 from .frames import FRAMES, make, make_chart  # noqa: E402
 from .looks import BROUGHT_IN, LOOKS, DemoLook  # noqa: E402
+from .pack import NAME, packed  # noqa: E402
 
 PASSWORD = "slip-and-glaze"
 TEAM = (
@@ -120,6 +122,12 @@ def _lut(person: Person) -> None:
     )  # fmt: skip
 
 
+def _pack(person: Person) -> None:
+    """A pack that waits to be read, so that a newcomer can bring looks in at once."""
+    pack = packs.begin(person, NAME)
+    packs.add_file(pack, NAME, SimpleUploadedFile(NAME, packed()))
+
+
 def _projects(people: dict[str, Person], by_name: dict[str, frames.Frame]) -> None:
     for name, note, shots in PROJECTS:
         project = projects.create(people["odile"], name, note)
@@ -156,6 +164,7 @@ def load() -> bool:
         for d in LOOKS:
             _look(d, people)
         _projects(people, by_name)
+        _pack(people["ines"])
     _warm()
     return True
 

@@ -11,7 +11,9 @@ SCREENS = {
     "catalogue": ("/catalogue", "article img"), "bench": ("/bench/2", "main canvas[data-drawn]"), "door": ("/bench", "main a img"),
     "projects": ("/projects", "main li"), "project": ("/projects/1", "li img.pic"), "frames": ("/frames", "article img"),
     "encodings": ("/frames/encodings", "table tbody tr"), "bake": ("/bench/2/bake", "main [role=radiogroup] p .best"),
-    "carry": ("/catalogue/carry", "main a[download]"),
+    "carry": ("/catalogue/carry", "main a[download]"), "pair": ("/catalogue/pair", "main header"),
+    "bring in": ("/catalogue/bring-in", "main nav a"), "pack": ("/catalogue/bring-in/1", "h1"),
+    "inspector": ("/catalogue/inspect/look/2", "main dl dd"),
 }  # fmt: skip
 
 
