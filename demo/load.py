@@ -19,6 +19,7 @@ from saucer_core.look import Look  # noqa: E402
 from saucer_core.treatment import Treatment  # noqa: E402
 from saucer_core.trim import Trim  # noqa: E402
 from saucer_server.bench import pictures  # noqa: E402
+from saucer_server.catalogue import collecting  # noqa: E402
 from saucer_server.catalogue import rules as catalogue  # noqa: E402
 from saucer_server.encodings import rules as encodings  # noqa: E402
 from saucer_server.frames import rules as frames  # noqa: E402
@@ -65,6 +66,15 @@ PROJECTS: tuple[tuple[str, str, tuple[tuple[str, str, dict[str, float], str | No
 )
 
 
+#: Collections by hand with their looks, and those that a search keeps.
+COLLECTIONS = {
+    "Kiln series": ("Ember & Tide", "Night slip", "Oxide"),
+    "Slip campaign": ("North window", "Celadon wash", "Cross bath", "Faded card"),
+    "Prints and papers": ("Plain print", "Faded card", "Ash"),
+}
+KEPT = {"Warm light": "range=warmth:8:&order=warmth", "Waiting": "status=in review&order=newest"}
+
+
 #: The logarithm of the camera that the demo team borrowed.
 CAMERA = CameraEncoding(
     name="Wheelhouse log", red=(0.712, 0.296), green=(0.192, 0.806), blue=(0.118, 0.034), white=(0.3127, 0.329),
@@ -102,7 +112,7 @@ def _earlier(look: Look, share: float) -> Look:
 def _look(d: DemoLook, people: dict[str, Person]) -> None:
     maker, lead = people[d.maker], people["odile"]
     final = d.look()
-    row = looks.create(maker, d.name, final, d.note)
+    row = looks.create(maker, d.name, final, d.note, rights=d.rights)
     count = len(d.revisions)
     for k, note in enumerate(d.revisions):
         state = final if k == count - 1 else _earlier(final, 0.8 + 0.1 * k)
@@ -142,6 +152,15 @@ def _projects(people: dict[str, Person], by_name: dict[str, frames.Frame]) -> No
                 projects.assign(project, [row.pk], newest.pk if newest else None, strength)
 
 
+def _collections(people: dict[str, Person]) -> None:
+    by_name = {look.name: look for look in looks.Look.objects.all()}
+    for name, members in COLLECTIONS.items():
+        collecting.add(people["ines"], name, [by_name[n] for n in members])
+    for name, search in KEPT.items():
+        collecting.create(people["tomas"], name, search)
+    catalogue.favour(by_name["Ember & Tide"], people["ines"], True)
+
+
 def _warm() -> None:
     """Renders what the first screens show, so that the first visit is as quick as the later ones."""
     for look in catalogue.published():
@@ -164,6 +183,7 @@ def load() -> bool:
         for d in LOOKS:
             _look(d, people)
         _projects(people, by_name)
+        _collections(people)
         _pack(people["ines"])
     _warm()
     return True

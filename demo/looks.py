@@ -22,6 +22,7 @@ class DemoLook:
     input: str = "bt709_display"
     status: str = "approved"
     maker: str = "ines"
+    rights: str = "inside the studio"
     revisions: tuple[str, ...] = field(default=("first state that holds on all frames",))
 
     def look(self) -> Look:
@@ -60,6 +61,7 @@ LOOKS = (
         ],
         input="film_log",
         revisions=("soft S only", "a little even colour, skin held"),
+        rights="to anyone",
     ),
     DemoLook(
         "Ember & Tide",
@@ -126,6 +128,7 @@ LOOKS = (
         ],
         status="in review",
         maker="tomas",
+        rights="ask first",
     ),
     DemoLook(
         "Cross bath",
@@ -141,6 +144,7 @@ LOOKS = (
             ),
             step("saturation", amount=1.12, skin_guard=0.3),
         ],
+        rights="inside the project",
     ),
     DemoLook(
         "Night slip",

@@ -25,7 +25,7 @@ def _start(args: argparse.Namespace) -> int:
         environment.front_end()
     application = Application(args.data.resolve(), args.host, args.port, vite)
     try:
-        address = application.start(demo=not args.empty)
+        address = application.start(demo=not args.empty, looks=args.looks)
         say(f"Saucer runs at {address}  (Ctrl-C ends it)")
         if not args.empty:
             print(
@@ -74,6 +74,7 @@ def _parser() -> argparse.ArgumentParser:
         sub.add_argument("--host", default="127.0.0.1")
         sub.add_argument("--port", type=int, default=8000)
         sub.add_argument("--empty", action="store_true", help="without demo data")
+        sub.add_argument("--looks", type=int, default=0, metavar="COUNT", help="add made-up looks to the demo data until there are so many")
         sub.add_argument("--data", type=Path, default=DATA, help="where database and files are kept")
         sub.set_defaults(does=_start)
     sub = commands.add_parser("stop", help="end a running Saucer")

@@ -71,8 +71,8 @@ class Application:
         self.env: dict[str, str] = {}
         self.held: TextIO | None = None
 
-    def start(self, *, demo: bool = True) -> str:
-        """Starts all; gives the address to open."""
+    def start(self, *, demo: bool = True, looks: int = 0) -> str:
+        """Starts all; gives the address to open. looks: how many the demo data is to have, made-up ones added."""
         self.data.mkdir(parents=True, exist_ok=True)
         self.held = _hold(self.data)
         if self.held is None or leftovers.launcher(leftovers.servers(self.data)):
@@ -93,6 +93,8 @@ class Application:
         self.env = settings(self.data, database, self.host, self.port)
         manage: list[str | Path] = [python(), ROOT / "server" / "manage.py"]
         self._prepare(manage, demo)
+        if demo and looks:
+            run([python(), "-m", "demo.more", str(looks)], cwd=ROOT, env=self.env)
         shown = f"[{self.host}]" if ":" in self.host else self.host
         self._spawn(
             "web", [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", f"{shown}:{self._behind}", *SERVER_THREADS,

@@ -18,6 +18,7 @@ from .bench.api import router as bench
 from .bench.vocabulary import router as vocabulary
 from .carrying.api import router as carrying
 from .catalogue.api import router as catalogue
+from .catalogue.collections_api import router as collections
 from .encodings.api import router as encodings
 from .errors import RuleError
 from .frames.api import router as frames
@@ -65,6 +66,7 @@ for router in (looks, revisions, bakes, luts, stills, vocabulary, bench):
 api.add_router("/carriers", carrying)
 api.add_router("/presets", presets)
 api.add_router("/catalogue", catalogue)
+api.add_router("/collections", collections)
 api.add_router("/packs", packs)
 api.add_router("", inspecting)
 api.add_router("/projects", projects)

@@ -51,6 +51,8 @@ TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP
 DATABASES = {
     "default": dj_database_url.config(default="postgres://saucer@127.0.0.1:5432/saucer", conn_max_age=600, conn_health_checks=True)
 }
+#: How alike a misspelt word must be to one of a look: two letters that changed places are forgiven.
+DATABASES["default"].setdefault("OPTIONS", {})["options"] = "-c pg_trgm.word_similarity_threshold=0.5"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "people.Person"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher"]

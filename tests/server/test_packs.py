@@ -137,7 +137,7 @@ def test_what_is_kept_is_whole_and_says_where_it_comes_from(designer, pack):
     assert Pack.objects.get(pk=pack["id"]).stage == Stage.KEPT
     cards = designer.get("/catalogue?collection=Fired").json()
     assert [c["name"] for c in cards["cards"]] == ["hard print"]
-    assert {"name": "Yard", "count": 2} in cards["collections"]
+    assert {"name": "Yard", "count": 2, "kept": False} in designer.get("/catalogue/narrowing").json()["collections"]
     assert designer.get("/packs").json() == []
     assert not default_storage.exists(PackItem.objects.get(file_name="soft.cube").file)
 

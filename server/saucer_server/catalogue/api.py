@@ -1,85 +1,176 @@
 """The catalogue over HTTP."""
 
-from typing import Annotated, Any
+from dataclasses import asdict
+from datetime import date
+from typing import Annotated, Any, Literal
 
-from django.db import transaction
 from django.http import HttpRequest
-from ninja import Query, Router, Schema
+from ninja import Query, Router, Schema, Status
 from pydantic import Field
+from saucer_core.readings.scales import SCALES
 
+from ..errors import missing
 from ..fields import Text
+from ..frames import rules as frames
 from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
+from ..lookup import Id
 from ..people.rules import must_design, person_of
-from . import rules
+from . import atlas, narrowing, rules, spread
+from .likeness import But, Near, near
+from .rules import Entry
 
 router = Router(tags=["catalogue"])
 
+Short = Annotated[Text, Field(max_length=80)]
+Several = Annotated[list[Short], Field(max_length=30)]
 Tags = Annotated[list[Annotated[Text, Field(max_length=40)]], Field(max_length=30)]
+#: The most looks that one answer holds.
+PAGE = 200
 
 
 class Search(Schema):
-    """What to look for: words, tags that must all be there, a status, a collection."""
+    """What to look for. Lists: any of the values, but all of the tags; ``range``: traits between two values, ``warmth:-10:40``."""
 
     q: Text = Field("", max_length=200)
     tag: Tags = []
-    status: Text = Field("", max_length=20)
+    status: Several = []
     collection: Text = Field("", max_length=80)
+    maker: Several = []
+    rights: list[Annotated[Text, Field(max_length=300)]] = Field([], max_length=30)
+    origin: Literal["", "here", "brought in"] = ""
+    project: Id | None = None
+    since: date | None = None
+    expects: Several = []
+    fits: Id | None = None
+    mine: Literal["", "favourites", "recent"] = ""
+    range: Several = []
+    order: Short = "name"
+    backwards: bool = False
+
+    def narrowing(self) -> narrowing.Narrowing:
+        """What that means. Raises 404 and 422."""
+        return narrowing.Narrowing(
+            q=self.q, tags=tuple(self.tag), statuses=tuple(self.status), collection=self.collection, makers=tuple(self.maker),
+            rights=tuple(self.rights), origin=self.origin, project=self.project, since=self.since, expects=tuple(self.expects),
+            fits=frames.find(self.fits) if self.fits is not None else None, mine=self.mine, ranges=narrowing.ranges_of(self.range),
+            order=self.order, backwards=self.backwards,
+        )  # fmt: skip
+
+
+class Page(Schema):
+    """Which of the looks that were found."""
+
+    offset: int = Field(0, ge=0, le=10_000_000)
+    limit: int = Field(60, ge=1, le=PAGE)
 
 
 class CardOut(Schema):
-    """A look in the catalogue, shown by its newest revision."""
+    """A look in the catalogue, shown by its newest revision. uses: shots it is on; tones: what it makes of a dark and a light grey."""
 
     id: int
     name: str
     note: str
     maker: str
     tags: list[str]
+    words: list[str]
+    tones: list[str]
+    rights: str
+    brought_in: bool
+    favourite: bool
+    uses: int
+    traits: dict[str, float]
     revision: RevisionOut
-    revisions: int
-
-    @staticmethod
-    def resolve_maker(look: looks.Look) -> str:
-        """The person's name."""
-        return str(look.maker)
-
-    @staticmethod
-    def resolve_tags(look: looks.Look) -> list[str]:
-        """Their names."""
-        return [tag.name for tag in look.tags.all()]
-
-    @staticmethod
-    def resolve_revision(look: looks.Look) -> looks.Revision | None:
-        """The newest; every look of the catalogue has one."""
-        return looks.newest(look)
-
-    @staticmethod
-    def resolve_revisions(look: looks.Look) -> int:
-        """How many there are."""
-        return len(look.revisions.all())
-
-
-class TagOut(Schema):
-    """A tag and how many looks carry it."""
-
-    name: str
-    count: int
-
-
-class CollectionOut(Schema):
-    """A collection and how many looks stand in it."""
-
-    name: str
-    count: int
 
 
 class CatalogueOut(Schema):
-    """What was found, and what there is to narrow it by."""
+    """A page of what was found, how many were found, and how many looks there are."""
 
     cards: list[CardOut]
+    found: int
     total: int
-    tags: list[TagOut]
+
+
+class Counted(Schema):
+    """Something to narrow by, and how many looks it would leave."""
+
+    name: str
+    count: int
+
+
+class CountedProject(Counted):
+    """A project, and how many looks it uses."""
+
+    id: int
+
+
+class CollectionOut(Counted):
+    """A collection, how many of the looks stand in it, and whether a search keeps it."""
+
+    kept: bool
+
+
+class NarrowingOut(Schema):
+    """What there is to narrow by. bars: how the traits of all looks, and of those found, are spread over their scales."""
+
+    found: int
+    total: int
+    tags: list[Counted]
+    lights: list[Counted]
+    statuses: list[Counted]
+    rights: list[Counted]
+    makers: list[Counted]
+    expects: list[Counted]
+    origins: list[Counted]
+    projects: list[CountedProject]
     collections: list[CollectionOut]
+    bars: dict[str, list[int]]
+    all_bars: dict[str, list[int]]
+
+
+class ScaleOut(Schema):
+    """How a trait is drawn and named. Values times ``factor`` are shown with the unit."""
+
+    key: str
+    label: str
+    low: float
+    high: float
+    neutral: float
+    notice: float
+    less: str
+    more: str
+    unit: str
+    factor: float
+    digits: int
+
+
+class LikeAsked(Schema):
+    """How many looks; ``but``: in what they differ from this one, ``warmth:more``."""
+
+    count: int = Field(12, ge=1, le=60)
+    but: Several = []
+
+
+class LikeOut(Schema):
+    """A look that is near another one: mean and largest ΔE2000; twins cannot be told apart by eye."""
+
+    card: CardOut
+    mean: float
+    largest: float
+    twin: bool
+
+
+class PlacesOut(Schema):
+    """Where looks stand on the map: see the fields in one order; ``found``: the ids that fit the narrowing, none where all do."""
+
+    ids: list[int]
+    across: list[int]
+    up: list[int]
+    dark: list[str]
+    light: list[str]
+    edges: list[str]
+    found: list[int] | None
+    steps: int = atlas.STEPS
 
 
 class TagsIn(Schema):
@@ -88,13 +179,145 @@ class TagsIn(Schema):
     tags: Tags
 
 
+class LikesIn(Schema):
+    """Whether a look is a favourite."""
+
+    likes: bool
+
+
+class KeptSearchIn(Schema):
+    """A narrowing, as the words of an address, and a name for it."""
+
+    name: Short = Field(min_length=1)
+    search: Text = Field(max_length=1000)
+
+
+class KeptSearchOut(Schema):
+    """A narrowing that was kept."""
+
+    id: int
+    name: str
+    search: str
+
+
+def cards(request: HttpRequest, entries: list[Entry]) -> list[dict[str, Any]]:
+    """Entries as cards for the person who asks."""
+    ids = [e.pk for e in entries]
+    uses, liked = rules.uses_of(ids), rules.seen_by(person_of(request), ids)
+    return [
+        {
+            **{name: getattr(e, name) for name in ("name", "tags", "words", "tones", "rights", "brought_in", "revision")},
+            "id": e.pk, "note": e.look.note, "maker": str(e.maker), "favourite": e.pk in liked, "uses": uses.get(e.pk, 0),
+            "traits": {s.key: value for s in SCALES if (value := getattr(e, s.key)) is not None},
+        }
+        for e in entries
+    ]  # fmt: skip
+
+
 @router.get("", response=CatalogueOut)
-def catalogue(request: HttpRequest, search: Query[Search]) -> dict[str, Any]:
+def catalogue(request: HttpRequest, search: Query[Search], page: Query[Page]) -> dict[str, Any]:
     """Searches the catalogue."""
-    found = rules.search(search.q, search.tag, search.status, search.collection)
-    tags = [TagOut(name=name, count=count) for name, count in rules.tags_in_use()]
-    collections = [CollectionOut(name=name, count=count) for name, count in rules.collections_in_use()]
-    return {"cards": list(found[:500]), "total": rules.published().count(), "tags": tags, "collections": collections}
+    by, person = search.narrowing(), person_of(request)
+    rows = narrowing.found(by, person)
+    some = rules.shown(narrowing.ordered(rows, by, person)[page.offset : page.offset + page.limit])
+    return {"cards": cards(request, some), "found": rows.count(), "total": Entry.objects.count()}
+
+
+@router.get("/narrowing", response=NarrowingOut)
+def what_narrows(request: HttpRequest, search: Query[Search]) -> dict[str, Any]:
+    """What there is to narrow by, counted within what is found."""
+    by, person = search.narrowing(), person_of(request)
+    rows = narrowing.found(by, person)
+    lights = rules.lights([f.light for f in frames.every()])
+    facets = narrowing.facets(by, person, lights)
+    return {
+        "found": rows.count(),
+        "total": Entry.objects.count(),
+        **{
+            kind: [{"name": name, "count": n} for name, n in facets[kind]]
+            for kind in ("tags", "lights", "statuses", "rights", "makers", "expects", "origins")
+        },
+        "projects": [{"id": pk, "name": name, "count": n} for pk, name, n in facets["projects"]],
+        "collections": [{"name": name, "count": n, "kept": kept} for name, n, kept in facets["collections"]],
+        "bars": spread.bars(rows),
+        "all_bars": spread.bars(Entry.objects.all()),
+    }
+
+
+@router.get("/scales", response=list[ScaleOut])
+def scales(request: HttpRequest) -> list[dict[str, Any]]:
+    """How traits are drawn and named."""
+    return [asdict(s) for s in SCALES]
+
+
+@router.get("/map", response=PlacesOut)
+def places(request: HttpRequest, search: Query[Search], across: str = "warmth", up: str = "contrast") -> dict[str, Any]:
+    """Where every look stands by two traits, and which fit the narrowing."""
+    by, person = search.narrowing(), person_of(request)
+    there = atlas.places(Entry.objects.all(), across, up)
+    fit = narrowing.found(by, person).order_by("pk")
+    chosen = list(fit.values_list("pk", flat=True))
+    return {**asdict(there), "found": None if len(chosen) == Entry.objects.count() else chosen}
+
+
+@router.get("/searches", response=list[KeptSearchOut])
+def searches(request: HttpRequest) -> Any:
+    """The narrowings that one kept."""
+    return rules.searches(person_of(request))
+
+
+@router.post("/searches", response={201: KeptSearchOut})
+def keep_search(request: HttpRequest, payload: KeptSearchIn) -> Status[Any]:
+    """Keeps a narrowing; one of the same name is replaced."""
+    return Status(201, rules.keep_search(person_of(request), payload.name.strip(), payload.search))
+
+
+@router.delete("/searches/{int:search_id}", response={204: None})
+def drop_search(request: HttpRequest, search_id: int) -> Status[None]:
+    """Lets go of a narrowing."""
+    rules.drop_search(person_of(request), search_id)
+    return Status(204, None)
+
+
+@router.get("/cards", response=list[CardOut])
+def some_cards(request: HttpRequest, look: Annotated[list[Id], Query(max_length=PAGE)]) -> list[dict[str, Any]]:
+    """The cards of some looks, in the order they are asked for; those without a revision are left out."""
+    found = {e.pk: e for e in rules.shown(Entry.objects.filter(pk__in=look))}
+    return cards(request, [found[pk] for pk in look if pk in found])
+
+
+@router.get("/{int:look_id}/like", response=list[LikeOut])
+def like(request: HttpRequest, look_id: int, asked: Query[LikeAsked]) -> list[dict[str, Any]]:
+    """Looks nearest to this one by what they do."""
+    recipe = looks.recipe_of(_newest(look_id))
+    found = near(recipe, asked.count, But.read(asked.but), without=look_id)
+    by_id = {e.pk: e for e in rules.shown(Entry.objects.filter(pk__in=[n.look for n in found]))}
+    there: list[Near] = [n for n in found if n.look in by_id]
+    return [
+        {"card": card, "mean": n.mean, "largest": n.largest, "twin": n.twin}
+        for n, card in zip(there, cards(request, [by_id[n.look] for n in there]), strict=True)
+    ]
+
+
+def _newest(look_id: int) -> looks.Revision:
+    revision = looks.latest(looks.find(look_id))
+    if revision is None:
+        raise missing("revision of this look")
+    return revision
+
+
+@router.put("/{int:look_id}/favourite", response={204: None})
+def favour(request: HttpRequest, look_id: int, payload: LikesIn) -> Status[None]:
+    """Makes a look a favourite of one's own, or not any more."""
+    rules.favour(looks.find(look_id), person_of(request), payload.likes)
+    return Status(204, None)
+
+
+@router.post("/{int:look_id}/visit", response={204: None})
+def visit(request: HttpRequest, look_id: int) -> Status[None]:
+    """Notes that one looks at a look."""
+    rules.visited(looks.find(look_id), person_of(request))
+    return Status(204, None)
 
 
 @router.get("/{int:look_id}/tags", response=list[str])
@@ -107,6 +330,5 @@ def tags(request: HttpRequest, look_id: int) -> list[str]:
 def set_tags(request: HttpRequest, look_id: int, payload: TagsIn) -> list[str]:
     """Gives a look exactly these tags."""
     must_design(person_of(request))
-    with transaction.atomic():
-        rules.set_tags(looks.find(look_id), payload.tags)
+    rules.set_tags(looks.find(look_id), payload.tags)
     return tags(request, look_id)

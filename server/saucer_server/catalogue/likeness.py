@@ -1,17 +1,36 @@
-"""What the looks of the catalogue do to the core's fixed colours, kept by their digests, so that thousands are compared at once."""
+"""Looks like another one, or like it but warmer or softer; twins. The database finds those that are near, the core puts them in order."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
+from django.db.models import F, FloatField, Func, Value
 from saucer_core.arrays import F32
-from saucer_core.errors import LookError
 from saucer_core.look import Look as Recipe
-from saucer_core.readings.likeness import behaviour, nearest
+from saucer_core.readings.likeness import TWIN_LARGEST, TWIN_MEAN, apart, gist, nearest
+from saucer_core.readings.scales import BY_KEY
 
-from ..looks.rules import newest, recipe_of
-from ..luts.rules import table
-from .models import Likeness
-from .rules import published
+from ..errors import RuleError
+from .cube import CubeField
+from .entries import measured, unpacked
+from .models import Entry, Likeness
+
+#: How many that lie nearest by their gists are compared as an eye sees them.
+COMPARED = 96
+
+
+@dataclass(frozen=True)
+class Near:
+    """A look of the catalogue, and how far it is: mean and largest ΔE2000."""
+
+    look: int
+    name: str
+    mean: float
+    largest: float
+
+    @property
+    def twin(self) -> bool:
+        """Whether an eye cannot tell the two apart."""
+        return self.mean <= TWIN_MEAN and self.largest <= TWIN_LARGEST
 
 
 @dataclass(frozen=True)
@@ -27,31 +46,49 @@ class Known:
         return [(self.ids[k], self.names[k], far) for k, far in nearest(one, self.colours, count)]
 
 
+@dataclass(frozen=True)
+class But:
+    """In what the looks that are sought differ from the one they are like: traits by key, to which side; 1 is more of it."""
+
+    sides: dict[str, int] = field(default_factory=dict)
+
+    @classmethod
+    def read(cls, words: list[str]) -> "But":
+        """From words as an address has them: ``warmth:more``. Raises 422."""
+        sides = {}
+        for word in words:
+            key, _, side = word.partition(":")
+            if key not in BY_KEY or side not in ("more", "less"):
+                raise RuleError(422, f"“{word}” is not a trait with a side. Write, say, warmth:more or contrast:less.")
+            sides[key] = 1 if side == "more" else -1
+        return cls(sides)
+
+
 def of_look(recipe: Recipe) -> F32:
     """What a look does, kept by its digest. Raises ``LookError``."""
-    row = Likeness.objects.filter(digest=(digest := recipe.digest())).first()
-    if row is not None:
-        return _unpacked(bytes(row.colours))
-    found = behaviour(recipe, tables=table)
-    Likeness.objects.get_or_create(digest=digest, defaults={"colours": found.astype("<f4").tobytes()})
-    return found
+    return measured(recipe).colours
 
 
-def _unpacked(data: bytes) -> F32:
-    return np.frombuffer(data, "<f4").reshape(-1, 3).astype(np.float32)
+def near(recipe: Recipe, count: int, but: But = But(), without: int | None = None) -> list[Near]:
+    """The looks nearest to one, the nearest first. but: they differ from it by what an eye notices. Raises ``LookError``."""
+    one = measured(recipe)
+    rows = Entry.objects.filter(gist__isnull=False).exclude(pk=without)
+    for key, side in but.sides.items():
+        limit = float(one.traits[key]) + side * BY_KEY[key].notice
+        rows = rows.filter(**{f"{key}__{'gte' if side > 0 else 'lte'}": limit})
+    away = Func(
+        F("gist"), Value(gist(one.colours), CubeField()), template="(%(expressions)s)", arg_joiner=" <-> ", output_field=FloatField()
+    )
+    found = list(rows.order_by(away).values_list("pk", "name", "revision__digest")[: max(COMPARED, count)])
+    kept = dict(Likeness.objects.filter(digest__in={d for *_, d in found}).values_list("digest", "colours"))
+    compared = [Near(pk, name, *apart(one.colours, unpacked(bytes(kept[digest])))) for pk, name, digest in found if digest in kept]
+    return sorted(compared, key=lambda n: (n.mean, n.look))[:count]
 
 
 def known() -> Known:
     """All looks of the catalogue by their newest revision; those that cannot be computed are left out."""
-    rows = [(look, revision) for look in published() if (revision := newest(look)) is not None]
-    kept = dict(Likeness.objects.filter(digest__in={r.digest for _, r in rows}).values_list("digest", "colours"))
-    ids, names, colours = [], [], []
-    for look, revision in rows:
-        try:
-            found = _unpacked(bytes(kept[revision.digest])) if revision.digest in kept else of_look(recipe_of(revision))
-        except LookError:
-            continue
-        ids.append(look.pk)
-        names.append(look.name)
-        colours.append(found)
-    return Known(ids, names, np.stack(colours) if colours else np.zeros((0, 1, 3), np.float32))
+    rows = list(Entry.objects.filter(gist__isnull=False).order_by("name", "pk").values_list("pk", "name", "revision__digest"))
+    kept = dict(Likeness.objects.filter(digest__in={d for *_, d in rows}).values_list("digest", "colours"))
+    there = [(pk, name, unpacked(bytes(kept[digest]))) for pk, name, digest in rows if digest in kept]
+    colours = np.stack([c for *_, c in there]) if there else np.zeros((0, 1, 3), np.float32)
+    return Known([pk for pk, *_ in there], [name for _, name, _ in there], colours)

@@ -1,7 +1,14 @@
-"""Tags and collections: how looks are found again; likenesses: how they are compared."""
+"""How looks are found again: tags, collections, favourites; and what is kept of every look so that thousands are searched at once."""
 
 from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
+from django.contrib.postgres.indexes import GinIndex
+from django.contrib.postgres.search import SearchVectorField
 from django.db import models
+
+from .cube import CubeField
+
+PERSON = settings.AUTH_USER_MODEL
 
 
 class Tag(models.Model):
@@ -15,22 +22,125 @@ class Tag(models.Model):
 
 
 class Collection(models.Model):
-    """Looks that belong together, under one name."""
+    """Looks that belong together, under one name: put there by hand, in an order, or found by a kept search.
+
+    search: the words of an address of the catalogue; empty where looks are put in by hand.
+    """
 
     name = models.CharField(max_length=80, unique=True)
-    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    note = models.CharField(max_length=300, blank=True)
+    search = models.CharField(max_length=1000, blank=True)
+    version = models.PositiveIntegerField(default=1)
+    made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
-    looks = models.ManyToManyField("looks.Look", related_name="collections")
+    looks = models.ManyToManyField("looks.Look", related_name="collections", through="Placed")
 
     class Meta:
         ordering = ["name"]
 
+    def __str__(self) -> str:
+        return self.name
+
+
+class Placed(models.Model):
+    """A look in a collection, at its place in the order."""
+
+    collection = models.ForeignKey(Collection, on_delete=models.CASCADE, related_name="placed")
+    look = models.ForeignKey("looks.Look", on_delete=models.CASCADE, related_name="placed")
+    place = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        ordering = ["place", "id"]
+        constraints = [models.UniqueConstraint(fields=["collection", "look"], name="one_place_a_look")]
+
+
+class Favourite(models.Model):
+    """A look that a person likes to find again."""
+
+    look = models.ForeignKey("looks.Look", on_delete=models.CASCADE, related_name="favourites")
+    person = models.ForeignKey(PERSON, on_delete=models.CASCADE, related_name="+")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["look", "person"], name="one_favourite_a_person")]
+
+
+class Visit(models.Model):
+    """When a person last looked at a look's page, or tried it."""
+
+    look = models.ForeignKey("looks.Look", on_delete=models.CASCADE, related_name="+")
+    person = models.ForeignKey(PERSON, on_delete=models.CASCADE, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-at"]
+        constraints = [models.UniqueConstraint(fields=["look", "person"], name="one_visit_a_person")]
+
 
 class Likeness(models.Model):
-    """What a look makes of the core's fixed colours, by the digest of the look: float32, CIELAB.
+    """What the core measured of a look, by the look's digest.
 
-    Where the core chooses other colours, a migration empties this table; it fills itself again.
+    colours: what it makes of the core's fixed colours, float32, CIELAB; traits and words: see ``Traits``; tones: two CSS colours.
+    Where the core measures otherwise, a migration empties this table; it fills itself again.
     """
 
     digest = models.CharField(max_length=64, unique=True)
     colours = models.BinaryField()
+    traits = models.JSONField(default=dict)
+    words = models.JSONField(default=list)
+    tones = models.JSONField(default=list)
+
+
+class Entry(models.Model):
+    """A look of the catalogue by its newest revision: all that a search needs, in one row. Made anew whenever any of it changes.
+
+    document, text: the words, for full text and for misspelt ones. gist: see the core's ``gist``; null, as the traits are, where
+    the look cannot be computed.
+    """
+
+    look = models.OneToOneField("looks.Look", on_delete=models.CASCADE, primary_key=True, related_name="entry")
+    revision = models.ForeignKey("looks.Revision", on_delete=models.CASCADE, related_name="+", db_index=False)
+    name = models.CharField(max_length=200)
+    status = models.CharField(max_length=12)
+    input = models.CharField(max_length=60)
+    maker = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
+    rights = models.CharField(max_length=300)
+    brought_in = models.BooleanField()
+    changed_at = models.DateTimeField()
+    tags = ArrayField(models.CharField(max_length=40))
+    words = ArrayField(models.CharField(max_length=60))
+    tones = ArrayField(models.CharField(max_length=7))
+    warmth = models.FloatField(null=True)
+    contrast = models.FloatField(null=True)
+    saturation = models.FloatField(null=True)
+    exposure = models.FloatField(null=True)
+    black = models.FloatField(null=True)
+    white = models.FloatField(null=True)
+    tint = models.FloatField(null=True)
+    skin_hue = models.FloatField(null=True)
+    hue_spread = models.FloatField(null=True)
+    gist = CubeField(null=True)
+    document = SearchVectorField(null=True)
+    text = models.TextField()
+
+    class Meta:
+        indexes = [
+            GinIndex(fields=["tags"], name="entry_tags"),
+            GinIndex(fields=["document"], name="entry_document"),
+            GinIndex(fields=["text"], name="entry_text", opclasses=["gin_trgm_ops"]),
+            models.Index(fields=["name", "look"], name="entry_name"),
+            models.Index(fields=["-changed_at", "look"], name="entry_changed"),
+            models.Index(fields=["status"], name="entry_status"),
+            models.Index(fields=["revision"], name="entry_revision"),
+        ]
+
+
+class KeptSearch(models.Model):
+    """A narrowing of the catalogue that a person gave a name."""
+
+    name = models.CharField(max_length=80)
+    search = models.CharField(max_length=1000)
+    person = models.ForeignKey(PERSON, on_delete=models.CASCADE, related_name="+")
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["person", "name"], name="one_search_a_name")]

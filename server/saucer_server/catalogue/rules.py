@@ -1,17 +1,27 @@
-"""What the catalogue shows, and how it is searched."""
+"""What the catalogue shows of looks, and what people say of them: tags, favourites, what they looked at last."""
 
-from django.db.models import Count, Prefetch, Q, QuerySet
+from django.db import transaction
+from django.db.models import Count, Prefetch, QuerySet
+from django.utils import timezone
 
 from ..errors import RuleError
 from ..looks.rules import Look, Revision
-from ..people.rules import Person, must_design
-from .models import Collection, Likeness, Tag
+from ..lookup import by_id
+from ..people.rules import Person
+from . import collecting
+from .entries import refresh
+from .models import Entry, Favourite, KeptSearch, Likeness, Tag, Visit
 
 __all__ = [
-    "Collection", "Likeness", "Tag", "collect", "collections_in_use", "published", "search", "set_tags", "tags_in_use",
+    "Entry", "KeptSearch", "Likeness", "Tag", "collect", "drop_search", "favour", "keep_search", "lights", "published", "searches",
+    "seen_by", "set_tags", "shown", "uses_of", "visited",
 ]  # fmt: skip
 
 TAG_LIMIT = 12
+#: Narrowings that a person may keep.
+SEARCHES = 60
+
+collect = collecting.collect
 
 
 def published() -> QuerySet[Look]:
@@ -21,25 +31,33 @@ def published() -> QuerySet[Look]:
     return with_one.select_related("maker").prefetch_related("tags", Prefetch("revisions", newest))
 
 
-def search(text: str, tags: list[str], status: str, collection: str = "") -> QuerySet[Look]:
-    """The looks in which every word occurs in name, note, tag or maker, that carry every tag, and that stand in a collection."""
-    looks = published()
-    for word in text.split():
-        found = Q(name__icontains=word) | Q(note__icontains=word) | Q(maker__full_name__icontains=word)
-        looks = looks.filter(found | Q(pk__in=Tag.looks.through.objects.filter(tag__name__icontains=word).values("look_id")))
-    for tag in tags:
-        looks = looks.filter(pk__in=Tag.looks.through.objects.filter(tag__name=tag).values("look_id"))
-    if collection:
-        looks = looks.filter(pk__in=Collection.looks.through.objects.filter(collection__name=collection).values("look_id"))
-    if status:
-        looks = looks.filter(revisions__status=status).distinct()
-    return looks
+def shown(rows: QuerySet[Entry]) -> list[Entry]:
+    """Entries with all that a card says."""
+    return list(rows.defer("gist", "document", "text").select_related("look", "maker", "revision__made_by", "revision__look"))
 
 
-def tags_in_use() -> list[tuple[str, int]]:
-    """Names of tags with the number of catalogued looks they stand on, most used first."""
-    kept = Count("looks", filter=Q(looks__revisions__isnull=False), distinct=True)
-    return list(Tag.objects.annotate(count=kept).filter(count__gt=0).order_by("-count", "name").values_list("name", "count"))
+def uses_of(ids: list[int]) -> dict[int, int]:
+    """On how many shots each look is, by its id; those that are on none are left out."""
+    rows = Revision.objects.filter(look_id__in=ids, shots__isnull=False).order_by().values_list("look_id")
+    return dict(rows.annotate(n=Count("shots")))
+
+
+def seen_by(person: Person, ids: list[int]) -> set[int]:
+    """Which of the looks are favourites of the person."""
+    return set(Favourite.objects.filter(person=person, look_id__in=ids).values_list("look_id", flat=True))
+
+
+def favour(look: Look, person: Person, likes: bool) -> None:
+    """Makes a look a favourite of the person, or lets it be one no more."""
+    if likes:
+        Favourite.objects.get_or_create(look=look, person=person)
+    else:
+        Favourite.objects.filter(look=look, person=person).delete()
+
+
+def visited(look: Look, person: Person) -> None:
+    """Notes that the person looks at a look now."""
+    Visit.objects.update_or_create(look=look, person=person, defaults={"at": timezone.now()})
 
 
 def set_tags(look: Look, names: list[str]) -> None:
@@ -47,19 +65,32 @@ def set_tags(look: Look, names: list[str]) -> None:
     wanted = sorted({" ".join(n.lower().split()) for n in names} - {""})
     if len(wanted) > TAG_LIMIT:
         raise RuleError(422, f"A look carries at most {TAG_LIMIT} tags.")
-    look.tags.set([Tag.objects.get_or_create(name=n)[0] for n in wanted])
-    Tag.objects.filter(looks__isnull=True).delete()
+    with transaction.atomic():
+        Look.objects.select_for_update().get(pk=look.pk)
+        Tag.objects.bulk_create([Tag(name=n) for n in wanted], ignore_conflicts=True)
+        # Locked, so that nobody takes a tag away as one that no look carries while it is given.
+        look.tags.set(Tag.objects.select_for_update().filter(name__in=wanted))
+        Tag.objects.filter(pk__in=Tag.objects.filter(looks__isnull=True).select_for_update(skip_locked=True, of=("self",))).delete()
+        refresh([look.pk])
 
 
-def collections_in_use() -> list[tuple[str, int]]:
-    """Names of collections with the number of catalogued looks in them."""
-    kept = Count("looks", filter=Q(looks__revisions__isnull=False), distinct=True)
-    return list(Collection.objects.annotate(count=kept).order_by("name").values_list("name", "count"))
+def lights(of_frames: list[str]) -> list[str]:
+    """Words for light: those that frames were taken in, which stand on looks too."""
+    return sorted({light.lower() for light in of_frames if light})
 
 
-def collect(look: Look, name: str, person: Person) -> None:
-    """Puts a look into the collection of that name, which is made where there is none."""
-    must_design(person)
-    named = " ".join(name.split())[:80]
-    if named:
-        Collection.objects.get_or_create(name=named, defaults={"made_by": person})[0].looks.add(look)
+def searches(person: Person) -> QuerySet[KeptSearch]:
+    """The narrowings that the person kept."""
+    return KeptSearch.objects.filter(person=person)
+
+
+def keep_search(person: Person, name: str, search: str) -> KeptSearch:
+    """Keeps a narrowing under a name; one of the same name is replaced."""
+    if searches(person).exclude(name=name).count() >= SEARCHES:
+        raise RuleError(409, f"{SEARCHES} searches are kept already. Let one of them go first.")
+    return KeptSearch.objects.update_or_create(person=person, name=name, defaults={"search": search})[0]
+
+
+def drop_search(person: Person, key: int) -> None:
+    """Lets go of a narrowing of one's own; raises 404."""
+    by_id(searches(person), key, "search").delete()

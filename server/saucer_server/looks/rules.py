@@ -5,6 +5,7 @@ from typing import Any
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
 from django.db.models import Case, Max, Prefetch, QuerySet, When
+from django.dispatch import Signal
 from saucer_core.errors import LookError, MissingTable
 from saucer_core.formats.recipe import Recipe as File
 from saucer_core.look import Look as Recipe
@@ -18,11 +19,13 @@ from ..people.rules import Person, may_lead, must_design
 from .models import Look, Revision, SetAside, Status
 
 __all__ = [
-    "Look", "Recipe", "Revision", "SetAside", "Status", "bring_in", "change", "create", "drop_aside", "find", "find_revision",
+    "Look", "Recipe", "Revision", "SetAside", "Status", "bring_in", "change", "changed", "create", "drop_aside", "find", "find_revision",
     "keep_revision", "latest", "newest", "recipe_of", "save_draft", "set_status", "sound", "worked_on",
 ]  # fmt: skip
 
 
+#: Sent with the ids of looks after anything changed that the catalogue shows of them: name, note, a revision, its status.
+changed = Signal()
 #: How many looks the way to the bench shows; the catalogue has all.
 LOOKS_SHOWN = 60
 
@@ -68,6 +71,7 @@ def change(look_id: int, person: Person, said: dict[str, str]) -> Look:
         for field, value in said.items():
             setattr(look, field, value)
         look.save(update_fields=list(said))
+        changed.send(Look, ids=[look.pk])
     return look
 
 
@@ -140,7 +144,9 @@ def keep_revision(look: Look, person: Person, note: str) -> Revision:
             if table(step.table) is None:
                 raise MissingTable(step.id, step.name)
         number = (look.revisions.aggregate(top=Max("number"))["top"] or 0) + 1
-        return Revision.objects.create(look=look, number=number, recipe=look.draft, digest=draft.digest(), note=note, made_by=person)
+        kept = Revision.objects.create(look=look, number=number, recipe=look.draft, digest=draft.digest(), note=note, made_by=person)
+        changed.send(Look, ids=[look.pk])
+    return kept
 
 
 _MOVES = {
@@ -154,11 +160,15 @@ _MOVES = {
 def set_status(revision: Revision, person: Person, status: str) -> None:
     """Moves a revision on: designers ask for review and take it back, leads decide."""
     must_design(person)
-    if status not in _MOVES[Status(revision.status)]:
-        raise RuleError(409, f"A revision that is {revision.status} cannot become {status}.")
     if status in (Status.APPROVED, Status.RETIRED) and not may_lead(person):
         raise RuleError(403, "Leads approve and retire looks. Ask for a review instead.")
-    Revision.objects.filter(pk=revision.pk).update(status=status)
+    with transaction.atomic():
+        row = Revision.objects.select_for_update().get(pk=revision.pk)
+        if status not in _MOVES[Status(row.status)]:
+            raise RuleError(409, f"A revision that is {row.status} cannot become {status}.")
+        row.status = status
+        row.save(update_fields=["status"])
+        changed.send(Look, ids=[row.look_id])
 
 
 def sound(look: Recipe) -> str:

@@ -1436,6 +1436,190 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue/narrowing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What Narrows
+         * @description What there is to narrow by, counted within what is found.
+         */
+        get: operations["saucer_server_catalogue_api_what_narrows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/scales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Scales
+         * @description How traits are drawn and named.
+         */
+        get: operations["saucer_server_catalogue_api_scales"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Places
+         * @description Where every look stands by two traits, and which fit the narrowing.
+         */
+        get: operations["saucer_server_catalogue_api_places"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Searches
+         * @description The narrowings that one kept.
+         */
+        get: operations["saucer_server_catalogue_api_searches"];
+        put?: never;
+        /**
+         * Keep Search
+         * @description Keeps a narrowing; one of the same name is replaced.
+         */
+        post: operations["saucer_server_catalogue_api_keep_search"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/searches/{search_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Search
+         * @description Lets go of a narrowing.
+         */
+        delete: operations["saucer_server_catalogue_api_drop_search"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Some Cards
+         * @description The cards of some looks, in the order they are asked for; those without a revision are left out.
+         */
+        get: operations["saucer_server_catalogue_api_some_cards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/{look_id}/like": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Like
+         * @description Looks nearest to this one by what they do.
+         */
+        get: operations["saucer_server_catalogue_api_like"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/{look_id}/favourite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Favour
+         * @description Makes a look a favourite of one's own, or not any more.
+         */
+        put: operations["saucer_server_catalogue_api_favour"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/{look_id}/visit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Visit
+         * @description Notes that one looks at a look.
+         */
+        post: operations["saucer_server_catalogue_api_visit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue/{look_id}/tags": {
         parameters: {
             query?: never;
@@ -1455,6 +1639,98 @@ export interface paths {
         put: operations["saucer_server_catalogue_api_set_tags"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create
+         * @description Makes a collection.
+         */
+        post: operations["saucer_server_catalogue_collections_api_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Collection
+         * @description A collection.
+         */
+        get: operations["saucer_server_catalogue_collections_api_collection"];
+        put?: never;
+        post?: never;
+        /**
+         * Drop
+         * @description Takes a collection apart; its looks stay.
+         */
+        delete: operations["saucer_server_catalogue_collections_api_drop"];
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Renames a collection, or changes its note or what keeps it.
+         */
+        patch: operations["saucer_server_catalogue_collections_api_change"];
+        trace?: never;
+    };
+    "/api/collections/{name}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Reorder
+         * @description Puts the looks in another order.
+         */
+        put: operations["saucer_server_catalogue_collections_api_reorder"];
+        /**
+         * Add
+         * @description Puts looks at the end; the collection is made where there is none.
+         */
+        post: operations["saucer_server_catalogue_collections_api_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/collections/{name}/looks/{look_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Out
+         * @description Takes a look out.
+         */
+        delete: operations["saucer_server_catalogue_collections_api_take_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4353,53 +4629,13 @@ export interface components {
         };
         /**
          * OrderIn
-         * @description Which files to make, and how.
+         * @description All looks of a collection in their order, and the version that they were read at.
          */
         OrderIn: {
-            /** Kinds */
-            kinds: string[];
-            /**
-             * Grid
-             * @default 33
-             */
-            grid: number;
-            /**
-             * Method
-             * @default sampled
-             * @enum {string}
-             */
-            method: "sampled" | "fitted";
-            /**
-             * Code Range
-             * @default full
-             * @enum {string}
-             */
-            code_range: "full" | "narrow";
-            /**
-             * Title
-             * @default
-             */
-            title: string;
-            /**
-             * Rights
-             * @default
-             */
-            rights: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Parts
-             * @default [
-             *       "look",
-             *       "revision",
-             *       "out",
-             *       "grid"
-             *     ]
-             */
-            parts: string[];
+            /** Looks */
+            looks: number[];
+            /** Version */
+            version: number;
         };
         /**
          * Chip
@@ -5295,8 +5531,24 @@ export interface components {
             shared?: boolean | null;
         };
         /**
+         * Page
+         * @description Which of the looks that were found.
+         */
+        Page: {
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Limit
+             * @default 60
+             */
+            limit: number;
+        };
+        /**
          * Search
-         * @description What to look for: words, tags that must all be there, a status, a collection.
+         * @description What to look for. Lists: any of the values, but all of the tags; ``range``: traits between two values, ``warmth:-10:40``.
          */
         Search: {
             /**
@@ -5311,18 +5563,66 @@ export interface components {
             tag: string[];
             /**
              * Status
-             * @default
+             * @default []
              */
-            status: string;
+            status: string[];
             /**
              * Collection
              * @default
              */
             collection: string;
+            /**
+             * Maker
+             * @default []
+             */
+            maker: string[];
+            /**
+             * Rights
+             * @default []
+             */
+            rights: string[];
+            /**
+             * Origin
+             * @default
+             * @enum {string}
+             */
+            origin: "" | "here" | "brought in";
+            /** Project */
+            project?: number | null;
+            /** Since */
+            since?: string | null;
+            /**
+             * Expects
+             * @default []
+             */
+            expects: string[];
+            /** Fits */
+            fits?: number | null;
+            /**
+             * Mine
+             * @default
+             * @enum {string}
+             */
+            mine: "" | "favourites" | "recent";
+            /**
+             * Range
+             * @default []
+             */
+            range: string[];
+            /**
+             * Order
+             * @default name
+             */
+            order: string;
+            /**
+             * Backwards
+             * @default false
+             */
+            backwards: boolean;
         };
         /**
          * CardOut
-         * @description A look in the catalogue, shown by its newest revision.
+         * @description A look in the catalogue, shown by its newest revision. uses: shots it is on; tones: what it makes of a dark and a light grey.
          */
         CardOut: {
             /** Id */
@@ -5335,43 +5635,217 @@ export interface components {
             maker: string;
             /** Tags */
             tags: string[];
+            /** Words */
+            words: string[];
+            /** Tones */
+            tones: string[];
+            /** Rights */
+            rights: string;
+            /** Brought In */
+            brought_in: boolean;
+            /** Favourite */
+            favourite: boolean;
+            /** Uses */
+            uses: number;
+            /** Traits */
+            traits: {
+                [key: string]: number;
+            };
             revision: components["schemas"]["RevisionOut"];
-            /** Revisions */
-            revisions: number;
         };
         /**
          * CatalogueOut
-         * @description What was found, and what there is to narrow it by.
+         * @description A page of what was found, how many were found, and how many looks there are.
          */
         CatalogueOut: {
             /** Cards */
             cards: components["schemas"]["CardOut"][];
+            /** Found */
+            found: number;
             /** Total */
             total: number;
-            /** Tags */
-            tags: components["schemas"]["TagOut"][];
-            /** Collections */
-            collections: components["schemas"]["CollectionOut"][];
         };
         /**
          * CollectionOut
-         * @description A collection and how many looks stand in it.
+         * @description A collection, how many of the looks stand in it, and whether a search keeps it.
          */
         CollectionOut: {
             /** Name */
             name: string;
             /** Count */
             count: number;
+            /** Kept */
+            kept: boolean;
         };
         /**
-         * TagOut
-         * @description A tag and how many looks carry it.
+         * Counted
+         * @description Something to narrow by, and how many looks it would leave.
          */
-        TagOut: {
+        Counted: {
             /** Name */
             name: string;
             /** Count */
             count: number;
+        };
+        /**
+         * CountedProject
+         * @description A project, and how many looks it uses.
+         */
+        CountedProject: {
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Id */
+            id: number;
+        };
+        /**
+         * NarrowingOut
+         * @description What there is to narrow by. bars: how the traits of all looks, and of those found, are spread over their scales.
+         */
+        NarrowingOut: {
+            /** Found */
+            found: number;
+            /** Total */
+            total: number;
+            /** Tags */
+            tags: components["schemas"]["Counted"][];
+            /** Lights */
+            lights: components["schemas"]["Counted"][];
+            /** Statuses */
+            statuses: components["schemas"]["Counted"][];
+            /** Rights */
+            rights: components["schemas"]["Counted"][];
+            /** Makers */
+            makers: components["schemas"]["Counted"][];
+            /** Expects */
+            expects: components["schemas"]["Counted"][];
+            /** Origins */
+            origins: components["schemas"]["Counted"][];
+            /** Projects */
+            projects: components["schemas"]["CountedProject"][];
+            /** Collections */
+            collections: components["schemas"]["CollectionOut"][];
+            /** Bars */
+            bars: {
+                [key: string]: number[];
+            };
+            /** All Bars */
+            all_bars: {
+                [key: string]: number[];
+            };
+        };
+        /**
+         * ScaleOut
+         * @description How a trait is drawn and named. Values times ``factor`` are shown with the unit.
+         */
+        ScaleOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Neutral */
+            neutral: number;
+            /** Notice */
+            notice: number;
+            /** Less */
+            less: string;
+            /** More */
+            more: string;
+            /** Unit */
+            unit: string;
+            /** Factor */
+            factor: number;
+            /** Digits */
+            digits: number;
+        };
+        /**
+         * PlacesOut
+         * @description Where looks stand on the map: see the fields in one order; ``found``: the ids that fit the narrowing, none where all do.
+         */
+        PlacesOut: {
+            /** Ids */
+            ids: number[];
+            /** Across */
+            across: number[];
+            /** Up */
+            up: number[];
+            /** Dark */
+            dark: string[];
+            /** Light */
+            light: string[];
+            /** Edges */
+            edges: string[];
+            /** Found */
+            found: number[] | null;
+            /**
+             * Steps
+             * @default 20000
+             */
+            steps: number;
+        };
+        /**
+         * KeptSearchOut
+         * @description A narrowing that was kept.
+         */
+        KeptSearchOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Search */
+            search: string;
+        };
+        /**
+         * KeptSearchIn
+         * @description A narrowing, as the words of an address, and a name for it.
+         */
+        KeptSearchIn: {
+            /** Name */
+            name: string;
+            /** Search */
+            search: string;
+        };
+        /**
+         * LikeAsked
+         * @description How many looks; ``but``: in what they differ from this one, ``warmth:more``.
+         */
+        LikeAsked: {
+            /**
+             * Count
+             * @default 12
+             */
+            count: number;
+            /**
+             * But
+             * @default []
+             */
+            but: string[];
+        };
+        /**
+         * LikeOut
+         * @description A look that is near another one: mean and largest ΔE2000; twins cannot be told apart by eye.
+         */
+        LikeOut: {
+            card: components["schemas"]["CardOut"];
+            /** Mean */
+            mean: number;
+            /** Largest */
+            largest: number;
+            /** Twin */
+            twin: boolean;
+        };
+        /**
+         * LikesIn
+         * @description Whether a look is a favourite.
+         */
+        LikesIn: {
+            /** Likes */
+            likes: boolean;
         };
         /**
          * TagsIn
@@ -5380,6 +5854,57 @@ export interface components {
         TagsIn: {
             /** Tags */
             tags: string[];
+        };
+        /**
+         * CollectionFull
+         * @description A collection with the looks that were put in by hand, in their order.
+         */
+        CollectionFull: {
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Search */
+            search: string;
+            /** Version */
+            version: number;
+            /** Looks */
+            looks: number[];
+        };
+        /**
+         * CollectionIn
+         * @description A new collection; ``search``: the words of an address that keep it, empty where it is put together by hand.
+         */
+        CollectionIn: {
+            /** Name */
+            name: string;
+            /**
+             * Search
+             * @default
+             */
+            search: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** CollectionAboutPatch */
+        CollectionAboutPatch: {
+            /** Name */
+            name?: string | null;
+            /** Search */
+            search?: string | null;
+            /** Note */
+            note?: string | null;
+        };
+        /**
+         * LooksIn
+         * @description Looks to put in.
+         */
+        LooksIn: {
+            /** Looks */
+            looks: number[];
         };
         /**
          * PackLine
@@ -8560,8 +9085,21 @@ export interface operations {
             query?: {
                 q?: string;
                 tag?: string[];
-                status?: string;
+                status?: string[];
                 collection?: string;
+                maker?: string[];
+                rights?: string[];
+                origin?: "" | "here" | "brought in";
+                project?: number | null;
+                since?: string | null;
+                expects?: string[];
+                fits?: number | null;
+                mine?: "" | "favourites" | "recent";
+                range?: string[];
+                order?: string;
+                backwards?: boolean;
+                offset?: number;
+                limit?: number;
             };
             header?: never;
             path?: never;
@@ -8577,6 +9115,345 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CatalogueOut"];
                 };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_api_what_narrows: {
+        parameters: {
+            query?: {
+                q?: string;
+                tag?: string[];
+                status?: string[];
+                collection?: string;
+                maker?: string[];
+                rights?: string[];
+                origin?: "" | "here" | "brought in";
+                project?: number | null;
+                since?: string | null;
+                expects?: string[];
+                fits?: number | null;
+                mine?: "" | "favourites" | "recent";
+                range?: string[];
+                order?: string;
+                backwards?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NarrowingOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_api_scales: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_api_places: {
+        parameters: {
+            query?: {
+                q?: string;
+                tag?: string[];
+                status?: string[];
+                collection?: string;
+                maker?: string[];
+                rights?: string[];
+                origin?: "" | "here" | "brought in";
+                project?: number | null;
+                since?: string | null;
+                expects?: string[];
+                fits?: number | null;
+                mine?: "" | "favourites" | "recent";
+                range?: string[];
+                order?: string;
+                backwards?: boolean;
+                across?: string;
+                up?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacesOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_api_searches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptSearchOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_api_keep_search: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptSearchIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptSearchOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_api_drop_search: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_api_some_cards: {
+        parameters: {
+            query: {
+                look: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_api_like: {
+        parameters: {
+            query?: {
+                count?: number;
+                but?: string[];
+            };
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LikeOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_api_favour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LikesIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_api_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -8642,6 +9519,236 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_collections_api_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CollectionIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionFull"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_collections_api_collection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionFull"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_collections_api_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_collections_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CollectionAboutPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionFull"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_collections_api_reorder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionFull"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_collections_api_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LooksIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionFull"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_collections_api_take_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionFull"];
                 };
             };
             /** @description What is wrong, and what to do */

@@ -1,0 +1,248 @@
+"""Narrowing the catalogue: by words, and by what each look is, does and is used for. All of it combines."""
+
+import re
+from dataclasses import dataclass, replace
+from datetime import date
+from typing import Any
+from urllib.parse import parse_qs
+
+from django.contrib.postgres.search import SearchQuery, SearchRank
+from django.db.models import Case, Count, F, Func, IntegerField, Q, QuerySet, Value, When
+from saucer_core.encodings import ENCODINGS, encoding
+from saucer_core.readings.scales import BY_KEY
+
+from ..errors import RuleError
+from ..frames.rules import Frame
+from ..lookup import LARGEST
+from ..people.rules import Person
+from .entries import WORDS
+from .models import Collection, Entry, Favourite, Placed, Visit
+
+#: Words of a search that are heeded; letters from which on a word may be misspelt.
+WORDS_HEEDED, MISSPELT = 12, 5
+ORDERS = ("fit", "name", "newest", "used", "recent", "by hand", *BY_KEY)
+
+
+@dataclass(frozen=True)
+class Narrowing:
+    """What is looked for. Several values of one kind: any of them; but a look carries all of the tags. ranges: traits between two values.
+
+    origin: ``here`` or ``brought in``. project: the number of one that uses it. since: kept on that day or later. expects: keys of
+    encodings; fits: a frame whose colours it is made for. mine: ``favourites`` or ``recent``.
+    """
+
+    q: str = ""
+    tags: tuple[str, ...] = ()
+    statuses: tuple[str, ...] = ()
+    collection: str = ""
+    makers: tuple[str, ...] = ()
+    rights: tuple[str, ...] = ()
+    origin: str = ""
+    project: int | None = None
+    since: date | None = None
+    expects: tuple[str, ...] = ()
+    fits: Frame | None = None
+    mine: str = ""
+    ranges: tuple[tuple[str, float, float], ...] = ()
+    order: str = "name"
+    backwards: bool = False
+
+    def without(self, kind: str) -> "Narrowing":
+        """The same, but not narrowed by one kind."""
+        freed: Any = {kind: getattr(Narrowing(), kind)}
+        return replace(self, **freed)
+
+
+def ranges_of(words: list[str]) -> tuple[tuple[str, float, float], ...]:
+    """Ranges of traits as an address has them: ``warmth:-10:40``; an end left out is open. Raises 422."""
+    found = []
+    for word in words:
+        key, *ends = word.split(":")
+        try:
+            low, high = ends
+            pair = float(low or "-inf"), float(high or "inf")
+        except ValueError:
+            pair = (1.0, 0.0)
+        if key not in BY_KEY or not pair[0] <= pair[1]:
+            raise RuleError(422, f"“{word}” is not a range of a trait. Write, say, warmth:-10:40.")
+        found.append((key, *pair))
+    return tuple(found)
+
+
+def fitting(frame: Frame) -> list[str]:
+    """Keys of the encodings that say of their numbers what the frame's does: light in a scene, or on a display."""
+    referred = encoding(frame.encoding).referred
+    return [e.key for e in ENCODINGS.values() if e.referred == referred] + [frame.encoding]
+
+
+def _word(word: str) -> Q:
+    """Entries in which a word occurs: as the beginning of one, inside one, or nearly."""
+    found = Q(text__contains=word)
+    if lexeme := re.sub(r"[^\w]+", "", word):
+        found |= Q(document=SearchQuery(f"'{lexeme}':*", search_type="raw", config=WORDS))
+        if len(lexeme) >= MISSPELT:
+            found |= Q(text__trigram_word_similar=lexeme)
+    return found
+
+
+def words_of(text: str) -> list[str]:
+    """The words of a search that are heeded."""
+    return text.lower().split()[:WORDS_HEEDED]
+
+
+def _in_collection(name: str, person: Person, seen: frozenset[str]) -> Q:
+    collection = Collection.objects.filter(name=name).first()
+    if collection is None or name in seen:
+        return Q(pk__in=[])
+    if collection.search:
+        return Q(pk__in=found(read_search(collection.search), person, seen | {name}).values("pk"))
+    return Q(pk__in=Placed.objects.filter(collection=collection).values("look_id"))
+
+
+def found(by: Narrowing, person: Person, seen: frozenset[str] = frozenset()) -> QuerySet[Entry]:
+    """The entries that fit, in no order. seen: collections kept by a search that are being looked into already."""
+    rows = Entry.objects.all()
+    for word in words_of(by.q):
+        rows = rows.filter(_word(word))
+    if by.tags:
+        rows = rows.filter(tags__contains=list(by.tags))
+    if by.statuses:
+        rows = rows.filter(status__in=by.statuses)
+    if by.collection:
+        rows = rows.filter(_in_collection(by.collection, person, seen))
+    if by.makers:
+        rows = rows.filter(maker__full_name__in=by.makers)
+    if by.rights:
+        rows = rows.filter(rights__in=["" if r == "not said" else r for r in by.rights])
+    if by.origin:
+        rows = rows.filter(brought_in=by.origin == "brought in")
+    if by.project is not None:
+        rows = rows.filter(look__revisions__shots__project_id=by.project if by.project <= LARGEST else -1).distinct()
+    if by.since is not None:
+        rows = rows.filter(changed_at__date__gte=by.since)
+    if by.expects:
+        rows = rows.filter(input__in=by.expects)
+    if by.fits is not None:
+        rows = rows.filter(input__in=fitting(by.fits))
+    if by.mine == "favourites":
+        rows = rows.filter(pk__in=Favourite.objects.filter(person=person).values("look_id"))
+    if by.mine == "recent":
+        rows = rows.filter(pk__in=Visit.objects.filter(person=person).values("look_id"))
+    for key, low, high in by.ranges:
+        rows = rows.filter(**{f"{key}__gte": low, f"{key}__lte": high})
+    return rows
+
+
+def ordered(rows: QuerySet[Entry], by: Narrowing, person: Person) -> QuerySet[Entry]:
+    """The entries in the order that was asked for; by name where it cannot be had."""
+    if by.order == "fit" and words_of(by.q):
+        lexemes = [w for word in words_of(by.q) if (w := re.sub(r"[^\w]+", "", word))]
+        query = SearchQuery(" | ".join(f"'{w}':*" for w in lexemes) or "''", search_type="raw", config=WORDS)
+        return rows.annotate(rank=SearchRank("document", query)).order_by("-rank", "name", "pk")
+    if by.order == "used":
+        # Counted by itself, because a narrowing may have joined the shots already.
+        used = Count("look__revisions__shots", distinct=True)
+        return rows.annotate(used=used).order_by(F("used").asc() if by.backwards else F("used").desc(), "name", "pk")
+    if by.order == "newest":
+        return rows.order_by("changed_at" if by.backwards else "-changed_at", "pk")
+    if by.order == "recent":
+        seen = Visit.objects.filter(person=person).order_by("-at").values_list("look_id", flat=True)[:RECENT]
+        return _as_listed(rows, list(seen))
+    if by.order == "by hand" and by.collection:
+        placed = Placed.objects.filter(collection__name=by.collection).values_list("look_id", flat=True)
+        return _as_listed(rows, list(placed))
+    if by.order in BY_KEY:
+        key = F(by.order)
+        return rows.order_by(key.asc(nulls_last=True) if by.backwards else key.desc(nulls_last=True), "name", "pk")
+    return rows.order_by("-name" if by.backwards else "name", "pk")
+
+
+#: How many looks one has looked at last are told apart by when.
+RECENT = 200
+
+
+def _as_listed(rows: QuerySet[Entry], ids: list[int]) -> QuerySet[Entry]:
+    places = [When(pk=pk, then=Value(place)) for place, pk in enumerate(ids)]
+    if not places:
+        return rows.order_by("name", "pk")
+    return rows.annotate(place=Case(*places, default=Value(len(ids)), output_field=IntegerField())).order_by("place", "name", "pk")
+
+
+def _one_of(values: list[str], among: tuple[str, ...]) -> str:
+    return next((v for v in values if v in among), "")
+
+
+def read_search(address: str) -> Narrowing:
+    """A narrowing from the words of an address. What makes no sense (any more) is left out, so that an old search still opens."""
+    said = parse_qs(address.removeprefix("?"))
+
+    def many(key: str) -> tuple[str, ...]:
+        return tuple(said.get(key, ()))
+
+    def first(key: str) -> str:
+        return next(iter(said.get(key, ())), "")
+
+    ranges: list[tuple[str, float, float]] = []
+    for word in said.get("range", ()):
+        try:
+            ranges += ranges_of([word])
+        except RuleError:
+            continue
+    try:
+        since = date.fromisoformat(first("since"))
+    except ValueError:
+        since = None
+    fits = Frame.objects.filter(pk=int(first("fits"))).first() if first("fits").isdigit() and int(first("fits")) <= LARGEST else None
+    project = int(first("project")) if first("project").isdigit() else None
+    return Narrowing(
+        q=first("q"), tags=many("tag"), statuses=many("status"), collection=first("collection"), makers=many("maker"),
+        rights=many("rights"), origin=_one_of(list(many("origin")), ("here", "brought in")), project=project, since=since,
+        expects=many("expects"), fits=fits, mine=_one_of(list(many("mine")), ("favourites", "recent")), ranges=tuple(ranges),
+        order=_one_of(list(many("order")), ORDERS) or "name", backwards=first("backwards") == "true",
+    )  # fmt: skip
+
+
+def facets(by: Narrowing, person: Person, lights: list[str]) -> dict[str, Any]:
+    """What there is to narrow by, with how many looks each would leave; each kind is counted as if it did not narrow itself."""
+
+    def counted(kind: str, column: str) -> list[tuple[str, int]]:
+        rows = found(by.without(kind), person).order_by().values_list(column).annotate(n=Count("pk", distinct=True))
+        return [(value, n) for value, n in rows.order_by("-n", column) if value is not None]
+
+    tags = _tag_counts(by, person)
+    return {
+        "tags": [(name, n) for name, n in tags if name not in lights],
+        "lights": [(name, n) for name, n in tags if name in lights],
+        "statuses": counted("statuses", "status"),
+        "rights": [(value or "not said", n) for value, n in counted("rights", "rights")],
+        "makers": counted("makers", "maker__full_name"),
+        "expects": counted("expects", "input"),
+        "origins": [("brought in" if brought else "here", n) for brought, n in counted("origin", "brought_in")],
+        "projects": _projects(by, person),
+        "collections": _collections(by, person),
+    }
+
+
+def _tag_counts(by: Narrowing, person: Person) -> list[tuple[str, int]]:
+    """Tags that further narrow: a look must carry all that are chosen."""
+    each = Func(F("tags"), function="unnest")
+    rows = found(by, person).order_by().annotate(one=each).values_list("one").annotate(n=Count("pk", distinct=True))
+    return [(name, n) for name, n in rows.order_by("-n", "one")]
+
+
+def _projects(by: Narrowing, person: Person) -> list[tuple[int, str, int]]:
+    place = "look__revisions__shots__project"
+    rows = found(by.without("project"), person).order_by().filter(**{f"{place}__isnull": False})
+    return list(rows.values_list(place, f"{place}__name").annotate(n=Count("pk", distinct=True)).order_by("-n", f"{place}__name")[:40])
+
+
+def _collections(by: Narrowing, person: Person) -> list[tuple[str, int, bool]]:
+    """Names, numbers of looks, and whether a search keeps it."""
+    fit = found(by.without("collection"), person).order_by()
+    by_hand = dict(
+        Placed.objects.filter(look__entry__in=fit.values("pk")).order_by().values_list("collection__name").annotate(n=Count("pk"))
+    )
+    return [
+        (c.name, fit.filter(_in_collection(c.name, person, frozenset())).count() if c.search else by_hand.get(c.name, 0), bool(c.search))
+        for c in Collection.objects.order_by("name")
+    ]

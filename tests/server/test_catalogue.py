@@ -1,0 +1,298 @@
+"""The catalogue: looks are found by words, by what they do, and by what they are like."""
+
+import pytest
+from saucer_core.look import Look as Recipe
+from saucer_server.catalogue import entries
+from saucer_server.catalogue.models import Collection, Entry, Likeness, Placed, Tag
+from saucer_server.looks import rules as looks
+from saucer_server.people.models import Person
+from saucer_server.projects import rules as projects
+
+
+def made(name, *steps, note="", tags=(), who="ines", rights="", origin=""):
+    person = Person.objects.get(username=who)
+    recipe = Recipe.model_validate({"steps": list(steps)})
+    row = looks.create(person, name, recipe, note, rights=rights, origin=origin)
+    looks.keep_revision(row, person, "")
+    if tags:
+        from saucer_server.catalogue.rules import set_tags
+
+        set_tags(row, list(tags))
+    return row
+
+
+WARM = {"kind": "balance", "temperature": 25}
+COOL = {"kind": "balance", "temperature": -25}
+
+
+@pytest.fixture
+def shelf(designer, other):
+    return {
+        "straw": made("Late straw", WARM, {"kind": "contrast", "amount": 0.8}, tags=("dusk", "yard"), rights="to anyone"),
+        "ember": made("Ember & Tide", WARM, {"kind": "contrast", "amount": 1.4}, tags=("fire",), note="for the kiln's mouth"),
+        "north": made("North window", COOL, tags=("window",), who="tomas", origin="an old project"),
+        "ash": made("Ash", {"kind": "saturation", "amount": 0}, tags=("texture", "🔥 hot")),
+        "kiln": made("窯の口", COOL, {"kind": "contrast", "amount": 1.3}),
+    }
+
+
+def names(who, query):
+    answer = who.get(f"/catalogue?{query}")
+    assert answer.status_code == 200, answer.content
+    return [c["name"] for c in answer.json()["cards"]]
+
+
+@pytest.mark.parametrize(
+    ("query", "found"),
+    [
+        ("q=straw", {"Late straw"}),
+        ("q=stra", {"Late straw"}),
+        ("q=windwo", {"North window"}),
+        ("q=kiln mouth", {"Ember & Tide"}),
+        ("q=ember %26 tide", {"Ember & Tide"}),
+        ("q=tomas", {"North window"}),
+        ("q=warm soft dusk", {"Late straw"}),
+        ("q=warm", {"Late straw", "Ember & Tide"}),
+        ("q=窯", {"窯の口"}),
+        ("q=🔥", {"Ash"}),
+        ("q='; drop table --", set()),
+        ("q=\\", set()),
+        ("tag=dusk&tag=yard", {"Late straw"}),
+        ("tag=dusk&tag=fire", set()),
+        ("status=draft", {"Late straw", "Ember & Tide", "North window", "Ash", "窯の口"}),
+        ("status=approved&status=retired", set()),
+        ("maker=Tomas", {"North window"}),
+        ("rights=to anyone", {"Late straw"}),
+        ("rights=to anyone&rights=not said", {"Late straw", "Ember & Tide", "North window", "Ash", "窯の口"}),
+        ("origin=brought in", {"North window"}),
+        ("origin=here&q=window", set()),
+        ("range=warmth:5:", {"Late straw", "Ember & Tide"}),
+        ("range=warmth:5:&range=contrast::1", {"Late straw"}),
+        ("range=saturation::0.1", {"Ash"}),
+        ("expects=bt709_display&q=ash", {"Ash"}),
+        ("expects=film_log", set()),
+        ("since=2001-01-01&q=ash", {"Ash"}),
+        ("since=2999-01-01", set()),
+        ("collection=nothing like it", set()),
+    ],
+)
+def test_looks_are_found(designer, shelf, query, found):
+    assert set(names(designer, query)) == found
+
+
+@pytest.mark.parametrize(
+    ("query", "words"),
+    [
+        ("range=warmth", "is not a range"),
+        ("range=warmth:9:1", "is not a range"),
+        ("range=look_id:0:9", "is not a range"),
+        ("range=warmth:nan:9", "is not a range"),
+        ("limit=100000", "limit"),
+        ("fits=99", "frame"),
+        ("q=%00", "NUL"),
+    ],
+)
+def test_searches_that_make_no_sense_say_so(designer, shelf, query, words):
+    answer = designer.get(f"/catalogue?{query}")
+    assert answer.status_code in (404, 422)
+    assert words in answer.json()["message"]
+
+
+def test_pages_follow_each_other_without_a_gap(designer, shelf):
+    whole = names(designer, "order=warmth")
+    assert len(whole) == 5
+    assert [n for at in range(5) for n in names(designer, f"order=warmth&offset={at}&limit=1")] == whole
+    assert names(designer, "order=warmth&backwards=true") == whole[::-1]
+
+
+def test_orders(designer, lead, frame, shelf):
+    project = projects.create(Person.objects.get(username="odile"), "Episode", "")
+    (shot,) = projects.add_shots(project, [frame.pk])
+    projects.assign(project, [shot.pk], looks.latest(shelf["ash"]).pk, 1.0)
+    assert names(designer, "order=used")[0] == "Ash"
+    assert names(designer, "order=newest")[0] == "窯の口"
+    assert names(designer, f"project={project.pk}") == ["Ash"]
+    assert designer.get("/catalogue?q=ash").json()["cards"][0]["uses"] == 1
+    designer.post(f"/catalogue/{shelf['north'].pk}/visit")
+    assert names(designer, "mine=recent&order=recent") == ["North window"]
+    assert names(lead, "mine=recent") == []
+
+
+def test_what_fits_a_frame(designer, frame, shelf):
+    assert len(names(designer, f"fits={frame.pk}")) == 5
+    log = made("Print", {"kind": "scene_to_display"})
+    looks.save_draft(log.pk, log.maker, Recipe.model_validate({"input": "film_log", "steps": [{"kind": "scene_to_display"}]}), 1)
+    looks.keep_revision(log, log.maker, "for log")
+    assert "Print" not in names(designer, f"fits={frame.pk}")
+
+
+def test_narrowing_counts_within_what_is_found(designer, shelf):
+    said = designer.get("/catalogue/narrowing?q=warm").json()
+    assert (said["found"], said["total"]) == (2, 5)
+    assert {t["name"]: t["count"] for t in said["tags"]} == {"dusk": 1, "yard": 1, "fire": 1}
+    assert sum(said["bars"]["warmth"]) == 2
+    assert sum(said["all_bars"]["warmth"]) == 5
+    assert said["makers"] == [{"name": "Ines", "count": 2}]
+    # A kind is counted as if it did not narrow itself: else nothing else of it could be chosen.
+    assert len(designer.get("/catalogue/narrowing?maker=Tomas").json()["makers"]) == 2
+    nothing = designer.get("/catalogue/narrowing?collection=none").json()
+    assert nothing["found"] == 0
+    assert sum(nothing["bars"]["warmth"]) == 0
+
+
+def test_light_stands_apart_from_other_tags(designer, frame, shelf):
+    made("Bright yard", tags=("noon", "yard"))
+    said = designer.get("/catalogue/narrowing").json()
+    assert said["lights"] == [{"name": "noon", "count": 1}]
+    assert "noon" not in {t["name"] for t in said["tags"]}
+
+
+def test_more_like_this(designer, shelf):
+    near = made("Straw again", WARM, {"kind": "contrast", "amount": 0.8})
+    found = designer.get(f"/catalogue/{shelf['straw'].pk}/like").json()
+    assert found[0]["card"]["name"] == "Straw again"
+    assert found[0]["twin"]
+    assert [f["mean"] for f in found] == sorted(f["mean"] for f in found)
+    assert shelf["straw"].pk not in {f["card"]["id"] for f in found}
+    harder = designer.get(f"/catalogue/{near.pk}/like?but=contrast:more").json()
+    assert harder[0]["card"]["name"] == "Ember & Tide"
+    assert {f["card"]["name"] for f in harder}.isdisjoint({"Late straw"})
+    cooler = designer.get(f"/catalogue/{near.pk}/like?but=warmth:less&but=saturation:less").json()
+    assert [f["card"]["name"] for f in cooler] == ["Ash"]
+    assert "Write, say" in designer.get(f"/catalogue/{near.pk}/like?but=size:more").json()["message"]
+
+
+def test_like_this_needs_a_revision(designer, look):
+    assert designer.get(f"/catalogue/{look.pk}/like").status_code == 404
+
+
+def test_an_entry_follows_its_look(designer, shelf):
+    pk = shelf["ash"].pk
+    designer.send("PATCH", f"/looks/{pk}", {"name": "Soot"})
+    assert names(designer, "q=soot") == ["Soot"]
+    assert names(designer, "q=ash") == []
+    designer.send("PUT", f"/catalogue/{pk}/tags", {"tags": ["night"]})
+    assert names(designer, "tag=night") == ["Soot"]
+    designer.send("PUT", f"/looks/{pk}/draft", {"version": 1, "draft": {"steps": [WARM]}})
+    assert Entry.objects.get(pk=pk).saturation < 0.1, "a draft is not in the catalogue"
+    revision = designer.post(f"/looks/{pk}/revisions").json()
+    assert Entry.objects.get(pk=pk).warmth > 5
+    designer.send("PUT", f"/revisions/{revision['id']}/status", {"status": "in review"})
+    assert names(designer, "status=in review") == ["Soot"]
+
+
+def test_entries_that_are_missing_are_made(designer, shelf):
+    Entry.objects.all().delete()
+    Likeness.objects.all().delete()
+    entries.catch_up()
+    assert Entry.objects.count() == 5
+    assert names(designer, "q=soft dusk") == ["Late straw"]
+
+
+def test_a_look_that_cannot_be_computed_is_still_found(designer, shelf):
+    row = looks.create(Person.objects.get(username="ines"), "Broken jar", Recipe())
+    revision = looks.keep_revision(row, row.maker, "")
+    revision.recipe["steps"] = [{"id": "x", "kind": "lut", "table": "0" * 64}]
+    revision.digest = "f" * 64
+    revision.save()
+    entries.refresh([row.pk])
+    assert names(designer, "q=broken") == ["Broken jar"]
+    assert row.pk not in designer.get("/catalogue/map").json()["ids"]
+    assert names(designer, "order=warmth")[-1] == "Broken jar"
+
+
+def test_the_map_keeps_its_places(designer, shelf):
+    before = designer.get("/catalogue/map?across=warmth&up=contrast&q=warm").json()
+    assert before["edges"] == ["cooler", "warmer", "softer", "harder"]
+    assert set(before["found"]) == {shelf["straw"].pk, shelf["ember"].pk}
+    at = dict(zip(before["ids"], zip(before["across"], before["up"], strict=True), strict=True))
+    assert at[shelf["straw"].pk][0] > at[shelf["north"].pk][0]
+    assert at[shelf["ember"].pk][1] > at[shelf["straw"].pk][1]
+    made("Far out", {"kind": "balance", "temperature": 100}, {"kind": "contrast", "amount": 2})
+    after = designer.get("/catalogue/map?across=warmth&up=contrast").json()
+    assert after["found"] is None
+    later = dict(zip(after["ids"], zip(after["across"], after["up"], strict=True), strict=True))
+    assert {pk: later[pk] for pk in at} == at
+    assert designer.get("/catalogue/map?across=warmth&up=warmth").status_code == 422
+    assert designer.get("/catalogue/map?across=name&up=warmth").status_code == 422
+
+
+def test_favourites_are_ones_own(designer, lead, shelf):
+    pk = shelf["ash"].pk
+    for _ in range(2):
+        assert designer.send("PUT", f"/catalogue/{pk}/favourite", {"likes": True}).status_code == 204
+    assert names(designer, "mine=favourites") == ["Ash"]
+    assert names(lead, "mine=favourites") == []
+    assert designer.get("/catalogue?q=ash").json()["cards"][0]["favourite"]
+    designer.send("PUT", f"/catalogue/{pk}/favourite", {"likes": False})
+    assert names(designer, "mine=favourites") == []
+
+
+def test_searches_are_kept_and_replaced(designer, lead):
+    first = designer.post("/catalogue/searches", {"name": "Soft dusk", "search": "q=soft&tag=dusk"}).json()
+    again = designer.post("/catalogue/searches", {"name": "Soft dusk", "search": "q=soft"}).json()
+    assert first["id"] == again["id"]
+    assert [s["search"] for s in designer.get("/catalogue/searches").json()] == ["q=soft"]
+    assert lead.get("/catalogue/searches").json() == []
+    assert lead.send("DELETE", f"/catalogue/searches/{first['id']}").status_code == 404
+    assert designer.send("DELETE", f"/catalogue/searches/{first['id']}").status_code == 204
+
+
+def test_a_collection_keeps_its_order(designer, other, shelf):
+    ids = [shelf[k].pk for k in ("straw", "ember", "ash")]
+    row = designer.post("/collections/Kiln series/looks", {"looks": ids}).json()
+    assert row["looks"] == ids
+    turned = designer.send("PUT", "/collections/Kiln series/looks", {"looks": ids[::-1], "version": row["version"]}).json()
+    assert names(designer, "collection=Kiln series&order=by hand") == ["Ash", "Ember & Tide", "Late straw"]
+    late = other.send("PUT", "/collections/Kiln series/looks", {"looks": ids, "version": row["version"]})
+    assert late.status_code == 409
+    assert other.send("PUT", "/collections/Kiln series/looks", {"looks": ids[:2], "version": turned["version"]}).status_code == 422
+    other.send("DELETE", f"/collections/Kiln series/looks/{shelf['ember'].pk}")
+    assert names(designer, "collection=Kiln series&order=by hand") == ["Ash", "Late straw"]
+
+
+def test_a_collection_kept_by_a_search_follows_it(designer, applier, shelf):
+    made_of = {"name": "Warm ones", "search": "range=warmth:5:&order=contrast"}
+    assert designer.post("/collections", made_of).status_code == 201
+    assert set(names(designer, "collection=Warm ones")) == {"Late straw", "Ember & Tide"}
+    made("Red lid", WARM)
+    assert "Red lid" in names(designer, "collection=Warm ones")
+    counted = {c["name"]: c for c in designer.get("/catalogue/narrowing").json()["collections"]}
+    assert counted["Warm ones"] == {"name": "Warm ones", "count": 3, "kept": True}
+    assert "kept by a search" in designer.post("/collections/Warm ones/looks", {"looks": [shelf["ash"].pk]}).json()["message"]
+    assert applier.post("/collections", {"name": "Mine"}).status_code == 403
+    assert designer.post("/collections", made_of).status_code == 409
+
+
+def test_a_collection_whose_search_makes_no_sense_any_more_still_opens(designer, shelf):
+    designer.post("/collections", {"name": "Old", "search": "range=sparkle:1:2&since=tomorrow&fits=999&collection=Older&order=moon"})
+    assert names(designer, "collection=Old") == []
+    designer.post("/collections", {"name": "Older", "search": "collection=Old"})
+    assert names(designer, "collection=Older") == [], "two that name each other end"
+    designer.send("PATCH", "/collections/Old", {"search": "range=sparkle:1:2"})
+    assert len(names(designer, "collection=Old")) == 5
+
+
+def test_collections_are_renamed_and_taken_apart(designer, shelf):
+    designer.post("/collections/Kiln/looks", {"looks": [shelf["ash"].pk]})
+    designer.post("/collections", {"name": "Yard"})
+    assert designer.send("PATCH", "/collections/Kiln", {"name": "Yard"}).status_code == 409
+    assert designer.send("PATCH", "/collections/Kiln", {"name": "  "}).status_code == 422
+    name = "長" * 80
+    assert designer.send("PATCH", "/collections/Kiln", {"name": name}).json()["name"] == name
+    assert names(designer, f"collection={name}") == ["Ash"]
+    assert designer.send("DELETE", f"/collections/{name}").status_code == 204
+    assert Collection.objects.filter(name=name).count() == Placed.objects.count() == 0
+    assert names(designer, "q=ash") == ["Ash"]
+
+
+def test_tags_that_no_look_carries_go(designer, shelf):
+    designer.send("PUT", f"/catalogue/{shelf['ash'].pk}/tags", {"tags": []})
+    assert not Tag.objects.filter(name="texture").exists()
+    assert designer.send("PUT", f"/catalogue/{shelf['ash'].pk}/tags", {"tags": [str(k) for k in range(13)]}).status_code == 422
+
+
+def test_some_cards(designer, shelf, look):
+    wanted = [shelf["ash"].pk, look.pk, shelf["straw"].pk, 99_999]
+    answer = designer.get("/catalogue/cards?" + "&".join(f"look={pk}" for pk in wanted))
+    assert [c["name"] for c in answer.json()] == ["Ash", "Late straw"]
