@@ -19,6 +19,7 @@ from .bench.vocabulary import router as vocabulary
 from .carrying.api import router as carrying
 from .catalogue.api import router as catalogue
 from .catalogue.collections_api import router as collections
+from .catalogue.history_api import router as history
 from .encodings.api import router as encodings
 from .errors import RuleError
 from .frames.api import router as frames
@@ -32,6 +33,7 @@ from .packs.api import router as packs
 from .people.api import router as people
 from .presets.api import router as presets
 from .projects.api import router as projects
+from .reviewing.api import router as reviewing
 
 log = logging.getLogger("saucer")
 
@@ -67,6 +69,8 @@ api.add_router("/carriers", carrying)
 api.add_router("/presets", presets)
 api.add_router("/catalogue", catalogue)
 api.add_router("/collections", collections)
+api.add_router("", history)
+api.add_router("", reviewing)
 api.add_router("/packs", packs)
 api.add_router("", inspecting)
 api.add_router("/projects", projects)

@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "saucer_server.bakes",
     "saucer_server.presets",
     "saucer_server.catalogue",
+    "saucer_server.reviewing",
     "saucer_server.packs",
     "saucer_server.inspecting",
     "saucer_server.projects",

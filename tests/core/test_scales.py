@@ -7,7 +7,7 @@ import pytest
 from saucer_core.look import Look
 from saucer_core.readings.likeness import GIST, behaviour, gist
 from saucer_core.readings.scales import BY_KEY, SCALES, measured
-from saucer_core.readings.tones import tones
+from saucer_core.readings.tones import BLUE, CLAY, tones
 from saucer_core.readings.traits import traits
 
 
@@ -62,9 +62,12 @@ def test_gists_keep_the_nearest_look_near():
     assert all(np.linalg.norm(gist(behaviour(look)) - own) > nearest for look in LOOKS)
 
 
-def test_tones_are_what_a_look_makes_of_greys():
-    assert [tone[1:3] for tone in tones(Look())] == [tone[3:5] for tone in tones(Look())], "greys stay grey"
-    assert abs(int(tones(Look())[1][1:3], 16) - 0.75 * 255) < 6
-    dark, light = tones(Look.model_validate({"steps": [{"kind": "balance", "temperature": 40}]}))
-    assert int(light[1:3], 16) > int(light[5:7], 16)
-    assert int(dark[1:3], 16) > int(dark[5:7], 16)
+def test_tones_are_what_a_look_makes_of_blue_and_clay():
+    def numbers(tone):
+        return np.array([int(tone[k : k + 2], 16) for k in (1, 3, 5)]) / 255
+
+    for tone, colour in zip(tones(Look()), (BLUE, CLAY), strict=True):
+        np.testing.assert_allclose(numbers(tone), colour, atol=0.02)
+    blue, clay = (numbers(tone) for tone in tones(Look.model_validate({"steps": [{"kind": "saturation", "amount": 0}]})))
+    assert np.ptp(blue) < 0.01
+    assert np.ptp(clay) < 0.01

@@ -2,6 +2,8 @@
 import { createElement, lazy, Suspense, useState, type ComponentType } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { asked, client, somebodyWasHere, useMe } from "./api/queries";
+import { askedOf } from "./catalogue/asked";
+import { queryOf } from "./catalogue/narrowed";
 import { Button } from "./kit/button";
 import { Empty } from "./kit/empty";
 import { Page, TopBar } from "./kit/topbar";
@@ -78,10 +80,11 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
   },
   bake: (id) => void client.prefetchQuery(asked.look(id)),
   door: () => void client.prefetchQuery(asked.worked),
-  catalogue: (_, search) =>
-    void client.prefetchQuery(
-      asked.catalogue(search.get("q") ?? "", search.getAll("tag"), search.get("status") ?? "", search.get("collection") ?? ""),
-    ),
+  catalogue: (_, search) => {
+    void client.prefetchInfiniteQuery(askedOf.page(queryOf(search)));
+    void client.prefetchQuery(askedOf.narrowing(queryOf(search)));
+    void client.prefetchQuery(askedOf.scales);
+  },
   carry: () => undefined,
   pair: () => undefined,
   bringIn: () => void client.prefetchQuery(asked.packs),

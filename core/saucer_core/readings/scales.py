@@ -38,7 +38,7 @@ class Scale:
         if not side or math.isnan(value):
             return 0.5
         far = abs((value - self.neutral) / side)
-        return 0.5 + math.copysign(0.5 * math.tanh(1.2 * far), value - self.neutral)
+        return 0.5 + math.copysign(0.5 * math.tanh(1.7 * far), value - self.neutral)
 
 
 SCALES = (

@@ -1,4 +1,7 @@
-"""Two colours that stand for a look where its saucer is too small to see: what it makes of a dark and of a light grey."""
+"""Two colours that stand for a look where its saucer is too small to see: what it makes of a slip blue and of a fired clay.
+
+Both are Saucer's own choice: a cold and a warm one of middle lightness, so that warmth, saturation and brightness are all to be seen.
+"""
 
 import numpy as np
 
@@ -6,11 +9,12 @@ from ..look import Look
 from ..steps import Tables, no_tables
 from .traits import on_screen
 
-GREYS = (0.3, 0.75)
+#: On a standard screen.
+BLUE, CLAY = (0.3, 0.45, 0.68), (0.76, 0.47, 0.33)
 
 
 def tones(look: Look, *, tables: Tables = no_tables) -> tuple[str, str]:
-    """The dark and the light one as CSS colours of sRGB, ``#rrggbb``. Raises ``LookError``."""
-    shown = np.repeat(np.array(GREYS, dtype=np.float32)[:, None], 3, axis=1)
-    dark, light = (np.clip(on_screen(look, shown, tables), 0, 1) * 255).round().astype(int).tolist()
-    return f"#{bytes(dark).hex()}", f"#{bytes(light).hex()}"
+    """The blue and the clay as CSS colours of sRGB, ``#rrggbb``. Raises ``LookError``."""
+    shown = np.array((BLUE, CLAY), dtype=np.float32)
+    blue, clay = (np.clip(on_screen(look, shown, tables), 0, 1) * 255).round().astype(int).tolist()
+    return f"#{bytes(blue).hex()}", f"#{bytes(clay).hex()}"

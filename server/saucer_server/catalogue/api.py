@@ -4,7 +4,7 @@ from dataclasses import asdict
 from datetime import date
 from typing import Annotated, Any, Literal
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
 from saucer_core.readings.scales import SCALES
@@ -17,7 +17,7 @@ from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
 from ..people.rules import must_design, person_of
 from . import atlas, narrowing, rules, spread
-from .likeness import But, Near, near
+from .likeness import But, near
 from .rules import Entry
 
 router = Router(tags=["catalogue"])
@@ -66,7 +66,7 @@ class Page(Schema):
 
 
 class CardOut(Schema):
-    """A look in the catalogue, shown by its newest revision. uses: shots it is on; tones: what it makes of a dark and a light grey."""
+    """A look in the catalogue, shown by its newest revision. uses: shots it is on; tones: what it makes of a blue and of a clay."""
 
     id: int
     name: str
@@ -166,8 +166,9 @@ class PlacesOut(Schema):
     ids: list[int]
     across: list[int]
     up: list[int]
-    dark: list[str]
-    light: list[str]
+    values: list[tuple[float, float]]
+    blue: list[str]
+    clay: list[str]
     edges: list[str]
     found: list[int] | None
     steps: int = atlas.STEPS
@@ -219,8 +220,8 @@ def catalogue(request: HttpRequest, search: Query[Search], page: Query[Page]) ->
     """Searches the catalogue."""
     by, person = search.narrowing(), person_of(request)
     rows = narrowing.found(by, person)
-    some = rules.shown(narrowing.ordered(rows, by, person)[page.offset : page.offset + page.limit])
-    return {"cards": cards(request, some), "found": rows.count(), "total": Entry.objects.count()}
+    ids = list(narrowing.ordered(rows, by, person).values_list("pk", flat=True)[page.offset : page.offset + page.limit])
+    return {"cards": cards(request, rules.shown(ids)), "found": rows.count(), "total": Entry.objects.count()}
 
 
 @router.get("/narrowing", response=NarrowingOut)
@@ -230,17 +231,18 @@ def what_narrows(request: HttpRequest, search: Query[Search]) -> dict[str, Any]:
     rows = narrowing.found(by, person)
     lights = rules.lights([f.light for f in frames.every()])
     facets = narrowing.facets(by, person, lights)
+    found, total, bars = rows.count(), Entry.objects.count(), spread.bars(rows)
     return {
-        "found": rows.count(),
-        "total": Entry.objects.count(),
+        "found": found,
+        "total": total,
         **{
             kind: [{"name": name, "count": n} for name, n in facets[kind]]
             for kind in ("tags", "lights", "statuses", "rights", "makers", "expects", "origins")
         },
         "projects": [{"id": pk, "name": name, "count": n} for pk, name, n in facets["projects"]],
         "collections": [{"name": name, "count": n, "kept": kept} for name, n, kept in facets["collections"]],
-        "bars": spread.bars(rows),
-        "all_bars": spread.bars(Entry.objects.all()),
+        "bars": bars,
+        "all_bars": bars if found == total else spread.bars(Entry.objects.all()),
     }
 
 
@@ -251,13 +253,15 @@ def scales(request: HttpRequest) -> list[dict[str, Any]]:
 
 
 @router.get("/map", response=PlacesOut)
-def places(request: HttpRequest, search: Query[Search], across: str = "warmth", up: str = "contrast") -> dict[str, Any]:
+def places(request: HttpRequest, search: Query[Search], across: str = "warmth", up: str = "contrast") -> HttpResponse:
     """Where every look stands by two traits, and which fit the narrowing."""
     by, person = search.narrowing(), person_of(request)
     there = atlas.places(Entry.objects.all(), across, up)
     fit = narrowing.found(by, person).order_by("pk")
     chosen = list(fit.values_list("pk", flat=True))
-    return {**asdict(there), "found": None if len(chosen) == Entry.objects.count() else chosen}
+    found = None if len(chosen) == Entry.objects.count() else chosen
+    # Tens of thousands of numbers that were just made need no second look.
+    return JsonResponse({**asdict(there), "found": found, "steps": atlas.STEPS})
 
 
 @router.get("/searches", response=list[KeptSearchOut])
@@ -282,8 +286,7 @@ def drop_search(request: HttpRequest, search_id: int) -> Status[None]:
 @router.get("/cards", response=list[CardOut])
 def some_cards(request: HttpRequest, look: Annotated[list[Id], Query(max_length=PAGE)]) -> list[dict[str, Any]]:
     """The cards of some looks, in the order they are asked for; those without a revision are left out."""
-    found = {e.pk: e for e in rules.shown(Entry.objects.filter(pk__in=look))}
-    return cards(request, [found[pk] for pk in look if pk in found])
+    return cards(request, rules.shown(look))
 
 
 @router.get("/{int:look_id}/like", response=list[LikeOut])
@@ -291,12 +294,8 @@ def like(request: HttpRequest, look_id: int, asked: Query[LikeAsked]) -> list[di
     """Looks nearest to this one by what they do."""
     recipe = looks.recipe_of(_newest(look_id))
     found = near(recipe, asked.count, But.read(asked.but), without=look_id)
-    by_id = {e.pk: e for e in rules.shown(Entry.objects.filter(pk__in=[n.look for n in found]))}
-    there: list[Near] = [n for n in found if n.look in by_id]
-    return [
-        {"card": card, "mean": n.mean, "largest": n.largest, "twin": n.twin}
-        for n, card in zip(there, cards(request, [by_id[n.look] for n in there]), strict=True)
-    ]
+    by_id = {card["id"]: card for card in cards(request, rules.shown([n.look for n in found]))}
+    return [{"card": by_id[n.look], "mean": n.mean, "largest": n.largest, "twin": n.twin} for n in found if n.look in by_id]
 
 
 def _newest(look_id: int) -> looks.Revision:

@@ -14,13 +14,17 @@ STEPS = 20_000
 
 @dataclass(frozen=True)
 class Places:
-    """Looks in one order: ids, places across and up (0 to ``STEPS``), and two tones each, ``rrggbb``; and what is written at the edges."""
+    """Looks in one order: ids, places across and up (0 to ``STEPS``) with the traits themselves, and two tones, ``rrggbb``.
+
+    edges: what is written at the left, the right, the lower and the upper one.
+    """
 
     ids: list[int]
     across: list[int]
     up: list[int]
-    dark: list[str]
-    light: list[str]
+    values: list[tuple[float, float]]
+    blue: list[str]
+    clay: list[str]
     edges: list[str]
 
 
@@ -36,6 +40,7 @@ def places(rows: QuerySet[Entry], across: str, up: str) -> Places:
         [pk for pk, *_ in found],
         [round(STEPS * x.place(value)) for _, value, *_ in found],
         [round(STEPS * y.place(value)) for _, _, value, _ in found],
+        [(round(value, 3), round(other, 3)) for _, value, other, _ in found],
         [tones[0][1:] for *_, tones in found],
         [tones[1][1:] for *_, tones in found],
         [x.less, x.more, y.less, y.more],

@@ -40,7 +40,7 @@ class LooksIn(Schema):
     looks: list[Id] = Field(min_length=1, max_length=2000)
 
 
-class OrderIn(Schema):
+class SequenceIn(Schema):
     """All looks of a collection in their order, and the version that they were read at."""
 
     looks: list[Id] = Field(max_length=20_000)
@@ -94,7 +94,7 @@ def add(request: HttpRequest, name: Name, payload: LooksIn) -> Collection:
 
 
 @router.put("/{name}/looks", response=CollectionFull)
-def reorder(request: HttpRequest, name: str, payload: OrderIn) -> Collection:
+def reorder(request: HttpRequest, name: str, payload: SequenceIn) -> Collection:
     """Puts the looks in another order."""
     return collecting.reorder(person_of(request), name, payload.looks, payload.version)
 

@@ -6,13 +6,15 @@ from datetime import date
 from typing import Any
 from urllib.parse import parse_qs
 
+from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.search import SearchQuery, SearchRank
-from django.db.models import Case, Count, F, Func, IntegerField, Q, QuerySet, Value, When
+from django.db.models import BigIntegerField, Count, F, Func, IntegerField, Q, QuerySet, Value
 from saucer_core.encodings import ENCODINGS, encoding
 from saucer_core.readings.scales import BY_KEY
 
 from ..errors import RuleError
 from ..frames.rules import Frame
+from ..looks.rules import Revision
 from ..lookup import LARGEST
 from ..people.rules import Person
 from .entries import WORDS
@@ -117,7 +119,8 @@ def found(by: Narrowing, person: Person, seen: frozenset[str] = frozenset()) -> 
     if by.origin:
         rows = rows.filter(brought_in=by.origin == "brought in")
     if by.project is not None:
-        rows = rows.filter(look__revisions__shots__project_id=by.project if by.project <= LARGEST else -1).distinct()
+        using = Revision.objects.filter(shots__project_id=by.project if by.project <= LARGEST else -1)
+        rows = rows.filter(pk__in=using.values("look_id"))
     if by.since is not None:
         rows = rows.filter(changed_at__date__gte=by.since)
     if by.expects:
@@ -140,9 +143,8 @@ def ordered(rows: QuerySet[Entry], by: Narrowing, person: Person) -> QuerySet[En
         query = SearchQuery(" | ".join(f"'{w}':*" for w in lexemes) or "''", search_type="raw", config=WORDS)
         return rows.annotate(rank=SearchRank("document", query)).order_by("-rank", "name", "pk")
     if by.order == "used":
-        # Counted by itself, because a narrowing may have joined the shots already.
-        used = Count("look__revisions__shots", distinct=True)
-        return rows.annotate(used=used).order_by(F("used").asc() if by.backwards else F("used").desc(), "name", "pk")
+        used = Revision.objects.filter(shots__isnull=False).order_by().values_list("look_id").annotate(n=Count("shots"))
+        return _as_listed(rows, [pk for pk, _ in used.order_by("-n")[:RECENT]])
     if by.order == "newest":
         return rows.order_by("changed_at" if by.backwards else "-changed_at", "pk")
     if by.order == "recent":
@@ -157,15 +159,15 @@ def ordered(rows: QuerySet[Entry], by: Narrowing, person: Person) -> QuerySet[En
     return rows.order_by("-name" if by.backwards else "name", "pk")
 
 
-#: How many looks one has looked at last are told apart by when.
-RECENT = 200
+#: How many looks are told apart by when one looked at them, or by how often they are used.
+RECENT = 2000
 
 
 def _as_listed(rows: QuerySet[Entry], ids: list[int]) -> QuerySet[Entry]:
-    places = [When(pk=pk, then=Value(place)) for place, pk in enumerate(ids)]
-    if not places:
-        return rows.order_by("name", "pk")
-    return rows.annotate(place=Case(*places, default=Value(len(ids)), output_field=IntegerField())).order_by("place", "name", "pk")
+    """In the order of a list, those that are not in it after it by name."""
+    listed = Value(ids, ArrayField(BigIntegerField()))
+    place = Func(listed, F("pk"), function="array_position", output_field=IntegerField())
+    return rows.annotate(place=place).order_by(F("place").asc(nulls_last=True), "name", "pk")
 
 
 def _one_of(values: list[str], among: tuple[str, ...]) -> str:
@@ -206,7 +208,7 @@ def facets(by: Narrowing, person: Person, lights: list[str]) -> dict[str, Any]:
     """What there is to narrow by, with how many looks each would leave; each kind is counted as if it did not narrow itself."""
 
     def counted(kind: str, column: str) -> list[tuple[str, int]]:
-        rows = found(by.without(kind), person).order_by().values_list(column).annotate(n=Count("pk", distinct=True))
+        rows = found(by.without(kind), person).order_by().values_list(column).annotate(n=Count("pk"))
         return [(value, n) for value, n in rows.order_by("-n", column) if value is not None]
 
     tags = _tag_counts(by, person)
@@ -226,22 +228,21 @@ def facets(by: Narrowing, person: Person, lights: list[str]) -> dict[str, Any]:
 def _tag_counts(by: Narrowing, person: Person) -> list[tuple[str, int]]:
     """Tags that further narrow: a look must carry all that are chosen."""
     each = Func(F("tags"), function="unnest")
-    rows = found(by, person).order_by().annotate(one=each).values_list("one").annotate(n=Count("pk", distinct=True))
+    rows = found(by, person).order_by().annotate(one=each).values_list("one").annotate(n=Count("pk"))
     return [(name, n) for name, n in rows.order_by("-n", "one")]
 
 
 def _projects(by: Narrowing, person: Person) -> list[tuple[int, str, int]]:
-    place = "look__revisions__shots__project"
-    rows = found(by.without("project"), person).order_by().filter(**{f"{place}__isnull": False})
-    return list(rows.values_list(place, f"{place}__name").annotate(n=Count("pk", distinct=True)).order_by("-n", f"{place}__name")[:40])
+    fit = found(by.without("project"), person).order_by()
+    rows = Revision.objects.filter(shots__isnull=False, look_id__in=fit.values("pk")).order_by()
+    named = rows.values_list("shots__project", "shots__project__name").annotate(n=Count("look_id", distinct=True))
+    return list(named.order_by("-n", "shots__project__name")[:40])
 
 
 def _collections(by: Narrowing, person: Person) -> list[tuple[str, int, bool]]:
     """Names, numbers of looks, and whether a search keeps it."""
     fit = found(by.without("collection"), person).order_by()
-    by_hand = dict(
-        Placed.objects.filter(look__entry__in=fit.values("pk")).order_by().values_list("collection__name").annotate(n=Count("pk"))
-    )
+    by_hand = dict(Placed.objects.filter(look_id__in=fit.values("pk")).order_by().values_list("collection__name").annotate(n=Count("pk")))
     return [
         (c.name, fit.filter(_in_collection(c.name, person, frozenset())).count() if c.search else by_hand.get(c.name, 0), bool(c.search))
         for c in Collection.objects.order_by("name")

@@ -31,9 +31,11 @@ def published() -> QuerySet[Look]:
     return with_one.select_related("maker").prefetch_related("tags", Prefetch("revisions", newest))
 
 
-def shown(rows: QuerySet[Entry]) -> list[Entry]:
-    """Entries with all that a card says."""
-    return list(rows.defer("gist", "document", "text").select_related("look", "maker", "revision__made_by", "revision__look"))
+def shown(ids: list[int]) -> list[Entry]:
+    """Entries with all that a card says, in the order of the ids; those that are not (any more) in the catalogue are left out."""
+    rows = Entry.objects.filter(pk__in=ids).defer("gist", "document", "text", "look__draft").select_related("look", "maker")
+    found = {e.pk: e for e in rows.select_related("revision__made_by", "revision__look").defer("revision__look__draft")}
+    return [found[pk] for pk in ids if pk in found]
 
 
 def uses_of(ids: list[int]) -> dict[int, int]:

@@ -18,14 +18,14 @@ def bars(rows: QuerySet[Entry]) -> dict[str, list[int]]:
     except EmptyResultSet:
         return found
     table = connection.ops.quote_name(Entry._meta.db_table)
-    each = ", ".join(f"(%s, width_bucket({s.key}, %s, %s, %s))" for s in SCALES)
+    # One count after another: together in one pass they take three times as long.
+    each = " UNION ALL ".join(
+        f"SELECT %s, width_bucket({s.key}, %s, %s, %s), count(*) FROM fit WHERE {s.key} IS NOT NULL GROUP BY 2" for s in SCALES
+    )
+    columns = ", ".join(s.key for s in SCALES)
     words = [v for s in SCALES for v in (s.key, s.low, s.high, BARS)]
     with connection.cursor() as cursor:
-        cursor.execute(
-            f"SELECT bar.key, bar.place, count(*) FROM {table} e, LATERAL (VALUES {each}) AS bar(key, place)"
-            f" WHERE e.look_id IN ({kept}) AND bar.place IS NOT NULL GROUP BY 1, 2",
-            [*words, *given],
-        )
+        cursor.execute(f"WITH fit AS MATERIALIZED (SELECT {columns} FROM {table} WHERE look_id IN ({kept})) {each}", [*given, *words])
         for key, place, count in cursor.fetchall():
             found[key][min(max(place - 1, 0), BARS - 1)] += count
     return found

@@ -116,6 +116,9 @@ class LookOut(Schema):
     set_aside: list[AsideOut]
     parent: ParentOut | None
     variations: list[ParentOut]
+    successor: ParentOut | None
+    origin: str
+    rights: str
     may_edit: bool
     trouble: str
 

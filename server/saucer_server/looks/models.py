@@ -29,6 +29,10 @@ class Look(models.Model):
     draft_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     draft_at = models.DateTimeField(auto_now=True)
     parent = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variations")
+    #: What a variation began as, so that later changes of it and of its parent can be told apart.
+    base = models.JSONField(null=True)
+    #: The look to use instead, where this one is retired.
+    successor = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="succeeds")
 
     class Meta:
         ordering = ["name", "id"]

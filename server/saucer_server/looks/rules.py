@@ -88,7 +88,8 @@ def create(
     must_design(person)
     named, data = name.strip() or "Untitled look", draft.model_dump(mode="json")
     return Look.objects.create(
-        name=named, note=note, maker=person, draft=data, draft_by=person, parent=parent, origin=origin, rights=rights
+        name=named, note=note, maker=person, draft=data, draft_by=person, parent=parent, base=data if parent else None,
+        origin=origin, rights=rights,
     )  # fmt: skip
 
 

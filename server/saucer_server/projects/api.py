@@ -11,6 +11,7 @@ from saucer_core.trim import Trim
 from ..fields import Share, Text, Width, binary, safe_name, said
 from ..frames.api import FrameOut
 from ..jobs.api import JobOut
+from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
 from ..people.rules import person_of
@@ -124,6 +125,22 @@ class DeliverIn(Schema):
     """What to deliver."""
 
     grid: int = Field(33, ge=2, le=65)
+
+
+class UseOut(Schema):
+    """A project that uses a revision of a look, and on how many shots."""
+
+    project: Id
+    name: str
+    revision: int
+    shots: int
+
+
+@router.get("/using/{int:look_id}", response=list[UseOut])
+def using(request: HttpRequest, look_id: int) -> list[UseOut]:
+    """Which projects use a look."""
+    found = rules.uses_of(looks.find(look_id))
+    return [UseOut(project=p.pk, name=p.name, revision=number, shots=count) for p, number, count in found]
 
 
 @router.get("", response=list[ProjectLine])

@@ -28,6 +28,7 @@ __all__ = [
     "shots_of",
     "still",
     "trim_of",
+    "uses_of",
 ]
 
 
@@ -83,6 +84,18 @@ def create(person: Person, name: str, note: str) -> Project:
 def trim_of(shot: Shot) -> Trim:
     """The shot's trim."""
     return Trim.model_validate(shot.trim)
+
+
+def uses_of(look: looks.Look) -> list[tuple[Project, int, int]]:
+    """Projects that use a look: each with the number of a revision and on how many of its shots that is."""
+    rows = Shot.objects.filter(revision__look=look).select_related("project").order_by("project__name", "project_id", "-revision__number")
+    found: dict[tuple[int, int], tuple[Project, int, int]] = {}
+    for shot in rows.select_related("project", "revision").defer("revision__recipe"):
+        assert shot.revision is not None
+        key = (shot.project_id, shot.revision.number)
+        project, number, count = found.get(key, (shot.project, shot.revision.number, 0))
+        found[key] = (project, number, count + 1)
+    return list(found.values())
 
 
 def add_shots(project: Project, frame_ids: list[int]) -> list[Shot]:

@@ -76,9 +76,13 @@ export const asked = {
       queryKey: ["project", id],
       queryFn: () => got(server.GET("/api/projects/{project_id}", { params: { path: { project_id: id } } })),
     }),
-  catalogue: (q = "", tags: string[] = [], status = "", collection = "") => {
-    const query = { q, tag: tags, status, collection };
-    return queryOptions({ queryKey: ["catalogue", query], queryFn: () => got(server.GET("/api/catalogue", { params: { query } })) });
+  /** The first looks in which words occur, for lists to choose one from. */
+  catalogue: (q = "") => {
+    const query = { limit: 200, ...(q ? { q } : {}) };
+    return queryOptions({
+      queryKey: ["catalogue", "list", query],
+      queryFn: () => got(server.GET("/api/catalogue", { params: { query } })),
+    });
   },
 };
 
@@ -91,8 +95,7 @@ export const useLook = (id: number) => useQuery(asked.look(id));
 export const useProjects = () => useQuery(asked.projects);
 export const useProject = (id: number, busy: (project: Project | undefined) => boolean) =>
   useQuery({ ...asked.project(id), refetchInterval: (query) => (busy(query.state.data) ? 700 : false) });
-export const useCatalogue = (q = "", tags: string[] = [], status = "", collection = "") =>
-  useQuery({ ...asked.catalogue(q, tags, status, collection), placeholderData: (previous) => previous });
+export const useCatalogue = (q = "") => useQuery({ ...asked.catalogue(q), placeholderData: (previous) => previous });
 
 /** The label of an encoding, or its key while the list is on its way. */
 export function useEncodingLabel(): (key: string) => string {

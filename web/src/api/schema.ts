@@ -4629,13 +4629,53 @@ export interface components {
         };
         /**
          * OrderIn
-         * @description All looks of a collection in their order, and the version that they were read at.
+         * @description Which files to make, and how.
          */
         OrderIn: {
-            /** Looks */
-            looks: number[];
-            /** Version */
-            version: number;
+            /** Kinds */
+            kinds: string[];
+            /**
+             * Grid
+             * @default 33
+             */
+            grid: number;
+            /**
+             * Method
+             * @default sampled
+             * @enum {string}
+             */
+            method: "sampled" | "fitted";
+            /**
+             * Code Range
+             * @default full
+             * @enum {string}
+             */
+            code_range: "full" | "narrow";
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Rights
+             * @default
+             */
+            rights: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Parts
+             * @default [
+             *       "look",
+             *       "revision",
+             *       "out",
+             *       "grid"
+             *     ]
+             */
+            parts: string[];
         };
         /**
          * Chip
@@ -5774,6 +5814,11 @@ export interface components {
             across: number[];
             /** Up */
             up: number[];
+            /** Values */
+            values: [
+                number,
+                number
+            ][];
             /** Dark */
             dark: string[];
             /** Light */
@@ -5905,6 +5950,16 @@ export interface components {
         LooksIn: {
             /** Looks */
             looks: number[];
+        };
+        /**
+         * SequenceIn
+         * @description All looks of a collection in their order, and the version that they were read at.
+         */
+        SequenceIn: {
+            /** Looks */
+            looks: number[];
+            /** Version */
+            version: number;
         };
         /**
          * PackLine
@@ -9671,7 +9726,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OrderIn"];
+                "application/json": components["schemas"]["SequenceIn"];
             };
         };
         responses: {

@@ -33,7 +33,7 @@ export function RivalMenu(props: { record: LookRecord; frames: Frame[]; single: 
   const { record } = props;
   const rivals = useView((s) => s.rivals);
   const states = useStates((s) => s.states);
-  const { data } = useCatalogue("", [], "");
+  const { data } = useCatalogue();
   const [error, setError] = useState<unknown>(null);
   const revision = (id: number, name: string) => async (): Promise<Rival> => ({
     key: `revision-${id}`,

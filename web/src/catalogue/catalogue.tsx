@@ -1,96 +1,60 @@
-/** The catalogue: every look on your frame. */
-import { useEffect, useRef, useState } from "react";
-import { ToggleButton, ToggleButtonGroup, useDrop, type Key } from "react-aria-components";
-import { useNavigate, useSearchParams } from "react-router";
+/** The catalogue: every look on your frame, as cards or on a map. */
+import { useMutation } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useDrop } from "react-aria-components";
+import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { useCatalogue, useMe } from "../api/queries";
+import { got, server } from "../api/client";
+import { useMe } from "../api/queries";
 import type { Card } from "../api/types";
-import { Button } from "../kit/button";
-import { FrameChoice } from "../kit/framechoice";
-import { Text } from "../kit/text";
-import { useShownFrame } from "../kit/frame";
-import { Empty } from "../kit/empty";
-import { Waiting } from "../kit/waiting";
-import { Page, TopBar } from "../kit/topbar";
-import { Trouble } from "../kit/trouble";
 import { dropped } from "../bringin/gather";
 import { useSending } from "../bringin/send";
-import { LookCard } from "./card";
-import { NewLook } from "./newlook";
-import { TryOut } from "./tryout";
+import { Button } from "../kit/button";
+import { Choice } from "../kit/choice";
+import { Empty } from "../kit/empty";
+import { useShownFrame } from "../kit/frame";
 import { Grow, Quiet } from "../kit/layout";
+import { Segments } from "../kit/segments";
+import { Text } from "../kit/text";
+import { Page, TopBar } from "../kit/topbar";
+import { Trouble } from "../kit/trouble";
+import { Waiting } from "../kit/waiting";
+import { Aside } from "./aside";
+import { catalogueChanged, useNarrowing, usePages, useScales } from "./asked";
+import { Cards, type Density } from "./cards";
+import { LookMap } from "./map";
+import { narrowingOf, useNarrowed, type Narrowed } from "./narrowed";
+import { NewLook } from "./newlook";
+import { Tray, useTray } from "./tray";
+import { TryOut } from "./tryout";
 
 const Body = styled.div`
   position: relative;
   flex: 1;
   min-height: 0;
   display: flex;
-  aside {
-    width: 216px;
-    flex: none;
-    border-right: 1px solid var(--line);
-    background: var(--g1);
-    padding: 14px 16px;
-    overflow-y: auto;
-    display: flex;
-    flex-direction: column;
-    gap: 18px;
-  }
-  .shown {
-    display: flex;
-    gap: 10px;
-    align-items: center;
-    color: var(--t2);
-    font-size: 12px;
-  }
-  .shown img {
-    width: 64px;
-    height: 36px;
-    object-fit: cover;
-    border-radius: 3px;
-  }
-  .facets {
-    display: flex;
-    flex-direction: column;
-    margin-top: 6px;
-  }
-  .facets button {
-    display: flex;
-    justify-content: space-between;
-    background: none;
-    border: 0;
-    padding: 3px 6px;
-    margin: 0 -6px;
-    cursor: pointer;
-    border-radius: 4px;
-    color: var(--t2);
-  }
-  .facets button[data-hovered] {
-    color: var(--t1);
-  }
-  .facets button[data-selected] {
-    color: var(--t1);
-    font-weight: 600;
-    background: var(--g3);
-  }
   main {
     flex: 1;
-    overflow-y: auto;
-    padding: 14px 18px 24px;
+    min-width: 0;
+    display: flex;
+    flex-direction: column;
+    padding: 14px 18px 0;
+  }
+  .main {
+    flex: 1;
+    min-width: 0;
+    display: flex;
+    flex-direction: column;
   }
   .tools {
     display: flex;
     align-items: center;
-    gap: 12px;
-    margin-bottom: 16px;
+    gap: 10px;
+    margin-bottom: 14px;
+    flex: none;
   }
   .tools > :first-child {
-    width: 280px;
-  }
-  .cards {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
-    gap: 20px 16px;
+    width: 250px;
   }
 `;
 
@@ -107,94 +71,122 @@ const Over = styled.div`
   z-index: 5;
 `;
 
-const STATUSES = ["draft", "in review", "approved", "retired"];
+const ORDERS = [
+  { key: "name", label: "by name" },
+  { key: "newest", label: "newest first" },
+  { key: "used", label: "most used" },
+  { key: "recent", label: "looked at last" },
+];
 
-/** What looks are narrowed by: one of a few, or several; with how many there are, where that is counted. */
-function Facet(props: {
-  name: string;
-  options: readonly (readonly [string, number?])[];
-  chosen: string[];
-  several?: boolean;
-  onChoose: (keys: Iterable<Key>) => void;
-}) {
-  if (!props.options.length) return null;
+/** Milliseconds that typing must rest before it is searched for. */
+const REST = 180;
+
+/** What is typed, in the address once the typing rests. */
+function useWords(by: Narrowed) {
+  const q = by.get("q");
+  const [text, setText] = useState(q);
+  const put = by.put;
+  useEffect(() => setText(q), [q]);
+  useEffect(() => {
+    if (text === q) return;
+    const wait = setTimeout(() => put("q", text || null), REST);
+    return () => clearTimeout(wait);
+  }, [text, q, put]);
+  return { text, setText };
+}
+
+/** In which order the looks stand, the traits among them. */
+function Order({ by }: { by: Narrowed }) {
+  const { data: scales = [] } = useScales();
+  const options = [
+    ...(by.get("q") ? [{ key: "fit", label: "best fit" }] : []),
+    ...(by.get("collection") ? [{ key: "by hand", label: "the collection's order" }] : []),
+    ...ORDERS,
+    ...scales.map((s) => ({ key: s.key, label: s.more, note: `${s.label.toLowerCase()}, most first` })),
+    ...scales.map((s) => ({ key: `-${s.key}`, label: s.less, note: `${s.label.toLowerCase()}, least first` })),
+  ];
+  const order = by.get("order") || "name";
   return (
-    <section>
-      <h2>{props.name}</h2>
-      <ToggleButtonGroup
-        className="facets"
-        aria-label={props.name}
-        selectionMode={props.several ? "multiple" : "single"}
-        selectedKeys={props.chosen}
-        orientation="vertical"
-        onSelectionChange={props.onChoose}
-      >
-        {props.options.map(([option, count]) => (
-          <ToggleButton key={option} id={option}>
-            <span>{option}</span>
-            {count === undefined ? null : <span>{count}</span>}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
-    </section>
+    <Choice
+      look="bare"
+      hidden
+      label="Order"
+      options={options}
+      chosen={by.search.get("backwards") ? `-${order}` : order}
+      onChange={(key) => {
+        by.put("order", key.replace("-", "") === "name" ? null : key.replace("-", ""));
+        by.put("backwards", key.startsWith("-") ? "true" : null);
+      }}
+    />
   );
 }
 
+/** Frames by comma and full stop, the original while H is held; not while somebody types. */
+function useFrameKeys(step: (by: number) => void, hold: (held: boolean) => void) {
+  useEffect(() => {
+    const typing = (e: KeyboardEvent) => e.target instanceof HTMLElement && e.target.matches("input, textarea, [contenteditable]");
+    const down = (e: KeyboardEvent) => {
+      if (typing(e) || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (e.key === "," || e.key === ".") step(e.key === "." ? 1 : -1);
+      else if (e.key.toLowerCase() === "h") hold(true);
+    };
+    const up = (e: KeyboardEvent) => e.key.toLowerCase() === "h" && hold(false);
+    window.addEventListener("keydown", down);
+    window.addEventListener("keyup", up);
+    return () => {
+      window.removeEventListener("keydown", down);
+      window.removeEventListener("keyup", up);
+    };
+  }, [step, hold]);
+}
+
 export default function Catalogue() {
-  const [search, setSearch] = useSearchParams();
-  const q = search.get("q") ?? "";
-  const tags = search.getAll("tag");
-  const status = search.get("status") ?? "";
-  const collection = search.get("collection") ?? "";
-  const found = useCatalogue(q, tags, status, collection);
+  const by = useNarrowed();
+  const view = by.get("view") === "map" ? "map" : "cards";
+  const pages = usePages(by.query);
+  const narrowing = useNarrowing(by.query);
   const { data: me } = useMe();
+  const tray = useTray();
   const [starting, setStarting] = useState(false);
   const [trying, setTrying] = useState<{ card: Card; strength: number } | null>(null);
-  const [text, setText] = useState(q);
+  const [density, setDensity] = useState<Density>("middle");
+  const [original, setOriginal] = useState(false);
+  const words = useWords(by);
+  const navigate = useNavigate();
 
   useEffect(() => {
     document.title = "Catalogue · Saucer";
   }, []);
-  const put = (change: (s: URLSearchParams) => void) =>
-    setSearch(
-      (last) => {
-        const next = new URLSearchParams(last);
-        change(next);
-        return next;
-      },
-      { replace: true },
-    );
-  /** Narrows by one of a group, or by none of it. */
-  const one = (group: string, keys: Iterable<Key>) =>
-    put((s) => {
-      const [k] = keys;
-      if (k) s.set(group, String(k));
-      else s.delete(group);
-    });
-  useEffect(() => {
-    if (text === q) return;
-    const wait = setTimeout(
-      () =>
-        setSearch(
-          (last) => {
-            const next = new URLSearchParams(last);
-            if (text) next.set("q", text);
-            else next.delete("q");
-            return next;
-          },
-          { replace: true },
-        ),
-      180,
-    );
-    return () => clearTimeout(wait);
-  }, [text, q, setSearch]);
-
-  const navigate = useNavigate();
-  const { all, frame, show: keep } = useShownFrame(search.get("frame"));
+  const { all, frame, show: keep } = useShownFrame(by.search.get("frame"));
   const show = (id: number) => {
     keep(id);
-    put((s) => s.set("frame", String(id)));
+    by.put("frame", String(id));
   };
+  const shown = useRef(show);
+  useEffect(() => {
+    shown.current = show;
+  });
+  const step = useCallback(
+    (way: number) => {
+      const at = all.findIndex((f) => f.id === frame?.id);
+      const next = all[(at + way + all.length) % all.length];
+      if (next) shown.current(next.id);
+    },
+    [all, frame],
+  );
+  useFrameKeys(step, setOriginal);
+
+  const like = useMutation({
+    mutationFn: (card: Card) =>
+      got(server.PUT("/api/catalogue/{look_id}/favourite", { params: { path: { look_id: card.id } }, body: { likes: !card.favourite } })),
+    onSuccess: catalogueChanged,
+  });
+  const likes = like.mutate;
+  const turn = tray.turn;
+  const onLike = useCallback((card: Card) => likes(card), [likes]);
+  const onTray = useCallback((card: Card) => turn(card.id), [turn]);
+  const onTry = useCallback((card: Card, strength: number) => setTrying({ card, strength }), []);
+
   const place = useRef<HTMLDivElement>(null);
   const sending = useSending(frame?.id);
   const { dropProps, isDropTarget } = useDrop({
@@ -202,9 +194,13 @@ export default function Catalogue() {
     isDisabled: !me?.may_design,
     onDrop: (e) => void dropped(e.items).then((files) => sending.send(files)),
   });
-  const narrowed = q !== "" || tags.length > 0 || status !== "" || collection !== "";
-  const data = found.data;
-
+  const cards = useMemo(() => pages.data?.pages.flatMap((p) => p.cards) ?? [], [pages.data]);
+  const first = pages.data?.pages[0];
+  const count = first
+    ? by.narrowed
+      ? `${first.found.toLocaleString("en")} of ${first.total.toLocaleString("en")} looks`
+      : `${first.total.toLocaleString("en")} looks`
+    : "";
   return (
     <Page>
       <TopBar>
@@ -212,7 +208,7 @@ export default function Catalogue() {
         {me?.may_design ? (
           <>
             <Button onPress={() => void navigate("/catalogue/bring-in")}>Bring in</Button>
-            <Button onPress={() => void navigate("/catalogue/carry")}>Carry a look over</Button>
+            <Button onPress={() => void navigate("/catalogue/carry")}>Carry over</Button>
             <Button look="main" onPress={() => setStarting(true)}>
               New look
             </Button>
@@ -225,75 +221,83 @@ export default function Catalogue() {
             {sending.sent ? `Sending ${sending.sent.done} of ${sending.sent.of} files …` : "Drop to bring in. Nothing is kept yet."}
           </Over>
         ) : null}
-        <aside aria-label="Narrow down">
-          <div className="shown">
-            {frame ? <img src={`/api/frames/${frame.id}/still?width=128&v=${frame.version}`} alt="" /> : null}
-            <span>
-              <FrameChoice all={all} frame={frame} onChoose={show} />
-            </span>
-          </div>
-          <Facet
-            name="Collections"
-            options={(data?.collections ?? []).map((c) => [c.name, c.count] as const)}
-            chosen={collection ? [collection] : []}
-            onChoose={(keys) => one("collection", keys)}
-          />
-          <Facet
-            name="Status"
-            options={STATUSES.map((s) => [s] as const)}
-            chosen={status ? [status] : []}
-            onChoose={(keys) => one("status", keys)}
-          />
-          <Facet
-            name="Tags"
-            several
-            options={(data?.tags ?? []).map((t) => [t.name, t.count] as const)}
-            chosen={tags}
-            onChoose={(keys) =>
-              put((s) => {
-                s.delete("tag");
-                [...keys].forEach((k) => s.append("tag", String(k)));
-              })
-            }
-          />
-        </aside>
-        <main>
-          <h1 className="unseen">Catalogue</h1>
-          <Trouble error={sending.error} />
-          <div className="tools">
-            <Text label="Search" hidden search hint="Search name, note, tag, maker" value={text} onChange={setText} />
-            <Quiet role="status">{data ? (narrowed ? `${data.cards.length} of ${data.total} looks` : `${data.total} looks`) : ""}</Quiet>
-            {narrowed ? (
-              <Button
-                look="quiet"
-                onPress={() => {
-                  setText("");
-                  put((s) => {
-                    s.delete("q");
-                    s.delete("tag");
-                    s.delete("status");
-                    s.delete("collection");
-                  });
-                }}
-              >
-                Show all
-              </Button>
-            ) : null}
-          </div>
-          {!data ? (
-            <Waiting query={found} what="catalogue" />
-          ) : data.cards.length ? (
-            <div className="cards">
-              {data.cards.map((card) => (
-                <LookCard key={card.id} card={card} frame={frame} onTry={(strength) => setTrying({ card, strength })} />
-              ))}
+        <Aside by={by} data={narrowing.data} all={all} frame={frame} onFrame={show} />
+        <div className="main">
+          <main>
+            <h1 className="unseen">Catalogue</h1>
+            <Trouble error={sending.error ?? like.error ?? narrowing.error} />
+            <div className="tools">
+              <Text label="Search" hidden search hint="Name, note, tag, maker, what it does" value={words.text} onChange={words.setText} />
+              <Quiet role="status">{count}</Quiet>
+              {by.narrowed ? (
+                <Button
+                  look="quiet"
+                  onPress={() => {
+                    words.setText("");
+                    by.clear();
+                  }}
+                >
+                  Show all
+                </Button>
+              ) : null}
+              <Grow />
+              {view === "cards" ? (
+                <>
+                  <Order by={by} />
+                  <Segments
+                    label="Size of cards"
+                    options={
+                      [
+                        ["large", "large"],
+                        ["middle", "middle"],
+                        ["small", "small"],
+                      ] as const
+                    }
+                    chosen={density}
+                    onChange={setDensity}
+                  />
+                </>
+              ) : null}
+              <Segments
+                label="View"
+                options={
+                  [
+                    ["cards", "Cards"],
+                    ["map", "Map"],
+                  ] as const
+                }
+                chosen={view}
+                onChange={(v) => by.put("view", v === "cards" ? null : v)}
+              />
             </div>
-          ) : data.total ? (
-            <Empty title="No look fits">Take a word or a tag away.</Empty>
-          ) : (
-            <Empty title="No looks yet">A look appears here with its first revision.</Empty>
-          )}
-        </main>
+            {view === "map" ? (
+              <LookMap by={by} frame={frame} />
+            ) : !first ? (
+              <Waiting query={pages} what="catalogue" />
+            ) : cards.length ? (
+              <Cards
+                // A list that is narrowed anew begins at its top.
+                key={narrowingOf(by.search).toString()}
+                cards={cards}
+                frame={frame}
+                frames={all}
+                original={original}
+                density={density}
+                tray={tray.looks}
+                more={pages.isFetchingNextPage}
+                onMore={() => pages.hasNextPage && !pages.isFetchingNextPage && void pages.fetchNextPage()}
+                onTry={onTry}
+                onLike={onLike}
+                onTray={onTray}
+              />
+            ) : first.total ? (
+              <Empty title="No look fits">Take a word, a tag or a range away.</Empty>
+            ) : (
+              <Empty title="No looks yet">A look appears here with its first revision.</Empty>
+            )}
+          </main>
+          <Tray />
+        </div>
       </Body>
       {starting ? <NewLook onClose={() => setStarting(false)} /> : null}
       {trying ? (

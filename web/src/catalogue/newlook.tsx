@@ -20,7 +20,7 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
   const [from, setFrom] = useState(String(props.from ?? ""));
   const [input, setInput] = useState<EncodingKey>("bt709_display");
   const { data: encodings = [] } = useEncodings();
-  const { data: looks } = useCatalogue("", [], "");
+  const { data: looks } = useCatalogue();
   const [brought, setBrought] = useState<BroughtIn | null>(null);
   const navigate = useNavigate();
   const begin = async () => {

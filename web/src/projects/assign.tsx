@@ -57,7 +57,7 @@ const Looks = styled(ListBox)`
 
 export function Assign(props: { shots: Shot[]; onClose: () => void; onAssign: (revision: number | null, strength: number) => void }) {
   const [q, setQ] = useState("");
-  const looks = useCatalogue(q, [], "");
+  const looks = useCatalogue(q);
   const { data: kinds } = useKinds();
   const first = props.shots[0];
   const [revision, setRevision] = useState<number | null>(first?.revision?.id ?? null);

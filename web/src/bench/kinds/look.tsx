@@ -13,7 +13,7 @@ import { Picker } from "./picker";
 import { RampPlot } from "./plot";
 
 function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
-  const { data } = useCatalogue("", [], "");
+  const { data } = useCatalogue();
   const [error, setError] = useState<unknown>(null);
   const cards = data?.cards ?? [];
   const label = (key: string) => encodings.find((e) => e.key === key)?.label ?? key;

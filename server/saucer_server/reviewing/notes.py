@@ -1,0 +1,70 @@
+"""Notes on looks, and replies to them."""
+
+from django.db import transaction
+from django.db.models import QuerySet
+
+from ..errors import RuleError, forbidden
+from ..frames.rules import Frame
+from ..looks.rules import Look, Revision
+from ..lookup import by_id
+from ..people.rules import Person, may_lead
+from .models import Note
+
+__all__ = ["Note", "change", "drop", "of_look", "pin", "reply", "settle"]
+
+#: Notes of one look.
+NOTES = 500
+
+
+def of_look(look: Look) -> QuerySet[Note]:
+    """Notes with their replies, the oldest first."""
+    rows = Note.objects.filter(look=look, reply_to=None).select_related("revision", "by", "settled_by")
+    return rows.prefetch_related("replies__by", "replies__revision")
+
+
+def _find(look: Look, note_id: int) -> Note:
+    return by_id(look.notes.all(), note_id, "note")
+
+
+def pin(look: Look, revision: Revision, person: Person, text: str, spot: tuple[Frame, float, float] | None) -> Note:
+    """A note on a revision, on a spot of a frame or on the look as a whole."""
+    if revision.look_id != look.pk:
+        raise RuleError(422, "This revision is one of another look.")
+    if look.notes.count() >= NOTES:
+        raise RuleError(409, f"There are {NOTES} notes on this look already. Settle some and take them away first.")
+    frame, x, y = spot or (None, None, None)
+    return Note.objects.create(look=look, revision=revision, frame=frame, x=x, y=y, text=text.strip(), by=person)
+
+
+def reply(look: Look, note_id: int, revision: Revision, person: Person, text: str) -> Note:
+    """A reply to a note."""
+    note = _find(look, note_id)
+    if note.reply_to_id is not None:
+        raise RuleError(422, "Reply to the note itself.")
+    return Note.objects.create(look=look, revision=revision, text=text.strip(), reply_to=note, by=person)
+
+
+def settle(look: Look, note_id: int, person: Person, settled: bool) -> Note:
+    """Says that nothing is left to do about a note, or that there is again."""
+    with transaction.atomic():
+        note = by_id(look.notes.select_for_update(of=("self",)), note_id, "note")
+        note.settled_by = person if settled else None
+        note.save(update_fields=["settled_by"])
+    return note
+
+
+def change(look: Look, note_id: int, person: Person, text: str) -> Note:
+    """Writes one's own note anew."""
+    note = _find(look, note_id)
+    if note.by_id != person.pk:
+        raise forbidden("Notes are changed by who wrote them.")
+    Note.objects.filter(pk=note.pk).update(text=text.strip())
+    return _find(look, note_id)
+
+
+def drop(look: Look, note_id: int, person: Person) -> None:
+    """Takes a note away with its replies: one's own, or any as a lead."""
+    note = _find(look, note_id)
+    if note.by_id != person.pk and not may_lead(person):
+        raise forbidden("Notes are taken away by who wrote them, or by a lead.")
+    note.delete()

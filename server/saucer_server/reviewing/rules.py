@@ -1,0 +1,124 @@
+"""Reviews: who may ask, who decides, and what happens where somebody was quicker."""
+
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+from django.db.models import F, QuerySet
+from django.utils import timezone
+
+from ..errors import RuleError, forbidden
+from ..looks import rules as looks
+from ..looks.rules import Look, Revision, Status
+from ..lookup import by_id
+from ..people.rules import Person, may_lead, must_design, must_lead
+from .models import Review, Stand
+
+__all__ = ["Review", "Stand", "answer", "ask", "deciders", "find", "follow", "of_look", "retire", "seen", "waiting", "withdraw"]
+
+
+def deciders() -> QuerySet[Person]:
+    """Who may be asked: everybody who may approve."""
+    return Person.objects.filter(is_active=True, role="lead").order_by("full_name")
+
+
+def find(review_id: int) -> Review:
+    """The review; raises 404."""
+    return by_id(Review.objects.select_related("revision__look", "asked_by", "asked_of"), review_id, "review")
+
+
+def ask(revision: Revision, person: Person, of: int, due: date | None, words: str) -> Review:
+    """Asks somebody to decide on a revision; a draft is in review from then on."""
+    must_design(person)
+    asked_of = by_id(deciders(), of, "person who may approve looks")
+    if due is not None and due < timezone.localdate():
+        raise RuleError(422, "The day by which it is wanted has gone by.")
+    with transaction.atomic():
+        row = Revision.objects.select_for_update().get(pk=revision.pk)
+        if row.status not in (Status.DRAFT, Status.IN_REVIEW):
+            raise RuleError(409, f"{revision} is {row.status} by now: there is nothing to decide.")
+        if Review.objects.filter(revision=row, asked_of=asked_of, stand=Stand.OPEN).exists():
+            raise RuleError(409, f"{asked_of} is asked about {revision} already.")
+        if row.status == Status.DRAFT:
+            looks.set_status(row, person, Status.IN_REVIEW)
+        return Review.objects.create(revision=row, asked_by=person, asked_of=asked_of, due=due, words=words)
+
+
+def answer(review: Review, person: Person, approve: bool, words: str) -> Review:
+    """Approves the revision or sends it back with a reason; either ends all reviews of it that are open."""
+    if not may_lead(person):
+        raise forbidden("Leads decide on looks. Ask one of them.")
+    if not approve and not words.strip():
+        raise RuleError(422, "Say why it goes back, so that it can be mended.")
+    with transaction.atomic():
+        revision = Revision.objects.select_for_update().get(pk=review.revision_id)
+        row = Review.objects.select_for_update().get(pk=review.pk)
+        if row.stand != Stand.OPEN or revision.status != Status.IN_REVIEW:
+            who = f"{row.answered_by} was quicker" if row.answered_by else "Somebody was quicker"
+            raise RuleError(409, f"{who}: {review.revision} is {revision.status} by now. Nothing was changed.")
+        stand = Stand.APPROVED if approve else Stand.SENT_BACK
+        said = {"stand": stand, "answer": words.strip(), "answered_by": person, "answered_at": timezone.now()}
+        Review.objects.filter(revision=revision, stand=Stand.OPEN).update(**said)
+        looks.set_status(revision, person, Status.APPROVED if approve else Status.DRAFT)
+    return find(review.pk)
+
+
+def withdraw(review: Review, person: Person) -> Review:
+    """Takes back what was asked; with the last open review its revision is a draft again."""
+    with transaction.atomic():
+        revision = Revision.objects.select_for_update().get(pk=review.revision_id)
+        row = Review.objects.select_for_update().get(pk=review.pk)
+        if row.asked_by_id != person.pk and not may_lead(person):
+            raise forbidden("Only who asked, or a lead, takes it back.")
+        if row.stand != Stand.OPEN:
+            raise RuleError(409, f"This was answered already: {row.stand}.")
+        row.stand = Stand.WITHDRAWN
+        row.save(update_fields=["stand"])
+        if revision.status == Status.IN_REVIEW and not Review.objects.filter(revision=revision, stand=Stand.OPEN).exists():
+            looks.set_status(revision, person, Status.DRAFT)
+    return find(review.pk)
+
+
+def retire(revision: Revision, person: Person, successor: int | None) -> Look:
+    """Retires a revision; names the look to use instead, if there is one."""
+    must_lead(person)
+    with transaction.atomic():
+        look = Look.objects.select_for_update().get(pk=revision.look_id)
+        heir = None
+        if successor is not None:
+            heir = looks.find(successor)
+            newest = looks.latest(heir)
+            if heir.pk == look.pk:
+                raise RuleError(422, "A look cannot take its own place. Name another one.")
+            if newest is None or newest.status == Status.RETIRED:
+                raise RuleError(409, f"{heir.name} is not in use itself. Name another look.")
+        looks.set_status(revision, person, Status.RETIRED)
+        look.successor = heir
+        look.save(update_fields=["successor"])
+    return look
+
+
+def follow(sender: object, ids: list[int], **_: Any) -> None:
+    """Ends reviews whose revision was decided on in another way."""
+    Review.objects.filter(revision__look_id__in=ids, stand=Stand.OPEN).exclude(
+        revision__status__in=[Status.IN_REVIEW, Status.DRAFT]
+    ).update(stand=Stand.WITHDRAWN)
+
+
+def of_look(look: Look) -> QuerySet[Review]:
+    """All reviews of a look, the newest first."""
+    return Review.objects.filter(revision__look=look).select_related("revision", "asked_by", "asked_of", "answered_by")
+
+
+def waiting(person: Person) -> dict[str, QuerySet[Review]]:
+    """What waits for a person: reviews asked of them, the most pressing first, and their own that came back and they did not see yet."""
+    rows = Review.objects.select_related("revision__look", "revision__made_by", "asked_by", "asked_of", "answered_by")
+    return {
+        "asked": rows.filter(asked_of=person, stand=Stand.OPEN).order_by(F("due").asc(nulls_last=True), "asked_at"),
+        "answered": rows.filter(asked_by=person, stand__in=[Stand.SENT_BACK, Stand.APPROVED], seen=False),
+    }
+
+
+def seen(review: Review, person: Person) -> None:
+    """Notes that who asked has seen the answer."""
+    Review.objects.filter(pk=review.pk, asked_by=person).update(seen=True)

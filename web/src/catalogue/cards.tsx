@@ -1,0 +1,88 @@
+/** The cards of all looks that were found: only those in sight are drawn, the next ones are fetched before they scroll in. */
+import type { KeyboardEvent } from "react";
+import { Collection, GridLayout, GridList, GridListLoadMoreItem, Size, Virtualizer } from "react-aria-components";
+import styled from "styled-components";
+import type { Card, Frame } from "../api/types";
+import { LookCard, type Doing } from "./card";
+
+const Keys = styled.div`
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+`;
+const List = styled(GridList)`
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  outline: none;
+  /* The layout leaves the room between cards around all of them too. */
+  margin: -18px -16px 0;
+  padding-top: 2px;
+`;
+
+/** How wide a card may be, by how many are to be seen. */
+export const DENSITY = { large: 330, middle: 232, small: 158 } as const;
+export type Density = keyof typeof DENSITY;
+/** What stands below the picture. */
+const ABOUT = 46;
+
+export function Cards(
+  props: {
+    cards: Card[];
+    frame: Frame | null;
+    frames: Frame[];
+    original: boolean;
+    density: Density;
+    tray: number[];
+    more: boolean;
+    onMore: () => void;
+  } & Doing,
+) {
+  const wide = DENSITY[props.density];
+  const small = props.density === "small";
+  const sizes = (width: number) => new Size(width, (width * 9) / 16 + ABOUT);
+  // L and T on a card: before the list takes letters for the beginning of a name.
+  const keys = (e: KeyboardEvent) => {
+    if (!(e.target instanceof HTMLElement) || e.target.getAttribute("role") !== "row" || e.ctrlKey || e.metaKey || e.altKey) return;
+    const key = e.target.dataset.key;
+    const card = props.cards.find((c) => String(c.id) === key);
+    const does = { l: props.onLike, t: props.onTray }[e.key.toLowerCase()];
+    if (!card || !does) return;
+    does(card);
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  return (
+    <Keys onKeyDownCapture={keys}>
+      <Virtualizer
+        layout={GridLayout}
+        layoutOptions={{
+          minItemSize: sizes(wide),
+          maxItemSize: sizes(wide * 1.9),
+          minSpace: new Size(small ? 12 : 16, small ? 16 : 20),
+          preserveAspectRatio: false,
+        }}
+      >
+        <List aria-label="Looks" layout="grid" keyboardNavigationBehavior="tab">
+          <Collection items={props.cards} dependencies={[props.frame, props.frames, props.original, small, props.tray, props.onTry]}>
+            {(card) => (
+              <LookCard
+                card={card}
+                frame={props.frame}
+                frames={props.frames}
+                original={props.original}
+                small={small}
+                inTray={props.tray.includes(card.id)}
+                onTry={props.onTry}
+                onLike={props.onLike}
+                onTray={props.onTray}
+              />
+            )}
+          </Collection>
+          <GridListLoadMoreItem isLoading={props.more} onLoadMore={props.onMore} scrollOffset={2} />
+        </List>
+      </Virtualizer>
+    </Keys>
+  );
+}
