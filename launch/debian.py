@@ -9,6 +9,8 @@ from pathlib import Path
 from .say import Stop, run, say
 
 POSTGRES = "/usr/lib/postgresql"
+#: The font of contact sheets that are exported as PDF and PNG.
+FONT = Path("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf")
 
 
 def postgres_bin() -> Path | None:
@@ -28,6 +30,8 @@ def _missing(browser: bool, database: bool) -> list[str]:
         packages.append("python3-venv")
     if database and postgres_bin() is None:
         packages.append("postgresql")
+    if database and not FONT.is_file():
+        packages.append("fonts-dejavu-core")
     if browser and chromium() is None:
         packages.append("chromium")
     return packages

@@ -34,6 +34,7 @@ from .people.api import router as people
 from .presets.api import router as presets
 from .projects.api import router as projects
 from .reviewing.api import router as reviewing
+from .sheets.api import router as sheets
 
 log = logging.getLogger("saucer")
 
@@ -71,6 +72,7 @@ api.add_router("/catalogue", catalogue)
 api.add_router("/collections", collections)
 api.add_router("", history)
 api.add_router("", reviewing)
+api.add_router("/sheets", sheets)
 api.add_router("/packs", packs)
 api.add_router("", inspecting)
 api.add_router("/projects", projects)

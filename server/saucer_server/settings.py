@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "saucer_server.presets",
     "saucer_server.catalogue",
     "saucer_server.reviewing",
+    "saucer_server.sheets",
     "saucer_server.packs",
     "saucer_server.inspecting",
     "saucer_server.projects",

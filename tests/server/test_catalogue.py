@@ -296,3 +296,27 @@ def test_some_cards(designer, shelf, look):
     wanted = [shelf["ash"].pk, look.pk, shelf["straw"].pk, 99_999]
     answer = designer.get("/catalogue/cards?" + "&".join(f"look={pk}" for pk in wanted))
     assert [c["name"] for c in answer.json()] == ["Ash", "Late straw"]
+
+
+def test_twins_are_merged_and_parted_again(designer, lead, frame, shelf):
+    straw = shelf["straw"]
+    twin = made("Straw again", WARM, {"kind": "contrast", "amount": 0.8}, tags=("barn",))
+    designer.post("/collections/Yard/looks", {"looks": [twin.pk]})
+    designer.send("PUT", f"/catalogue/{twin.pk}/favourite", {"likes": True})
+    project = projects.create(Person.objects.get(username="odile"), "Episode", "")
+    (shot,) = projects.add_shots(project, [frame.pk])
+    projects.assign(project, [shot.pk], looks.latest(twin).pk, 1.0)
+    assert designer.post(f"/catalogue/{straw.pk}/merge", {"twin": twin.pk}).status_code == 403
+    assert "no twins" in lead.post(f"/catalogue/{straw.pk}/merge", {"twin": shelf["ash"].pk}).json()["message"]
+    assert lead.post(f"/catalogue/{straw.pk}/merge", {"twin": straw.pk}).status_code == 422
+    assert lead.post(f"/catalogue/{straw.pk}/merge", {"twin": twin.pk}).status_code == 204
+    assert names(designer, "q=straw again") == ["Late straw"], "found by the twin's name too"
+    card = designer.get("/catalogue?q=late straw").json()["cards"][0]
+    assert (card["uses"], card["favourite"], set(card["tags"])) == (1, True, {"dusk", "yard", "barn"})
+    assert names(designer, "collection=Yard") == ["Late straw"]
+    assert [u["shots"] for u in designer.get(f"/projects/using/{straw.pk}").json()] == [1]
+    assert designer.get(f"/looks/{straw.pk}").json()["merged"] == [{"id": twin.pk, "name": "Straw again"}]
+    assert lead.post(f"/catalogue/{straw.pk}/merge", {"twin": twin.pk}).status_code == 409
+    assert lead.post(f"/catalogue/{straw.pk}/part", {"twin": twin.pk}).status_code == 204
+    assert set(names(designer, "q=straw")) == {"Late straw", "Straw again"}
+    assert lead.post(f"/catalogue/{straw.pk}/part", {"twin": twin.pk}).status_code == 409

@@ -8,6 +8,7 @@ import schemathesis
 from django.test import Client
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from ninja import Schema
 from saucer_core.look import Look, every_step
 from saucer_core.steps import LutStep
 from saucer_server.api import api
@@ -113,3 +114,15 @@ def test_no_look_breaks_the_server(designer, frame, look, made):
 
 def _computable(sent) -> bool:
     return not any(isinstance(step, LutStep) for step in every_step(Look.model_validate(sent).steps))
+
+
+def test_no_two_parts_of_the_document_share_a_name():
+    """The document has one schema a name: of two classes the second would take the place of the first, and nobody would be told."""
+    seen: dict[str, str] = {}
+    classes = list(Schema.__subclasses__())
+    for one in classes:
+        classes.extend(one.__subclasses__())
+        if one.__module__.startswith("saucer_server"):
+            assert seen.setdefault(one.__name__, one.__module__) == one.__module__, (
+                f"{one.__name__} in {one.__module__} and {seen[one.__name__]}"
+            )

@@ -6,6 +6,7 @@ import { askedOf } from "./catalogue/asked";
 import { queryOf } from "./catalogue/narrowed";
 import { Button } from "./kit/button";
 import { Empty } from "./kit/empty";
+import { askedOfLook } from "./look/asked";
 import { Page, TopBar } from "./kit/topbar";
 import { Waiting } from "./kit/waiting";
 import { SignIn } from "./people/signin";
@@ -34,6 +35,9 @@ const screens = {
   bringIn: screen(() => import("./bringin/begin")),
   pack: screen(() => import("./bringin/pack")),
   inspect: screen(() => import("./inspect/inspect")),
+  look: screen(() => import("./look/look")),
+  compare: screen(() => import("./catalogue/compare")),
+  sheet: screen(() => import("./sheet/sheet")),
   projects: screen(() => import("./projects/projects")),
   project: screen(() => import("./projects/project")),
   frames: screen(() => import("./frames/frames")),
@@ -65,10 +69,10 @@ function placeOf(path: string): { name: Name; id: number } {
               ? part
                 ? "pack"
                 : "bringIn"
-              : id === "inspect" || id === "pair"
+              : id === "inspect" || id === "pair" || id === "look" || id === "compare" || id === "sheet"
                 ? id
                 : "catalogue";
-  return { name, id: Number(name === "pack" ? part : id) };
+  return { name, id: Number(name === "pack" || name === "look" || name === "sheet" ? part : id) };
 }
 
 /** What the screens show first. */
@@ -90,6 +94,12 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
   bringIn: () => void client.prefetchQuery(asked.packs),
   pack: (id) => void client.prefetchQuery(asked.pack(id)),
   inspect: () => undefined,
+  look: (id) => {
+    void client.prefetchQuery(asked.look(id));
+    void client.prefetchQuery(askedOfLook.history(id));
+  },
+  compare: () => undefined,
+  sheet: () => undefined,
   projects: () => void client.prefetchQuery(asked.projects),
   project: (id) => void client.prefetchQuery(asked.project(id)),
   frames: () => undefined,
@@ -161,6 +171,9 @@ function Inside() {
         <Route path="/catalogue/bring-in" element={<screens.bringIn.Screen />} />
         <Route path="/catalogue/bring-in/:id" element={<screens.pack.Screen />} />
         <Route path="/catalogue/inspect/:kind/:key" element={<screens.inspect.Screen />} />
+        <Route path="/catalogue/look/:id" element={<screens.look.Screen />} />
+        <Route path="/catalogue/compare" element={<screens.compare.Screen />} />
+        <Route path="/catalogue/sheet/:id" element={<screens.sheet.Screen />} />
         <Route path="/projects" element={<screens.projects.Screen />} />
         <Route path="/projects/:id" element={<screens.project.Screen />} />
         <Route path="/frames" element={<screens.frames.Screen />} />

@@ -20,6 +20,7 @@ from saucer_core.prefixes import PrefixCache
 from saucer_core.program import Program, trace
 from saucer_core.readings.masks import difference_picture
 from saucer_core.readings.portrait import portrait
+from saucer_core.readings.scales import measured
 from saucer_core.readings.traits import traits
 from saucer_core.screen import SCREEN, for_screen
 from saucer_core.steps import Step, Surroundings, Tables
@@ -178,17 +179,30 @@ def wearing_lut(lut: BorrowedLut) -> Recipe:
     return wearing(lut.digest, lut.name, lut.expects, lut.gives)
 
 
-def words_of(look: Recipe) -> list[str]:
-    """What the look does, in words; kept. None where it cannot be computed."""
+def _measured(look: Recipe) -> dict[str, Any]:
+    """What the look does, in numbers and words; kept. Nothing where it cannot be computed."""
 
     def measure() -> bytes:
-        return json.dumps(traits(look, tables=table).words()).encode()
+        found = traits(look, tables=table)
+        return json.dumps({"words": found.words(), "traits": measured(found)}).encode()
 
     try:
-        found: list[str] = json.loads(storage.kept(f"derived/words/v1-{look.digest()}.json", measure))
+        kept: dict[str, Any] = json.loads(storage.kept(f"derived/words/v2-{look.digest()}.json", measure))
     except LookError:
-        return []
-    return found
+        return {"words": [], "traits": {}}
+    return kept
+
+
+def words_of(look: Recipe) -> list[str]:
+    """What the look does, in words. None where it cannot be computed."""
+    words: list[str] = _measured(look)["words"]
+    return words
+
+
+def traits_of(look: Recipe) -> dict[str, float]:
+    """The traits that have a scale, by key. None where the look cannot be computed."""
+    numbers: dict[str, float] = _measured(look)["traits"]
+    return numbers
 
 
 def full_picture(look: Recipe, frame: Frame, trim: Trim, strength: float) -> bytes:

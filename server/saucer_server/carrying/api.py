@@ -25,7 +25,7 @@ class ReadIn(Schema):
     frame: Id | None = None
 
 
-class KeepIn(Schema):
+class KeepCarriedIn(Schema):
     """What is said of a carrier that becomes a look."""
 
     take: rules.Take
@@ -78,7 +78,7 @@ def read(request: HttpRequest, about: Form[ReadIn], file: File[UploadedFile]) ->
 
 
 @router.post("/keep", response={201: KeptOut})
-def keep(request: HttpRequest, about: Form[KeepIn], file: File[UploadedFile]) -> Status[rules.Look]:
+def keep(request: HttpRequest, about: Form[KeepCarriedIn], file: File[UploadedFile]) -> Status[rules.Look]:
     """Makes a look of a carrier that came back."""
     return Status(201, rules.keep(file, person_of(request), **about.model_dump()))
 

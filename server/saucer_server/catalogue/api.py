@@ -16,7 +16,7 @@ from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
 from ..people.rules import must_design, person_of
-from . import atlas, narrowing, rules, spread
+from . import atlas, merging, narrowing, rules, spread
 from .likeness import But, near
 from .rules import Entry
 
@@ -303,6 +303,26 @@ def _newest(look_id: int) -> looks.Revision:
     if revision is None:
         raise missing("revision of this look")
     return revision
+
+
+class TwinIn(Schema):
+    """The look that becomes a part of another one, or is one no more."""
+
+    twin: Id
+
+
+@router.post("/{int:look_id}/merge", response={204: None})
+def merge(request: HttpRequest, look_id: int, payload: TwinIn) -> Status[None]:
+    """Makes a twin a part of this look."""
+    merging.merge(looks.find(look_id), payload.twin, person_of(request))
+    return Status(204, None)
+
+
+@router.post("/{int:look_id}/part", response={204: None})
+def part(request: HttpRequest, look_id: int, payload: TwinIn) -> Status[None]:
+    """Makes a merged twin a look of its own again."""
+    merging.part(looks.find(look_id), payload.twin, person_of(request))
+    return Status(204, None)
 
 
 @router.put("/{int:look_id}/favourite", response={204: None})

@@ -100,9 +100,12 @@ def _refresh(ids: list[int]) -> None:
     # The locks keep two changes of one look from writing its entry in the wrong order.
     list(Look.objects.select_for_update().filter(pk__in=ids).order_by("pk").values_list("pk", flat=True))
     latest = Revision.objects.order_by("look_id", "-number").distinct("look_id")
-    looks = Look.objects.filter(pk__in=ids).defer("draft").select_related("maker")
+    looks = Look.objects.filter(pk__in=ids, merged_into=None).defer("draft").select_related("maker")
+    Entry.objects.filter(pk__in=ids, look__merged_into__isnull=False).delete()
     rows = [
-        (look, revision) for look in looks.prefetch_related("tags", Prefetch("revisions", latest)) if (revision := newest(look)) is not None
+        (look, revision)
+        for look in looks.prefetch_related("tags", "merged", Prefetch("revisions", latest))
+        if (revision := newest(look)) is not None
     ]
     known = _all_measured([r for _, r in rows])
     entries = [_entry(look, revision, known.get(revision.digest)) for look, revision in rows]
@@ -116,14 +119,15 @@ def _refresh(ids: list[int]) -> None:
 
 def catch_up() -> None:
     """Makes the entries that are missing, as after an upgrade."""
-    without = Look.objects.filter(revisions__isnull=False, entry__isnull=True).distinct()
+    without = Look.objects.filter(revisions__isnull=False, entry__isnull=True, merged_into=None).distinct()
     refresh(without.values_list("pk", flat=True))
 
 
 def _entry(look: Look, revision: Revision, found: Measured | None) -> Entry:
     tags = [tag.name for tag in look.tags.all()]
     words = found.words if found else []
-    text = " ".join([look.name, look.note, " ".join(tags), str(look.maker), " ".join(words)]).lower()
+    also = " ".join(twin.name for twin in look.merged.all())
+    text = " ".join([look.name, also, look.note, " ".join(tags), str(look.maker), " ".join(words)]).lower()
     return Entry(
         look=look, revision=revision, name=look.name, status=revision.status, input=str(revision.recipe["input"]), maker=look.maker,
         rights=look.rights, brought_in=bool(look.origin), changed_at=revision.made_at, tags=tags, words=words,

@@ -30,7 +30,7 @@ class DifferenceOut(Schema):
     largest: float | None
 
 
-class KeptOut(Schema):
+class HistoryLine(Schema):
     """A revision and what changed since the one before it."""
 
     revision: RevisionOut
@@ -64,7 +64,7 @@ class Taken(Schema):
     version: int
 
 
-@router.get("/looks/{int:look_id}/history", response=list[KeptOut])
+@router.get("/looks/{int:look_id}/history", response=list[HistoryLine])
 def kept(request: HttpRequest, look_id: int) -> list[dict[str, object]]:
     """The revisions of a look with what changed from one to the next, the newest first."""
     return [{"revision": r, "since": d} for r, d in history.history(looks.find(look_id))]

@@ -2,6 +2,7 @@
 
 from django.db import transaction
 from django.db.models import Count, Prefetch, QuerySet
+from django.db.models.functions import Coalesce
 from django.utils import timezone
 
 from ..errors import RuleError
@@ -39,8 +40,9 @@ def shown(ids: list[int]) -> list[Entry]:
 
 
 def uses_of(ids: list[int]) -> dict[int, int]:
-    """On how many shots each look is, by its id; those that are on none are left out."""
-    rows = Revision.objects.filter(look_id__in=ids, shots__isnull=False).order_by().values_list("look_id")
+    """On how many shots each look is, twins that were merged into it included, by its id; those that are on none are left out."""
+    whole = Coalesce("look__merged_into_id", "look_id")
+    rows = Revision.objects.filter(shots__isnull=False).annotate(whole=whole).filter(whole__in=ids).order_by().values_list("whole")
     return dict(rows.annotate(n=Count("shots")))
 
 

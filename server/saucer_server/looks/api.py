@@ -117,6 +117,8 @@ class LookOut(Schema):
     parent: ParentOut | None
     variations: list[ParentOut]
     successor: ParentOut | None
+    merged_into: ParentOut | None
+    merged: list[ParentOut]
     origin: str
     rights: str
     may_edit: bool
@@ -146,6 +148,11 @@ class LookOut(Schema):
     def resolve_variations(look: Look) -> QuerySet[Look]:
         """Looks that began as this one."""
         return look.variations.all()
+
+    @staticmethod
+    def resolve_merged(look: Look) -> QuerySet[Look]:
+        """Twins that are parts of this look."""
+        return look.merged.all()
 
     @staticmethod
     def resolve_may_edit(look: Look, context: dict[str, Any]) -> bool:

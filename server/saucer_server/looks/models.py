@@ -33,6 +33,8 @@ class Look(models.Model):
     base = models.JSONField(null=True)
     #: The look to use instead, where this one is retired.
     successor = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="succeeds")
+    #: The look that this one was merged into, as a twin. It keeps its revisions and shots, and is shown as a part of that look.
+    merged_into = models.ForeignKey("self", on_delete=models.PROTECT, null=True, blank=True, related_name="merged")
 
     class Meta:
         ordering = ["name", "id"]

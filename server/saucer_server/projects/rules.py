@@ -3,7 +3,7 @@
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Max, QuerySet
+from django.db.models import Max, Q, QuerySet
 from saucer_core.trim import Trim
 
 from ..bench.pictures import still as revision_still
@@ -88,7 +88,8 @@ def trim_of(shot: Shot) -> Trim:
 
 def uses_of(look: looks.Look) -> list[tuple[Project, int, int]]:
     """Projects that use a look: each with the number of a revision and on how many of its shots that is."""
-    rows = Shot.objects.filter(revision__look=look).select_related("project").order_by("project__name", "project_id", "-revision__number")
+    whole = Q(revision__look=look) | Q(revision__look__merged_into=look)
+    rows = Shot.objects.filter(whole).order_by("project__name", "project_id", "-revision__number")
     found: dict[tuple[int, int], tuple[Project, int, int]] = {}
     for shot in rows.select_related("project", "revision").defer("revision__recipe"):
         assert shot.revision is not None

@@ -1580,6 +1580,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue/{look_id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge
+         * @description Makes a twin a part of this look.
+         */
+        post: operations["saucer_server_catalogue_api_merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/{look_id}/part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part
+         * @description Makes a merged twin a look of its own again.
+         */
+        post: operations["saucer_server_catalogue_api_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue/{look_id}/favourite": {
         parameters: {
             query?: never;
@@ -1731,6 +1771,474 @@ export interface paths {
          * @description Takes a look out.
          */
         delete: operations["saucer_server_catalogue_collections_api_take_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kept
+         * @description The revisions of a look with what changed from one to the next, the newest first.
+         */
+        get: operations["saucer_server_catalogue_history_api_kept"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/revisions/{revision_id}/since/{other_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Since
+         * @description What changed from the other revision to this one.
+         */
+        get: operations["saucer_server_catalogue_history_api_since"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/revisions/{revision_id}/against/{other_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Against
+         * @description How far a frame under one revision is from the same under another, JPEG: white from ΔE 8 on.
+         */
+        get: operations["saucer_server_catalogue_history_api_against"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/taking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare
+         * @description In which parts the draft of a look differs from a revision, and who changed each since their common beginning.
+         */
+        get: operations["saucer_server_catalogue_history_api_compare"];
+        /**
+         * Take
+         * @description Takes parts of a revision over into the draft; 409 where somebody saved it since.
+         */
+        put: operations["saucer_server_catalogue_history_api_take"];
+        /**
+         * Try Taking
+         * @description The draft with these parts taken over, to be looked at; nothing is kept.
+         */
+        post: operations["saucer_server_catalogue_history_api_try_taking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Waiting
+         * @description What waits for the person who asks.
+         */
+        get: operations["saucer_server_reviewing_api_waiting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deciders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Deciders
+         * @description Who may be asked for a review.
+         */
+        get: operations["saucer_server_reviewing_api_deciders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/reviews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reviews
+         * @description The reviews of a look, the newest first.
+         */
+        get: operations["saucer_server_reviewing_api_reviews"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/revisions/{revision_id}/reviews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask
+         * @description Asks somebody to decide on a revision.
+         */
+        post: operations["saucer_server_reviewing_api_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{review_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer
+         * @description Approves, or sends back with a reason.
+         */
+        post: operations["saucer_server_reviewing_api_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{review_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw
+         * @description Takes back what was asked.
+         */
+        post: operations["saucer_server_reviewing_api_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{review_id}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Seen
+         * @description Notes that who asked has seen the answer.
+         */
+        post: operations["saucer_server_reviewing_api_seen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/revisions/{revision_id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retire
+         * @description Retires a revision, and names the look to use instead.
+         */
+        post: operations["saucer_server_reviewing_api_retire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Notes
+         * @description Notes on a look with their replies, the oldest first.
+         */
+        get: operations["saucer_server_reviewing_api_all_notes"];
+        put?: never;
+        /**
+         * Pin
+         * @description Pins a note.
+         */
+        post: operations["saucer_server_reviewing_api_pin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/notes/{note_id}/replies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reply
+         * @description Replies to a note.
+         */
+        post: operations["saucer_server_reviewing_api_reply"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/notes/{note_id}/settled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Settle
+         * @description Settles a note, or opens it again.
+         */
+        put: operations["saucer_server_reviewing_api_settle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{look_id}/notes/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change
+         * @description Writes one's own note anew.
+         */
+        put: operations["saucer_server_reviewing_api_change"];
+        post?: never;
+        /**
+         * Drop
+         * @description Takes a note away.
+         */
+        delete: operations["saucer_server_reviewing_api_drop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheets
+         * @description All sheets, the newest first.
+         */
+        get: operations["saucer_server_sheets_api_sheets"];
+        put?: never;
+        /**
+         * Create
+         * @description Makes a sheet.
+         */
+        post: operations["saucer_server_sheets_api_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description A sheet.
+         */
+        get: operations["saucer_server_sheets_api_sheet"];
+        put?: never;
+        post?: never;
+        /**
+         * Drop
+         * @description Takes a sheet away.
+         */
+        delete: operations["saucer_server_sheets_api_drop"];
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Renames a sheet, shows it at another strength, turns its names over.
+         */
+        patch: operations["saucer_server_sheets_api_change"];
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Mark
+         * @description Marks a cell, or writes a note on a row; nothing said takes one's mark away.
+         */
+        put: operations["saucer_server_sheets_api_mark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close
+         * @description Ends the vote and shows the names.
+         */
+        post: operations["saucer_server_sheets_api_close"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Still
+         * @description A cell, JPEG: by its row and column, so that the address of a picture does not tell a hidden name. No row: the frame as it is.
+         */
+        get: operations["saucer_server_sheets_api_still"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description The sheet as one file.
+         */
+        get: operations["saucer_server_sheets_api_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2142,6 +2650,26 @@ export interface paths {
          * @description Makes a look of the steps that were found.
          */
         post: operations["saucer_server_inspecting_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/using/{look_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Using
+         * @description Which projects use a look.
+         */
+        get: operations["saucer_server_projects_api_using"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3708,6 +4236,14 @@ export interface components {
             parent: components["schemas"]["ParentOut"] | null;
             /** Variations */
             variations: components["schemas"]["ParentOut"][];
+            successor: components["schemas"]["ParentOut"] | null;
+            merged_into: components["schemas"]["ParentOut"] | null;
+            /** Merged */
+            merged: components["schemas"]["ParentOut"][];
+            /** Origin */
+            origin: string;
+            /** Rights */
+            rights: string;
             /** May Edit */
             may_edit: boolean;
             /** Trouble */
@@ -4568,27 +5104,14 @@ export interface components {
         };
         /**
          * KeepIn
-         * @description What is said of a carrier that becomes a look.
+         * @description A note for a new revision.
          */
         KeepIn: {
             /**
-             * Take
-             * @enum {string}
-             */
-            take: "as it is" | "smoothed";
-            /**
-             * Name
+             * Note
              * @default
              */
-            name: string;
-            /** Expects */
-            expects: string;
-            /** Gives */
-            gives: string;
-            /** Rights */
-            rights: string;
-            /** Origin */
-            origin: string;
+            note: string;
         };
         /**
          * StatusIn
@@ -5405,6 +5928,30 @@ export interface components {
             name: string;
         };
         /**
+         * KeepCarriedIn
+         * @description What is said of a carrier that becomes a look.
+         */
+        KeepCarriedIn: {
+            /**
+             * Take
+             * @enum {string}
+             */
+            take: "as it is" | "smoothed";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Expects */
+            expects: string;
+            /** Gives */
+            gives: string;
+            /** Rights */
+            rights: string;
+            /** Origin */
+            origin: string;
+        };
+        /**
          * Compared
          * @description What a pair brings, measured: nothing is kept yet. Pictures are addresses with their data.
          *
@@ -5662,7 +6209,7 @@ export interface components {
         };
         /**
          * CardOut
-         * @description A look in the catalogue, shown by its newest revision. uses: shots it is on; tones: what it makes of a dark and a light grey.
+         * @description A look in the catalogue, shown by its newest revision. uses: shots it is on; tones: what it makes of a blue and of a clay.
          */
         CardOut: {
             /** Id */
@@ -5819,10 +6366,10 @@ export interface components {
                 number,
                 number
             ][];
-            /** Dark */
-            dark: string[];
-            /** Light */
-            light: string[];
+            /** Blue */
+            blue: string[];
+            /** Clay */
+            clay: string[];
             /** Edges */
             edges: string[];
             /** Found */
@@ -5883,6 +6430,14 @@ export interface components {
             largest: number;
             /** Twin */
             twin: boolean;
+        };
+        /**
+         * TwinIn
+         * @description The look that becomes a part of another one, or is one no more.
+         */
+        TwinIn: {
+            /** Twin */
+            twin: number;
         };
         /**
          * LikesIn
@@ -5960,6 +6515,495 @@ export interface components {
             looks: number[];
             /** Version */
             version: number;
+        };
+        /**
+         * DifferenceOut
+         * @description What changed: in words, and over fixed colours in ΔE2000 (none where it cannot be computed).
+         */
+        DifferenceOut: {
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /** Mean */
+            mean: number | null;
+            /** Largest */
+            largest: number | null;
+        };
+        /**
+         * HistoryLine
+         * @description A revision and what changed since the one before it.
+         */
+        HistoryLine: {
+            revision: components["schemas"]["RevisionOut"];
+            since: components["schemas"]["DifferenceOut"] | null;
+        };
+        /**
+         * ComparisonOut
+         * @description Parts in which a draft differs from a revision; whether their common beginning is known; the draft's version.
+         */
+        ComparisonOut: {
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+            /** Version */
+            version: number;
+            /** Known */
+            known: boolean;
+        };
+        /**
+         * Part
+         * @description One part in which two looks differ: a step at the top level with all in it, or what holds for the whole look.
+         *
+         *     key: the step's id, or ``:ends``, ``:strength``, ``:finish``, ``:order``. mine, theirs: what stands there, in words. who: who
+         *     changed it since the common beginning; without one, both.
+         */
+        Part: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Mine */
+            mine: string;
+            /** Theirs */
+            theirs: string;
+            /**
+             * Who
+             * @enum {string}
+             */
+            who: "mine" | "theirs" | "both";
+        };
+        /**
+         * TakeIn
+         * @description Which parts of which revision.
+         */
+        TakeIn: {
+            /** Revision */
+            revision: number;
+            /** Parts */
+            parts: string[];
+        };
+        /**
+         * Taken
+         * @description The version of the draft that was saved.
+         */
+        Taken: {
+            /** Version */
+            version: number;
+        };
+        /**
+         * TakeOverIn
+         * @description The same, to be saved over that version of the draft.
+         */
+        TakeOverIn: {
+            /** Revision */
+            revision: number;
+            /** Parts */
+            parts: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * ReviewOut
+         * @description A review. mine: asked of the person who looks at it.
+         */
+        ReviewOut: {
+            /** Id */
+            id: number;
+            revision: components["schemas"]["RevisionOut"];
+            /** Asked By */
+            asked_by: string;
+            /** Asked Of */
+            asked_of: string;
+            /** Mine */
+            mine: boolean;
+            /** Own */
+            own: boolean;
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Due */
+            due: string | null;
+            /** Words */
+            words: string;
+            /** Stand */
+            stand: string;
+            /** Answer */
+            answer: string;
+            /** Answered By */
+            answered_by: string | null;
+            /** Answered At */
+            answered_at: string | null;
+        };
+        /**
+         * WaitingOut
+         * @description What waits for the person who asks: to be decided, and answers not seen yet.
+         */
+        WaitingOut: {
+            /** Asked */
+            asked: components["schemas"]["ReviewOut"][];
+            /** Answered */
+            answered: components["schemas"]["ReviewOut"][];
+        };
+        /**
+         * PersonOut
+         * @description Somebody who may be asked.
+         */
+        PersonOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * AskIn
+         * @description Whom to ask, by when, and what to look at.
+         */
+        AskIn: {
+            /** Of */
+            of: number;
+            /** Due */
+            due?: string | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * AnswerIn
+         * @description The decision, and its reason where it goes back.
+         */
+        AnswerIn: {
+            /** Approve */
+            approve: boolean;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * RetireIn
+         * @description The look to use instead.
+         */
+        RetireIn: {
+            /** Successor */
+            successor?: number | null;
+        };
+        /**
+         * NoteOut
+         * @description A note; its spot, from 0 to 1 from the left and the top of a frame, where it has one.
+         */
+        NoteOut: {
+            /** Id */
+            id: number;
+            /** Text */
+            text: string;
+            /** By */
+            by: string;
+            /** Mine */
+            mine: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Revision */
+            revision: number;
+            /** Frame */
+            frame: number | null;
+            /** X */
+            x: number | null;
+            /** Y */
+            y: number | null;
+            /** Settled By */
+            settled_by: string | null;
+            /** Replies */
+            replies: components["schemas"]["ReplyOut"][];
+        };
+        /**
+         * ReplyOut
+         * @description A reply to a note.
+         */
+        ReplyOut: {
+            /** Id */
+            id: number;
+            /** Text */
+            text: string;
+            /** By */
+            by: string;
+            /** Mine */
+            mine: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * NoteIn
+         * @description A note, and its spot if it has one.
+         */
+        NoteIn: {
+            /** Revision */
+            revision: number;
+            /** Text */
+            text: string;
+            /** Frame */
+            frame?: number | null;
+            /** X */
+            x?: number | null;
+            /** Y */
+            y?: number | null;
+        };
+        /**
+         * ReplyIn
+         * @description Words on a revision.
+         */
+        ReplyIn: {
+            /** Revision */
+            revision: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * SettleIn
+         * @description Whether nothing is left to do.
+         */
+        SettleIn: {
+            /** Settled */
+            settled: boolean;
+        };
+        /**
+         * NoteText
+         * @description What a note says from now on.
+         */
+        NoteText: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * SheetLine
+         * @description A sheet in the list, and how many people marked on it.
+         */
+        SheetLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Blind */
+            blind: boolean;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Closed At */
+            closed_at: string | null;
+            /** People */
+            people: number;
+        };
+        /**
+         * CellSums
+         * @description Sums of one cell.
+         */
+        CellSums: {
+            /** Yes */
+            yes: number;
+            /** Changes */
+            changes: number;
+            /** No */
+            no: number;
+            /** Row */
+            row: number;
+            /** Column */
+            column: number;
+        };
+        /**
+         * ColumnOut
+         * @description A frame on the sheet; none where it is gone.
+         */
+        ColumnOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Frame */
+            frame: number | null;
+        };
+        /**
+         * MarkOut
+         * @description One's own mark.
+         */
+        MarkOut: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: number | null;
+            /** Verdict */
+            verdict: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * RowOut
+         * @description A look on the sheet. look and traits are not told while names are turned over; gone: the look is no more.
+         */
+        RowOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Judged By */
+            judged_by: boolean;
+            /** Gone */
+            gone: boolean;
+            /** Look */
+            look: number | null;
+            /** Revision */
+            revision: number | null;
+            /** Words */
+            words: string[];
+            /** Traits */
+            traits: {
+                [key: string]: number;
+            };
+            sums: components["schemas"]["Sums"];
+        };
+        /**
+         * SheetNote
+         * @description A note of anybody's.
+         */
+        SheetNote: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: number | null;
+            /** Verdict */
+            verdict: string;
+            /** Note */
+            note: string;
+            /** By */
+            by: string;
+        };
+        /**
+         * SheetOut
+         * @description A sheet as the person who asks sees it.
+         */
+        SheetOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Strength */
+            strength: number;
+            /** Blind */
+            blind: boolean;
+            /** Hidden */
+            hidden: boolean;
+            /** Closed By */
+            closed_by: string | null;
+            /** Made By */
+            made_by: string;
+            /** May Close */
+            may_close: boolean;
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Cells */
+            cells: components["schemas"]["CellSums"][];
+            /** Own */
+            own: components["schemas"]["MarkOut"][];
+            /** Notes */
+            notes: components["schemas"]["SheetNote"][];
+            /** People */
+            people: components["schemas"]["Voter"][];
+            /** To Vote */
+            to_vote: number;
+        };
+        /**
+         * Sums
+         * @description How many marks say what.
+         */
+        Sums: {
+            /** Yes */
+            yes: number;
+            /** Changes */
+            changes: number;
+            /** No */
+            no: number;
+        };
+        /**
+         * Voter
+         * @description How many cells somebody has voted on.
+         */
+        Voter: {
+            /** Name */
+            name: string;
+            /** Votes */
+            votes: number;
+        };
+        /**
+         * SheetIn
+         * @description A new sheet: looks by their newest revision, and frames. judged_by: looks that stay named and are not voted on.
+         */
+        SheetIn: {
+            /** Name */
+            name: string;
+            /** Looks */
+            looks: number[];
+            /** Frames */
+            frames: number[];
+            /**
+             * Judged By
+             * @default []
+             */
+            judged_by: number[];
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blind
+             * @default false
+             */
+            blind: boolean;
+        };
+        /** SheetAboutPatch */
+        SheetAboutPatch: {
+            /** Name */
+            name?: string | null;
+            /** Strength */
+            strength?: number | null;
+            /** Blind */
+            blind?: boolean | null;
+        };
+        /**
+         * MarkIn
+         * @description What one says of a cell; a note alone of a row without a column.
+         */
+        MarkIn: {
+            /** Row */
+            row: number;
+            /** Column */
+            column?: number | null;
+            /**
+             * Verdict
+             * @default
+             * @enum {string}
+             */
+            verdict: "" | "for" | "with changes" | "against";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * PackLine
@@ -6387,6 +7431,20 @@ export interface components {
              * @default true
              */
             rest: boolean;
+        };
+        /**
+         * UseOut
+         * @description A project that uses a revision of a look, and on how many shots.
+         */
+        UseOut: {
+            /** Project */
+            project: number;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /** Shots */
+            shots: number;
         };
         /**
          * ProjectLine
@@ -9459,6 +10517,72 @@ export interface operations {
             };
         };
     };
+    saucer_server_catalogue_api_merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_api_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_catalogue_api_favour: {
         parameters: {
             query?: never;
@@ -9805,6 +10929,952 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CollectionFull"];
                 };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_history_api_kept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryLine"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_history_api_since: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                revision_id: number;
+                other_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferenceOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_history_api_against: {
+        parameters: {
+            query: {
+                frame: number;
+                width?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                revision_id: number;
+                other_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_history_api_compare: {
+        parameters: {
+            query: {
+                revision: number;
+            };
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_history_api_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_catalogue_history_api_try_taking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_waiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_deciders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_reviews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                revision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                review_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                review_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_seen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                review_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_retire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                revision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetireIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_all_notes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_reply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplyIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplyOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_settle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplyOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_sheets_api_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetLine"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_sheets_api_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_sheets_api_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_sheets_api_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_sheets_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetAboutPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_sheets_api_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_sheets_api_close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_sheets_api_still: {
+        parameters: {
+            query: {
+                column: number;
+                row?: number | null;
+                width?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_sheets_api_file: {
+        parameters: {
+            query: {
+                kind: "html" | "pdf" | "png";
+            };
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -10566,6 +12636,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_api_using: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseOut"][];
                 };
             };
             /** @description What is wrong, and what to do */

@@ -36,8 +36,10 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
           : [{ kind: "encode", id: newId(), to: "bt709_display" }],
     } as unknown as Look;
     const draft = card ? await client.fetchQuery(asked.recipe(card.revision.id)) : fresh;
-    const note = card ? `Started from ${card.name} r${card.revision.number}.` : "";
-    return whole<LookRecord>(server.POST("/api/looks", { body: { name, note, draft } }));
+    // A variation knows its parent and what both began as.
+    return card
+      ? whole<LookRecord>(server.POST("/api/looks/{look_id}/variations", { params: { path: { look_id: card.id } }, body: { name, draft } }))
+      : whole<LookRecord>(server.POST("/api/looks", { body: { name, draft } }));
   };
   const start = useWrite(begin, ["worked"], (made) => void navigate(`/bench/${made.id}`));
   const bring = useWrite(

@@ -1,4 +1,4 @@
-"""What a variation began as, and which look takes the place of a retired one."""
+"""What a variation began as, which look takes the place of a retired one, and which one a twin became a part of."""
 
 import django.db.models.deletion
 from django.db import migrations, models
@@ -14,6 +14,12 @@ class Migration(migrations.Migration):
             model_name="look", name="successor",
             field=models.ForeignKey(
                 blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="succeeds", to="looks.look",
+            ),
+        ),
+        migrations.AddField(
+            model_name="look", name="merged_into",
+            field=models.ForeignKey(
+                blank=True, null=True, on_delete=django.db.models.deletion.PROTECT, related_name="merged", to="looks.look",
             ),
         ),
     ]

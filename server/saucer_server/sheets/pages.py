@@ -1,0 +1,168 @@
+"""A contact sheet as one file: a page that holds its pictures, a PDF, a PNG."""
+
+import base64
+import io
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from django.template.loader import render_to_string
+from django.utils import timezone
+from fpdf import FPDF
+from PIL import Image, ImageDraw, ImageFont
+
+from ..bench import pictures
+from ..frames.rules import still as plain
+from ..looks.rules import recipe_of
+from ..people.rules import Person
+from . import rules
+from .rules import Column, Row, Sheet
+
+#: Width of a picture on a sheet that is exported; about as wide as an eye compares at a glance.
+WIDTH = 320
+FONT = Path("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf")
+ORIGINAL = "Original"
+
+
+@dataclass(frozen=True)
+class Line:
+    """A row of an exported sheet: name, what is said of it, sums of votes in words, and a JPEG a frame (none where it is gone)."""
+
+    name: str
+    words: str
+    votes: str
+    notes: list[str]
+    pictures: list[bytes | None]
+
+
+def picture(sheet: Sheet, row: Row | None, column: Column, width: int) -> bytes | None:
+    """A cell as JPEG: the frame as it is for no row; none where look or frame is gone."""
+    if column.frame is None or (row is not None and row.revision is None):
+        return None
+    if row is None or row.revision is None:
+        return plain(column.frame, width, True)
+    return pictures.still(recipe_of(row.revision), row.revision.digest, column.frame, width, strength=sheet.strength)
+
+
+def _votes(sums: dict[str, int] | None) -> str:
+    return ", ".join(f"{n} {verdict}" for verdict, n in (sums or {}).items() if n)
+
+
+def lines(sheet: Sheet, person: Person) -> Iterator[Line]:
+    """The rows, the original first; when the vote is over the best first."""
+    seen = rules.seen(sheet, person)
+    columns = list(sheet.columns.select_related("frame"))
+    yield Line(ORIGINAL, "trimmed", "", [], [picture(sheet, None, c, WIDTH) for c in columns])
+    rows = seen.rows
+    if sheet.closed_at is not None:
+        rows = sorted(rows, key=lambda r: (not r[0].judged_by, -rules.worth(seen.sums.get(r[0].pk, {}))))
+    for row, name in rows:
+        words = "" if rules.hidden(sheet) or row.revision is None else ", ".join(pictures.words_of(recipe_of(row.revision))[:3])
+        notes = [f"{m.person}: {m.note}" for m in seen.notes if m.row_id == row.pk]
+        yield Line(name, words, _votes(seen.sums.get(row.pk)), notes, [picture(sheet, row, c, WIDTH) for c in columns])
+
+
+def _about(sheet: Sheet) -> str:
+    votes = f", closed by {sheet.closed_by}" if sheet.closed_at else ", votes still open" if sheet.blind else ""
+    return f"{sheet.made_by}, {timezone.localtime(sheet.made_at):%d %B %Y}, at {sheet.strength:.0%}{votes}"
+
+
+def html(sheet: Sheet, person: Person) -> bytes:
+    """One page that needs nothing else: its pictures are inside."""
+    made = [
+        {**line.__dict__, "pictures": [base64.b64encode(p).decode() if p else "" for p in line.pictures]} for line in lines(sheet, person)
+    ]
+    columns = [c.name for c in sheet.columns.all()]
+    return render_to_string("sheets/sheet.html", {"name": sheet.name, "about": _about(sheet), "columns": columns, "lines": made}).encode()
+
+
+#: Geometry of the PNG, in pixels.
+_SIDE, _HEAD, _GAP, _HIGH = 250, 92, 8, 180
+
+
+def _font(size: int) -> ImageFont.FreeTypeFont:
+    return ImageFont.truetype(str(FONT), size)
+
+
+def _short(draw: ImageDraw.ImageDraw, text: str, font: ImageFont.FreeTypeFont, width: int) -> str:
+    if draw.textlength(text, font) <= width:
+        return text
+    while text and draw.textlength(text + "…", font) > width:
+        text = text[:-1]
+    return text + "…"
+
+
+def _fitted(data: bytes) -> Image.Image:
+    """A picture inside its cell, whole."""
+    with Image.open(io.BytesIO(data)) as found:
+        found.load()
+        scale = min(WIDTH / found.width, _HIGH / found.height)
+        return found.resize((max(1, round(found.width * scale)), max(1, round(found.height * scale))))
+
+
+def png(sheet: Sheet, person: Person) -> bytes:
+    """The whole sheet as one picture, in the encoding of the screen."""
+    columns, rows = [c.name for c in sheet.columns.all()], list(lines(sheet, person))
+    whole = Image.new("RGB", (_SIDE + len(columns) * (WIDTH + _GAP), _HEAD + len(rows) * (_HIGH + _GAP)), "#161616")
+    draw, large, small = ImageDraw.Draw(whole), _font(22), _font(14)
+    draw.text((14, 12), _short(draw, sheet.name, large, whole.width - 28), "#f0f0f0", large)
+    draw.text((14, 42), _short(draw, _about(sheet), small, whole.width - 28), "#b9b9b9", small)
+    for k, name in enumerate(columns):
+        draw.text((_SIDE + k * (WIDTH + _GAP), 68), _short(draw, name, small, WIDTH), "#b9b9b9", small)
+    for j, line in enumerate(rows):
+        top = _HEAD + j * (_HIGH + _GAP)
+        for n, (text, colour) in enumerate([(line.name, "#f0f0f0"), (line.words, "#b9b9b9"), (line.votes, "#a9d6c2")]):
+            draw.text((14, top + 10 + 22 * n), _short(draw, text, small, _SIDE - 24), colour, small)
+        for k, data in enumerate(line.pictures):
+            if data is not None:
+                whole.paste(_fitted(data), (_SIDE + k * (WIDTH + _GAP), top))
+    out = io.BytesIO()
+    whole.save(out, "PNG")
+    return out.getvalue()
+
+
+#: Geometry of the PDF, in millimetres.
+_EDGE, _NAMES, _BETWEEN = 12, 42, 2
+
+
+def pdf(sheet: Sheet, person: Person) -> bytes:
+    """Pages of A4 across, with names that can be searched."""
+    columns = [c.name for c in sheet.columns.all()]
+    page = FPDF("landscape", "mm", "A4")
+    page.set_auto_page_break(False)
+    page.add_font("sheet", "", str(FONT))
+    page.set_title(sheet.name)
+    wide = min(60.0, (page.w - 2 * _EDGE - _NAMES) / len(columns) - _BETWEEN)
+    high = wide * 9 / 16
+
+    def begin() -> float:
+        page.add_page()
+        page.set_font("sheet", size=13)
+        page.text(_EDGE, _EDGE + 4, sheet.name)
+        page.set_font("sheet", size=7)
+        page.text(_EDGE, _EDGE + 9, _about(sheet))
+        for k, name in enumerate(columns):
+            page.set_xy(_EDGE + _NAMES + k * (wide + _BETWEEN), _EDGE + 10)
+            page.cell(wide, 4, _clipped(page, name, wide))
+        return _EDGE + 15.0
+
+    top = begin()
+    for line in lines(sheet, person):
+        if top + high > page.h - _EDGE:
+            top = begin()
+        for n, text in enumerate([line.name, line.words, line.votes, *line.notes[:2]]):
+            page.set_xy(_EDGE, top + 3.6 * n)
+            page.cell(_NAMES - 2, 3.6, _clipped(page, text, _NAMES - 3))
+        for k, data in enumerate(line.pictures):
+            if data is not None:
+                page.image(io.BytesIO(data), _EDGE + _NAMES + k * (wide + _BETWEEN), top, wide, high, keep_aspect_ratio=True)
+        top += high + _BETWEEN
+    return bytes(page.output())
+
+
+def _clipped(page: FPDF, text: str, width: float) -> str:
+    if page.get_string_width(text) <= width:
+        return text
+    while text and page.get_string_width(text + "…") > width:
+        text = text[:-1]
+    return text + "…"
