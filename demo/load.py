@@ -1,9 +1,10 @@
-"""Loads the demo world into an empty Saucer: people, a camera encoding, frames, looks, a borrowed LUT, projects, a pack.
+"""Loads the demo world into an empty Saucer: people, frames, looks, projects, a pack, and what is said of looks.
 
 Run as ``python -m demo.load`` with the server's settings; does nothing where there are people already.
 """
 
 import tempfile
+from datetime import timedelta
 from pathlib import Path
 
 import django
@@ -12,6 +13,7 @@ django.setup()
 
 from django.core.files.uploadedfile import SimpleUploadedFile  # noqa: E402
 from django.db import transaction  # noqa: E402
+from django.utils import timezone  # noqa: E402
 from saucer_core.baking.bake import bake  # noqa: E402
 from saucer_core.encodings import CameraEncoding  # noqa: E402
 from saucer_core.formats.cube import write_text  # noqa: E402
@@ -28,6 +30,9 @@ from saucer_server.luts import rules as luts  # noqa: E402
 from saucer_server.packs import rules as packs  # noqa: E402
 from saucer_server.people.rules import Person, Role  # noqa: E402
 from saucer_server.projects import rules as projects  # noqa: E402
+from saucer_server.reviewing import notes  # noqa: E402
+from saucer_server.reviewing import rules as reviews  # noqa: E402
+from saucer_server.sheets import rules as sheets  # noqa: E402
 
 from .frames import FRAMES, make, make_chart  # noqa: E402
 from .looks import BROUGHT_IN, LOOKS, DemoLook  # noqa: E402
@@ -161,6 +166,41 @@ def _collections(people: dict[str, Person]) -> None:
     catalogue.favour(by_name["Ember & Tide"], people["ines"], True)
 
 
+def _talk(people: dict[str, Person], by_name: dict[str, frames.Frame]) -> None:
+    """What the team says of its looks: notes on spots, a review that is asked for."""
+    look = looks.Look.objects.get(name="Ember & Tide")
+    first, newest = look.revisions.order_by("number").first(), looks.latest(look)
+    assert first is not None
+    assert newest is not None
+    heads = by_name["Clay heads"]
+    skin = notes.pin(look, first, people["tomas"], "Skin leans red at full strength.", (heads, 0.52, 0.42))
+    notes.reply(look, skin.pk, newest, people["ines"], "The guard holds it now: see the cheek.")
+    jar = notes.pin(look, newest, people["odile"], "One blue with the yard now. Good.", (heads, 0.46, 0.1))
+    notes.settle(look, jar.pk, people["odile"], True)
+    notes.pin(look, newest, people["vera"], "The cap nearly clips on the left.", (heads, 0.19, 0.34))
+    for name, asker, words in (
+        ("Faded card", "tomas", "Are the plum blacks too much on print?"),
+        ("Celadon wash", "ines", "Quiet enough for the glaze catalogue?"),
+    ):
+        revision = looks.latest(looks.Look.objects.get(name=name))
+        assert revision is not None
+        reviews.ask(revision, people[asker], people["odile"].pk, timezone.localdate() + timedelta(days=3), words)
+
+
+def _sheet(people: dict[str, Person], by_name: dict[str, frames.Frame]) -> None:
+    """A blind choice that two of the team have begun."""
+    ids = [looks.Look.objects.get(name=n).pk for n in ("Plain print", "Ember & Tide", "Oxide", "Late straw", "Faded card", "Cross bath")]
+    shown = [by_name[n].pk for n in ("Clay heads", "Kiln mouth, night", "North shelf", "Yard, noon", "Yard, dusk", "Glaze table")]
+    sheet = sheets.create(people["ines"], sheets.Plan("Autumn poster, which look", ids, shown, judged_by=ids[:1], blind=True))
+    verdicts = ("for", "with changes", "against")
+    cells = [(r, c) for r in sheet.rows.all() if not r.judged_by for c in sheet.columns.all()]
+    for k, (row, column) in enumerate(cells):
+        place = ids.index(row.revision.look_id) if row.revision else 0
+        sheets.mark(sheet, people["tomas"], row.pk, column.pk, verdicts[(place + column.place) % 3], "")
+        if k < 2 * len(cells) // 3:
+            sheets.mark(sheet, people["odile"], row.pk, column.pk, verdicts[(place * 2 + column.place) % 3], "")
+
+
 def _warm() -> None:
     """Renders what the first screens show, so that the first visit is as quick as the later ones."""
     for look in catalogue.published():
@@ -184,6 +224,8 @@ def load() -> bool:
             _look(d, people)
         _projects(people, by_name)
         _collections(people)
+        _talk(people, by_name)
+        _sheet(people, by_name)
         _pack(people["ines"])
     _warm()
     return True

@@ -29,6 +29,7 @@ from .looks.api import router as looks
 from .looks.revisions_api import router as revisions
 from .looks.stills_api import router as stills
 from .luts.api import router as luts
+from .outgoing.api import router as outgoing
 from .packs.api import router as packs
 from .people.api import router as people
 from .presets.api import router as presets
@@ -73,6 +74,7 @@ api.add_router("/collections", collections)
 api.add_router("", history)
 api.add_router("", reviewing)
 api.add_router("/sheets", sheets)
+api.add_router("/outgoing", outgoing)
 api.add_router("/packs", packs)
 api.add_router("", inspecting)
 api.add_router("/projects", projects)

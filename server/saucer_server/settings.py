@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "saucer_server.catalogue",
     "saucer_server.reviewing",
     "saucer_server.sheets",
+    "saucer_server.outgoing",
     "saucer_server.packs",
     "saucer_server.inspecting",
     "saucer_server.projects",

@@ -53,6 +53,7 @@ class Incoming:
     findings: tuple[str, ...] = ()
     serious: bool = False
     encodings: tuple[CameraEncoding, ...] = ()
+    record: recipe.Record | None = None
 
     @property
     def tables(self) -> Tables:
@@ -206,5 +207,7 @@ def _recipe(path: Path, name: str) -> Incoming:
     count = len(found.look.steps)
     kind: Kind = "preset" if found.preset else "look"
     form = "preset" if found.preset else f"recipe, {count} {'step' if count == 1 else 'steps'}"
+    if found.record is not None and len(found.record.revisions) > 1:
+        form += f", {len(found.record.revisions)} revisions"
     title = _named(found.name, name)
-    return Incoming(kind, form, title, found.look, found.luts, found.note[:4000], None, said, bool(missing), found.encodings)
+    return Incoming(kind, form, title, found.look, found.luts, found.note[:4000], None, said, bool(missing), found.encodings, found.record)

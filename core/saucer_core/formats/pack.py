@@ -20,6 +20,8 @@ RATIO_LIMIT = 1_000
 _CHUNK = 1 << 20
 _LICENCES = ("licence", "license", "copying", "rights", "terms", "readme")
 _LICENCE_LIMIT = 20_000
+#: What Saucer's own packs carry beside their recipes, and the list that tells them: files made of the looks, which are no looks themselves.
+CONTENTS, BESIDE = "saucer-contents.json", "beside"
 #: What systems leave in folders for themselves.
 _LEFT_BEHIND = {"__macosx", "thumbs.db", "desktop.ini"}
 
@@ -86,6 +88,8 @@ def unpack(path: Path, name: str, into: Path) -> Iterator[PackFile]:
         raise FileError(name, "is not a ZIP that can be read: it is damaged or cut short. Pack it again") from None
     with packed:
         entries = [e for e in packed.infolist() if not e.is_dir()]
+        if any(e.filename == CONTENTS for e in entries):
+            entries = [e for e in entries if e.filename != CONTENTS and not e.filename.startswith(f"{BESIDE}/")]
         if len(entries) > COUNT_LIMIT:
             raise FileError(name, f"holds {len(entries):,} files; a pack may hold {COUNT_LIMIT:,}. Bring it in as several")
         whole = 0

@@ -2,7 +2,8 @@
 
 ``{"saucer": 2, "name": …, "note": …, "look": {…}, "tables": {sha256: table}, "encodings": {key: definition}}``. A table is ``{"title",
 "size", "low", "high", "grid", "shaper"}`` with the numbers as base64 of little-endian float32, or ``{"title", "text"}`` for a chain
-of operations as a Common LUT Format file. ``schema()`` publishes the whole as JSON Schema. Version 1 knew neither chains, team
+of operations as a Common LUT Format file. A look that goes to another Saucer whole also has ``"record"``: what is said of it, and its
+earlier revisions. ``schema()`` publishes the whole as JSON Schema. Version 1 knew neither chains, team
 encodings nor a finish; it is read and brought up to date.
 """
 
@@ -10,7 +11,7 @@ import base64
 import json
 import re
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
 from pathlib import Path
 from typing import Any
 
@@ -35,6 +36,30 @@ SIZE_LIMIT = 64 * 2**20
 
 
 @dataclass(frozen=True)
+class Kept:
+    """A revision as a recipe tells it: its number, the look as it was then, and what was said when it was kept."""
+
+    number: int
+    look: Look
+    note: str = ""
+    status: str = ""
+    made_by: str = ""
+    made_at: str = ""
+
+
+@dataclass(frozen=True)
+class Record:
+    """What goes with a look so that nothing is lost on the way. revisions: the oldest first; the last one is the look itself."""
+
+    maker: str = ""
+    rights: str = ""
+    origin: str = ""
+    tags: tuple[str, ...] = ()
+    collections: tuple[str, ...] = ()
+    revisions: tuple[Kept, ...] = ()
+
+
+@dataclass(frozen=True)
 class Recipe:
     """A look as a file holds it.
 
@@ -49,6 +74,7 @@ class Recipe:
     encodings: tuple[CameraEncoding, ...] = ()
     preset: bool = False
     version: int = VERSION
+    record: Record | None = None
 
     def tables(self, digest: str) -> Table | None:
         """The borrowed table of that digest, if the file embeds it."""
@@ -166,18 +192,66 @@ def _team_encodings(look: Look) -> dict[str, CameraEncoding]:
     return found
 
 
-def dumps(look: Look, *, name: str = "", note: str = "", tables: Tables, preset: bool = False) -> str:
+def _record_out(record: Record) -> dict[str, Any]:
+    said = asdict(record) | {"tags": list(record.tags), "collections": list(record.collections)}
+    said["revisions"] = [
+        {**{k: v for k, v in asdict(r).items() if k != "look"}, "look": r.look.model_dump(mode="json")} for r in record.revisions
+    ]
+    return said
+
+
+#: Revisions, tags and collections of one look that a recipe tells of.
+REVISIONS, WORDS = 200, 60
+
+
+def _record_in(data: Any, name: str) -> Record | None:
+    if not isinstance(data, dict):
+        return None
+
+    def text(key: str, of: dict[str, Any] = data, limit: int = 300) -> str:
+        return _said(of.get(key, ""), f"its {key}", name)[:limit]
+
+    def words(key: str) -> tuple[str, ...]:
+        found = data.get(key)
+        return tuple(_said(w, f"one of its {key}", name)[:80] for w in found[:WORDS]) if isinstance(found, list) else ()
+
+    kept = []
+    listed = data.get("revisions")
+    for one in listed[-REVISIONS:] if isinstance(listed, list) else ():
+        if not isinstance(one, dict):
+            raise FileError(name, "one of its revisions is not an object")
+        try:
+            look = Look.model_validate(one.get("look"))
+        except (ValidationError, RecursionError) as error:
+            why = _first(error) if isinstance(error, ValidationError) else "it is nested too deep"
+            raise FileError(name, f"an earlier revision is not sound at {why}") from None
+        number = one.get("number")
+        if not isinstance(number, int) or isinstance(number, bool) or not 0 < number < 2**31:
+            raise FileError(name, "one of its revisions has no number")
+        said = {key: text(key, one, 4000 if key == "note" else 120) for key in ("note", "status", "made_by", "made_at")}
+        kept.append(Kept(number, look, **said))
+    return Record(text("maker"), text("rights"), text("origin"), words("tags"), words("collections"), tuple(kept))
+
+
+def dumps(
+    look: Look, *, name: str = "", note: str = "", tables: Tables, preset: bool = False, record: Record | None = None
+) -> str:  # fmt: skip
     """The text of a recipe, or of a preset: a look of one step. Raises ``LookError`` where a borrowed table cannot be had."""
     luts: dict[str, Any] = {}
-    for step in look.lut_steps():
+    looks = [look, *(r.look for r in record.revisions)] if record else [look]
+    for step in (s for one in looks for s in one.lut_steps()):
+        if step.table in luts:
+            continue
         lut = tables(step.table)
         if lut is None:
             raise MissingTable(step.id, step.name)
         luts[step.table] = table_out(lut)
+    cameras = {key: camera for one in looks for key, camera in _team_encodings(one).items()}
     whole = {
         "saucer": VERSION, **({"preset": True} if preset else {}), "name": name, "note": note,
         "look": look.model_dump(mode="json"), "tables": luts,
-        "encodings": {key: camera.model_dump(mode="json") for key, camera in sorted(_team_encodings(look).items())},
+        "encodings": {key: camera.model_dump(mode="json") for key, camera in sorted(cameras.items())},
+        **({"record": _record_out(record)} if record else {}),
     }  # fmt: skip
     return json.dumps(whole, indent=1, ensure_ascii=False)
 
@@ -249,7 +323,7 @@ def _sound(data: dict[str, Any], name: str, brought: tuple[CameraEncoding, ...],
     preset = data.get("preset") is True
     if preset and len(look.steps) != 1:
         raise FileError(name, f"a preset holds one step or one group, not {len(look.steps)}")
-    return Recipe(look, said["name"], said["note"], luts, brought, preset, version)
+    return Recipe(look, said["name"], said["note"], luts, brought, preset, version, _record_in(data.get("record"), name))
 
 
 def schema() -> dict[str, Any]:
@@ -275,6 +349,23 @@ def schema() -> dict[str, Any]:
             "look": {"$ref": "#/$defs/Look"},
             "tables": {"type": "object", "additionalProperties": table},
             "encodings": {"type": "object", "additionalProperties": {"$ref": "#/$defs/CameraEncoding"}},
+            "record": {
+                "type": "object",
+                "properties": {
+                    **{key: {"type": "string"} for key in ("maker", "rights", "origin")},
+                    **{key: {"type": "array", "items": {"type": "string"}} for key in ("tags", "collections")},
+                    "revisions": {
+                        "type": "array",
+                        "items": {
+                            "type": "object", "required": ["number", "look"],
+                            "properties": {
+                                "number": {"type": "integer"}, "look": {"$ref": "#/$defs/Look"},
+                                **{key: {"type": "string"} for key in ("note", "status", "made_by", "made_at")},
+                            },
+                        },
+                    },
+                },
+            },
         },
         "$defs": definitions,
     }  # fmt: skip

@@ -21,7 +21,7 @@ from .models import Bake
 from .names import PARTS, USUAL, named
 from .tables import Method, made, program_of
 
-__all__ = ["FILE_KINDS", "Bake", "Order", "describe", "fetch", "file_names", "find", "make", "of_look", "offered"]
+__all__ = ["FILE_KINDS", "Bake", "Order", "describe", "fetch", "file_names", "find", "make", "of_look", "offered", "written"]
 
 
 @dataclass(frozen=True)
@@ -81,9 +81,18 @@ def file_names(look: Recipe, look_name: str, number: int, person: Person, order:
     return {key: named(order.parts, {**values, **(of_table if kind.baked else {})}, key, kind.suffix) for key, kind in FILE_KINDS.items()}
 
 
-def make(revision: Revision, person: Person, order: Order) -> list[Bake]:
-    """Makes files of a revision, all or none, and measures their table. Raises ``LookError`` where the look cannot be written so."""
-    must_design(person)
+@dataclass(frozen=True)
+class Written:
+    """Files of a revision that are not kept yet: bytes by kind, their names, and what was measured of the table in them."""
+
+    files: dict[str, bytes]
+    names: dict[str, str]
+    title: str
+    measured: dict[str, object] | None
+
+
+def written(revision: Revision, person: Person, order: Order) -> Written:
+    """Files of a revision. Raises ``LookError`` where the look cannot be written so, 422 for a kind there is not."""
     if not order.kinds:
         raise RuleError(422, "Choose at least one kind of file.")
     unknown = [key for key in order.kinds if key not in FILE_KINDS]
@@ -104,8 +113,15 @@ def make(revision: Revision, person: Person, order: Order) -> list[Bake]:
             files[key] = write(key, given)
         except LookError as error:
             raise LookError(f"{FILE_KINDS[key].label}: {error}") from None
+    return Written(files, names, title, measured)
+
+
+def make(revision: Revision, person: Person, order: Order) -> list[Bake]:
+    """Makes files of a revision, all or none, and measures their table. Raises ``LookError`` where the look cannot be written so."""
+    must_design(person)
+    out = written(revision, person, order)
     with transaction.atomic():
-        return [_keep(revision, person, order, key, data, names[key], title, measured) for key, data in files.items()]
+        return [_keep(revision, person, order, key, data, out.names[key], out.title, out.measured) for key, data in out.files.items()]
 
 
 def _keep(

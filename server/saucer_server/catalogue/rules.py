@@ -14,8 +14,8 @@ from .entries import refresh
 from .models import Entry, Favourite, KeptSearch, Likeness, Tag, Visit
 
 __all__ = [
-    "Entry", "KeptSearch", "Likeness", "Tag", "collect", "drop_search", "favour", "keep_search", "lights", "published", "searches",
-    "seen_by", "set_tags", "shown", "uses_of", "visited",
+    "TAG_LIMIT", "Entry", "KeptSearch", "Likeness", "Tag", "collect", "drop_search", "favour", "keep_search", "lights", "published",
+    "searches", "seen_by", "set_tags", "shown", "uses_of", "visited",
 ]  # fmt: skip
 
 TAG_LIMIT = 12

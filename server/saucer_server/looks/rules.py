@@ -20,7 +20,7 @@ from .models import Look, Revision, SetAside, Status
 
 __all__ = [
     "Look", "Recipe", "Revision", "SetAside", "Status", "bring_in", "change", "changed", "create", "drop_aside", "find", "find_revision",
-    "keep_revision", "latest", "newest", "recipe_of", "save_draft", "set_status", "sound", "worked_on",
+    "keep_revision", "latest", "newest", "recipe_of", "restore", "save_draft", "set_status", "sound", "worked_on",
 ]  # fmt: skip
 
 
@@ -148,6 +148,17 @@ def keep_revision(look: Look, person: Person, note: str) -> Revision:
         kept = Revision.objects.create(look=look, number=number, recipe=look.draft, digest=draft.digest(), note=note, made_by=person)
         changed.send(Look, ids=[look.pk])
     return kept
+
+
+def restore(look: Look, person: Person, recipe: Recipe, note: str, status: str) -> Revision:
+    """A revision that was kept elsewhere, kept here again. What was decided on there holds here only for those who may decide."""
+    save_draft(look.pk, person, recipe, Look.objects.get(pk=look.pk).draft_version)
+    revision = keep_revision(look, person, note)
+    if status in (Status.APPROVED, Status.RETIRED) and may_lead(person):
+        set_status(revision, person, Status.APPROVED)
+    if status == Status.RETIRED and may_lead(person):
+        set_status(revision, person, Status.RETIRED)
+    return revision
 
 
 _MOVES = {

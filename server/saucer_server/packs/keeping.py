@@ -3,6 +3,7 @@
 from django.db import transaction
 from saucer_core.encodings.registry import known as with_encodings
 from saucer_core.formats.incoming import Incoming
+from saucer_core.formats.recipe import Record
 
 from .. import storage
 from ..catalogue import rules as catalogue
@@ -75,7 +76,27 @@ def _note(pack: Pack, one: Incoming) -> str:
     return "\n\n".join(part for part in (one.note, licence) if part)[:4000]
 
 
+def _whole(pack: Pack, item: PackItem, one: Incoming, record: Record, person: Person) -> looks.Look:
+    """A look that left another Saucer with all that belongs to it: its revisions, rights, tags and collections."""
+    for kept in record.revisions:
+        recipes.keep_borrowed(kept.look, one.luts, one.encodings, item.file_name, person, record.rights or pack.rights)
+    first = record.revisions[0].look if record.revisions else one.look
+    origin = "; ".join(part for part in (record.origin, f"{_origin(pack)}, by {record.maker}") if part)[:300]
+    look = looks.create(person, one.name, first, one.note, origin=origin, rights=record.rights or pack.rights)
+    for kept in record.revisions:
+        was = f"was r{kept.number} by {kept.made_by}, {kept.made_at[:10]}, {kept.status}"
+        looks.restore(look, person, kept.look, f"{kept.note}\n({was})".strip()[:4000], kept.status)
+    if not record.revisions:
+        looks.keep_revision(look, person, f"Brought in from {pack.name}"[:1000])
+    catalogue.set_tags(look, list(dict.fromkeys([*record.tags, *pack.tags]))[: catalogue.TAG_LIMIT])
+    for name in dict.fromkeys([*record.collections, pack.collections.get(item.folder, "")]):
+        catalogue.collect(look, name, person)
+    return look
+
+
 def _look(pack: Pack, item: PackItem, one: Incoming, person: Person) -> looks.Look:
+    if one.record is not None:
+        return _whole(pack, item, one, one.record, person)
     _tables(pack, one, item, person)
     look = looks.create(person, one.name, one.look, _note(pack, one), origin=_origin(pack), rights=pack.rights)
     where = f"{item.folder}/{item.file_name}" if item.folder else item.file_name

@@ -2,7 +2,7 @@
 
 import base64
 import io
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -67,13 +67,15 @@ def _about(sheet: Sheet) -> str:
     return f"{sheet.made_by}, {timezone.localtime(sheet.made_at):%d %B %Y}, at {sheet.strength:.0%}{votes}"
 
 
-def html(sheet: Sheet, person: Person) -> bytes:
+def page(name: str, about: str, columns: list[str], rows: Iterable[Line]) -> bytes:
     """One page that needs nothing else: its pictures are inside."""
-    made = [
-        {**line.__dict__, "pictures": [base64.b64encode(p).decode() if p else "" for p in line.pictures]} for line in lines(sheet, person)
-    ]
-    columns = [c.name for c in sheet.columns.all()]
-    return render_to_string("sheets/sheet.html", {"name": sheet.name, "about": _about(sheet), "columns": columns, "lines": made}).encode()
+    made = [{**line.__dict__, "pictures": [base64.b64encode(p).decode() if p else "" for p in line.pictures]} for line in rows]
+    return render_to_string("sheets/sheet.html", {"name": name, "about": about, "columns": columns, "lines": made}).encode()
+
+
+def html(sheet: Sheet, person: Person) -> bytes:
+    """The sheet as one page."""
+    return page(sheet.name, _about(sheet), [c.name for c in sheet.columns.all()], lines(sheet, person))
 
 
 #: Geometry of the PNG, in pixels.
@@ -128,36 +130,36 @@ _EDGE, _NAMES, _BETWEEN = 12, 42, 2
 def pdf(sheet: Sheet, person: Person) -> bytes:
     """Pages of A4 across, with names that can be searched."""
     columns = [c.name for c in sheet.columns.all()]
-    page = FPDF("landscape", "mm", "A4")
-    page.set_auto_page_break(False)
-    page.add_font("sheet", "", str(FONT))
-    page.set_title(sheet.name)
-    wide = min(60.0, (page.w - 2 * _EDGE - _NAMES) / len(columns) - _BETWEEN)
+    out = FPDF("landscape", "mm", "A4")
+    out.set_auto_page_break(False)
+    out.add_font("sheet", "", str(FONT))
+    out.set_title(sheet.name)
+    wide = min(60.0, (out.w - 2 * _EDGE - _NAMES) / len(columns) - _BETWEEN)
     high = wide * 9 / 16
 
     def begin() -> float:
-        page.add_page()
-        page.set_font("sheet", size=13)
-        page.text(_EDGE, _EDGE + 4, sheet.name)
-        page.set_font("sheet", size=7)
-        page.text(_EDGE, _EDGE + 9, _about(sheet))
+        out.add_page()
+        out.set_font("sheet", size=13)
+        out.text(_EDGE, _EDGE + 4, sheet.name)
+        out.set_font("sheet", size=7)
+        out.text(_EDGE, _EDGE + 9, _about(sheet))
         for k, name in enumerate(columns):
-            page.set_xy(_EDGE + _NAMES + k * (wide + _BETWEEN), _EDGE + 10)
-            page.cell(wide, 4, _clipped(page, name, wide))
+            out.set_xy(_EDGE + _NAMES + k * (wide + _BETWEEN), _EDGE + 10)
+            out.cell(wide, 4, _clipped(out, name, wide))
         return _EDGE + 15.0
 
     top = begin()
     for line in lines(sheet, person):
-        if top + high > page.h - _EDGE:
+        if top + high > out.h - _EDGE:
             top = begin()
         for n, text in enumerate([line.name, line.words, line.votes, *line.notes[:2]]):
-            page.set_xy(_EDGE, top + 3.6 * n)
-            page.cell(_NAMES - 2, 3.6, _clipped(page, text, _NAMES - 3))
+            out.set_xy(_EDGE, top + 3.6 * n)
+            out.cell(_NAMES - 2, 3.6, _clipped(out, text, _NAMES - 3))
         for k, data in enumerate(line.pictures):
             if data is not None:
-                page.image(io.BytesIO(data), _EDGE + _NAMES + k * (wide + _BETWEEN), top, wide, high, keep_aspect_ratio=True)
+                out.image(io.BytesIO(data), _EDGE + _NAMES + k * (wide + _BETWEEN), top, wide, high, keep_aspect_ratio=True)
         top += high + _BETWEEN
-    return bytes(page.output())
+    return bytes(out.output())
 
 
 def _clipped(page: FPDF, text: str, width: float) -> str:

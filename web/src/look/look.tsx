@@ -47,7 +47,7 @@ const Body = styled.div`
     overflow-y: auto;
   }
   .picture {
-    flex: 1 0 300px;
+    flex: 1 0 340px;
     display: flex;
     min-height: 0;
     position: relative;

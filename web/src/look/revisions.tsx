@@ -22,6 +22,10 @@ const Column = styled.aside`
     color: var(--t2);
     font-size: 12px;
   }
+  > header > span {
+    display: flex;
+    align-items: center;
+  }
   > footer {
     padding: 10px 16px;
     border-top: 1px solid var(--line);

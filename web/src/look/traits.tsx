@@ -5,18 +5,20 @@ import { inWords } from "../catalogue/spread";
 
 const List = styled.dl`
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 0 34px;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 0 22px;
+  font-size: 12.5px;
   div {
     display: grid;
-    grid-template-columns: 92px 1fr 62px;
-    gap: 10px;
+    grid-template-columns: 84px 1fr 48px;
+    gap: 8px;
     align-items: center;
-    padding: 5px 0;
+    padding: 3px 0;
     border-bottom: 1px solid var(--line);
   }
   dt {
     color: var(--t2);
+    white-space: nowrap;
   }
   dd {
     margin: 0;

@@ -1,0 +1,29 @@
+"""Packs that go out: what was chosen, the file, and the list of what is in it."""
+
+from django.conf import settings
+from django.db import models
+
+
+class Outgoing(models.Model):
+    """A pack of looks for somebody else. It has a file once its job is done, and never changes after.
+
+    collections: names; looks: ids of single ones beside them; kinds: of files beside the recipes. contents: the list that stands in
+    the pack; changes: in words, what is otherwise than in the last one of the same name.
+    """
+
+    name = models.CharField(max_length=120)
+    collections = models.JSONField(default=list)
+    looks = models.JSONField(default=list)
+    kinds = models.JSONField(default=list)
+    grid = models.PositiveIntegerField(default=33)
+    frames = models.JSONField(default=list)
+    job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
+    file = models.CharField(max_length=200, blank=True)
+    bytes = models.PositiveBigIntegerField(default=0)
+    contents = models.JSONField(default=dict)
+    changes = models.JSONField(default=list)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]

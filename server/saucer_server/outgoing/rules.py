@@ -1,0 +1,92 @@
+"""Packs that go out: what may leave, and who sends it."""
+
+from dataclasses import dataclass, field
+
+from django.db import transaction
+from django.db.models import QuerySet
+
+from ..bakes.rules import FILE_KINDS
+from ..catalogue import collecting
+from ..catalogue.narrowing import Narrowing, found
+from ..errors import RuleError
+from ..jobs.rules import Job
+from ..looks import rules as looks
+from ..lookup import by_id
+from ..people.rules import Person, may_lead, must_design
+from .models import Outgoing
+
+__all__ = ["Order", "Outgoing", "every", "find", "members", "order"]
+
+#: Looks of one pack.
+LOOKS = 2000
+#: Rights with which a look leaves the studio only if a lead says so.
+HELD = ("ask first", "inside the project")
+
+
+@dataclass(frozen=True)
+class Order:
+    """What is to go out. anyway: also looks that may not be passed on without asking; leads alone say so."""
+
+    name: str
+    collections: list[str]
+    looks: list[int] = field(default_factory=list)
+    kinds: list[str] = field(default_factory=list)
+    grid: int = 33
+    frames: list[int] = field(default_factory=list)
+    anyway: bool = False
+
+
+def every() -> QuerySet[Outgoing]:
+    """All packs that went out, the newest first."""
+    return Outgoing.objects.select_related("job", "made_by")
+
+
+def find(outgoing_id: int) -> Outgoing:
+    """The pack; raises 404."""
+    return by_id(every(), outgoing_id, "pack")
+
+
+def members(collections: list[str], single: list[int], person: Person) -> list[tuple[str, looks.Look]]:
+    """The looks that are meant, each once, with the collection in whose folder it goes; empty for none."""
+    chosen: dict[int, str] = {}
+    for name in collections:
+        row = collecting.find(name)
+        if row.search:
+            ids = list(found(Narrowing(collection=name), person).order_by("name", "pk").values_list("pk", flat=True))
+        else:
+            ids = list(row.placed.values_list("look_id", flat=True))
+        for pk in ids:
+            chosen.setdefault(pk, name)
+    for pk in single:
+        chosen.setdefault(looks.find(pk).pk, "")
+    rows = {look.pk: look for look in looks.Look.objects.filter(pk__in=chosen).select_related("maker")}
+    there = [(folder, rows[pk]) for pk, folder in chosen.items() if pk in rows]
+    return [(folder, look) for folder, look in there if (newest := looks.latest(look)) and newest.status != looks.Status.RETIRED]
+
+
+def order(person: Person, said: Order) -> Outgoing:
+    """Asks for a pack; a worker makes it."""
+    from .tasks import pack_out
+
+    must_design(person)
+    unknown = [kind for kind in said.kinds if kind not in FILE_KINDS]
+    if unknown:
+        raise RuleError(422, f"Saucer writes {', '.join(FILE_KINDS)}, not “{unknown[0][:40]}”.")
+    there = members(said.collections, said.looks, person)
+    if not there:
+        raise RuleError(409, "Nothing is chosen that could go out: no look that has a revision and is not retired.")
+    if len(there) > LOOKS:
+        raise RuleError(422, f"{len(there):,} looks are more than one pack holds ({LOOKS:,}). Choose fewer collections.")
+    held = [look.name for _, look in there if look.rights in HELD]
+    if held and not (said.anyway and may_lead(person)):
+        names = ", ".join(held[:3]) + (f" and {len(held) - 3} more" if len(held) > 3 else "")
+        raise RuleError(409, f"{names}: who may pass it on must be asked first. A lead can let it go out all the same.", held=held)
+    with transaction.atomic():
+        job = Job.objects.create(kind="pack out", title=f"Pack {said.name}"[:200], asked_by=person, total=len(there))
+        row = Outgoing.objects.create(
+            name=said.name.strip(), collections=said.collections, looks=said.looks, kinds=said.kinds, grid=said.grid,
+            frames=said.frames, job=job, made_by=person,
+        )  # fmt: skip
+        job.queue_id = pack_out.defer(outgoing_id=row.pk)
+        job.save(update_fields=["queue_id"])
+    return row
