@@ -38,11 +38,9 @@ def _who(base: object, mine: object, theirs: object, known: bool) -> Who:
 def _said(step: Step | None) -> str:
     if step is None:
         return "not there"
-    off = "" if step.on else "switched off, "
-    eased = f"strength {step.strength:.0%}, " if step.strength != 1 else ""
     inside = getattr(step, "steps", None)
-    what = f"{len(inside)} steps" if inside is not None else in_words(step)
-    return f"{off}{eased}{what or 'as it comes'}"
+    what = [f"{len(inside)} steps"] if inside is not None else []
+    return ", ".join([*what, said] if (said := in_words(step)) else what) or "as it comes"
 
 
 def _named(step: Step) -> str:

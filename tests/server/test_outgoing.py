@@ -42,7 +42,7 @@ def series(designer, lead, lut, frame):
         (
             "窯の口",
             [{"id": "l", "kind": "lut", "table": lut["digest"], "name": "Firing", "expects": "bt709_display", "gives": "bt709_display"}],
-            "",
+            "ask only us",
         ),
         ("Ember: Tide?", [{"id": "s", "kind": "saturation", "amount": 0.5}], "inside the studio"),
     ):

@@ -38,6 +38,7 @@ const screens = {
   look: screen(() => import("./look/look")),
   compare: screen(() => import("./catalogue/compare")),
   sheet: screen(() => import("./sheet/sheet")),
+  packOut: screen(() => import("./catalogue/packout")),
   projects: screen(() => import("./projects/projects")),
   project: screen(() => import("./projects/project")),
   frames: screen(() => import("./frames/frames")),
@@ -69,9 +70,11 @@ function placeOf(path: string): { name: Name; id: number } {
               ? part
                 ? "pack"
                 : "bringIn"
-              : id === "inspect" || id === "pair" || id === "look" || id === "compare" || id === "sheet"
-                ? id
-                : "catalogue";
+              : id === "pack-out"
+                ? "packOut"
+                : id === "inspect" || id === "pair" || id === "look" || id === "compare" || id === "sheet"
+                  ? id
+                  : "catalogue";
   return { name, id: Number(name === "pack" || name === "look" || name === "sheet" ? part : id) };
 }
 
@@ -100,6 +103,7 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
   },
   compare: () => undefined,
   sheet: () => undefined,
+  packOut: () => undefined,
   projects: () => void client.prefetchQuery(asked.projects),
   project: (id) => void client.prefetchQuery(asked.project(id)),
   frames: () => undefined,
@@ -173,6 +177,7 @@ function Inside() {
         <Route path="/catalogue/inspect/:kind/:key" element={<screens.inspect.Screen />} />
         <Route path="/catalogue/look/:id" element={<screens.look.Screen />} />
         <Route path="/catalogue/compare" element={<screens.compare.Screen />} />
+        <Route path="/catalogue/pack-out" element={<screens.packOut.Screen />} />
         <Route path="/catalogue/sheet/:id" element={<screens.sheet.Screen />} />
         <Route path="/projects" element={<screens.projects.Screen />} />
         <Route path="/projects/:id" element={<screens.project.Screen />} />

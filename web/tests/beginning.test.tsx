@@ -56,7 +56,7 @@ const answers = {
   "GET /encodings": { body: ENCODINGS },
   "GET /luts": { body: [] },
   "GET /presets?kind=group&encoding=bt709_display": { body: GROUPS },
-  "GET /catalogue?q=&status=&collection=": { body: { cards: [CARD], total: 1, tags: [], collections: [] } },
+  "GET /catalogue?limit=200": { body: { cards: [CARD], total: 1, found: 0 } },
   "GET /revisions/12/recipe": { body: RECIPE },
   "POST /picture?width=160": { body: {} },
 };

@@ -19,7 +19,7 @@ describe("a recipe that is brought in", () => {
   const start = (answer: { status?: number; body: unknown }) => {
     server({
       "GET /encodings": { body: ENCODINGS },
-      "GET /catalogue?q=&status=&collection=": { body: { cards: [], total: 0, tags: [], collections: [] } },
+      "GET /catalogue?limit=200": { body: { cards: [], total: 0, found: 0 } },
       "POST /looks/recipe": answer,
     });
     shown(

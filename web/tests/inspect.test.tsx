@@ -51,7 +51,7 @@ function page(at: string, more: Parameters<typeof server>[0] = {}) {
     "GET /session": { body: { person: INES } },
     "GET /frames": { body: [frame(1, { name: "Clay heads" })] },
     "GET /luts": { body: [{ id: 2, name: "Second firing" }] },
-    "GET /catalogue?q=&status=&collection=": { body: { cards: [], total: 0, tags: [], collections: [] } },
+    "GET /catalogue?limit=200": { body: { cards: [], total: 0, found: 0 } },
     "GET /inspect/lut/7": { body: FOUND },
     "GET /inspect/lut/2": { body: { ...FOUND, name: "Second firing" } },
     "GET /inspect/lut/7/cloud": { body: CLOUD },

@@ -66,7 +66,7 @@ const ENCODINGS = [
 beforeAll(() => {
   server({
     "GET /luts": { body: [] },
-    "GET /catalogue?q=&status=&collection=": { body: { cards: [], total: 0, tags: [], collections: [] } },
+    "GET /catalogue?limit=200": { body: { cards: [], total: 0, found: 0 } },
   });
 });
 

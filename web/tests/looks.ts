@@ -42,11 +42,6 @@ export const record = (id: number, draft: Look, version = 1): LookRecord => ({
   merged: [],
   origin: "",
   rights: "",
-  successor: null,
-  merged_into: null,
-  merged: [],
-  origin: "",
-  rights: "",
   may_edit: true,
   trouble: "",
 });

@@ -15,7 +15,7 @@ const asAnswers = (body: unknown, more: Parameters<typeof server>[0] = {}) =>
     "GET /encodings": { body: ENCODINGS },
     "GET /steps": { body: KINDS },
     "GET /session": { body: { person: INES } },
-    "GET /catalogue?q=&status=&collection=": {
+    "GET /catalogue?limit=200": {
       body: {
         cards: [card(1, "Ash"), card(2, "Oxide", { revision: revision(20, "Oxide", { status: "retired" }) })],
         total: 2,

@@ -10,6 +10,7 @@ class Unobserved {
   disconnect() {}
 }
 globalThis.ResizeObserver ??= Unobserved as unknown as typeof ResizeObserver;
+globalThis.IntersectionObserver ??= Unobserved as unknown as typeof IntersectionObserver;
 globalThis.CSS ??= { escape: (text: string) => text } as typeof CSS;
 
 // A machine that does other things too may take longer than the second that is usual.

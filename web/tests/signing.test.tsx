@@ -50,7 +50,9 @@ describe("the way in", () => {
     expect(asked.map((a) => a.what)).toEqual([
       "GET /frames",
       "GET /encodings",
-      "GET /catalogue?q=dusk&tag=warm&status=&collection=",
+      "GET /catalogue?tag=warm&q=dusk&offset=0&limit=48",
+      "GET /catalogue/narrowing?tag=warm&q=dusk",
+      "GET /catalogue/scales",
       "GET /session",
     ]);
   });

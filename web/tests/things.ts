@@ -1,5 +1,5 @@
 /** Frames, revisions, cards, shots and projects as the server answers them. */
-import type { Card, Delivery, Encoding, Frame, Kind, Me, Project, Revision, Shot } from "../src/api/types";
+import type { Card, Delivery, Encoding, Frame, Kind, Me, Narrowing, Project, Revision, Scale, Shot } from "../src/api/types";
 
 export const INES: Me = { username: "ines", name: "Ines Tallow", role: "Look designer", may_design: true, may_lead: false };
 export const ODILE: Me = { username: "odile", name: "Odile Marl", role: "Lead", may_design: true, may_lead: true };
@@ -122,4 +122,51 @@ export const project = (shots: Shot[], deliveries: Delivery[] = []): Project => 
   note: "Six minutes.",
   shots,
   deliveries,
+});
+
+export const SCALES: Scale[] = [
+  {
+    key: "warmth",
+    label: "Warmth",
+    low: -60,
+    high: 60,
+    neutral: 0,
+    notice: 8,
+    less: "cooler",
+    more: "warmer",
+    unit: "",
+    factor: 1,
+    digits: 0,
+  },
+  {
+    key: "contrast",
+    label: "Contrast",
+    low: 0.4,
+    high: 1.8,
+    neutral: 1,
+    notice: 0.1,
+    less: "softer",
+    more: "harder",
+    unit: "×",
+    factor: 1,
+    digits: 2,
+  },
+];
+
+/** What there is to narrow by; nothing but what is said. */
+export const narrowing = (more: Partial<Narrowing> = {}): Narrowing => ({
+  found: 2,
+  total: 2,
+  tags: [],
+  lights: [],
+  statuses: [],
+  rights: [],
+  makers: [],
+  expects: [],
+  origins: [],
+  projects: [],
+  collections: [],
+  bars: { warmth: [0, 1, 0], contrast: [1, 0, 0] },
+  all_bars: { warmth: [0, 2, 0], contrast: [1, 1, 0] },
+  ...more,
 });

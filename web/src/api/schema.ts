@@ -2244,6 +2244,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outgoing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Packs
+         * @description Packs that went out, the newest first.
+         */
+        get: operations["saucer_server_outgoing_api_all_packs"];
+        put?: never;
+        /**
+         * Order
+         * @description Asks for a pack.
+         */
+        post: operations["saucer_server_outgoing_api_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outgoing/{outgoing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Pack
+         * @description A pack.
+         */
+        get: operations["saucer_server_outgoing_api_one_pack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outgoing/{outgoing_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description The pack as ZIP.
+         */
+        get: operations["saucer_server_outgoing_api_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs": {
         parameters: {
             query?: never;
@@ -7006,6 +7070,103 @@ export interface components {
             note: string;
         };
         /**
+         * JobOut
+         * @description How far a job is.
+         */
+        JobOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** State */
+            state: string;
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** Doing */
+            doing: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+        };
+        /**
+         * OutgoingOut
+         * @description A pack and its job. changes: what is otherwise than in the last one of the same name.
+         */
+        OutgoingOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Collections */
+            collections: string[];
+            /** Kinds */
+            kinds: string[];
+            job: components["schemas"]["JobOut"];
+            /** Ready */
+            ready: boolean;
+            /** Bytes */
+            bytes: number;
+            /** Count */
+            count: number;
+            /** Left Out */
+            left_out: string[];
+            /** Changes */
+            changes: string[];
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+        };
+        /**
+         * OutgoingIn
+         * @description What is to go out: collections, single looks, kinds of files beside the recipes, frames of the contact sheet.
+         */
+        OutgoingIn: {
+            /** Name */
+            name: string;
+            /**
+             * Collections
+             * @default []
+             */
+            collections: string[];
+            /**
+             * Looks
+             * @default []
+             */
+            looks: number[];
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds: string[];
+            /**
+             * Grid
+             * @default 33
+             */
+            grid: number;
+            /**
+             * Frames
+             * @default []
+             */
+            frames: number[];
+            /**
+             * Anyway
+             * @default false
+             */
+            anyway: boolean;
+        };
+        /**
          * PackLine
          * @description A pack that waits for a decision.
          */
@@ -7036,33 +7197,6 @@ export interface components {
             /** Apart */
             apart: number;
             rival: components["schemas"]["Rival"] | null;
-        };
-        /**
-         * JobOut
-         * @description How far a job is.
-         */
-        JobOut: {
-            /** Id */
-            id: number;
-            /** Kind */
-            kind: string;
-            /** Title */
-            title: string;
-            /** State */
-            state: string;
-            /** Done */
-            done: number;
-            /** Total */
-            total: number;
-            /** Doing */
-            doing: string;
-            /** Reason */
-            reason: string;
-            /**
-             * Asked At
-             * Format: date-time
-             */
-            asked_at: string;
         };
         /**
          * PackItemOut
@@ -11864,6 +11998,128 @@ export interface operations {
             header?: never;
             path: {
                 sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_outgoing_api_all_packs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutgoingOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_outgoing_api_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutgoingIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutgoingOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_outgoing_api_one_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                outgoing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutgoingOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_outgoing_api_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                outgoing_id: number;
             };
             cookie?: never;
         };

@@ -134,3 +134,4 @@ export type Waits = Schemas["WaitingOut"];
 export type ContactSheet = Schemas["SheetOut"];
 export type SheetLine = Schemas["SheetLine"];
 export type SheetRow = Schemas["RowOut"];
+export type Outgoing = Schemas["OutgoingOut"];

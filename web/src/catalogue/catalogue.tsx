@@ -208,6 +208,7 @@ export default function Catalogue() {
         {me?.may_design ? (
           <>
             <Button onPress={() => void navigate("/catalogue/bring-in")}>Bring in</Button>
+            <Button onPress={() => void navigate("/catalogue/pack-out")}>Pack out</Button>
             <Button onPress={() => void navigate("/catalogue/carry")}>Carry over</Button>
             <Button look="main" onPress={() => setStarting(true)}>
               New look
@@ -263,11 +264,12 @@ export default function Catalogue() {
                 options={
                   [
                     ["cards", "Cards"],
+                    ["sheets", "Sheets"],
                     ["map", "Map"],
                   ] as const
                 }
                 chosen={view}
-                onChange={(v) => by.put("view", v === "cards" ? null : v)}
+                onChange={(v) => (v === "sheets" ? void navigate("/catalogue/sheet/all") : by.put("view", v === "cards" ? null : v))}
               />
             </div>
             {view === "map" ? (

@@ -66,6 +66,7 @@ const Box = styled.div`
     font-size: 12px;
     pointer-events: none;
     text-shadow: 0 0 4px #000;
+    z-index: 1;
   }
   .near {
     position: absolute;
@@ -146,6 +147,12 @@ const Told = styled.div`
 const SAUCERS = 90;
 const PICTURES = 14;
 const REACH = 16;
+
+/** Whether pictures at these marks would not lie over one another. */
+function clear(marks: readonly Mark[], sight: Sight, room: Room): boolean {
+  const at = marks.map((m) => drawnAt(m, sight, room));
+  return at.every(([x, y], k) => at.slice(k + 1).every(([a, b]) => Math.abs(a - x) > 120 || Math.abs(b - y) > 84));
+}
 
 function useRoom(): [React.RefObject<HTMLDivElement | null>, Room] {
   const ref = useRef<HTMLDivElement>(null);
@@ -358,6 +365,7 @@ export function LookMap(props: { by: Narrowed; frame: Frame | null }) {
     else return;
     e.preventDefault();
   };
+  const pictured = useMemo(() => visible.length <= PICTURES && clear(visible, sight, room), [visible, sight, room]);
   const told = here ? cardOf.get(here.id) : undefined;
   const edges = places.data?.edges;
   const traits = scales.map((s) => ({ key: s.key, label: s.label.toLowerCase() }));
@@ -418,7 +426,7 @@ export function LookMap(props: { by: Narrowed; frame: Frame | null }) {
           const card = cardOf.get(mark.id);
           if (!card) return null;
           const [left, top] = drawnAt(mark, sight, room);
-          const large = visible.length <= PICTURES && frame;
+          const large = pictured && frame;
           return (
             <div key={mark.id} className="near" style={{ left, top }} aria-hidden>
               {large ? <img className="still" src={stillOf(card.revision, frame, 320)} alt="" /> : null}

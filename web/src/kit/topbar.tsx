@@ -5,6 +5,7 @@ import { NavLink } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
 import { arrived, client, useMe } from "../api/queries";
+import { WaitingForMe } from "../look/waiting";
 import { Menued } from "./menued";
 
 const Bar = styled.header`
@@ -113,6 +114,7 @@ export function TopBar(props: { children?: ReactNode }) {
         <NavLink to="/frames">Frames</NavLink>
       </nav>
       {props.children ?? <span className="space" />}
+      <WaitingForMe />
       <Person />
     </Bar>
   );

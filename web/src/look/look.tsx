@@ -59,6 +59,9 @@ const Body = styled.div`
     color: var(--t2);
     font-size: 12px;
   }
+  .seeing output {
+    white-space: nowrap;
+  }
   .seeing .line {
     width: 110px;
   }

@@ -85,7 +85,7 @@ export function Notes(props: {
       <Apart>
         <h2>Notes</h2>
         <span>
-          <Quiet>{notes.length ? `${notes.length}, ${open} open` : ""}</Quiet>
+          <Quiet>{notes.length ? `${notes.length}, ${open} open` : ""}</Quiet>{" "}
           <Button look="quiet" onPress={props.onBegin}>
             Pin a note
           </Button>

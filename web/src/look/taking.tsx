@@ -16,11 +16,18 @@ import { Waiting } from "../kit/waiting";
 import { askedOfLook } from "./asked";
 
 const Layout = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
-  gap: 22px;
-  max-height: 68vh;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  height: min(66vh, 620px);
+  .pictures {
+    display: grid;
+    grid-template-columns: repeat(3, minmax(0, 1fr));
+    gap: 10px;
+    flex: none;
+  }
   .parts {
+    flex: 1;
     overflow-y: auto;
     min-height: 0;
     padding-right: 8px;
@@ -60,7 +67,7 @@ const Layout = styled.div`
     outline-offset: 2px;
   }
   figure {
-    margin: 0 0 8px;
+    margin: 0;
   }
   figure img {
     display: block;
@@ -139,6 +146,14 @@ export function Taking(props: { look: LookRecord; from: Revision; frame: Frame |
         <Waiting query={compared} what="comparison" />
       ) : (
         <Layout>
+          <div className="pictures">
+            {pictures.map(([name, src]) => (
+              <figure key={name}>
+                <figcaption>{name}</figcaption>
+                <img src={src} alt={src ? `${frame?.name} under ${name}` : ""} />
+              </figure>
+            ))}
+          </div>
           <div className="parts">
             {parts.length ? (
               <Said>
@@ -167,14 +182,6 @@ export function Taking(props: { look: LookRecord; from: Revision; frame: Frame |
                   </Radio>
                 </RadioGroup>
               </div>
-            ))}
-          </div>
-          <div>
-            {pictures.map(([name, src]) => (
-              <figure key={name}>
-                <figcaption>{name}</figcaption>
-                <img src={src} alt={src ? `${frame?.name} under ${name}` : ""} style={{ aspectRatio: "16 / 7" }} />
-              </figure>
             ))}
           </div>
         </Layout>

@@ -33,6 +33,9 @@ const Body = styled.main`
     flex: none;
     color: var(--t2);
   }
+  .head h1 {
+    color: var(--t1);
+  }
   .head .line {
     width: 80px;
   }
