@@ -8,12 +8,15 @@ from playwright.sync_api import Page, expect
 from .hands import choose_row, draft_of, kept, made, open_look
 
 SCREENS = {
-    "catalogue": ("/catalogue", "article img"), "bench": ("/bench/2", "main canvas[data-drawn]"), "door": ("/bench", "main a img"),
+    "catalogue": ("/catalogue", ".picture img"), "bench": ("/bench/2", "main canvas[data-drawn]"), "door": ("/bench", "main a img"),
     "projects": ("/projects", "main li"), "project": ("/projects/1", "li img.pic"), "frames": ("/frames", "article img"),
     "encodings": ("/frames/encodings", "table tbody tr"), "bake": ("/bench/2/bake", "main [role=radiogroup] p .best"),
     "carry": ("/catalogue/carry", "main a[download]"), "pair": ("/catalogue/pair", "main header"),
     "bring in": ("/catalogue/bring-in", "main nav a"), "pack": ("/catalogue/bring-in/1", "h1"),
-    "inspector": ("/catalogue/inspect/look/2", "main dl dd"),
+    "inspector": ("/catalogue/inspect/look/2", "main dl dd"), "look": ("/catalogue/look/2", "main dl dd"),
+    "map": ("/catalogue?view=map", "canvas[data-drawn]"), "sheet": ("/catalogue/sheet/1", "td img"),
+    "sheets": ("/catalogue/sheet/all", "main li"), "new sheet": ("/catalogue/sheet/new", "main h2"),
+    "compare": ("/catalogue/compare?look=1&look=2", "article img"), "pack out": ("/catalogue/pack-out", "main h2"),
 }  # fmt: skip
 
 

@@ -1,5 +1,8 @@
 """Frames over HTTP."""
 
+import tempfile
+from pathlib import Path
+
 import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -81,3 +84,30 @@ def test_a_picture_in_narrow_range_is_doubted_in_words(applier, tmp_path):
     assert doubts["narrow.png"].endswith("Export it again in full range.")
     # The ends of a logarithm are no black and white.
     assert add(applier, data, name="narrow.png", encoding="film_log").json()["doubt"] == ""
+
+
+def test_a_picture_dropped_in_for_now_is_seen_by_oneself_alone(designer, other, lead, frame):
+    def drop(name):
+        y, x = np.mgrid[0:9, 0:16].astype(np.float32)
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "now.png"
+            pictures.write(path, np.stack([x / 15, y / 8, x / 15], axis=-1))
+            file = SimpleUploadedFile(f"{name}.png", path.read_bytes())
+        return designer.upload("/frames", {"name": name, "encoding": "srgb", "passing": "true", "file": file}).json()
+
+    def names(who):
+        return [f["name"] for f in who.get("/frames").json()]
+
+    first = drop("one")
+    assert first["passing"]
+    assert names(designer) == ["Ramp", "one"]
+    assert names(other) == names(lead) == ["Ramp"]
+    kept = drop("two")
+    assert not designer.send("PATCH", f"/frames/{kept['id']}", {"passing": False}).json()["passing"]
+    for name in ("three", "four", "five"):
+        drop(name)
+    assert names(designer) == ["Ramp", "two", "three", "four", "five"], "the oldest went, what was kept stays"
+    assert names(other) == ["Ramp", "two"]
+    bad = SimpleUploadedFile("x.png", b"no picture")
+    assert designer.upload("/frames", {"name": "x", "encoding": "srgb", "passing": "true", "file": bad}).status_code == 422
+    assert len(names(designer)) == 5

@@ -9,7 +9,7 @@ import { broken, server, shown } from "./shown";
 import { card, ENCODINGS, frame, INES, narrowing, SCALES } from "./things";
 
 const Where = () => <output aria-label="address">{useLocation().pathname + useLocation().search}</output>;
-const address = () => new URLSearchParams(screen.getByLabelText("address").textContent!.split("?")[1]);
+const address = () => new URLSearchParams(screen.getByLabelText("address").textContent.split("?")[1]);
 const page = (...cards: unknown[]) => ({ body: { cards, found: cards.length, total: 2 } });
 const cards = (query: string) => `GET /catalogue?${query}${query ? "&" : ""}offset=0&limit=48`;
 const ask = (more: Parameters<typeof server>[0]) =>
@@ -70,9 +70,9 @@ describe("the catalogue", () => {
       "GET /catalogue/narrowing?tag=dusk&tag=warm": counts,
     });
     open();
-    await userEvent.click(await screen.findByRole("button", { name: "dusk, 3" }));
+    await userEvent.click(await screen.findByRole("button", { name: "dusk" }));
     expect(await screen.findByText("1 of 2 looks")).toBeTruthy();
-    await userEvent.click(screen.getByRole("button", { name: "warm, 1" }));
+    await userEvent.click(screen.getByRole("button", { name: "warm" }));
     await waitFor(() => expect(address().getAll("tag")).toEqual(["dusk", "warm"]));
     await userEvent.click(await screen.findByRole("button", { name: "Show all" }));
     expect([...address().keys()]).toEqual([]);
@@ -178,7 +178,7 @@ describe("the catalogue", () => {
       [cards("")]: page(card(1, "Ash")),
     });
     open("/catalogue?maker=Somebody");
-    await userEvent.click(await screen.findByRole("button", { name: "Somebody, 0" }));
+    await userEvent.click(await screen.findByRole("button", { name: "Somebody 0" }));
     await waitFor(() => expect(address().getAll("maker")).toEqual([]));
   });
 

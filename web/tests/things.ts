@@ -40,6 +40,7 @@ export const frame = (id: number, more: Partial<Frame> = {}): Frame => ({
   trim: NO_TRIM,
   doubt: "",
   chart: false,
+  passing: false,
   version: `v${id}`,
   added_by: "Ines Tallow",
   added_at: "2026-05-01T10:00:00Z",

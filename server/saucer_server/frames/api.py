@@ -1,7 +1,7 @@
 """Frames over HTTP."""
 
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
@@ -33,6 +33,7 @@ class FrameOut(Schema):
     trim: Trim
     doubt: str
     chart: bool
+    passing: bool
     version: str
     added_by: str
     added_at: datetime
@@ -59,6 +60,7 @@ class FrameAbout(Schema):
     name: str = Field("", max_length=120)
     light: str = Field("", max_length=40)
     encoding: EncodingKey
+    passing: bool = False
 
 
 class FrameSaid(Schema):
@@ -67,12 +69,13 @@ class FrameSaid(Schema):
     name: Text = Field(min_length=1, max_length=120)
     light: Text = Field(max_length=40)
     trim: Trim
+    passing: Literal[False]
 
 
 @router.get("", response=list[FrameOut])
 def frames(request: HttpRequest) -> QuerySet[rules.Frame]:
-    """All frames."""
-    return rules.every()
+    """All frames, and those that one dropped in for now."""
+    return rules.every(person_of(request))
 
 
 @router.post("", response={201: FrameOut})
@@ -84,6 +87,7 @@ def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile])
         light=about.light.replace("\0", ""),
         encoding_key=about.encoding,
         person=person_of(request),
+        passing=about.passing,
     )
     return Status(201, frame)
 

@@ -21,6 +21,8 @@ class Frame(models.Model):
     #: Why its declared code range is probably wrong, in words; empty where nothing speaks against it.
     doubt = models.CharField(max_length=300, blank=True)
     chart = models.BooleanField(default=False)
+    #: Dropped in for now: seen by who did alone, and gone when they have dropped in some more.
+    passing = models.BooleanField(default=False)
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     added_at = models.DateTimeField(auto_now_add=True)
 

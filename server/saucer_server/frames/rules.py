@@ -8,7 +8,7 @@ from typing import Any
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
-from django.db.models import ProtectedError, QuerySet
+from django.db.models import ProtectedError, Q, QuerySet
 from saucer_core.arrays import F32
 from saucer_core.baking.bake import table_places
 from saucer_core.encodings import Encoding, encoding
@@ -46,6 +46,8 @@ __all__ = [
 
 #: Pixels a side at which a picture is searched for raised blacks: scaling keeps its black and white.
 COUNTED = 960
+#: Pictures that a person may have dropped in for now.
+PASSING = 3
 
 
 def find(frame_id: int) -> Frame:
@@ -58,8 +60,11 @@ def trim_of(frame: Frame) -> Trim:
     return Trim.model_validate(frame.trim)
 
 
-def add(path: Path, file_name: str, *, name: str, light: str, encoding_key: str, person: Person, trim: Trim | None = None) -> Frame:
-    """Takes a picture in. Raises ``FileError`` (nothing is kept then)."""
+def add(
+    path: Path, file_name: str, *, name: str, light: str, encoding_key: str, person: Person, trim: Trim | None = None,
+    passing: bool = False,
+) -> Frame:  # fmt: skip
+    """Takes a picture in, for good or in passing. Raises ``FileError`` (nothing is kept then)."""
     at = encoding(encoding_key)
     rgb, facts = pictures.read(path, file_name)
     digest = hashlib.sha256(path.read_bytes()).hexdigest()
@@ -78,6 +83,7 @@ def add(path: Path, file_name: str, *, name: str, light: str, encoding_key: str,
         doubt=_doubt(rgb, at),
         trim=trim.model_dump() if trim else {},
         added_by=person,
+        passing=passing,
     )
 
 
@@ -87,10 +93,16 @@ def _doubt(rgb: F32, at: Encoding) -> str:
     return f"{why[:1].upper()}{why[1:]}. Export it again in full range." if why else ""
 
 
-def take_upload(upload: "UploadedFile[Any]", *, name: str, light: str, encoding_key: str, person: Person) -> Frame:
+def take_upload(
+    upload: "UploadedFile[Any]", *, name: str, light: str, encoding_key: str, person: Person, passing: bool = False
+) -> Frame:  # fmt: skip
     """Takes an uploaded picture in; raises ``FileError``."""
     with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, file_name):
-        return add(path, file_name, name=name, light=light, encoding_key=encoding_key, person=person)
+        frame = add(path, file_name, name=name, light=light, encoding_key=encoding_key, person=person, passing=passing)
+    if passing:
+        earlier = Frame.objects.filter(passing=True, added_by=person, shots__isnull=True).order_by("-pk")
+        Frame.objects.filter(pk__in=list(earlier.values_list("pk", flat=True)[PASSING:])).delete()
+    return frame
 
 
 def remove(frame: Frame, person: Person) -> None:
@@ -104,9 +116,10 @@ def remove(frame: Frame, person: Person) -> None:
         raise RuleError(409, f"This frame is {', '.join(users)}. Take it out there first.") from None
 
 
-def every() -> QuerySet[Frame]:
-    """All frames."""
-    return Frame.objects.select_related("added_by")
+def every(person: Person | None = None) -> QuerySet[Frame]:
+    """All frames, and with them those that a person dropped in for now."""
+    rows = Frame.objects.select_related("added_by")
+    return rows.filter(Q(passing=False) | Q(added_by=person)) if person else rows.filter(passing=False)
 
 
 def change(frame_id: int, said: dict[str, Any]) -> Frame:

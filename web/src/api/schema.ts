@@ -197,7 +197,7 @@ export interface paths {
         };
         /**
          * Frames
-         * @description All frames.
+         * @description All frames, and those that one dropped in for now.
          */
         get: operations["saucer_server_frames_api_frames"];
         put?: never;
@@ -3207,6 +3207,8 @@ export interface components {
             doubt: string;
             /** Chart */
             chart: boolean;
+            /** Passing */
+            passing: boolean;
             /** Version */
             version: string;
             /** Added By */
@@ -3260,6 +3262,11 @@ export interface components {
             light: string;
             /** Encoding */
             encoding: string;
+            /**
+             * Passing
+             * @default false
+             */
+            passing: boolean;
         };
         /** FrameSaidPatch */
         FrameSaidPatch: {
@@ -3268,6 +3275,8 @@ export interface components {
             /** Light */
             light?: string | null;
             trim?: components["schemas"]["Trim"] | null;
+            /** Passing */
+            passing?: false | null;
         };
         /**
          * LookLine
@@ -8091,6 +8100,11 @@ export interface operations {
                     light?: string;
                     /** Encoding */
                     encoding: string;
+                    /**
+                     * Passing
+                     * @default false
+                     */
+                    passing?: boolean;
                     /**
                      * File
                      * Format: binary

@@ -1,11 +1,12 @@
 /** The left column of the catalogue: on which frame looks are shown, and what they are narrowed by. */
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ToggleButton, ToggleButtonGroup, type Key } from "react-aria-components";
+import { DropZone, FileTrigger, ToggleButton, ToggleButtonGroup, type Key } from "react-aria-components";
 import styled from "styled-components";
-import { got, server } from "../api/client";
+import { formOf, got, server } from "../api/client";
 import { useEncodingLabel, useMe } from "../api/queries";
 import type { Counted, Frame, Narrowing } from "../api/types";
+import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Fields } from "../kit/layout";
 import { FrameChoice } from "../kit/framechoice";
@@ -39,6 +40,19 @@ const Column = styled.aside`
     height: 36px;
     object-fit: cover;
     border-radius: 3px;
+  }
+  .fornow {
+    margin: -10px -8px 0;
+    border-radius: 6px;
+    border: 1px dashed transparent;
+    outline-offset: 0;
+  }
+  .fornow button {
+    height: 24px;
+    font-size: 12px;
+  }
+  .fornow[data-drop-target] {
+    border-color: var(--accent);
   }
   h2 {
     display: flex;
@@ -143,11 +157,12 @@ function Kind(props: {
         onSelectionChange={(keys: Set<Key>) => props.onChoose([...keys].map(String))}
       >
         {options.map((o) => (
-          <ToggleButton key={o.name} id={o.name} aria-label={`${label(o.name)}, ${o.count}`}>
+          <ToggleButton key={o.name} id={o.name}>
             <span className={props.follows?.(o.name) ? "follows" : ""} title={props.follows?.(o.name) ? "follows a search" : undefined}>
               {label(o.name)}
             </span>
-            {props.chips ? null : <span>{o.count.toLocaleString("en")}</span>}
+            {/* The space parts the two for who hears them. */}
+            {props.chips ? null : <> {<span>{o.count.toLocaleString("en")}</span>}</>}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
@@ -258,6 +273,50 @@ function Searches({ by }: { by: Narrowed }) {
   );
 }
 
+/** A picture of one's own to see looks on, for now: nobody else sees it. */
+function ForNow(props: { frame: Frame | null; onFrame: (id: number) => void }) {
+  const { frame } = props;
+  const bring = useWrite(
+    (file: File) => {
+      // Linear files say so by their kind; all others are taken for what a screen shows.
+      const encoding = /\.(exr|hdr)$/i.test(file.name) ? "linear_709" : "srgb";
+      return got(server.POST("/api/frames", { body: formOf(file, { name: file.name.slice(0, 120), encoding, passing: "true" }) }));
+    },
+    ["frames"],
+    (made) => props.onFrame(made.id),
+  );
+  const keep = useWrite(
+    (id: number) => got(server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: id } }, body: { passing: false } as never })),
+    ["frames"],
+  );
+  return (
+    <DropZone
+      className="fornow"
+      aria-label="Drop a picture to see looks on it"
+      onDrop={(e) => {
+        const item = e.items.find((i) => i.kind === "file");
+        if (item?.kind === "file") void item.getFile().then((file) => bring.mutate(file));
+      }}
+    >
+      {frame?.passing ? (
+        <Button look="quiet" isDisabled={keep.isPending} onPress={() => keep.mutate(frame.id)}>
+          Keep it as a frame
+        </Button>
+      ) : (
+        <FileTrigger
+          acceptedFileTypes={["image/*", ".exr", ".dpx", ".tif", ".tiff"]}
+          onSelect={(files) => files?.[0] && bring.mutate(files[0])}
+        >
+          <Button look="quiet" isDisabled={bring.isPending}>
+            {bring.isPending ? "Reading …" : "A picture of yours, for now"}
+          </Button>
+        </FileTrigger>
+      )}
+      <Trouble error={bring.error ?? keep.error} />
+    </DropZone>
+  );
+}
+
 export function Aside(props: {
   by: Narrowed;
   data: Narrowing | undefined;
@@ -282,6 +341,7 @@ export function Aside(props: {
           <FrameChoice all={props.all} frame={frame} onChoose={props.onFrame} />
         </span>
       </div>
+      <ForNow frame={frame} onFrame={props.onFrame} />
       <Kind
         name="Mine"
         options={[

@@ -150,6 +150,9 @@ const Box = styled(GridListItem)`
     padding-top: 7px;
     cursor: ew-resize;
   }
+  &.movable .sweep {
+    right: 176px;
+  }
   .sweep i {
     flex: 1;
     height: 3px;
@@ -199,6 +202,7 @@ export const LookCard = memo(function LookCard(
     original: boolean;
     small: boolean;
     inTray: boolean;
+    movable: boolean;
   } & Doing,
 ) {
   const { card } = props;
@@ -221,7 +225,7 @@ export const LookCard = memo(function LookCard(
     <Box
       id={card.id}
       textValue={card.name}
-      className={props.small ? "small" : ""}
+      className={`${props.small ? "small" : ""} ${props.movable ? "movable" : ""}`}
       onAction={() => props.onTry(card, settled)}
       onPointerLeave={() => setSwept(null)}
     >
@@ -240,6 +244,11 @@ export const LookCard = memo(function LookCard(
           </div>
         ) : null}
         <div className="marks">
+          {props.movable ? (
+            <Button look="quiet" slot="drag" aria-label={`Move ${card.name}`}>
+              move
+            </Button>
+          ) : null}
           <Button look="quiet" aria-pressed={card.favourite} onPress={() => props.onLike(card)}>
             {card.favourite ? "liked" : "like"}
           </Button>

@@ -1,6 +1,6 @@
 /** The cards of all looks that were found: only those in sight are drawn, the next ones are fetched before they scroll in. */
 import type { KeyboardEvent } from "react";
-import { Collection, GridLayout, GridList, GridListLoadMoreItem, Size, Virtualizer } from "react-aria-components";
+import { Collection, GridLayout, GridList, GridListLoadMoreItem, Size, useDragAndDrop, Virtualizer } from "react-aria-components";
 import styled from "styled-components";
 import type { Card, Frame } from "../api/types";
 import { LookCard, type Doing } from "./card";
@@ -37,11 +37,24 @@ export function Cards(
     tray: number[];
     more: boolean;
     onMore: () => void;
+    /** Puts a look before another one, or last; only where cards stand in an order by hand. */
+    onPlace?: (look: number, before: number | null) => void;
   } & Doing,
 ) {
   const wide = DENSITY[props.density];
   const small = props.density === "small";
   const sizes = (width: number) => new Size(width, (width * 9) / 16 + ABOUT);
+  const onPlace = props.onPlace;
+  const { dragAndDropHooks } = useDragAndDrop({
+    isDisabled: !onPlace,
+    getItems: (keys) => [...keys].map((key) => ({ "text/plain": String(key) })),
+    onReorder: (e) => {
+      const [moved] = [...e.keys].map(Number);
+      const at = props.cards.findIndex((c) => c.id === Number(e.target.key));
+      const before = props.cards[e.target.dropPosition === "before" ? at : at + 1];
+      if (moved !== undefined && before?.id !== moved) onPlace?.(moved, before?.id ?? null);
+    },
+  });
   // L and T on a card: before the list takes letters for the beginning of a name.
   const keys = (e: KeyboardEvent) => {
     if (!(e.target instanceof HTMLElement) || e.target.getAttribute("role") !== "row" || e.ctrlKey || e.metaKey || e.altKey) return;
@@ -56,6 +69,8 @@ export function Cards(
   return (
     <Keys onKeyDownCapture={keys}>
       <Virtualizer
+        // A list learns only once whether its rows can be moved.
+        key={onPlace ? "by hand" : "found"}
         layout={GridLayout}
         layoutOptions={{
           minItemSize: sizes(wide),
@@ -64,8 +79,11 @@ export function Cards(
           preserveAspectRatio: false,
         }}
       >
-        <List aria-label="Looks" layout="grid" keyboardNavigationBehavior="tab">
-          <Collection items={props.cards} dependencies={[props.frame, props.frames, props.original, small, props.tray, props.onTry]}>
+        <List aria-label="Looks" dragAndDropHooks={onPlace ? dragAndDropHooks : undefined} layout="grid" keyboardNavigationBehavior="tab">
+          <Collection
+            items={props.cards}
+            dependencies={[props.frame, props.frames, props.original, small, props.tray, props.onTry, Boolean(onPlace)]}
+          >
             {(card) => (
               <LookCard
                 card={card}
@@ -74,6 +92,7 @@ export function Cards(
                 original={props.original}
                 small={small}
                 inTray={props.tray.includes(card.id)}
+                movable={Boolean(onPlace)}
                 onTry={props.onTry}
                 onLike={props.onLike}
                 onTray={props.onTray}

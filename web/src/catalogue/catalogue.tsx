@@ -1,5 +1,5 @@
 /** The catalogue: every look on your frame, as cards or on a map. */
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useDrop } from "react-aria-components";
 import { useNavigate } from "react-router";
@@ -22,6 +22,7 @@ import { Waiting } from "../kit/waiting";
 import { Aside } from "./aside";
 import { catalogueChanged, useNarrowing, usePages, useScales } from "./asked";
 import { Cards, type Density } from "./cards";
+import { askedOfCollection, CollectionBar } from "./collectionbar";
 import { LookMap } from "./map";
 import { narrowingOf, useNarrowed, type Narrowed } from "./narrowed";
 import { NewLook } from "./newlook";
@@ -194,6 +195,19 @@ export default function Catalogue() {
     isDisabled: !me?.may_design,
     onDrop: (e) => void dropped(e.items).then((files) => sending.send(files)),
   });
+  const name = by.get("collection");
+  const { data: collection } = useQuery(askedOfCollection(name));
+  const order = useMutation({
+    mutationFn: (looks: number[]) =>
+      got(server.PUT("/api/collections/{name}/looks", { params: { path: { name } }, body: { looks, version: collection!.version } })),
+    onSettled: catalogueChanged,
+  });
+  const byHand = me?.may_design && by.get("order") === "by hand" && collection && !collection.search;
+  const moved = (look: number, before: number | null) => {
+    const others = collection!.looks.filter((id) => id !== look);
+    const at = before === null ? others.length : others.indexOf(before);
+    order.mutate([...others.slice(0, at), look, ...others.slice(at)]);
+  };
   const cards = useMemo(() => pages.data?.pages.flatMap((p) => p.cards) ?? [], [pages.data]);
   const first = pages.data?.pages[0];
   const count = first
@@ -226,7 +240,7 @@ export default function Catalogue() {
         <div className="main">
           <main>
             <h1 className="unseen">Catalogue</h1>
-            <Trouble error={sending.error ?? like.error ?? narrowing.error} />
+            <Trouble error={sending.error ?? like.error ?? order.error ?? narrowing.error} />
             <div className="tools">
               <Text label="Search" hidden search hint="Name, note, tag, maker, what it does" value={words.text} onChange={words.setText} />
               <Quiet role="status">{count}</Quiet>
@@ -272,6 +286,7 @@ export default function Catalogue() {
                 onChange={(v) => (v === "sheets" ? void navigate("/catalogue/sheet/all") : by.put("view", v === "cards" ? null : v))}
               />
             </div>
+            {by.get("collection") ? <CollectionBar by={by} /> : null}
             {view === "map" ? (
               <LookMap by={by} frame={frame} />
             ) : !first ? (
@@ -288,6 +303,7 @@ export default function Catalogue() {
                 tray={tray.looks}
                 more={pages.isFetchingNextPage}
                 onMore={() => pages.hasNextPage && !pages.isFetchingNextPage && void pages.fetchNextPage()}
+                onPlace={byHand ? moved : undefined}
                 onTry={onTry}
                 onLike={onLike}
                 onTray={onTray}

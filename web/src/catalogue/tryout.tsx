@@ -1,10 +1,13 @@
 /** Trying a look on a frame of yours: large, at the strength you like, against the original. */
-import { useQuery } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
+
 import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { asked, useEncodingLabel, useKinds, useMe } from "../api/queries";
-import type { Card, Frame, Parameter } from "../api/types";
+import { server, whole } from "../api/client";
+import type { Card, Frame, Look, LookRecord, Parameter } from "../api/types";
+import { useWrite } from "../api/writes";
 import { Amount } from "../kit/amount";
 import { Button } from "../kit/button";
 import { inspectorOf } from "../inspect/subject";
@@ -16,7 +19,8 @@ import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage, type Mode } from "../viewer/stage";
 import { Strip } from "../viewer/strip";
 import { NewLook } from "./newlook";
-import { Grow, Quiet } from "../kit/layout";
+import { Apart, Grow, Pair, Quiet } from "../kit/layout";
+import { AddLook } from "./addlook";
 
 const Layout = styled.div`
   display: grid;
@@ -47,6 +51,16 @@ const Layout = styled.div`
   }
 `;
 
+/** Looks over one another, the first one first: each whole in a step of its own, as the core stacks looks of any kind. */
+function stackOf(parts: readonly (readonly [Card, Look | undefined])[]): Look {
+  const there = parts.filter((p): p is readonly [Card, Look] => p[1] !== undefined);
+  const [, first] = there[0]!;
+  if (there.length === 1) return first;
+  const last = there[there.length - 1]![1];
+  const steps = there.map(([c, look]) => ({ id: `stack-${c.revision.id}`, kind: "look", look, revision: c.revision.id, name: c.name }));
+  return { input: first.input, output: last.output, steps } as unknown as Look;
+}
+
 export function TryOut(props: {
   card: Card;
   frames: Frame[];
@@ -65,9 +79,33 @@ export function TryOut(props: {
   const navigate = useNavigate();
   const label = useEncodingLabel();
   const frame = frames.find((f) => f.id === props.frame) ?? frames[0] ?? null;
+  const [stacked, setStacked] = useState<Card[]>([]);
+  const recipes = useQueries({ queries: stacked.map((c) => asked.recipe(c.revision.id)) });
+  const above = recipes.map((r) => r.data);
+  const stack = useMemo(
+    () => (recipe.data ? stackOf([[card, recipe.data], ...stacked.map((c, k) => [c, above[k]] as const)]) : null),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the recipes are kept for good: that they are here is all that changes
+    [recipe.data, card, stacked, above.filter(Boolean).length],
+  );
   const wish = useMemo<Wish | null>(
-    () => (recipe.data ? { look: recipe.data, strength, frame: frame?.id ?? null, traces: false } : null),
-    [recipe.data, strength, frame?.id],
+    () => (stack ? { look: stack, strength, frame: frame?.id ?? null, traces: false } : null),
+    [stack, strength, frame?.id],
+  );
+  const keep = useWrite(
+    () =>
+      whole<LookRecord>(
+        server.POST("/api/looks", {
+          body: {
+            name: [card, ...stacked]
+              .map((c) => c.name)
+              .join(" + ")
+              .slice(0, 120),
+            draft: stack!,
+          },
+        }),
+      ),
+    ["worked"],
+    (made) => void navigate(`/bench/${made.id}`),
   );
   const feed = useFeed(wish);
   const trouble = useTrouble(feed);
@@ -85,7 +123,7 @@ export function TryOut(props: {
             <span>
               {card.maker}
               <br />
-              <Quiet>{card.tags.join(", ")}</Quiet>
+              <Quiet>{card.words.join(", ")}</Quiet>
             </span>
           </div>
           <p>{card.note}</p>
@@ -107,9 +145,32 @@ export function TryOut(props: {
               onChange={setMode}
             />
           </div>
-          <Trouble error={recipe.error ?? trouble} />
+          <section aria-label="Stacked onto it">
+            {stacked.map((c) => (
+              <Apart key={c.id}>
+                <span>+ {c.name}</span>
+                <Button look="icon" aria-label={`Take ${c.name} off`} onPress={() => setStacked(stacked.filter((s) => s.id !== c.id))}>
+                  ✕
+                </Button>
+              </Apart>
+            ))}
+            <AddLook
+              label="Stack a look onto it"
+              without={[card.id, ...stacked.map((c) => c.id)]}
+              onAdd={(c) => setStacked([...stacked, c])}
+            />
+          </section>
+          <Trouble error={recipe.error ?? trouble ?? keep.error} />
           <Grow />
-          <Button onPress={() => void navigate(inspectorOf({ kind: "look", key: card.id }))}>Inspect</Button>
+          {stacked.length && me?.may_design ? (
+            <Button isDisabled={keep.isPending} onPress={() => keep.mutate()}>
+              Keep the stack as a look
+            </Button>
+          ) : null}
+          <Pair>
+            <Button onPress={() => void navigate(`/catalogue/look/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}>Its page</Button>
+            <Button onPress={() => void navigate(inspectorOf({ kind: "look", key: card.id }))}>Inspect</Button>
+          </Pair>
           {me?.may_design ? <Button onPress={() => setVarying(true)}>New look from this</Button> : null}
           <Button look="main" onPress={() => void navigate(`/bench/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}>
             Open on the bench

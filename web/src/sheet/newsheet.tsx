@@ -8,6 +8,7 @@ import { got, server } from "../api/client";
 import { useFrames } from "../api/queries";
 import type { Card } from "../api/types";
 import { useWrite } from "../api/writes";
+import { AddLook } from "../catalogue/addlook";
 import { askedOf } from "../catalogue/asked";
 import { useTray } from "../catalogue/tray";
 import { Button } from "../kit/button";
@@ -17,7 +18,6 @@ import { Switch } from "../kit/switch";
 import { Text } from "../kit/text";
 import { Page, TopBar } from "../kit/topbar";
 import { Trouble } from "../kit/trouble";
-import { AddLook } from "./addlook";
 
 const Body = styled.main`
   padding: 18px 24px;
@@ -143,7 +143,7 @@ export function NewSheet() {
                 </li>
               ))}
             </ul>
-            <AddLook without={ids} onAdd={(id) => put([...ids, id])} />
+            <AddLook without={ids} onAdd={(c) => put([...ids, c.id])} />
           </section>
           <CheckboxGroup aria-label="Frames" value={on} onChange={setChosen}>
             <h2>

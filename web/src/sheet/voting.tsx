@@ -427,7 +427,9 @@ export function Voting({ sheet }: { sheet: ContactSheet }) {
                       {row.revision !== null ? (
                         <Saucer src={saucerOf({ id: row.revision, digest: "" })} size={44} />
                       ) : (
-                        <span className="letter">{row.gone ? "–" : row.name.replace("Look ", "")}</span>
+                        <span className="letter" aria-hidden>
+                          {row.gone ? "–" : row.name.replace("Look ", "")}
+                        </span>
                       )}
                       <strong title={row.name}>
                         {row.look !== null ? <Link to={`/catalogue/look/${row.look}`}>{row.name}</Link> : row.name}

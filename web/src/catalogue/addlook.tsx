@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Button as AriaButton, ComboBox, Input, ListBox, ListBoxItem } from "react-aria-components";
 import styled from "styled-components";
 import { useCatalogue } from "../api/queries";
+import type { Card } from "../api/types";
 import { Menued } from "../kit/menued";
 import { Opens } from "../kit/layout";
 import { Saucer, saucerOf } from "../kit/saucer";
@@ -35,7 +36,7 @@ const Box = styled(ComboBox)`
   }
 `;
 
-export function AddLook(props: { without: number[]; onAdd: (id: number) => void; label?: string }) {
+export function AddLook(props: { without: number[]; onAdd: (card: Card) => void; label?: string }) {
   const [text, setText] = useState("");
   const { data } = useCatalogue(text);
   const items = (data?.cards ?? []).filter((c) => !props.without.includes(c.id)).slice(0, 40);
@@ -47,16 +48,16 @@ export function AddLook(props: { without: number[]; onAdd: (id: number) => void;
       onInputChange={setText}
       selectedKey={null}
       onSelectionChange={(key) => {
-        if (key === null) return;
+        const card = items.find((c) => c.id === Number(key));
         setText("");
-        props.onAdd(Number(key));
+        if (card) props.onAdd(card);
       }}
       allowsEmptyCollection
       menuTrigger="focus"
       defaultFilter={() => true}
     >
       <div>
-        <Input placeholder="Add a look" />
+        <Input placeholder={props.label ?? "Add a look"} />
         <AriaButton>
           <Opens />
         </AriaButton>
