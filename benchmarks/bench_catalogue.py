@@ -168,7 +168,8 @@ def _million(database: psycopg.Connection[Any]) -> Table:
     database.execute(
         f"""CREATE UNLOGGED TABLE many_entries AS
         SELECT e.look_id * 1000 + g AS look_id, e.name || ' ' || g AS name, e.status, e.tags,
-          e.warmth + random() - 0.5 AS warmth, e.contrast * (0.95 + 0.1 * random()) AS contrast, e.gist, e.document, e.text || ' ' || g AS text
+          e.warmth + random() - 0.5 AS warmth, e.contrast * (0.95 + 0.1 * random()) AS contrast, e.gist, e.document,
+          e.text || ' ' || g AS text
         FROM catalogue_entry e, generate_series(1, {MANY // LOOKS}) g"""
     )
     for index in ("(name, look_id)", "USING gin (tags)", "USING gin (document)", "USING gin (text gin_trgm_ops)", "(warmth)"):

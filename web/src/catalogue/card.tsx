@@ -1,12 +1,12 @@
 /** A look on your frame, with its saucer, what it does in words, and a strength to try. */
 import { memo, useState, type PointerEvent } from "react";
-import { Button as AriaButton, GridListItem, SliderThumb, SliderTrack } from "react-aria-components";
+import { Button as AriaButton, GridListItem } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
 import type { Card, Frame } from "../api/types";
 import { Button } from "../kit/button";
-import { Line } from "../kit/amount";
 import { Saucer, saucerOf } from "../kit/saucer";
+import { ShareLine } from "../kit/shareline";
 
 const Box = styled(GridListItem)`
   position: relative;
@@ -259,21 +259,7 @@ export const LookCard = memo(function LookCard(
         {frame ? (
           <div className="strength">
             <span>strength</span>
-            <Line
-              aria-label={`Strength of ${card.name}`}
-              minValue={0}
-              maxValue={1}
-              step={0.05}
-              value={strength}
-              onChange={(v) => setStrength(v as number)}
-              onChangeEnd={(v) => setSettled(v as number)}
-            >
-              <SliderTrack className="track">
-                <div className="fill" style={{ left: 0, width: `${strength * 100}%` }} />
-                <SliderThumb className="thumb" />
-              </SliderTrack>
-            </Line>
-            <output>{Math.round(strength * 100)} %</output>
+            <ShareLine label={`Strength of ${card.name}`} value={strength} onChange={setStrength} onSettle={setSettled} />
           </div>
         ) : null}
         <span className="portrait">

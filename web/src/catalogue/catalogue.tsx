@@ -13,6 +13,7 @@ import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { Empty } from "../kit/empty";
 import { useShownFrame } from "../kit/frame";
+import { useFrameKeys } from "../kit/framekeys";
 import { Grow, Quiet } from "../kit/layout";
 import { Segments } from "../kit/segments";
 import { Text } from "../kit/text";
@@ -122,23 +123,13 @@ function Order({ by }: { by: Narrowed }) {
   );
 }
 
-/** Frames by comma and full stop, the original while H is held; not while somebody types. */
-function useFrameKeys(step: (by: number) => void, hold: (held: boolean) => void) {
+/** Says when H, which was held, is let go. */
+function useLetGo(hold: (held: boolean) => void) {
   useEffect(() => {
-    const typing = (e: KeyboardEvent) => e.target instanceof HTMLElement && e.target.matches("input, textarea, [contenteditable]");
-    const down = (e: KeyboardEvent) => {
-      if (typing(e) || e.ctrlKey || e.metaKey || e.altKey) return;
-      if (e.key === "," || e.key === ".") step(e.key === "." ? 1 : -1);
-      else if (e.key.toLowerCase() === "h") hold(true);
-    };
     const up = (e: KeyboardEvent) => e.key.toLowerCase() === "h" && hold(false);
-    window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
-    return () => {
-      window.removeEventListener("keydown", down);
-      window.removeEventListener("keyup", up);
-    };
-  }, [step, hold]);
+    return () => window.removeEventListener("keyup", up);
+  }, [hold]);
 }
 
 export default function Catalogue() {
@@ -163,19 +154,12 @@ export default function Catalogue() {
     keep(id);
     by.put("frame", String(id));
   };
-  const shown = useRef(show);
-  useEffect(() => {
-    shown.current = show;
+  useFrameKeys(all, frame, show, (e) => {
+    const held = e.key.toLowerCase() === "h";
+    if (held) setOriginal(true);
+    return held;
   });
-  const step = useCallback(
-    (way: number) => {
-      const at = all.findIndex((f) => f.id === frame?.id);
-      const next = all[(at + way + all.length) % all.length];
-      if (next) shown.current(next.id);
-    },
-    [all, frame],
-  );
-  useFrameKeys(step, setOriginal);
+  useLetGo(setOriginal);
 
   const like = useMutation({
     mutationFn: (card: Card) =>

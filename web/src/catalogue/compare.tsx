@@ -8,6 +8,7 @@ import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { Empty } from "../kit/empty";
 import { useShownFrame } from "../kit/frame";
+import { useFrameKeys } from "../kit/framekeys";
 import { Grow, Quiet } from "../kit/layout";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Segments } from "../kit/segments";
@@ -78,19 +79,10 @@ export default function Compare() {
   useEffect(() => {
     document.title = "Side by side · Saucer";
   }, []);
-  useEffect(() => {
-    const down = (e: KeyboardEvent) => {
-      if (e.target instanceof HTMLElement && e.target.matches("input, textarea, [role=slider]")) return;
-      if (e.ctrlKey || e.metaKey || e.altKey) return;
-      const at = all.findIndex((f) => f.id === frame?.id);
-      const next = e.key === "." ? all[(at + 1) % all.length] : e.key === "," ? all[(at - 1 + all.length) % all.length] : undefined;
-      if (next) show(next.id);
-      else if (/^[1-4]$/.test(e.key)) setMode(MODES[Number(e.key) - 1]!);
-      else return;
-      e.preventDefault();
-    };
-    window.addEventListener("keydown", down);
-    return () => window.removeEventListener("keydown", down);
+  useFrameKeys(all, frame, show, (e) => {
+    const chosen = /^[1-4]$/.test(e.key) ? MODES[Number(e.key) - 1] : undefined;
+    if (chosen) setMode(chosen);
+    return chosen !== undefined;
   });
   const against = cards.find((c) => String(c.id) === base)?.revision ?? null;
   const first = cards[0];

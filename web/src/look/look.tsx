@@ -12,13 +12,13 @@ import { IntoCollection } from "../catalogue/map";
 import { NewLook } from "../catalogue/newlook";
 import { useTray } from "../catalogue/tray";
 import { inspectorOf } from "../inspect/subject";
-import { Line } from "../kit/amount";
-import { SliderThumb, SliderTrack } from "react-aria-components";
 import { Button } from "../kit/button";
 import { useShownFrame } from "../kit/frame";
-import { Grow, Quiet, Said } from "../kit/layout";
+import { useFrameKeys } from "../kit/framekeys";
+import { Apart, Grow, Quiet, Said } from "../kit/layout";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Segments } from "../kit/segments";
+import { ShareLine } from "../kit/shareline";
 import { Text } from "../kit/text";
 import { Page, TopBar } from "../kit/topbar";
 import { Trouble } from "../kit/trouble";
@@ -178,31 +178,23 @@ export default function LookPage() {
     put("frame", String(frameId));
   };
   const number = revision?.number;
-  useEffect(() => {
-    const down = (e: KeyboardEvent) => {
-      if (e.target instanceof HTMLElement && e.target.matches("input, textarea, [role=option], [role=slider]")) return;
-      if (e.ctrlKey || e.metaKey || e.altKey || document.querySelector("[role=dialog]")) return;
-      const step = (by: number) => {
-        const at = all.findIndex((f) => f.id === frame?.id);
-        const next = all[(at + by + all.length) % all.length];
-        if (next) show(next.id);
-      };
-      if (e.key === ",") step(-1);
-      else if (e.key === ".") step(1);
-      else if (e.key.toLowerCase() === "p" && frame) {
-        setFresh(null);
-        setPinning(true);
-      } else if (e.key === "Escape") setPinning(false);
-      else if (/^[1-4]$/.test(e.key)) setMode(MODES[Number(e.key) - 1]!);
-      else return;
-      e.preventDefault();
-    };
-    window.addEventListener("keydown", down);
-    return () => window.removeEventListener("keydown", down);
+  useFrameKeys(all, frame, show, (e) => {
+    if (e.key.toLowerCase() === "p" && frame) {
+      setFresh(null);
+      setPinning(true);
+    } else if (e.key === "Escape" && pinning) setPinning(false);
+    else if (/^[1-4]$/.test(e.key)) setMode(MODES[Number(e.key) - 1]!);
+    else return false;
+    return true;
   });
   const like = useWrite(
     (likes: boolean) => got(server.PUT("/api/catalogue/{look_id}/favourite", { params: { path: { look_id: id } }, body: { likes } })),
     ["catalogue"],
+  );
+
+  const part = useWrite(
+    (twin: number) => got(server.POST("/api/catalogue/{look_id}/part", { params: { path: { look_id: id } }, body: { twin } })),
+    ["catalogue", "look", "uses"],
   );
 
   if (!look.data || !history.data) {
@@ -311,22 +303,7 @@ export default function LookPage() {
             <div className="seeing">
               <Segments label="Show" options={modes} chosen={mode} onChange={setMode} />
               <span>strength</span>
-              <Line
-                className="line"
-                aria-label="Strength to try"
-                minValue={0}
-                maxValue={1}
-                step={0.05}
-                value={strength}
-                onChange={(v) => setStrength(v as number)}
-                onChangeEnd={(v) => setSettled(v as number)}
-              >
-                <SliderTrack className="track">
-                  <div className="fill" style={{ left: 0, width: `${strength * 100}%` }} />
-                  <SliderThumb className="thumb" />
-                </SliderTrack>
-              </Line>
-              <output>{Math.round(strength * 100)} %</output>
+              <ShareLine label="Strength to try" value={strength} onChange={setStrength} onSettle={setSettled} />
               <Grow />
               {pinning ? <span role="status">Click where the note goes, or move it by arrows and press Enter.</span> : null}
             </div>
@@ -419,6 +396,27 @@ export default function LookPage() {
                   look.data.origin || `made here, ${look.data.maker}`
                 )}
               </div>
+              {look.data.merged_into ? (
+                <>
+                  <h2>Part of</h2>
+                  <Link to={`/catalogue/look/${look.data.merged_into.id}`}>{look.data.merged_into.name}</Link>
+                </>
+              ) : null}
+              {look.data.merged.length ? (
+                <>
+                  <h2>Twins that are part of it</h2>
+                  {look.data.merged.map((t) => (
+                    <Apart key={t.id}>
+                      <Link to={`/catalogue/look/${t.id}`}>{t.name}</Link>
+                      {me?.may_lead ? (
+                        <Button look="quiet" onPress={() => part.mutate(t.id)}>
+                          Part again
+                        </Button>
+                      ) : null}
+                    </Apart>
+                  ))}
+                </>
+              ) : null}
               {look.data.variations.length ? (
                 <>
                   <h2>Variations</h2>
@@ -434,7 +432,7 @@ export default function LookPage() {
           </aside>
         </Body>
       )}
-      <Trouble error={like.error} />
+      <Trouble error={like.error ?? part.error} />
       {taking && revision ? <Taking look={look.data} from={revision} frame={frame} onClose={() => setTaking(false)} /> : null}
       {varying && revision ? <NewLook from={revision.id} onClose={() => setVarying(false)} /> : null}
       {collecting ? <IntoCollection looks={[id]} onClose={() => setCollecting(false)} /> : null}

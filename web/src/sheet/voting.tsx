@@ -15,6 +15,7 @@ import { Grow, Quiet } from "../kit/layout";
 import { Menued } from "../kit/menued";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Segments } from "../kit/segments";
+import { ShareLine } from "../kit/shareline";
 import { Sheet } from "../kit/sheet";
 import { Text } from "../kit/text";
 import { Page, TopBar } from "../kit/topbar";
@@ -326,22 +327,12 @@ export function Voting({ sheet }: { sheet: ContactSheet }) {
                 onChange={(how) => change.mutate({ blind: how === "over" })}
               />
               strength
-              <Line
-                className="line"
-                aria-label="Strength of all looks"
-                minValue={0}
-                maxValue={1}
-                step={0.05}
+              <ShareLine
+                label="Strength of all looks"
                 value={strength}
-                onChange={(v) => setStrength(v as number)}
-                onChangeEnd={(v) => change.mutate({ strength: v as number })}
-              >
-                <SliderTrack className="track">
-                  <div className="fill" style={{ left: 0, width: `${strength * 100}%` }} />
-                  <SliderThumb className="thumb" />
-                </SliderTrack>
-              </Line>
-              <output>{Math.round(strength * 100)} %</output>
+                onChange={setStrength}
+                onSettle={(v) => change.mutate({ strength: v })}
+              />
             </>
           ) : null}
           size
