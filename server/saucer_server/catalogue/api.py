@@ -221,7 +221,9 @@ def catalogue(request: HttpRequest, search: Query[Search], page: Query[Page]) ->
     by, person = search.narrowing(), person_of(request)
     rows = narrowing.found(by, person)
     ids = list(narrowing.ordered(rows, by, person).values_list("pk", flat=True)[page.offset : page.offset + page.limit])
-    return {"cards": cards(request, rules.shown(ids)), "found": rows.count(), "total": Entry.objects.count()}
+    # A page that is not full is the last one: nothing needs to be counted.
+    found = page.offset + len(ids) if 0 < len(ids) < page.limit else rows.count()
+    return {"cards": cards(request, rules.shown(ids)), "found": found, "total": Entry.objects.count()}
 
 
 @router.get("/narrowing", response=NarrowingOut)

@@ -78,13 +78,14 @@ def fitting(frame: Frame) -> list[str]:
 
 
 def _word(word: str) -> Q:
-    """Entries in which a word occurs: as the beginning of one, inside one, or nearly."""
-    found = Q(text__contains=word)
-    if lexeme := re.sub(r"[^\w]+", "", word):
-        found |= Q(document=SearchQuery(f"'{lexeme}':*", search_type="raw", config=WORDS))
-        if len(lexeme) >= MISSPELT:
-            found |= Q(text__trigram_word_similar=lexeme)
-    return found
+    """Entries in which a word occurs, as the beginning of one or inside one; where there is none, those with a word that is nearly it."""
+    exact = Q(text__contains=word)
+    lexeme = re.sub(r"[^\w]+", "", word)
+    if lexeme:
+        exact |= Q(document=SearchQuery(f"'{lexeme}':*", search_type="raw", config=WORDS))
+    if len(lexeme) < MISSPELT or Entry.objects.filter(exact).exists():
+        return exact
+    return Q(text__trigram_word_similar=lexeme)
 
 
 def words_of(text: str) -> list[str]:

@@ -304,7 +304,9 @@ export function LookMap(props: { by: Narrowed; frame: Frame | null }) {
     return [e.clientX - box.left, e.clientY - box.top];
   };
   const down = (e: PointerEvent<HTMLDivElement>) => {
-    if ((e.target as HTMLElement).closest(".drawn")) return;
+    // Sheets that are opened from here stand elsewhere on the page, but React tells of what happens in them too.
+    const target = e.target as HTMLElement;
+    if (target.closest(".drawn") || !e.currentTarget.contains(target)) return;
     const [px, py] = point(e);
     drag.current = { px, py, from: sight, moved: false };
     e.currentTarget.setPointerCapture(e.pointerId);
