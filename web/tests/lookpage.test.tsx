@@ -168,3 +168,21 @@ describe("the page of a look", () => {
     expect(await screen.findByText(/Slip has no revision yet/)).toBeTruthy();
   });
 });
+
+describe("a variation", () => {
+  it("begins as the revision that is shown, not only as the newest one", async () => {
+    const { asked } = page(INES, {
+      "GET /catalogue?limit=200": { body: { cards: [], found: 0, total: 0 } },
+      "GET /revisions/11/recipe": { body: look() },
+      "POST /looks/5/variations": { status: 409, body: { message: "A look of that name is there." } },
+    });
+    await userEvent.click(await screen.findByRole("option", { name: /^r1/ }));
+    await userEvent.click(screen.getByRole("button", { name: "Variation" }));
+    const sheet = await screen.findByRole("dialog", { name: "A variation" });
+    expect(within(sheet).getByText("A variation of Slip r1.")).toBeTruthy();
+    await userEvent.type(within(sheet).getByRole("textbox", { name: "Name" }), "Night slip");
+    await userEvent.click(within(sheet).getByRole("button", { name: "Start" }));
+    expect(await within(sheet).findByText("A look of that name is there.")).toBeTruthy();
+    expect(asked.find((a) => a.what === "POST /looks/5/variations")?.body).toEqual({ name: "Night slip", draft: look() });
+  });
+});

@@ -4,7 +4,7 @@ import { FileTrigger } from "react-aria-components";
 import { useNavigate } from "react-router";
 import { formOf, got, server, whole } from "../api/client";
 import { asked, client, useCatalogue, useEncodings } from "../api/queries";
-import type { BroughtIn, EncodingKey, Look, LookRecord } from "../api/types";
+import type { BroughtIn, EncodingKey, Look, LookRecord, Revision } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
@@ -15,16 +15,17 @@ import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
 import { newId } from "../bench/steps";
 
-export function NewLook(props: { onClose: () => void; from?: number }) {
+/** `from`: the revision that the look is to be a variation of; chosen here where none is given. */
+export function NewLook(props: { onClose: () => void; from?: Revision }) {
   const [name, setName] = useState("");
-  const [from, setFrom] = useState(String(props.from ?? ""));
+  const [chosen, setChosen] = useState("");
   const [input, setInput] = useState<EncodingKey>("bt709_display");
   const { data: encodings = [] } = useEncodings();
   const { data: looks } = useCatalogue();
   const [brought, setBrought] = useState<BroughtIn | null>(null);
   const navigate = useNavigate();
+  const from = props.from ?? looks?.cards.find((c) => String(c.revision.id) === chosen)?.revision;
   const begin = async () => {
-    const card = looks?.cards.find((c) => String(c.revision.id) === from);
     const scene = encodings.find((e) => e.key === input)?.referred === "scene";
     const fresh = {
       input,
@@ -35,10 +36,12 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
           ? []
           : [{ kind: "encode", id: newId(), to: "bt709_display" }],
     } as unknown as Look;
-    const draft = card ? await client.fetchQuery(asked.recipe(card.revision.id)) : fresh;
+    const draft = from ? await client.fetchQuery(asked.recipe(from.id)) : fresh;
     // A variation knows its parent and what both began as.
-    return card
-      ? whole<LookRecord>(server.POST("/api/looks/{look_id}/variations", { params: { path: { look_id: card.id } }, body: { name, draft } }))
+    return from
+      ? whole<LookRecord>(
+          server.POST("/api/looks/{look_id}/variations", { params: { path: { look_id: from.look_id } }, body: { name, draft } }),
+        )
       : whole<LookRecord>(server.POST("/api/looks", { body: { name, draft } }));
   };
   const start = useWrite(begin, ["worked"], (made) => void navigate(`/bench/${made.id}`));
@@ -64,17 +67,23 @@ export function NewLook(props: { onClose: () => void; from?: number }) {
       </Sheet>
     );
   return (
-    <Sheet title="New look" width={420} onClose={props.onClose}>
+    <Sheet title={props.from ? "A variation" : "New look"} width={420} onClose={props.onClose}>
       <Text label="Name" value={name} onChange={setName} required autoFocus maxLength={120} />
-      <Choice
-        label="Start from"
-        chosen={from}
-        onChange={setFrom}
-        options={[
-          { key: "", label: "nothing" },
-          ...(looks?.cards ?? []).map((c) => ({ key: String(c.revision.id), label: c.name, note: `r${c.revision.number}` })),
-        ]}
-      />
+      {props.from ? (
+        <Said>
+          A variation of {props.from.look_name} r{props.from.number}.
+        </Said>
+      ) : (
+        <Choice
+          label="Start from"
+          chosen={chosen}
+          onChange={setChosen}
+          options={[
+            { key: "", label: "nothing" },
+            ...(looks?.cards ?? []).map((c) => ({ key: String(c.revision.id), label: c.name, note: `r${c.revision.number}` })),
+          ]}
+        />
+      )}
       {from ? null : <EncodingChoice label="Comes in as" chosen={input} onChange={setInput} />}
       <Level>
         <span>or</span>

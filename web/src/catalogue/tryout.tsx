@@ -177,7 +177,7 @@ export function TryOut(props: {
           </Button>
         </div>
       </Layout>
-      {varying ? <NewLook from={card.revision.id} onClose={() => setVarying(false)} /> : null}
+      {varying ? <NewLook from={card.revision} onClose={() => setVarying(false)} /> : null}
     </Sheet>
   );
 }

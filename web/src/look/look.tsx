@@ -434,7 +434,7 @@ export default function LookPage() {
       )}
       <Trouble error={like.error ?? part.error} />
       {taking && revision ? <Taking look={look.data} from={revision} frame={frame} onClose={() => setTaking(false)} /> : null}
-      {varying && revision ? <NewLook from={revision.id} onClose={() => setVarying(false)} /> : null}
+      {varying && revision ? <NewLook from={revision} onClose={() => setVarying(false)} /> : null}
       {collecting ? <IntoCollection looks={[id]} onClose={() => setCollecting(false)} /> : null}
     </Page>
   );
