@@ -92,6 +92,13 @@ def test_what_is_taken_back_is_a_draft_again(designer, lead, revision, odile, as
     assert designer.post(f"/reviews/{other_one.pk}/withdraw").status_code == 409
 
 
+def test_a_revision_made_a_draft_again_waits_for_nobody(designer, lead, revision, asked):
+    designer.send("PUT", f"/revisions/{revision.pk}/status", {"status": "draft"})
+    assert lead.get("/waiting").json()["asked"] == []
+    assert designer.post(f"/revisions/{revision.pk}/reviews", {"of": Person.objects.get(username="odile").pk}).status_code == 201
+    assert len(lead.get("/waiting").json()["asked"]) == 1
+
+
 def test_retiring_names_a_successor(designer, lead, revision, look):
     lead.send("PUT", f"/revisions/{revision.pk}/status", {"status": "approved"})
     heir = looks.create(look.maker, "Warmer shelf", Recipe())

@@ -67,6 +67,21 @@ describe("the map", () => {
     await waitFor(() => expect(address()).toBe("/catalogue/look/1"));
   });
 
+  it("gathers looks by keys as the pointer does, and lets them go", async () => {
+    open();
+    const field = await screen.findByRole("application", { name: /^Map of looks/ });
+    field.focus();
+    await userEvent.keyboard("{ArrowRight}");
+    await screen.findByText("Ash, approved, neutral");
+    fireEvent.keyDown(field, { key: "ArrowRight", shiftKey: true });
+    expect(await screen.findByText("2 drawn around")).toBeTruthy();
+    await userEvent.click(screen.getByRole("button", { name: "To the tray" }));
+    expect(useTray.getState().looks).toEqual([2, 3]);
+    field.focus();
+    await userEvent.keyboard("{Escape}");
+    await waitFor(() => expect(screen.queryByText(/drawn around$/)?.textContent).not.toBe("2 drawn around"));
+  });
+
   it("narrows the catalogue to what was drawn around, and puts it into a collection", async () => {
     const { asked } = open({
       "POST /collections/Warm/looks": { body: { name: "Warm", note: "", search: "", version: 1, looks: [2, 3] } },

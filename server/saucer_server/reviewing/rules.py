@@ -100,9 +100,8 @@ def retire(revision: Revision, person: Person, successor: int | None) -> Look:
 
 def follow(sender: object, ids: list[int], **_: Any) -> None:
     """Ends reviews whose revision was decided on in another way."""
-    Review.objects.filter(revision__look_id__in=ids, stand=Stand.OPEN).exclude(
-        revision__status__in=[Status.IN_REVIEW, Status.DRAFT]
-    ).update(stand=Stand.WITHDRAWN)
+    open_ones = Review.objects.filter(revision__look_id__in=ids, stand=Stand.OPEN)
+    open_ones.exclude(revision__status=Status.IN_REVIEW).update(stand=Stand.WITHDRAWN)
 
 
 def of_look(look: Look) -> QuerySet[Review]:

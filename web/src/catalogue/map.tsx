@@ -273,18 +273,27 @@ export function LookMap(props: { by: Narrowed; frame: Frame | null }) {
   const { data: cards = [] } = useQuery({ ...askedOf.cards(wanted), placeholderData: (previous: Card[] | undefined) => previous });
   const cardOf = useMemo(() => new Map(cards.map((c) => [c.id, c])), [cards]);
   const bare = useMemo(() => new Set(visible.filter((m) => cardOf.has(m.id)).map((m) => m.id)), [visible, cardOf]);
-  const chosen = useMemo(() => inside(marks, line), [marks, line]);
+  // Gathered by keys, look by look; what the pointer draws around comes to it.
+  const [gathered, setGathered] = useState<ReadonlySet<number>>(new Set());
+  const chosen = useMemo(() => {
+    const drawn = new Set(inside(marks, line).map((m) => m.id));
+    return marks.filter((m) => drawn.has(m.id) || (m.found && gathered.has(m.id)));
+  }, [marks, line, gathered]);
+  const letGo = useCallback(() => {
+    setLine([]);
+    setGathered(new Set());
+  }, []);
   const done = !drawing || !drag.current;
 
   useEffect(() => {
     const surface = canvas.current;
     if (!surface) return;
     const next = requestAnimationFrame(() => {
-      paint(surface, marks, sight, room, bare, new Set([...tray.looks, ...(at === null ? [] : [at])]));
+      paint(surface, marks, sight, room, bare, new Set([...tray.looks, ...gathered, ...(at === null ? [] : [at])]));
       outline(surface, line, sight, room);
     });
     return () => cancelAnimationFrame(next);
-  }, [marks, sight, room, bare, tray.looks, line, at]);
+  }, [marks, sight, room, bare, tray.looks, gathered, line, at]);
 
   // React listens to the wheel passively, and the page must not scroll.
   useEffect(() => {
@@ -357,13 +366,14 @@ export function LookMap(props: { by: Narrowed; frame: Frame | null }) {
         marks.filter((m) => m.found).sort((a, b) => Math.hypot(a.x - sight.x, a.y - sight.y) - Math.hypot(b.x - sight.x, b.y - sight.y))[0];
       const next = here && start ? nextFrom(marks, start, ...way) : start;
       if (next) centre(next);
+      if (e.shiftKey && here && next) setGathered((all) => new Set([...all, here.id, next.id]));
     } else if (e.key === "+" || e.key === "-") {
       const [px, py] = here ? drawnAt(here, sight, room) : [room.width / 2, room.height / 2];
       setSight((s) => zoomedAt(s, e.key === "+" ? 1.5 : 1 / 1.5, px, py, room));
     } else if (e.key === "0") setSight(WHOLE);
     else if (e.key === "Enter" && here) void navigate(`/catalogue/look/${here.id}`);
     else if (e.key.toLowerCase() === "t" && here) tray.turn(here.id);
-    else if (e.key === "Escape") setLine([]);
+    else if (e.key === "Escape") letGo();
     else return;
     e.preventDefault();
   };
@@ -416,7 +426,7 @@ export function LookMap(props: { by: Narrowed; frame: Frame | null }) {
         className={drawing ? "field drawing" : "field"}
         role="application"
         tabIndex={0}
-        aria-label="Map of looks. Arrows go to the next look, Enter opens it, T puts it into the tray, plus and minus zoom."
+        aria-label="Map of looks. Arrows go to the next look, with Shift they gather, Enter opens it, T puts it into the tray, plus and minus zoom."
         onPointerDown={down}
         onPointerMove={move}
         onPointerUp={release}
@@ -453,7 +463,7 @@ export function LookMap(props: { by: Narrowed; frame: Frame | null }) {
           </>
         ) : null}
         {here && told ? <About card={told} mark={here} frame={frame} sight={sight} room={room} by={[across, up]} /> : null}
-        {done && chosen.length ? <Drawn chosen={chosen} by={by} axes={[across, up]} onClear={() => setLine([])} /> : null}
+        {done && chosen.length ? <Drawn chosen={chosen} by={by} axes={[across, up]} onClear={letGo} /> : null}
       </div>
       <output className="unseen" role="status">
         {told ? `${told.name}, ${told.revision.status}, ${told.words.join(", ")}` : ""}
