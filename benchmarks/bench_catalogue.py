@@ -136,6 +136,7 @@ def _map(address: str) -> Table:
         page.get_by_label("Name").fill("ines")
         page.get_by_label("Password").fill("slip-and-glaze")
         page.get_by_role("button", name="Sign in").click()
+        page.wait_for_url(lambda url: "/sign-in" not in url)
         page.goto(f"{address}/catalogue?view=map")
         page.locator("canvas[data-drawn]").wait_for()
         box = page.get_by_role("application").bounding_box()

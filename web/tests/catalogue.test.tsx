@@ -143,6 +143,23 @@ describe("the catalogue", () => {
     expect(JSON.parse(localStorage.getItem("saucer-tray")!)).toEqual([2, 3, 4, 5]);
   });
 
+  it("moves a card in a collection's order by keys, and says so where somebody was quicker", async () => {
+    const asked = ask({
+      [cards("collection=Kiln&order=by+hand")]: page(card(1, "Ash"), card(2, "Ember"), card(3, "Straw")),
+      "GET /catalogue/narrowing?collection=Kiln&order=by+hand": { body: narrowing({ found: 3 }) },
+      "GET /collections/Kiln": { body: { name: "Kiln", note: "", search: "", version: 4, looks: [1, 2, 3] } },
+      "PUT /collections/Kiln/looks": { status: 409, body: { message: "Somebody changed this collection." } },
+    });
+    open("/catalogue?collection=Kiln&order=by+hand");
+    await screen.findByText(/drag the cards/);
+    (await screen.findByRole("row", { name: /Ash/ })).focus();
+    await userEvent.keyboard("{Alt>}{ArrowRight}{/Alt}");
+    await waitFor(() =>
+      expect(asked.find((a) => a.what === "PUT /collections/Kiln/looks")?.body).toEqual({ looks: [2, 1, 3], version: 4 }),
+    );
+    expect(await screen.findByText("Somebody changed this collection.")).toBeTruthy();
+  });
+
   it("keeps a search, and opens it again", async () => {
     let kept: unknown[] = [];
     const asked = ask({

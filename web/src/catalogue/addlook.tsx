@@ -38,10 +38,14 @@ const Box = styled(ComboBox)`
 
 export function AddLook(props: { without: number[]; onAdd: (card: Card) => void; label?: string }) {
   const [text, setText] = useState("");
+  // Drawn anew after each choice: its list would open again over the page.
+  const [taken, setTaken] = useState(0);
   const { data } = useCatalogue(text);
   const items = (data?.cards ?? []).filter((c) => !props.without.includes(c.id)).slice(0, 40);
   return (
     <Box
+      key={taken}
+      autoFocus={taken > 0}
       aria-label={props.label ?? "Add a look"}
       items={items}
       inputValue={text}
@@ -49,11 +53,12 @@ export function AddLook(props: { without: number[]; onAdd: (card: Card) => void;
       selectedKey={null}
       onSelectionChange={(key) => {
         const card = items.find((c) => c.id === Number(key));
+        if (!card) return;
         setText("");
-        if (card) props.onAdd(card);
+        setTaken(taken + 1);
+        props.onAdd(card);
       }}
       allowsEmptyCollection
-      menuTrigger="focus"
       defaultFilter={() => true}
     >
       <div>

@@ -55,14 +55,20 @@ export function Cards(
       if (moved !== undefined && before?.id !== moved) onPlace?.(moved, before?.id ?? null);
     },
   });
-  // L and T on a card: before the list takes letters for the beginning of a name.
+  // L and T on a card, and Alt with an arrow, which moves it in an order by hand: before the list takes letters for the beginning of a name.
   const keys = (e: KeyboardEvent) => {
-    if (!(e.target instanceof HTMLElement) || e.target.getAttribute("role") !== "row" || e.ctrlKey || e.metaKey || e.altKey) return;
+    if (!(e.target instanceof HTMLElement) || e.target.getAttribute("role") !== "row" || e.ctrlKey || e.metaKey) return;
     const key = e.target.dataset.key;
-    const card = props.cards.find((c) => String(c.id) === key);
+    const at = props.cards.findIndex((c) => String(c.id) === key);
+    const card = props.cards[at];
     const does = { l: props.onLike, t: props.onTray }[e.key.toLowerCase()];
-    if (!card || !does) return;
-    does(card);
+    const way = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
+    if (!card) return;
+    if (e.altKey && way && onPlace) {
+      const before = props.cards[way < 0 ? at - 1 : at + 2];
+      if (way > 0 ? at + 1 < props.cards.length : before) onPlace(card.id, before?.id ?? null);
+    } else if (does && !e.altKey) does(card);
+    else return;
     e.preventDefault();
     e.stopPropagation();
   };

@@ -43,7 +43,7 @@ export function CollectionBar({ by }: { by: Narrowed }) {
           (data.search
             ? "follows a search"
             : by.get("order") === "by hand"
-              ? "drag the cards, or move them by keys, into their order"
+              ? "drag the cards into their order, or move them by Alt ← and →"
               : "")}
       </Quiet>
       <Grow />
