@@ -114,6 +114,9 @@ def test_looks_are_held_side_by_side_from_the_tray(enter, axe):
 def test_a_collection_is_put_in_order_by_keys(enter, axe):
     page = enter("ines", "/catalogue?collection=Slip+campaign&order=by+hand")
     before = page.request.get("/api/collections/Slip campaign").json()["looks"]
+    # That it can be put in order is known once the collection and the person are.
+    expect(page.get_by_role("button", name="Take apart")).to_be_visible()
+    expect(page.get_by_text(re.compile("^drag the cards"))).to_be_visible()
     page.get_by_role("row", name=re.compile("^North window")).focus()
     page.keyboard.press("Alt+ArrowRight")
     until(lambda: page.request.get("/api/collections/Slip campaign").json()["looks"] != before)
