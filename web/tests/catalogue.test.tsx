@@ -145,8 +145,8 @@ describe("the catalogue", () => {
 
   it("moves a card in a collection's order by keys, and says so where somebody was quicker", async () => {
     const asked = ask({
-      [cards("collection=Kiln&order=by+hand")]: page(card(1, "Ash"), card(2, "Ember"), card(3, "Straw")),
-      "GET /catalogue/narrowing?collection=Kiln&order=by+hand": { body: narrowing({ found: 3 }) },
+      [cards("collection=Kiln&order=by%20hand")]: page(card(1, "Ash"), card(2, "Ember"), card(3, "Straw")),
+      "GET /catalogue/narrowing?collection=Kiln&order=by%20hand": { body: narrowing({ found: 3 }) },
       "GET /collections/Kiln": { body: { name: "Kiln", note: "", search: "", version: 4, looks: [1, 2, 3] } },
       "PUT /collections/Kiln/looks": { status: 409, body: { message: "Somebody changed this collection." } },
     });
