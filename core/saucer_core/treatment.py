@@ -4,11 +4,13 @@ from dataclasses import dataclass
 from typing import Literal
 
 from .arrays import F32
-from .encodings import encoding, meeting
+from .encodings import Encoding, encoding, meeting
 from .look import Look, check
+from .operations import Operation
 from .program import Program, Row, bridge, rows_of, rows_of_look
 from .screen import SCREEN, showing
-from .steps import Tables, no_tables
+from .steps import Surroundings, Tables, no_tables
+from .steps.encode import Encode as EncodeStep
 from .trim import Trim
 
 
@@ -17,8 +19,8 @@ class Treatment:
     """A look as it is put on a picture, with all that goes with it.
 
     look: ``None`` for the picture as it is. source: the picture's encoding; the look's input where it is empty. trim: done before the
-    look, in ``source``. strength: over the look's own. ends: in the look's output encoding (without a look: in ``source``), or in the
-    screen's.
+    look, in ``source``. strength: over the look's own. goes_out: an encoding that what the look gives is delivered in; its own where it is
+    empty. ends: there (without a look: in ``source``), or in the screen's.
     """
 
     look: Look | None
@@ -26,6 +28,7 @@ class Treatment:
     trim: Trim | None = None
     strength: float = 1.0
     ends: Literal["look", "screen"] = "look"
+    goes_out: str = ""
 
     def compile(self, tables: Tables = no_tables) -> Program:
         """As a program. Raises ``LookError`` where the look's steps do not end in its output; ``ValueError`` without look and source."""
@@ -43,9 +46,22 @@ class Treatment:
             if wanted != source:
                 lead = (*lead, bridge(source, wanted, meeting))
             rows = rows_of_look(self.look.model_copy(update={"strength": self.strength * self.look.strength}), tables)
+        if self.goes_out and encoding(self.goes_out) != end:
+            rows = (*rows, bridge(end, encoding(self.goes_out), delivering))
+            end = encoding(self.goes_out)
         screen = encoding(SCREEN)
         tail = (bridge(end, screen, showing),) if self.ends == "screen" and end != screen else ()
         return Program(source, lead, rows, tail)
+
+
+def delivering(source: Encoding, target: Encoding) -> list[Operation]:
+    """The way to the encoding of a delivery: colours that its primaries cannot show are taken back toward grey, hue kept.
+
+    Light of a scene is rendered for a display on the way (``encodings.meeting``).
+    """
+    if source.referred != target.referred:
+        return meeting(source, target)
+    return EncodeStep(to=target.key, fit=True).operations(Surroundings(source))
 
 
 def evaluate(look: Look, rgb: F32, *, tables: Tables = no_tables) -> F32:

@@ -10,7 +10,7 @@ from types import FrameType
 import click
 
 from ..errors import CoreError
-from . import apply, bake, bring_in, capture, carrier, compare, convert, inspect, pair, schema, unbake
+from . import apply, bake, bring_in, capture, carrier, compare, convert, inspect, pair, pull, schema, unbake
 
 EPILOG = (
     "Exit status: 0 done; 1 a file or look that cannot be used; 2 a wrong call; 3 something was found wanting (capture refuses, compare "
@@ -27,7 +27,7 @@ def commands() -> None:
     """
 
 
-for _module in (bake, apply, inspect, bring_in, unbake, pair, convert, carrier, capture, compare, schema):
+for _module in (bake, apply, inspect, bring_in, unbake, pair, convert, carrier, capture, compare, pull, schema):
     commands.add_command(_module.command)
 
 

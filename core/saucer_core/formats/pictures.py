@@ -201,7 +201,7 @@ _INTEROP = {
     "acescg": "lin_ap1_scene", "acescc": "acescc_ap1_scene", "acescct": "acescct_ap1_scene",
 }  # fmt: skip
 #: ITU-T H.273 codes (primaries, transfer, matrix, full range) that a PNG carries.
-_CICP = {
+CICP = {
     "srgb": (1, 13, 0, 1), "display_p3": (12, 13, 0, 1), "bt709_display": (1, 1, 0, 1), "bt2020_display": (9, 14, 0, 1),
     "pq": (9, 16, 0, 1), "hlg": (9, 18, 0, 1),
 }  # fmt: skip
@@ -210,8 +210,8 @@ _CICP = {
 def _say_encoding(spec: "oiio.ImageSpec", at: Encoding, suffix: str) -> None:
     if at.key in _INTEROP:
         spec.attribute("oiio:ColorSpace", _INTEROP[at.key])
-    if suffix == ".png" and at.key in _CICP:
-        spec.attribute("CICP", oiio.TypeDesc("int[4]"), _CICP[at.key])
+    if suffix == ".png" and at.key in CICP:
+        spec.attribute("CICP", oiio.TypeDesc("int[4]"), CICP[at.key])
     if suffix != ".exr" and (described := profile(at)):
         spec.attribute("ICCProfile", oiio.TypeDesc(f"uint8[{len(described)}]"), np.frombuffer(described, dtype=np.uint8))
     if suffix == ".exr":

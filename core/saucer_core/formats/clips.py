@@ -1,0 +1,288 @@
+"""Reading clips, through PyAV: what a file says of itself, its frames as colours, and where one shot ends and the next begins."""
+
+from collections.abc import Callable, Iterator
+from contextlib import closing
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+from av.video.frame import VideoFrame
+from numpy.typing import NDArray
+
+from ..arrays import F32
+from ..encodings.ycbcr import LUMA, U16, Layout, to_rgb
+from ..errors import FileError
+
+SUFFIXES = (".mov", ".mp4", ".mkv", ".m4v", ".avi", ".mxf", ".webm", ".nut")
+SIZE_LIMIT = 4 * 2**30
+FRAME_LIMIT = 200_000
+PIXEL_LIMIT = 8192 * 4320
+#: A cut: the picture changes by more than this share of its tones, and by so much more than in the frames around it. Common practice
+#: for hard cuts; the figures are Saucer's own. A shot has at least as many frames.
+CUT_SHARE, CUT_TIMES, CUT_AROUND, SHORTEST = 0.055, 3.5, 10, 6
+#: Size at which frames are compared.
+SMALL = (64, 36)
+
+#: Encodings by what H.273 calls primaries and transfer.
+_TAGGED = {
+    (1, 1): "bt709_display", (1, 6): "bt709_display", (1, 13): "srgb", (12, 13): "display_p3", (9, 14): "bt2020_display",
+    (9, 15): "bt2020_display", (9, 1): "bt2020_display", (9, 16): "pq", (9, 18): "hlg",
+}  # fmt: skip
+UNSAID = 2
+
+
+@dataclass(frozen=True)
+class ClipFacts:
+    """What a clip is.
+
+    rate: frames a second as a fraction, ``24/1``. frames: whole ones. depth: bits a sample. tags: numbers of primaries, transfer and
+    matrix of H.273. encoding: what the tags name, empty where they name none. doubts: what is not as it should be, in words.
+    """
+
+    width: int
+    height: int
+    rate: str
+    frames: int
+    seconds: float
+    codec: str
+    pixels: str
+    depth: int
+    full_range: bool
+    tags: tuple[int, int, int]
+    encoding: str
+    timecode: str
+    sound: str
+    doubts: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Found:
+    """A clip looked through. cuts: the first frame of every shot, 0 first. stamps: when each frame is shown, in ticks of the file."""
+
+    facts: ClipFacts
+    cuts: tuple[int, ...]
+    stamps: tuple[int, ...] = field(repr=False)
+
+
+def opened(path: Path, name: str) -> Any:
+    """The container and its picture stream. Raises ``FileError``."""
+    if path.stat().st_size > SIZE_LIMIT:
+        raise FileError(name, f"larger than {SIZE_LIMIT // 2**30} GiB, the most a clip may be")
+    try:
+        container = av.open(str(path), options={"protocol_whitelist": "file"})
+    except (av.FFmpegError, ValueError, OSError) as error:
+        raise FileError(name, f"is not a clip that can be read ({_why(error)})") from None
+    if not container.streams.video:
+        container.close()
+        raise FileError(name, "holds no picture. Bring a clip that does, or a still")
+    stream = container.streams.video[0]
+    stream.thread_type = "AUTO"
+    if not 0 < stream.codec_context.width * stream.codec_context.height <= PIXEL_LIMIT:
+        size = f"{stream.codec_context.width} × {stream.codec_context.height}"
+        container.close()
+        raise FileError(name, f"{size} pixels are no size that Saucer takes (up to 8192 × 4320)")
+    return container
+
+
+def _why(error: Exception) -> str:
+    return str(getattr(error, "strerror", "") or error).split("\n")[0][:120]
+
+
+def decoded(container: Any, name: str, doubts: list[str] | None = None) -> Iterator[VideoFrame]:
+    """The frames in order. Where the file breaks off, the whole ones are given and the doubt is noted; raises ``FileError`` for none."""
+    stream, count, first = container.streams.video[0], 0, None
+    try:
+        for frame in container.decode(stream):
+            size = (frame.width, frame.height)
+            first = first or size
+            if size != first:
+                raise FileError(
+                    name,
+                    f"changes its size at frame {count + 1}, from {first[0]} × {first[1]} to {size[0]} × {size[1]}. Cut it there first",
+                )
+            count += 1
+            if count > FRAME_LIMIT:
+                raise FileError(name, f"has more than {FRAME_LIMIT:,} frames. Cut it into parts first")
+            yield frame
+    except av.FFmpegError as error:
+        if not count:
+            raise FileError(name, f"no frame of it can be read ({_why(error)})") from None
+        if doubts is not None:
+            doubts.append(f"ends in the middle: {count} frames are whole")
+
+
+def _depth(frame: VideoFrame) -> int:
+    return max(c.bits for c in frame.format.components)
+
+
+def _planes(frame: VideoFrame, depth: int) -> list[U16]:
+    kind = np.uint8 if depth <= 8 else np.dtype("<u2")
+    found = []
+    for plane in list(frame.planes)[:3]:
+        rows: NDArray[Any] = np.frombuffer(memoryview(plane), dtype=kind)
+        rows = rows.reshape(plane.height, -1)[:, : plane.width]
+        found.append(rows.astype(np.uint16) if depth <= 8 else rows.view(np.uint16))
+    return found
+
+
+def _matrix(frame: VideoFrame) -> int:
+    said = int(frame.colorspace)
+    # Without a word, common practice: BT.709 from 720 rows on, BT.601 below.
+    return said if said in LUMA else (1 if frame.height >= 720 else 6)
+
+
+def _shared(frame: VideoFrame) -> tuple[int, int]:
+    """Pixels that share a colour difference, across and down."""
+    f = frame.format
+    return max(round(f.width / max(f.chroma_width(f.width), 1)), 1), max(round(f.height / max(f.chroma_height(f.height), 1)), 1)
+
+
+def layout_of(frame: VideoFrame) -> Layout:
+    """How the planes of a frame hold it; for one in R'G'B' only its depth says something."""
+    f = frame.format
+    full = int(frame.color_range) == 2 or f.name.startswith("yuvj")
+    wide, high = (1, 1) if f.is_rgb else _shared(frame)
+    return Layout(_depth(frame), min(wide, 2), min(high, 2), _matrix(frame), full)
+
+
+#: Layouts whose planes are read as they are; any other is put in planes of the same depth first.
+_PLAIN = {
+    *(f"yuv{k}p{d}" for k in ("420", "422", "444") for d in ("", "10le", "12le", "16le")), "yuvj420p", "yuvj422p", "yuvj444p",
+    *(f"gbrp{d}" for d in ("", "10le", "12le", "16le")),
+}  # fmt: skip
+
+
+def plain(frame: VideoFrame) -> VideoFrame:
+    """The frame in three planes of its own depth, without transparency; its codes stay."""
+    f = frame.format
+    if f.name in _PLAIN:
+        return frame
+    depth = _depth(frame)
+    end = "" if depth <= 8 else f"{next(d for d in (10, 12, 16) if depth <= d)}le"
+    if f.is_rgb or len(f.components) < 3:
+        return frame.reformat(format=f"gbrp{end}")
+    across, down = _shared(frame)
+    return frame.reformat(format=f"yuv{'444' if across < 2 else '422' if down < 2 else '420'}p{end}")
+
+
+def planes_of(frame: VideoFrame) -> tuple[tuple[U16, U16, U16], Layout]:
+    """The planes of a frame that ``plain`` gave and whose format holds luma and differences."""
+    at = layout_of(frame)
+    y, u, v = _planes(frame, at.depth)
+    return (y, u, v), at
+
+
+def colours_of(frame: VideoFrame) -> F32:
+    """A frame as R'G'B', float32 ``(height, width, 3)``."""
+    even = plain(frame)
+    depth = _depth(even)
+    if even.format.is_rgb:
+        g, b, r = _planes(even, depth)
+        return np.stack([r, g, b], axis=-1).astype(np.float32) / np.float32(2**depth - 1)
+    return to_rgb(*planes_of(even))
+
+
+def _tones(frame: VideoFrame) -> tuple[F32, F32]:
+    """A small picture of the frame and how its tones are spread, to compare it by."""
+    small = frame.reformat(width=SMALL[0], height=SMALL[1], format="rgb24", interpolation="AREA").to_ndarray().astype(np.float32) / 255
+    spread = np.concatenate([np.histogram(small[..., c], bins=16, range=(0, 1))[0] for c in range(3)])
+    return small.astype(np.float32), (spread / (small[..., 0].size * 3)).astype(np.float32)
+
+
+def cuts_in(changes: F32) -> tuple[int, ...]:
+    """The first frame of every shot, from how much each frame differs from the one before it ``(frames,)``."""
+    found = [0]
+    for k in range(1, len(changes)):
+        around = np.concatenate([changes[max(1, k - CUT_AROUND) : k], changes[k + 1 : k + 1 + CUT_AROUND]])
+        usual = float(np.median(around)) if len(around) else 0.0
+        if changes[k] > max(CUT_SHARE, CUT_TIMES * usual) and changes[k] >= around.max(initial=0) * 0.8 and k - found[-1] >= SHORTEST:
+            found.append(k)
+    if len(found) > 1 and len(changes) - found[-1] < SHORTEST:
+        found.pop()
+    return tuple(found)
+
+
+def _timecode(container: Any) -> str:
+    for holder in (container, *container.streams):
+        for key, said in holder.metadata.items():
+            if key.lower() == "timecode" and said:
+                return str(said)
+    return ""
+
+
+def look_through(path: Path, name: str | None = None, tell: Callable[[int, int], None] | None = None) -> Found:
+    """Reads a clip once from end to end. tell: told how many frames are done, and of how many (0 where the file does not say).
+
+    Raises ``FileError`` where it holds no whole frame, or changes its size.
+    """
+    name = name or path.name
+    doubts: list[str] = []
+    changes, stamps = [0.0], []
+    last: tuple[F32, F32] | None = None
+    first: VideoFrame | None = None
+    with closing(opened(path, name)) as container:
+        stream = container.streams.video[0]
+        said = int(stream.frames or 0)
+        for k, frame in enumerate(decoded(container, name, doubts)):
+            tones = _tones(frame)
+            if last is not None:
+                changes.append(float(np.abs(tones[0] - last[0]).mean() * 0.5 + np.abs(tones[1] - last[1]).sum() * 0.5))
+            last = tones
+            first = first or frame
+            stamps.append(int(frame.pts) if frame.pts is not None else k)
+            if tell is not None and k % 12 == 0:
+                tell(k, said)
+        if first is None:
+            raise FileError(name, "holds no whole frame")
+        facts = _facts(container, first, stamps, said, doubts)
+    return Found(facts, cuts_in(np.array(changes, dtype=np.float32)), tuple(stamps))
+
+
+def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doubts: list[str]) -> ClipFacts:
+    stream = container.streams.video[0]
+    context = stream.codec_context
+    tags = (int(context.color_primaries), int(context.color_trc), int(first.colorspace))
+    steps = np.diff(np.array(stamps)) if len(stamps) > 1 else np.array([1])
+    rate = stream.average_rate or stream.guessed_rate
+    if said and len(stamps) < said and not doubts:
+        doubts.append(f"ends in the middle: {len(stamps)} of {said} frames are whole")
+    if len(steps) > 2 and steps.max() > 1.5 * max(float(np.median(steps)), 1.0):
+        doubts.append("its frames do not last equally long (a variable rate); they keep the times they have")
+    if UNSAID in tags[:2]:
+        doubts.append("says nothing of its colours: choose how it is encoded")
+    alpha = any(c.is_alpha for c in first.format.components)
+    if alpha:
+        doubts.append("has transparency, which is left out")
+    sound = next((s.codec_context.name for s in container.streams.audio), "")
+    frames = len(stamps)
+    seconds = float(frames / rate) if rate else float(max(stamps) - min(stamps)) * float(stream.time_base or 0)
+    return ClipFacts(
+        width=first.width, height=first.height, rate=f"{rate.numerator}/{rate.denominator}" if rate else "", frames=frames,
+        seconds=round(seconds, 3), codec=context.name, pixels=first.format.name, depth=_depth(first),
+        full_range=int(first.color_range) == 2, tags=tags, encoding=_TAGGED.get(tags[:2], ""), timecode=_timecode(container), sound=sound,
+        doubts=tuple(doubts),
+    )  # fmt: skip
+
+
+def frames_at(path: Path, wanted: list[int], stamps: tuple[int, ...], name: str | None = None) -> dict[int, F32]:
+    """Some frames of a clip, by number, as R'G'B'. Raises ``FileError`` where one cannot be read."""
+    name = name or path.name
+    found: dict[int, F32] = {}
+    with closing(opened(path, name)) as container:
+        stream = container.streams.video[0]
+        for number in sorted(set(wanted)):
+            frame = next(from_stamp(container, stream, stamps[number], name), None)
+            if frame is None:
+                raise FileError(name, f"frame {number + 1} cannot be read")
+            found[number] = colours_of(frame)
+    return found
+
+
+def from_stamp(container: Any, stream: Any, stamp: int, name: str) -> Iterator[VideoFrame]:
+    """The frames from the one that is shown at ``stamp`` on."""
+    container.seek(stamp, stream=stream, backward=True, any_frame=False)
+    for frame in decoded(container, name):
+        if frame.pts is None or frame.pts >= stamp:
+            yield frame

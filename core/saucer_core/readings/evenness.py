@@ -1,0 +1,220 @@
+"""How evenly shots sit beside each other: skin, greys and tone of a picture under its look, which shots stand out of their scene, and the
+trim that brings one to the others.
+
+What is skin and what is grey is told by the picture as it is before its look, trim included; how it is shown, after the look. The figures
+are Saucer's own: they were chosen on the demo's frames so that a difference is named once people notice it side by side.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from scipy.optimize import least_squares
+
+from ..arrays import F32, F64
+from ..encodings import conversion, encoding
+from ..encodings.oklab import to_oklab
+from ..look import Look
+from ..operations import apply
+from ..screen import SCREEN
+from ..steps import Tables, no_tables
+from ..treatment import Treatment
+from ..trim import Trim
+
+What = Literal["skin", "grey", "tone"]
+
+#: Skin before a look, in OKLCh of a display: hue in degrees, chroma, lightness (fair to deep skins, common practice).
+SKIN_HUE, SKIN_CHROMA, SKIN_LIGHT = (28.0, 78.0), (0.025, 0.16), (0.25, 0.92)
+#: Greys: at most so much chroma, and neither black nor white.
+GREY_CHROMA, GREY_LIGHT = 0.045, (0.2, 0.92)
+#: The least share of a picture that is taken for skin or for grey.
+LEAST = 0.012
+#: How far a shot may lie from its scene: degrees of hue, hundredths of OKLab, per cent of lightness.
+LIMITS: dict[What, float] = {"skin": 5.0, "grey": 1.6, "tone": 10.0}
+#: Shots that a scene must have for one to stand out of it.
+FEWEST = 3
+#: Width of the picture that is enough to measure a shot.
+WIDTH = 160
+
+
+@dataclass(frozen=True)
+class Reading:
+    """What a shot shows under its look.
+
+    skin: hue in degrees, ``None`` where there is too little of it. grey: how far greys lean to green–red and to blue–yellow, in hundredths
+    of OKLab; ``None`` likewise. tone: mean lightness in per cent.
+    """
+
+    skin: float | None
+    grey: tuple[float, float] | None
+    tone: float
+
+
+@dataclass(frozen=True)
+class Apart:
+    """By how much a shot stands out of its scene, and in what: degrees, hundredths or per cent; its sign tells the direction."""
+
+    what: What
+    by: float
+    text: str
+
+
+def _lab(rgb: F32, key: str) -> F64:
+    return to_oklab(rgb, encoding(key)).astype(np.float64)
+
+
+def _masks(rgb: F32, source: str, trim: Trim) -> tuple[np.ndarray, np.ndarray]:
+    trimmed = Treatment(None, source, trim, ends="screen").compile()(rgb)
+    lab = _lab(np.clip(trimmed, 0, 1), SCREEN)
+    light, chroma = lab[..., 0], np.hypot(lab[..., 1], lab[..., 2])
+    hue = np.degrees(np.arctan2(lab[..., 2], lab[..., 1])) % 360
+    skin = (hue > SKIN_HUE[0]) & (hue < SKIN_HUE[1]) & (chroma > SKIN_CHROMA[0]) & (chroma < SKIN_CHROMA[1])
+    skin &= (light > SKIN_LIGHT[0]) & (light < SKIN_LIGHT[1])
+    grey = (chroma < GREY_CHROMA) & (light > GREY_LIGHT[0]) & (light < GREY_LIGHT[1])
+    return skin, grey
+
+
+def _read(lab: F64, skin: np.ndarray, grey: np.ndarray) -> Reading:
+    size = skin.size
+    hue = lean = None
+    if skin.sum() >= LEAST * size:
+        a, b = lab[..., 1][skin].mean(), lab[..., 2][skin].mean()
+        hue = float(np.degrees(np.arctan2(b, a)) % 360) if np.hypot(a, b) > 0.01 else None
+    if grey.sum() >= LEAST * size:
+        lean = (float(lab[..., 1][grey].mean() * 100), float(lab[..., 2][grey].mean() * 100))
+    return Reading(hue, lean, float(lab[..., 0].mean() * 100))
+
+
+def read(look: Look | None, rgb: F32, source: str, trim: Trim, strength: float = 1.0, *, tables: Tables = no_tables) -> Reading:
+    """The reading of a picture ``(height, width, 3)`` in the encoding ``source``, some ``WIDTH`` wide, trimmed and under its look.
+
+    Raises ``LookError``.
+    """
+    shown = Treatment(look, source, trim, strength, "screen").compile(tables)(rgb)
+    return _read(_lab(np.clip(shown, 0, 1), SCREEN), *_masks(rgb, source, trim))
+
+
+def turn(a: float, b: float) -> float:
+    """From hue ``b`` to hue ``a``, −180 to 180 degrees."""
+    return (a - b + 180) % 360 - 180
+
+
+def middle(readings: Sequence[Reading]) -> Reading:
+    """What is usual among shots: the median of each; of hues, the one that the others lie around."""
+    skins = [r.skin for r in readings if r.skin is not None]
+    greys = [r.grey for r in readings if r.grey is not None]
+    skin = None
+    if skins:
+        first = skins[0]
+        skin = float((first + np.median([turn(s, first) for s in skins])) % 360)
+    grey = (float(np.median([g[0] for g in greys])), float(np.median([g[1] for g in greys]))) if greys else None
+    return Reading(skin, grey, float(np.median([r.tone for r in readings])) if readings else 0.0)
+
+
+def _leaning(a: float, b: float) -> str:
+    names = ("red", "yellow", "green", "blue")
+    return names[int(((np.degrees(np.arctan2(b, a)) + 45) % 360) // 90)]
+
+
+def apart(readings: Sequence[Reading | None]) -> list[list[Apart]]:
+    """For each shot of a scene what it stands out by, the most telling first; measured against the others of the scene."""
+    found: list[list[Apart]] = []
+    for k, own in enumerate(readings):
+        others = [r for j, r in enumerate(readings) if j != k and r is not None]
+        found.append(_apart(own, others) if own is not None else [])
+    return found
+
+
+def _apart(own: Reading, others: Sequence[Reading]) -> list[Apart]:
+    usual, said = middle(others), []
+    enough = FEWEST - 1
+    if own.skin is not None and usual.skin is not None and sum(r.skin is not None for r in others) >= enough:
+        by = turn(own.skin, usual.skin)
+        said.append(Apart("skin", by, f"skin {abs(by):.0f}° {'yellower' if by > 0 else 'redder'} than its scene"))
+    if own.grey is not None and usual.grey is not None and sum(r.grey is not None for r in others) >= enough:
+        a, b = own.grey[0] - usual.grey[0], own.grey[1] - usual.grey[1]
+        by = float(np.hypot(a, b))
+        said.append(Apart("grey", by, f"greys lean {by:.1f} to {_leaning(a, b)}"))
+    if len(others) >= enough:
+        by = own.tone - usual.tone
+        said.append(Apart("tone", by, f"{abs(by):.0f} % {'lighter' if by > 0 else 'darker'} than its scene"))
+    out = [one for one in said if abs(one.by) > LIMITS[one.what]]
+    return sorted(out, key=lambda one: -abs(one.by) / LIMITS[one.what])
+
+
+@dataclass(frozen=True)
+class Suggested:
+    """A trim that brings a shot to others, what the shot shows now and would show with it."""
+
+    trim: Trim
+    before: Reading
+    after: Reading
+
+
+#: Reach of the search beside the trim as it is: stops, and the units of temperature and tint.
+_REACH = np.array([2.0, 60.0, 60.0])
+
+
+def suggest(
+    look: Look | None, rgb: F32, source: str, trim: Trim, wanted: Reading, strength: float = 1.0, *, tables: Tables = no_tables
+) -> Suggested:
+    """The exposure, temperature and tint that bring a shot's skin, greys and tone to a reading, seen through its look.
+
+    Found by least squares from the trim as it is, each aim weighted by ``LIMITS``, and pulled softly toward leaving things as they are; all
+    else of the trim stays. Deterministic. Raises ``LookError``.
+    """
+    skin, grey = _masks(rgb, source, trim)
+    start = np.array([trim.exposure, trim.temperature, trim.tint])
+    low, high = np.maximum(start - _REACH, (-4.0, -100.0, -100.0)), np.minimum(start + _REACH, (4.0, 100.0, 100.0))
+    rest = Treatment(look, source, _lightless(trim), strength, "screen").compile(tables)
+
+    def reading(v: F64) -> Reading:
+        light = Trim(exposure=float(v[0]), temperature=float(v[1]), tint=float(v[2]))
+        lit = Treatment(None, source, light).compile()(rgb)
+        return _read(_lab(np.clip(rest(lit), 0, 1), SCREEN), skin, grey)
+
+    def off(v: F64) -> F64:
+        now, said = reading(v), [float(x) for x in 0.08 * (v - start) / _REACH]
+        if wanted.skin is not None and now.skin is not None:
+            said.append(turn(now.skin, wanted.skin) / LIMITS["skin"])
+        if wanted.grey is not None and now.grey is not None:
+            said += [(now.grey[0] - wanted.grey[0]) / LIMITS["grey"], (now.grey[1] - wanted.grey[1]) / LIMITS["grey"]]
+        said.append((now.tone - wanted.tone) / LIMITS["tone"])
+        return np.array(said + [0.0] * (7 - len(said)))
+
+    # Moved away from 0: the search takes its steps as a share of where it is.
+    aside = 2.0
+
+    def moved(u: F64) -> F64:
+        return off((u - aside) * _REACH)
+
+    scaled = least_squares(
+        moved, np.clip(start, low + 1e-9, high - 1e-9) / _REACH + aside,
+        bounds=(low / _REACH + aside, high / _REACH + aside), diff_step=[0.005], max_nfev=30,
+    )  # fmt: skip
+    found = (scaled.x - aside) * _REACH
+    named = {"exposure": round(float(found[0]), 2), "temperature": float(round(found[1])), "tint": float(round(found[2]))}
+    made = trim.model_copy(update=named)
+    return Suggested(made, reading(start), reading(np.array(list(named.values()))))
+
+
+def _lightless(trim: Trim) -> Trim:
+    return trim.model_copy(update={"exposure": 0.0, "temperature": 0.0, "tint": 0.0})
+
+
+@dataclass(frozen=True)
+class Loss:
+    """What an encoding cannot hold of a picture: shares of its pixels outside the gamut, and brighter than white."""
+
+    gamut: float
+    lights: float
+
+
+def lost(rgb: F32, given: str, target: str) -> Loss:
+    """What is lost of a picture ``(..., 3)`` in the encoding ``given`` when it is delivered in ``target``, as shares of its pixels."""
+    out = apply(conversion(encoding(given), encoding(target)), rgb)
+    light = encoding(target).decode(np.clip(out, -1, 4))
+    lights = (out > 1.0005).any(axis=-1)
+    gamut = (light < -0.0005).any(axis=-1)
+    return Loss(float(gamut.mean()), float(lights.mean()))
