@@ -19,7 +19,6 @@ from saucer_core.encodings import CameraEncoding  # noqa: E402
 from saucer_core.formats.cube import write_text  # noqa: E402
 from saucer_core.look import Look  # noqa: E402
 from saucer_core.treatment import Treatment  # noqa: E402
-from saucer_core.trim import Trim  # noqa: E402
 from saucer_server.bench import pictures  # noqa: E402
 from saucer_server.catalogue import collecting  # noqa: E402
 from saucer_server.catalogue import rules as catalogue  # noqa: E402
@@ -29,7 +28,6 @@ from saucer_server.looks import rules as looks  # noqa: E402
 from saucer_server.luts import rules as luts  # noqa: E402
 from saucer_server.packs import rules as packs  # noqa: E402
 from saucer_server.people.rules import Person, Role  # noqa: E402
-from saucer_server.projects import rules as projects  # noqa: E402
 from saucer_server.reviewing import notes  # noqa: E402
 from saucer_server.reviewing import rules as reviews  # noqa: E402
 from saucer_server.sheets import rules as sheets  # noqa: E402
@@ -37,6 +35,7 @@ from saucer_server.sheets import rules as sheets  # noqa: E402
 from .frames import FRAMES, make, make_chart  # noqa: E402
 from .looks import BROUGHT_IN, LOOKS, DemoLook  # noqa: E402
 from .pack import NAME, packed  # noqa: E402
+from .projects import load_projects  # noqa: E402
 
 PASSWORD = "slip-and-glaze"
 TEAM = (
@@ -45,32 +44,6 @@ TEAM = (
     ("tomas", "Tomas Ferrow", Role.DESIGNER),
     ("odile", "Odile Marrin", Role.LEAD),
 )
-#: name, note, and its shots: frame, name, trim over the frame's own, look, strength
-PROJECTS: tuple[tuple[str, str, tuple[tuple[str, str, dict[str, float], str | None, float], ...]], ...] = (
-    (
-        "Kiln series, episode two",
-        "Six minutes from wedging to first fire. Delivers BT.709 display.",
-        (
-            ("North shelf", "Shelf, morning", {}, "North window", 1.0),
-            ("Kiln mouth, night", "Kiln, first fire", {"exposure": 0.5}, "Ember & Tide", 0.7),
-            ("Yard, noon", "Yard, before noon", {}, "Ember & Tide", 0.6),
-            ("Yard, dusk", "Yard, last light", {"exposure": 0.8, "temperature": -12}, "Ember & Tide", 0.85),
-            ("Clay heads", "Heads by the window", {"exposure": 0.9}, "North window", 1.0),
-            ("Wheel by the window", "Wheel, backlit", {"contrast": 0.92}, None, 1.0),
-        ),
-    ),
-    (
-        "Glaze catalogue, spring",
-        "Stills of the new glazes. Colour has to stay true: ease every look.",
-        (
-            ("Glaze table", "Glaze tests", {}, "Plain print", 1.0),
-            ("North shelf", "Shelf, stock", {"exposure": 0.6, "temperature": 6}, "Celadon wash", 0.5),
-            ("Clay heads", "Heads, bisque", {}, None, 1.0),
-        ),
-    ),
-)
-
-
 #: Collections by hand with their looks, and those that a search keeps.
 COLLECTIONS = {
     "Kiln series": ("Ember & Tide", "Night slip", "Oxide"),
@@ -143,20 +116,6 @@ def _pack(person: Person) -> None:
     packs.add_file(pack, NAME, SimpleUploadedFile(NAME, packed()))
 
 
-def _projects(people: dict[str, Person], by_name: dict[str, frames.Frame]) -> None:
-    for name, note, shots in PROJECTS:
-        project = projects.create(people["odile"], name, note)
-        rows = projects.add_shots(project, [by_name[f].pk for f, *_ in shots])
-        for row, (_, shot_name, trim, look_name, strength) in zip(rows, shots, strict=True):
-            row.name = shot_name
-            row.trim = Trim(**{**row.trim, **trim}).model_dump()
-            row.save()
-            if look_name:
-                found = looks.Look.objects.get(name=look_name)
-                newest = looks.latest(found)
-                projects.assign(project, [row.pk], newest.pk if newest else None, strength)
-
-
 def _collections(people: dict[str, Person]) -> None:
     by_name = {look.name: look for look in looks.Look.objects.all()}
     for name, members in COLLECTIONS.items():
@@ -222,7 +181,7 @@ def load() -> bool:
         _lut(people["tomas"])
         for d in LOOKS:
             _look(d, people)
-        _projects(people, by_name)
+        load_projects(people, by_name)
         _collections(people)
         _talk(people, by_name)
         _sheet(people, by_name)

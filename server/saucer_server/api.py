@@ -20,6 +20,9 @@ from .carrying.api import router as carrying
 from .catalogue.api import router as catalogue
 from .catalogue.collections_api import router as collections
 from .catalogue.history_api import router as history
+from .clips.api import router as clips
+from .delivering.api import router as deliveries
+from .delivering.feed_api import router as feed
 from .encodings.api import router as encodings
 from .errors import RuleError
 from .frames.api import router as frames
@@ -34,6 +37,8 @@ from .packs.api import router as packs
 from .people.api import router as people
 from .presets.api import router as presets
 from .projects.api import router as projects
+from .projects.shots_api import router as shots
+from .projects.wall_api import router as wall
 from .reviewing.api import router as reviewing
 from .sheets.api import router as sheets
 
@@ -77,7 +82,11 @@ api.add_router("/sheets", sheets)
 api.add_router("/outgoing", outgoing)
 api.add_router("/packs", packs)
 api.add_router("", inspecting)
-api.add_router("/projects", projects)
+for router in (projects, shots, wall):
+    api.add_router("/projects", router)
+api.add_router("", deliveries)
+api.add_router("/clips", clips)
+api.add_router("/feed", feed)
 api.add_router("/jobs", jobs)
 
 

@@ -26,6 +26,7 @@ INSTALLED_APPS = [
     "saucer_server.jobs",
     "saucer_server.encodings",
     "saucer_server.frames",
+    "saucer_server.clips",
     "saucer_server.looks",
     "saucer_server.luts",
     "saucer_server.bakes",
@@ -37,6 +38,7 @@ INSTALLED_APPS = [
     "saucer_server.packs",
     "saucer_server.inspecting",
     "saucer_server.projects",
+    "saucer_server.delivering",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -66,6 +68,8 @@ USE_TZ = True
 TIME_ZONE = "UTC"
 
 MEDIA_ROOT = DATA / "files"
+#: The drop folder: a stand-in for an editing room's shared disk.
+SAUCER_SHELF = Path(os.environ.get("SAUCER_SHELF", DATA / "edit room shelf"))
 STORAGES = {
     "default": {"BACKEND": os.environ.get("SAUCER_STORAGE", "saucer_server.storage.WholeFileStorage")},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},

@@ -124,7 +124,7 @@ def planes_for(height: int, width: int, at: Layout) -> tuple[U16, U16, U16]:
 
 
 def through(planes: tuple[U16, U16, U16], at: Layout, work: Any, made: tuple[U16, U16, U16], to: Layout) -> None:
-    """Planes to planes, a few rows at a time: opened to R'G'B', changed by ``work`` (a tile, float32 ``(3, n)``, in place), closed again."""
+    """Planes to planes, a few rows at a time: opened to R'G'B', changed by ``work`` (a tile, float32 ``(3, n)``), closed again."""
     height, width = planes[0].shape
     numbers, wanted = at.numbers(), to.numbers()
 

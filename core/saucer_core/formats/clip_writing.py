@@ -108,6 +108,7 @@ def render(work: ClipWork, folder: Path, target: Path, tell: Callable[[int, int]
     folder: where its lengths are kept; those that are there already are not made again. tell: told the frames done and all frames, after
     every few; what it raises ends the work, and the whole lengths stay. Raises ``FileError``.
     """
+    folder.mkdir(parents=True, exist_ok=True)
     count = work.last - work.first + 1
     parts = [folder / f"{k:05d}.part" for k in range(work.lengths)]
     there = next((k for k, part in enumerate(parts) if not part.exists()), len(parts))

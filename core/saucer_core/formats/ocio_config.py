@@ -21,18 +21,26 @@ from ..look import Look
 from ..steps import Tables, no_tables
 from ..transfer import LINEAR, Transfer
 from ..treatment import Treatment
+from ..trim import Trim
 from .files import whole_text
 from .registry import TABLE_FORMATS
 
 
 @dataclass(frozen=True)
 class NamedLook:
-    """A look for the configuration."""
+    """A look for the configuration. source, trim, goes_out: see ``Treatment``."""
 
     name: str
     look: Look
     description: str = ""
     grid: int = 33
+    source: str = ""
+    trim: Trim | None = None
+    goes_out: str = ""
+
+    def treatment(self) -> Treatment:
+        """What its table holds."""
+        return Treatment(self.look, self.source, self.trim, goes_out=self.goes_out)
 
 
 def _camera_curve(ocio: Any, t: CameraLog) -> list[Any]:
@@ -104,7 +112,8 @@ def write(folder: Path, looks: Sequence[NamedLook], *, tables: Tables = no_table
     config = ocio.Config()
     config.setVersion(2, 1)
     config.setSearchPath("luts")
-    used = {x.look.input for x in looks} | {x.look.output for x in looks} | {"aces2065_1", "acescg", "srgb", "bt709_display"}
+    programs = [x.treatment().compile(tables) for x in looks]
+    used = {at.key for p in programs for at in (p.source, p.end)} | {"aces2065_1", "acescg", "srgb", "bt709_display"}
     for key in sorted(used):
         config.addColorSpace(_space(ocio, encoding(key)))
     config.addColorSpace(ocio.ColorSpace(name="raw", isData=True))
@@ -113,9 +122,8 @@ def write(folder: Path, looks: Sequence[NamedLook], *, tables: Tables = no_table
     luts = folder / "luts"
     luts.mkdir(parents=True, exist_ok=True)
     taken: set[str] = set()
-    for x in looks:
+    for x, program in zip(looks, programs, strict=True):
         name = _file_name(x.name, taken)
-        program = Treatment(x.look).compile(tables)
         # Linear light needs a shaper before the grid, which a .cube file that everybody reads cannot hold.
         kind = TABLE_FORMATS["clf" if program.source.response == "linear" else "cube"]
         whole_text(luts / f"{name}{kind.suffix}", kind.text(bake(program, x.grid, title=x.name)))

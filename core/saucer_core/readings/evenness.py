@@ -28,10 +28,12 @@ What = Literal["skin", "grey", "tone"]
 SKIN_HUE, SKIN_CHROMA, SKIN_LIGHT = (28.0, 78.0), (0.025, 0.16), (0.25, 0.92)
 #: Greys: at most so much chroma, and neither black nor white.
 GREY_CHROMA, GREY_LIGHT = 0.045, (0.2, 0.92)
-#: The least share of a picture that is taken for skin or for grey.
-LEAST = 0.012
+#: The least share of a picture that is taken for skin and for grey, and the least chroma that skin must show to have a hue.
+LEAST_SKIN, LEAST_GREY, LEAST_CHROMA = 0.05, 0.012, 0.02
 #: How far a shot may lie from its scene: degrees of hue, hundredths of OKLab, per cent of lightness.
-LIMITS: dict[What, float] = {"skin": 5.0, "grey": 1.6, "tone": 10.0}
+LIMITS: dict[What, float] = {"skin": 7.0, "grey": 2.0, "tone": 12.0}
+#: And how many times the usual distance of the others from their middle: a scene of many colours has no band of its own.
+SPREAD = 3.0
 #: Shots that a scene must have for one to stand out of it.
 FEWEST = 3
 #: Width of the picture that is enough to measure a shot.
@@ -75,13 +77,13 @@ def _masks(rgb: F32, source: str, trim: Trim) -> tuple[np.ndarray, np.ndarray]:
     return skin, grey
 
 
-def _read(lab: F64, skin: np.ndarray, grey: np.ndarray) -> Reading:
+def _read(lab: F64, skin: np.ndarray, grey: np.ndarray, least: float = LEAST_CHROMA) -> Reading:
     size = skin.size
     hue = lean = None
-    if skin.sum() >= LEAST * size:
+    if skin.sum() >= LEAST_SKIN * size:
         a, b = lab[..., 1][skin].mean(), lab[..., 2][skin].mean()
-        hue = float(np.degrees(np.arctan2(b, a)) % 360) if np.hypot(a, b) > 0.01 else None
-    if grey.sum() >= LEAST * size:
+        hue = float(np.degrees(np.arctan2(b, a)) % 360) if np.hypot(a, b) > least else None
+    if grey.sum() >= LEAST_GREY * size:
         lean = (float(lab[..., 1][grey].mean() * 100), float(lab[..., 2][grey].mean() * 100))
     return Reading(hue, lean, float(lab[..., 0].mean() * 100))
 
@@ -129,18 +131,26 @@ def apart(readings: Sequence[Reading | None]) -> list[list[Apart]]:
 def _apart(own: Reading, others: Sequence[Reading]) -> list[Apart]:
     usual, said = middle(others), []
     enough = FEWEST - 1
+
+    def beyond(one: Apart, distances: Sequence[float]) -> bool:
+        return abs(one.by) > max(LIMITS[one.what], SPREAD * float(np.median(distances)))
+
     if own.skin is not None and usual.skin is not None and sum(r.skin is not None for r in others) >= enough:
         by = turn(own.skin, usual.skin)
-        said.append(Apart("skin", by, f"skin {abs(by):.0f}° {'yellower' if by > 0 else 'redder'} than its scene"))
+        one = Apart("skin", by, f"skin {abs(by):.0f}° {'yellower' if by > 0 else 'redder'} than its scene")
+        said += [one] if beyond(one, [abs(turn(r.skin, usual.skin)) for r in others if r.skin is not None]) else []
     if own.grey is not None and usual.grey is not None and sum(r.grey is not None for r in others) >= enough:
         a, b = own.grey[0] - usual.grey[0], own.grey[1] - usual.grey[1]
         by = float(np.hypot(a, b))
-        said.append(Apart("grey", by, f"greys lean {by:.1f} to {_leaning(a, b)}"))
+        one = Apart("grey", by, f"greys lean {by:.1f} to {_leaning(a, b)}")
+        said += (
+            [one] if beyond(one, [float(np.hypot(r.grey[0] - usual.grey[0], r.grey[1] - usual.grey[1])) for r in others if r.grey]) else []
+        )
     if len(others) >= enough:
         by = own.tone - usual.tone
-        said.append(Apart("tone", by, f"{abs(by):.0f} % {'lighter' if by > 0 else 'darker'} than its scene"))
-    out = [one for one in said if abs(one.by) > LIMITS[one.what]]
-    return sorted(out, key=lambda one: -abs(one.by) / LIMITS[one.what])
+        one = Apart("tone", by, f"{abs(by):.0f} % {'lighter' if by > 0 else 'darker'} than its scene")
+        said += [one] if beyond(one, [abs(r.tone - usual.tone) for r in others]) else []
+    return sorted(said, key=lambda one: -abs(one.by) / LIMITS[one.what])
 
 
 @dataclass(frozen=True)
@@ -154,6 +164,8 @@ class Suggested:
 
 #: Reach of the search beside the trim as it is: stops, and the units of temperature and tint.
 _REACH = np.array([2.0, 60.0, 60.0])
+#: The search runs away from 0, because it takes its steps as a share of where it is.
+_ASIDE = 2.0
 
 
 def suggest(
@@ -161,42 +173,40 @@ def suggest(
 ) -> Suggested:
     """The exposure, temperature and tint that bring a shot's skin, greys and tone to a reading, seen through its look.
 
-    Found by least squares from the trim as it is, each aim weighted by ``LIMITS``, and pulled softly toward leaving things as they are; all
-    else of the trim stays. Deterministic. Raises ``LookError``.
+    Found by least squares, each aim weighted by ``LIMITS``, and pulled softly toward leaving things as they are; all else of the trim
+    stays. Twice, because what is skin and what is grey is known better once the light is right. Deterministic. Raises ``LookError``.
     """
-    skin, grey = _masks(rgb, source, trim)
+    rest = Treatment(look, source, _lightless(trim), strength, "screen").compile(tables)
     start = np.array([trim.exposure, trim.temperature, trim.tint])
     low, high = np.maximum(start - _REACH, (-4.0, -100.0, -100.0)), np.minimum(start + _REACH, (4.0, 100.0, 100.0))
-    rest = Treatment(look, source, _lightless(trim), strength, "screen").compile(tables)
+    found, made = start, trim
+    for _ in range(2):
+        skin, grey = _masks(rgb, source, made)
 
-    def reading(v: F64) -> Reading:
-        light = Trim(exposure=float(v[0]), temperature=float(v[1]), tint=float(v[2]))
-        lit = Treatment(None, source, light).compile()(rgb)
-        return _read(_lab(np.clip(rest(lit), 0, 1), SCREEN), skin, grey)
+        def off(u: F64, skin: np.ndarray = skin, grey: np.ndarray = grey) -> F64:
+            v = (u - _ASIDE) * _REACH
+            light = Trim(exposure=float(v[0]), temperature=float(v[1]), tint=float(v[2]))
+            lit = Treatment(None, source, light).compile()(rgb)
+            now = _read(_lab(np.clip(rest(lit), 0, 1), SCREEN), skin, grey, 0.0)
+            return _off(now, wanted, (v - start) / _REACH)
 
-    def off(v: F64) -> F64:
-        now, said = reading(v), [float(x) for x in 0.08 * (v - start) / _REACH]
-        if wanted.skin is not None and now.skin is not None:
-            said.append(turn(now.skin, wanted.skin) / LIMITS["skin"])
-        if wanted.grey is not None and now.grey is not None:
-            said += [(now.grey[0] - wanted.grey[0]) / LIMITS["grey"], (now.grey[1] - wanted.grey[1]) / LIMITS["grey"]]
-        said.append((now.tone - wanted.tone) / LIMITS["tone"])
-        return np.array(said + [0.0] * (7 - len(said)))
+        begin = np.clip(found, low + 1e-9, high - 1e-9) / _REACH + _ASIDE
+        bounds = (low / _REACH + _ASIDE, high / _REACH + _ASIDE)
+        found = (least_squares(off, begin, bounds=bounds, diff_step=[0.005], max_nfev=25).x - _ASIDE) * _REACH
+        named = {"exposure": round(float(found[0]), 2), "temperature": float(round(found[1])), "tint": float(round(found[2]))}
+        made = trim.model_copy(update=named)
+    readings = [read(look, rgb, source, t, strength, tables=tables) for t in (trim, made)]
+    return Suggested(made, readings[0], readings[1])
 
-    # Moved away from 0: the search takes its steps as a share of where it is.
-    aside = 2.0
 
-    def moved(u: F64) -> F64:
-        return off((u - aside) * _REACH)
-
-    scaled = least_squares(
-        moved, np.clip(start, low + 1e-9, high - 1e-9) / _REACH + aside,
-        bounds=(low / _REACH + aside, high / _REACH + aside), diff_step=[0.005], max_nfev=30,
-    )  # fmt: skip
-    found = (scaled.x - aside) * _REACH
-    named = {"exposure": round(float(found[0]), 2), "temperature": float(round(found[1])), "tint": float(round(found[2]))}
-    made = trim.model_copy(update=named)
-    return Suggested(made, reading(start), reading(np.array(list(named.values()))))
+def _off(now: Reading, wanted: Reading, moved: F64) -> F64:
+    said = [0.08 * float(x) for x in moved]
+    if wanted.skin is not None and now.skin is not None:
+        said.append(turn(now.skin, wanted.skin) / LIMITS["skin"])
+    if wanted.grey is not None and now.grey is not None:
+        said += [(now.grey[0] - wanted.grey[0]) / LIMITS["grey"], (now.grey[1] - wanted.grey[1]) / LIMITS["grey"]]
+    said.append((now.tone - wanted.tone) / LIMITS["tone"])
+    return np.array(said + [0.0] * (7 - len(said)))
 
 
 def _lightless(trim: Trim) -> Trim:

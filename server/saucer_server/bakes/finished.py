@@ -2,11 +2,9 @@
 
 import io
 import tempfile
-import zipfile
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
 
 from saucer_core.encodings import encoding
 from saucer_core.formats import pictures
@@ -16,6 +14,7 @@ from ..errors import RuleError
 from ..fields import safe_name
 from ..frames.rules import Frame, source
 from ..looks.rules import Recipe
+from ..zips import streamed
 
 
 @dataclass(frozen=True)
@@ -57,33 +56,14 @@ def make(look: Recipe, look_name: str, frame: Frame, kind_key: str, with_finish:
         return f"{safe_name(f'{frame.name}_{look_name}')}{kind.suffix}", path.read_bytes()
 
 
-class _Sink(io.RawIOBase):
-    """Takes what a ZIP writes and gives it away in pieces; it cannot go back."""
-
-    def __init__(self) -> None:
-        self._held = bytearray()
-
-    def writable(self) -> bool:
-        return True
-
-    def write(self, data: Any) -> int:
-        self._held += data
-        return len(data)
-
-    def given(self) -> bytes:
-        """What was written since it was last asked."""
-        out = bytes(self._held)
-        self._held.clear()
-        return out
-
-
 def package(look: Recipe, look_name: str, frames: Iterable[Frame], kind_key: str, with_finish: bool) -> Iterator[bytes]:
     """A ZIP of finished pictures in pieces, each picture made when its turn comes: no more than one is in memory.
 
     Raises as ``make`` does, for the first picture before anything is given.
     """
-    sink, names = _Sink(), set[str]()
-    with zipfile.ZipFile(sink, "w", zipfile.ZIP_STORED) as z:
+
+    def entries() -> Iterator[tuple[str, io.BytesIO]]:
+        names = set[str]()
         for frame in frames:
             name, data = make(look, look_name, frame, kind_key, with_finish)
             stem, dot, suffix = name.rpartition(".")
@@ -91,6 +71,6 @@ def package(look: Recipe, look_name: str, frames: Iterable[Frame], kind_key: str
             while name in names:
                 name, count = f"{stem} {count}{dot}{suffix}", count + 1
             names.add(name)
-            z.writestr(name, data)
-            yield sink.given()
-    yield sink.given()
+            yield name, io.BytesIO(data)
+
+    return streamed(entries())

@@ -120,7 +120,7 @@ def found(by: Narrowing, person: Person, seen: frozenset[str] = frozenset()) -> 
     if by.origin:
         rows = rows.filter(brought_in=by.origin == "brought in")
     if by.project is not None:
-        using = Revision.objects.filter(shots__project_id=by.project if by.project <= LARGEST else -1)
+        using = Revision.objects.filter(layers__shot__project_id=by.project if by.project <= LARGEST else -1)
         rows = rows.filter(pk__in=using.values("look_id"))
     if by.since is not None:
         rows = rows.filter(changed_at__date__gte=by.since)
@@ -144,7 +144,7 @@ def ordered(rows: QuerySet[Entry], by: Narrowing, person: Person) -> QuerySet[En
         query = SearchQuery(" | ".join(f"'{w}':*" for w in lexemes) or "''", search_type="raw", config=WORDS)
         return rows.annotate(rank=SearchRank("document", query)).order_by("-rank", "name", "pk")
     if by.order == "used":
-        used = Revision.objects.filter(shots__isnull=False).order_by().values_list("look_id").annotate(n=Count("shots"))
+        used = Revision.objects.filter(layers__isnull=False).order_by().values_list("look_id").annotate(n=Count("layers"))
         return _as_listed(rows, [pk for pk, _ in used.order_by("-n")[:RECENT]])
     if by.order == "newest":
         return rows.order_by("changed_at" if by.backwards else "-changed_at", "pk")
@@ -235,9 +235,9 @@ def _tag_counts(by: Narrowing, person: Person) -> list[tuple[str, int]]:
 
 def _projects(by: Narrowing, person: Person) -> list[tuple[int, str, int]]:
     fit = found(by.without("project"), person).order_by()
-    rows = Revision.objects.filter(shots__isnull=False, look_id__in=fit.values("pk")).order_by()
-    named = rows.values_list("shots__project", "shots__project__name").annotate(n=Count("look_id", distinct=True))
-    return list(named.order_by("-n", "shots__project__name")[:40])
+    rows = Revision.objects.filter(layers__isnull=False, look_id__in=fit.values("pk")).order_by()
+    named = rows.values_list("layers__shot__project", "layers__shot__project__name").annotate(n=Count("look_id", distinct=True))
+    return list(named.order_by("-n", "layers__shot__project__name")[:40])
 
 
 def _collections(by: Narrowing, person: Person) -> list[tuple[str, int, bool]]:

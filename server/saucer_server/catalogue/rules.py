@@ -42,8 +42,8 @@ def shown(ids: list[int]) -> list[Entry]:
 def uses_of(ids: list[int]) -> dict[int, int]:
     """On how many shots each look is, twins that were merged into it included, by its id; those that are on none are left out."""
     whole = Coalesce("look__merged_into_id", "look_id")
-    rows = Revision.objects.filter(shots__isnull=False).annotate(whole=whole).filter(whole__in=ids).order_by().values_list("whole")
-    return dict(rows.annotate(n=Count("shots")))
+    rows = Revision.objects.filter(layers__isnull=False).annotate(whole=whole).filter(whole__in=ids).order_by().values_list("whole")
+    return dict(rows.annotate(n=Count("layers")))
 
 
 def seen_by(person: Person, ids: list[int]) -> set[int]:

@@ -23,6 +23,8 @@ class Frame(models.Model):
     chart = models.BooleanField(default=False)
     #: Dropped in for now: seen by who did alone, and gone when they have dropped in some more.
     passing = models.BooleanField(default=False)
+    #: Made for a shot alone, from a clip or in another encoding: shown there, not among the frames.
+    of_shot = models.BooleanField(default=False)
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     added_at = models.DateTimeField(auto_now_add=True)
 

@@ -35,8 +35,10 @@ __all__ = [
     "every",
     "find",
     "jpeg",
+    "let_go",
     "original",
     "pixels",
+    "read_as",
     "remove",
     "source",
     "table_picture",
@@ -62,9 +64,9 @@ def trim_of(frame: Frame) -> Trim:
 
 def add(
     path: Path, file_name: str, *, name: str, light: str, encoding_key: str, person: Person, trim: Trim | None = None,
-    passing: bool = False,
+    passing: bool = False, of_shot: bool = False,
 ) -> Frame:  # fmt: skip
-    """Takes a picture in, for good or in passing. Raises ``FileError`` (nothing is kept then)."""
+    """Takes a picture in, for good, in passing, or for a shot alone. Raises ``FileError`` (nothing is kept then)."""
     at = encoding(encoding_key)
     rgb, facts = pictures.read(path, file_name)
     digest = hashlib.sha256(path.read_bytes()).hexdigest()
@@ -84,7 +86,22 @@ def add(
         trim=trim.model_dump() if trim else {},
         added_by=person,
         passing=passing,
+        of_shot=of_shot,
     )
+
+
+def read_as(frame: Frame, encoding_key: str) -> Frame:
+    """The same picture taken to be encoded in another way, for a shot alone."""
+    encoding(encoding_key)
+    if frame.encoding == encoding_key:
+        return frame
+    fields = {f.attname: getattr(frame, f.attname) for f in Frame._meta.concrete_fields if f.attname not in ("id", "added_at")}
+    return Frame.objects.create(**{**fields, "encoding": encoding_key, "of_shot": True, "passing": False, "doubt": ""})
+
+
+def let_go(frame: Frame) -> None:
+    """Removes a frame that was made for a shot alone, once no shot has it."""
+    Frame.objects.filter(pk=frame.pk, of_shot=True, shots__isnull=True).delete()
 
 
 def _doubt(rgb: F32, at: Encoding) -> str:
@@ -94,11 +111,13 @@ def _doubt(rgb: F32, at: Encoding) -> str:
 
 
 def take_upload(
-    upload: "UploadedFile[Any]", *, name: str, light: str, encoding_key: str, person: Person, passing: bool = False
+    upload: "UploadedFile[Any]", *, name: str, light: str, encoding_key: str, person: Person, passing: bool = False, of_shot: bool = False
 ) -> Frame:  # fmt: skip
     """Takes an uploaded picture in; raises ``FileError``."""
     with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, file_name):
-        frame = add(path, file_name, name=name, light=light, encoding_key=encoding_key, person=person, passing=passing)
+        frame = add(
+            path, file_name, name=name, light=light, encoding_key=encoding_key, person=person, passing=passing, of_shot=of_shot
+        )  # fmt: skip
     if passing:
         earlier = Frame.objects.filter(passing=True, added_by=person, shots__isnull=True).order_by("-pk")
         Frame.objects.filter(pk__in=list(earlier.values_list("pk", flat=True)[PASSING:])).delete()
@@ -118,7 +137,7 @@ def remove(frame: Frame, person: Person) -> None:
 
 def every(person: Person | None = None) -> QuerySet[Frame]:
     """All frames, and with them those that a person dropped in for now."""
-    rows = Frame.objects.select_related("added_by")
+    rows = Frame.objects.filter(of_shot=False).select_related("added_by")
     return rows.filter(Q(passing=False) | Q(added_by=person)) if person else rows.filter(passing=False)
 
 

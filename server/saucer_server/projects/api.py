@@ -1,24 +1,31 @@
 """Projects over HTTP."""
 
 from datetime import datetime
+from typing import Annotated, Any, Literal
 
-from django.core.files.storage import default_storage
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import HttpRequest
 from ninja import PatchDict, Router, Schema, Status
 from pydantic import Field
+from saucer_core.encodings import EncodingKey
 from saucer_core.trim import Trim
 
-from ..fields import Share, Text, Width, binary, safe_name, said
+from ..clips import rules as clips
+from ..fields import Share, Text, said
+from ..frames import rules as frames
 from ..frames.api import FrameOut
 from ..jobs.api import JobOut
+from ..jobs.rules import Job
 from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
 from ..people.rules import person_of
-from . import delivery, rules
-from .rules import Delivery, Project, Shot
+from . import assigning, fromclip, rules
+from .rules import Change, Layer, NewShot, Project, Scene, Shot
 
 router = Router(tags=["projects"])
+
+Several = Annotated[list[Id], Field(max_length=5000)]
+NamePart = Literal["project", "scene", "number", "shot", "look", "revision", "out"]
 
 
 class ProjectIn(Schema):
@@ -28,65 +35,196 @@ class ProjectIn(Schema):
     note: Text = Field("", max_length=4000)
 
 
+class Reading(Schema):
+    """A rule by which pictures are read: where their name, folder or tag fits the pattern (``*`` and ``?``), they are so encoded."""
+
+    by: Literal["name", "folder", "tag"]
+    pattern: Text = Field(min_length=1, max_length=120)
+    encoding: EncodingKey
+
+
+class ProjectSaid(Schema):
+    """What is said of a project."""
+
+    name: Text = Field(min_length=1, max_length=120)
+    note: Text = Field(max_length=4000)
+    members: list[Id] = Field(max_length=200)
+    encodings: list[EncodingKey] = Field(max_length=8)
+    pattern: list[NamePart] = Field(max_length=7)
+    reading: list[Reading] = Field(max_length=40)
+
+
+class LayerOut(Schema):
+    """A look on a shot."""
+
+    revision: RevisionOut
+    strength: float
+
+
+class CutOut(Schema):
+    """Where a shot is cut from: a clip and its frames, both included."""
+
+    clip: Id
+    name: str
+    first: int
+    last: int
+    rate: str
+
+
 class ShotOut(Schema):
-    """A shot with what is on it."""
+    """A shot with what is on it, and where that comes from. version: a mark that changes with its picture."""
 
     id: int
     number: int
     name: str
+    scene: int | None
     frame: FrameOut
+    cut: CutOut | None
     trim: Trim
-    revision: RevisionOut | None
-    strength: float
+    layers: list[LayerOut]
+    given_by: Literal["project", "scene", "shot", ""]
+    meant: list[str]
+    version: str
+
+    @staticmethod
+    def resolve_scene(shot: Shot) -> int | None:
+        """Its scene."""
+        return shot.scene_id
+
+    @staticmethod
+    def resolve_cut(shot: Shot) -> CutOut | None:
+        """Where it is cut from; nothing for a still."""
+        if shot.clip is None:
+            return None
+        return CutOut(clip=shot.clip.pk, name=shot.clip.name, first=shot.first, last=shot.last, rate=str(shot.clip.facts.get("rate", "")))
 
     @staticmethod
     def resolve_trim(shot: Shot) -> Trim:
         """The trim with every number."""
         return rules.trim_of(shot)
 
+    @staticmethod
+    def resolve_layers(shot: Shot) -> list[Layer]:
+        """The looks on it, the first one first."""
+        return list(shot.layers.all())
 
-class DeliveryOut(Schema):
-    """A delivery and its job."""
+    @staticmethod
+    def resolve_given_by(shot: Shot) -> str:
+        """Where its looks come from."""
+        return next((layer.given_by for layer in shot.layers.all()), "")
+
+    @staticmethod
+    def resolve_version(shot: Shot) -> str:
+        """A mark that changes with its picture."""
+        on = [f"{layer.revision.digest} {layer.strength}" for layer in shot.layers.all()]
+        return frames.address(shot.frame, *on, rules.trim_of(shot).model_dump_json())[:12]
+
+
+class PutOut(Schema):
+    """What is put on a scene or on the project; ``None``: no look."""
+
+    revision: RevisionOut | None
+    strength: float
+
+
+class SceneOut(Schema):
+    """A scene with what is put on it; ``None`` where nothing is, so that the project's counts."""
 
     id: int
-    number: int
-    bytes: int
-    grid: int
-    job: JobOut
-    ready: bool
+    name: str
+    place: int
+    puts: list[PutOut] | None
+
+    @staticmethod
+    def resolve_puts(scene: Scene) -> object:
+        """What is put on it."""
+        return _puts(scene.assignments.filter(shot=None))
+
+
+class ChangeOut(Schema):
+    """What somebody did."""
+
+    id: int
+    kind: str
+    words: str
+    shots: list[int]
+    undone: bool
     made_by: str
     made_at: datetime
 
     @staticmethod
-    def resolve_ready(delivery: Delivery) -> bool:
-        """Whether its file is there."""
-        return bool(delivery.file)
+    def resolve_made_by(change: Change) -> str:
+        """The person's name."""
+        return str(change.made_by)
+
+
+class MemberOut(Schema):
+    """Somebody who works on a project."""
+
+    id: int
+    name: str
+    role: str
 
     @staticmethod
-    def resolve_made_by(delivery: Delivery) -> str:
+    def resolve_name(person: Any) -> str:
         """The person's name."""
-        return str(delivery.made_by)
+        return str(person)
+
+
+class StripOut(Schema):
+    """A shot in the strip of a project."""
+
+    id: int
+    version: str
+
+    @staticmethod
+    def resolve_version(shot: Shot) -> str:
+        """A mark that changes with its picture."""
+        return ShotOut.resolve_version(shot)
 
 
 class ProjectLine(Schema):
-    """A project in the list."""
+    """A project in the list: a strip of its shots, and what was done last."""
 
     id: int
     name: str
     note: str
     shots: int
     looks: int
-    frames: list[int]
+    members: int
+    strip: list[StripOut]
+    last: ChangeOut | None
 
 
 class ProjectOut(Schema):
-    """A project, whole."""
+    """A project, whole. changes: what was done last, the newest first."""
 
     id: int
     name: str
     note: str
+    members: list[MemberOut]
+    encodings: list[EncodingKey]
+    pattern: list[str]
+    reading: list[Reading]
+    puts: list[PutOut] | None
+    scenes: list[SceneOut]
     shots: list[ShotOut]
-    deliveries: list[DeliveryOut]
+    changes: list[ChangeOut]
+
+    @staticmethod
+    def resolve_members(project: Project) -> list[Any]:
+        """Who works on it; nobody named means everybody."""
+        return list(project.members.order_by("full_name"))
+
+    @staticmethod
+    def resolve_puts(project: Project) -> object:
+        """What is put on the whole of it."""
+        return _puts(project.assignments.filter(scene=None, shot=None))
+
+    @staticmethod
+    def resolve_scenes(project: Project) -> list[Scene]:
+        """Its scenes in order."""
+        return list(project.scenes.prefetch_related("assignments"))
 
     @staticmethod
     def resolve_shots(project: Project) -> list[Shot]:
@@ -94,62 +232,100 @@ class ProjectOut(Schema):
         return list(rules.shots_of(project))
 
     @staticmethod
-    def resolve_deliveries(project: Project) -> list[Delivery]:
-        """Its deliveries, the newest first."""
-        return list(project.deliveries.select_related("job", "made_by"))
+    def resolve_changes(project: Project) -> list[Change]:
+        """What was done last."""
+        return assigning.changes_of(project)
+
+
+def _puts(rows: Any) -> list[dict[str, Any]] | None:
+    found = [{"revision": r.revision, "strength": r.strength} for r in rows.select_related("revision__look", "revision__made_by")]
+    return found or None
 
 
 class ShotsIn(Schema):
-    """Frames to add as shots."""
+    """Frames to add as shots, into a scene or into none."""
 
-    frames: list[Id] = Field(min_length=1, max_length=200)
+    frames: list[Id] = Field(min_length=1, max_length=400)
+    scene: Id | None = None
 
 
-class ShotAbout(Schema):
-    """What is said of one shot."""
+class CutIn(Schema):
+    """Shots to cut from a clip: the first frames of those that are wanted, all of its cuts where none are named."""
+
+    clip: Id
+    firsts: list[Annotated[int, Field(ge=0, le=1_000_000)]] = Field([], max_length=2000)
+    scene: Id | None = None
+
+
+class SceneIn(Schema):
+    """A new scene, and shots to put into it."""
 
     name: Text = Field(min_length=1, max_length=120)
-    trim: Trim
-    strength: Share
+    shots: Several = []
 
 
-class AssignIn(Schema):
-    """A revision for shots; ``None`` takes the look off."""
+class SceneSaid(Schema):
+    """What is said of a scene: its name, and its place among the others from 1 on."""
 
-    shots: list[Id] = Field(min_length=1, max_length=1000)
-    revision: Id | None
+    name: Text = Field("", max_length=120)
+    place: int | None = Field(None, ge=1, le=10_000)
+
+
+class GatherIn(Schema):
+    """Shots to put into a scene; ``None``: into none."""
+
+    shots: list[Id] = Field(min_length=1, max_length=5000)
+    scene: Id | None
+
+
+class Wanted(Schema):
+    """A revision and the strength it is put on at."""
+
+    revision: Id
     strength: Share = 1.0
 
 
-class DeliverIn(Schema):
-    """What to deliver."""
+class AssignIn(Schema):
+    """What to put where. No layers with *replace*: no look. seen: the newest change that was shown; somebody else's after it is told."""
 
-    grid: int = Field(33, ge=2, le=65)
+    shots: Several = []
+    scenes: list[Id] = Field([], max_length=400)
+    whole: bool = False
+    how: Literal["replace", "stack", "inherit"] = "replace"
+    layers: list[Wanted] = Field([], max_length=6)
+    seen: int | None = Field(None, ge=0, le=2**62)
 
 
 class UseOut(Schema):
-    """A project that uses a revision of a look, and on how many shots."""
+    """A project that uses a revision of a look, and the shots it is on."""
 
     project: Id
     name: str
     revision: int
     shots: int
+    names: list[str]
 
 
 @router.get("/using/{int:look_id}", response=list[UseOut])
 def using(request: HttpRequest, look_id: int) -> list[UseOut]:
-    """Which projects use a look."""
+    """Which projects use a look, and on which shots."""
     found = rules.uses_of(looks.find(look_id))
-    return [UseOut(project=p.pk, name=p.name, revision=number, shots=count) for p, number, count in found]
+    return [
+        UseOut(project=p.pk, name=p.name, revision=number, shots=len(shots), names=[f"{s.number} {s.name}" for s in shots[:40]])
+        for p, number, shots in found
+    ]
 
 
 @router.get("", response=list[ProjectLine])
-def projects(request: HttpRequest) -> list[ProjectLine]:
+def projects(request: HttpRequest) -> list[dict[str, Any]]:
     """All projects."""
     return [
-        ProjectLine(id=p.pk, name=p.name, note=p.note, shots=len(shots), looks=looks, frames=[s.frame_id for s in shots[:6]])
-        for p, shots, looks in rules.every()
-    ]
+        {
+            "id": one.project.pk, "name": one.project.name, "note": one.project.note, "shots": one.shots, "looks": one.looks,
+            "members": one.project.members.count(), "strip": one.shown, "last": one.last,
+        }
+        for one in rules.lines()
+    ]  # fmt: skip
 
 
 @router.post("", response={201: ProjectOut})
@@ -160,55 +336,79 @@ def create(request: HttpRequest, payload: ProjectIn) -> Status[Project]:
 
 @router.get("/{int:project_id}", response=ProjectOut)
 def project(request: HttpRequest, project_id: int) -> Project:
-    """A project with its shots and deliveries."""
+    """A project with its scenes and shots."""
     return rules.find(project_id)
+
+
+@router.patch("/{int:project_id}", response=ProjectOut)
+def change(request: HttpRequest, project_id: int, payload: PatchDict[ProjectSaid]) -> Project:
+    """Says what a project is called and delivers, how its files are named, how pictures are read, and who works on it."""
+    sent = said(payload)
+    if "reading" in sent:
+        sent["reading"] = [dict(r) for r in sent["reading"]]
+    return rules.change(rules.find(project_id), person_of(request), sent)
 
 
 @router.post("/{int:project_id}/shots", response={201: ProjectOut})
 def add_shots(request: HttpRequest, project_id: int, payload: ShotsIn) -> Status[Project]:
     """Adds frames as shots."""
     found = rules.find(project_id)
-    rules.add_shots(found, payload.frames)
+    scene = rules.find_scene(found, payload.scene) if payload.scene else None
+    rules.add_shots(found, person_of(request), [NewShot(frames.find(i)) for i in payload.frames], scene)
     return Status(201, found)
 
 
-@router.patch("/{int:project_id}/shots/{int:shot_id}", response=ShotOut)
-def change_shot(request: HttpRequest, project_id: int, shot_id: int, payload: PatchDict[ShotAbout]) -> Shot:
-    """Renames or trims a shot, or eases its look."""
-    return rules.change_shot(rules.find(project_id), shot_id, said(payload))
+@router.post("/{int:project_id}/cut", response={201: JobOut})
+def cut(request: HttpRequest, project_id: int, payload: CutIn) -> Status[Job]:
+    """Asks for shots that are cut from a clip."""
+    clip = clips.find(payload.clip)
+    return Status(201, fromclip.order(rules.find(project_id), person_of(request), clip, payload.firsts, payload.scene))
 
 
-@router.delete("/{int:project_id}/shots/{int:shot_id}", response={204: None})
-def remove_shot(request: HttpRequest, project_id: int, shot_id: int) -> Status[None]:
-    """Takes a shot out of the project; the frame stays."""
-    rules.find_shot(rules.find(project_id), shot_id).delete()
+@router.post("/{int:project_id}/scenes", response={201: ProjectOut})
+def add_scene(request: HttpRequest, project_id: int, payload: SceneIn) -> Status[Project]:
+    """A new scene."""
+    found = rules.find(project_id)
+    rules.add_scene(found, person_of(request), payload.name, payload.shots)
+    return Status(201, found)
+
+
+@router.patch("/{int:project_id}/scenes/{int:scene_id}", response=ProjectOut)
+def change_scene(request: HttpRequest, project_id: int, scene_id: int, payload: SceneSaid) -> Project:
+    """Renames a scene, or moves it."""
+    found = rules.find(project_id)
+    rules.change_scene(found, person_of(request), scene_id, name=payload.name, place=payload.place)
+    return found
+
+
+@router.delete("/{int:project_id}/scenes/{int:scene_id}", response={204: None})
+def remove_scene(request: HttpRequest, project_id: int, scene_id: int) -> Status[None]:
+    """Takes a scene apart; its shots stay with the looks they have."""
+    rules.remove_scene(rules.find(project_id), person_of(request), scene_id)
     return Status(204, None)
+
+
+@router.post("/{int:project_id}/gather", response=ProjectOut)
+def gather(request: HttpRequest, project_id: int, payload: GatherIn) -> Project:
+    """Puts shots into a scene, or out of theirs."""
+    found = rules.find(project_id)
+    rules.gather(found, person_of(request), payload.shots, payload.scene)
+    return found
 
 
 @router.post("/{int:project_id}/assign", response=ProjectOut)
 def assign(request: HttpRequest, project_id: int, payload: AssignIn) -> Project:
-    """Puts a revision on several shots."""
+    """Puts looks on the project, on scenes or on shots."""
     found = rules.find(project_id)
-    rules.assign(found, payload.shots, payload.revision, payload.strength)
+    layers = [(one.revision, one.strength) for one in payload.layers]
+    wish = assigning.Wish(payload.shots, payload.scenes, payload.whole, payload.how, layers, payload.seen)
+    assigning.assign(found, person_of(request), wish)
     return found
 
 
-@router.get("/{int:project_id}/shots/{int:shot_id}/still")
-def still(request: HttpRequest, project_id: int, shot_id: int, width: Width = 480, v: str = "") -> HttpResponse:
-    """A shot as it will be delivered, JPEG for the screen. ``v``: whatever changes when the shot changes."""
-    return binary(rules.still(rules.find_shot(rules.find(project_id), shot_id), width), "image/jpeg")
-
-
-@router.post("/{int:project_id}/deliveries", response={201: DeliveryOut})
-def deliver(request: HttpRequest, project_id: int, payload: DeliverIn) -> Status[Delivery]:
-    """Asks for a delivery."""
-    return Status(201, delivery.order(rules.find(project_id), person_of(request), payload.grid))
-
-
-@router.get("/{int:project_id}/deliveries/{int:number}/file")
-def delivery_file(request: HttpRequest, project_id: int, number: int) -> FileResponse:
-    """The package as ZIP."""
+@router.post("/{int:project_id}/changes/{int:change_id}/undo", response=ProjectOut)
+def undo(request: HttpRequest, project_id: int, change_id: int) -> Project:
+    """Takes back what was done, where nothing was done to the same since."""
     found = rules.find(project_id)
-    row = delivery.ready(found, number)
-    name = f"{safe_name(found.name)}_delivery_{row.number}.zip"
-    return FileResponse(default_storage.open(row.file), as_attachment=True, filename=name)
+    assigning.undo(found, person_of(request), change_id)
+    return found

@@ -1,15 +1,27 @@
-"""Projects, their shots, and what they take away."""
+"""Projects, their scenes and shots, and the looks that are put on them."""
+
+from typing import Any
 
 from django.conf import settings
 from django.db import models
 
+PERSON = settings.AUTH_USER_MODEL
+
 
 class Project(models.Model):
-    """Work that uses looks."""
+    """Work that uses looks.
+
+    members: who may change it beside leads; everybody where there are none. encodings: what it is delivered in; what its looks give where
+    there are none. pattern: the parts of the names of its files. reading: rules by which pictures that come in are taken to be encoded.
+    """
 
     name = models.CharField(max_length=120)
     note = models.TextField(blank=True)
-    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    members: "models.ManyToManyField[Any, Any]" = models.ManyToManyField(PERSON, related_name="+", blank=True)
+    encodings = models.JSONField(default=list)
+    pattern = models.JSONField(default=list)
+    reading = models.JSONField(default=list)
+    made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -19,16 +31,36 @@ class Project(models.Model):
         return self.name
 
 
+class Scene(models.Model):
+    """Shots that belong beside each other."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="scenes")
+    place = models.PositiveIntegerField()
+    name = models.CharField(max_length=120)
+
+    class Meta:
+        ordering = ["place", "id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Shot(models.Model):
-    """A frame of a project, its trim, and the revision that is put on it at a strength."""
+    """A picture of a project with its trim: a still, or frames ``first`` to ``last`` of a clip for which ``frame`` stands.
+
+    meant: what of it stands out of its scene on purpose (skin, grey, tone).
+    """
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="shots")
+    scene = models.ForeignKey(Scene, on_delete=models.SET_NULL, null=True, blank=True, related_name="shots")
     number = models.PositiveIntegerField()
     name = models.CharField(max_length=120)
     frame = models.ForeignKey("frames.Frame", on_delete=models.PROTECT, related_name="shots")
+    clip = models.ForeignKey("clips.Clip", on_delete=models.PROTECT, null=True, blank=True, related_name="shots")
+    first = models.PositiveIntegerField(default=0)
+    last = models.PositiveIntegerField(default=0)
     trim = models.JSONField(default=dict)
-    revision = models.ForeignKey("looks.Revision", on_delete=models.PROTECT, null=True, related_name="shots")
-    strength = models.FloatField(default=1.0)
+    meant = models.JSONField(default=list)
 
     class Meta:
         ordering = ["number"]
@@ -38,18 +70,63 @@ class Shot(models.Model):
         return f"a shot of {self.project.name}"
 
 
-class Delivery(models.Model):
-    """A package of files. It has a file once its job is done, and never changes after."""
+class Assignment(models.Model):
+    """A revision that is put on a whole project, on a scene, or on a shot, at a strength; several at one place are stacked in order.
 
-    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="deliveries")
-    number = models.PositiveIntegerField()
-    job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
-    file = models.CharField(max_length=200, blank=True)
-    bytes = models.PositiveBigIntegerField(default=0)
-    grid = models.PositiveIntegerField(default=33)
-    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    No revision: no look, whatever is put on what lies around.
+    """
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="assignments")
+    scene = models.ForeignKey(Scene, on_delete=models.CASCADE, null=True, related_name="assignments")
+    shot = models.ForeignKey(Shot, on_delete=models.CASCADE, null=True, related_name="assignments")
+    place = models.PositiveIntegerField()
+    revision = models.ForeignKey("looks.Revision", on_delete=models.PROTECT, null=True, related_name="assignments")
+    strength = models.FloatField(default=1.0)
+
+    class Meta:
+        ordering = ["place"]
+        constraints = [
+            models.UniqueConstraint(fields=["project", "scene", "shot", "place"], name="one_assignment_a_place", nulls_distinct=False)
+        ]
+
+
+class Given(models.TextChoices):
+    """Where the looks of a shot come from."""
+
+    PROJECT = "project"
+    SCENE = "scene"
+    SHOT = "shot"
+
+
+class Layer(models.Model):
+    """A revision that is on a shot, by the nearest assignment. Made anew with every assignment, so that it can be asked for quickly."""
+
+    shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="layers")
+    place = models.PositiveIntegerField()
+    revision = models.ForeignKey("looks.Revision", on_delete=models.PROTECT, related_name="layers")
+    strength = models.FloatField(default=1.0)
+    given_by = models.CharField(max_length=8, choices=Given)
+
+    class Meta:
+        ordering = ["place"]
+        constraints = [models.UniqueConstraint(fields=["shot", "place"], name="one_layer_a_place")]
+
+
+class Change(models.Model):
+    """What somebody did to looks or trims of a project, so that it can be undone and is known later.
+
+    before, after: by place (``project``, ``scene 3``, ``shot 7``, ``trim 7``), its assignments or its trim. shots: ids of those it touched.
+    """
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="changes")
+    kind = models.CharField(max_length=12)
+    words = models.CharField(max_length=300)
+    before = models.JSONField(default=dict)
+    after = models.JSONField(default=dict)
+    shots = models.JSONField(default=list)
+    undone = models.BooleanField(default=False)
+    made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        ordering = ["-number"]
-        constraints = [models.UniqueConstraint(fields=["project", "number"], name="one_delivery_a_number")]
+        ordering = ["-id"]

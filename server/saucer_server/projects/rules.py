@@ -1,35 +1,32 @@
-"""Projects: shots, assignments, trims."""
+"""Projects, their scenes and shots: who may change them, and what is on a shot."""
 
+from dataclasses import dataclass
+from fnmatch import fnmatch
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Max, Q, QuerySet
+from django.db.models import Max, Prefetch, Q, QuerySet
+from saucer_core.encodings import encoding
+from saucer_core.stack import Layer as StackLayer
+from saucer_core.stack import stacked
 from saucer_core.trim import Trim
 
-from ..bench.pictures import still as revision_still
-from ..errors import RuleError, missing
+from ..clips import rules as clips
+from ..errors import RuleError, forbidden
 from ..frames import rules as frames
 from ..looks import rules as looks
 from ..lookup import LARGEST, by_id
-from ..people.rules import Person, must_lead
-from .models import Delivery, Project, Shot
+from ..people.rules import Person, may_lead, must_lead
+from .models import Assignment, Change, Layer, Project, Scene, Shot
 
 __all__ = [
-    "Delivery",
-    "Project",
-    "Shot",
-    "add_shots",
-    "assign",
-    "change_shot",
-    "create",
-    "every",
-    "find",
-    "find_shot",
-    "shots_of",
-    "still",
-    "trim_of",
-    "uses_of",
-]
+    "Assignment", "Change", "Layer", "Project", "Scene", "Shot", "Worn", "add_scene", "add_shots", "change", "change_scene", "change_shot",
+    "chosen", "create", "encoding_by_rules", "every", "find", "find_scene", "find_shot", "gather", "lines", "must_work", "put",
+    "remove_scene", "remove_shot", "shots_of", "trim_of", "uses_of", "worn",
+]  # fmt: skip
+
+#: Shots of one project.
+SHOTS = 5000
 
 
 def find(project_id: int) -> Project:
@@ -37,42 +34,87 @@ def find(project_id: int) -> Project:
     return by_id(Project.objects.all(), project_id, "project")
 
 
-def find_shot(project: Project, shot_id: int) -> Shot:
-    """A shot of the project; raises 404."""
-    return by_id(project.shots.select_related("frame", "revision__look"), shot_id, "shot")
-
-
-def every() -> list[tuple[Project, list[Shot], int]]:
-    """All projects, each with its shots and the number of looks on them."""
-    found = []
-    for project in Project.objects.prefetch_related("shots"):
-        shots = list(project.shots.all())
-        found.append((project, shots, len({s.revision_id for s in shots if s.revision_id})))
-    return found
-
-
 def shots_of(project: Project) -> QuerySet[Shot]:
     """The shots of a project in order, with what is on them."""
-    return project.shots.select_related("frame__added_by", "revision__look", "revision__made_by")
+    layers = Layer.objects.select_related("revision__look", "revision__made_by")
+    return project.shots.select_related("frame__added_by", "clip", "scene").prefetch_related(Prefetch("layers", layers))
 
 
-def change_shot(project: Project, shot_id: int, said: dict[str, Any]) -> Shot:
-    """Renames or trims a shot, or eases its look."""
-    with transaction.atomic():
-        by_id(project.shots.select_for_update(), shot_id, "shot")
-        shot = find_shot(project, shot_id)
-        for field, value in said.items():
-            setattr(shot, field, value)
-        shot.save(update_fields=list(said))
-    return shot
+def find_shot(project: Project, shot_id: int) -> Shot:
+    """A shot of the project, with what is on it; raises 404."""
+    return by_id(shots_of(project), shot_id, "shot")
 
 
-def still(shot: Shot, width: int) -> bytes:
-    """A shot as it will be delivered, JPEG for the screen; 404 where no look is on it."""
-    if shot.revision is None:
-        raise missing("assignment")
-    look = looks.recipe_of(shot.revision)
-    return revision_still(look, shot.revision.digest, shot.frame, width, strength=shot.strength, trim=trim_of(shot))
+def find_scene(project: Project, scene_id: int) -> Scene:
+    """A scene of the project; raises 404."""
+    return by_id(project.scenes.all(), scene_id, "scene")
+
+
+def must_work(person: Person, project: Project) -> None:
+    """Raises 403 for those who may not change the project: others than its members and leads, where it has members."""
+    if may_lead(person) or not project.members.exists() or project.members.filter(pk=person.pk).exists():
+        return
+    raise forbidden(f"{project.name} is changed by its members. Ask {project.made_by} to add you.")
+
+
+@dataclass(frozen=True)
+class Worn:
+    """What is on a shot: the look, its digest, and the strength over its own."""
+
+    look: looks.Recipe
+    digest: str
+    strength: float
+
+
+def worn(layers: list[Layer]) -> Worn | None:
+    """The layers of a shot as one look; nothing for none. Raises 409 where they are more than one look holds."""
+    if not layers:
+        return None
+    if len(layers) == 1:
+        one = layers[0]
+        return Worn(looks.recipe_of(one.revision), one.revision.digest, one.strength)
+    parts = [StackLayer(looks.recipe_of(x.revision), x.strength, x.revision.look.name, x.revision.number) for x in layers]
+    try:
+        whole = stacked(parts)
+    except ValueError:
+        raise RuleError(409, "These looks together are more than one look holds. Take one off.") from None
+    return Worn(whole, whole.digest(), 1.0)
+
+
+def trim_of(shot: Shot) -> Trim:
+    """The shot's trim."""
+    return Trim.model_validate(shot.trim)
+
+
+@dataclass(frozen=True)
+class Line:
+    """A project in the list: its first shots, how many there are, its looks, and what somebody did last."""
+
+    project: Project
+    shown: list[Shot]
+    shots: int
+    looks: int
+    last: Change | None
+
+
+#: Shots that the list shows of a project.
+STRIP = 8
+
+
+def every() -> QuerySet[Project]:
+    """All projects."""
+    return Project.objects.select_related("made_by")
+
+
+def lines() -> list[Line]:
+    """All projects as the list shows them."""
+    found = []
+    for project in every().prefetch_related("members"):
+        shots = shots_of(project)
+        on = Layer.objects.filter(shot__project=project).values("revision__look").distinct().count()
+        last = project.changes.select_related("made_by").first()
+        found.append(Line(project, list(shots[:STRIP]), project.shots.count(), on, last))
+    return found
 
 
 def create(person: Person, name: str, note: str) -> Project:
@@ -81,41 +123,172 @@ def create(person: Person, name: str, note: str) -> Project:
     return Project.objects.create(name=name.strip(), note=note, made_by=person)
 
 
-def trim_of(shot: Shot) -> Trim:
-    """The shot's trim."""
-    return Trim.model_validate(shot.trim)
+def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
+    """Says what a project is called, delivers, how its files are named, how pictures are read, and who works on it.
+
+    Raises 403, and 422 for an encoding, a part of a name or a person there is not.
+    """
+    must_work(person, project)
+    members = said.pop("members", None)
+    for key in said.get("encodings", []):
+        encoding(key)
+    if members is not None:
+        must_lead(person)
+        people = list(Person.objects.filter(pk__in=members))
+        if len(people) != len(set(members)):
+            raise RuleError(422, "Some of these people are not here any more. Choose again.")
+    with transaction.atomic():
+        row = Project.objects.select_for_update().get(pk=project.pk)
+        for field, value in said.items():
+            setattr(row, field, value)
+        if said:
+            row.save(update_fields=list(said))
+        if members is not None:
+            row.members.set(people)
+    return row
 
 
-def uses_of(look: looks.Look) -> list[tuple[Project, int, int]]:
-    """Projects that use a look: each with the number of a revision and on how many of its shots that is."""
-    whole = Q(revision__look=look) | Q(revision__look__merged_into=look)
-    rows = Shot.objects.filter(whole).order_by("project__name", "project_id", "-revision__number")
-    found: dict[tuple[int, int], tuple[Project, int, int]] = {}
-    for shot in rows.select_related("project", "revision").defer("revision__recipe"):
-        assert shot.revision is not None
-        key = (shot.project_id, shot.revision.number)
-        project, number, count = found.get(key, (shot.project, shot.revision.number, 0))
-        found[key] = (project, number, count + 1)
-    return list(found.values())
+def encoding_by_rules(project: Project, file_name: str, folder: str, tag: str) -> str:
+    """How a picture that comes in is encoded, by the first rule of the project that fits; empty for none. Case does not count."""
+    against = {"name": file_name, "folder": folder, "tag": tag}
+    for rule in project.reading:
+        if fnmatch(against.get(rule["by"], "").lower(), str(rule["pattern"]).lower()):
+            return str(rule["encoding"])
+    return ""
 
 
-def add_shots(project: Project, frame_ids: list[int]) -> list[Shot]:
-    """Adds frames as shots at the end, each with the frame's own trim to start from."""
+def add_scene(project: Project, person: Person, name: str, shot_ids: list[int]) -> Scene:
+    """A new scene at the end, with shots of the project."""
+    must_work(person, project)
+    with transaction.atomic():
+        Project.objects.select_for_update().get(pk=project.pk)
+        top = project.scenes.aggregate(top=Max("place"))["top"] or 0
+        scene = Scene.objects.create(project=project, place=top + 1, name=name.strip())
+        put(project, chosen(project, shot_ids), scene)
+    return scene
+
+
+def put(project: Project, shots: list[Shot], scene: Scene | None) -> None:
+    """Puts shots into a scene, or into none; what is put on the scene counts for them from now on."""
+    from .assigning import settle
+
+    project.shots.filter(pk__in=[s.pk for s in shots]).update(scene=scene)
+    settle(project)
+
+
+def gather(project: Project, person: Person, shot_ids: list[int], scene_id: int | None) -> None:
+    """Puts shots into a scene, or out of theirs. Raises 403, 404."""
+    must_work(person, project)
+    with transaction.atomic():
+        Project.objects.select_for_update().get(pk=project.pk)
+        put(project, chosen(project, shot_ids), find_scene(project, scene_id) if scene_id else None)
+
+
+def change_scene(project: Project, person: Person, scene_id: int, *, name: str = "", place: int | None = None) -> Scene:
+    """Renames a scene or moves it to a place among the others, from 1 on."""
+    must_work(person, project)
+    with transaction.atomic():
+        Project.objects.select_for_update().get(pk=project.pk)
+        scene = find_scene(project, scene_id)
+        scene.name = name.strip() or scene.name
+        scene.save(update_fields=["name"])
+        if place is not None:
+            others = [s for s in project.scenes.all() if s.pk != scene.pk]
+            others.insert(max(place - 1, 0), scene)
+            for k, one in enumerate(others, 1):
+                Scene.objects.filter(pk=one.pk).update(place=k)
+    return find_scene(project, scene_id)
+
+
+def remove_scene(project: Project, person: Person, scene_id: int) -> None:
+    """Takes a scene apart; its shots stay, and keep the looks they have."""
+    from .assigning import keep_looks, settle
+
+    must_work(person, project)
+    with transaction.atomic():
+        Project.objects.select_for_update().get(pk=project.pk)
+        scene = find_scene(project, scene_id)
+        keep_looks(project, scene)
+        scene.delete()
+        settle(project)
+
+
+def chosen(project: Project, shot_ids: list[int]) -> list[Shot]:
+    """Shots of the project by their ids; raises 404 where one is not there any more."""
+    wanted = {i for i in shot_ids if 0 < i <= LARGEST}
+    found = list(shots_of(project).filter(pk__in=wanted))
+    if len(found) != len(set(shot_ids)):
+        raise RuleError(404, "Some of these shots are not in the project any more. Reload and choose again.")
+    return found
+
+
+@dataclass(frozen=True)
+class NewShot:
+    """A shot to add: the frame that stands for it, what it is called, and the clip and frames it is cut from."""
+
+    frame: frames.Frame
+    name: str = ""
+    clip: clips.Clip | None = None
+    first: int = 0
+    last: int = 0
+
+
+def add_shots(project: Project, person: Person, wanted: list[NewShot], scene: Scene | None = None) -> list[Shot]:
+    """Adds shots at the end, each with its frame's own trim to start from."""
+    from .assigning import settle
+
+    must_work(person, project)
     with transaction.atomic():
         Project.objects.select_for_update().get(pk=project.pk)
         top = project.shots.aggregate(top=Max("number"))["top"] or 0
-        chosen = [frames.find(i) for i in frame_ids]
-        return [Shot.objects.create(project=project, number=top + k, name=f.name, frame=f, trim=f.trim) for k, f in enumerate(chosen, 1)]
+        if project.shots.count() + len(wanted) > SHOTS:
+            raise RuleError(422, f"A project holds {SHOTS:,} shots. Start another one.")
+        made = [
+            Shot.objects.create(
+                project=project, number=top + k, name=(new.name or new.frame.name)[:120], frame=new.frame, trim=new.frame.trim, scene=scene,
+                clip=new.clip, first=new.first, last=new.last,
+            )
+            for k, new in enumerate(wanted, 1)
+        ]  # fmt: skip
+        settle(project)
+    return made
 
 
-def assign(project: Project, shot_ids: list[int], revision_id: int | None, strength: float) -> None:
-    """Puts a revision on shots of the project, or takes it off for ``None``. All of them or none."""
-    revision = looks.find_revision(revision_id) if revision_id is not None else None
-    if revision is not None and revision.status == looks.Status.RETIRED:
-        raise RuleError(409, f"{revision} is retired. Choose another revision.")
+def change_shot(project: Project, person: Person, shot_id: int, said: dict[str, Any]) -> Shot:
+    """Renames a shot, says that something is meant, puts it into a scene, or takes its picture to be encoded in another way."""
+    must_work(person, project)
     with transaction.atomic():
-        wanted = set(shot_ids)
-        shots = project.shots.filter(pk__in=[i for i in wanted if 0 < i <= LARGEST])
-        if shots.count() != len(wanted):
-            raise RuleError(404, "Some of these shots are not in the project any more. Reload and choose again.")
-        shots.update(revision=revision, strength=strength)
+        shot = by_id(project.shots.select_for_update(of=("self",)).select_related("frame"), shot_id, "shot")
+        was = shot.frame
+        if "encoding" in said:
+            shot.frame = frames.read_as(shot.frame, said.pop("encoding"))
+        for field, value in said.items():
+            if field != "scene":
+                setattr(shot, field, value)
+        shot.save(update_fields=["frame", *(f for f in said if f != "scene")])
+        if was.pk != shot.frame_id:
+            frames.let_go(was)
+        if "scene" in said:
+            put(project, [shot], find_scene(project, said["scene"]) if said["scene"] else None)
+    return find_shot(project, shot_id)
+
+
+def remove_shot(project: Project, person: Person, shot_id: int) -> None:
+    """Takes a shot out of the project; a frame that was not made for it alone stays."""
+    must_work(person, project)
+    with transaction.atomic():
+        shot = by_id(project.shots.select_for_update(of=("self",)).select_related("frame"), shot_id, "shot")
+        frame = shot.frame
+        shot.delete()
+        frames.let_go(frame)
+
+
+def uses_of(look: looks.Look) -> list[tuple[Project, int, list[Shot]]]:
+    """Projects that use a look: each with the number of a revision and the shots that it is on."""
+    whole = Q(revision__look=look) | Q(revision__look__merged_into=look)
+    rows = Layer.objects.filter(whole).order_by("shot__project__name", "shot__project_id", "-revision__number", "shot__number")
+    found: dict[tuple[int, int], tuple[Project, int, list[Shot]]] = {}
+    for layer in rows.select_related("shot__project", "revision").defer("revision__recipe"):
+        key = (layer.shot.project_id, layer.revision.number)
+        found.setdefault(key, (layer.shot.project, layer.revision.number, []))[2].append(layer.shot)
+    return list(found.values())

@@ -3,13 +3,13 @@
 from procrastinate.contrib.django import app
 
 from ..jobs.rules import Cancelled
-from . import delivery
+from . import fromclip
 
 
 @app.task
-def deliver(delivery_id: int) -> None:
-    """Makes a delivery."""
+def cut(job_id: int, project_id: int, clip_id: int, person_id: int, firsts: list[int], scene_id: int | None) -> None:
+    """Makes shots of a clip."""
     try:
-        delivery.make(delivery_id)
+        fromclip.make(job_id, project_id, clip_id, person_id, firsts, scene_id)
     except Cancelled:
         return

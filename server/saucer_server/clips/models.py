@@ -1,0 +1,31 @@
+"""Clips: moving pictures that shots are cut from."""
+
+from django.conf import settings
+from django.db import models
+
+
+class Clip(models.Model):
+    """A clip as it was brought in. Its pixels never change; where it is cut may.
+
+    facts: what the core found of it (``formats.clips.ClipFacts``), empty until it was looked through; cuts: the first frame of every
+    shot; stamps: the file that says when each frame is shown.
+    """
+
+    name = models.CharField(max_length=120)
+    digest = models.CharField(max_length=64, db_index=True)
+    file = models.CharField(max_length=200)
+    file_name = models.CharField(max_length=200)
+    bytes = models.PositiveBigIntegerField(default=0)
+    encoding = models.CharField(max_length=40, blank=True)
+    facts = models.JSONField(default=dict)
+    cuts = models.JSONField(default=list)
+    stamps = models.CharField(max_length=200, blank=True)
+    job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
+    added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    added_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return self.name

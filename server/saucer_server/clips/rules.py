@@ -1,0 +1,182 @@
+"""Taking clips in, looking them through, and their frames."""
+
+import hashlib
+import json
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any
+
+from django.core.files import File
+from django.core.files.storage import default_storage
+from django.core.files.uploadedfile import UploadedFile
+from django.db import transaction
+from django.db.models import ProtectedError, QuerySet
+from saucer_core.arrays import F32
+from saucer_core.encodings import encoding
+from saucer_core.errors import FileError
+from saucer_core.formats import clips, pictures
+from saucer_core.formats.clips import ClipFacts, Found
+from saucer_core.screen import for_screen
+
+from .. import storage
+from ..errors import RuleError
+from ..frames.rules import Frame, jpeg
+from ..frames.rules import add as add_frame
+from ..jobs.rules import Job, running
+from ..lookup import by_id
+from ..people.rules import Person, may_lead
+from .models import Clip
+
+__all__ = ["Clip", "change", "every", "find", "found", "look_through", "on_disk", "posters", "remove", "still", "take_upload", "whole"]
+
+UNSAID = "bt709_display"
+
+
+def every() -> QuerySet[Clip]:
+    """All clips, the newest first."""
+    return Clip.objects.select_related("added_by", "job")
+
+
+def find(clip_id: int) -> Clip:
+    """The clip; raises 404."""
+    return by_id(every(), clip_id, "clip")
+
+
+def whole(clip_id: int) -> Clip:
+    """A clip that was looked through; raises 404 and 409."""
+    clip = find(clip_id)
+    if not clip.facts:
+        raise RuleError(409, f"{clip.name} is being looked through. Wait until that is done.")
+    return clip
+
+
+def take_upload(upload: "UploadedFile[Any]", person: Person, encoding_key: str = "") -> Clip:
+    """Keeps a clip and asks a worker to look it through. Raises ``FileError``."""
+    from .tasks import look
+
+    if encoding_key:
+        encoding(encoding_key)
+    with storage.uploaded(upload, clips.SIZE_LIMIT, "a clip") as (path, name):
+        if path.suffix not in clips.SUFFIXES:
+            raise FileError(name, f"is not a clip that Saucer reads ({', '.join(s[1:] for s in clips.SUFFIXES)})")
+        with path.open("rb") as f:
+            digest = hashlib.file_digest(f, "sha256").hexdigest()
+        kept = f"clips/{digest[:2]}/{digest}{path.suffix}"
+        if not default_storage.exists(kept):
+            with path.open("rb") as f:
+                kept = default_storage.save(kept, File(f))
+        size = path.stat().st_size
+    with transaction.atomic():
+        job = Job.objects.create(kind="clip", title=f"Looking {name} through"[:200], asked_by=person)
+        clip = Clip.objects.create(
+            name=Path(name).stem[:120], digest=digest, file=kept, file_name=name[:200], bytes=size, encoding=encoding_key, job=job,
+            added_by=person,
+        )  # fmt: skip
+        job.queue_id = look.defer(clip_id=clip.pk)
+        job.save(update_fields=["queue_id"])
+    return clip
+
+
+@contextmanager
+def on_disk(clip: Clip) -> Iterator[Path]:
+    """The clip as a file of this machine."""
+    try:
+        yield Path(default_storage.path(clip.file))
+    except NotImplementedError:
+        with tempfile.TemporaryDirectory() as folder, default_storage.open(clip.file) as f:
+            path = Path(folder) / f"clip{Path(clip.file).suffix}"
+            with path.open("wb") as out:
+                for chunk in f.chunks():
+                    out.write(chunk)
+            yield path
+
+
+def look_through(clip_id: int) -> None:
+    """Finds out what a clip is and where its shots begin. Run by a worker; may run again after a worker died."""
+    clip = Clip.objects.select_related("job").get(pk=clip_id)
+    if clip.facts:
+        return
+
+    def undo() -> None:
+        Clip.objects.filter(pk=clip.pk).update(facts={}, cuts=[], stamps="")
+
+    with running(clip.job_id, undo) as progress, on_disk(clip) as path:
+        totals = {0}
+
+        def tell(done: int, total: int) -> None:
+            if total not in totals:
+                totals.add(total)
+                progress.total(total)
+            progress.at(done, f"frame {done}")
+
+        seen = clips.look_through(path, clip.file_name, tell)
+        kept = storage.put(f"clips/{clip.digest[:2]}/{clip.digest}.stamps.json", json.dumps(seen.stamps).encode())
+        guessed = clip.encoding or seen.facts.encoding
+        Clip.objects.filter(pk=clip.pk).update(
+            facts=asdict(seen.facts), cuts=list(seen.cuts), stamps=kept, encoding=guessed or UNSAID
+        )  # fmt: skip
+
+
+def found(clip: Clip) -> Found:
+    """What looking it through has found."""
+    facts = {**clip.facts, "tags": tuple(clip.facts["tags"]), "doubts": tuple(clip.facts["doubts"])}
+    return Found(ClipFacts(**facts), tuple(clip.cuts), tuple(json.loads(storage.get(clip.stamps))))
+
+
+def change(clip_id: int, *, cuts: list[int] | None = None, encoding_key: str = "", name: str = "") -> Clip:
+    """Renames a clip, says how it is encoded, or corrects where it is cut. Raises 422 for a cut that lies outside."""
+    if encoding_key:
+        encoding(encoding_key)
+    with transaction.atomic():
+        clip = by_id(Clip.objects.select_for_update(), clip_id, "clip")
+        if cuts is not None:
+            frames = int(clip.facts.get("frames", 0))
+            wanted = sorted({0, *cuts})
+            if any(not 0 <= cut < frames for cut in wanted):
+                raise RuleError(422, f"{clip.name} has frames 0 to {frames - 1}; a cut must lie there.")
+            clip.cuts = wanted
+        clip.encoding = encoding_key or clip.encoding
+        clip.name = name.strip() or clip.name
+        clip.save(update_fields=["cuts", "encoding", "name"])
+    return clip
+
+
+def remove(clip: Clip, person: Person) -> None:
+    """Removes a clip that no shot is cut from."""
+    if clip.added_by_id != person.pk and not may_lead(person):
+        raise RuleError(403, "Only who brought this clip, or a lead, can remove it.")
+    try:
+        clip.delete()
+    except ProtectedError:
+        raise RuleError(409, f"Shots are cut from {clip.name}. Take them out of their projects first.") from None
+
+
+def _at(clip: Clip, numbers: list[int]) -> dict[int, F32]:
+    with on_disk(clip) as path:
+        return clips.frames_at(path, numbers, found(clip).stamps, clip.file_name)
+
+
+def still(clip: Clip, number: int, width: int) -> bytes:
+    """A frame of the clip, JPEG for the screen; kept. Raises 404 for one it does not have."""
+    if not 0 <= number < int(clip.facts["frames"]):
+        raise RuleError(404, f"{clip.name} has no frame {number}.")
+    name = f"derived/clips/v1-{clip.digest}-{clip.encoding}-{number}-{width}.jpg"
+    return storage.kept(name, lambda: jpeg(for_screen(pictures.fit(_at(clip, [number])[number], width, 100 * width), clip.encoding)))
+
+
+def posters(clip: Clip, numbers: list[int], names: list[str], person: Person) -> list[Frame]:
+    """Frames of the clip as pictures that shots stand for, 16 bit, in the clip's own encoding."""
+    made: list[Frame] = []
+    with tempfile.TemporaryDirectory() as folder:
+        for number, name in zip(numbers, names, strict=True):
+            path = Path(folder) / f"{number}.png"
+            pictures.write(path, _at(clip, [number])[number], "uint16")
+            made.append(add_frame(
+                path, f"{Path(clip.file_name).stem}_{number:06d}.png", name=name, light="", encoding_key=clip.encoding, person=person,
+                of_shot=True,
+            ))  # fmt: skip
+            path.unlink()
+    return made

@@ -1,0 +1,15 @@
+"""The long work of clips."""
+
+from procrastinate.contrib.django import app
+
+from ..jobs.rules import Cancelled
+from . import rules
+
+
+@app.task
+def look(clip_id: int) -> None:
+    """Looks a clip through."""
+    try:
+        rules.look_through(clip_id)
+    except Cancelled:
+        return

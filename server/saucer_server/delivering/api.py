@@ -1,0 +1,363 @@
+"""Deliveries over HTTP."""
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+
+from django.core.files.storage import default_storage
+from django.http import FileResponse, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.utils.http import content_disposition_header
+from ninja import Query, Router, Schema, Status
+from pydantic import Field
+from saucer_core.encodings import EncodingKey
+from saucer_core.formats.clip_writing import CLIP_KINDS
+
+from ..bakes.finished import PICTURE_KINDS
+from ..errors import missing
+from ..fields import Text, Width, binary, safe_name
+from ..jobs.api import JobOut
+from ..people.rules import person_of
+from ..projects import rules as projects
+from . import feed, parts, rules, shelf
+from . import plan as planning
+from .rules import Delivery, Feed, Fetch
+
+router = Router(tags=["deliveries"])
+
+Part = Literal["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips", "sheet"]
+NamePart = Literal["project", "scene", "number", "shot", "look", "revision", "out"]
+
+
+class PlanIn(Schema):
+    """What is to go out. held: what is done with looks that must be asked for first; shelf: to the drop folder too."""
+
+    parts: list[Part] = Field(["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips"], max_length=8)
+    encodings: list[EncodingKey] = Field([], max_length=8)
+    grid: int = Field(33, ge=2, le=65)
+    picture: Annotated[str, Field(max_length=20)] = "png16"
+    clip: Annotated[str, Field(max_length=20)] = "h264_10"
+    finish: bool = True
+    names: list[NamePart] = Field(["number", "shot", "out"], max_length=7)
+    held: Literal["stop", "leave", "anyway"] = "stop"
+    shelf: bool = False
+
+    def plan(self) -> planning.Plan:
+        """As the rules take it."""
+        return planning.of_dict(self.model_dump())
+
+
+class PartOut(Schema):
+    """A part of a delivery and how far it is."""
+
+    part: str
+    label: str
+    done: int
+    dropped: int
+    total: int
+
+
+class SinceOut(Schema):
+    """What is otherwise than in the delivery before, and on which shots."""
+
+    text: str
+    shots: list[int]
+
+
+class ShelfStateOut(Schema):
+    """How far a delivery is on the drop folder; empty where it is not to be there."""
+
+    state: Literal["", "waiting", "under way", "there", "failed"] = ""
+    place: str = ""
+    why: str = ""
+
+
+class DeliveryOut(Schema):
+    """A delivery and how far it is. tones: two colours for each of its first looks."""
+
+    id: int
+    number: int
+    bytes: int
+    grid: int
+    encodings: list[str]
+    job: JobOut
+    ready: bool
+    parts: list[PartOut]
+    changes: list[SinceOut]
+    left_out: list[str]
+    shelf: ShelfStateOut
+    looks: list[str]
+    shots: int
+    made_by: str
+    made_at: datetime
+
+    @staticmethod
+    def resolve_encodings(delivery: Delivery) -> list[str]:
+        """What it went out in; none where each look gave its own."""
+        return list(delivery.plan.get("encodings", []))
+
+    @staticmethod
+    def resolve_ready(delivery: Delivery) -> bool:
+        """Whether it can be taken away."""
+        return rules.has_files(delivery)
+
+    @staticmethod
+    def resolve_parts(delivery: Delivery) -> list[dict[str, Any]]:
+        """Its parts."""
+        return [
+            {"part": p, "label": planning.PARTS[p], "done": done, "dropped": dropped, "total": total}
+            for p, done, dropped, total in rules.parts_of(delivery)
+        ]
+
+    @staticmethod
+    def resolve_looks(delivery: Delivery) -> list[str]:
+        """The revisions in it."""
+        return sorted({f"{name} r{number}" for shot in delivery.shots for name, number, _ in shot["looks"]})
+
+    @staticmethod
+    def resolve_shots(delivery: Delivery) -> int:
+        """How many shots are in it."""
+        return len(delivery.shots)
+
+    @staticmethod
+    def resolve_made_by(delivery: Delivery) -> str:
+        """The person's name."""
+        return str(delivery.made_by)
+
+
+class NamedOut(Schema):
+    """A shot and what its files would be called; same: numbers of the shots that would have the same name."""
+
+    number: int
+    shot: str
+    name: str
+    same: list[int]
+
+
+class HeldOut(Schema):
+    """A look that must be asked for first, and the shots it is on."""
+
+    look: str
+    shots: list[int]
+
+
+class OutlookOut(Schema):
+    """What a plan would give: how much of each part, the names, what stays out."""
+
+    shots: int
+    parts: list[PartOut]
+    names: list[NamedOut]
+    clash: str
+    held: list[HeldOut]
+    left_out: list[str]
+    next: int
+    changes: list[SinceOut]
+
+
+class LossOut(Schema):
+    """What an encoding loses of the shots, as shares of their pictures: on average, and on the worst of them."""
+
+    encoding: str
+    gamut: float
+    lights: float
+    worst_gamut: int | None
+    worst_gamut_share: float
+    worst_lights: int | None
+    worst_lights_share: float
+
+
+class ChoicesOut(Schema):
+    """What can be chosen for a delivery."""
+
+    parts: dict[str, str]
+    pictures: dict[str, str]
+    clips: dict[str, str]
+
+
+class StandInOut(Schema):
+    """How the stand-in for an editing room's disk behaves. pace: bytes a second, room: bytes; 0: no limit of its own."""
+
+    there: bool = True
+    pace: int = Field(0, ge=0, le=2**40)
+    room: int = Field(0, ge=0, le=2**50)
+
+
+class ShelfOut(Schema):
+    """The drop folder."""
+
+    name: str
+    there: bool
+    free: int
+    stand_in: StandInOut
+
+
+class FeedIn(Schema):
+    """A new feed: for whom, and until when."""
+
+    name: Text = Field(min_length=1, max_length=120)
+    ends_at: datetime | None = None
+
+
+class FetchOut(Schema):
+    """Something that was fetched."""
+
+    what: str
+    delivery: int
+    status: int
+    bytes: int
+    came_from: str
+    at: datetime
+
+
+class FeedOut(Schema):
+    """A feed and what was fetched last. address: told once, when it is made or renewed. days: fetches of each of the last 30 days."""
+
+    id: int
+    name: str
+    hint: str
+    ends_at: datetime | None
+    revoked_at: datetime | None
+    made_by: str
+    made_at: datetime
+    fetches: list[FetchOut]
+    days: list[int]
+    address: str = ""
+
+    @staticmethod
+    def resolve_made_by(feed: Feed) -> str:
+        """The person's name."""
+        return str(feed.made_by)
+
+    @staticmethod
+    def resolve_fetches(row: Feed) -> list[Fetch]:
+        """The last of what was fetched."""
+        return list(feed.fetches(row)[:12])
+
+    @staticmethod
+    def resolve_days(row: Feed) -> list[int]:
+        """How often it was asked on each of the last 30 days, the oldest first."""
+        return feed.by_day(row)
+
+
+@router.get("/deliveries/choices", response=ChoicesOut)
+def choices(request: HttpRequest) -> ChoicesOut:
+    """What can be chosen for a delivery."""
+    return ChoicesOut(
+        parts=planning.PARTS, pictures={k: v.label for k, v in PICTURE_KINDS.items()}, clips={k: v.label for k, v in CLIP_KINDS.items()}
+    )
+
+
+@router.get("/shelf", response=ShelfOut)
+def shelf_state(request: HttpRequest) -> shelf.Shelf:
+    """How the drop folder stands."""
+    person_of(request)
+    return shelf.look()
+
+
+@router.put("/shelf", response=ShelfOut)
+def behave(request: HttpRequest, payload: StandInOut) -> shelf.Shelf:
+    """Says how the stand-in for the drop folder behaves from now on."""
+    return shelf.behave(person_of(request), shelf.StandIn(payload.there, payload.pace, payload.room))
+
+
+@router.get("/projects/{int:project_id}/deliveries", response=list[DeliveryOut])
+def deliveries(request: HttpRequest, project_id: int) -> list[Delivery]:
+    """The deliveries of a project, the newest first."""
+    return list(rules.every(projects.find(project_id))[:60])
+
+
+@router.post("/projects/{int:project_id}/deliveries", response={201: DeliveryOut})
+def deliver(request: HttpRequest, project_id: int, payload: PlanIn) -> Status[Delivery]:
+    """Asks for a delivery."""
+    return Status(201, rules.order(projects.find(project_id), person_of(request), payload.plan()))
+
+
+@router.post("/projects/{int:project_id}/outlook", response=OutlookOut)
+def outlook(request: HttpRequest, project_id: int, payload: PlanIn) -> dict[str, Any]:
+    """What a plan would give; nothing is made."""
+    return rules.outlook(projects.find(project_id), payload.plan())
+
+
+@router.get("/projects/{int:project_id}/losses", response=LossOut)
+def losses(request: HttpRequest, project_id: int, encoding: EncodingKey) -> dict[str, Any]:
+    """What an encoding loses of the shots in gamut and highlights."""
+    return rules.losses(projects.find(project_id), encoding)
+
+
+@router.delete("/projects/{int:project_id}/deliveries/{int:number}/parts/{part}", response=DeliveryOut)
+def drop(request: HttpRequest, project_id: int, number: int, part: Part) -> Delivery:
+    """Leaves out what is not made yet of a part; the rest goes on."""
+    found = projects.find(project_id)
+    rules.drop(rules.find(found, number), person_of(request), part)
+    return rules.find(found, number)
+
+
+@router.post("/projects/{int:project_id}/deliveries/{int:number}/shelf", response=DeliveryOut)
+def put_again(request: HttpRequest, project_id: int, number: int) -> Delivery:
+    """Puts a finished delivery on the drop folder, again if need be."""
+    found = projects.find(project_id)
+    projects.must_work(person_of(request), found)
+    shelf.put_again(rules.find(found, number))
+    return rules.find(found, number)
+
+
+@router.get("/projects/{int:project_id}/deliveries/{int:number}/file")
+def package(request: HttpRequest, project_id: int, number: int) -> StreamingHttpResponse:
+    """The package as ZIP, made while it is taken away."""
+    found = projects.find(project_id)
+    row = rules.find(found, number)
+    name = f"{safe_name(found.name)}_delivery_{row.number}.zip"
+    if row.file:
+        return FileResponse(default_storage.open(row.file), as_attachment=True, filename=name)
+    if not row.ready:
+        raise missing("delivery")
+    answer = StreamingHttpResponse(rules.zipped(row), content_type="application/zip")
+    answer["Content-Disposition"] = content_disposition_header(True, name) or "attachment"
+    answer["Cache-Control"] = "private, no-store"
+    return answer
+
+
+@router.get("/projects/{int:project_id}/deliveries/{int:number}/one")
+def one(request: HttpRequest, project_id: int, number: int, path: Annotated[str, Query(max_length=400)]) -> FileResponse:
+    """One file of a finished delivery."""
+    file = rules.file_of(rules.find(projects.find(project_id), number), path)
+    return FileResponse(default_storage.open(rules.place_of(file["sha256"])), as_attachment=True, filename=path.rpartition("/")[2])
+
+
+@router.get("/projects/{int:project_id}/feeds", response=list[FeedOut])
+def feeds(request: HttpRequest, project_id: int) -> list[Feed]:
+    """The feeds of a project; their addresses are not told again."""
+    return list(feed.of_project(projects.find(project_id)))
+
+
+def _told(request: HttpRequest, made: tuple[Feed, str]) -> Feed:
+    row, token = made
+    row.address = request.build_absolute_uri(f"/api/feed/{token}")  # type: ignore[attr-defined]
+    return row
+
+
+@router.post("/projects/{int:project_id}/feeds", response={201: FeedOut})
+def start_feed(request: HttpRequest, project_id: int, payload: FeedIn) -> Status[Feed]:
+    """A new feed; its address is told in this answer alone."""
+    made = feed.start(projects.find(project_id), person_of(request), payload.name, payload.ends_at)
+    return Status(201, _told(request, made))
+
+
+@router.post("/projects/{int:project_id}/feeds/{int:feed_id}/renew", response=FeedOut)
+def renew_feed(request: HttpRequest, project_id: int, feed_id: int) -> Feed:
+    """A new address for a feed; the old one ends."""
+    return _told(request, feed.renew(projects.find(project_id), person_of(request), feed_id))
+
+
+@router.delete("/projects/{int:project_id}/feeds/{int:feed_id}", response=FeedOut)
+def end_feed(request: HttpRequest, project_id: int, feed_id: int) -> Feed:
+    """Ends a feed."""
+    return feed.revoke(projects.find(project_id), person_of(request), feed_id)
+
+
+@router.get("/projects/{int:project_id}/deliveries/{int:number}/shots/{int:shot_id}/still")
+def delivered_still(request: HttpRequest, project_id: int, number: int, shot_id: int, width: Width = 320) -> HttpResponse:
+    """A shot as it was delivered, JPEG for the screen."""
+    row = rules.find(projects.find(project_id), number)
+    shot = next((s for s in row.shots if s["id"] == shot_id), None)
+    if shot is None:
+        raise missing("shot")
+    return binary(parts.screened(shot, width), "image/jpeg")

@@ -1,0 +1,124 @@
+"""Feeds: who has the address of one gets the newest delivery of its project, as long as nobody takes it back."""
+
+import hashlib
+import secrets
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db.models import QuerySet
+from django.utils import timezone
+
+from ..errors import RuleError
+from ..lookup import by_id
+from ..people.rules import Person
+from ..projects.rules import Project, must_work
+from .models import Delivery, Feed, Fetch
+from .rules import lists, newest
+
+__all__ = ["Opened", "by_day", "fetches", "manifest", "note", "of_project", "open_feed", "own_list", "renew", "revoke", "start"]
+
+#: Fetches that are remembered of each feed.
+REMEMBERED = 500
+#: Days that the screen shows of them.
+DAYS = 30
+
+
+def _kept(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+def start(project: Project, person: Person, name: str, ends_at: datetime | None) -> tuple[Feed, str]:
+    """A new feed and its token, which is told this once."""
+    must_work(person, project)
+    if ends_at is not None and ends_at <= timezone.now():
+        raise RuleError(422, "A feed must end later than now.")
+    token = secrets.token_urlsafe(24)
+    feed = Feed.objects.create(project=project, name=name.strip(), token=_kept(token), hint=token[-4:], ends_at=ends_at, made_by=person)
+    return feed, token
+
+
+def _of(project: Project, feed_id: int) -> Feed:
+    return by_id(project.feeds.all(), feed_id, "feed")
+
+
+def renew(project: Project, person: Person, feed_id: int) -> tuple[Feed, str]:
+    """A new token for a feed; the old one is good for nothing from now on."""
+    must_work(person, project)
+    feed, token = _of(project, feed_id), secrets.token_urlsafe(24)
+    Feed.objects.filter(pk=feed.pk).update(token=_kept(token), hint=token[-4:], revoked_at=None)
+    return _of(project, feed_id), token
+
+
+def revoke(project: Project, person: Person, feed_id: int) -> Feed:
+    """Ends a feed."""
+    must_work(person, project)
+    Feed.objects.filter(pk=_of(project, feed_id).pk, revoked_at=None).update(revoked_at=timezone.now())
+    return _of(project, feed_id)
+
+
+def of_project(project: Project) -> QuerySet[Feed]:
+    """The feeds of a project, the newest first."""
+    return project.feeds.select_related("made_by")
+
+
+def fetches(feed: Feed) -> QuerySet[Fetch]:
+    """What was fetched by a feed, the newest first."""
+    return feed.fetches.all()
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A feed that somebody has the token of, and its project's newest finished delivery."""
+
+    feed: Feed
+    delivery: Delivery
+
+
+def open_feed(token: str) -> Opened:
+    """The feed of a token. Raises 401 for a token that is not known, has ended or was taken back, 404 before the first delivery."""
+    feed = Feed.objects.select_related("project").filter(token=_kept(token)).first()
+    if feed is None or feed.revoked_at is not None or (feed.ends_at is not None and feed.ends_at <= timezone.now()):
+        raise RuleError(401, "This address is not known, has ended, or was taken back. Ask whoever gave it to you for a new one.")
+    delivery = newest(feed.project)
+    if delivery is None:
+        raise RuleError(404, "Nothing is delivered yet.")
+    return Opened(feed, delivery)
+
+
+def manifest(opened: Opened, token: str) -> dict[str, Any]:
+    """What there is to fetch: every file with its checksum and address, the lists among them."""
+    delivery = opened.delivery
+    own = [{"path": name, "sha256": hashlib.sha256(data).hexdigest(), "bytes": len(data)} for name, data in lists(delivery).items()]
+    files = [{**f, "address": f"/api/feed/{token}/files/{f['sha256']}"} for f in (*own, *delivery.contents["files"])]
+    return {
+        "saucer_feed": 1, "project": opened.feed.project.name, "delivery": delivery.number, "made_at": delivery.contents["made at"],
+        "changes": [c["text"] for c in delivery.changes], "files": files,
+    }  # fmt: skip
+
+
+def own_list(opened: Opened, sha: str) -> bytes | None:
+    """One of the lists of the delivery, by its checksum."""
+    return next((d for d in lists(opened.delivery).values() if hashlib.sha256(d).hexdigest() == sha), None)
+
+
+def note(opened: Opened, what: str, status: int, size: int, came_from: str) -> None:
+    """Writes down that something was fetched; the oldest notes fall away."""
+    Fetch.objects.create(
+        feed=opened.feed, what=what[:400], delivery=opened.delivery.number, status=status, bytes=size, came_from=came_from[:60]
+    )  # fmt: skip
+    oldest = opened.feed.fetches.order_by("-pk").values_list("pk", flat=True)[REMEMBERED : REMEMBERED + 1]
+    for pk in list(oldest):
+        opened.feed.fetches.filter(pk__lte=pk).delete()
+
+
+def by_day(feed: Feed) -> list[int]:
+    """How often the feed was asked on each of the last 30 days, the oldest first."""
+    today = timezone.localdate()
+    counts = dict.fromkeys(range(DAYS), 0)
+    since = timezone.now() - timedelta(days=DAYS)
+    for at in feed.fetches.filter(at__gte=since).values_list("at", flat=True):
+        age = (today - timezone.localtime(at).date()).days
+        if age in counts:
+            counts[age] += 1
+    return [counts[age] for age in reversed(range(DAYS))]

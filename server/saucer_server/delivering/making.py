@@ -1,0 +1,186 @@
+"""Making the pieces of a delivery. Done by workers; several may help with one.
+
+A piece is taken by a lock of the database that lives as long as the worker's connection: nobody makes one twice, and what a dead worker
+had under way is free again at once. What a piece gives is kept by what it is made from: work that begins again goes on where it
+stopped, and a delivery of unchanged shots makes nothing anew.
+"""
+
+import hashlib
+import json
+import logging
+import shutil
+import tempfile
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from django.core.files import File
+from django.core.files.storage import default_storage
+from django.db import connection, transaction
+from django.utils import timezone
+from saucer_core.look import canonical
+
+from .. import storage
+from ..jobs.rules import Cancelled, Job, Progress, State, running
+from .models import Delivery, Piece, PieceState
+from .parts import MAKERS, Made
+from .plan import PARTS, of_dict
+from .rules import place_of
+from .shelf import to_shelf
+from .since import since
+
+log = logging.getLogger("saucer.delivering")
+
+#: The first half of the locks that pieces are taken by.
+LOCKS = 0x5A11
+#: How long the leading worker waits for its helpers before it looks again.
+PAUSE = 0.3
+
+
+@contextmanager
+def _taken(piece_id: int) -> Iterator[bool]:
+    """Whether this worker has got the piece; nobody else gets it meanwhile."""
+    with connection.cursor() as cursor:
+        cursor.execute("select pg_try_advisory_lock(%s, %s)", [LOCKS, piece_id % 2**31])
+        (got,) = cursor.fetchone()
+    try:
+        yield got
+    finally:
+        if got:
+            with connection.cursor() as cursor:
+                cursor.execute("select pg_advisory_unlock(%s, %s)", [LOCKS, piece_id % 2**31])
+
+
+def make(delivery_id: int) -> None:
+    """Leads the making of a delivery to its end. May run again after a worker died: what is made is not made again."""
+    delivery = Delivery.objects.select_related("project", "job").get(pk=delivery_id)
+
+    def undo() -> None:
+        Delivery.objects.filter(pk=delivery.pk).update(ready=False, contents={}, bytes=0)
+
+    with running(delivery.job_id, undo) as progress:
+        progress.total(delivery.pieces.count())
+        while _some(delivery, progress):
+            progress.at(delivery.pieces.exclude(state=PieceState.WAITING).count(), "waiting for helping workers")
+            time.sleep(PAUSE)
+        _finish(delivery)
+    if of_dict(delivery.plan).shelf:
+        to_shelf(Delivery.objects.get(pk=delivery.pk))
+
+
+def help_with(delivery_id: int) -> None:
+    """Makes pieces of a delivery as long as there are any; its leading worker makes an end of it."""
+    delivery = Delivery.objects.select_related("project", "job").get(pk=delivery_id)
+    job = Job.objects.get(pk=delivery.job_id)
+    if job.state in (State.WAITING, State.RUNNING):
+        _some(delivery, Progress(job))
+
+
+def _some(delivery: Delivery, progress: Progress) -> bool:
+    """Makes the pieces that nobody else has; gives whether others are still under way."""
+    others = False
+    for piece in delivery.pieces.filter(state=PieceState.WAITING):
+        with _taken(piece.pk) as got:
+            others = others or not got
+            if got and Piece.objects.filter(pk=piece.pk, state=PieceState.WAITING).exists():
+                if Job.objects.filter(pk=delivery.job_id, state=State.FAILED).exists():
+                    return False
+                done = delivery.pieces.exclude(state=PieceState.WAITING).count()
+                doing = f"{PARTS[piece.part]}: {piece.path.rpartition('/')[2]}"
+                progress.at(done, doing)
+                _piece(delivery, piece, lambda: progress.at(done, doing))  # noqa: B023
+    return others
+
+
+@dataclass(frozen=True)
+class Kept:
+    """A file that is kept: what is appended to the piece's path, its checksum and size."""
+
+    suffix: str
+    sha256: str
+    bytes: int
+
+
+def _piece(delivery: Delivery, piece: Piece, alive: Callable[[], None]) -> None:
+    maker, plan = MAKERS[piece.part], of_dict(delivery.plan)
+    key = hashlib.sha256(canonical(["v1", piece.part, maker.made_of(piece.spec, plan)])).hexdigest()
+    note = f"delivered/by/{key[:2]}/{key}.json"
+    found = _known(note)
+    if found is None:
+        with tempfile.TemporaryDirectory() as name:
+            parts = _lengths(key)
+            made = maker.make(piece.spec, plan, Path(name), parts, alive)
+            found = _keep(note, made)
+            shutil.rmtree(parts, ignore_errors=True)
+    files = [{"path": f"{piece.path}{f['suffix']}", "sha256": f["sha256"], "bytes": f["bytes"]} for f in found["files"]]
+    Piece.objects.filter(pk=piece.pk, state=PieceState.WAITING).update(state=PieceState.DONE, files=files, facts=found["facts"])
+
+
+def _known(note: str) -> dict[str, Any] | None:
+    """What was made from the same before, where all of its files are still there."""
+    try:
+        found: dict[str, Any] = json.loads(storage.get(note))
+    except FileNotFoundError:
+        return None
+    return found if all(default_storage.exists(place_of(f["sha256"])) for f in found["files"]) else None
+
+
+def _keep(note: str, made: Made) -> dict[str, Any]:
+    files = []
+    for suffix, path in made.files:
+        with path.open("rb") as f:
+            sha = hashlib.file_digest(f, "sha256").hexdigest()
+        if not default_storage.exists(place_of(sha)):
+            with path.open("rb") as f:
+                default_storage.save(place_of(sha), File(f))
+        files.append({"suffix": suffix, "sha256": sha, "bytes": path.stat().st_size})
+    found = {"files": files, "facts": made.facts}
+    if default_storage.exists(note):
+        default_storage.delete(note)
+    storage.put(note, json.dumps(found).encode())
+    return found
+
+
+def _lengths(key: str) -> Path:
+    """A folder of this machine for the lengths of a clip: it outlives a worker that dies, so that the next one goes on from there."""
+    with suppress(NotImplementedError):
+        return Path(default_storage.path(f"delivered/lengths/{key}"))
+    return Path(tempfile.gettempdir()) / f"saucer-lengths-{key[:32]}"
+
+
+def _finish(delivery: Delivery) -> None:
+    """Writes the contents down: from here on it is a delivery."""
+    with transaction.atomic():
+        row = Delivery.objects.select_for_update(of=("self",)).select_related("project", "made_by").get(pk=delivery.pk)
+        parts: dict[str, list[dict[str, Any]]] = {}
+        files: list[dict[str, Any]] = []
+        for piece in row.pieces.filter(state=PieceState.DONE):
+            parts.setdefault(piece.part, []).append({
+                "path": piece.path if len(piece.files) != 1 else piece.files[0]["path"], "facts": piece.facts,
+                **({"shot": piece.spec["shot"]["number"]} if "shot" in piece.spec else {}),
+            })  # fmt: skip
+            files += piece.files
+        dropped = row.pieces.filter(state=PieceState.DROPPED).values_list("part", flat=True)
+        row.left_out = [*row.left_out, *(f"{PARTS[p]}: left out while it was made" for p in sorted(set(dropped)))]
+        row.contents = {
+            "saucer_delivery": 1, "project": row.project.name, "delivery": row.number, "made by": str(row.made_by),
+            "made at": timezone.now().isoformat(timespec="seconds"), "encodings": row.plan["encodings"],
+            "shots": [{k: s[k] for k in ("number", "name", "scene", "words", "encoding", "trim")} for s in row.shots],
+            "parts": {part: parts[part] for part in PARTS if part in parts}, "files": files,
+        }  # fmt: skip
+        row.bytes = sum(int(f["bytes"]) for f in files)
+        last = Delivery.objects.filter(project=row.project, ready=True, number__lt=row.number).exclude(shots=[]).first()
+        row.changes = since(last.shots if last else None, row.shots)
+        row.ready = True
+        row.save(update_fields=["left_out", "contents", "bytes", "changes", "ready"])
+
+
+def again(delivery_id: int) -> None:
+    """Puts a finished delivery on the drop folder once more."""
+    to_shelf(Delivery.objects.select_related("project").get(pk=delivery_id))
+
+
+__all__ = ["Cancelled", "again", "help_with", "make"]

@@ -1,0 +1,92 @@
+"""Deliveries: what a project takes away, piece by piece, and the feeds that hand it on."""
+
+from django.conf import settings
+from django.db import models
+
+PERSON = settings.AUTH_USER_MODEL
+
+
+class Delivery(models.Model):
+    """A package of files. Once its job is done it never changes.
+
+    plan: what was asked for; shots: what was on each shot then. contents: the list that stands in the package; changes: in words, what is
+    otherwise than in the one before; left_out: what is not in it, and why. shelf: how far it is on the drop folder. file: the ZIP of a
+    delivery from before pieces were kept.
+    """
+
+    project = models.ForeignKey("projects.Project", on_delete=models.CASCADE, related_name="deliveries")
+    number = models.PositiveIntegerField()
+    job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
+    file = models.CharField(max_length=200, blank=True)
+    bytes = models.PositiveBigIntegerField(default=0)
+    grid = models.PositiveIntegerField(default=33)
+    plan = models.JSONField(default=dict)
+    shots = models.JSONField(default=list)
+    contents = models.JSONField(default=dict)
+    changes = models.JSONField(default=list)
+    left_out = models.JSONField(default=list)
+    shelf = models.JSONField(default=dict)
+    ready = models.BooleanField(default=False)
+    made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        db_table = "projects_delivery"
+        ordering = ["-number"]
+        constraints = [models.UniqueConstraint(fields=["project", "number"], name="one_delivery_a_number")]
+
+
+class PieceState(models.TextChoices):
+    """Where a piece stands. One that a worker has under way is still waiting: a lock of the database says that it is taken."""
+
+    WAITING = "waiting"
+    DONE = "done"
+    DROPPED = "dropped"
+
+
+class Piece(models.Model):
+    """One thing to make for a delivery. spec: what from; files: path in the package, checksum, bytes; facts: what was measured."""
+
+    delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="pieces")
+    place = models.PositiveIntegerField()
+    part = models.CharField(max_length=12)
+    path = models.CharField(max_length=400)
+    spec = models.JSONField(default=dict)
+    state = models.CharField(max_length=8, choices=PieceState, default=PieceState.WAITING)
+    files = models.JSONField(default=list)
+    facts = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["place"]
+        constraints = [models.UniqueConstraint(fields=["delivery", "place"], name="one_piece_a_place")]
+
+
+class Feed(models.Model):
+    """An address at which a project's newest delivery can be fetched by whoever has it. Kept without the token itself."""
+
+    project = models.ForeignKey("projects.Project", on_delete=models.CASCADE, related_name="feeds")
+    name = models.CharField(max_length=120)
+    token = models.CharField(max_length=64, unique=True)
+    hint = models.CharField(max_length=12)
+    ends_at = models.DateTimeField(null=True)
+    revoked_at = models.DateTimeField(null=True)
+    made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+
+class Fetch(models.Model):
+    """Something that was fetched by a feed."""
+
+    feed = models.ForeignKey(Feed, on_delete=models.CASCADE, related_name="fetches")
+    what = models.CharField(max_length=400)
+    delivery = models.PositiveIntegerField()
+    status = models.PositiveIntegerField()
+    bytes = models.PositiveBigIntegerField(default=0)
+    came_from = models.CharField(max_length=60, blank=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]

@@ -1,0 +1,163 @@
+"""The drop folder: a stand-in for an editing room's shared disk.
+
+It is a folder, and a file in it that says how it behaves: slow, nearly full, or not there. So that what Saucer does then can be tried by
+anybody. A delivery comes to it under a name that begins with a dot, and gets its own once it is whole.
+"""
+
+import errno
+import json
+import shutil
+import time
+from collections.abc import Iterator
+from dataclasses import asdict, dataclass
+from pathlib import Path
+from typing import IO, Any
+
+from django.conf import settings
+from django.core.files.storage import default_storage
+
+from ..errors import RuleError
+from ..fields import safe_name
+from ..people.rules import Person, must_lead
+from .models import Delivery
+from .rules import lists, place_of
+
+STAND_IN = ".stand-in.json"
+PIECE = 2**18
+
+
+@dataclass(frozen=True)
+class StandIn:
+    """How the shelf behaves.
+
+    there: whether it is mounted. pace: bytes a second, 0: as quick as it goes. room: bytes it holds, 0: as many as the disk.
+    """
+
+    there: bool = True
+    pace: int = 0
+    room: int = 0
+
+
+@dataclass(frozen=True)
+class Shelf:
+    """What is to be seen of it: where it is, whether it is there, and how much room is left (bytes)."""
+
+    name: str
+    there: bool
+    free: int
+    stand_in: StandIn
+
+
+def root() -> Path:
+    """The folder."""
+    return Path(settings.SAUCER_SHELF)
+
+
+def _behaviour() -> StandIn:
+    try:
+        return StandIn(**json.loads((root() / STAND_IN).read_text()))
+    except (OSError, ValueError, TypeError):
+        return StandIn()
+
+
+def _used() -> int:
+    return sum(p.stat().st_size for p in root().rglob("*") if p.is_file() and p.name != STAND_IN)
+
+
+def _free(how: StandIn) -> int:
+    free = shutil.disk_usage(root()).free
+    return max(min(free, how.room - _used()), 0) if how.room else free
+
+
+def look() -> Shelf:
+    """How it stands."""
+    root().mkdir(parents=True, exist_ok=True)
+    how = _behaviour()
+    return Shelf(root().name, how.there, _free(how) if how.there else 0, how)
+
+
+def behave(person: Person, how: StandIn) -> Shelf:
+    """Says how the stand-in behaves from now on; leads may."""
+    must_lead(person)
+    root().mkdir(parents=True, exist_ok=True)
+    part = root() / f"{STAND_IN}.part"
+    part.write_text(json.dumps(asdict(how)))
+    part.replace(root() / STAND_IN)
+    return look()
+
+
+def place(delivery: Delivery) -> str:
+    """Where a delivery stands on the shelf."""
+    return f"{safe_name(delivery.project.name)}/{delivery.number:03d}"
+
+
+def _entries(delivery: Delivery) -> Iterator[tuple[str, bytes | IO[bytes]]]:
+    yield from lists(delivery).items()
+    for file in delivery.contents["files"]:
+        yield file["path"], default_storage.open(place_of(file["sha256"]))
+
+
+def _write(target: Path, source: bytes | IO[bytes]) -> None:
+    target.parent.mkdir(parents=True, exist_ok=True)
+    with target.open("wb") as out:
+        if isinstance(source, bytes):
+            _piece(out, source)
+            return
+        with source:
+            while piece := source.read(PIECE):
+                _piece(out, piece)
+
+
+def _piece(out: IO[bytes], piece: bytes) -> None:
+    how = _behaviour()
+    if not how.there:
+        raise OSError(errno.ENODEV, "the shelf is gone")
+    if how.room and _free(how) < len(piece):
+        raise OSError(errno.ENOSPC, "No space left on device")
+    out.write(piece)
+    if how.pace:
+        time.sleep(len(piece) / how.pace)
+
+
+def _why(error: OSError) -> str:
+    if error.errno in (errno.ENOSPC, errno.EDQUOT):
+        return "the shelf is full: make room there, then put the delivery on it again"
+    if error.errno == errno.ENODEV:
+        return "the shelf is not there: once it is mounted again, put the delivery on it again"
+    return f"the shelf cannot be written to ({error.strerror or error})"
+
+
+def to_shelf(delivery: Delivery) -> None:
+    """Puts a delivery on the shelf, whole or not at all; what came of it is written down with the delivery, which stays usable anyhow."""
+    target = root() / place(delivery)
+    part = target.with_name(f".part-{target.name}")
+    _say(delivery, {"state": "under way"})
+    try:
+        if not _behaviour().there:
+            raise OSError(errno.ENODEV, "the shelf is gone")
+        shutil.rmtree(part, ignore_errors=True)
+        for name, source in _entries(delivery):
+            _write(part / name, source)
+        if target.exists():
+            shutil.rmtree(target)
+        part.replace(target)
+    except OSError as error:
+        if _behaviour().there:
+            shutil.rmtree(part, ignore_errors=True)
+        _say(delivery, {"state": "failed", "why": _why(error)})
+        return
+    _say(delivery, {"state": "there", "place": place(delivery)})
+
+
+def _say(delivery: Delivery, said: dict[str, Any]) -> None:
+    Delivery.objects.filter(pk=delivery.pk).update(shelf=said)
+
+
+def put_again(delivery: Delivery) -> None:
+    """Asks for a finished delivery to be put on the shelf. Raises 409."""
+    from .tasks import shelve
+
+    if not delivery.ready or not delivery.contents:
+        raise RuleError(409, "This delivery is not finished.")
+    _say(delivery, {"state": "waiting"})
+    shelve.defer(delivery_id=delivery.pk)

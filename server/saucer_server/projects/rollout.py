@@ -1,0 +1,155 @@
+"""A newer revision of a look for shots that use an older one, or the other way round: what would change, and the decision."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from django.db import transaction
+from django.db.models import Q
+from saucer_core.changes import changes
+from saucer_core.difference import difference
+from saucer_core.encodings import encoding
+from saucer_core.screen import SCREEN
+
+from ..bench.pictures import rendered
+from ..errors import RuleError
+from ..looks import rules as looks
+from ..people.rules import Person
+from .assigning import PROJECT, SCENE, SHOT, of_place, record, restore, settle, touched_since
+from .models import Change, Layer, Project, Shot
+from .rules import chosen, must_work, shots_of, trim_of, worn
+
+__all__ = ["Offer", "ShotChange", "changed_by", "offers", "replaced", "roll_out", "stay"]
+
+#: Width at which the change of a shot is measured.
+WIDTH = 240
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A revision that stands ready for shots on another one of the same look; in words what it changes."""
+
+    look: looks.Look
+    now: looks.Revision
+    then: looks.Revision
+    shots: list[Shot]
+    words: list[str]
+
+
+def offers(project: Project) -> list[Offer]:
+    """Newer approved revisions (for looks without any approved, the newest ones) of what is on the project, where nobody said *stay*."""
+    on: dict[int, list[Shot]] = {}
+    revisions: dict[int, looks.Revision] = {}
+    for shot in shots_of(project):
+        for layer in shot.layers.all():
+            on.setdefault(layer.revision_id, []).append(shot)
+            revisions[layer.revision_id] = layer.revision
+    declined = {(c.after["now"], c.after["then"]) for c in project.changes.filter(kind="stay", undone=False)}
+    found = []
+    for pk, shots in on.items():
+        now = revisions[pk]
+        then = _newer(now)
+        if then is not None and (now.pk, then.pk) not in declined:
+            words = [c.text for c in changes(looks.recipe_of(now), looks.recipe_of(then))]
+            found.append(Offer(now.look, now, then, shots, words))
+    return found
+
+
+def _newer(now: looks.Revision) -> looks.Revision | None:
+    rows = looks.Revision.objects.filter(look=now.look, number__gt=now.number).exclude(status=looks.Status.RETIRED)
+    approved = rows.filter(status=looks.Status.APPROVED).select_related("look", "made_by").first()
+    if approved is not None or now.status == looks.Status.APPROVED:
+        return approved
+    return rows.select_related("look", "made_by").first()
+
+
+def replaced(shot: Shot, now: looks.Revision, then: looks.Revision) -> list[Layer]:
+    """The layers of a shot with one revision in place of another; not kept."""
+    found = []
+    for layer in shot.layers.all():
+        put = then if layer.revision_id == now.pk else layer.revision
+        found.append(Layer(shot=shot, place=layer.place, revision=put, strength=layer.strength, given_by=layer.given_by))
+    return found
+
+
+@dataclass(frozen=True)
+class ShotChange:
+    """How far a shot would change: mean ΔE, and the largest that more than a hundredth of the picture has."""
+
+    shot: Shot
+    mean: float
+    most: float
+
+
+def changed_by(project: Project, now: looks.Revision, then: looks.Revision) -> list[ShotChange]:
+    """What the other revision would change on each shot that is on this one, the biggest change first. Raises ``LookError``."""
+    found = []
+    for shot in shots_of(project).filter(layers__revision=now):
+        own, other = worn(list(shot.layers.all())), worn(replaced(shot, now, then))
+        assert own is not None
+        assert other is not None
+        pair = [
+            rendered(w.look, shot.frame, WIDTH, strength=w.strength, trim=trim_of(shot), screen=True) for w in (own, other)
+        ]  # fmt: skip
+        off = difference(np.clip(pair[0], 0, 1), np.clip(pair[1], 0, 1), encoding(SCREEN))
+        found.append(ShotChange(shot, float(off.mean()), float(np.percentile(off, 99))))
+    return sorted(found, key=lambda c: -c.most)
+
+
+def roll_out(
+    project: Project, person: Person, now: looks.Revision, then: looks.Revision, shot_ids: Sequence[int], seen: int | None = None
+) -> Change:  # fmt: skip
+    """Puts the other revision on chosen shots, where they are on this one; strengths and other layers stay.
+
+    Where all shots that have it from a scene or from the project go over, the scene or the project does; else the chosen ones get it as
+    their own. Raises 409 where a shot is on it no more, the revision is retired, or somebody was quicker.
+    """
+    must_work(person, project)
+    if now.look_id != then.look_id:
+        raise RuleError(422, "These are revisions of two looks. Assign the other look instead.")
+    if then.status == looks.Status.RETIRED:
+        raise RuleError(409, f"{then} is retired. Choose another revision.")
+    with transaction.atomic():
+        project = Project.objects.select_for_update().get(pk=project.pk)
+        shots = chosen(project, list(shot_ids))
+        touched_since(project, person, seen, [s.pk for s in shots])
+        late = [s.name for s in shots if now.pk not in {layer.revision_id for layer in s.layers.all()}]
+        if late or not shots:
+            raise RuleError(409, f"{', '.join(late[:3]) or 'Nothing'} is on {now} no more. Look again." if late else "Choose shots first.")
+        keys = _places(project, shots, now)
+        before = {key: of_place(project, key) for key in keys}
+        after = {key: _put(project, key, now, then) for key in keys}
+        for key, puts in after.items():
+            restore(project, key, puts)
+        settle(project)
+        words = f"{then} instead of r{now.number} on {len(shots)} {'shot' if len(shots) == 1 else 'shots'}"
+        return record(project, person, "roll out", words, before, after, [s.pk for s in shots])
+
+
+def _places(project: Project, shots: Sequence[Shot], now: looks.Revision) -> list[str]:
+    wanted = {s.pk for s in shots}
+    keys: set[str] = set()
+    for shot in shots:
+        given = next(layer.given_by for layer in shot.layers.all() if layer.revision_id == now.pk)
+        around = project.shots.filter(layers__revision=now, layers__given_by=given)
+        around = around.filter(scene=shot.scene) if given == SCENE else around
+        if given != SHOT and set(around.values_list("pk", flat=True)) <= wanted:
+            keys.add(f"{SCENE} {shot.scene_id}" if given == SCENE else PROJECT)
+        else:
+            keys.add(f"{SHOT} {shot.pk}")
+    return sorted(keys)
+
+
+def _put(project: Project, key: str, now: looks.Revision, then: looks.Revision) -> list[tuple[int | None, float]]:
+    puts = of_place(project, key)
+    if puts is None:
+        layers = Layer.objects.filter(shot_id=int(key.partition(" ")[2])).order_by("place")
+        puts = [(layer.revision_id, layer.strength) for layer in layers]
+    return [(then.pk if revision == now.pk else revision, strength) for revision, strength in puts]
+
+
+def stay(project: Project, person: Person, now: looks.Revision, then: looks.Revision) -> Change:
+    """Says that the project stays on its revision: that one is not offered any more, a later one is."""
+    must_work(person, project)
+    shots = project.shots.filter(Q(layers__revision=now)).values_list("pk", flat=True)
+    return record(project, person, "stay", f"stays on {now}, without r{then.number}", {}, {"now": now.pk, "then": then.pk}, set(shots))

@@ -1,0 +1,155 @@
+"""The shots of a project over HTTP: what they are, their trims, their pictures."""
+
+from dataclasses import asdict
+from typing import Annotated, Any, Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Form, PatchDict, Query, Router, Schema, Status
+from ninja.files import UploadedFile
+from pydantic import Field
+from saucer_core.encodings import EncodingKey
+from saucer_core.trim import Trim
+
+from ..clips.api import ClipOut
+from ..clips.rules import Clip
+from ..fields import ShareAsked, Text, Width, binary, said
+from ..looks import rules as looks
+from ..lookup import Id
+from ..people.rules import person_of
+from . import fromclip, pictures, rollout, rules, trimming
+from .api import ProjectOut, ShotOut
+from .rules import Project, Shot
+
+router = Router(tags=["projects"])
+
+Full = Annotated[float, Query(gt=0, le=100, allow_inf_nan=False)]
+
+
+class ShotAbout(Schema):
+    """What is said of one shot. scene 0: in none; encoding: how its picture is taken to be encoded, for this shot alone."""
+
+    name: Text = Field(min_length=1, max_length=120)
+    scene: int = Field(ge=0, le=2**62)
+    meant: list[Literal["skin", "grey", "tone"]] = Field(max_length=3)
+    encoding: EncodingKey
+
+
+class TrimIn(Schema):
+    """A trim for shots, or those parts of it. words: what is done, for the list of changes."""
+
+    shots: list[Id] = Field(min_length=1, max_length=5000)
+    trim: Trim
+    parts: list[Literal["exposure", "balance", "contrast", "cdl"]] = Field(["exposure", "balance", "contrast", "cdl"], max_length=4)
+    words: Text = Field("", max_length=200)
+    seen: int | None = Field(None, ge=0, le=2**62)
+
+
+class ReadingOut(Schema):
+    """What a shot shows under its look: hue of skin (°), lean of greys (hundredths of OKLab to red and to yellow), mean lightness (%)."""
+
+    skin: float | None
+    grey: tuple[float, float] | None
+    tone: float
+
+
+class SuggestedOut(Schema):
+    """A trim that would bring a shot to others: what it shows now, would show, and is to show."""
+
+    trim: Trim
+    before: ReadingOut
+    after: ReadingOut
+    aim: ReadingOut
+
+
+class BroughtIn(Schema):
+    """Where a still or a clip that is dropped in came from, and how it is encoded where that is known."""
+
+    folder: str = Field("", max_length=400)
+    encoding: EncodingKey | None = None
+
+
+@router.post("/{int:project_id}/stills", response={201: ShotOut})
+def take_still(request: HttpRequest, project_id: int, about: Form[BroughtIn], file: File[UploadedFile]) -> Status[Shot]:
+    """A still that is dropped into the project as a shot; how it is encoded is told by the project's rules where it is not said."""
+    found = rules.find(project_id)
+    made = fromclip.take_still(found, person_of(request), file, about.folder.replace("\0", ""), about.encoding or "")
+    return Status(201, rules.find_shot(found, made.pk))
+
+
+@router.post("/{int:project_id}/clips", response={201: ClipOut})
+def take_clip(request: HttpRequest, project_id: int, about: Form[BroughtIn], file: File[UploadedFile]) -> Status[Clip]:
+    """Takes a clip in and looks it through; how it is encoded is said, told by the project's rules, or by the file's own tags."""
+    found = rules.find(project_id)
+    made = fromclip.take_clip(found, person_of(request), file, about.folder.replace("\0", ""), about.encoding or "")
+    return Status(201, made)
+
+
+@router.patch("/{int:project_id}/shots/{int:shot_id}", response=ShotOut)
+def change_shot(request: HttpRequest, project_id: int, shot_id: int, payload: PatchDict[ShotAbout]) -> Shot:
+    """Renames a shot, puts it into a scene, says what of it is meant, or reads its picture in another encoding."""
+    return rules.change_shot(rules.find(project_id), person_of(request), shot_id, said(payload))
+
+
+@router.delete("/{int:project_id}/shots/{int:shot_id}", response={204: None})
+def remove_shot(request: HttpRequest, project_id: int, shot_id: int) -> Status[None]:
+    """Takes a shot out of the project; a frame stays."""
+    rules.remove_shot(rules.find(project_id), person_of(request), shot_id)
+    return Status(204, None)
+
+
+@router.post("/{int:project_id}/trim", response=ProjectOut)
+def trim(request: HttpRequest, project_id: int, payload: TrimIn) -> Project:
+    """Keeps a trim, or parts of it, on shots."""
+    found = rules.find(project_id)
+    ripple = trimming.Ripple(payload.shots, payload.trim, payload.parts, payload.words, payload.seen)
+    trimming.keep(found, person_of(request), ripple)
+    return found
+
+
+@router.get("/{int:project_id}/shots/{int:shot_id}/suggested", response=SuggestedOut)
+def suggested(request: HttpRequest, project_id: int, shot_id: int, hero: Id | None = None) -> dict[str, Any]:
+    """The trim that brings a shot to its scene, or to another shot; nothing is kept."""
+    found, aim = trimming.suggested(rules.find(project_id), shot_id, hero)
+    return {"trim": found.trim, "before": asdict(found.before), "after": asdict(found.after), "aim": asdict(aim)}
+
+
+@router.get("/{int:project_id}/shots/{int:shot_id}/still")
+def still(request: HttpRequest, project_id: int, shot_id: int, width: Width = 480, v: str = "") -> HttpResponse:
+    """A shot as it will be delivered, JPEG for the screen. ``v``: its version."""
+    return binary(pictures.still(rules.find_shot(rules.find(project_id), shot_id), width), "image/jpeg")
+
+
+@router.get("/{int:project_id}/shots/{int:shot_id}/trying")
+def trying(
+    request: HttpRequest, project_id: int, shot_id: int, revision: Id, strength: ShareAsked = 1.0, over: bool = False, width: Width = 320,
+    v: str = "",
+) -> HttpResponse:  # fmt: skip
+    """A shot under a look that is not put on it: instead of what is there, or over it."""
+    shot = rules.find_shot(rules.find(project_id), shot_id)
+    return binary(pictures.trying(shot, looks.find_revision(revision), strength, width, over=over), "image/jpeg")
+
+
+@router.get("/{int:project_id}/shots/{int:shot_id}/trimmed")
+def trimmed(request: HttpRequest, project_id: int, shot_id: int, trim: str, width: Width = 480) -> HttpResponse:
+    """A shot under its look with another trim, as JSON, that is not kept."""
+    shot = rules.find_shot(rules.find(project_id), shot_id)
+    shot.trim = trimming.parsed(trim).model_dump()
+    return binary(pictures.still(shot, width), "image/jpeg")
+
+
+@router.get("/{int:project_id}/shots/{int:shot_id}/then")
+def then(request: HttpRequest, project_id: int, shot_id: int, now: Id, revision: Id, width: Width = 320, v: str = "") -> HttpResponse:
+    """A shot with another revision in place of one that is on it."""
+    shot = rules.find_shot(rules.find(project_id), shot_id)
+    layers = rollout.replaced(shot, looks.find_revision(now), looks.find_revision(revision))
+    return binary(pictures.wearing(layers, shot.frame, width, shot), "image/jpeg")
+
+
+@router.get("/{int:project_id}/shots/{int:shot_id}/apart")
+def apart(
+    request: HttpRequest, project_id: int, shot_id: int, now: Id, revision: Id, width: Width = 320, full: Full = 6.0, v: str = ""
+) -> HttpResponse:  # fmt: skip
+    """What another revision would change on a shot: black for nothing, white from ΔE ``full`` on."""
+    shot = rules.find_shot(rules.find(project_id), shot_id)
+    layers = rollout.replaced(shot, looks.find_revision(now), looks.find_revision(revision))
+    return binary(pictures.apart(shot, layers, width, full), "image/jpeg")
