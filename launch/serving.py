@@ -104,7 +104,7 @@ class Application:
             self.env |= {"PATH": self.vite["PATH"], "SAUCER_SERVER": f"http://{shown}:{self._behind}"}
             words: list[str | Path] = ["node", WEB / "node_modules" / "vite" / "bin" / "vite.js", WEB]
             self._spawn("vite", [*words, "--host", self.host, "--port", str(self.port), "--strictPort"])
-        self._spawn("worker", [*manage, "procrastinate", "worker", "--concurrency", "1"])
+        self._spawn("worker", [*manage, "procrastinate", "worker", "--concurrency", str(min(4, os.cpu_count() or 1))])
         address = f"http://{'127.0.0.1' if self.host in ('0.0.0.0', '::') else shown}:{self.port}"
         self._wait(address)
         return address

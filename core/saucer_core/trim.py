@@ -21,9 +21,9 @@ class Trim(Strict):
     temperature: float = number(0.0, -100.0, 100.0, label="Temperature", fine=1, coarse=10, help="cooler – warmer")
     tint: float = number(0.0, -100.0, 100.0, label="Tint", fine=1, coarse=10, help="greener – more magenta")
     contrast: float = number(1.0, 0.5, 2.0, label="Contrast", unit="×", fine=0.01, coarse=0.1)
-    red: SopRow = Field(default_factory=SopRow, title="Red")
-    green: SopRow = Field(default_factory=SopRow, title="Green")
-    blue: SopRow = Field(default_factory=SopRow, title="Blue")
+    red: SopRow = Field(SopRow(), title="Red")
+    green: SopRow = Field(SopRow(), title="Green")
+    blue: SopRow = Field(SopRow(), title="Blue")
     saturation: float = number(1.0, 0.0, 4.0, label="Saturation", fine=0.01, coarse=0.1)
 
     def correction(self) -> SlopeOffsetPower:

@@ -1,7 +1,8 @@
 """What this process remembers, bounded in bytes. Its upper limit is the sum of these memories and of the two in ``bench``."""
 
-from collections.abc import Callable, Hashable
-from threading import Lock
+from collections.abc import Callable, Hashable, Iterator
+from contextlib import contextmanager
+from threading import Condition, Lock
 from typing import Any, TypeVar
 
 import numpy as np
@@ -46,9 +47,31 @@ class Memory:
         return cached(self._cache, key, self._lock)(function)
 
 
+class Budget:
+    """Bytes that work under way in this process may take together: who would go beyond them waits. Alone, anything may run."""
+
+    def __init__(self, mebibytes: int) -> None:
+        self._limit, self._taken, self._waiting = mebibytes * MIB, 0, Condition()
+
+    @contextmanager
+    def take(self, size: int) -> Iterator[None]:
+        """Holds ``size`` bytes for as long as the work lasts."""
+        with self._waiting:
+            self._waiting.wait_for(lambda: not self._taken or self._taken + size <= self._limit)
+            self._taken += size
+        try:
+            yield
+        finally:
+            with self._waiting:
+                self._taken -= size
+                self._waiting.notify_all()
+
+
 #: Pictures as they were read, scaled and trimmed. One of 3840 × 2160 takes 95 MiB.
 PICTURES = Memory(256)
 #: Borrowed tables.
 TABLES = Memory(96)
 #: What editors draw.
 TRACES = Memory(16)
+#: Pictures of full size that workers have under way.
+FULL_SIZE = Budget(480)

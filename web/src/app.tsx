@@ -6,6 +6,7 @@ import { askedOf } from "./catalogue/asked";
 import { queryOf } from "./catalogue/narrowed";
 import { Button } from "./kit/button";
 import { Empty } from "./kit/empty";
+import { askedOfProject } from "./projects/asked";
 import { askedOfLook } from "./look/asked";
 import { Page, TopBar } from "./kit/topbar";
 import { Waiting } from "./kit/waiting";
@@ -41,6 +42,9 @@ const screens = {
   packOut: screen(() => import("./catalogue/packout")),
   projects: screen(() => import("./projects/projects")),
   project: screen(() => import("./projects/project")),
+  wall: screen(() => import("./projects/wall")),
+  deliver: screen(() => import("./projects/deliver")),
+  clip: screen(() => import("./projects/clip")),
   frames: screen(() => import("./frames/frames")),
   encodings: screen(() => import("./frames/encodings")),
 };
@@ -58,7 +62,9 @@ function placeOf(path: string): { name: Name; id: number } {
         : "door"
       : place === "projects"
         ? id
-          ? "project"
+          ? part === "wall" || part === "deliver" || part === "clip"
+            ? part
+            : "project"
           : "projects"
         : place === "frames"
           ? id === "encodings"
@@ -106,6 +112,12 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
   packOut: () => undefined,
   projects: () => void client.prefetchQuery(asked.projects),
   project: (id) => void client.prefetchQuery(asked.project(id)),
+  wall: (id) => {
+    void client.prefetchQuery(asked.project(id));
+    void client.prefetchQuery(askedOfProject.wall(id));
+  },
+  deliver: (id) => void client.prefetchQuery(asked.project(id)),
+  clip: (id) => void client.prefetchQuery(asked.project(id)),
   frames: () => undefined,
   encodings: () => {
     void client.prefetchQuery(asked.teamEncodings);
@@ -181,6 +193,9 @@ function Inside() {
         <Route path="/catalogue/sheet/:id" element={<screens.sheet.Screen />} />
         <Route path="/projects" element={<screens.projects.Screen />} />
         <Route path="/projects/:id" element={<screens.project.Screen />} />
+        <Route path="/projects/:id/wall" element={<screens.wall.Screen />} />
+        <Route path="/projects/:id/deliver" element={<screens.deliver.Screen />} />
+        <Route path="/projects/:id/clip/:clip" element={<screens.clip.Screen />} />
         <Route path="/frames" element={<screens.frames.Screen />} />
         <Route path="/frames/encodings" element={<screens.encodings.Screen />} />
         <Route

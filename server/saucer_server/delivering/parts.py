@@ -22,8 +22,9 @@ from saucer_core.treatment import Treatment, delivering
 from saucer_core.trim import Trim
 
 from ..bakes.finished import PICTURE_KINDS
-from ..bench.pictures import finished, rendered
+from ..bench.pictures import rendered
 from ..bench.pictures import still as screen_still
+from ..caches import FULL_SIZE
 from ..clips import rules as clips
 from ..frames import rules as frames
 from ..looks import rules as looks
@@ -35,6 +36,8 @@ from .plan import Plan
 CLIP_GRID = 65
 #: Width of the pictures that tables are measured on, and that a loss is measured on; of the pictures on the contact sheet.
 MEASURED, SHEET = 480, 320
+#: Bytes a pixel that a still takes while it is made: as it came, as it goes out, and what is written.
+STILL_BYTES = 48
 
 Alive = Callable[[], None]
 
@@ -129,23 +132,29 @@ def _shot_lut(spec: dict[str, Any], plan: Plan, folder: Path, _: Path, alive: Al
     return Made(made.files, {**made.facts, **({"trim": "inside"} if trim != Trim() else {})})
 
 
-def full(shot: dict[str, Any], out: str, with_finish: bool, width: int | None = None) -> F32:
-    """A shot's picture as it goes out, in the encoding ``out``: every pixel computed."""
-    look, frame = look_of(shot), _frame(shot)
-    make = finished if with_finish else rendered
-    rgb = make(look, frame, width, trim=Trim.model_validate(shot["trim"]))
+def _to(rgb: F32, look: looks.Recipe, out: str) -> F32:
+    """What a look gives in the encoding that it goes out in."""
     return rgb if out == look.output else apply(delivering(encoding(look.output), encoding(out)), rgb)
+
+
+def shown(shot: dict[str, Any], width: int) -> F32:
+    """A shot under its look, without its finish, in what the look gives."""
+    return rendered(look_of(shot), _frame(shot), width, trim=Trim.model_validate(shot["trim"]))
 
 
 def _still(spec: dict[str, Any], plan: Plan, folder: Path, _: Path, alive: Alive) -> Made:
     kind, shot = PICTURE_KINDS[plan.picture], spec["shot"]
-    path = folder / f"still{kind.suffix}"
-    rgb = full(shot, spec["out"], plan.finish)
-    pictures.write(path, rgb, kind.depth, like=frames.source(_frame(shot)), at=encoding(spec["out"]))
-    own = look_of(shot)
-    gone = lost(full(shot, own.output, False, MEASURED), own.output, spec["out"])
+    path, frame, own = folder / f"still{kind.suffix}", _frame(shot), look_of(shot)
+    with FULL_SIZE.take(frame.width * frame.height * STILL_BYTES):
+        source = frames.source(frame)
+        program = Treatment(own, shot["encoding"], Trim.model_validate(shot["trim"])).compile(table)
+        rgb = _to(
+            finish(program(source.rgb), own.finish, own.output, shot["digest"]) if plan.finish else program(source.rgb), own, spec["out"]
+        )
+        pictures.write(path, rgb, kind.depth, like=source, at=encoding(spec["out"]))
+    gone = lost(shown(shot, MEASURED), own.output, spec["out"])
     facts = {
-        "size": f"{rgb.shape[1]} × {rgb.shape[0]}", "outside the gamut": f"{gone.gamut:.1%}", "brighter than white": f"{gone.lights:.1%}",
+        "size": f"{frame.width} × {frame.height}", "outside the gamut": f"{gone.gamut:.1%}", "brighter than white": f"{gone.lights:.1%}",
         "finish": "with it" if plan.finish and own.finish.active() else "none",
     }  # fmt: skip
     return Made([(kind.suffix, path)], facts)
@@ -272,7 +281,7 @@ def losses(shots: Sequence[dict[str, Any]], target: str) -> list[tuple[int, floa
     found = []
     for shot in shots:
         own = look_of(shot).output
-        gone = lost(full(shot, own, False, MEASURED // 2), own, target)
+        gone = lost(shown(shot, MEASURED // 2), own, target)
         found.append((shot["number"], gone.gamut, gone.lights))
     return found
 
@@ -284,4 +293,4 @@ def screened(shot: dict[str, Any], width: int) -> bytes:
     return screen_still(look, look.digest(), frame, width, trim=Trim.model_validate(shot["trim"]))
 
 
-__all__ = ["MAKERS", "Made", "Maker", "full", "look_of", "losses", "screened"]
+__all__ = ["MAKERS", "Made", "Maker", "look_of", "losses", "screened", "shown"]

@@ -5,10 +5,11 @@ from typing import Any, Literal
 
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, PatchDict, Router, Schema, Status
+from ninja import File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
+from saucer_core.steps.slope_offset_power import SopRow
 from saucer_core.trim import Trim
 
 from ..fields import Text, Width, binary, said
@@ -66,10 +67,10 @@ class FrameAbout(Schema):
 class FrameSaid(Schema):
     """What is said of a frame."""
 
-    name: Text = Field(min_length=1, max_length=120)
-    light: Text = Field(max_length=40)
-    trim: Trim
-    passing: Literal[False]
+    name: Text | None = Field(None, min_length=1, max_length=120)
+    light: Text | None = Field(None, max_length=40)
+    trim: Trim | None = None
+    passing: Literal[False] | None = None
 
 
 @router.get("", response=list[FrameOut])
@@ -94,15 +95,15 @@ def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile])
 
 @router.get("/trim", response=dict[str, dict[str, Any]])
 def trim(request: HttpRequest) -> dict[str, Any]:
-    """The numbers of a trim, as the core declares them."""
+    """The numbers of a trim, as the core declares them; under ``row`` those of one channel of its ASC CDL."""
     properties: dict[str, Any] = Trim.model_json_schema()["properties"]
-    return properties
+    return {**properties, "row": SopRow.model_json_schema()["properties"]}
 
 
 @router.patch("/{int:frame_id}", response=FrameOut)
-def change(request: HttpRequest, frame_id: int, payload: PatchDict[FrameSaid]) -> rules.Frame:
+def change(request: HttpRequest, frame_id: int, payload: FrameSaid) -> rules.Frame:
     """Renames a frame, says its light, or trims it."""
-    return rules.change(frame_id, said(payload))
+    return rules.change(frame_id, said(payload.model_dump()))
 
 
 @router.delete("/{int:frame_id}", response={204: None})

@@ -6,6 +6,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from ..errors import missing
+from ..lookup import by_id
 from ..people.rules import person_of
 from .rules import Job, cancel, following
 
@@ -30,6 +31,12 @@ class JobOut(Schema):
 def jobs(request: HttpRequest) -> list[Job]:
     """The person's latest jobs."""
     return list(following(person_of(request))[:20])
+
+
+@router.get("/{int:job_id}", response=JobOut)
+def job(request: HttpRequest, job_id: int) -> Job:
+    """One of a person's own jobs."""
+    return by_id(following(person_of(request)), job_id, "job")
 
 
 @router.post("/{int:job_id}/cancel", response=JobOut)

@@ -7,7 +7,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from ..errors import RuleError
-from .rules import Person, may_design, may_lead, person_of
+from .rules import Person, everybody, may_design, may_lead, person_of
 
 router = Router(tags=["people"])
 
@@ -49,6 +49,21 @@ def _me(person: Person) -> Me:
 def me(request: HttpRequest) -> Me:
     """Who is signed in."""
     return _me(person_of(request))
+
+
+class MateOut(Schema):
+    """Somebody of the team."""
+
+    id: int
+    name: str
+    role: str
+
+
+@router.get("/people", response=list[MateOut])
+def people(request: HttpRequest) -> list[MateOut]:
+    """Everybody who can sign in, by name."""
+    person_of(request)
+    return [MateOut(id=p.pk, name=str(p), role=p.get_role_display()) for p in everybody()]
 
 
 @router.get("/session", auth=None, response=Session)

@@ -1,9 +1,11 @@
 """Who may do what."""
 
+from django.db.models import QuerySet
+
 from ..errors import RuleError, forbidden
 from .models import Person, Role
 
-__all__ = ["Person", "Role", "may_design", "may_lead", "must_design", "must_lead", "person_of"]
+__all__ = ["Person", "Role", "everybody", "may_design", "may_lead", "must_design", "must_lead", "person_of"]
 
 
 def person_of(request: object) -> Person:
@@ -12,6 +14,11 @@ def person_of(request: object) -> Person:
     if not isinstance(user, Person):
         raise RuleError(401, "Sign in to go on.")
     return user
+
+
+def everybody() -> QuerySet[Person]:
+    """All who can sign in, by name."""
+    return Person.objects.filter(is_active=True).order_by("full_name", "pk")
 
 
 def may_design(person: Person) -> bool:

@@ -19,7 +19,7 @@ from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
 from ..people.rules import person_of
-from . import assigning, fromclip, rules
+from . import assigning, fromclip, listing, rules
 from .rules import Change, Layer, NewShot, Project, Scene, Shot
 
 router = Router(tags=["projects"])
@@ -183,8 +183,15 @@ class StripOut(Schema):
         return ShotOut.resolve_version(shot)
 
 
+class DeliveredOut(Schema):
+    """The last finished delivery of a project."""
+
+    number: int
+    made_at: datetime
+
+
 class ProjectLine(Schema):
-    """A project in the list: a strip of its shots, and what was done last."""
+    """A project in the list: a strip of its shots, what waits in it, its last delivery, and what was done last."""
 
     id: int
     name: str
@@ -193,6 +200,8 @@ class ProjectLine(Schema):
     looks: int
     members: int
     strip: list[StripOut]
+    waiting: str
+    delivery: DeliveredOut | None
     last: ChangeOut | None
 
 
@@ -322,9 +331,10 @@ def projects(request: HttpRequest) -> list[dict[str, Any]]:
     return [
         {
             "id": one.project.pk, "name": one.project.name, "note": one.project.note, "shots": one.shots, "looks": one.looks,
-            "members": one.project.members.count(), "strip": one.shown, "last": one.last,
+            "members": one.project.members.count(), "strip": one.shown, "waiting": one.waiting,
+            "delivery": {"number": one.delivered[0], "made_at": one.delivered[1]} if one.delivered else None, "last": one.last,
         }
-        for one in rules.lines()
+        for one in listing.lines()
     ]  # fmt: skip
 
 

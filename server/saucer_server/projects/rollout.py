@@ -19,7 +19,7 @@ from .assigning import PROJECT, SCENE, SHOT, of_place, record, restore, settle, 
 from .models import Change, Layer, Project, Shot
 from .rules import chosen, must_work, shots_of, trim_of, worn
 
-__all__ = ["Offer", "ShotChange", "changed_by", "offers", "replaced", "roll_out", "stay"]
+__all__ = ["Offer", "ShotChange", "changed_by", "newer_on", "offers", "replaced", "roll_out", "stay"]
 
 #: Width at which the change of a shot is measured.
 WIDTH = 240
@@ -53,6 +53,17 @@ def offers(project: Project) -> list[Offer]:
             words = [c.text for c in changes(looks.recipe_of(now), looks.recipe_of(then))]
             found.append(Offer(now.look, now, then, shots, words))
     return found
+
+
+def newer_on(project: Project) -> int:
+    """On how many shots of a project a newer revision stands ready that nobody has said *stay* to."""
+    declined = {(c.after["now"], c.after["then"]) for c in project.changes.filter(kind="stay", undone=False)}
+    found: set[int] = set()
+    for now in looks.Revision.objects.filter(layers__shot__project=project).distinct().select_related("look"):
+        then = _newer(now)
+        if then is not None and (now.pk, then.pk) not in declined:
+            found |= set(project.shots.filter(layers__revision=now).values_list("pk", flat=True))
+    return len(found)
 
 
 def _newer(now: looks.Revision) -> looks.Revision | None:

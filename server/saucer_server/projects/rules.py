@@ -21,7 +21,7 @@ from .models import Assignment, Change, Layer, Project, Scene, Shot
 
 __all__ = [
     "Assignment", "Change", "Layer", "Project", "Scene", "Shot", "Worn", "add_scene", "add_shots", "change", "change_scene", "change_shot",
-    "chosen", "create", "encoding_by_rules", "every", "find", "find_scene", "find_shot", "gather", "lines", "must_work", "put",
+    "chosen", "create", "encoding_by_rules", "every", "find", "find_scene", "find_shot", "gather", "must_work", "put",
     "remove_scene", "remove_shot", "shots_of", "trim_of", "uses_of", "worn",
 ]  # fmt: skip
 
@@ -86,35 +86,9 @@ def trim_of(shot: Shot) -> Trim:
     return Trim.model_validate(shot.trim)
 
 
-@dataclass(frozen=True)
-class Line:
-    """A project in the list: its first shots, how many there are, its looks, and what somebody did last."""
-
-    project: Project
-    shown: list[Shot]
-    shots: int
-    looks: int
-    last: Change | None
-
-
-#: Shots that the list shows of a project.
-STRIP = 8
-
-
 def every() -> QuerySet[Project]:
     """All projects."""
     return Project.objects.select_related("made_by")
-
-
-def lines() -> list[Line]:
-    """All projects as the list shows them."""
-    found = []
-    for project in every().prefetch_related("members"):
-        shots = shots_of(project)
-        on = Layer.objects.filter(shot__project=project).values("revision__look").distinct().count()
-        last = project.changes.select_related("made_by").first()
-        found.append(Line(project, list(shots[:STRIP]), project.shots.count(), on, last))
-    return found
 
 
 def create(person: Person, name: str, note: str) -> Project:

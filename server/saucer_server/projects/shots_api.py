@@ -1,6 +1,5 @@
 """The shots of a project over HTTP: what they are, their trims, their pictures."""
 
-from dataclasses import asdict
 from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
@@ -8,6 +7,8 @@ from ninja import File, Form, PatchDict, Query, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
+from saucer_core.look import Look as Recipe
+from saucer_core.readings.evenness import Reading
 from saucer_core.trim import Trim
 
 from ..clips.api import ClipOut
@@ -44,12 +45,24 @@ class TrimIn(Schema):
     seen: int | None = Field(None, ge=0, le=2**62)
 
 
+class LeanOut(Schema):
+    """How far greys lean to red and to yellow, in hundredths of OKLab."""
+
+    red: float
+    yellow: float
+
+
 class ReadingOut(Schema):
-    """What a shot shows under its look: hue of skin (°), lean of greys (hundredths of OKLab to red and to yellow), mean lightness (%)."""
+    """What a shot shows under its look: hue of skin (°), lean of its greys, mean lightness (%)."""
 
     skin: float | None
-    grey: tuple[float, float] | None
+    grey: LeanOut | None
     tone: float
+
+    @staticmethod
+    def resolve_grey(reading: Reading) -> LeanOut | None:
+        """How its greys lean."""
+        return LeanOut(red=reading.grey[0], yellow=reading.grey[1]) if reading.grey else None
 
 
 class SuggestedOut(Schema):
@@ -61,7 +74,7 @@ class SuggestedOut(Schema):
     aim: ReadingOut
 
 
-class BroughtIn(Schema):
+class DroppedIn(Schema):
     """Where a still or a clip that is dropped in came from, and how it is encoded where that is known."""
 
     folder: str = Field("", max_length=400)
@@ -69,7 +82,7 @@ class BroughtIn(Schema):
 
 
 @router.post("/{int:project_id}/stills", response={201: ShotOut})
-def take_still(request: HttpRequest, project_id: int, about: Form[BroughtIn], file: File[UploadedFile]) -> Status[Shot]:
+def take_still(request: HttpRequest, project_id: int, about: Form[DroppedIn], file: File[UploadedFile]) -> Status[Shot]:
     """A still that is dropped into the project as a shot; how it is encoded is told by the project's rules where it is not said."""
     found = rules.find(project_id)
     made = fromclip.take_still(found, person_of(request), file, about.folder.replace("\0", ""), about.encoding or "")
@@ -77,7 +90,7 @@ def take_still(request: HttpRequest, project_id: int, about: Form[BroughtIn], fi
 
 
 @router.post("/{int:project_id}/clips", response={201: ClipOut})
-def take_clip(request: HttpRequest, project_id: int, about: Form[BroughtIn], file: File[UploadedFile]) -> Status[Clip]:
+def take_clip(request: HttpRequest, project_id: int, about: Form[DroppedIn], file: File[UploadedFile]) -> Status[Clip]:
     """Takes a clip in and looks it through; how it is encoded is said, told by the project's rules, or by the file's own tags."""
     found = rules.find(project_id)
     made = fromclip.take_clip(found, person_of(request), file, about.folder.replace("\0", ""), about.encoding or "")
@@ -110,7 +123,17 @@ def trim(request: HttpRequest, project_id: int, payload: TrimIn) -> Project:
 def suggested(request: HttpRequest, project_id: int, shot_id: int, hero: Id | None = None) -> dict[str, Any]:
     """The trim that brings a shot to its scene, or to another shot; nothing is kept."""
     found, aim = trimming.suggested(rules.find(project_id), shot_id, hero)
-    return {"trim": found.trim, "before": asdict(found.before), "after": asdict(found.after), "aim": asdict(aim)}
+    return {"trim": found.trim, "before": found.before, "after": found.after, "aim": aim}
+
+
+@router.get("/{int:project_id}/shots/{int:shot_id}/worn", response=Recipe)
+def worn(request: HttpRequest, project_id: int, shot_id: int) -> Recipe:
+    """The looks on a shot as one, their strengths inside; where there is none, one that does nothing."""
+    shot = rules.find_shot(rules.find(project_id), shot_id)
+    on = rules.worn(list(shot.layers.all()))
+    if on is None:
+        return Recipe(input=shot.frame.encoding, output=shot.frame.encoding)
+    return on.look.model_copy(update={"strength": on.look.strength * on.strength})
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/still")

@@ -42,7 +42,7 @@ class SceneOnWallOut(Schema):
     shots: list[OnWallOut]
 
 
-class OfferOut(Schema):
+class NewerOut(Schema):
     """A revision that stands ready for shots on another one of the same look; words: what it changes."""
 
     now: RevisionOut
@@ -80,7 +80,7 @@ def wall(request: HttpRequest, project_id: int) -> list[dict[str, Any]]:
     ]  # fmt: skip
 
 
-@router.get("/{int:project_id}/offers", response=list[OfferOut])
+@router.get("/{int:project_id}/offers", response=list[NewerOut])
 def offers(request: HttpRequest, project_id: int) -> list[dict[str, Any]]:
     """Newer revisions of looks that are on the project."""
     found = rollout.offers(rules.find(project_id))

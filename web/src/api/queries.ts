@@ -1,7 +1,7 @@
 /** What the screens ask for, each under one key. */
 import { QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
 import { got, Problem, server, whole } from "./client";
-import type { CameraForm, FinishDeclared, Kind, Look, LookRecord, Me, Project, TeamEncoding } from "./types";
+import type { CameraForm, FinishDeclared, Kind, Look, LookRecord, Me, TeamEncoding } from "./types";
 
 export const client = new QueryClient({
   defaultOptions: {
@@ -93,8 +93,7 @@ export const useFrames = () => useQuery(asked.frames);
 export const useLuts = () => useQuery(asked.luts);
 export const useLook = (id: number) => useQuery(asked.look(id));
 export const useProjects = () => useQuery(asked.projects);
-export const useProject = (id: number, busy: (project: Project | undefined) => boolean) =>
-  useQuery({ ...asked.project(id), refetchInterval: (query) => (busy(query.state.data) ? 700 : false) });
+export const useProject = (id: number) => useQuery(asked.project(id));
 export const useCatalogue = (q = "") => useQuery({ ...asked.catalogue(q), placeholderData: (previous) => previous });
 
 /** The label of an encoding, or its key while the list is on its way. */

@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * People
+         * @description Everybody who can sign in, by name.
+         */
+        get: operations["saucer_server_people_api_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -221,7 +241,7 @@ export interface paths {
         };
         /**
          * Trim
-         * @description The numbers of a trim, as the core declares them.
+         * @description The numbers of a trim, as the core declares them; under ``row`` those of one channel of its ASC CDL.
          */
         get: operations["saucer_server_frames_api_trim"];
         put?: never;
@@ -2729,7 +2749,7 @@ export interface paths {
         };
         /**
          * Using
-         * @description Which projects use a look.
+         * @description Which projects use a look, and on which shots.
          */
         get: operations["saucer_server_projects_api_using"];
         put?: never;
@@ -2773,7 +2793,7 @@ export interface paths {
         };
         /**
          * Project
-         * @description A project with its shots and deliveries.
+         * @description A project with its scenes and shots.
          */
         get: operations["saucer_server_projects_api_project"];
         put?: never;
@@ -2781,7 +2801,11 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change
+         * @description Says what a project is called and delivers, how its files are named, how pictures are read, and who works on it.
+         */
+        patch: operations["saucer_server_projects_api_change"];
         trace?: never;
     };
     "/api/projects/{project_id}/shots": {
@@ -2804,7 +2828,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/shots/{shot_id}": {
+    "/api/projects/{project_id}/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cut
+         * @description Asks for shots that are cut from a clip.
+         */
+        post: operations["saucer_server_projects_api_cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/scenes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Scene
+         * @description A new scene.
+         */
+        post: operations["saucer_server_projects_api_add_scene"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/scenes/{scene_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2815,17 +2879,37 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Remove Shot
-         * @description Takes a shot out of the project; the frame stays.
+         * Remove Scene
+         * @description Takes a scene apart; its shots stay with the looks they have.
          */
-        delete: operations["saucer_server_projects_api_remove_shot"];
+        delete: operations["saucer_server_projects_api_remove_scene"];
         options?: never;
         head?: never;
         /**
-         * Change Shot
-         * @description Renames or trims a shot, or eases its look.
+         * Change Scene
+         * @description Renames a scene, or moves it.
          */
-        patch: operations["saucer_server_projects_api_change_shot"];
+        patch: operations["saucer_server_projects_api_change_scene"];
+        trace?: never;
+    };
+    "/api/projects/{project_id}/gather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Gather
+         * @description Puts shots into a scene, or out of theirs.
+         */
+        post: operations["saucer_server_projects_api_gather"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/projects/{project_id}/assign": {
@@ -2839,9 +2923,153 @@ export interface paths {
         put?: never;
         /**
          * Assign
-         * @description Puts a revision on several shots.
+         * @description Puts looks on the project, on scenes or on shots.
          */
         post: operations["saucer_server_projects_api_assign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/changes/{change_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Takes back what was done, where nothing was done to the same since.
+         */
+        post: operations["saucer_server_projects_api_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/stills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Still
+         * @description A still that is dropped into the project as a shot; how it is encoded is told by the project's rules where it is not said.
+         */
+        post: operations["saucer_server_projects_shots_api_take_still"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Clip
+         * @description Takes a clip in and looks it through; how it is encoded is said, told by the project's rules, or by the file's own tags.
+         */
+        post: operations["saucer_server_projects_shots_api_take_clip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Shot
+         * @description Takes a shot out of the project; a frame stays.
+         */
+        delete: operations["saucer_server_projects_shots_api_remove_shot"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Shot
+         * @description Renames a shot, puts it into a scene, says what of it is meant, or reads its picture in another encoding.
+         */
+        patch: operations["saucer_server_projects_shots_api_change_shot"];
+        trace?: never;
+    };
+    "/api/projects/{project_id}/trim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trim
+         * @description Keeps a trim, or parts of it, on shots.
+         */
+        post: operations["saucer_server_projects_shots_api_trim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/suggested": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Suggested
+         * @description The trim that brings a shot to its scene, or to another shot; nothing is kept.
+         */
+        get: operations["saucer_server_projects_shots_api_suggested"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/worn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Worn
+         * @description The looks on a shot as one, their strengths inside; where there is none, one that does nothing.
+         */
+        get: operations["saucer_server_projects_shots_api_worn"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2857,10 +3085,214 @@ export interface paths {
         };
         /**
          * Still
-         * @description A shot as it will be delivered, JPEG for the screen. ``v``: whatever changes when the shot changes.
+         * @description A shot as it will be delivered, JPEG for the screen. ``v``: its version.
          */
-        get: operations["saucer_server_projects_api_still"];
+        get: operations["saucer_server_projects_shots_api_still"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/trying": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trying
+         * @description A shot under a look that is not put on it: instead of what is there, or over it.
+         */
+        get: operations["saucer_server_projects_shots_api_trying"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/trimmed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trimmed
+         * @description A shot under its look with another trim, as JSON, that is not kept.
+         */
+        get: operations["saucer_server_projects_shots_api_trimmed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/then": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Then
+         * @description A shot with another revision in place of one that is on it.
+         */
+        get: operations["saucer_server_projects_shots_api_then"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/shots/{shot_id}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Apart
+         * @description What another revision would change on a shot: black for nothing, white from ΔE ``full`` on.
+         */
+        get: operations["saucer_server_projects_shots_api_apart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wall
+         * @description How evenly the shots sit beside each other, by scene.
+         */
+        get: operations["saucer_server_projects_wall_api_wall"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offers
+         * @description Newer revisions of looks that are on the project.
+         */
+        get: operations["saucer_server_projects_wall_api_offers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/changed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Changed
+         * @description What another revision would change on each shot, the biggest change first.
+         */
+        get: operations["saucer_server_projects_wall_api_changed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/roll-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Roll Out
+         * @description Puts another revision on chosen shots, or says that all stay.
+         */
+        post: operations["saucer_server_projects_wall_api_roll_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choices
+         * @description What can be chosen for a delivery.
+         */
+        get: operations["saucer_server_delivering_api_choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shelf State
+         * @description How the drop folder stands.
+         */
+        get: operations["saucer_server_delivering_api_shelf_state"];
+        /**
+         * Behave
+         * @description Says how the stand-in for the drop folder behaves from now on.
+         */
+        put: operations["saucer_server_delivering_api_behave"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2875,13 +3307,97 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Deliveries
+         * @description The deliveries of a project, the newest first.
+         */
+        get: operations["saucer_server_delivering_api_deliveries"];
         put?: never;
         /**
          * Deliver
          * @description Asks for a delivery.
          */
-        post: operations["saucer_server_projects_api_deliver"];
+        post: operations["saucer_server_delivering_api_deliver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Outlook
+         * @description What a plan would give; nothing is made.
+         */
+        post: operations["saucer_server_delivering_api_outlook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/losses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Losses
+         * @description What an encoding loses of the shots in gamut and highlights.
+         */
+        get: operations["saucer_server_delivering_api_losses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{number}/parts/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop
+         * @description Leaves out what is not made yet of a part; the rest goes on.
+         */
+        delete: operations["saucer_server_delivering_api_drop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{number}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Again
+         * @description Puts a finished delivery on the drop folder, again if need be.
+         */
+        post: operations["saucer_server_delivering_api_put_again"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2896,10 +3412,222 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Delivery File
-         * @description The package as ZIP.
+         * Package
+         * @description The package as ZIP, made while it is taken away.
          */
-        get: operations["saucer_server_projects_api_delivery_file"];
+        get: operations["saucer_server_delivering_api_package"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{number}/one": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description One file of a finished delivery.
+         */
+        get: operations["saucer_server_delivering_api_one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Feeds
+         * @description The feeds of a project; their addresses are not told again.
+         */
+        get: operations["saucer_server_delivering_api_feeds"];
+        put?: never;
+        /**
+         * Start Feed
+         * @description A new feed; its address is told in this answer alone.
+         */
+        post: operations["saucer_server_delivering_api_start_feed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/feeds/{feed_id}/renew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Renew Feed
+         * @description A new address for a feed; the old one ends.
+         */
+        post: operations["saucer_server_delivering_api_renew_feed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/feeds/{feed_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Feed
+         * @description Ends a feed.
+         */
+        delete: operations["saucer_server_delivering_api_end_feed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{number}/shots/{shot_id}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Delivered Still
+         * @description A shot as it was delivered, JPEG for the screen.
+         */
+        get: operations["saucer_server_delivering_api_delivered_still"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clips
+         * @description All clips, the newest first.
+         */
+        get: operations["saucer_server_clips_api_clips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clip
+         * @description A clip.
+         */
+        get: operations["saucer_server_clips_api_clip"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Removes a clip that no shot is cut from.
+         */
+        delete: operations["saucer_server_clips_api_remove"];
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Renames a clip, says how it is encoded, or corrects where it is cut.
+         */
+        patch: operations["saucer_server_clips_api_change"];
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Still
+         * @description A frame of the clip, JPEG for the screen. ``v``: the clip's encoding, so that a kept answer is never stale.
+         */
+        get: operations["saucer_server_clips_api_still"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feed/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Manifest
+         * @description What the newest delivery of the feed's project holds; 304 where that is known.
+         */
+        get: operations["saucer_server_delivering_feed_api_manifest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feed/{token}/files/{sha256}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description A file of the newest delivery by its checksum; a part of it where a range is asked for.
+         */
+        get: operations["saucer_server_delivering_feed_api_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2920,6 +3648,26 @@ export interface paths {
          * @description The person's latest jobs.
          */
         get: operations["saucer_server_jobs_api_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job
+         * @description One of a person's own jobs.
+         */
+        get: operations["saucer_server_jobs_api_job"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2967,6 +3715,18 @@ export interface components {
             may_design: boolean;
             /** May Lead */
             may_lead: boolean;
+        };
+        /**
+         * MateOut
+         * @description Somebody of the team.
+         */
+        MateOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
         };
         /**
          * Session
@@ -3220,8 +3980,31 @@ export interface components {
             added_at: string;
         };
         /**
+         * SopRow
+         * @description Slope, offset and power of one channel.
+         */
+        SopRow: {
+            /**
+             * Slope
+             * @default 1
+             */
+            slope: number;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Power
+             * @default 1
+             */
+            power: number;
+        };
+        /**
          * Trim
-         * @description Exposure, balance and contrast, in this order, in the encoding of the picture.
+         * @description Exposure and balance in light, then contrast and an ASC CDL on the picture's own code values, in this order.
+         *
+         *     The CDL is done without its clamps: what a camera recorded beyond white is still there for the look.
          */
         Trim: {
             /**
@@ -3244,6 +4027,38 @@ export interface components {
              * @default 1
              */
             contrast: number;
+            /**
+             * Red
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            red: components["schemas"]["SopRow"];
+            /**
+             * Green
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            green: components["schemas"]["SopRow"];
+            /**
+             * Blue
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            blue: components["schemas"]["SopRow"];
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation: number;
         };
         /**
          * FrameAbout
@@ -3268,8 +4083,11 @@ export interface components {
              */
             passing: boolean;
         };
-        /** FrameSaidPatch */
-        FrameSaidPatch: {
+        /**
+         * FrameSaid
+         * @description What is said of a frame.
+         */
+        FrameSaid: {
             /** Name */
             name?: string | null;
             /** Light */
@@ -4820,27 +5638,6 @@ export interface components {
              * @default 0.002
              */
             radius: number;
-        };
-        /**
-         * SopRow
-         * @description Slope, offset and power of one channel.
-         */
-        SopRow: {
-            /**
-             * Slope
-             * @default 1
-             */
-            slope: number;
-            /**
-             * Offset
-             * @default 0
-             */
-            offset: number;
-            /**
-             * Power
-             * @default 1
-             */
-            power: number;
         };
         /**
          * Stop
@@ -7577,7 +8374,7 @@ export interface components {
         };
         /**
          * UseOut
-         * @description A project that uses a revision of a look, and on how many shots.
+         * @description A project that uses a revision of a look, and the shots it is on.
          */
         UseOut: {
             /** Project */
@@ -7588,10 +8385,48 @@ export interface components {
             revision: number;
             /** Shots */
             shots: number;
+            /** Names */
+            names: string[];
+        };
+        /**
+         * ChangeOut
+         * @description What somebody did.
+         */
+        ChangeOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
+            /** Shots */
+            shots: number[];
+            /** Undone */
+            undone: boolean;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+        };
+        /**
+         * DeliveredOut
+         * @description The last finished delivery of a project.
+         */
+        DeliveredOut: {
+            /** Number */
+            number: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
         };
         /**
          * ProjectLine
-         * @description A project in the list.
+         * @description A project in the list: a strip of its shots, what waits in it, its last delivery, and what was done last.
          */
         ProjectLine: {
             /** Id */
@@ -7604,36 +8439,65 @@ export interface components {
             shots: number;
             /** Looks */
             looks: number;
-            /** Frames */
-            frames: number[];
+            /** Members */
+            members: number;
+            /** Strip */
+            strip: components["schemas"]["StripOut"][];
+            /** Waiting */
+            waiting: string;
+            delivery: components["schemas"]["DeliveredOut"] | null;
+            last: components["schemas"]["ChangeOut"] | null;
         };
         /**
-         * DeliveryOut
-         * @description A delivery and its job.
+         * StripOut
+         * @description A shot in the strip of a project.
          */
-        DeliveryOut: {
+        StripOut: {
             /** Id */
             id: number;
-            /** Number */
-            number: number;
-            /** Bytes */
-            bytes: number;
-            /** Grid */
-            grid: number;
-            job: components["schemas"]["JobOut"];
-            /** Ready */
-            ready: boolean;
-            /** Made By */
-            made_by: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
+            /** Version */
+            version: string;
+        };
+        /**
+         * CutOut
+         * @description Where a shot is cut from: a clip and its frames, both included.
+         */
+        CutOut: {
+            /** Clip */
+            clip: number;
+            /** Name */
+            name: string;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Rate */
+            rate: string;
+        };
+        /**
+         * LayerOut
+         * @description A look on a shot.
+         */
+        LayerOut: {
+            revision: components["schemas"]["RevisionOut"];
+            /** Strength */
+            strength: number;
+        };
+        /**
+         * MemberOut
+         * @description Somebody who works on a project.
+         */
+        MemberOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
         };
         /**
          * ProjectOut
-         * @description A project, whole.
+         * @description A project, whole. changes: what was done last, the newest first.
          */
         ProjectOut: {
             /** Id */
@@ -7642,14 +8506,64 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+            /** Members */
+            members: components["schemas"]["MemberOut"][];
+            /** Encodings */
+            encodings: string[];
+            /** Pattern */
+            pattern: string[];
+            /** Reading */
+            reading: components["schemas"]["Reading"][];
+            /** Puts */
+            puts: components["schemas"]["PutOut"][] | null;
+            /** Scenes */
+            scenes: components["schemas"]["SceneOut"][];
             /** Shots */
             shots: components["schemas"]["ShotOut"][];
-            /** Deliveries */
-            deliveries: components["schemas"]["DeliveryOut"][];
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+        };
+        /**
+         * PutOut
+         * @description What is put on a scene or on the project; ``None``: no look.
+         */
+        PutOut: {
+            revision: components["schemas"]["RevisionOut"] | null;
+            /** Strength */
+            strength: number;
+        };
+        /**
+         * Reading
+         * @description A rule by which pictures are read: where their name, folder or tag fits the pattern (``*`` and ``?``), they are so encoded.
+         */
+        Reading: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "name" | "folder" | "tag";
+            /** Pattern */
+            pattern: string;
+            /** Encoding */
+            encoding: string;
+        };
+        /**
+         * SceneOut
+         * @description A scene with what is put on it; ``None`` where nothing is, so that the project's counts.
+         */
+        SceneOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: number;
+            /** Puts */
+            puts: components["schemas"]["PutOut"][] | null;
         };
         /**
          * ShotOut
-         * @description A shot with what is on it.
+         * @description A shot with what is on it, and where that comes from. version: a mark that changes with its picture.
          */
         ShotOut: {
             /** Id */
@@ -7658,11 +8572,22 @@ export interface components {
             number: number;
             /** Name */
             name: string;
+            /** Scene */
+            scene: number | null;
             frame: components["schemas"]["FrameOut"];
+            cut: components["schemas"]["CutOut"] | null;
             trim: components["schemas"]["Trim"];
-            revision: components["schemas"]["RevisionOut"] | null;
-            /** Strength */
-            strength: number;
+            /** Layers */
+            layers: components["schemas"]["LayerOut"][];
+            /**
+             * Given By
+             * @enum {string}
+             */
+            given_by: "project" | "scene" | "shot" | "";
+            /** Meant */
+            meant: string[];
+            /** Version */
+            version: string;
         };
         /**
          * ProjectIn
@@ -7677,31 +8602,123 @@ export interface components {
              */
             note: string;
         };
+        /** ProjectSaidPatch */
+        ProjectSaidPatch: {
+            /** Name */
+            name?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Members */
+            members?: number[] | null;
+            /** Encodings */
+            encodings?: string[] | null;
+            /** Pattern */
+            pattern?: ("project" | "scene" | "number" | "shot" | "look" | "revision" | "out")[] | null;
+            /** Reading */
+            reading?: components["schemas"]["Reading"][] | null;
+        };
         /**
          * ShotsIn
-         * @description Frames to add as shots.
+         * @description Frames to add as shots, into a scene or into none.
          */
         ShotsIn: {
             /** Frames */
             frames: number[];
+            /** Scene */
+            scene?: number | null;
         };
-        /** ShotAboutPatch */
-        ShotAboutPatch: {
+        /**
+         * CutIn
+         * @description Shots to cut from a clip: the first frames of those that are wanted, all of its cuts where none are named.
+         */
+        CutIn: {
+            /** Clip */
+            clip: number;
+            /**
+             * Firsts
+             * @default []
+             */
+            firsts: number[];
+            /** Scene */
+            scene?: number | null;
+        };
+        /**
+         * SceneIn
+         * @description A new scene, and shots to put into it.
+         */
+        SceneIn: {
             /** Name */
-            name?: string | null;
-            trim?: components["schemas"]["Trim"] | null;
-            /** Strength */
-            strength?: number | null;
+            name: string;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: number[];
+        };
+        /**
+         * SceneSaid
+         * @description What is said of a scene: its name, and its place among the others from 1 on.
+         */
+        SceneSaid: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Place */
+            place?: number | null;
+        };
+        /**
+         * GatherIn
+         * @description Shots to put into a scene; ``None``: into none.
+         */
+        GatherIn: {
+            /** Shots */
+            shots: number[];
+            /** Scene */
+            scene: number | null;
         };
         /**
          * AssignIn
-         * @description A revision for shots; ``None`` takes the look off.
+         * @description What to put where. No layers with *replace*: no look. seen: the newest change that was shown; somebody else's after it is told.
          */
         AssignIn: {
-            /** Shots */
+            /**
+             * Shots
+             * @default []
+             */
             shots: number[];
+            /**
+             * Scenes
+             * @default []
+             */
+            scenes: number[];
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
+            /**
+             * How
+             * @default replace
+             * @enum {string}
+             */
+            how: "replace" | "stack" | "inherit";
+            /**
+             * Layers
+             * @default []
+             */
+            layers: components["schemas"]["Wanted"][];
+            /** Seen */
+            seen?: number | null;
+        };
+        /**
+         * Wanted
+         * @description A revision and the strength it is put on at.
+         */
+        Wanted: {
             /** Revision */
-            revision: number | null;
+            revision: number;
             /**
              * Strength
              * @default 1
@@ -7709,15 +8726,554 @@ export interface components {
             strength: number;
         };
         /**
-         * DeliverIn
-         * @description What to deliver.
+         * DroppedIn
+         * @description Where a still or a clip that is dropped in came from, and how it is encoded where that is known.
          */
-        DeliverIn: {
+        DroppedIn: {
+            /**
+             * Folder
+             * @default
+             */
+            folder: string;
+            /** Encoding */
+            encoding?: string | null;
+        };
+        /**
+         * ClipOut
+         * @description A clip; without facts and cuts until it was looked through.
+         */
+        ClipOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** File Name */
+            file_name: string;
+            /** Bytes */
+            bytes: number;
+            /** Encoding */
+            encoding: string;
+            facts: components["schemas"]["FactsOut"] | null;
+            /** Cuts */
+            cuts: number[];
+            job: components["schemas"]["JobOut"];
+            /** Added By */
+            added_by: string;
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+        };
+        /**
+         * FactsOut
+         * @description What a clip is. doubts: what is not as it should be, in words.
+         */
+        FactsOut: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Rate */
+            rate: string;
+            /** Frames */
+            frames: number;
+            /** Seconds */
+            seconds: number;
+            /** Codec */
+            codec: string;
+            /** Pixels */
+            pixels: string;
+            /** Depth */
+            depth: number;
+            /** Timecode */
+            timecode: string;
+            /** Sound */
+            sound: string;
+            /** Doubts */
+            doubts: string[];
+        };
+        /** ShotAboutPatch */
+        ShotAboutPatch: {
+            /** Name */
+            name?: string | null;
+            /** Scene */
+            scene?: number | null;
+            /** Meant */
+            meant?: ("skin" | "grey" | "tone")[] | null;
+            /** Encoding */
+            encoding?: string | null;
+        };
+        /**
+         * TrimIn
+         * @description A trim for shots, or those parts of it. words: what is done, for the list of changes.
+         */
+        TrimIn: {
+            /** Shots */
+            shots: number[];
+            trim: components["schemas"]["Trim"];
+            /**
+             * Parts
+             * @default [
+             *       "exposure",
+             *       "balance",
+             *       "contrast",
+             *       "cdl"
+             *     ]
+             */
+            parts: ("exposure" | "balance" | "contrast" | "cdl")[];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /** Seen */
+            seen?: number | null;
+        };
+        /**
+         * LeanOut
+         * @description How far greys lean to red and to yellow, in hundredths of OKLab.
+         */
+        LeanOut: {
+            /** Red */
+            red: number;
+            /** Yellow */
+            yellow: number;
+        };
+        /**
+         * ReadingOut
+         * @description What a shot shows under its look: hue of skin (°), lean of its greys, mean lightness (%).
+         */
+        ReadingOut: {
+            /** Skin */
+            skin: number | null;
+            grey: components["schemas"]["LeanOut"] | null;
+            /** Tone */
+            tone: number;
+        };
+        /**
+         * SuggestedOut
+         * @description A trim that would bring a shot to others: what it shows now, would show, and is to show.
+         */
+        SuggestedOut: {
+            trim: components["schemas"]["Trim"];
+            before: components["schemas"]["ReadingOut"];
+            after: components["schemas"]["ReadingOut"];
+            aim: components["schemas"]["ReadingOut"];
+        };
+        /**
+         * ApartOut
+         * @description By how much a shot stands out of its scene, and in what.
+         */
+        ApartOut: {
+            /** What */
+            what: string;
+            /** By */
+            by: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * OnWallOut
+         * @description A shot on the wall: what it shows, and by what it stands out.
+         */
+        OnWallOut: {
+            /** Shot */
+            shot: number;
+            reading: components["schemas"]["ReadingOut"];
+            /** Apart */
+            apart: components["schemas"]["ApartOut"][];
+        };
+        /**
+         * SceneOnWallOut
+         * @description A scene on the wall; ``None``: the shots that are in none.
+         */
+        SceneOnWallOut: {
+            /** Scene */
+            scene: number | null;
+            usual: components["schemas"]["ReadingOut"];
+            /** Shots */
+            shots: components["schemas"]["OnWallOut"][];
+        };
+        /**
+         * NewerOut
+         * @description A revision that stands ready for shots on another one of the same look; words: what it changes.
+         */
+        NewerOut: {
+            now: components["schemas"]["RevisionOut"];
+            then: components["schemas"]["RevisionOut"];
+            /** Shots */
+            shots: number[];
+            /** Words */
+            words: string[];
+        };
+        /**
+         * ShotChangeOut
+         * @description How far a shot would change: mean ΔE, and what 99 % of its picture stay under.
+         */
+        ShotChangeOut: {
+            /** Shot */
+            shot: number;
+            /** Mean */
+            mean: number;
+            /** Most */
+            most: number;
+        };
+        /**
+         * RollOutIn
+         * @description Shots that are to go from one revision of a look to another; none: they stay, and are not asked again for this one.
+         */
+        RollOutIn: {
+            /** Now */
+            now: number;
+            /** Then */
+            then: number;
+            /** Shots */
+            shots: number[];
+            /** Seen */
+            seen?: number | null;
+        };
+        /**
+         * ChoicesOut
+         * @description What can be chosen for a delivery.
+         */
+        ChoicesOut: {
+            /** Parts */
+            parts: {
+                [key: string]: string;
+            };
+            /** Pictures */
+            pictures: {
+                [key: string]: string;
+            };
+            /** Clips */
+            clips: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * ShelfOut
+         * @description The drop folder.
+         */
+        ShelfOut: {
+            /** Name */
+            name: string;
+            /** There */
+            there: boolean;
+            /** Free */
+            free: number;
+            stand_in: components["schemas"]["StandInOut"];
+        };
+        /**
+         * StandInOut
+         * @description How the stand-in for an editing room's disk behaves. pace: bytes a second, room: bytes; 0: no limit of its own.
+         */
+        StandInOut: {
+            /**
+             * There
+             * @default true
+             */
+            there: boolean;
+            /**
+             * Pace
+             * @default 0
+             */
+            pace: number;
+            /**
+             * Room
+             * @default 0
+             */
+            room: number;
+        };
+        /**
+         * DeliveryOut
+         * @description A delivery and how far it is. tones: two colours for each of its first looks.
+         */
+        DeliveryOut: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: number;
+            /** Bytes */
+            bytes: number;
+            /** Grid */
+            grid: number;
+            /** Encodings */
+            encodings: string[];
+            job: components["schemas"]["JobOut"];
+            /** Ready */
+            ready: boolean;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Changes */
+            changes: components["schemas"]["SinceOut"][];
+            /** Left Out */
+            left_out: string[];
+            shelf: components["schemas"]["ShelfStateOut"];
+            /** Looks */
+            looks: string[];
+            /** Shots */
+            shots: number;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+        };
+        /**
+         * PartOut
+         * @description A part of a delivery and how far it is.
+         */
+        PartOut: {
+            /** Part */
+            part: string;
+            /** Label */
+            label: string;
+            /** Done */
+            done: number;
+            /** Dropped */
+            dropped: number;
+            /** Total */
+            total: number;
+        };
+        /**
+         * ShelfStateOut
+         * @description How far a delivery is on the drop folder; empty where it is not to be there.
+         */
+        ShelfStateOut: {
+            /**
+             * State
+             * @default
+             * @enum {string}
+             */
+            state: "" | "waiting" | "under way" | "there" | "failed";
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * SinceOut
+         * @description What is otherwise than in the delivery before, and on which shots.
+         */
+        SinceOut: {
+            /** Text */
+            text: string;
+            /** Shots */
+            shots: number[];
+        };
+        /**
+         * PlanIn
+         * @description What is to go out. held: what is done with looks that must be asked for first; shelf: to the drop folder too.
+         */
+        PlanIn: {
+            /**
+             * Parts
+             * @default [
+             *       "looks",
+             *       "shots",
+             *       "cdl",
+             *       "ocio",
+             *       "recipes",
+             *       "stills",
+             *       "clips"
+             *     ]
+             */
+            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "sheet")[];
+            /**
+             * Encodings
+             * @default []
+             */
+            encodings: string[];
             /**
              * Grid
              * @default 33
              */
             grid: number;
+            /**
+             * Picture
+             * @default png16
+             */
+            picture: string;
+            /**
+             * Clip
+             * @default h264_10
+             */
+            clip: string;
+            /**
+             * Finish
+             * @default true
+             */
+            finish: boolean;
+            /**
+             * Names
+             * @default [
+             *       "number",
+             *       "shot",
+             *       "out"
+             *     ]
+             */
+            names: ("project" | "scene" | "number" | "shot" | "look" | "revision" | "out")[];
+            /**
+             * Held
+             * @default stop
+             * @enum {string}
+             */
+            held: "stop" | "leave" | "anyway";
+            /**
+             * Shelf
+             * @default false
+             */
+            shelf: boolean;
+        };
+        /**
+         * HeldOut
+         * @description A look that must be asked for first, and the shots it is on.
+         */
+        HeldOut: {
+            /** Look */
+            look: string;
+            /** Shots */
+            shots: number[];
+        };
+        /**
+         * NamedOut
+         * @description A shot and what its files would be called; same: numbers of the shots that would have the same name.
+         */
+        NamedOut: {
+            /** Number */
+            number: number;
+            /** Shot */
+            shot: string;
+            /** Name */
+            name: string;
+            /** Same */
+            same: number[];
+        };
+        /**
+         * OutlookOut
+         * @description What a plan would give: how much of each part, the names, what stays out.
+         */
+        OutlookOut: {
+            /** Shots */
+            shots: number;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Names */
+            names: components["schemas"]["NamedOut"][];
+            /** Clash */
+            clash: string;
+            /** Held */
+            held: components["schemas"]["HeldOut"][];
+            /** Left Out */
+            left_out: string[];
+            /** Next */
+            next: number;
+            /** Changes */
+            changes: components["schemas"]["SinceOut"][];
+        };
+        /**
+         * LossOut
+         * @description What an encoding loses of the shots, as shares of their pictures: on average, and on the worst of them.
+         */
+        LossOut: {
+            /** Encoding */
+            encoding: string;
+            /** Gamut */
+            gamut: number;
+            /** Lights */
+            lights: number;
+            /** Worst Gamut */
+            worst_gamut: number | null;
+            /** Worst Gamut Share */
+            worst_gamut_share: number;
+            /** Worst Lights */
+            worst_lights: number | null;
+            /** Worst Lights Share */
+            worst_lights_share: number;
+        };
+        /**
+         * FeedOut
+         * @description A feed and what was fetched last. address: told once, when it is made or renewed. days: fetches of each of the last 30 days.
+         */
+        FeedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Hint */
+            hint: string;
+            /** Ends At */
+            ends_at: string | null;
+            /** Revoked At */
+            revoked_at: string | null;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Fetches */
+            fetches: components["schemas"]["FetchOut"][];
+            /** Days */
+            days: number[];
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+        };
+        /**
+         * FetchOut
+         * @description Something that was fetched.
+         */
+        FetchOut: {
+            /** What */
+            what: string;
+            /** Delivery */
+            delivery: number;
+            /** Status */
+            status: number;
+            /** Bytes */
+            bytes: number;
+            /** Came From */
+            came_from: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * FeedIn
+         * @description A new feed: for whom, and until when.
+         */
+        FeedIn: {
+            /** Name */
+            name: string;
+            /** Ends At */
+            ends_at?: string | null;
+        };
+        /**
+         * ClipSaid
+         * @description What is said of a clip: cuts are the first frames of its shots.
+         */
+        ClipSaid: {
+            /** Name */
+            name?: string | null;
+            /** Encoding */
+            encoding?: string | null;
+            /** Cuts */
+            cuts?: number[] | null;
         };
         /**
          * Problem
@@ -7759,6 +9315,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_api_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MateOut"][];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -8207,7 +9792,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FrameSaidPatch"];
+                "application/json": components["schemas"]["FrameSaid"];
             };
         };
         responses: {
@@ -13043,6 +14628,41 @@ export interface operations {
             };
         };
     };
+    saucer_server_projects_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProjectSaidPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_projects_api_add_shots: {
         parameters: {
             query?: never;
@@ -13078,13 +14698,83 @@ export interface operations {
             };
         };
     };
-    saucer_server_projects_api_remove_shot: {
+    saucer_server_projects_api_cut: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 project_id: number;
-                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_api_add_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SceneIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_api_remove_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                scene_id: number;
             };
             cookie?: never;
         };
@@ -13108,19 +14798,19 @@ export interface operations {
             };
         };
     };
-    saucer_server_projects_api_change_shot: {
+    saucer_server_projects_api_change_scene: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 project_id: number;
-                shot_id: number;
+                scene_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShotAboutPatch"];
+                "application/json": components["schemas"]["SceneSaid"];
             };
         };
         responses: {
@@ -13130,7 +14820,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShotOut"];
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_api_gather: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GatherIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -13179,7 +14904,302 @@ export interface operations {
             };
         };
     };
-    saucer_server_projects_api_still: {
+    saucer_server_projects_api_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                change_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_shots_api_take_still: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Folder
+                     * @default
+                     */
+                    folder?: string;
+                    /** Encoding */
+                    encoding?: string | null;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_shots_api_take_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Folder
+                     * @default
+                     */
+                    folder?: string;
+                    /** Encoding */
+                    encoding?: string | null;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_shots_api_remove_shot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_shots_api_change_shot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotAboutPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_shots_api_trim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrimIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_shots_api_suggested: {
+        parameters: {
+            query?: {
+                hero?: number | null;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestedOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_shots_api_worn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_shots_api_still: {
         parameters: {
             query?: {
                 width?: number;
@@ -13212,7 +15232,243 @@ export interface operations {
             };
         };
     };
-    saucer_server_projects_api_deliver: {
+    saucer_server_projects_shots_api_trying: {
+        parameters: {
+            query: {
+                revision: number;
+                strength?: number;
+                over?: boolean;
+                width?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_shots_api_trimmed: {
+        parameters: {
+            query: {
+                trim: string;
+                width?: number;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_shots_api_then: {
+        parameters: {
+            query: {
+                now: number;
+                revision: number;
+                width?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_shots_api_apart: {
+        parameters: {
+            query: {
+                now: number;
+                revision: number;
+                width?: number;
+                full?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_wall_api_wall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneOnWallOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_wall_api_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewerOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_wall_api_changed: {
+        parameters: {
+            query: {
+                now: number;
+                then: number;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotChangeOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_wall_api_roll_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -13223,7 +15479,164 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DeliverIn"];
+                "application/json": components["schemas"]["RollOutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoicesOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_shelf_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_behave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandInOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_deliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_deliver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
             };
         };
         responses: {
@@ -13247,13 +15660,557 @@ export interface operations {
             };
         };
     };
-    saucer_server_projects_api_delivery_file: {
+    saucer_server_delivering_api_outlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlookOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_losses: {
+        parameters: {
+            query: {
+                encoding: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LossOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_drop: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 project_id: number;
                 number: number;
+                part: "looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "sheet";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_put_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_package: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_one: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_feeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_start_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_renew_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                feed_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_end_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                feed_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_delivered_still: {
+        parameters: {
+            query?: {
+                width?: number;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                number: number;
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_clips_api_clips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_clips_api_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_clips_api_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_clips_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipSaid"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_clips_api_still: {
+        parameters: {
+            query?: {
+                frame?: number;
+                width?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_feed_api_manifest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_feed_api_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                sha256: string;
             };
             cookie?: never;
         };
@@ -13293,6 +16250,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_jobs_api_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description What is wrong, and what to do */

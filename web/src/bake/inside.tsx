@@ -6,7 +6,7 @@ import type { Look, Step } from "../api/types";
 import { summary } from "../bench/kinds/registry";
 import { percent } from "../bench/percent";
 import { titleOf } from "../bench/words";
-import { trimWords } from "../frames/frames";
+import { trimWords } from "../kit/trim";
 
 const Column = styled.aside`
   width: 236px;

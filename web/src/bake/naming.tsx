@@ -1,10 +1,9 @@
 /** What the files say of themselves, who may pass them on, and what they are called. */
-import { Radio, RadioGroup, Tag, TagGroup, TagList } from "react-aria-components";
+import { Radio, RadioGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { FileOffer } from "../api/types";
-import { Button } from "../kit/button";
-import { Choice } from "../kit/choice";
 import { Pair } from "../kit/layout";
+import { NameParts } from "../kit/nameparts";
 import { Text } from "../kit/text";
 import type { BakeOrder } from "./order";
 
@@ -19,12 +18,6 @@ const Box = styled.section`
   }
   .line > span {
     color: var(--t2);
-  }
-  .name {
-    display: flex;
-    gap: 6px;
-    align-items: center;
-    flex-wrap: wrap;
   }
   p {
     color: var(--t2);
@@ -64,32 +57,6 @@ const Rights = styled(RadioGroup)`
     outline-offset: 2px;
   }
 `;
-const Parts = styled(TagGroup)`
-  .list {
-    display: flex;
-    gap: 6px;
-    flex-wrap: wrap;
-  }
-  .part {
-    background: var(--g3);
-    border-radius: 4px;
-    padding: 2px 4px 2px 8px;
-    display: inline-flex;
-    align-items: center;
-    gap: 2px;
-  }
-  .part[data-focus-visible] {
-    outline: 2px solid var(--accent);
-  }
-  .part button {
-    border: 0;
-    background: none;
-    color: var(--t2);
-    cursor: pointer;
-    padding: 0 4px;
-  }
-`;
-
 export const RIGHTS = ["to anyone", "inside the studio", "inside the project", "ask first"];
 const PARTS: Record<string, string> = {
   look: "look",
@@ -103,7 +70,6 @@ const PARTS: Record<string, string> = {
 
 export function Naming(props: { order: BakeOrder; offers: FileOffer[]; onChange: (order: Partial<BakeOrder>) => void }) {
   const { order, onChange } = props;
-  const free = Object.keys(PARTS).filter((part) => !order.parts.includes(part));
   const named = props.offers.filter((o) => order.kinds.includes(o.offer.key) && !o.offer.why);
   return (
     <Box aria-label="What the files say">
@@ -124,37 +90,7 @@ export function Naming(props: { order: BakeOrder; offers: FileOffer[]; onChange:
       </div>
       <div className="line">
         <span>File name</span>
-        <div className="name">
-          <Parts
-            aria-label="Parts of the file name"
-            onRemove={(gone) => {
-              const parts = order.parts.filter((p) => !gone.has(p));
-              if (parts.length) onChange({ parts });
-            }}
-          >
-            <TagList className="list" items={order.parts.map((part) => ({ id: part }))}>
-              {({ id }) => (
-                <Tag className="part" textValue={PARTS[id]}>
-                  {PARTS[id]}
-                  <Button slot="remove" look="icon">
-                    ✕
-                  </Button>
-                </Tag>
-              )}
-            </TagList>
-          </Parts>
-          {free.length ? (
-            <Choice
-              look="bare"
-              hidden
-              label="Add a part"
-              empty="+ part"
-              chosen={null}
-              options={free.map((part) => ({ key: part, label: PARTS[part]! }))}
-              onChange={(part) => onChange({ parts: [...order.parts, part] })}
-            />
-          ) : null}
-        </div>
+        <NameParts parts={order.parts} all={PARTS} onChange={(parts) => onChange({ parts })} />
       </div>
       <p>
         {named.length ? (

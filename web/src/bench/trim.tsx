@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { got, server } from "../api/client";
 import { useWrite } from "../api/writes";
 import type { Frame, Trim } from "../api/types";
+import { NO_TRIM } from "../kit/trim";
 import { TrimFields } from "../frames/trimfields";
 import { Button } from "../kit/button";
 import { Menued } from "../kit/menued";
@@ -39,7 +40,6 @@ const Column = styled.section`
 `;
 
 const PAUSE = 400;
-const NONE: Trim = { exposure: 0, temperature: 0, tint: 0, contrast: 1 };
 
 export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (trim: Trim) => void }) {
   const { frame, onTrim } = props;
@@ -92,7 +92,7 @@ export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (tri
             </Menu>
           </Menued>
         </MenuTrigger>
-        <Button onPress={() => setTrim(NONE)}>No trim</Button>
+        <Button onPress={() => setTrim(NO_TRIM)}>No trim</Button>
         <Button look="main" onPress={() => view({ trimming: false })}>
           Done
         </Button>

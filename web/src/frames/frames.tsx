@@ -5,13 +5,13 @@ import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { formOf, got, server } from "../api/client";
 import { useEncodingLabel, useFrames } from "../api/queries";
-import type { EncodingKey, Frame } from "../api/types";
+import type { EncodingKey } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { FileDrop } from "../kit/filedrop";
 import { EncodingChoice } from "../kit/encodingchoice";
 import { Text } from "../kit/text";
-import { signed } from "../kit/signed";
+import { trimWords } from "../kit/trim";
 import { Empty } from "../kit/empty";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
@@ -72,16 +72,6 @@ const Grid = styled.div`
     align-items: baseline;
   }
 `;
-
-export const trimWords = (t: Frame["trim"]): string => {
-  const words = [
-    t.exposure ? `${signed(t.exposure)} stops` : "",
-    t.temperature ? (t.temperature > 0 ? `warmer ${t.temperature}` : `cooler ${-t.temperature}`) : "",
-    t.tint ? `tint ${signed(t.tint)}` : "",
-    t.contrast !== 1 ? `contrast × ${t.contrast.toFixed(2)}` : "",
-  ].filter(Boolean);
-  return words.length ? words.join(", ") : "none";
-};
 
 export default function Frames() {
   const frames = useFrames();

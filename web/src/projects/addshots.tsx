@@ -1,18 +1,30 @@
-/** Frames to add to a project as shots. */
+/** Shots for a project: from the frames, from stills that are dropped in, or cut from a clip. */
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ListBox, ListBoxItem } from "react-aria-components";
+import { DropZone, FileTrigger, ListBox, ListBoxItem } from "react-aria-components";
+import { Link } from "react-router";
 import styled from "styled-components";
+import { formOf, got, server, words } from "../api/client";
 import { useFrames } from "../api/queries";
+import { useWrite } from "../api/writes";
+import type { EncodingKey, Project } from "../api/types";
 import { Button } from "../kit/button";
+import { Choice } from "../kit/choice";
+import { EncodingChoice } from "../kit/encodingchoice";
 import { Empty } from "../kit/empty";
+import { Grow, Quiet, Said, Warned } from "../kit/layout";
+import { Segments } from "../kit/segments";
 import { Sheet } from "../kit/sheet";
 import { Waiting } from "../kit/waiting";
+import { askedOfProject, UNDER_WAY } from "./asked";
+import type { Doing } from "./doing";
+import { Tick } from "./tick";
 
 const Grid = styled(ListBox)`
   display: grid;
-  grid-template-columns: repeat(3, 1fr);
+  grid-template-columns: repeat(4, 1fr);
   gap: 12px;
-  max-height: 60vh;
+  max-height: 52vh;
   overflow: auto;
   padding: 4px;
   .frame {
@@ -38,13 +50,162 @@ const Grid = styled(ListBox)`
     margin-bottom: 5px;
   }
 `;
+const Drop = styled(DropZone)`
+  border: 1px dashed var(--g4);
+  border-radius: 8px;
+  padding: 26px;
+  display: grid;
+  gap: 10px;
+  justify-items: center;
+  text-align: center;
+  color: var(--t2);
+  &[data-drop-target] {
+    border-color: var(--accent);
+    background: var(--g2);
+  }
+`;
+const List = styled.ul`
+  list-style: none;
+  padding: 0;
+  max-height: 30vh;
+  overflow: auto;
+  li {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    padding: 7px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  a {
+    color: var(--accent);
+  }
+`;
 
-export function AddShots(props: { onClose: () => void; onAdd: (frames: number[]) => void }) {
+const STILLS = [".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr"];
+const CLIPS = [".mov", ".mp4", ".mkv", ".m4v", ".avi", ".mxf", ".webm"];
+const isClip = (name: string) => CLIPS.some((s) => name.toLowerCase().endsWith(s));
+
+interface Sent {
+  name: string;
+  state: string;
+}
+
+export function AddShots(props: { project: Project; doing: Doing; onClose: () => void }) {
+  const { project, doing } = props;
   const frames = useFrames();
+  const clips = useQuery(askedOfProject.clips);
+  const [from, setFrom] = useState<"files" | "frames">("files");
   const [chosen, setChosen] = useState<number[]>([]);
+  const [scene, setScene] = useState("0");
+  const [said, setSaid] = useState(false);
+  const [encoding, setEncoding] = useState<EncodingKey>("film_log");
+  const [sent, setSent] = useState<Sent[]>([]);
+  const mark = (name: string, state: string) => setSent((all) => [...all.filter((s) => s.name !== name), { name, state }]);
+  const bring = useWrite(
+    async (files: { file: File; folder: string }[]) => {
+      for (const { file, folder } of files) {
+        mark(file.name, "on its way");
+        const body = formOf(file, { folder, encoding: said ? encoding : undefined });
+        const at = { params: { path: { project_id: project.id } }, body };
+        try {
+          if (isClip(file.name)) await got(server.POST("/api/projects/{project_id}/clips", at));
+          else await got(server.POST("/api/projects/{project_id}/stills", at));
+          mark(file.name, isClip(file.name) ? "a clip: look at its cuts below" : "a shot now");
+        } catch (error) {
+          mark(file.name, words(error));
+        }
+      }
+    },
+    ["project", "projects", "clips"],
+  );
+  const dropped = async (items: readonly { kind: string }[]) => {
+    const files: { file: File; folder: string }[] = [];
+    for (const item of items as {
+      kind: string;
+      getFile?: () => Promise<File>;
+      name?: string;
+      getEntries?: () => AsyncIterable<unknown>;
+    }[]) {
+      if (item.kind === "file" && item.getFile) files.push({ file: await item.getFile(), folder: "" });
+      if (item.kind === "directory" && item.getEntries) {
+        for await (const inside of item.getEntries() as AsyncIterable<{ kind: string; getFile?: () => Promise<File> }>) {
+          if (inside.kind === "file" && inside.getFile) files.push({ file: await inside.getFile(), folder: item.name ?? "" });
+        }
+      }
+    }
+    if (files.length) bring.mutate(files);
+  };
+  const add = () => doing.addShots.mutate({ frames: chosen, scene: scene === "0" ? null : Number(scene) }, { onSettled: props.onClose });
   return (
-    <Sheet title="Add shots" width={720} onClose={props.onClose}>
-      {!frames.data ? (
+    <Sheet title="Add shots" width={820} onClose={props.onClose}>
+      <Segments
+        label="From"
+        chosen={from}
+        onChange={setFrom}
+        options={
+          [
+            ["files", "Stills and clips"],
+            ["frames", "Frames that are here"],
+          ] as const
+        }
+      />
+      {from === "files" ? (
+        <>
+          <Drop onDrop={(e) => void dropped(e.items)} aria-label="Stills and clips">
+            <FileTrigger
+              allowsMultiple
+              acceptedFileTypes={[...STILLS, ...CLIPS]}
+              onSelect={(files) => files && bring.mutate([...files].map((file) => ({ file, folder: "" })))}
+            >
+              <Button>Choose files</Button>
+            </FileTrigger>
+            <span>or drop stills, clips and folders here; a still is a shot at once, a clip is cut first</span>
+          </Drop>
+          <span style={{ display: "flex", gap: 14, alignItems: "center" }}>
+            <Tick isSelected={said} onChange={setSaid}>
+              all of them are encoded as
+            </Tick>
+            <EncodingChoice label="Encoding" hidden look="inline" disabled={!said} chosen={encoding} onChange={setEncoding} />
+            {said ? null : <Quiet>else the project's rules, then the file itself tell</Quiet>}
+          </span>
+          {sent.length ? (
+            <List aria-label="What was brought in">
+              {sent.map((s) => (
+                <li key={s.name}>
+                  <span>{s.name}</span>
+                  <Grow />
+                  <Quiet role="status">{s.state}</Quiet>
+                </li>
+              ))}
+            </List>
+          ) : null}
+          {clips.data?.length ? (
+            <>
+              <h2>Clips that are here</h2>
+              <List aria-label="Clips">
+                {clips.data.map((c) => (
+                  <li key={c.id}>
+                    <span>
+                      {c.name}
+                      <br />
+                      <Quiet>
+                        {c.facts
+                          ? `${c.facts.width} × ${c.facts.height}, ${c.facts.frames} frames, ${c.facts.seconds} s, ${c.cuts.length} ${c.cuts.length === 1 ? "shot" : "shots"}`
+                          : UNDER_WAY.has(c.job.state)
+                            ? `being looked through${c.job.total ? `, ${c.job.done} of ${c.job.total} frames` : ""}`
+                            : ""}
+                      </Quiet>
+                      {c.job.state === "failed" ? <Warned>{c.job.reason}</Warned> : null}
+                    </span>
+                    <Grow />
+                    {c.facts ? <Link to={`/projects/${project.id}/clip/${c.id}`}>Look at its cuts</Link> : null}
+                  </li>
+                ))}
+              </List>
+            </>
+          ) : null}
+        </>
+      ) : !frames.data ? (
         <Waiting query={frames} what="frames" />
       ) : frames.data.length ? (
         <Grid
@@ -64,13 +225,26 @@ export function AddShots(props: { onClose: () => void; onAdd: (frames: number[])
             ))}
         </Grid>
       ) : (
-        <Empty title="No frames yet">Bring pictures under Frames first.</Empty>
+        <Empty title="No frames yet">Bring pictures under Frames first, or drop them into the project as shots.</Empty>
       )}
       <footer>
-        <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!chosen.length} onPress={() => props.onAdd(chosen)}>
-          Add {chosen.length || ""} {chosen.length === 1 ? "shot" : "shots"}
-        </Button>
+        {from === "frames" && project.scenes.length ? (
+          <Choice
+            label="into the scene"
+            look="inline"
+            chosen={scene}
+            onChange={setScene}
+            options={[{ key: "0", label: "none" }, ...project.scenes.map((s) => ({ key: String(s.id), label: s.name }))]}
+          />
+        ) : null}
+        <Grow />
+        {bring.isPending ? <Said role="status">Bringing in …</Said> : null}
+        <Button onPress={props.onClose}>{from === "files" ? "Done" : "Cancel"}</Button>
+        {from === "frames" ? (
+          <Button look="main" isDisabled={!chosen.length} onPress={add}>
+            Add {chosen.length || ""} {chosen.length === 1 ? "shot" : "shots"}
+          </Button>
+        ) : null}
       </footer>
     </Sheet>
   );

@@ -1,25 +1,31 @@
-/** A project: its shots as rows (before, look, after), what is on them, and what it takes away. */
-import { useEffect, useState } from "react";
-import { Button as AriaButton, Checkbox, ProgressBar } from "react-aria-components";
+/** A project: its shots as rows by scene, what is on them, and what was done. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
+import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import { useParams } from "react-router";
 import styled from "styled-components";
-import { got, server, words } from "../api/client";
+import { words } from "../api/client";
 import { useEncodingLabel, useProject } from "../api/queries";
-import type { Delivery, Project as Whole, Shot } from "../api/types";
-import { trimWords } from "../frames/frames";
-import { useWrite } from "../api/writes";
+import type { Project as Whole, Scene, Trim } from "../api/types";
 import { Button } from "../kit/button";
-import { Saucer, saucerOf } from "../kit/saucer";
 import { Empty } from "../kit/empty";
+import { Grow } from "../kit/layout";
+import { Menued } from "../kit/menued";
 import { Notice } from "../kit/notice";
-import { Sheet } from "../kit/sheet";
-import { Trouble } from "../kit/trouble";
-import { Waiting } from "../kit/waiting";
 import { Page, TopBar } from "../kit/topbar";
+import { NO_TRIM } from "../kit/trim";
+import { Waiting } from "../kit/waiting";
 import { AddShots } from "./addshots";
-import { Assign } from "./assign";
+import { askedOfProject } from "./asked";
+import { Assign, type Target } from "./assign";
+import { ProjectAside } from "./aside";
+import { ProjectBar } from "./bar";
+import { forget, trouble, useDoing } from "./doing";
+import { Members } from "./members";
+import { NameScene, SceneHead } from "./scenehead";
+import { ShotRow } from "./shotrow";
 import { ShotSheet } from "./shotsheet";
-import { Apart, Grow } from "../kit/layout";
+import { Tick } from "./tick";
 
 const Body = styled.div`
   flex: 1;
@@ -28,195 +34,110 @@ const Body = styled.div`
   main {
     flex: 1;
     overflow-y: auto;
-    padding: 14px 18px;
+    padding: 0 18px 14px;
     min-width: 0;
   }
   .head {
     display: flex;
     align-items: center;
-    gap: 12px;
-    padding-bottom: 12px;
+    gap: 10px;
+    padding: 12px 0;
     border-bottom: 1px solid var(--line);
+    position: sticky;
+    top: 0;
+    background: var(--g0);
+    z-index: 1;
   }
   .head small,
-  .head span {
+  .head > span {
     color: var(--t2);
+    white-space: nowrap;
   }
-  .shots {
+  .head h1 {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  ul {
     list-style: none;
     padding: 0;
   }
-  .shot {
-    display: grid;
-    grid-template-columns: 26px 150px 156px 14px minmax(170px, 1fr) 14px 156px;
-    align-items: center;
-    gap: 10px;
-    padding: 9px 8px 9px 0;
-    border-bottom: 1px solid var(--line);
-  }
-  .shot.chosen {
-    background: var(--g1);
-  }
-  .shot small {
-    color: var(--t2);
-    display: block;
-    font-size: 12px;
-  }
-  .shot b {
-    font-weight: 560;
-  }
-  .shot img.pic {
-    width: 154px;
-    height: 87px;
-    object-fit: cover;
-    border-radius: 3px;
-    display: block;
-    background: #111;
-  }
-  .shot .arrow {
-    color: var(--t3);
-  }
-  .shot .look {
-    display: flex;
-    gap: 12px;
-    align-items: center;
-    min-width: 0;
-  }
-  .shot .after {
-    padding: 0;
-    border: 0;
-    background: none;
-    cursor: pointer;
-    border-radius: 3px;
-  }
-  .shot .after[data-hovered] img,
-  .shot .after[data-focus-visible] img {
-    outline: 2px solid var(--accent);
-    outline-offset: 1px;
-  }
-  .none {
-    width: 154px;
-    height: 87px;
-    border: 1px dashed var(--g4);
-    border-radius: 3px;
-    display: grid;
-    place-items: center;
-    color: var(--t2);
-    font-size: 12px;
-  }
-  aside {
-    width: 290px;
-    flex: none;
-    border-left: 1px solid var(--line);
-    background: var(--g1);
-    padding: 14px 16px;
-    overflow-y: auto;
-  }
-  aside ul {
-    list-style: none;
-    padding: 0;
-  }
-  aside li {
-    padding: 9px 0;
-    border-bottom: 1px solid var(--line);
-    display: grid;
-    gap: 5px;
-  }
-  aside a {
-    color: var(--accent);
-  }
-  aside p,
-  aside small {
-    color: var(--t2);
-  }
-  .bar {
-    height: 3px;
-    background: var(--g4);
-    border-radius: 2px;
-  }
-  .bar i {
-    display: block;
-    height: 3px;
-    background: var(--accent);
-    border-radius: 2px;
-  }
 `;
 
-export const Tick = styled(Checkbox)`
-  width: 15px;
-  height: 15px;
-  border: 1.5px solid var(--t2);
-  border-radius: 3px;
-  cursor: pointer;
-  display: block;
-  &[data-selected] {
-    background: var(--accent);
-    border-color: var(--accent);
-  }
-  &[data-indeterminate] {
-    background: var(--g4);
-  }
-`;
-
-export const shotVersion = (s: Shot) =>
-  encodeURIComponent(`${s.frame.version}.${s.revision?.digest.slice(0, 8) ?? ""}.${s.strength}.${Object.values(s.trim).join(".")}`);
-
-const busy = (p: Whole | undefined) => !!p?.deliveries.some((d) => ["waiting", "running"].includes(d.job.state));
+/** The project by the address, or what is to be said while it is on its way. */
+export function useShownProject(): { id: number; data: Whole | undefined; waiting: React.ReactNode } {
+  const id = Number(useParams().id);
+  const project = useProject(id);
+  const waiting = (
+    <Page>
+      <TopBar />
+      <main>
+        <Waiting query={project} what="project" />
+      </main>
+    </Page>
+  );
+  return { id, data: project.data, waiting };
+}
 
 export default function Project() {
-  const id = Number(useParams().id);
-  const project = useProject(id, busy);
+  const { data, waiting } = useShownProject();
+  return data ? <Rows data={data} /> : waiting;
+}
+
+/** Scenes in order with their shots; those in none last. */
+function byScene(data: Whole): { scene: Scene | null; shots: Whole["shots"] }[] {
+  const of = (scene: number | null) => data.shots.filter((s) => s.scene === scene);
+  const rest = of(null);
+  return [...data.scenes.map((scene) => ({ scene, shots: of(scene.id) })), ...(rest.length ? [{ scene: null, shots: rest }] : [])];
+}
+
+function Rows({ data }: { data: Whole }) {
+  const id = data.id;
   const label = useEncodingLabel();
+  const doing = useDoing(data);
+  const wall = useQuery(askedOfProject.wall(id));
   const [chosen, setChosen] = useState<Set<number>>(new Set());
-  const [sheet, setSheet] = useState<"" | "assign" | "add" | "deliver">("");
+  const [sheet, setSheet] = useState<"" | "add" | "scene" | "members">("");
+  const [target, setTarget] = useState<Target | null>(null);
   const [open, setOpen] = useState<number | null>(null);
-  const act = useWrite((work: () => Promise<unknown>) => work(), ["project"]);
-  const data = project.data;
+  const [copied, setCopied] = useState<{ trim: Trim; from: string } | null>(null);
   useEffect(() => {
-    document.title = data ? `${data.name} · Saucer` : "Saucer";
-  }, [data]);
-  if (!data)
-    return (
-      <Page>
-        <TopBar />
-        <main>
-          <Waiting query={project} what="project" />
-        </main>
-      </Page>
-    );
-
-  // Errors are shown at the top of the page, so the sheet closes either way.
-  const attempt = (work: () => Promise<unknown>, after?: () => void) => act.mutate(work, { onSettled: after });
+    document.title = `${data.name} · Saucer`;
+  }, [data.name]);
+  const standing = useMemo(() => new Map(wall.data?.flatMap((s) => s.shots).map((s) => [s.shot, s])), [wall.data]);
   const shots = data.shots;
-  const ids = [...chosen].filter((k) => shots.some((s) => s.id === k));
-  const looks = new Set(shots.flatMap((s) => (s.revision ? [s.revision.look_id] : []))).size;
-  const toggle = (shot: number, on: boolean) =>
-    setChosen((last) => {
-      const next = new Set(last);
-      if (on) next.add(shot);
-      else next.delete(shot);
-      return next;
-    });
+  const ids = shots.filter((s) => chosen.has(s.id)).map((s) => s.id);
+  const looks = new Set(shots.flatMap((s) => s.layers.map((l) => l.revision.look_id))).size;
+  const choose = (which: number[], on: boolean) =>
+    setChosen((last) => new Set(on ? [...last, ...which] : [...last].filter((s) => !which.includes(s))));
+  const first = shots.find((s) => s.id === ids[0]);
   const shown = shots.find((s) => s.id === open);
-
+  const wrong = trouble(doing);
+  const trimming = (key: string) => {
+    if (key === "copy" && first) setCopied({ trim: first.trim, from: first.name });
+    if (key === "none") doing.trim.mutate({ shots: ids, trim: NO_TRIM });
+    if (key === "paste" && copied) doing.trim.mutate({ shots: ids, trim: copied.trim, words: `trim of ${copied.from} on ${ids.length}` });
+    if (key === "balance" && copied) {
+      doing.trim.mutate({ shots: ids, trim: copied.trim, parts: ["balance"], words: `balance of ${copied.from} on ${ids.length}` });
+    }
+  };
   return (
     <Page>
-      <TopBar>
-        <Grow />
-        <Button onPress={() => setSheet("add")}>Add shots</Button>
-        <Button look="main" isDisabled={!shots.some((s) => s.revision) || busy(data)} onPress={() => setSheet("deliver")}>
-          Deliver
+      <ProjectBar project={id}>
+        <Button onPress={() => setSheet("members")}>Members{data.members.length ? ` ${data.members.length}` : ""}</Button>
+        <Button look="main" onPress={() => setSheet("add")}>
+          Add shots
         </Button>
-      </TopBar>
-      {act.error ? (
+      </ProjectBar>
+      {wrong ? (
         <Notice
           actions={
-            <Button look="quiet" onPress={act.reset}>
+            <Button look="quiet" onPress={() => forget(doing)}>
               Dismiss
             </Button>
           }
         >
-          {words(act.error)}
+          {words(wrong)}
         </Notice>
       ) : null}
       <Body>
@@ -230,78 +151,74 @@ export default function Project() {
             />
             <h1>{data.name}</h1>
             <small>
-              {shots.length} shots · {looks} {looks === 1 ? "look" : "looks"} in use
+              {shots.length} {shots.length === 1 ? "shot" : "shots"} · {looks} {looks === 1 ? "look" : "looks"} in use
             </small>
             <Grow />
             {ids.length ? <span role="status">{ids.length} chosen</span> : null}
-            <Button isDisabled={!ids.length} onPress={() => setSheet("assign")}>
-              Assign look
+            <Button isDisabled={!ids.length} onPress={() => setTarget({ shots: ids, scenes: [], whole: false })}>
+              Put a look on
             </Button>
+            <MenuTrigger>
+              <Button isDisabled={!ids.length}>Trim ▾</Button>
+              <Menued placement="bottom end">
+                <Menu aria-label="Trim of the chosen shots" onAction={(key) => trimming(String(key))}>
+                  {first ? <MenuItem id="copy">Copy from {first.name}</MenuItem> : null}
+                  {copied ? <MenuItem id="paste">Paste that of {copied.from}</MenuItem> : null}
+                  {copied ? <MenuItem id="balance">Paste its balance alone</MenuItem> : null}
+                  <MenuItem id="none">No trim</MenuItem>
+                </Menu>
+              </Menued>
+            </MenuTrigger>
+            <MenuTrigger>
+              <Button isDisabled={!ids.length}>Scene ▾</Button>
+              <Menued placement="bottom end">
+                <Menu
+                  aria-label="Scene of the chosen shots"
+                  onAction={(key) =>
+                    key === "new" ? setSheet("scene") : doing.gather.mutate({ shots: ids, scene: key === "none" ? null : Number(key) })
+                  }
+                >
+                  {data.scenes.map((s) => (
+                    <MenuItem key={s.id} id={String(s.id)}>
+                      {s.name}
+                    </MenuItem>
+                  ))}
+                  <MenuItem id="none">None</MenuItem>
+                  <MenuItem id="new">New scene …</MenuItem>
+                </Menu>
+              </Menued>
+            </MenuTrigger>
           </div>
-          {shots.length ? (
-            <ul className="shots" aria-label="Shots">
-              {shots.map((s) => (
-                <li key={s.id} className={`shot ${chosen.has(s.id) ? "chosen" : ""}`} aria-label={s.name}>
-                  <Tick aria-label={`Choose ${s.name}`} isSelected={chosen.has(s.id)} onChange={(on) => toggle(s.id, on)} />
-                  <span>
-                    <b>
-                      {s.number} · {s.name}
-                    </b>
-                    <small>{label(s.frame.encoding)}</small>
-                    <small>trim {trimWords(s.trim)}</small>
-                  </span>
-                  <img
-                    className="pic"
-                    src={`/api/frames/${s.frame.id}/still?width=320&trimmed=false&v=${s.frame.version}`}
-                    alt={`${s.name} before`}
-                    loading="lazy"
+          {byScene(data).map(({ scene, shots: inside }) => (
+            <section key={scene?.id ?? 0} aria-label={scene?.name ?? "In no scene"}>
+              {data.scenes.length ? (
+                <SceneHead
+                  project={data}
+                  scene={scene}
+                  shots={inside.map((s) => s.id)}
+                  chosen={chosen}
+                  doing={doing}
+                  onChoose={choose}
+                  onAssign={() => scene && setTarget({ shots: [], scenes: [scene.id], whole: false })}
+                />
+              ) : null}
+              <ul aria-label={scene ? `Shots of ${scene.name}` : "Shots"}>
+                {inside.map((s) => (
+                  <ShotRow
+                    key={s.id}
+                    project={id}
+                    shot={s}
+                    on={standing.get(s.id)}
+                    chosen={chosen.has(s.id)}
+                    label={label}
+                    onChoose={(on) => choose([s.id], on)}
+                    onOpen={() => setOpen(s.id)}
                   />
-                  <span className="arrow" aria-hidden>
-                    ›
-                  </span>
-                  {s.revision ? (
-                    <span className="look">
-                      <Saucer src={saucerOf(s.revision)} size={52} />
-                      <span style={{ minWidth: 0 }}>
-                        <b>{s.revision.look_name}</b>
-                        <small>
-                          r{s.revision.number} · strength {Math.round(s.strength * 100)} %
-                        </small>
-                      </span>
-                    </span>
-                  ) : (
-                    <span className="look">
-                      <Button
-                        onPress={() => {
-                          setChosen(new Set([s.id]));
-                          setSheet("assign");
-                        }}
-                      >
-                        Assign look
-                      </Button>
-                    </span>
-                  )}
-                  <span className="arrow" aria-hidden>
-                    ›
-                  </span>
-                  {s.revision ? (
-                    <AriaButton className="after" aria-label={`Trim ${s.name} under its look`} onPress={() => setOpen(s.id)}>
-                      <img
-                        className="pic"
-                        src={`/api/projects/${id}/shots/${s.id}/still?width=320&v=${shotVersion(s)}`}
-                        alt={`${s.name} after`}
-                        loading="lazy"
-                      />
-                    </AriaButton>
-                  ) : (
-                    <AriaButton className="after" aria-label={`Trim ${s.name}, no look yet`} onPress={() => setOpen(s.id)}>
-                      <span className="none">no look yet</span>
-                    </AriaButton>
-                  )}
-                </li>
-              ))}
-            </ul>
-          ) : (
+                ))}
+              </ul>
+            </section>
+          ))}
+          {shots.length ? null : (
             <Empty
               title="No shots yet"
               action={
@@ -310,169 +227,59 @@ export default function Project() {
                 </Button>
               }
             >
-              Shots are frames with a trim and a look of their own.
+              Shots are stills, or parts of a clip, with a trim and a look of their own.
             </Empty>
           )}
         </main>
-        <aside aria-label="Deliveries">
-          {data.note ? <p style={{ marginBottom: 16 }}>{data.note}</p> : null}
-          <h2>Deliveries</h2>
-          {data.deliveries.length ? (
-            <ul>
-              {data.deliveries.map((d) => (
-                <DeliveryLine
-                  key={d.id}
-                  project={id}
-                  delivery={d}
-                  onCancel={() => attempt(() => got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: d.job.id } } })))}
-                />
-              ))}
-            </ul>
-          ) : (
-            <p style={{ marginTop: 8 }}>
-              Nothing delivered yet. A delivery is a ZIP with a LUT for each look, one for each trimmed shot, graded stills, and a list of
-              contents.
-            </p>
-          )}
-        </aside>
+        <ProjectAside
+          project={data}
+          wall={wall.data}
+          doing={doing}
+          onOpen={setOpen}
+          onWhole={() => setTarget({ shots: [], scenes: [], whole: true })}
+        />
       </Body>
-      {sheet === "assign" ? (
+      {target ? (
         <Assign
-          shots={shots.filter((s) => ids.includes(s.id))}
-          onClose={() => setSheet("")}
-          onAssign={(revision, strength) =>
-            attempt(
-              () =>
-                got(
-                  server.POST("/api/projects/{project_id}/assign", {
-                    params: { path: { project_id: id } },
-                    body: { shots: ids, revision, strength },
-                  }),
-                ),
-              () => {
-                setSheet("");
-                setChosen(new Set());
+          project={data}
+          target={target}
+          pending={doing.assign.isPending}
+          onClose={() => setTarget(null)}
+          onAssign={(how, layers) =>
+            doing.assign.mutate(
+              { ...target, how, layers },
+              // What went wrong is told at the top of the page, so the sheet closes either way.
+              {
+                onSettled: () => {
+                  setTarget(null);
+                  setChosen(new Set());
+                },
               },
             )
           }
         />
       ) : null}
-      {sheet === "add" ? (
-        <AddShots
+      {sheet === "add" ? <AddShots project={data} doing={doing} onClose={() => setSheet("")} /> : null}
+      {sheet === "members" ? <Members project={data} onClose={() => setSheet("")} /> : null}
+      {sheet === "scene" ? (
+        <NameScene
+          title={`A scene of ${ids.length} ${ids.length === 1 ? "shot" : "shots"}`}
+          name=""
           onClose={() => setSheet("")}
-          onAdd={(frames) =>
-            attempt(
-              () => got(server.POST("/api/projects/{project_id}/shots", { params: { path: { project_id: id } }, body: { frames } })),
-              () => setSheet(""),
-            )
-          }
-        />
-      ) : null}
-      {sheet === "deliver" ? (
-        <Deliver
-          shots={shots}
-          onClose={() => setSheet("")}
-          onDeliver={() =>
-            attempt(
-              () => got(server.POST("/api/projects/{project_id}/deliveries", { params: { path: { project_id: id } }, body: { grid: 33 } })),
-              () => setSheet(""),
-            )
-          }
+          onName={(name) => doing.addScene.mutate({ name, shots: ids }, { onSettled: () => setSheet("") })}
         />
       ) : null}
       {shown ? (
         <ShotSheet
           key={shown.id}
-          project={id}
+          project={data}
           shot={shown}
+          doing={doing}
+          copied={copied}
+          onCopy={(trim) => setCopied({ trim, from: shown.name })}
           onClose={() => setOpen(null)}
-          onRemove={() =>
-            attempt(
-              () =>
-                got(
-                  server.DELETE("/api/projects/{project_id}/shots/{shot_id}", { params: { path: { project_id: id, shot_id: shown.id } } }),
-                ),
-              () => setOpen(null),
-            )
-          }
         />
       ) : null}
     </Page>
-  );
-}
-
-function DeliveryLine({ project, delivery: d, onCancel }: { project: number; delivery: Delivery; onCancel: () => void }) {
-  const { job } = d;
-  const under = job.state === "waiting" || job.state === "running";
-  return (
-    <li>
-      <Apart>
-        <span>Delivery {d.number}</span>
-        <small>{new Date(d.made_at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })}</small>
-      </Apart>
-      {under ? (
-        <>
-          <ProgressBar aria-label={`Delivery ${d.number}`} value={job.done} maxValue={job.total || 1} isIndeterminate={!job.total}>
-            {({ percentage }) => (
-              <div className="bar">
-                <i style={{ width: `${percentage ?? 2}%` }} />
-              </div>
-            )}
-          </ProgressBar>
-          <Apart>
-            <small role="status">
-              {job.doing || "waiting for a worker"}
-              {job.total ? ` · ${job.done} of ${job.total}` : ""}
-            </small>
-            <Button look="quiet" onPress={onCancel}>
-              Stop
-            </Button>
-          </Apart>
-        </>
-      ) : d.ready ? (
-        <span>
-          <a href={`/api/projects/${project}/deliveries/${d.number}/file`} download>
-            Download ZIP
-          </a>{" "}
-          <small>
-            {(d.bytes / 2 ** 20).toFixed(1)} MiB · {d.made_by}
-          </small>
-        </span>
-      ) : (
-        <small style={job.state === "failed" ? { color: "var(--warn)" } : undefined}>
-          {job.state === "failed" ? `failed: ${job.reason}` : "stopped"}
-        </small>
-      )}
-    </li>
-  );
-}
-
-function Deliver(props: { shots: Shot[]; onClose: () => void; onDeliver: () => void }) {
-  const withLook = props.shots.filter((s) => s.revision);
-  const without = props.shots.length - withLook.length;
-  const looks = new Set(withLook.map((s) => s.revision?.id)).size;
-  const own = withLook.filter((s) => s.strength < 1 || trimWords(s.trim) !== "none" || s.frame.encoding !== s.revision?.input).length;
-  return (
-    <Sheet title="Deliver" width={440} onClose={props.onClose}>
-      <ul style={{ margin: 0, paddingLeft: 18, color: "var(--t2)", display: "grid", gap: 5 }}>
-        <li>
-          {looks} {looks === 1 ? "LUT" : "LUTs"}, one for each look, .cube, 33 × 33 × 33, with its recipe
-        </li>
-        <li>
-          {own} {own === 1 ? "LUT" : "LUTs"} for shots with a trim, a strength or an encoding of their own
-        </li>
-        <li>{withLook.length} graded stills, 16-bit PNG at full size</li>
-        <li>a list of contents, to read and as JSON</li>
-      </ul>
-      {without ? (
-        <Trouble error={new Error(`${without} ${without === 1 ? "shot has" : "shots have"} no look and will not be in it.`)} />
-      ) : null}
-      <footer>
-        <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" onPress={props.onDeliver}>
-          Make the package
-        </Button>
-      </footer>
-    </Sheet>
   );
 }

@@ -12,6 +12,7 @@ import { Empty } from "../kit/empty";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
+import { longAgo } from "../kit/when";
 import { Page, TopBar } from "../kit/topbar";
 import { Grow } from "../kit/layout";
 
@@ -23,33 +24,42 @@ const List = styled.ul`
   }
   a {
     display: grid;
-    grid-template-columns: 1fr auto;
-    gap: 24px;
+    gap: 12px;
     padding: 16px 8px;
     text-decoration: none;
-    align-items: center;
     border-radius: 6px;
   }
   a:hover {
     background: var(--g1);
   }
+  .about {
+    display: flex;
+    gap: 16px;
+    align-items: baseline;
+  }
   b {
     font-size: 16px;
     font-weight: 600;
-    display: block;
   }
-  span {
+  .about > span {
     color: var(--t2);
   }
-  .frames {
-    display: flex;
+  .last {
+    margin-left: auto;
+    text-align: right;
+  }
+  .strip {
+    display: grid;
+    grid-template-columns: repeat(8, 1fr);
     gap: 6px;
   }
-  .frames img {
-    width: 96px;
-    height: 54px;
+  .strip img {
+    width: 100%;
+    aspect-ratio: 16/9;
     object-fit: cover;
     border-radius: 3px;
+    background: #111;
+    display: block;
   }
 `;
 
@@ -79,15 +89,21 @@ export default function Projects() {
             {projects.data.map((p) => (
               <li key={p.id}>
                 <Link to={`/projects/${p.id}`}>
-                  <span>
-                    <b style={{ color: "var(--t1)" }}>{p.name}</b>
-                    {p.note}
-                    <br />
-                    {p.shots} shots, {p.looks} {p.looks === 1 ? "look" : "looks"} in use
+                  <span className="about">
+                    <b>{p.name}</b>
+                    <span>
+                      {p.shots} {p.shots === 1 ? "shot" : "shots"}, {p.looks} {p.looks === 1 ? "look" : "looks"} in use
+                      {p.members ? `, ${p.members} ${p.members === 1 ? "member" : "members"}` : ""}
+                    </span>
+                    <span className="last">
+                      {p.delivery ? `delivered as ${p.delivery.number} ${longAgo(Date.parse(p.delivery.made_at))}` : "not delivered yet"}
+                      {p.waiting ? ` · ${p.waiting}` : ""}
+                    </span>
                   </span>
-                  <span className="frames">
-                    {p.frames.map((f, k) => (
-                      <img key={k} src={`/api/frames/${f}/still?width=192`} alt="" />
+                  {p.note ? <span style={{ color: "var(--t2)" }}>{p.note}</span> : null}
+                  <span className="strip">
+                    {p.strip.map((s) => (
+                      <img key={s.id} src={`/api/projects/${p.id}/shots/${s.id}/still?width=192&v=${s.version}`} alt="" />
                     ))}
                   </span>
                 </Link>

@@ -1,27 +1,33 @@
-/** One shot: its trim, done before the look, while the finished picture is seen. */
+/** One shot, large, and its trim, seen through the looks that are on it. */
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
+import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import { asked, useEncodingLabel, useKinds } from "../api/queries";
-import type { Look, Parameter, Shot, Trim } from "../api/types";
-import { TrimFields } from "../frames/trimfields";
-import { Amount } from "../kit/amount";
+import { useEncodingLabel } from "../api/queries";
 import { useWrite } from "../api/writes";
+import type { EncodingKey, Project, Shot, Trim } from "../api/types";
+import { TrimFields } from "../frames/trimfields";
 import { Button } from "../kit/button";
+import { EncodingChoice } from "../kit/encodingchoice";
+import { Apart, Grow, Quiet, Said } from "../kit/layout";
+import { Menued } from "../kit/menued";
 import { Segments } from "../kit/segments";
-import { Text } from "../kit/text";
 import { Sheet } from "../kit/sheet";
+import { signed } from "../kit/signed";
+import { Text } from "../kit/text";
+import { NO_TRIM } from "../kit/trim";
 import { Trouble } from "../kit/trouble";
 import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage, type Mode } from "../viewer/stage";
-import { Grow } from "../kit/layout";
+import { askedOfProject, layerWords, readingWords } from "./asked";
+import type { Doing } from "./doing";
 
 const Layout = styled.div`
   display: grid;
-  grid-template-columns: 1fr 250px;
+  grid-template-columns: 1fr 264px;
   gap: 20px;
-  height: min(66vh, 560px);
+  height: min(70vh, 600px);
   .left {
     display: flex;
     flex-direction: column;
@@ -36,50 +42,89 @@ const Layout = styled.div`
     overflow-y: auto;
     padding-right: 7px;
   }
-  p {
-    color: var(--t2);
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
   }
 `;
 
-const NONE: Trim = { exposure: 0, temperature: 0, tint: 0, contrast: 1 };
+/** A suggested trim that waits to be used: where it leads, and from where. */
+function Suggestion(props: { project: number; shot: Shot; hero: Shot | null; onUse: (trim: Trim) => void; onLeave: () => void }) {
+  const { data, error, isPending } = useQuery(askedOfProject.suggested(props.project, props.shot.id, props.hero?.id));
+  const to = props.hero ? props.hero.name : "its scene";
+  if (isPending) return <Said role="status">Finding the trim that brings it to {to} …</Said>;
+  if (!data) return <Trouble error={error} />;
+  return (
+    <div role="group" aria-label="Suggested trim">
+      <Said>
+        Toward {to}: {readingWords(data.aim)}.
+        <br />
+        Now {readingWords(data.before)}; with it {readingWords(data.after)}.
+        <br />
+        {signed(data.trim.exposure - props.shot.trim.exposure)} stops, temperature {signed(data.trim.temperature, 0)}, tint{" "}
+        {signed(data.trim.tint, 0)}.
+      </Said>
+      <Apart>
+        <Button onPress={() => props.onUse(data.trim)}>See it</Button>
+        <Button look="quiet" onPress={props.onLeave}>
+          Leave it
+        </Button>
+      </Apart>
+    </div>
+  );
+}
 
-export function ShotSheet(props: { project: number; shot: Shot; onClose: () => void; onRemove: () => void }) {
-  const { shot } = props;
-  const { revision } = shot;
+export function ShotSheet(props: {
+  project: Project;
+  shot: Shot;
+  doing: Doing;
+  copied: { trim: Trim; from: string } | null;
+  onCopy: (trim: Trim) => void;
+  onClose: () => void;
+}) {
+  const { shot, project, doing } = props;
   const [name, setName] = useState(shot.name);
   const [trim, setTrim] = useState<Trim>(shot.trim);
-  const [strength, setStrength] = useState(shot.strength);
+  const [encoding, setEncoding] = useState<EncodingKey>(shot.frame.encoding);
   const [mode, setMode] = useState<Mode>("look");
-  const { data: kinds } = useKinds();
+  const [toward, setToward] = useState<Shot | "scene" | null>(null);
   const label = useEncodingLabel();
-  const parameter = (kinds?.[0]?.parameters as { properties: Record<string, Parameter> } | undefined)?.properties.strength;
-  const recipe = useQuery({ ...asked.recipe(revision?.id ?? 0), enabled: revision !== null });
-  const look = useMemo<Look | undefined>(
-    () => (revision ? recipe.data : { input: shot.frame.encoding, output: shot.frame.encoding, steps: [] }),
-    [revision, recipe.data, shot.frame.encoding],
-  );
+  const { data: look, error } = useQuery(askedOfProject.worn(project.id, shot));
   const wish = useMemo<Wish | null>(
-    () => (look ? { look, strength, trim, frame: shot.frame.id, traces: false } : null),
-    [look, strength, trim, shot.frame.id],
+    () => (look ? { look, strength: 1, trim, frame: shot.frame.id, traces: false } : null),
+    [look, trim, shot.frame.id],
   );
   const feed = useFeed(wish);
-  const trouble = useTrouble(feed);
+  const wrong = useTrouble(feed);
+  const mates = project.shots.filter((s) => s.scene === shot.scene && s.id !== shot.id);
+  const scene = project.scenes.find((s) => s.id === shot.scene);
   const keep = useWrite(
-    () =>
-      got(
-        server.PATCH("/api/projects/{project_id}/shots/{shot_id}", {
-          params: { path: { project_id: props.project, shot_id: shot.id } },
-          body: { name, trim, strength },
-        }),
-      ),
-    ["project"],
+    async () => {
+      const said = { ...(name !== shot.name ? { name } : {}), ...(encoding !== shot.frame.encoding ? { encoding } : {}) };
+      if (Object.keys(said).length) {
+        await got(
+          server.PATCH("/api/projects/{project_id}/shots/{shot_id}", {
+            params: { path: { project_id: project.id, shot_id: shot.id } },
+            body: said,
+          }),
+        );
+      }
+      if (JSON.stringify(trim) !== JSON.stringify(shot.trim)) await doing.trim.mutateAsync({ shots: [shot.id], trim });
+    },
+    ["project", "projects"],
     props.onClose,
   );
+  const ripple = () =>
+    doing.trim.mutate(
+      { shots: [shot.id, ...mates.map((s) => s.id)], trim, words: `trim of ${shot.name} on all of ${scene?.name ?? "its kind"}` },
+      { onSuccess: props.onClose },
+    );
   return (
     <Sheet
       title={`Shot ${shot.number} · ${shot.name}`}
-      note={`${label(shot.frame.encoding)}${revision ? `, under ${revision.look_name} r${revision.number}` : ""}`}
-      width={1100}
+      note={`${label(shot.frame.encoding)}${shot.layers.length ? `, under ${layerWords(shot)}` : ", no look yet"}`}
+      width={1120}
       onClose={props.onClose}
     >
       <Layout>
@@ -91,9 +136,9 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
             mode={mode}
             wish={wish}
             trimmed={false}
-            name={revision ? "trim and look" : "trim"}
+            name={shot.layers.length ? "trim and look" : "trim"}
           />
-          <div>
+          <Apart>
             <Segments
               label="Show"
               options={
@@ -106,33 +151,72 @@ export function ShotSheet(props: { project: number; shot: Shot; onClose: () => v
               chosen={mode}
               onChange={setMode}
             />
-          </div>
+            {shot.cut ? (
+              <Quiet>
+                frames {shot.cut.first}–{shot.cut.last} of {shot.cut.name}
+              </Quiet>
+            ) : null}
+          </Apart>
         </div>
         <div className="right">
           <h2>Trim of this shot</h2>
-          <p>Done before the look; the look stays as it is.</p>
+          <Said>Done before the look; the look stays as it is.</Said>
           <TrimFields trim={trim} onChange={setTrim} />
-          <div style={{ display: "flex", gap: 6 }}>
-            <Button look="quiet" onPress={() => setTrim(NONE)}>
+          <div className="acts">
+            <MenuTrigger>
+              <Button>Bring toward ▾</Button>
+              <Menued placement="bottom start">
+                <Menu
+                  aria-label="Bring this shot toward"
+                  onAction={(key) => setToward(key === "scene" ? "scene" : (project.shots.find((s) => String(s.id) === key) ?? null))}
+                >
+                  {mates.length ? <MenuItem id="scene">{scene ? scene.name : "The other shots"}</MenuItem> : null}
+                  {project.shots
+                    .filter((s) => s.id !== shot.id)
+                    .slice(0, 60)
+                    .map((s) => (
+                      <MenuItem key={s.id} id={String(s.id)}>
+                        {s.number} {s.name}
+                      </MenuItem>
+                    ))}
+                </Menu>
+              </Menued>
+            </MenuTrigger>
+            <Button look="quiet" onPress={() => setTrim(NO_TRIM)}>
               No trim
             </Button>
-            <Button look="quiet" onPress={() => setTrim(shot.frame.trim)}>
-              As the frame
+            <Button look="quiet" onPress={() => props.onCopy(trim)}>
+              Copy
             </Button>
+            {props.copied ? (
+              <Button look="quiet" onPress={() => setTrim(props.copied!.trim)}>
+                Paste that of {props.copied.from}
+              </Button>
+            ) : null}
+            {mates.length ? (
+              <Button look="quiet" onPress={ripple}>
+                Keep on all {mates.length + 1} of {scene?.name ?? "these"}
+              </Button>
+            ) : null}
           </div>
-          {revision && parameter ? (
-            <>
-              <h2>Look</h2>
-              <Amount label="Strength of the look" parameter={parameter} value={strength} onChange={setStrength} />
-            </>
+          {toward ? (
+            <Suggestion
+              key={toward === "scene" ? 0 : toward.id}
+              project={project.id}
+              shot={shot}
+              hero={toward === "scene" ? null : toward}
+              onUse={setTrim}
+              onLeave={() => setToward(null)}
+            />
           ) : null}
+          <EncodingChoice label="Read as, for this shot alone" chosen={encoding} onChange={setEncoding} />
           <Text label="Name of the shot" value={name} onChange={setName} maxLength={120} />
-          <Trouble error={keep.error ?? recipe.error ?? trouble} />
+          <Trouble error={keep.error ?? doing.trim.error ?? error ?? wrong} />
           <Grow />
-          <Button look="quiet" onPress={props.onRemove}>
+          <Button look="quiet" onPress={() => doing.removeShot.mutate(shot.id, { onSettled: props.onClose })}>
             Take the shot out
           </Button>
-          <Button look="main" isDisabled={!name.trim()} onPress={() => keep.mutate()}>
+          <Button look="main" isDisabled={!name.trim() || keep.isPending} onPress={() => keep.mutate()}>
             Keep
           </Button>
         </div>

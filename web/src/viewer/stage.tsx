@@ -4,7 +4,8 @@ import { SliderThumb, SliderTrack, Slider } from "react-aria-components";
 import styled from "styled-components";
 import { BLOB, got, server } from "../api/client";
 import { atRest } from "../api/rest";
-import type { EncodingKey, Frame, Place as Point, Trim } from "../api/types";
+import type { EncodingKey, Frame, Place as Point } from "../api/types";
+import { NO_TRIM } from "../kit/trim";
 import { useExact, type ExactWish } from "./exact";
 import { Mask, type MaskName } from "./mask";
 import { Painter } from "./painter";
@@ -124,7 +125,6 @@ const Place = styled.div`
 /** Sizes are cut to steps, so that a picture is asked for in few sizes and drawn pixel for pixel. */
 const STEP = 16;
 const WIDEST = 4096;
-const NO_TRIM: Trim = { exposure: 0, temperature: 0, tint: 0, contrast: 1 };
 
 /** The widest of those sizes that fits, with an even height where there is one near: a canvas of odd height is composed blurred. */
 function fitting(wide: number, aspect: number): number {

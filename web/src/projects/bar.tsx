@@ -1,0 +1,50 @@
+/** The top bar of a project's screens: which of them, and what it does. */
+import type { ReactNode } from "react";
+import { NavLink } from "react-router";
+import styled from "styled-components";
+import { Grow } from "../kit/layout";
+import { TopBar } from "../kit/topbar";
+
+const Places = styled.nav`
+  display: inline-flex;
+  border: 1px solid var(--g4);
+  border-radius: 14px;
+  overflow: hidden;
+  height: 28px;
+  a {
+    padding: 0 13px;
+    display: grid;
+    place-items: center;
+    text-decoration: none;
+    color: var(--t2);
+    font-size: 12px;
+  }
+  a + a {
+    border-left: 1px solid var(--g4);
+  }
+  a.active {
+    background: var(--g4);
+    color: var(--t1);
+  }
+  a:focus-visible {
+    outline-offset: -3px;
+    border-radius: 12px;
+  }
+`;
+
+export function ProjectBar(props: { project: number; children?: ReactNode }) {
+  const at = `/projects/${props.project}`;
+  return (
+    <TopBar>
+      <Grow />
+      <Places aria-label="Views of the project">
+        <NavLink to={at} end>
+          Rows
+        </NavLink>
+        <NavLink to={`${at}/wall`}>Wall</NavLink>
+        <NavLink to={`${at}/deliver`}>Deliver</NavLink>
+      </Places>
+      {props.children}
+    </TopBar>
+  );
+}

@@ -1,0 +1,135 @@
+/** What would be otherwise than in the last delivery, and the deliveries that were made. */
+import styled from "styled-components";
+import { got, server } from "../api/client";
+import { useWrite } from "../api/writes";
+import type { Delivery, Outlook, Project } from "../api/types";
+import { Button } from "../kit/button";
+import { Apart, Quiet, Said, Warned } from "../kit/layout";
+import { Trouble } from "../kit/trouble";
+import { stillOf, UNDER_WAY } from "./asked";
+
+const Box = styled.section`
+  display: grid;
+  gap: 8px;
+  .two {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 4px;
+  }
+  .two img {
+    width: 100%;
+    aspect-ratio: 16/9;
+    object-fit: cover;
+    border-radius: 3px;
+    display: block;
+    background: #111;
+  }
+  .two small {
+    color: var(--t2);
+  }
+  ul {
+    list-style: none;
+    padding: 0;
+  }
+  li {
+    padding: 9px 0;
+    border-bottom: 1px solid var(--line);
+    display: grid;
+    gap: 3px;
+  }
+  a {
+    color: var(--accent);
+  }
+`;
+
+export function Since(props: { project: Project; outlook: Outlook | undefined; deliveries: Delivery[] }) {
+  const last = props.deliveries.find((d) => d.ready && d.shots);
+  const changes = props.outlook?.changes ?? [];
+  if (!last || !changes.length) return null;
+  const first = props.project.shots.find((s) => changes.some((c) => c.shots.includes(s.id)));
+  return (
+    <Box aria-label={`Since delivery ${last.number}`}>
+      <h2>Since delivery {last.number}</h2>
+      {changes.map((c) => (
+        <Said key={c.text}>{c.text}</Said>
+      ))}
+      {first ? (
+        <div className="two">
+          <span>
+            <img
+              src={`/api/projects/${props.project.id}/deliveries/${last.number}/shots/${first.id}/still?width=240`}
+              alt={`${first.name} in delivery ${last.number}`}
+            />
+            <small>
+              {first.number} in delivery {last.number}
+            </small>
+          </span>
+          <span>
+            <img src={stillOf(props.project.id, first, 240)} alt={`${first.name} now`} />
+            <small>now</small>
+          </span>
+        </div>
+      ) : null}
+    </Box>
+  );
+}
+
+export function Earlier(props: { project: number; deliveries: Delivery[] }) {
+  const again = useWrite(
+    (number: number) =>
+      got(server.POST("/api/projects/{project_id}/deliveries/{number}/shelf", { params: { path: { project_id: props.project, number } } })),
+    ["project"],
+  );
+  const over = props.deliveries.filter((d) => !UNDER_WAY.has(d.job.state));
+  return (
+    <Box aria-label="Earlier deliveries">
+      <h2>Earlier</h2>
+      {over.length ? (
+        <ul>
+          {over.map((d) => (
+            <li key={d.id}>
+              <Apart>
+                <span>
+                  <b>{d.number}</b>{" "}
+                  <Quiet>
+                    {new Date(d.made_at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })},{" "}
+                    {d.made_by}
+                  </Quiet>
+                </span>
+                {d.ready ? (
+                  <a href={`/api/projects/${props.project}/deliveries/${d.number}/file`} download>
+                    Fetch
+                  </a>
+                ) : null}
+              </Apart>
+              {d.ready ? (
+                <Quiet>
+                  {d.shots ? `${d.shots} shots, ` : ""}
+                  {(d.bytes / 2 ** 20).toFixed(1)} MB{d.changes[0] ? `; ${d.changes[0].text}` : ""}
+                </Quiet>
+              ) : (
+                <Warned>{d.job.state === "failed" ? `failed: ${d.job.reason}` : "stopped"}</Warned>
+              )}
+              {d.left_out.length ? <Quiet>without: {d.left_out.join("; ")}</Quiet> : null}
+              {d.shelf.state === "there" ? <Quiet>on the shelf as {d.shelf.place}</Quiet> : null}
+              {d.shelf.state === "failed" ? <Warned>{d.shelf.why}</Warned> : null}
+              {d.ready && d.shots && d.shelf.state !== "there" && !["waiting", "under way"].includes(d.shelf.state) ? (
+                <span>
+                  <Button look="quiet" onPress={() => again.mutate(d.number)}>
+                    Put it on the shelf
+                  </Button>
+                </span>
+              ) : null}
+            </li>
+          ))}
+        </ul>
+      ) : (
+        <Said>
+          Nothing delivered yet. A delivery holds a LUT for each look and shot, stills and clips, a CDL list, an OpenColorIO configuration,
+          recipes, and lists with checksums.
+        </Said>
+      )}
+      <Trouble error={again.error} />
+    </Box>
+  );
+}

@@ -1,0 +1,164 @@
+/** Another revision for shots: each now, then, and where they differ, the biggest change first; all, some or none go over. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import styled from "styled-components";
+import { got, server } from "../api/client";
+import type { Project } from "../api/types";
+import { Button } from "../kit/button";
+import { Choice } from "../kit/choice";
+import { Grow, Quiet, Said } from "../kit/layout";
+import { Saucer, saucerOf } from "../kit/saucer";
+import { Trouble } from "../kit/trouble";
+import { Waiting } from "../kit/waiting";
+import { askedOfLook } from "../look/asked";
+import { askedOfProject, stillOf } from "./asked";
+import type { Doing } from "./doing";
+import { Tick } from "./tick";
+
+const Box = styled.aside`
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  padding-bottom: 0 !important;
+  .head {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+  }
+  .three {
+    display: grid;
+    grid-template-columns: 1fr 1fr 1fr;
+    gap: 4px;
+  }
+  .three img {
+    width: 100%;
+    aspect-ratio: 16/9;
+    object-fit: cover;
+    border-radius: 3px;
+    display: block;
+    background: #111;
+  }
+  .heads {
+    color: var(--t2);
+    font-size: 12px;
+  }
+  ul {
+    list-style: none;
+    padding: 0;
+    display: grid;
+    gap: 10px;
+  }
+  .name {
+    display: flex;
+    gap: 8px;
+    padding-bottom: 4px;
+    align-items: center;
+    min-width: 0;
+  }
+  footer {
+    position: sticky;
+    bottom: 0;
+    background: var(--g1);
+    border-top: 1px solid var(--line);
+    margin: 0 -16px;
+    padding: 10px 16px;
+    display: flex;
+    gap: 8px;
+    flex-wrap: wrap;
+  }
+`;
+
+/** ΔE that the difference picture shows as white. */
+const FULL = 6;
+
+export function RollOut(props: { project: Project; now: number; then: number; doing: Doing; onDone: () => void }) {
+  const { project, doing } = props;
+  const [then, setThen] = useState(props.then);
+  const now = useQuery({
+    queryKey: ["revision", props.now],
+    queryFn: () => got(server.GET("/api/revisions/{revision_id}", { params: { path: { revision_id: props.now } } })),
+  });
+  const history = useQuery({ ...askedOfLook.history(now.data?.look_id ?? 0), enabled: !!now.data });
+  const changed = useQuery(askedOfProject.changed(project.id, props.now, then));
+  const [without, setWithout] = useState<Set<number>>(new Set());
+  const rows = changed.data ?? [];
+  const wanted = rows.filter((r) => !without.has(r.shot)).map((r) => r.shot);
+  const others = (history.data ?? []).map((h) => h.revision).filter((r) => r.id !== props.now);
+  const next = others.find((r) => r.id === then);
+  const go = (shots: number[]) => doing.rollOut.mutate({ now: props.now, then, shots }, { onSuccess: props.onDone });
+  const by = new Map(project.shots.map((s) => [s.id, s]));
+  if (!now.data) return <Box aria-label="Another revision">{<Waiting query={now} what="revision" />}</Box>;
+  return (
+    <Box aria-label="Another revision">
+      <div className="head">
+        {next ? <Saucer src={saucerOf(next)} size={36} /> : null}
+        <span>
+          <b>
+            {now.data.look_name} r{next?.number ?? ""} {next && next.number < now.data.number ? "is older" : "is newer"}
+          </b>
+          <br />
+          <Quiet>
+            {rows.length} {rows.length === 1 ? "shot is" : "shots are"} on r{now.data.number}
+          </Quiet>
+        </span>
+        <Grow />
+        <Choice
+          look="bare"
+          hidden
+          label="Which revision"
+          chosen={String(then)}
+          onChange={(key) => setThen(Number(key))}
+          options={others.map((r) => ({ key: String(r.id), label: `r${r.number}`, note: r.status }))}
+        />
+      </div>
+      <div className="three heads">
+        <span>now, r{now.data.number}</span>
+        <span>r{next?.number}</span>
+        <span>difference to ΔE {FULL}</span>
+      </div>
+      {changed.data ? null : <Waiting query={changed} what="change of each shot" />}
+      {changed.data && !rows.length ? <Said>No shot is on r{now.data.number} any more.</Said> : null}
+      <ul aria-label="What would change">
+        {rows.map((r) => {
+          const shot = by.get(r.shot);
+          if (!shot) return null;
+          const query = `now=${props.now}&revision=${then}&width=192&v=${shot.version}`;
+          const at = `/api/projects/${project.id}/shots/${shot.id}`;
+          return (
+            <li key={r.shot}>
+              <div className="name">
+                <Tick
+                  isSelected={!without.has(r.shot)}
+                  onChange={(on) => setWithout((last) => new Set(on ? [...last].filter((s) => s !== r.shot) : [...last, r.shot]))}
+                >
+                  {shot.number} · {shot.name}
+                </Tick>
+                <Grow />
+                <Quiet>
+                  ΔE {r.mean.toFixed(1)}, up to {r.most.toFixed(1)}
+                </Quiet>
+              </div>
+              <div className="three">
+                <img src={stillOf(project.id, shot, 192)} alt={`${shot.name} now`} loading="lazy" />
+                <img src={`${at}/then?${query}`} alt={`${shot.name} with r${next?.number ?? ""}`} loading="lazy" />
+                <img src={`${at}/apart?${query}&full=${FULL}`} alt={`${shot.name}, difference`} loading="lazy" />
+              </div>
+            </li>
+          );
+        })}
+      </ul>
+      <Trouble error={changed.error ?? history.error} />
+      <footer>
+        <Button look="main" isDisabled={!wanted.length || doing.rollOut.isPending} onPress={() => go(wanted)}>
+          Accept {wanted.length === rows.length ? `all ${rows.length}` : `${wanted.length} of ${rows.length}`}
+        </Button>
+        <Button isDisabled={doing.rollOut.isPending} onPress={() => go([])}>
+          None, stay on r{now.data.number}
+        </Button>
+        <Button look="quiet" onPress={props.onDone}>
+          Close
+        </Button>
+      </footer>
+    </Box>
+  );
+}

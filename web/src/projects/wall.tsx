@@ -1,0 +1,330 @@
+/** The wall: all shots under their looks by scene, what stands out of its scene and the trim that mends it, and newer revisions. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { Button as AriaButton } from "react-aria-components";
+import { useSearchParams } from "react-router";
+import styled from "styled-components";
+import { words } from "../api/client";
+import type { OnWall, Project, Shot, Wall as Walled } from "../api/types";
+import { Button } from "../kit/button";
+import { Empty } from "../kit/empty";
+import { Grow, Quiet } from "../kit/layout";
+import { Notice } from "../kit/notice";
+import { Page } from "../kit/topbar";
+import { Waiting } from "../kit/waiting";
+import { askedOfProject, stillOf } from "./asked";
+import { Offers } from "./aside";
+import { ProjectBar } from "./bar";
+import { Closer } from "./closer";
+import { forget, trouble, useDoing } from "./doing";
+import { Layers } from "./layers";
+import { standing, type Figure } from "./plot";
+import { useShownProject } from "./project";
+import { RollOut } from "./rollout";
+import { ShotSheet } from "./shotsheet";
+import { TwoShots } from "./twoshots";
+
+const Body = styled.div`
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  main {
+    flex: 1;
+    min-width: 0;
+    overflow-y: auto;
+    padding: 0 18px 18px;
+  }
+  .head {
+    display: flex;
+    gap: 14px;
+    align-items: center;
+    padding: 12px 0;
+    border-bottom: 1px solid var(--line);
+    position: sticky;
+    top: 0;
+    background: var(--g0);
+    z-index: 1;
+  }
+  .warn {
+    color: var(--warn);
+  }
+  .keys {
+    display: flex;
+    gap: 16px;
+    color: var(--t2);
+    font-size: 12px;
+    padding-top: 16px;
+  }
+  kbd {
+    border: 1px solid var(--g4);
+    border-radius: 4px;
+    padding: 0 6px;
+    font: inherit;
+    color: var(--t1);
+  }
+  aside {
+    width: 324px;
+    flex: none;
+    border-left: 1px solid var(--line);
+    background: var(--g1);
+    padding: 14px 16px;
+    overflow-y: auto;
+  }
+`;
+const Row = styled.section`
+  display: grid;
+  grid-template-columns: 128px 1fr;
+  gap: 12px;
+  padding: 12px 0;
+  border-bottom: 1px solid var(--line);
+  .scene {
+    display: grid;
+    gap: 8px;
+    align-content: start;
+    min-width: 0;
+  }
+  .scene h2 {
+    font-size: 14px;
+    color: var(--t1);
+  }
+  .shots {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 10px 6px;
+    min-width: 0;
+  }
+`;
+const Tile = styled(AriaButton)`
+  border: 0;
+  padding: 0;
+  background: none;
+  cursor: pointer;
+  text-align: left;
+  border-radius: 3px;
+  width: 118px;
+  img {
+    width: 118px;
+    height: 66px;
+    object-fit: cover;
+    border-radius: 3px;
+    display: block;
+    background: #111;
+  }
+  &.out img {
+    outline: 2px solid var(--warn);
+    outline-offset: 1px;
+  }
+  &.picked img {
+    outline: 2px solid var(--accent);
+    outline-offset: 1px;
+  }
+  &[data-focus-visible] {
+    outline: none;
+  }
+  &[data-focus-visible] img {
+    outline: 2px solid var(--accent);
+    outline-offset: 2px;
+  }
+  > span {
+    display: flex;
+    align-items: center;
+    gap: 4px;
+    padding-top: 4px;
+    color: var(--t2);
+    font-size: 12px;
+  }
+  svg {
+    margin-left: auto;
+  }
+`;
+
+const FIGURES: readonly Figure[] = ["skin", "grey", "tone"];
+
+/** Where a shot stands in its scene by one figure: a dot on a line, the band marked; a dash where there is nothing to measure. */
+function Mark(props: { on: OnWall; scene: Walled; what: Figure }) {
+  const at = standing(props.on, props.scene, props.what);
+  const out = props.on.apart.some((a) => a.what === props.what);
+  const x = at === null ? 0 : 12 + Math.max(-2, Math.min(2, at)) * 4.6;
+  return (
+    <svg width="24" height="9" aria-hidden>
+      {at === null ? (
+        <line x1="9" x2="15" y1="4.5" y2="4.5" stroke="#6a6a6a" />
+      ) : (
+        <>
+          <line x1="1" x2="23" y1="4.5" y2="4.5" stroke="#454545" />
+          <line x1="7.4" x2="16.6" y1="4.5" y2="4.5" stroke="#7d7d7d" strokeWidth="3" strokeLinecap="round" />
+          <circle cx={x} cy="4.5" r={out ? 3.6 : 2.8} fill={out ? "#e0b15a" : "#f0f0f0"} />
+        </>
+      )}
+    </svg>
+  );
+}
+
+export default function Wall() {
+  const { data, waiting } = useShownProject();
+  return data ? <Shots data={data} /> : waiting;
+}
+
+const TYPING = "input, textarea, [role=option], [role=slider]";
+
+function Shots({ data }: { data: Project }) {
+  const id = data.id;
+  const wall = useQuery(askedOfProject.wall(id));
+  const doing = useDoing(data);
+  const [search, setSearch] = useSearchParams();
+  const [picked, setPicked] = useState<number | null>(null);
+  const [pair, setPair] = useState<number[]>([]);
+  const [trimming, setTrimming] = useState<number | null>(null);
+  const now = Number(search.get("now")) || null;
+  const then = Number(search.get("then")) || null;
+  const byId = useMemo(() => new Map(data.shots.map((s) => [s.id, s])), [data.shots]);
+  const out = useMemo(() => (wall.data ?? []).flatMap((s) => s.shots).filter((s) => s.apart.length), [wall.data]);
+  useEffect(() => {
+    document.title = `Wall of ${data.name} · Saucer`;
+  }, [data.name]);
+  const pick = (shot: number, several: boolean) => {
+    if (several && picked !== null && picked !== shot) setPair([picked, shot]);
+    else setPicked(picked === shot ? null : shot);
+  };
+  const pressed = (e: KeyboardEvent) => {
+    if (e.target instanceof HTMLElement && e.target.matches(TYPING)) return;
+    if (e.ctrlKey || e.metaKey || e.altKey || document.querySelector("[role=dialog]")) return;
+    if (e.key.toLowerCase() === "n" && out.length) {
+      const k = out.findIndex((s) => s.shot === picked);
+      setPicked(out[(k + 1) % out.length]!.shot);
+      e.preventDefault();
+    }
+    if (e.key === "Escape") setPicked(null);
+  };
+  const latest = useRef(pressed);
+  useLayoutEffect(() => {
+    latest.current = pressed;
+  });
+  useEffect(() => {
+    const heard = (e: KeyboardEvent) => latest.current(e);
+    window.addEventListener("keydown", heard);
+    return () => window.removeEventListener("keydown", heard);
+  }, []);
+  const wrong = trouble(doing);
+  const shown = trimming === null ? undefined : byId.get(trimming);
+  const scenes = (wall.data ?? []).filter((s) => s.shots.length);
+  return (
+    <Page>
+      <ProjectBar project={id} />
+      {wrong ? (
+        <Notice
+          actions={
+            <Button look="quiet" onPress={() => forget(doing)}>
+              Dismiss
+            </Button>
+          }
+        >
+          {words(wrong)}
+        </Notice>
+      ) : null}
+      <Body>
+        <main>
+          <div className="head">
+            <h1>{data.name}</h1>
+            <Quiet>
+              {data.shots.length} shots in {data.scenes.length} {data.scenes.length === 1 ? "scene" : "scenes"}
+            </Quiet>
+            <Grow />
+            <Quiet>under each shot: skin, grey, tone; the bar is its scene</Quiet>
+            {out.length ? (
+              <span className="warn" role="status">
+                {out.length} to look at
+              </span>
+            ) : null}
+          </div>
+          {wall.data ? null : <Waiting query={wall} what="wall" />}
+          {scenes.map((scene) => {
+            const row = data.scenes.find((s) => s.id === scene.scene);
+            const inside = scene.shots.flatMap((on) => {
+              const shot = byId.get(on.shot);
+              return shot ? [{ on, shot }] : [];
+            });
+            const open = inside.find((s) => s.shot.id === picked);
+            return (
+              <div key={scene.scene ?? 0}>
+                <Row aria-label={row?.name ?? "In no scene"}>
+                  <div className="scene">
+                    <h2>{row?.name ?? "In no scene"}</h2>
+                    {row?.puts ? <Layers puts={row.puts} size={30} /> : null}
+                  </div>
+                  <div className="shots">
+                    {inside.map(({ on, shot }) => (
+                      <Tile
+                        key={shot.id}
+                        className={`${on.apart.length ? "out" : ""} ${picked === shot.id ? "picked" : ""}`}
+                        aria-pressed={picked === shot.id}
+                        aria-label={`${shot.number} ${shot.name}${on.apart.length ? `: ${on.apart.map((a) => a.text).join(", ")}` : ""}`}
+                        onPress={(e) => pick(shot.id, e.shiftKey)}
+                      >
+                        <img src={stillOf(id, shot)} alt="" loading="lazy" />
+                        <span>
+                          {shot.number}
+                          {FIGURES.map((what) => (
+                            <Mark key={what} on={on} scene={scene} what={what} />
+                          ))}
+                        </span>
+                      </Tile>
+                    ))}
+                  </div>
+                </Row>
+                {open ? (
+                  <Closer
+                    key={open.shot.id}
+                    project={data}
+                    shot={open.shot}
+                    on={open.on}
+                    scene={scene}
+                    doing={doing}
+                    onTrim={() => setTrimming(open.shot.id)}
+                    onBeside={(other) => setPair([open.shot.id, other])}
+                    onClose={() => setPicked(null)}
+                  />
+                ) : null}
+              </div>
+            );
+          })}
+          {wall.data && !scenes.length ? (
+            <Empty title="No shots yet">Add shots in the rows; they hang here under their looks.</Empty>
+          ) : null}
+          <div className="keys">
+            <span>
+              <kbd>N</kbd> next to look at
+            </span>
+            <span>
+              <kbd>Tab</kbd> shot
+            </span>
+            <span>
+              <kbd>Shift</kbd> and press: two shots beside each other
+            </span>
+          </div>
+        </main>
+        {now && then ? (
+          <RollOut project={data} now={now} then={then} doing={doing} onDone={() => setSearch({})} />
+        ) : (
+          <aside aria-label="Newer revisions">
+            <Offers project={data} doing={doing} />
+          </aside>
+        )}
+      </Body>
+      {pair.length === 2 ? (
+        <TwoShots project={data} shots={pair.map((p) => byId.get(p)).filter((s): s is Shot => !!s)} onClose={() => setPair([])} />
+      ) : null}
+      {shown ? (
+        <ShotSheet
+          key={shown.id}
+          project={data}
+          shot={shown}
+          doing={doing}
+          copied={null}
+          onCopy={() => undefined}
+          onClose={() => setTrimming(null)}
+        />
+      ) : null}
+    </Page>
+  );
+}
