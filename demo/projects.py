@@ -57,10 +57,10 @@ FILM = (
     )),
     DemoScene("Heads, window", "North window", 1.0, (
         Part("Three heads", "clay_heads", trim=Trim(exposure=1.0)),
-        Part("The middle one", "clay_heads", (0.33, 0.05, 0.36), trim=Trim(exposure=0.95, temperature=34, tint=3)),
-        Part("With the cap", "clay_heads", (0.03, 0.1, 0.4), trim=Trim(exposure=1.0)),
-        Part("Two of them", "clay_heads", (0.28, 0.0, 0.7), trim=Trim(exposure=1.05)),
-        Part("The right one", "clay_heads", (0.6, 0.1, 0.38), trim=Trim(exposure=0.9)),
+        Part("The middle one", "clay_heads", (0.31, 0.2, 0.38), trim=Trim(exposure=0.95, temperature=34, tint=3)),
+        Part("With the cap", "clay_heads", (0.02, 0.22, 0.42), trim=Trim(exposure=1.0)),
+        Part("Two of them", "clay_heads", (0.3, 0.08, 0.7), trim=Trim(exposure=1.05)),
+        Part("The right one", "clay_heads", (0.58, 0.2, 0.4), trim=Trim(exposure=0.9)),
     )),
     DemoScene("Yard", "Ember & Tide", 0.85, (
         Part("Yard, wide", "yard_noon", encoding="srgb"),
@@ -139,6 +139,8 @@ def _film(people: dict[str, Person], folder: Path) -> None:
     _renumber(project)
     kiln = project.shots.get(name="First fire")
     assigning.assign(project, designer, Wish([kiln.pk], layers=[(_newest("Ember & Tide", before=1).pk, 0.6)]))
+    # He is of red clay: that his skin is redder than the others' is meant.
+    projects.change_shot(project, designer, project.shots.get(name="With the cap").pk, {"meant": ["skin"]})
     shelf = project.shots.get(name="White jars")
     trimming.keep(project, people["vera"], trimming.Ripple([shelf.pk], Trim(exposure=0.62, contrast=0.96)))
 

@@ -251,7 +251,7 @@ def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doub
     if len(steps) > 2 and steps.max() > 1.5 * max(float(np.median(steps)), 1.0):
         doubts.append("its frames do not last equally long (a variable rate); they keep the times they have")
     if UNSAID in tags[:2]:
-        doubts.append("says nothing of its colours: choose how it is encoded")
+        doubts.append("says nothing of its colours: see how it is read")
     alpha = any(c.is_alpha for c in first.format.components)
     if alpha:
         doubts.append("has transparency, which is left out")

@@ -138,17 +138,19 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
   const add = () => doing.addShots.mutate({ frames: chosen, scene: scene === "0" ? null : Number(scene) }, { onSettled: props.onClose });
   return (
     <Sheet title="Add shots" width={820} onClose={props.onClose}>
-      <Segments
-        label="From"
-        chosen={from}
-        onChange={setFrom}
-        options={
-          [
-            ["files", "Stills and clips"],
-            ["frames", "Frames that are here"],
-          ] as const
-        }
-      />
+      <div>
+        <Segments
+          label="From"
+          chosen={from}
+          onChange={setFrom}
+          options={
+            [
+              ["files", "Stills and clips"],
+              ["frames", "Frames that are here"],
+            ] as const
+          }
+        />
+      </div>
       {from === "files" ? (
         <>
           <Drop onDrop={(e) => void dropped(e.items)} aria-label="Stills and clips">

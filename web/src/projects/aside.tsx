@@ -41,6 +41,21 @@ const Box = styled.aside`
     color: var(--t2);
     display: block;
   }
+  .undone {
+    color: var(--t3);
+    text-decoration: line-through;
+  }
+  a.go {
+    color: var(--accent);
+  }
+`;
+
+const Offered = styled.section`
+  display: grid;
+  gap: 8px;
+  a {
+    color: var(--accent);
+  }
   .offer {
     display: grid;
     grid-template-columns: auto 1fr;
@@ -51,20 +66,13 @@ const Box = styled.aside`
     color: var(--t2);
     display: block;
   }
-  .undone {
-    color: var(--t3);
-    text-decoration: line-through;
-  }
-  a.go {
-    color: var(--accent);
-  }
 `;
 
 export function Offers(props: { project: Project; doing: Doing }) {
   const { data = [] } = useQuery(askedOfProject.offers(props.project.id));
   if (!data.length) return null;
   return (
-    <section aria-label="Newer revisions">
+    <Offered aria-label="Newer revisions">
       <h2>Newer revisions</h2>
       {data.map((o) => (
         <div key={`${o.now.id} ${o.then.id}`}>
@@ -83,16 +91,14 @@ export function Offers(props: { project: Project; doing: Doing }) {
             <small>{o.words.slice(0, 3).join("; ")}</small>
           </Said>
           <Apart>
-            <Link className="go" to={`/projects/${props.project.id}/wall?now=${o.now.id}&then=${o.then.id}`}>
-              Look at the {o.shots.length}
-            </Link>
+            <Link to={`/projects/${props.project.id}/wall?now=${o.now.id}&then=${o.then.id}`}>Look at the {o.shots.length}</Link>
             <Button look="quiet" onPress={() => props.doing.rollOut.mutate({ now: o.now.id, then: o.then.id, shots: [] })}>
               Stay on r{o.now.number}
             </Button>
           </Apart>
         </div>
       ))}
-    </section>
+    </Offered>
   );
 }
 

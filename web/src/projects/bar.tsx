@@ -6,25 +6,26 @@ import { Grow } from "../kit/layout";
 import { TopBar } from "../kit/topbar";
 
 const Places = styled.nav`
-  display: inline-flex;
-  border: 1px solid var(--g4);
-  border-radius: 14px;
-  overflow: hidden;
-  height: 28px;
-  a {
-    padding: 0 13px;
-    display: grid;
-    place-items: center;
-    text-decoration: none;
-    color: var(--t2);
-    font-size: 12px;
+  header && {
+    display: inline-flex;
+    gap: 0;
+    margin: 0;
+    border: 1px solid var(--g4);
+    border-radius: 14px;
+    overflow: hidden;
+    height: 28px;
   }
-  a + a {
+  header && a {
+    padding: 0 13px;
+    border: 0;
+    font-size: 12px;
+    font-weight: 400;
+  }
+  header && a + a {
     border-left: 1px solid var(--g4);
   }
-  a.active {
+  header && a.active {
     background: var(--g4);
-    color: var(--t1);
   }
   a:focus-visible {
     outline-offset: -3px;

@@ -37,7 +37,7 @@ const Body = styled.main`
   }
   li {
     display: grid;
-    grid-template-columns: 26px 150px minmax(0, 1fr) auto;
+    grid-template-columns: 26px 150px minmax(0, 1fr) 216px;
     gap: 14px;
     align-items: center;
     padding: 10px 0;

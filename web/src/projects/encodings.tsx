@@ -69,7 +69,7 @@ export function Encodings(props: { project: Project; plan: Plan; onChange: (said
   const { data: encodings = [] } = useEncodings();
   const keys = [...new Set([...OFFERED, ...plan.encodings])];
   const losses = useQueries({ queries: keys.map((key) => askedOfProject.loss(props.project.id, key)) });
-  const others = encodings.filter((e) => e.offered && e.referred === "display" && !keys.includes(e.key as EncodingKey));
+  const others = encodings.filter((e) => e.offered && e.referred === "display" && !keys.includes(e.key));
   const label = (key: string) => encodings.find((e) => e.key === key)?.label ?? key;
   const put = (key: EncodingKey, on: boolean) =>
     onChange({ encodings: on ? [...plan.encodings, key] : plan.encodings.filter((e) => e !== key) });
@@ -109,7 +109,7 @@ export function Encodings(props: { project: Project; plan: Plan; onChange: (said
           label="Another encoding"
           empty="+ another encoding"
           chosen={null}
-          options={others.map((e) => ({ key: e.key as EncodingKey, label: e.label }))}
+          options={others.map((e) => ({ key: e.key, label: e.label }))}
           onChange={(key) => put(key, true)}
         />
       </div>

@@ -20,7 +20,7 @@ const Box = styled.aside`
   flex-direction: column;
   gap: 10px;
   padding-bottom: 0 !important;
-  .head {
+  .which {
     display: flex;
     gap: 10px;
     align-items: center;
@@ -90,7 +90,7 @@ export function RollOut(props: { project: Project; now: number; then: number; do
   if (!now.data) return <Box aria-label="Another revision">{<Waiting query={now} what="revision" />}</Box>;
   return (
     <Box aria-label="Another revision">
-      <div className="head">
+      <div className="which">
         {next ? <Saucer src={saucerOf(next)} size={36} /> : null}
         <span>
           <b>
@@ -114,7 +114,7 @@ export function RollOut(props: { project: Project; now: number; then: number; do
       <div className="three heads">
         <span>now, r{now.data.number}</span>
         <span>r{next?.number}</span>
-        <span>difference to ΔE {FULL}</span>
+        <span>white: ΔE {FULL}</span>
       </div>
       {changed.data ? null : <Waiting query={changed} what="change of each shot" />}
       {changed.data && !rows.length ? <Said>No shot is on r{now.data.number} any more.</Said> : null}
@@ -153,7 +153,7 @@ export function RollOut(props: { project: Project; now: number; then: number; do
           Accept {wanted.length === rows.length ? `all ${rows.length}` : `${wanted.length} of ${rows.length}`}
         </Button>
         <Button isDisabled={doing.rollOut.isPending} onPress={() => go([])}>
-          None, stay on r{now.data.number}
+          Stay on r{now.data.number}
         </Button>
         <Button look="quiet" onPress={props.onDone}>
           Close

@@ -2,9 +2,8 @@
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import type { OnWall, Shot } from "../api/types";
-import { signed } from "../kit/signed";
 import { trimWords } from "../kit/trim";
-import { beforeOf, layerWords, stillOf } from "./asked";
+import { beforeOf, layerWords, readingWords, stillOf } from "./asked";
 import { Layers } from "./layers";
 import { Tick } from "./tick";
 
@@ -71,14 +70,7 @@ function Figures({ on }: { on: OnWall | undefined }) {
   if (!on) return <span className="figures" />;
   const [first] = on.apart;
   if (first) return <span className="figures warn">{first.text}</span>;
-  const { skin, grey, tone } = on.reading;
-  return (
-    <span className="figures">
-      {skin === null ? "" : `skin ${Math.round(skin)}° · `}
-      {grey === null ? "" : `grey ${signed(grey.yellow, 1)} · `}
-      {Math.round(tone)} %
-    </span>
-  );
+  return <span className="figures">{readingWords(on.reading)}</span>;
 }
 
 export function ShotRow(props: {

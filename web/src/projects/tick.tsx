@@ -4,6 +4,8 @@ import { Checkbox, type CheckboxProps } from "react-aria-components";
 import styled from "styled-components";
 
 const Box = styled(Checkbox)`
+  /* The box itself is hidden inside: it must scroll with its label. */
+  position: relative;
   display: inline-flex;
   align-items: center;
   gap: 9px;

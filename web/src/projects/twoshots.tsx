@@ -84,7 +84,7 @@ export function TwoShots(props: { project: Project; shots: Shot[]; onClose: () =
             style={how === "split" ? { clipPath: `inset(0 0 0 ${at}%)` } : { visibility: second ? "visible" : "hidden" }}
           />
           {how === "split" ? (
-            <Slider className="line" aria-label="Line between the shots" value={at} onChange={(v) => setAt(v as number)}>
+            <Slider className="line" aria-label="Line between the shots" value={at} onChange={(v) => setAt(v)}>
               <SliderTrack className="track">
                 <SliderThumb className="thumb" />
               </SliderTrack>
