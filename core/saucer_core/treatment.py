@@ -4,7 +4,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from .arrays import F32
-from .encodings import Encoding, encoding, meeting
+from .encodings import Encoding, conversion, encoding, meeting
+from .encodings.primaries import between
 from .look import Look, check
 from .operations import Operation
 from .program import Program, Row, bridge, rows_of, rows_of_look
@@ -12,6 +13,10 @@ from .screen import SCREEN, showing
 from .steps import Surroundings, Tables, no_tables
 from .steps.encode import Encode as EncodeStep
 from .trim import Trim
+
+
+#: Share of one primary in another below which it is none.
+NEGLIGIBLE = 1e-4
 
 
 @dataclass(frozen=True)
@@ -55,12 +60,15 @@ class Treatment:
 
 
 def delivering(source: Encoding, target: Encoding) -> list[Operation]:
-    """The way to the encoding of a delivery: colours that its primaries cannot show are taken back toward grey, hue kept.
+    """The way to the encoding of a delivery.
 
-    Light of a scene is rendered for a display on the way (``encodings.meeting``).
+    Primaries that hold all colours of the source's keep every colour as it is; others get those that they cannot show taken back toward
+    grey, hue kept. Light of a scene is rendered for a display on the way (``encodings.meeting``).
     """
     if source.referred != target.referred:
         return meeting(source, target)
+    if (between(source.primaries, target.primaries) > -NEGLIGIBLE).all():
+        return conversion(source, target)
     return EncodeStep(to=target.key, fit=True).operations(Surroundings(source))
 
 

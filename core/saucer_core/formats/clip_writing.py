@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator, Sequence
 from contextlib import closing
 from dataclasses import dataclass
 from fractions import Fraction
-from itertools import islice, pairwise
+from itertools import islice
 from pathlib import Path
 from typing import Any
 
@@ -245,10 +245,22 @@ def _joined(work: ClipWork, parts: list[Path], path: Path) -> list[str]:
     return left
 
 
-def _packets(parts: list[Path]) -> Iterator[Any]:
+def _packets(part: Path) -> Iterator[Any]:
+    with av.open(str(part)) as container:
+        yield from (packet for packet in container.demux(video=0) if packet.pts is not None)
+
+
+def _shown(parts: list[Path]) -> list[int]:
+    """For each encoded picture, in the order of decoding, the number of the frame that it shows.
+
+    A length keeps its times only from its own beginning on, and may shift them; their order within it holds.
+    """
+    numbers: list[int] = []
     for part in parts:
-        with av.open(str(part)) as container:
-            yield from (packet for packet in container.demux(video=0) if packet.pts is not None)
+        held = [packet.pts for packet in _packets(part)]
+        place = {pts: k for k, pts in enumerate(sorted(held), len(numbers))}
+        numbers += [place[pts] for pts in held]
+    return numbers
 
 
 def _pictures(parts: list[Path], stream: Any, stamps: Sequence[int], base: Fraction) -> Iterator[Any]:
@@ -257,14 +269,13 @@ def _pictures(parts: list[Path], stream: Any, stamps: Sequence[int], base: Fract
     stamps: of all frames, and the end of the last. Lengths do not keep the times of decoding: those are given here, in the same order and
     early enough for every picture.
     """
-    held = [packet.pts for packet in _packets(parts)]
-    times = dict(zip(sorted(held), (stamp - stamps[0] for stamp in stamps[:-1]), strict=True))
-    lasts = {a - stamps[0]: b - a for a, b in pairwise(stamps)}
-    shown, decoded = [times[pts] for pts in held], sorted(times.values())
-    early = max((a - b for a, b in zip(decoded, shown, strict=True)), default=0)
-    for packet, at, to in zip(_packets(parts), shown, decoded, strict=True):
-        packet.pts, packet.dts, packet.duration, packet.time_base = at, to - early, lasts[at], base
-        packet.stream = stream
+    times = [stamp - stamps[0] for stamp in stamps]
+    numbers = _shown(parts)
+    early = max((times[k] - times[number] for k, number in enumerate(numbers)), default=0)
+    packets = (packet for part in parts for packet in _packets(part))
+    for k, (packet, number) in enumerate(zip(packets, numbers, strict=True)):
+        packet.pts, packet.dts, packet.duration = times[number], times[k] - early, times[number + 1] - times[number]
+        packet.time_base, packet.stream = base, stream
         yield packet
 
 

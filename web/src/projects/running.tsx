@@ -14,10 +14,12 @@ const Box = styled.section`
   background: var(--g1);
   border-top: 1px solid var(--line);
   margin-top: auto;
+  position: sticky;
+  bottom: 0;
   padding: 14px 18px;
   display: grid;
   gap: 12px;
-  .head {
+  .line {
     display: flex;
     gap: 12px;
     align-items: baseline;
@@ -29,7 +31,7 @@ const Box = styled.section`
   }
   .part {
     display: grid;
-    grid-template-columns: 150px 1fr 84px;
+    grid-template-columns: 176px 1fr 74px;
     gap: 12px;
     align-items: center;
   }
@@ -68,7 +70,7 @@ export function Running({ project, delivery: d }: { project: number; delivery: D
   const making = UNDER_WAY.has(d.job.state);
   return (
     <Box aria-label={`Delivery ${d.number} is running`}>
-      <div className="head">
+      <div className="line">
         <h2>Delivery {d.number} is running</h2>
         <Quiet>
           started {longAgo(Date.parse(d.made_at))} by {d.made_by} · you may keep on working
@@ -99,7 +101,7 @@ export function Running({ project, delivery: d }: { project: number; delivery: D
           </div>
         ) : null}
       </div>
-      <div className="head">
+      <div className="line">
         <Quiet role="status">{making ? d.job.doing || "waiting for a worker" : "putting it on the shelf"}</Quiet>
         <Grow />
         {making && clips && clips.done + clips.dropped < clips.total ? (

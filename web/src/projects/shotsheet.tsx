@@ -10,7 +10,7 @@ import type { EncodingKey, Project, Shot, Trim } from "../api/types";
 import { TrimFields } from "../frames/trimfields";
 import { Button } from "../kit/button";
 import { EncodingChoice } from "../kit/encodingchoice";
-import { Apart, Grow, Quiet, Said } from "../kit/layout";
+import { Apart, Quiet, Said } from "../kit/layout";
 import { Menued } from "../kit/menued";
 import { Segments } from "../kit/segments";
 import { Sheet } from "../kit/sheet";
@@ -36,6 +36,14 @@ const Layout = styled.div`
     min-height: 0;
   }
   .right {
+    display: flex;
+    flex-direction: column;
+    gap: 10px;
+    min-height: 0;
+  }
+  .scrolled {
+    flex: 1;
+    min-height: 0;
     display: flex;
     flex-direction: column;
     gap: 10px;
@@ -159,6 +167,7 @@ export function ShotSheet(props: {
           </Apart>
         </div>
         <div className="right">
+          <div className="scrolled">
           <h2>Trim of this shot</h2>
           <Said>Done before the look; the look stays as it is.</Said>
           <TrimFields trim={trim} onChange={setTrim} />
@@ -211,14 +220,16 @@ export function ShotSheet(props: {
           ) : null}
           <EncodingChoice label="Read as, for this shot alone" chosen={encoding} onChange={setEncoding} />
           <Text label="Name of the shot" value={name} onChange={setName} maxLength={120} />
+          </div>
           <Trouble error={keep.error ?? doing.trim.error ?? error ?? wrong} />
-          <Grow />
+          <Apart>
           <Button look="quiet" onPress={() => doing.removeShot.mutate(shot.id, { onSettled: props.onClose })}>
             Take the shot out
           </Button>
           <Button look="main" isDisabled={!name.trim() || keep.isPending} onPress={() => keep.mutate()}>
             Keep
           </Button>
+          </Apart>
         </div>
       </Layout>
     </Sheet>
