@@ -167,6 +167,7 @@ class Suggested:
 _REACH = np.array([2.0, 60.0, 60.0])
 #: The search runs away from 0, because it takes its steps as a share of where it is.
 _ASIDE = 2.0
+ROUNDS = 4
 
 
 def suggest(
@@ -175,13 +176,13 @@ def suggest(
     """The exposure, temperature and tint that bring a shot's skin, greys and tone to a reading, seen through its look.
 
     Found by least squares, each aim weighted by ``LIMITS``, and pulled softly toward leaving things as they are; all else of the trim
-    stays. Twice, because what is skin and what is grey is known better once the light is right. Deterministic. Raises ``LookError``.
+    stays. Several times, because what is skin and what is grey is known better once the light is right. Deterministic. Raises ``LookError``.
     """
     rest = Treatment(look, source, _lightless(trim), strength, "screen").compile(tables)
     start = np.array([trim.exposure, trim.temperature, trim.tint])
     low, high = np.maximum(start - _REACH, (-4.0, -100.0, -100.0)), np.minimum(start + _REACH, (4.0, 100.0, 100.0))
     found, made = start, trim
-    for _ in range(2):
+    for _ in range(ROUNDS):
         skin, grey = _masks(rgb, source, made)
 
         def off(u: F64, skin: np.ndarray = skin, grey: np.ndarray = grey) -> F64:
