@@ -163,7 +163,7 @@ class Suggested:
     after: Reading
 
 
-#: Reach of the search beside the trim as it is: stops, and the units of temperature and tint.
+#: How far the search thinks in stops, and in the units of temperature and tint.
 _REACH = np.array([2.0, 60.0, 60.0])
 #: The search runs away from 0, because it takes its steps as a share of where it is.
 _ASIDE = 2.0
@@ -180,7 +180,7 @@ def suggest(
     """
     rest = Treatment(look, source, _lightless(trim), strength, "screen").compile(tables)
     start = np.array([trim.exposure, trim.temperature, trim.tint])
-    low, high = np.maximum(start - _REACH, (-4.0, -100.0, -100.0)), np.minimum(start + _REACH, (4.0, 100.0, 100.0))
+    low, high = np.array((-4.0, -100.0, -100.0)), np.array((4.0, 100.0, 100.0))
     found, made = start, trim
     for _ in range(ROUNDS):
         skin, grey = _masks(rgb, source, made)
