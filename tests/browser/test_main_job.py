@@ -144,21 +144,23 @@ def _deliver(page: Page, look: Look) -> None:
     page.get_by_role("link", name=re.compile("Glaze catalogue")).click()
     for shot in ("Glaze tests", "Heads, bisque"):
         tick(page, "checkbox", f"Choose {shot}")
-    page.get_by_role("button", name="Assign look").first.click()
+    page.get_by_role("button", name="Put a look on").first.click()
     page.get_by_role("textbox", name="Search looks").fill("wedge")
     page.get_by_role("option", name=NAME).click()
-    page.get_by_role("button", name="Assign", exact=True).click()
+    expect(page.get_by_role("img", name=f"Heads, bisque under {NAME}")).to_be_visible()
+    page.get_by_role("button", name="Put it on").click()
     expect(page.get_by_role("listitem", name="Heads, bisque")).to_contain_text(NAME)
 
-    page.get_by_role("button", name="Trim Heads, bisque under its look").click()
+    page.get_by_role("button", name="Trim Heads, bisque").click()
     _type_in(page.get_by_role("dialog"), "Exposure", "1.2")
-    page.get_by_role("dialog").get_by_role("button", name="Keep").click()
+    page.get_by_role("dialog").get_by_role("button", name="Keep", exact=True).click()
     expect(page.get_by_role("listitem", name="Heads, bisque")).to_contain_text("+1.2 stops")
 
-    page.get_by_role("button", name="Deliver").click()
-    page.get_by_role("button", name="Make the package").click()
+    page.get_by_role("link", name="Deliver").click()
+    page.get_by_role("button", name="Deliver as number 1").click()
+    # The look that was baked *inside the project* has no rights of its own; nothing stops it.
     with page.expect_download(timeout=120_000) as taken:
-        page.get_by_role("link", name="Download ZIP").click(timeout=110_000)
+        page.get_by_role("link", name="Fetch").click(timeout=110_000)
     project = page.request.get("/api/projects").json()
     number = next(p["id"] for p in project if p["name"].startswith("Glaze"))
     shots = page.request.get(f"/api/projects/{number}").json()["shots"]
@@ -174,21 +176,21 @@ def _type_in(place, label: str, value: str) -> None:
 def _check_package(data: bytes, look: Look, shots: list[dict[str, Any]]) -> None:
     package = zipfile.ZipFile(io.BytesIO(data))
     contents = json.loads(package.read("contents.json"))
-    named = {x for s in (*contents["looks"], *contents["shots"]) for k in ("lut", "recipe", "still") if (x := s.get(k))}
-    assert set(package.namelist()) == named | {"contents.json", "contents.txt"}
-    assert {x["look"] for x in contents["looks"]} == {NAME, "Celadon wash"}
-    ours = next(x for x in contents["looks"] if x["look"] == NAME)
-    assert recipe.loads(package.read(ours["recipe"]).decode(), "r").look == look
+    listed = {f["path"] for f in contents["files"]}
+    assert set(package.namelist()) == listed | {"contents.json", "contents.txt", "checksums.sha256"}
+    assert {n for n in listed if n.startswith("looks/")} == {f"looks/{NAME}_r1.saucer.json", "looks/Celadon wash_r1.saucer.json"}
+    assert recipe.loads(package.read(f"looks/{NAME}_r1.saucer.json").decode(), "r").look == look
 
     heads = next(s for s in contents["shots"] if s["name"] == "Heads, bisque")
-    own = cube.read_text(package.read(heads["lut"]).decode(), heads["lut"])
     trim = Trim.model_validate(heads["trim"])
     assert trim.exposure == 1.2
+    name = next(n for n in listed if n.startswith(f"luts/shots/{heads['number']:03d}"))
+    own = cube.read_text(package.read(name).decode(), name)
     rgb = np.random.default_rng(3).uniform(0, 1, (500, 3)).astype(np.float32)
     np.testing.assert_allclose(own.apply(rgb), bake(Treatment(look, "film_log", trim).compile(), 33).apply(rgb), atol=1e-5)
     assert len(shots) == len(contents["shots"]) == 3
-    still = io.BytesIO(package.read(heads["still"]))
-    assert _png_size(still) == (1280, 720)
+    still = next(n for n in listed if n.startswith(f"stills/{heads['number']:03d}"))
+    assert _png_size(io.BytesIO(package.read(still))) == (1280, 720)
 
 
 def _png_size(data: io.BytesIO) -> tuple[int, int]:

@@ -10,6 +10,8 @@ from .hands import choose_row, draft_of, kept, made, open_look
 SCREENS = {
     "catalogue": ("/catalogue", ".picture img"), "bench": ("/bench/2", "main canvas[data-drawn]"), "door": ("/bench", "main a img"),
     "projects": ("/projects", "main li"), "project": ("/projects/1", "li img.pic"), "frames": ("/frames", "article img"),
+    "wall": ("/projects/1/wall", "main section img"), "deliver": ("/projects/1/deliver", "main section .row"),
+    "cuts": ("/projects/1/clip/1", "main li img"),
     "encodings": ("/frames/encodings", "table tbody tr"), "bake": ("/bench/2/bake", "main [role=radiogroup] p .best"),
     "carry": ("/catalogue/carry", "main a[download]"), "pair": ("/catalogue/pair", "main header"),
     "bring in": ("/catalogue/bring-in", "main nav a"), "pack": ("/catalogue/bring-in/1", "h1"),

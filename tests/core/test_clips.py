@@ -80,9 +80,7 @@ def test_codes_are_those_of_colour_science(matrix, full):
     rgb = np.random.default_rng(1).uniform(0, 1, (6, 8, 3)).astype(np.float32)
     red, blue = LUMA[matrix]
     ours = np.stack(to_planes(rgb, Layout(10, 1, 1, matrix, full)), axis=-1)
-    theirs = colour.RGB_to_YCbCr(
-        rgb, K=np.array([red, blue]), in_bits=10, in_legal=False, out_bits=10, out_legal=not full, out_int=True
-    )
+    theirs = colour.RGB_to_YCbCr(rgb, K=np.array([red, blue]), in_bits=10, in_legal=False, out_bits=10, out_legal=not full, out_int=True)
     assert np.abs(ours.astype(int) - theirs).max() <= 1
 
 
@@ -119,7 +117,9 @@ def test_differences_lie_where_ffmpeg_puts_them():
     frame = VideoFrame(160, 96, "yuv420p10le")
     for plane, codes in zip(frame.planes, planes, strict=True):
         np.frombuffer(memoryview(plane), dtype="<u2").reshape(codes.shape[0], -1)[:, : codes.shape[1]] = codes
-    theirs = frame.reformat(format="gbrp16le", src_colorspace=1, dst_colorspace=1, src_color_range=1, dst_color_range=2, interpolation="BICUBIC")
+    theirs = frame.reformat(
+        format="gbrp16le", src_colorspace=1, dst_colorspace=1, src_color_range=1, dst_color_range=2, interpolation="BICUBIC"
+    )
     g, b, r = (np.frombuffer(memoryview(p), dtype="<u2").reshape(96, -1)[:, :160] for p in theirs.planes)
     off = np.abs(to_rgb(planes, TEN) - np.stack([r, g, b], axis=-1).astype(np.float32) / 65535)[8:-8, 8:-8]
     assert off.mean() < 2.5e-3

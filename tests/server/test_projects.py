@@ -394,7 +394,9 @@ def test_stills_are_read_by_rule(lead, project, tmp_path):
     ]  # fmt: skip
     assert lead.send("PATCH", path, {"reading": rules}).status_code == 200
     pictures.write(tmp_path / "a.png", np.full((8, 8, 3), 0.4, np.float32), "uint8")
-    tagged = pictures.Picture(np.zeros((1, 1, 3), np.float32), pictures.PictureFacts("PNG", 1, 1, "8 bit"), tags=(("ImageDescription", "Made by the kiln"),))
+    tagged = pictures.Picture(
+        np.zeros((1, 1, 3), np.float32), pictures.PictureFacts("PNG", 1, 1, "8 bit"), tags=(("ImageDescription", "Made by the kiln"),)
+    )
     pictures.write(tmp_path / "b.png", np.full((8, 8, 3), 0.4, np.float32), "uint8", like=tagged)
     data, described = ((tmp_path / n).read_bytes() for n in ("a.png", "b.png"))
 

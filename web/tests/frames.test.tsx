@@ -2,7 +2,8 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
-import Frames, { trimWords } from "../src/frames/frames";
+import Frames from "../src/frames/frames";
+import { trimWords } from "../src/kit/trim";
 import { broken, server, shown } from "./shown";
 import { ENCODINGS, frame, INES, NO_TRIM } from "./things";
 
@@ -61,6 +62,9 @@ describe("frames", () => {
 describe("a trim in words", () => {
   it("names only what was done", () => {
     expect(trimWords(NO_TRIM)).toBe("none");
-    expect(trimWords({ exposure: -1, temperature: 8, tint: -2, contrast: 0.92 })).toBe("−1 stops, warmer 8, tint −2, contrast × 0.92");
+    expect(trimWords({ ...NO_TRIM, blue: { slope: 1.1, offset: 0, power: 1 } })).toBe("CDL");
+    expect(trimWords({ ...NO_TRIM, exposure: -1, temperature: 8, tint: -2, contrast: 0.92 })).toBe(
+      "−1 stops, warmer 8, tint −2, contrast × 0.92",
+    );
   });
 });

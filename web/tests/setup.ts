@@ -15,3 +15,11 @@ globalThis.CSS ??= { escape: (text: string) => text } as typeof CSS;
 
 // A machine that does other things too may take longer than the second that is usual.
 configure({ asyncUtilTimeout: 8000 });
+
+// jsdom knows no media queries: none holds.
+vi.stubGlobal("matchMedia", (query: string) => ({
+  matches: false,
+  media: query,
+  addEventListener: () => undefined,
+  removeEventListener: () => undefined,
+}));

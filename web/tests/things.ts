@@ -1,5 +1,6 @@
 /** Frames, revisions, cards, shots and projects as the server answers them. */
-import type { Card, Delivery, Encoding, Frame, Kind, Me, Narrowing, Project, Revision, Scale, Shot } from "../src/api/types";
+import { NO_TRIM } from "../src/kit/trim";
+import type { Card, Delivery, Encoding, Frame, Job, Kind, Layer, Me, Narrowing, Project, Revision, Scale, Shot } from "../src/api/types";
 
 export const INES: Me = { username: "ines", name: "Ines Tallow", role: "Look designer", may_design: true, may_lead: false };
 export const ODILE: Me = { username: "odile", name: "Odile Marl", role: "Lead", may_design: true, may_lead: true };
@@ -25,7 +26,7 @@ export const KINDS = [
   { kind: "exposure", title: "Exposure", purpose: "tone", summary: "", parameters: { properties: { strength: share } } },
 ] as unknown as Kind[];
 
-export const NO_TRIM = { exposure: 0, temperature: 0, tint: 0, contrast: 1 };
+export { NO_TRIM } from "../src/kit/trim";
 
 export const frame = (id: number, more: Partial<Frame> = {}): Frame => ({
   id,
@@ -83,46 +84,65 @@ export const shot = (id: number, name: string, more: Partial<Shot> = {}): Shot =
   id,
   number: id,
   name,
+  scene: null,
   frame: frame(id),
+  cut: null,
   trim: NO_TRIM,
-  revision: null,
-  strength: 1,
+  layers: [],
+  given_by: "",
+  meant: [],
+  version: `s${id}`,
   ...more,
 });
 
-export const delivery = (
-  id: number,
-  state: string,
-  more: { done?: number; total?: number; doing?: string; reason?: string; ready?: boolean } = {},
-): Delivery => ({
+/** A look on a shot. */
+export const layer = (revision: Revision, strength = 1): Layer => ({ revision, strength });
+
+export const job = (state: string, more: Partial<Job> = {}): Job => ({
+  id: 70,
+  kind: "delivery",
+  title: "",
+  state,
+  done: 0,
+  total: 0,
+  doing: "",
+  reason: "",
+  asked_at: "2026-05-01T10:00:00Z",
+  ...more,
+});
+
+export const delivery = (id: number, state: string, more: Partial<Delivery> = {}): Delivery => ({
   id,
   number: id,
   bytes: 3 * 2 ** 20,
   grid: 33,
-  ready: more.ready ?? false,
+  encodings: [],
+  job: job(state, { id: 70 + id }),
+  ready: state === "done",
+  parts: [],
+  changes: [],
+  left_out: [],
+  shelf: { state: "", place: "", why: "" },
+  looks: [],
+  shots: 2,
   made_by: "Odile Marl",
   made_at: "2026-05-01T10:00:00Z",
-  job: {
-    id: 70 + id,
-    kind: "delivery",
-    title: "",
-    state,
-    done: more.done ?? 0,
-    total: more.total ?? 0,
-    doing: more.doing ?? "",
-    reason: more.reason ?? "",
-    asked_by: "Odile Marl",
-    asked_at: "2026-05-01T10:00:00Z",
-    ended_at: null,
-  } as Delivery["job"],
+  ...more,
 });
 
-export const project = (shots: Shot[], deliveries: Delivery[] = []): Project => ({
+export const project = (shots: Shot[], more: Partial<Project> = {}): Project => ({
   id: 4,
   name: "Kiln series",
   note: "Six minutes.",
+  members: [],
+  encodings: [],
+  pattern: [],
+  reading: [],
+  puts: null,
+  scenes: [],
   shots,
-  deliveries,
+  changes: [],
+  ...more,
 });
 
 export const SCALES: Scale[] = [

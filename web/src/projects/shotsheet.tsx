@@ -168,67 +168,67 @@ export function ShotSheet(props: {
         </div>
         <div className="right">
           <div className="scrolled">
-          <h2>Trim of this shot</h2>
-          <Said>Done before the look; the look stays as it is.</Said>
-          <TrimFields trim={trim} onChange={setTrim} />
-          <div className="acts">
-            <MenuTrigger>
-              <Button>Bring toward ▾</Button>
-              <Menued placement="bottom start">
-                <Menu
-                  aria-label="Bring this shot toward"
-                  onAction={(key) => setToward(key === "scene" ? "scene" : (project.shots.find((s) => String(s.id) === key) ?? null))}
-                >
-                  {mates.length ? <MenuItem id="scene">{scene ? scene.name : "The other shots"}</MenuItem> : null}
-                  {project.shots
-                    .filter((s) => s.id !== shot.id)
-                    .slice(0, 60)
-                    .map((s) => (
-                      <MenuItem key={s.id} id={String(s.id)}>
-                        {s.number} {s.name}
-                      </MenuItem>
-                    ))}
-                </Menu>
-              </Menued>
-            </MenuTrigger>
-            <Button look="quiet" onPress={() => setTrim(NO_TRIM)}>
-              No trim
-            </Button>
-            <Button look="quiet" onPress={() => props.onCopy(trim)}>
-              Copy
-            </Button>
-            {props.copied ? (
-              <Button look="quiet" onPress={() => setTrim(props.copied!.trim)}>
-                Paste that of {props.copied.from}
+            <h2>Trim of this shot</h2>
+            <Said>Done before the look; the look stays as it is.</Said>
+            <TrimFields trim={trim} onChange={setTrim} />
+            <div className="acts">
+              <MenuTrigger>
+                <Button>Bring toward ▾</Button>
+                <Menued placement="bottom start">
+                  <Menu
+                    aria-label="Bring this shot toward"
+                    onAction={(key) => setToward(key === "scene" ? "scene" : (project.shots.find((s) => String(s.id) === key) ?? null))}
+                  >
+                    {mates.length ? <MenuItem id="scene">{scene ? scene.name : "The other shots"}</MenuItem> : null}
+                    {project.shots
+                      .filter((s) => s.id !== shot.id)
+                      .slice(0, 60)
+                      .map((s) => (
+                        <MenuItem key={s.id} id={String(s.id)}>
+                          {s.number} {s.name}
+                        </MenuItem>
+                      ))}
+                  </Menu>
+                </Menued>
+              </MenuTrigger>
+              <Button look="quiet" onPress={() => setTrim(NO_TRIM)}>
+                No trim
               </Button>
-            ) : null}
-            {mates.length ? (
-              <Button look="quiet" onPress={ripple}>
-                Keep on all {mates.length + 1} of {scene?.name ?? "these"}
+              <Button look="quiet" onPress={() => props.onCopy(trim)}>
+                Copy
               </Button>
+              {props.copied ? (
+                <Button look="quiet" onPress={() => setTrim(props.copied!.trim)}>
+                  Paste that of {props.copied.from}
+                </Button>
+              ) : null}
+              {mates.length ? (
+                <Button look="quiet" onPress={ripple}>
+                  Keep on all {mates.length + 1} of {scene?.name ?? "these"}
+                </Button>
+              ) : null}
+            </div>
+            {toward ? (
+              <Suggestion
+                key={toward === "scene" ? 0 : toward.id}
+                project={project.id}
+                shot={shot}
+                hero={toward === "scene" ? null : toward}
+                onUse={setTrim}
+                onLeave={() => setToward(null)}
+              />
             ) : null}
-          </div>
-          {toward ? (
-            <Suggestion
-              key={toward === "scene" ? 0 : toward.id}
-              project={project.id}
-              shot={shot}
-              hero={toward === "scene" ? null : toward}
-              onUse={setTrim}
-              onLeave={() => setToward(null)}
-            />
-          ) : null}
-          <EncodingChoice label="Read as, for this shot alone" chosen={encoding} onChange={setEncoding} />
-          <Text label="Name of the shot" value={name} onChange={setName} maxLength={120} />
+            <EncodingChoice label="Read as, for this shot alone" chosen={encoding} onChange={setEncoding} />
+            <Text label="Name of the shot" value={name} onChange={setName} maxLength={120} />
           </div>
           <Trouble error={keep.error ?? doing.trim.error ?? error ?? wrong} />
           <Apart>
-          <Button look="quiet" onPress={() => doing.removeShot.mutate(shot.id, { onSettled: props.onClose })}>
-            Take the shot out
-          </Button>
-          <Button look="main" isDisabled={!name.trim() || keep.isPending} onPress={() => keep.mutate()}>
-            Keep
-          </Button>
+            <Button look="quiet" onPress={() => doing.removeShot.mutate(shot.id, { onSettled: props.onClose })}>
+              Take the shot out
+            </Button>
+            <Button look="main" isDisabled={!name.trim() || keep.isPending} onPress={() => keep.mutate()}>
+              Keep
+            </Button>
           </Apart>
         </div>
       </Layout>
