@@ -14,7 +14,6 @@ from .steps import Surroundings, Tables, no_tables
 from .steps.encode import Encode as EncodeStep
 from .trim import Trim
 
-
 #: Share of one primary in another below which it is none.
 NEGLIGIBLE = 1e-4
 

@@ -146,6 +146,9 @@ def test_from_a_clip_and_stills_to_the_editing_room(enter, tmp_path, site):
     page.get_by_role("button", name="Make the address").click()
     address = page.locator("code").first.inner_text()
     assert re.match(rf"{site}/api/feed/\S+$", address)
+    # A look of it must be asked for first; a lead lets it go.
+    expect(page.get_by_text("1 to look at: rights")).to_be_visible()
+    page.get_by_role("radio", name="deliver them all the same").locator("xpath=ancestor::label").click()
     page.get_by_role("button", name="Deliver as number 1").click()
     expect(page.get_by_role("region", name="Delivery 1 is running")).to_be_visible()
     expect(page.get_by_text("on the shelf as Autumn film/001")).to_be_visible(timeout=180_000)

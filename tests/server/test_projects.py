@@ -64,7 +64,7 @@ def test_shots_start_with_the_frames_trim(lead, designer, frame):
 
 
 def test_the_nearest_assignment_wins(applier, project, revision, other_look):
-    first, second, third = ids(project)
+    first, second, _ = ids(project)
     scene = scene_of(applier, project, "Yard", [first, second])
     after = assign(applier, project, revision, whole=True).json()
     assert given_by(after) == ["project"] * 3
@@ -197,7 +197,7 @@ def test_the_second_of_two_is_told_who_was_quicker(applier, other, project, revi
 
 
 def test_a_trim_is_rippled_over_a_scene_in_parts(applier, project):
-    first, second, third = ids(project)
+    first, second, _ = ids(project)
     path = f"/projects/{project['id']}/trim"
     applier.post(path, {"shots": [second], "trim": {**NEUTRAL, "exposure": 1}})
     trim = {**NEUTRAL, "exposure": 0.4, "temperature": 12, "tint": -3, "saturation": 0.9}
@@ -394,9 +394,8 @@ def test_stills_are_read_by_rule(lead, project, tmp_path):
     ]  # fmt: skip
     assert lead.send("PATCH", path, {"reading": rules}).status_code == 200
     pictures.write(tmp_path / "a.png", np.full((8, 8, 3), 0.4, np.float32), "uint8")
-    tagged = pictures.Picture(
-        np.zeros((1, 1, 3), np.float32), pictures.PictureFacts("PNG", 1, 1, "8 bit"), tags=(("ImageDescription", "Made by the kiln"),)
-    )
+    facts = pictures.PictureFacts("PNG", 1, 1, "8 bit")
+    tagged = pictures.Picture(np.zeros((1, 1, 3), np.float32), facts, tags=(("ImageDescription", "Made by the kiln"),))
     pictures.write(tmp_path / "b.png", np.full((8, 8, 3), 0.4, np.float32), "uint8", like=tagged)
     data, described = ((tmp_path / n).read_bytes() for n in ("a.png", "b.png"))
 

@@ -1,6 +1,6 @@
 /** What the tests of components need and jsdom does not have; each test begins with an empty page. */
 import { cleanup, configure } from "@testing-library/react";
-import { afterEach } from "vitest";
+import { afterEach, vi } from "vitest";
 
 afterEach(cleanup);
 

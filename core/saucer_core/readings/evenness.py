@@ -176,7 +176,8 @@ def suggest(
     """The exposure, temperature and tint that bring a shot's skin, greys and tone to a reading, seen through its look.
 
     Found by least squares, each aim weighted by ``LIMITS``, and pulled softly toward leaving things as they are; all else of the trim
-    stays. Several times, because what is skin and what is grey is known better once the light is right. Deterministic. Raises ``LookError``.
+    stays. Several times, because what is skin and what is grey is known better once the light is right. Deterministic.
+    Raises ``LookError``.
     """
     rest = Treatment(look, source, _lightless(trim), strength, "screen").compile(tables)
     start = np.array([trim.exposure, trim.temperature, trim.tint])
