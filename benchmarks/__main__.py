@@ -1,10 +1,10 @@
-"""``./saucer measure [core] [screen] [delivery] [looks_in] [catalogue]``: measures and prints; ``--write`` also into docs/benchmarks.md."""
+"""``./saucer measure [PART …]``: measures and prints; ``--write`` also into docs/benchmarks.md."""
 
 import argparse
 import sys
 from pathlib import Path
 
-from . import bench_catalogue, bench_core, bench_delivery, bench_looks_in, bench_screen
+from . import bench_across, bench_catalogue, bench_core, bench_delivery, bench_looks_in, bench_screen
 
 PARTS = {
     "core": bench_core.run,
@@ -12,6 +12,7 @@ PARTS = {
     "delivery": bench_delivery.run,
     "looks_in": bench_looks_in.run,
     "catalogue": bench_catalogue.run,
+    "across": bench_across.run,
 }
 PAGE = Path(__file__).parents[1] / "docs" / "benchmarks.md"
 
@@ -19,7 +20,7 @@ PAGE = Path(__file__).parents[1] / "docs" / "benchmarks.md"
 def main() -> int:
     """Runs the parts asked for, all by default."""
     parser = argparse.ArgumentParser(prog="./saucer measure")
-    parser.add_argument("parts", nargs="*", choices=[*PARTS, []], help="core, screen, delivery, looks_in, catalogue; all by default")
+    parser.add_argument("parts", nargs="*", choices=[*PARTS, []], help="all by default")
     parser.add_argument("--write", action="store_true", help="put the figures into docs/benchmarks.md")
     args = parser.parse_args()
     for part in args.parts or list(PARTS):

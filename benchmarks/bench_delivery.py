@@ -26,7 +26,9 @@ from saucer_core.formats import pictures
 from saucer_server.frames import rules as frames
 from saucer_server.looks.models import Revision
 from saucer_server.people.rules import Person
-from saucer_server.projects import delivery, rules
+from saucer_server.delivering import rules as deliveries
+from saucer_server.delivering.plan import Plan
+from saucer_server.projects import assigning, rules
 lead = Person.objects.get(username="odile")
 project = rules.create(lead, "Forty-eight shots", "")
 y, x = np.mgrid[0:2160, 0:3840].astype(np.float32)
@@ -36,24 +38,25 @@ with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / f"shot{{k}}.png"
         wave = 0.5 + 0.5 * np.sin(x / (90 + k) + y / (70 + 2 * k))
         pictures.write(path, np.stack([x / 3839, wave, y / 2159], axis=-1), "uint8")
-        made.append(frames.add(path, path.name, name=f"Shot {{k}}", light="", encoding_key="srgb", person=lead).pk)
+        made.append(frames.add(path, path.name, name=f"Shot {{k}}", light="", encoding_key="srgb", person=lead))
         path.unlink()
-shots = rules.add_shots(project, made)
+shots = rules.add_shots(project, lead, [rules.NewShot(f) for f in made])
 revisions = list(Revision.objects.values_list("pk", flat=True))[:6]
 for k, shot in enumerate(shots):
-    rules.assign(project, [shot.pk], revisions[k % len(revisions)], 1.0)
-print(delivery.order(project, lead, 33).pk)
+    assigning.assign(project, lead, assigning.Wish([shot.pk], layers=[(revisions[k % len(revisions)], 1.0)]))
+print(deliveries.order(project, lead, Plan(parts=("looks", "shots", "stills"), held="anyway")).pk)
 """
 STATE = """
 import sys, django
 django.setup()
-from saucer_server.projects.models import Delivery
+from saucer_server.delivering.models import Delivery
 row = Delivery.objects.select_related("job").get(pk=int(sys.argv[1]))
 print(row.job.state, row.bytes)
 """
 
 
-def _inside(application: Application, code: str, *words: str) -> str:
+def inside(application: Application, code: str, *words: str) -> str:
+    """Runs code in the server's own surroundings; gives what it prints."""
     env = {**os.environ, **application.env, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
     done = subprocess.run([python(), "-c", code, *words], env=env, cwd=ROOT, check=True, capture_output=True, text=True)
     return done.stdout.strip()
@@ -75,9 +78,9 @@ def run() -> list[Table]:
         application.start()
         worker = application.processes[-1].pid
         before = _largest(worker)
-        delivery = _inside(application, ORDER)
+        delivery = inside(application, ORDER)
         start = time.perf_counter()
-        while (state := _inside(application, STATE, delivery).split())[0] in ("waiting", "running"):
+        while (state := inside(application, STATE, delivery).split())[0] in ("waiting", "running"):
             time.sleep(1)
         taken = time.perf_counter() - start
         if state[0] != "done":

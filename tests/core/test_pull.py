@@ -4,6 +4,7 @@ import hashlib
 import json
 import threading
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from typing import Any
 
 import pytest
 from saucer_core.cli.main import main
@@ -14,8 +15,9 @@ class Feed:
 
     def __init__(self):
         self.files: dict[str, bytes] = {}
-        self.delivery, self.status, self.broken, self.lies, self.asked = 1, 200, 0, False, []
-        self.entries = None
+        self.delivery, self.status, self.broken, self.lies = 1, 200, 0, False
+        self.asked: list[tuple[str, str]] = []
+        self.entries: list[dict[str, Any]] | None = None
         feed = self
 
         class Handler(BaseHTTPRequestHandler):

@@ -10,6 +10,8 @@ from saucer_core.look import Look
 from saucer_server.frames import rules as frames
 from saucer_server.looks import rules as looks
 from saucer_server.people.rules import Person, Role
+from saucer_server.projects import assigning
+from saucer_server.projects import rules as projects
 
 STEPS = [{"id": "a", "kind": "contrast", "amount": 1.2}, {"id": "b", "kind": "saturation", "amount": 0.8}]
 
@@ -41,6 +43,15 @@ class Api:
 
 def person(name: str, role: Role) -> Person:
     return Person.objects.create_user(name, password="clay-and-water", full_name=name.title(), role=role)
+
+
+def in_a_project(name, frames_of_it, revision):
+    """A project of the lead with shots of those frames, all under a revision."""
+    lead = Person.objects.get(username="odile")
+    project = projects.create(lead, name, "")
+    shots = projects.add_shots(project, lead, [projects.NewShot(f) for f in frames_of_it])
+    assigning.assign(project, lead, assigning.Wish([s.pk for s in shots], layers=[(revision.pk, 1.0)]))
+    return project
 
 
 @pytest.fixture

@@ -6,7 +6,8 @@ from saucer_server.catalogue import entries
 from saucer_server.catalogue.models import Collection, Entry, Likeness, Placed, Tag
 from saucer_server.looks import rules as looks
 from saucer_server.people.models import Person
-from saucer_server.projects import rules as projects
+
+from .conftest import in_a_project
 
 
 def made(name, *steps, note="", tags=(), who="ines", rights="", origin=""):
@@ -106,9 +107,7 @@ def test_pages_follow_each_other_without_a_gap(designer, shelf):
 
 
 def test_orders(designer, lead, frame, shelf):
-    project = projects.create(Person.objects.get(username="odile"), "Episode", "")
-    (shot,) = projects.add_shots(project, [frame.pk])
-    projects.assign(project, [shot.pk], looks.latest(shelf["ash"]).pk, 1.0)
+    project = in_a_project("Episode", [frame], looks.latest(shelf["ash"]))
     assert names(designer, "order=used")[0] == "Ash"
     assert names(designer, "order=newest")[0] == "窯の口"
     assert names(designer, f"project={project.pk}") == ["Ash"]
@@ -303,9 +302,7 @@ def test_twins_are_merged_and_parted_again(designer, lead, frame, shelf):
     twin = made("Straw again", WARM, {"kind": "contrast", "amount": 0.8}, tags=("barn",))
     designer.post("/collections/Yard/looks", {"looks": [twin.pk]})
     designer.send("PUT", f"/catalogue/{twin.pk}/favourite", {"likes": True})
-    project = projects.create(Person.objects.get(username="odile"), "Episode", "")
-    (shot,) = projects.add_shots(project, [frame.pk])
-    projects.assign(project, [shot.pk], looks.latest(twin).pk, 1.0)
+    in_a_project("Episode", [frame], looks.latest(twin))
     assert designer.post(f"/catalogue/{straw.pk}/merge", {"twin": twin.pk}).status_code == 403
     assert "no twins" in lead.post(f"/catalogue/{straw.pk}/merge", {"twin": shelf["ash"].pk}).json()["message"]
     assert lead.post(f"/catalogue/{straw.pk}/merge", {"twin": straw.pk}).status_code == 422

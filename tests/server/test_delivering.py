@@ -17,6 +17,7 @@ from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_core.formats import cdl, clips, pictures
 from saucer_core.formats.recipe import read as read_recipe
+from saucer_server import storage
 from saucer_server.clips import rules as server_clips
 from saucer_server.delivering import making, parts, rules
 from saucer_server.delivering.models import Delivery, Feed, Fetch, Piece
@@ -77,7 +78,7 @@ def picture(z, name, folder):
 # What is in it
 
 
-def test_the_list_says_what_is_in_it(lead, project):
+def test_the_list_says_what_is_in_it(lead, project, tmp_path):
     row = delivered(lead, project)
     job = Job.objects.get(pk=row.job_id)
     assert (job.state, job.done) == ("done", job.total)
@@ -93,7 +94,7 @@ def test_the_list_says_what_is_in_it(lead, project):
     words = z.read("contents.txt").decode()
     assert not [n for n in z.namelist() if "/ “" in n]
     assert "luts/shots/002_Shelf - “dusk”_BT.709 display.cube" in words
-    assert read_recipe(Path(z.extract("looks/Warm shelf_r1.saucer.json", frames.storage.tempfile.mkdtemp()))).name == "Warm shelf"
+    assert read_recipe(Path(z.extract("looks/Warm shelf_r1.saucer.json", tmp_path))).name == "Warm shelf"
 
 
 def test_a_still_is_every_pixel_of_trim_and_look(lead, project, frame, tmp_path):
@@ -255,13 +256,26 @@ def test_nothing_to_deliver(lead):
 # Pieces, workers, stopping
 
 
+def counted(monkeypatch):
+    """The notes under which pieces are kept from now on."""
+    made: list[str] = []
+    keep = making._keep
+
+    def noted(note, given):
+        made.append(note)
+        return keep(note, given)
+
+    monkeypatch.setattr(making, "_keep", noted)
+    return made
+
+
 def test_what_is_made_is_not_made_again(lead, project, monkeypatch):
     first = delivered(lead, project)
 
     def never(*_, **__):
         raise AssertionError("made twice")
 
-    monkeypatch.setattr(parts.pictures, "write", never)
+    monkeypatch.setattr(pictures, "write", never)
     monkeypatch.setattr(parts, "bake", never)
     second = delivered(lead, project)
     assert [f["sha256"] for f in second.contents["files"]] == [f["sha256"] for f in first.contents["files"]]
@@ -271,8 +285,8 @@ def test_a_failing_piece_says_why_and_the_next_try_goes_on(lead, project, monkey
     def full(*_, **__):
         raise OSError(28, "No space left on device")
 
-    write = parts.pictures.write
-    monkeypatch.setattr(parts.pictures, "write", full)
+    write = pictures.write
+    monkeypatch.setattr(pictures, "write", full)
     row = order(lead, project)
     with pytest.raises(OSError, match="No space"):
         making.make(row.pk)
@@ -282,10 +296,8 @@ def test_a_failing_piece_says_why_and_the_next_try_goes_on(lead, project, monkey
     assert lead.get(f"/projects/{project}/deliveries/1/file").status_code == 404
     done = row.pieces.filter(state="done").count()
     assert 0 < done < row.pieces.count()
-    monkeypatch.setattr(parts.pictures, "write", write)
-    made = []
-    keep = making._keep
-    monkeypatch.setattr(making, "_keep", lambda *given: (made.append(given), keep(*given))[1])
+    monkeypatch.setattr(pictures, "write", write)
+    made = counted(monkeypatch)
     second = delivered(lead, project)
     assert second.ready
     assert len(made) == second.pieces.count() - done
@@ -294,9 +306,7 @@ def test_a_failing_piece_says_why_and_the_next_try_goes_on(lead, project, monkey
 def test_two_workers_share_one_delivery(lead, project, monkeypatch):
     """Each piece is made by one of them alone."""
     row = order(lead, project)
-    made = []
-    keep = making._keep
-    monkeypatch.setattr(making, "_keep", lambda note, given: (made.append(note), keep(note, given))[1])
+    made = counted(monkeypatch)
 
     def help_out():
         try:
@@ -321,12 +331,13 @@ def test_a_piece_that_somebody_has_is_waited_for(lead, project):
     with making._taken(piece.pk) as got:
         assert got
 
+        said: list[bool] = []
+
         def other():
             with making._taken(piece.pk) as too:
                 said.append(too)
             connections.close_all()
 
-        said = []
         thread = threading.Thread(target=other)
         thread.start()
         thread.join()
@@ -360,7 +371,7 @@ def test_a_dead_workers_delivery_is_written_down(lead, project):
 
 def test_an_old_delivery_is_still_fetched(lead, project, frame):
     row = order(lead, project)
-    name = frames.storage.put("deliveries/old.zip", b"PK old")
+    name = storage.put("deliveries/old.zip", b"PK old")
     Delivery.objects.filter(pk=row.pk).update(file=name)
     assert b"".join(lead.get(f"/projects/{project}/deliveries/1/file").streaming_content) == b"PK old"
 
@@ -485,7 +496,7 @@ def test_a_feed_reaches_nothing_but_its_delivery(lead, stranger, project, feed):
     row = delivered(lead, project)
     token = feed[1].rpartition("/")[2]
     other_sha = hashlib.sha256(b"elsewhere").hexdigest()
-    frames.storage.put(rules.place_of(other_sha), b"elsewhere")
+    storage.put(rules.place_of(other_sha), b"elsewhere")
     assert stranger.get(f"/feed/{token}/files/{other_sha}").status_code == 404
     assert stranger.get(f"/projects/{project}/deliveries/{row.number}/file").status_code == 401
     assert not Feed.objects.filter(token=token).exists(), "the token itself is not kept"

@@ -7,10 +7,9 @@ from saucer_core.look import Look as Recipe
 from saucer_server.looks import rules as looks
 from saucer_server.looks.models import Look, Revision
 from saucer_server.people.models import Person, Role
-from saucer_server.projects import rules as projects
 from saucer_server.reviewing.models import Note, Review
 
-from .conftest import Api, person
+from .conftest import Api, in_a_project, person
 
 
 @pytest.fixture
@@ -208,9 +207,7 @@ def test_taking_over_is_for_designers(applier, look, revision):
 
 
 def test_which_projects_use_a_look(designer, lead, frame, revision):
-    project = projects.create(Person.objects.get(username="odile"), "Episode two", "")
-    shots = projects.add_shots(project, [frame.pk, frame.pk])
-    projects.assign(project, [s.pk for s in shots], revision.pk, 1.0)
+    project = in_a_project("Episode two", [frame, frame], revision)
     assert designer.get(f"/projects/using/{revision.look_id}").json() == [
-        {"project": project.pk, "name": "Episode two", "revision": 1, "shots": 2}
+        {"project": project.pk, "name": "Episode two", "revision": 1, "shots": 2, "names": ["1 Ramp", "2 Ramp"]}
     ]

@@ -1,0 +1,243 @@
+"""Looks on many pictures and on a clip, beside scripts with public libraries that do the same; the demo's wall and a small delivery."""
+
+import os
+import resource
+import shutil
+import subprocess
+import tempfile
+import time
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+import OpenImageIO as oiio
+import PyOpenColorIO as ocio
+from av.video.frame import VideoFrame
+from saucer_core.baking.bake import bake
+from saucer_core.encodings import encoding
+from saucer_core.encodings.ycbcr import Layout, to_planes
+from saucer_core.formats import clips, cube, pictures
+from saucer_core.formats.clip_writing import CLIP_KINDS, ClipWork, render
+from saucer_core.look import Look
+from saucer_core.treatment import Treatment
+
+from launch.places import ROOT, python
+from launch.postgres import free_port
+from launch.serving import Application
+
+from .bench_delivery import inside
+from .report import Table
+
+#: Pictures of the batch (each side does one after the other in turn), frames of the clip, shots of the wall.
+PICTURES, FRAMES, SHOTS = 20, 480, 200
+WIDE, HIGH, RATE = 1920, 1080, 24
+LOOK = {
+    "steps": [
+        {"id": "a", "kind": "contrast", "amount": 1.2}, {"id": "b", "kind": "saturation", "amount": 0.8},
+        {"id": "c", "kind": "zone_tint"},
+    ],
+}  # fmt: skip
+
+
+def _seconds(work: Callable[[], object]) -> float:
+    start = time.perf_counter()
+    work()
+    return time.perf_counter() - start
+
+
+def _with_libraries(table: Path, source: Path, target: Path) -> None:
+    """OpenImageIO reads and writes, OpenColorIO applies the table in between; the same depth and the same effort of packing."""
+    given = oiio.ImageInput.open(str(source))
+    spec = given.spec()
+    rgb = np.ascontiguousarray(given.read_image(0, 0, 0, 3, oiio.FLOAT))
+    given.close()
+    how = ocio.FileTransform(str(table), interpolation=ocio.INTERP_TETRAHEDRAL)
+    ocio.Config.CreateRaw().getProcessor(how).getDefaultCPUProcessor().applyRGB(rgb)
+    wanted = oiio.ImageSpec(spec.width, spec.height, 3, "uint16")
+    wanted.attribute("png:compressionLevel", 2)
+    out = oiio.ImageOutput.create(str(target))
+    out.open(str(target), wanted)
+    out.write_image(np.clip(rgb, 0, 1))
+    out.close()
+
+
+def _batch(folder: Path) -> Table:
+    table = folder / "look.cube"
+    table.write_text(cube.write_text(bake(Treatment(Look.model_validate(LOOK)).compile(), 33)))
+    y, x = np.mgrid[0:2160, 0:3840].astype(np.float32)
+    noise = np.random.default_rng(1).normal(0, 0.004, (2160, 3840, 3)).astype(np.float32)
+    (folder / "in").mkdir()
+    for k in range(PICTURES):
+        wave = 0.5 + 0.4 * np.sin(x / (90 + k) + y / (70 + 2 * k))
+        pictures.write(folder / "in" / f"{k:03d}.png", np.stack([x / 3839, wave, y / 2159], axis=-1) + noise, "uint16")
+    (folder / "theirs").mkdir()
+    env = {**os.environ, "PYTHONPATH": str(ROOT / "core")}
+    asked = [python(), "-m", "saucer_core", "apply", table, folder / "in", "-o", folder / "ours", "--quiet"]
+    ours = _seconds(lambda: subprocess.run(asked, check=True, env=env, stdout=subprocess.DEVNULL))
+
+    def all_of_them() -> None:
+        for source in sorted((folder / "in").iterdir()):
+            _with_libraries(table, source, folder / "theirs" / source.name)
+
+    theirs = _seconds(all_of_them)
+    one, other = (pictures.read(folder / side / "003.png")[0] for side in ("ours", "theirs"))
+    found = Table(f"A table on {PICTURES} pictures of 3840 × 2160, 16 bit, read and written, two cores", ["who", "time a picture"])
+    found.add("Saucer's `apply`", f"{ours / PICTURES:.2f} s")
+    found.add("a script with OpenImageIO and OpenColorIO", f"{theirs / PICTURES:.2f} s")
+    found.add("times that script", f"{ours / theirs:.2f} ×")
+    found.add("largest difference, 16-bit codes", f"{np.abs(one - other).max() * 65535:.0f}")
+    return found
+
+
+def _make_clip(path: Path) -> None:
+    layout = Layout(10, 2, 2, 1, full=False)
+    y, x = np.mgrid[0:HIGH, 0:WIDE].astype(np.float32)
+    base = np.stack([0.5 + 0.4 * np.sin(x / 90), 0.5 + 0.4 * np.cos(y / 70), 0.4 + 0.3 * np.sin((x + y) / 130)], axis=-1)
+    grain = np.random.default_rng(1).normal(0, 0.01, (HIGH, WIDE, 3))
+    planes = [to_planes((np.roll(base, 40 * k, 1) + np.roll(grain, 7 * k, 0)).astype(np.float32), layout) for k in range(12)]
+    with av.open(str(path), "w") as out:
+        stream: Any = out.add_stream("libx264", rate=RATE, options={"preset": "ultrafast", "crf": "14"})
+        stream.width, stream.height, stream.pix_fmt = WIDE, HIGH, "yuv420p10le"
+        stream.codec_context.color_primaries, stream.codec_context.color_trc, stream.codec_context.colorspace = 1, 1, 1
+        for k in range(FRAMES):
+            frame = VideoFrame(WIDE, HIGH, "yuv420p10le")
+            for plane, codes in zip(frame.planes, planes[k % len(planes)], strict=True):
+                np.frombuffer(memoryview(plane), dtype="<u2").reshape(codes.shape[0], -1)[:, : codes.shape[1]] = codes
+            frame.pts, frame.time_base = k, Fraction(1, RATE)
+            out.mux(stream.encode(frame))
+        out.mux(stream.encode(None))
+
+
+def _by_filter(source: Path, table: Path, target: Path) -> None:
+    """FFmpeg's ``lut3d`` through PyAV, between the same decoder and the same encoder with the same options."""
+    kind = CLIP_KINDS["h264_10"]
+    with av.open(str(source)) as given, av.open(str(target), "w", format="mov") as out:
+        picture = given.streams.video[0]
+        picture.thread_type = "AUTO"
+        stream: Any = out.add_stream(kind.encoder, rate=RATE, options=dict(kind.options))
+        stream.width, stream.height, stream.pix_fmt = WIDE, HIGH, kind.pixels
+        graph: Any = av.filter.Graph()
+        begin = graph.add_buffer(width=WIDE, height=HIGH, format="yuv420p10le", time_base=picture.time_base)
+        look, back, end = graph.add("lut3d", f"file={table}:interp=tetrahedral"), graph.add("format", kind.pixels), graph.add("buffersink")
+        begin.link_to(look)
+        look.link_to(back)
+        back.link_to(end)
+        graph.configure()
+        for frame in given.decode(picture):
+            begin.push(frame)
+            out.mux(stream.encode(end.pull()))
+        out.mux(stream.encode(None))
+
+
+def _clip(folder: Path) -> Table:
+    source, table = folder / "clip.mov", folder / "look.cube"
+    _make_clip(source)
+    found = clips.look_through(source)
+    lut = bake(Treatment(Look.model_validate(LOOK)).compile(), 33)
+    work = ClipWork(
+        source, found, 0, FRAMES - 1, tuple(lut.operations()), encoding("bt709_display"), CLIP_KINDS["h264_10"]
+    )  # fmt: skip
+    held: list[int] = []
+
+    def note(done: int, count: int) -> None:
+        held.append(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
+
+    ours = _seconds(lambda: render(work, folder / "lengths", folder / "ours.mov", note))
+    theirs = _seconds(lambda: _by_filter(source, table, folder / "theirs.mov"))
+    quarter = held[len(held) // 4]
+    made = Table(f"A clip of {FRAMES} frames of 1920 × 1080, 10 bit, H.264 in and out, two cores", ["who", "frames a second"])
+    made.add("Saucer: lengths, each whole, joined at the end", f"{FRAMES / ours:.1f}")
+    made.add("FFmpeg's lut3d through PyAV, same decoder and encoder", f"{FRAMES / theirs:.1f}")
+    made.add("Saucer is as fast", f"{theirs / ours:.2f} ×")
+    made.add("memory at most, after a quarter and at the end", f"{quarter / 1024:.0f} and {held[-1] / 1024:.0f} MiB")
+    return made
+
+
+#: A project of as many shots as the wall is to hold, and one with five stills under two looks.
+PROJECTS = f"""
+import django
+django.setup()
+from saucer_server.frames.models import Frame
+from saucer_server.looks.models import Revision
+from saucer_server.people.rules import Person
+from saucer_server.projects import assigning, rules
+from saucer_server.projects.rules import NewShot
+lead = Person.objects.get(username="odile")
+own = list(Frame.objects.filter(of_shot=True))
+large = list(Frame.objects.filter(of_shot=False, chart=False))[:5]
+newest = [Revision.objects.filter(look__name=n).first().pk for n in ("North window", "Ember & Tide")]
+wall = rules.create(lead, "Wall", "")
+shots = rules.add_shots(wall, lead, [NewShot(own[k % len(own)]) for k in range({SHOTS})])
+for k in range(8):
+    rules.add_scene(wall, lead, f"Scene {{k}}", [s.pk for s in shots[k::8]])
+assigning.assign(wall, lead, assigning.Wish(whole=True, layers=[(newest[0], 1.0)]))
+small = rules.create(lead, "Five stills", "")
+five = rules.add_shots(small, lead, [NewShot(f) for f in large])
+for k, shot in enumerate(five):
+    assigning.assign(small, lead, assigning.Wish([shot.pk], layers=[(newest[k % 2], 0.9)]))
+print(wall.pk, small.pk)
+"""
+WALL = """
+import sys, time, django
+django.setup()
+from django.test import Client
+from saucer_server.people.rules import Person
+client = Client()
+client.force_login(Person.objects.get(username="odile"))
+at = f"/api/projects/{sys.argv[1]}"
+def first_screen():
+    start = time.perf_counter()
+    shots = client.get(at).json()["shots"]
+    client.get(f"{at}/wall")
+    for s in shots[:48]:
+        client.get(f"{at}/shots/{s['id']}/still?width=320&v={s['version']}")
+    return time.perf_counter() - start
+cold, warm = first_screen(), min(first_screen() for _ in range(3))
+print(cold, warm)
+"""
+DELIVER = """
+import sys, time, django
+django.setup()
+from saucer_server.delivering import rules
+from saucer_server.delivering.models import Delivery
+from saucer_server.delivering.plan import Plan
+from saucer_server.people.rules import Person
+from saucer_server.projects.rules import find
+row = rules.order(find(int(sys.argv[1])), Person.objects.get(username="odile"), Plan(parts=("looks", "shots", "stills"), held="anyway"))
+start = time.perf_counter()
+while not Delivery.objects.get(pk=row.pk).ready:
+    time.sleep(0.05)
+print(time.perf_counter() - start)
+"""
+
+
+def _on_the_demo() -> Table:
+    folder = Path(tempfile.mkdtemp(prefix="saucer-measure-"))
+    folder.chmod(0o711)
+    application = Application(folder, "127.0.0.1", free_port())
+    try:
+        application.start()
+        wall, small = inside(application, PROJECTS).split()
+        found = Table("The demo's worker and wall, two cores", ["what", "time"])
+        # The first one also reads the machine code of the loops.
+        inside(application, DELIVER, "2")
+        found.add("a delivery of 7 tables and 5 stills of 1280 × 720", f"{float(inside(application, DELIVER, small)):.1f} s")
+        cold, warm = map(float, inside(application, WALL, wall).split())
+        found.add(f"a wall of {SHOTS} shots and 48 pictures of it, never rendered before", f"{cold:.1f} s")
+        found.add("the same once rendered", f"{warm * 1000:.0f} ms")
+    finally:
+        application.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+    return found
+
+
+def run() -> list[Table]:
+    """All of it, one after the other."""
+    folder = Path(tempfile.mkdtemp(prefix="saucer-measure-"))
+    try:
+        return [_batch(folder), _clip(folder), _on_the_demo()]
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
