@@ -50,7 +50,7 @@ def _seconds(work: Callable[[], object]) -> float:
 
 def _with_libraries(table: Path, source: Path, target: Path) -> None:
     """OpenImageIO reads and writes, OpenColorIO applies the table in between; the same depth and the same effort of packing."""
-    given = oiio.ImageInput.open(str(source))
+    given: Any = oiio.ImageInput.open(str(source))
     spec = given.spec()
     rgb = np.ascontiguousarray(given.read_image(0, 0, 0, 3, oiio.FLOAT))
     given.close()
@@ -58,7 +58,7 @@ def _with_libraries(table: Path, source: Path, target: Path) -> None:
     ocio.Config.CreateRaw().getProcessor(how).getDefaultCPUProcessor().applyRGB(rgb)
     wanted = oiio.ImageSpec(spec.width, spec.height, 3, "uint16")
     wanted.attribute("png:compressionLevel", 2)
-    out = oiio.ImageOutput.create(str(target))
+    out: Any = oiio.ImageOutput.create(str(target))
     out.open(str(target), wanted)
     out.write_image(np.clip(rgb, 0, 1))
     out.close()
@@ -75,7 +75,7 @@ def _batch(folder: Path) -> Table:
         pictures.write(folder / "in" / f"{k:03d}.png", np.stack([x / 3839, wave, y / 2159], axis=-1) + noise, "uint16")
     (folder / "theirs").mkdir()
     env = {**os.environ, "PYTHONPATH": str(ROOT / "core")}
-    asked = [python(), "-m", "saucer_core", "apply", table, folder / "in", "-o", folder / "ours", "--quiet"]
+    asked: list[str | Path] = [python(), "-m", "saucer_core", "apply", table, folder / "in", "-o", folder / "ours", "--quiet"]
     ours = _seconds(lambda: subprocess.run(asked, check=True, env=env, stdout=subprocess.DEVNULL))
 
     def all_of_them() -> None:

@@ -9,7 +9,7 @@ from saucer_core.stack import Layer, stacked
 from saucer_core.treatment import Treatment
 from saucer_server.frames.models import Frame
 from saucer_server.looks import rules as looks
-from saucer_server.looks.models import Revision
+from saucer_server.looks.models import Look, Revision
 from saucer_server.people.rules import Person
 from saucer_server.projects import rules as projects
 from saucer_server.projects.models import Assignment, Change, Shot
@@ -341,6 +341,15 @@ def test_to_stay_is_remembered_until_there_is_a_still_newer_one(applier, project
     looks.save_draft(look.pk, look.maker, draft, look.draft_version)
     third = looks.keep_revision(look, look.maker, "")
     assert [o["then"]["id"] for o in applier.get(f"/projects/{project['id']}/offers").json()] == [third.pk]
+
+
+def test_a_retired_look_offers_its_successor(lead, applier, project, revision, other_look):
+    assign(applier, project, revision, whole=True)
+    Revision.objects.filter(pk=revision.pk).update(status="retired")
+    Look.objects.filter(pk=revision.look_id).update(successor=other_look.look_id)
+    (offer,) = applier.get(f"/projects/{project['id']}/offers").json()
+    assert offer["then"]["look_name"] == "Late straw"
+    assert on(roll(applier, project, revision, other_look, ids(project)).json())[0] == [("Late straw", 1.0)]
 
 
 def test_what_is_there_no_more_does_not_go_over(applier, project, revision, newer, other_look):

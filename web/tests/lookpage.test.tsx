@@ -38,7 +38,9 @@ function page(person: Me, more: Parameters<typeof server>[0] = {}) {
     "GET /looks/5/notes": { body: [] },
     "GET /looks/5/reviews": { body: [] },
     "GET /looks/5/bakes": { body: [] },
-    "GET /projects/using/5": { body: [{ project: 3, name: "Episode two", revision: 1, shots: 4 }] },
+    "GET /projects/using/5": {
+      body: [{ project: 3, name: "Episode two", revision: 1, shots: 4, names: ["1 Shelf", "2 Wheel", "3 Yard", "4 Jar"] }],
+    },
     "GET /catalogue/cards?look=5": {
       body: [card(5, "Slip", { words: ["warm", "soft"], tags: ["dusk"], traits: { warmth: 12, contrast: 0.9 } })],
     },
@@ -68,7 +70,7 @@ describe("the page of a look", () => {
     expect(screen.getByText("+12")).toBeTruthy();
     expect(screen.getByText("0.90 ×")).toBeTruthy();
     expect(screen.getByText("ΔE mean 1.1, largest 4.3")).toBeTruthy();
-    expect(screen.getByText("4 shots on r1")).toBeTruthy();
+    expect(screen.getByText("4 shots on r1: 1 Shelf, 2 Wheel, 3 Yard …")).toBeTruthy();
     expect(screen.getByText("inside the studio")).toBeTruthy();
     expect(await screen.findByText("ΔE 3.5")).toBeTruthy();
     expect(await broken(container)).toEqual([]);

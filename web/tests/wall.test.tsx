@@ -109,6 +109,7 @@ describe("the wall", () => {
 describe("another revision", () => {
   const more = {
     "GET /revisions/10": { body: ASH },
+    "GET /revisions/11": { body: NEWER },
     "GET /looks/10/history": { body: [{ revision: NEWER }, { revision: ASH }] },
     "GET /projects/4/changed?now=10&then=11": {
       body: [

@@ -67,7 +67,11 @@ def newer_on(project: Project) -> int:
 
 
 def _newer(now: looks.Revision) -> looks.Revision | None:
-    rows = looks.Revision.objects.filter(look=now.look, number__gt=now.number).exclude(status=looks.Status.RETIRED)
+    """The newest approved revision after that one, of its look or, where it is retired, of the look that succeeds it."""
+    after = Q(look=now.look, number__gt=now.number)
+    if now.status == looks.Status.RETIRED and now.look.successor_id is not None:
+        after |= Q(look_id=now.look.successor_id)
+    rows = looks.Revision.objects.filter(after).exclude(status=looks.Status.RETIRED).order_by("look_id", "-number")
     approved = rows.filter(status=looks.Status.APPROVED).select_related("look", "made_by").first()
     if approved is not None or now.status == looks.Status.APPROVED:
         return approved
@@ -116,7 +120,7 @@ def roll_out(
     their own. Raises 409 where a shot is on it no more, the revision is retired, or somebody was quicker.
     """
     must_work(person, project)
-    if now.look_id != then.look_id:
+    if then.look_id not in (now.look_id, now.look.successor_id):
         raise RuleError(422, "These are revisions of two looks. Assign the other look instead.")
     if then.status == looks.Status.RETIRED:
         raise RuleError(409, f"{then} is retired. Choose another revision.")

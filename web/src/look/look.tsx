@@ -359,7 +359,8 @@ export default function LookPage() {
                     <li key={`${u.project}-${u.revision}`}>
                       <Link to={`/projects/${u.project}`}>{u.name}</Link>
                       <Quiet>
-                        {u.shots} {u.shots === 1 ? "shot" : "shots"} on r{u.revision}
+                        {u.shots} {u.shots === 1 ? "shot" : "shots"} on r{u.revision}: {u.names.slice(0, 3).join(", ")}
+                        {u.names.length > 3 ? " …" : ""}
                       </Quiet>
                     </li>
                   ))}

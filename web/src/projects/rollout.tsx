@@ -78,13 +78,18 @@ export function RollOut(props: { project: Project; now: number; then: number; do
     queryKey: ["revision", props.now],
     queryFn: () => got(server.GET("/api/revisions/{revision_id}", { params: { path: { revision_id: props.now } } })),
   });
+  const other = useQuery({
+    queryKey: ["revision", then],
+    queryFn: () => got(server.GET("/api/revisions/{revision_id}", { params: { path: { revision_id: then } } })),
+  });
   const history = useQuery({ ...askedOfLook.history(now.data?.look_id ?? 0), enabled: !!now.data });
   const changed = useQuery(askedOfProject.changed(project.id, props.now, then));
   const [without, setWithout] = useState<Set<number>>(new Set());
   const rows = changed.data ?? [];
   const wanted = rows.filter((r) => !without.has(r.shot)).map((r) => r.shot);
   const others = (history.data ?? []).map((h) => h.revision).filter((r) => r.id !== props.now);
-  const next = others.find((r) => r.id === then);
+  const next = other.data;
+  const successor = next && now.data && next.look_id !== now.data.look_id;
   const go = (shots: number[]) => doing.rollOut.mutate({ now: props.now, then, shots }, { onSuccess: props.onDone });
   const by = new Map(project.shots.map((s) => [s.id, s]));
   if (!now.data) return <Box aria-label="Another revision">{<Waiting query={now} what="revision" />}</Box>;
@@ -94,11 +99,12 @@ export function RollOut(props: { project: Project; now: number; then: number; do
         {next ? <Saucer src={saucerOf(next)} size={36} /> : null}
         <span>
           <b>
-            {now.data.look_name} r{next?.number ?? ""} {next && next.number < now.data.number ? "is older" : "is newer"}
+            {next?.look_name ?? now.data.look_name} r{next?.number ?? ""}{" "}
+            {successor ? "succeeds it" : next && next.number < now.data.number ? "is older" : "is newer"}
           </b>
           <br />
           <Quiet>
-            {rows.length} {rows.length === 1 ? "shot is" : "shots are"} on r{now.data.number}
+            {rows.length} {rows.length === 1 ? "shot is" : "shots are"} on {successor ? `${now.data.look_name} ` : ""}r{now.data.number}
           </Quiet>
         </span>
         <Grow />
@@ -108,7 +114,11 @@ export function RollOut(props: { project: Project; now: number; then: number; do
           label="Which revision"
           chosen={String(then)}
           onChange={(key) => setThen(Number(key))}
-          options={others.map((r) => ({ key: String(r.id), label: `r${r.number}`, note: r.status }))}
+          options={[...others, ...(successor ? [next] : [])].map((r) => ({
+            key: String(r.id),
+            label: r.look_id === now.data.look_id ? `r${r.number}` : `${r.look_name} r${r.number}`,
+            note: r.status,
+          }))}
         />
       </div>
       <div className="three heads">
