@@ -32,7 +32,7 @@ from .bench_delivery import inside
 from .report import Table
 
 #: Pictures of the batch (each side does one after the other in turn), frames of the clip, shots of the wall.
-PICTURES, FRAMES, SHOTS = 20, 480, 200
+PICTURES, FRAMES, SHOTS = 12, 240, 200
 WIDE, HIGH, RATE = 1920, 1080, 24
 LOOK = {
     "steps": [

@@ -1,4 +1,4 @@
-"""What a worker holds in memory while it delivers 48 shots of 3840 × 2160, each a frame of its own, and how long it takes."""
+"""What a worker holds in memory while it delivers 24 shots of 3840 × 2160, each a frame of its own, and how long it takes."""
 
 import os
 import re
@@ -14,7 +14,7 @@ from launch.serving import Application
 
 from .report import Table
 
-SHOTS = 48
+SHOTS = 24
 #: Makes the frames, the project and the delivery in the server's own surroundings; prints the delivery's number.
 ORDER = f"""
 import tempfile
@@ -30,7 +30,7 @@ from saucer_server.delivering import rules as deliveries
 from saucer_server.delivering.plan import Plan
 from saucer_server.projects import assigning, rules
 lead = Person.objects.get(username="odile")
-project = rules.create(lead, "Forty-eight shots", "")
+project = rules.create(lead, "Large shots", "")
 y, x = np.mgrid[0:2160, 0:3840].astype(np.float32)
 with tempfile.TemporaryDirectory() as folder:
     made = []
