@@ -64,9 +64,7 @@ def _with_libraries(table: Path, source: Path, target: Path) -> None:
     out.close()
 
 
-def _batch(folder: Path) -> Table:
-    table = folder / "look.cube"
-    table.write_text(cube.write_text(bake(Treatment(Look.model_validate(LOOK)).compile(), 33)))
+def _batch(folder: Path, table: Path) -> Table:
     y, x = np.mgrid[0:2160, 0:3840].astype(np.float32)
     noise = np.random.default_rng(1).normal(0, 0.004, (2160, 3840, 3)).astype(np.float32)
     (folder / "in").mkdir()
@@ -132,8 +130,8 @@ def _by_filter(source: Path, table: Path, target: Path) -> None:
         out.mux(stream.encode(None))
 
 
-def _clip(folder: Path) -> Table:
-    source, table = folder / "clip.mov", folder / "look.cube"
+def _clip(folder: Path, table: Path) -> Table:
+    source = folder / "clip.mov"
     _make_clip(source)
     found = clips.look_through(source)
     lut = bake(Treatment(Look.model_validate(LOOK)).compile(), 33)
@@ -185,7 +183,7 @@ import sys, time, django
 django.setup()
 from django.test import Client
 from saucer_server.people.rules import Person
-client = Client()
+client = Client(HTTP_HOST="localhost")
 client.force_login(Person.objects.get(username="odile"))
 at = f"/api/projects/{sys.argv[1]}"
 def first_screen():
@@ -238,6 +236,8 @@ def run() -> list[Table]:
     """All of it, one after the other."""
     folder = Path(tempfile.mkdtemp(prefix="saucer-measure-"))
     try:
-        return [_batch(folder), _clip(folder), _on_the_demo()]
+        table = folder / "look.cube"
+        table.write_text(cube.write_text(bake(Treatment(Look.model_validate(LOOK)).compile(), 33)))
+        return [_clip(folder, table), _batch(folder, table), _on_the_demo()]
     finally:
         shutil.rmtree(folder, ignore_errors=True)

@@ -114,7 +114,7 @@ def _one(source: Path, target: Path, work: Work) -> Answer:
     # A profile goes on describing the colours only where their encoding stayed.
     keeps = before == after
     pictures.write(target, out, depth, like=picture, at=after, icc=picture.icc if keeps else b"")
-    written = pictures.load(target).facts
+    written = pictures.facts_of(target)
     answer: Answer = {"file": str(target), "width": written.width, "height": written.height, "depth": written.depth, "alpha": written.alpha}
     if before is not None and after is not None:
         answer |= {"from": before.key, "to": after.key}

@@ -93,6 +93,18 @@ def read(path: Path, name: str | None = None) -> tuple[F32, PictureFacts]:
     return found.rgb, found.facts
 
 
+def facts_of(path: Path) -> PictureFacts:
+    """What a picture file says of itself, as it lies; no pixel is read. Raises ``FileError``."""
+    kind = _recognise(path, path.name)
+    source = oiio.ImageInput.open(str(path))
+    if source is None:
+        raise FileError(path.name, f"cannot be opened as {kind}: it is damaged or cut short ({_why()})")
+    spec = source.spec()
+    source.close()
+    depth = str(spec.format)
+    return PictureFacts(kind, spec.width, spec.height, _DEPTHS.get(depth, depth), _profile(spec), spec.alpha_channel >= 0)
+
+
 def load(path: Path, name: str | None = None) -> Picture:
     """The picture in a file, grey repeated to three channels. Raises ``FileError``; sizes are checked before any pixel is read."""
     name = name or path.name
