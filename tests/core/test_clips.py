@@ -1,5 +1,6 @@
 """Clips: luma and differences, reading, cuts, rendering in lengths, and what bad files give."""
 
+import json
 from fractions import Fraction
 from pathlib import Path
 
@@ -10,12 +11,15 @@ import pytest
 from av.video.frame import VideoFrame
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from saucer_core.baking.bake import bake
+from saucer_core.cli.main import main
 from saucer_core.encodings import encoding
 from saucer_core.encodings.ycbcr import LUMA, Layout, planes_for, through, to_planes, to_rgb
 from saucer_core.errors import FileError
-from saucer_core.formats import clips
+from saucer_core.formats import clips, cube, recipe
 from saucer_core.formats.clip_writing import CLIP_KINDS, ClipWork, later, layout_for, render
 from saucer_core.look import Look
+from saucer_core.steps import no_tables
 from saucer_core.treatment import Treatment
 
 WIDE, HIGH, RATE = 160, 96, 24
@@ -314,3 +318,53 @@ def test_timecodes_go_on():
     assert later("23:59:59:23", 1, Fraction(24)) == "00:00:00:00"
     assert later("00:00:59;29", 1, Fraction(30000, 1001)) == "00:01:00;02"
     assert later("00:09:59;29", 1, Fraction(30000, 1001)) == "00:10:00;00"
+
+
+# At the command line
+
+
+def call(capsys, *words):
+    status = main([*map(str, words), "--json"])
+    said = capsys.readouterr()
+    return status, json.loads(said.out) if said.out else {}, said.err
+
+
+def test_apply_puts_a_look_on_a_clip(clip, tmp_path, capsys):
+    look = tmp_path / "ours.saucer.json"
+    recipe.write(look, LOOK, name="Ours", tables=no_tables)
+    status, said, _ = call(capsys, "apply", look, clip, "-o", tmp_path / "out.mkv", "--strength", "0.5")
+    assert (status, said["frames"], said["kind"], said["to"]) == (0, 48, "FFV1, 10 bit, lossless", "bt709_display")
+    made = clips.look_through(tmp_path / "out.mkv")
+    exact = np.clip(Treatment(LOOK, "bt709_display", strength=0.5).compile()(picture(1)), 0, 1)
+    assert np.abs(clips.frames_at(tmp_path / "out.mkv", [20], made.stamps)[20] - exact).mean() < 0.01
+    assert made.facts.sound == "pcm_s16le"
+    assert [p.name for p in tmp_path.iterdir() if p.name.startswith(".")] == []
+
+
+def test_apply_takes_a_table_to_a_clip(clip, tmp_path, capsys):
+    table = tmp_path / "t.cube"
+    table.write_text(cube.write_text(bake(Treatment(LOOK, "bt709_display").compile(), 17)))
+    assert call(capsys, "apply", table, clip, "-o", tmp_path / "out.mov", "--quiet")[1]["kind"] == "H.264, 10 bit"
+
+
+@pytest.mark.parametrize(("words", "said"), [
+    (["-o", "out.avi"], "is written as .mov or .mkv"), (["-o", "out.mov", "--clip", "ffv1"], "is written as .mkv"),
+    (["-o", "out.mov", "--depth", "half"], "cannot be used here"),
+])  # fmt: skip
+def test_what_a_clip_cannot_be_is_said(clip, tmp_path, capsys, monkeypatch, words, said):
+    look = tmp_path / "ours.saucer.json"
+    recipe.write(look, LOOK, name="Ours", tables=no_tables)
+    monkeypatch.chdir(tmp_path)
+    status, _, told = call(capsys, "apply", look, clip, *words)
+    assert status in (1, 2)
+    assert said in told
+
+
+def test_a_clip_that_says_nothing_must_be_told(tmp_path, capsys):
+    look = tmp_path / "ours.saucer.json"
+    recipe.write(look, LOOK, name="Ours", tables=no_tables)
+    plain = make(tmp_path / "plain.mov", 1, 8, tagged=False, sound=False)
+    status, _, told = call(capsys, "apply", look, plain, "-o", tmp_path / "out.mov")
+    assert status == 1
+    assert "--encoding" in told
+    assert call(capsys, "apply", look, plain, "-o", tmp_path / "out.mov", "--encoding", "srgb")[0] == 0

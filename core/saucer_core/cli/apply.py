@@ -1,4 +1,4 @@
-"""``apply``: a look or a LUT on a picture, or on a folder of pictures."""
+"""``apply``: a look or a LUT on a picture, on a folder of pictures, or on a clip."""
 
 import sys
 from collections.abc import Callable, Iterator
@@ -13,12 +13,14 @@ from ..encodings import encoding as encoding_of
 from ..encodings.code_range import CodeRange, from_full, to_full
 from ..errors import FileError
 from ..finish import finish as with_finish
-from ..formats import pictures, recipe
+from ..formats import clips, pictures, recipe
+from ..formats.clip_writing import CLIP_KINDS
 from ..formats.pictures import Picture, depth_for
 from ..formats.registry import read_table
 from ..operations import apply
 from ..steps.blend import Eased
 from ..treatment import Treatment
+from .clip import Wanted, on_clip
 from .shared import (
     DEPTH,
     ENCODING,
@@ -51,22 +53,23 @@ class Work:
 
 @click.command("apply")
 @click.argument("look", type=PATH, metavar="LOOK|LUT")
-@click.argument("picture", type=PATH, metavar="PICTURE|FOLDER")
+@click.argument("picture", type=PATH, metavar="PICTURE|FOLDER|CLIP")
 @click.option("-o", "--output", type=PATH, required=True, help="The picture, or the folder, to write.")
 @click.option("--strength", type=SHARE, default=1.0, help="Over the look's own.")
-@click.option("--encoding", type=ENCODING, help="The encoding of the picture, for a look; else linear for EXR and sRGB for others.")
+@click.option("--encoding", type=ENCODING, help="Of the picture, for a look; else linear for EXR, sRGB for others, what a clip's tags say.")
 @click.option("--depth", type=DEPTH, help="Of what is written; else that of the picture, or the deepest that the file can hold.")
 @click.option("--finish", is_flag=True, help="With the look's finish.")
 @click.option("--range-in", type=RANGE, help="Code range that a LUT takes (full where not given).")
 @click.option("--range-out", type=RANGE, help="Code range that a LUT gives (full where not given).")
 @click.option("--replace", is_flag=True, help="Allow the pictures themselves to be replaced.")
+@click.option("--clip", type=click.Choice(list(CLIP_KINDS)), help="Kind of clip to write; else FFV1 for .mkv, H.264 of 10 bit for .mov.")
 @click.option("--quiet", is_flag=True, help="No progress.")
 @answering
 def command(
     look: Path, picture: Path, output: Path, strength: float, encoding: str | None, depth: str | None, finish: bool,
-    range_in: CodeRange | None, range_out: CodeRange | None, replace: bool, quiet: bool,
+    range_in: CodeRange | None, range_out: CodeRange | None, replace: bool, clip: str | None, quiet: bool,
 ) -> Answer:  # fmt: skip
-    """Put a look or a LUT on a picture, or on a folder of pictures.
+    """Put a look or a LUT on a picture, on a folder of pictures, or on a clip.
 
     What came in goes out: depth, transparency and tags are kept, and a picture that lies on its side is turned. The file says which
     encoding its colours are in now, where its kind can.
@@ -79,6 +82,11 @@ def command(
     else:
         refuse([("--encoding", encoding is not None), ("--finish", finish)], "a LUT works on codes as they are; they are for a look")
         run = _by_table(look, strength, range_in or "full", range_out or "full")
+    if picture.suffix.lower() in clips.SUFFIXES:
+        pictures_own = [("--depth", depth is not None), ("--range-in", range_in is not None), ("--range-out", range_out is not None)]
+        refuse(pictures_own, "a clip keeps its own codes and depth; choose a kind with --clip")
+        return on_clip(look, present(picture), output, Wanted(clip, encoding, strength, finish, replace, quiet))
+    refuse([("--clip", clip is not None)], "it is for clips")
     work = Work(run, depth, replace)
     if present(picture).is_dir():
         return _folder(picture, output, work, quiet)

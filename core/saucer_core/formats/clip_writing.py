@@ -27,7 +27,7 @@ from .files import whole
 from .pictures import CICP
 
 #: Frames that are encoded in one go. A worker that dies loses at most these.
-LENGTH = 120
+LENGTH = 240
 
 
 @dataclass(frozen=True)

@@ -1,9 +1,9 @@
 /** What the files say of themselves, who may pass them on, and what they are called. */
-import { Radio, RadioGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { FileOffer } from "../api/types";
 import { Pair } from "../kit/layout";
 import { NameParts } from "../kit/nameparts";
+import { Radios } from "../kit/radios";
 import { Text } from "../kit/text";
 import type { BakeOrder } from "./order";
 
@@ -28,35 +28,6 @@ const Box = styled.section`
     font-weight: 560;
   }
 `;
-const Rights = styled(RadioGroup)`
-  display: flex;
-  gap: 16px;
-  flex-wrap: wrap;
-  label {
-    display: inline-flex;
-    align-items: center;
-    gap: 7px;
-    cursor: pointer;
-    color: var(--t2);
-  }
-  label[data-selected] {
-    color: var(--t1);
-  }
-  i {
-    width: 12px;
-    height: 12px;
-    border-radius: 50%;
-    border: 2px solid var(--t2);
-  }
-  label[data-selected] i {
-    background: var(--accent);
-    border-color: var(--accent);
-  }
-  label[data-focus-visible] i {
-    outline: 2px solid var(--accent);
-    outline-offset: 2px;
-  }
-`;
 export const RIGHTS = ["to anyone", "inside the studio", "inside the project", "ask first"];
 const PARTS: Record<string, string> = {
   look: "look",
@@ -79,14 +50,12 @@ export function Naming(props: { order: BakeOrder; offers: FileOffer[]; onChange:
       </Pair>
       <div className="line">
         <span>Pass on</span>
-        <Rights aria-label="Who may pass it on" value={order.rights} onChange={(rights) => onChange({ rights })}>
-          {RIGHTS.map((r) => (
-            <Radio key={r} value={r}>
-              <i />
-              {r}
-            </Radio>
-          ))}
-        </Rights>
+        <Radios
+          label="Who may pass it on"
+          chosen={order.rights}
+          onChange={(rights) => onChange({ rights })}
+          options={RIGHTS.map((r) => ({ key: r, label: r }))}
+        />
       </div>
       <div className="line">
         <span>File name</span>

@@ -12,7 +12,7 @@ import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { EncodingChoice } from "../kit/encodingchoice";
 import { Empty } from "../kit/empty";
-import { Grow, Quiet, Said, Warned } from "../kit/layout";
+import { Grow, Level, Quiet, Said, Warned } from "../kit/layout";
 import { Segments } from "../kit/segments";
 import { Sheet } from "../kit/sheet";
 import { Waiting } from "../kit/waiting";
@@ -163,13 +163,13 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
             </FileTrigger>
             <span>or drop stills, clips and folders here; a still is a shot at once, a clip is cut first</span>
           </Drop>
-          <span style={{ display: "flex", gap: 14, alignItems: "center" }}>
+          <Level>
             <Tick isSelected={said} onChange={setSaid}>
               all of them are encoded as
             </Tick>
             <EncodingChoice label="Encoding" hidden look="inline" disabled={!said} chosen={encoding} onChange={setEncoding} />
             {said ? null : <Quiet>else the project's rules, then the file itself tell</Quiet>}
-          </span>
+          </Level>
           {sent.length ? (
             <List aria-label="What was brought in">
               {sent.map((s) => (

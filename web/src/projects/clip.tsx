@@ -56,6 +56,12 @@ const Body = styled.main`
     background: #111;
     display: block;
   }
+  .here {
+    width: 128px;
+    height: 72px;
+    object-fit: cover;
+    border-radius: 3px;
+  }
   small {
     color: var(--t2);
     display: block;
@@ -204,7 +210,7 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
         ))}
       </ul>
       <div className="line">
-        <img src={still(at, 192)} alt={`frame ${at}`} width={128} height={72} style={{ objectFit: "cover", borderRadius: 3 }} />
+        <img className="here" src={still(at, 192)} alt={`frame ${at}`} />
         Cut also at frame
         <NumberBox label="Frame of another cut" value={at} low={1} high={facts.frames - 1} fine={1} digits={0} onChange={setAt} />
         <Button isDisabled={cuts.includes(at)} onPress={() => change.mutate({ cuts: [...cuts, at] })}>

@@ -56,12 +56,19 @@ const Box = styled.section`
     gap: 3px 14px;
     margin: 0;
   }
+  dl .row {
+    display: contents;
+  }
   dt {
     color: var(--t2);
   }
   dd {
     margin: 0;
     text-align: right;
+  }
+  dd.unit {
+    text-align: left;
+    color: var(--t2);
   }
   .acts {
     display: flex;
@@ -136,11 +143,11 @@ export function Closer(props: {
                 ["tint", shot.trim.tint, trim.tint, 0, ""],
               ] as const
             ).map(([name, was, is, digits, unit]) => (
-              <div key={name} style={{ display: "contents" }}>
+              <div key={name} className="row">
                 <dt>{name}</dt>
                 <dd>{signed(was, digits)}</dd>
                 <dd>→ {signed(is, digits)}</dd>
-                <dd style={{ textAlign: "left", color: "var(--t2)" }}>{unit}</dd>
+                <dd className="unit">{unit}</dd>
               </div>
             ))}
           </dl>

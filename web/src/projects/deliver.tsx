@@ -2,14 +2,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { got, server, words } from "../api/client";
+import { got, server } from "../api/client";
 import { useMe } from "../api/queries";
 import { useWrite } from "../api/writes";
 import type { Plan, Project } from "../api/types";
 import { Button } from "../kit/button";
-import { Notice } from "../kit/notice";
 import { Grow, Quiet, Said } from "../kit/layout";
 import { Page } from "../kit/topbar";
+import { Wrong } from "../kit/wrong";
 import { askedOfProject, running } from "./asked";
 import { ProjectBar } from "./bar";
 import { Earlier, Since } from "./earlier";
@@ -41,6 +41,9 @@ const Body = styled.div`
   }
   .warn {
     color: var(--warn);
+  }
+  .behind {
+    padding: 0 18px 14px;
   }
   .four {
     display: grid;
@@ -115,17 +118,7 @@ function Order({ data }: { data: Project }) {
           Deliver as number {seen?.next ?? ""}
         </Button>
       </ProjectBar>
-      {order.error ? (
-        <Notice
-          actions={
-            <Button look="quiet" onPress={order.reset}>
-              Dismiss
-            </Button>
-          }
-        >
-          {words(order.error)}
-        </Notice>
-      ) : null}
+      <Wrong error={order.error} onDismiss={order.reset} />
       <Body>
         <main>
           <div className="head">
@@ -150,7 +143,7 @@ function Order({ data }: { data: Project }) {
             <WhereTo plan={plan} held={held} mayLead={me?.may_lead ?? false} onChange={change} />
           </div>
           {seen?.left_out.length ? (
-            <div style={{ padding: "0 18px 14px" }}>
+            <div className="behind">
               <h2>Stays behind</h2>
               {seen.left_out.map((why) => (
                 <Said key={why}>{why}</Said>

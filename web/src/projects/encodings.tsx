@@ -22,11 +22,16 @@ const Box = styled.section`
     border-bottom: 1px solid var(--line);
     font-size: 12px;
   }
+  .more {
+    padding: 9px 0;
+    width: 220px;
+  }
   .row.names {
     color: var(--t2);
     padding: 6px 0;
   }
   .bar {
+    display: block;
     height: 6px;
     background: var(--g4);
     border-radius: 3px;
@@ -55,7 +60,7 @@ function Lost(props: { share: number; shot: number | null; most: number }) {
   const much = props.share > MUCH;
   return (
     <span className={much ? "much" : ""}>
-      <span className="bar" style={{ display: "block" }}>
+      <span className="bar">
         <i style={{ width: `${Math.min(100, props.share * 100)}%` }} />
       </span>
       {props.share < 0.0005 ? "none" : `${(props.share * 100).toFixed(1)} %`}
@@ -102,7 +107,7 @@ export function Encodings(props: { project: Project; plan: Plan; onChange: (said
           {cell(losses[k]?.data, "lights")}
         </div>
       ))}
-      <div className="row" style={{ borderBottom: 0 }}>
+      <div className="more">
         <Choice
           look="bare"
           hidden

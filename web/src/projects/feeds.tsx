@@ -36,6 +36,9 @@ const Box = styled.section`
     font-size: 12px;
     flex: 1;
   }
+  b {
+    font-weight: 560;
+  }
   .ended {
     color: var(--t3);
   }
@@ -131,7 +134,7 @@ export function Feeds({ project }: { project: number }) {
         return (
           <div key={f.id} className={ended ? "feed ended" : "feed"}>
             <Apart>
-              <b style={{ fontWeight: 560 }}>{f.name}</b>
+              <b>{f.name}</b>
               <span>…{f.hint}</span>
             </Apart>
             <Quiet>

@@ -17,6 +17,9 @@ const Row = styled.span`
     display: block;
     font-size: 12px;
   }
+  .names {
+    min-width: 0;
+  }
   .pile {
     display: flex;
     flex: none;
@@ -48,7 +51,7 @@ export function Layers(props: { puts: readonly Put[]; size: number; from?: strin
           <Saucer key={k} src={saucerOf(p.revision!)} size={props.size} />
         ))}
       </span>
-      <span style={{ minWidth: 0 }}>
+      <span className="names">
         {on.map((p, k) => (
           <span key={k}>
             <b>

@@ -20,6 +20,9 @@ const Box = styled.section`
     margin-left: auto;
     text-align: right;
   }
+  b {
+    font-weight: 560;
+  }
   h2 {
     padding-bottom: 8px;
     border-bottom: 1px solid var(--line);
@@ -63,7 +66,7 @@ export function Parts(props: { plan: Plan; outlook: Outlook | undefined; onChang
               isDisabled={!p.total}
               onChange={(to) => onChange({ parts: to ? [...plan.parts, part] : plan.parts.filter((x) => x !== part) })}
             >
-              <b style={{ fontWeight: 560 }}>{p.label}</b>
+              <b>{p.label}</b>
             </Tick>
             {part === "looks" || part === "shots" ? (
               <Choice

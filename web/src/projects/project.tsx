@@ -4,17 +4,16 @@ import { useEffect, useMemo, useState } from "react";
 import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import { useParams } from "react-router";
 import styled from "styled-components";
-import { words } from "../api/client";
 import { useEncodingLabel, useProject } from "../api/queries";
 import type { Project as Whole, Scene, Trim } from "../api/types";
 import { Button } from "../kit/button";
 import { Empty } from "../kit/empty";
 import { Grow } from "../kit/layout";
 import { Menued } from "../kit/menued";
-import { Notice } from "../kit/notice";
 import { Page, TopBar } from "../kit/topbar";
 import { NO_TRIM } from "../kit/trim";
 import { Waiting } from "../kit/waiting";
+import { Wrong } from "../kit/wrong";
 import { AddShots } from "./addshots";
 import { askedOfProject } from "./asked";
 import { Assign, type Target } from "./assign";
@@ -129,17 +128,7 @@ function Rows({ data }: { data: Whole }) {
           Add shots
         </Button>
       </ProjectBar>
-      {wrong ? (
-        <Notice
-          actions={
-            <Button look="quiet" onPress={() => forget(doing)}>
-              Dismiss
-            </Button>
-          }
-        >
-          {words(wrong)}
-        </Notice>
-      ) : null}
+      <Wrong error={wrong} onDismiss={() => forget(doing)} />
       <Body>
         <main>
           <div className="head">

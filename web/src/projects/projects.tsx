@@ -14,7 +14,7 @@ import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { longAgo } from "../kit/when";
 import { Page, TopBar } from "../kit/topbar";
-import { Grow } from "../kit/layout";
+import { Grow, Quiet } from "../kit/layout";
 
 const List = styled.ul`
   list-style: none;
@@ -100,7 +100,7 @@ export default function Projects() {
                       {p.waiting ? ` · ${p.waiting}` : ""}
                     </span>
                   </span>
-                  {p.note ? <span style={{ color: "var(--t2)" }}>{p.note}</span> : null}
+                  {p.note ? <Quiet>{p.note}</Quiet> : null}
                   <span className="strip">
                     {p.strip.map((s) => (
                       <img key={s.id} src={`/api/projects/${p.id}/shots/${s.id}/still?width=192&v=${s.version}`} alt="" />

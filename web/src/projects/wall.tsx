@@ -4,14 +4,12 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
-import { words } from "../api/client";
 import type { OnWall, Project, Shot, Wall as Walled } from "../api/types";
-import { Button } from "../kit/button";
 import { Empty } from "../kit/empty";
 import { Grow, Quiet } from "../kit/layout";
-import { Notice } from "../kit/notice";
 import { Page } from "../kit/topbar";
 import { Waiting } from "../kit/waiting";
+import { Wrong } from "../kit/wrong";
 import { askedOfProject, stillOf } from "./asked";
 import { Offers } from "./aside";
 import { ProjectBar } from "./bar";
@@ -211,17 +209,7 @@ function Shots({ data }: { data: Project }) {
   return (
     <Page>
       <ProjectBar project={id} />
-      {wrong ? (
-        <Notice
-          actions={
-            <Button look="quiet" onPress={() => forget(doing)}>
-              Dismiss
-            </Button>
-          }
-        >
-          {words(wrong)}
-        </Notice>
-      ) : null}
+      <Wrong error={wrong} onDismiss={() => forget(doing)} />
       <Body>
         <main>
           <div className="head">

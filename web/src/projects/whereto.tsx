@@ -1,7 +1,6 @@
 /** Where a delivery goes, and what is done with looks that may not be passed on without asking. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Radio, RadioGroup } from "react-aria-components";
 import styled from "styled-components";
 import { got, server } from "../api/client";
 import { useMe } from "../api/queries";
@@ -10,6 +9,7 @@ import type { Outlook, Plan } from "../api/types";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { Quiet, Said } from "../kit/layout";
+import { Radios } from "../kit/radios";
 import { Sheet } from "../kit/sheet";
 import { Switch } from "../kit/switch";
 import { Trouble } from "../kit/trouble";
@@ -45,40 +45,6 @@ const Box = styled.section`
     color: var(--warn);
   }
 `;
-const Ways = styled(RadioGroup)`
-  display: flex;
-  gap: 14px;
-  flex-wrap: wrap;
-  label {
-    display: inline-flex;
-    align-items: center;
-    gap: 7px;
-    cursor: pointer;
-    color: var(--t2);
-  }
-  label[data-selected] {
-    color: var(--t1);
-  }
-  label[data-disabled] {
-    color: var(--t3);
-    cursor: default;
-  }
-  i {
-    width: 12px;
-    height: 12px;
-    border-radius: 50%;
-    border: 2px solid var(--t2);
-  }
-  label[data-selected] i {
-    background: var(--accent);
-    border-color: var(--accent);
-  }
-  label[data-focus-visible] i {
-    outline: 2px solid var(--accent);
-    outline-offset: 2px;
-  }
-`;
-
 const GIB = 2 ** 30;
 const MIB = 2 ** 20;
 const room = (bytes: number) => (bytes >= GIB ? `${(bytes / GIB).toFixed(0)} GB` : `${Math.floor(bytes / MIB)} MB`);
@@ -120,20 +86,16 @@ export function WhereTo(props: { plan: Plan; held: Outlook["held"]; mayLead: boo
               </span>
             ))}
           </span>
-          <Ways aria-label="Looks that must be asked for" value={plan.held} onChange={(to) => onChange({ held: to as Plan["held"] })}>
-            <Radio value="stop">
-              <i />
-              wait for the answer
-            </Radio>
-            <Radio value="leave">
-              <i />
-              these shots stay behind
-            </Radio>
-            <Radio value="anyway" isDisabled={!props.mayLead}>
-              <i />
-              deliver them all the same{props.mayLead ? "" : " (leads)"}
-            </Radio>
-          </Ways>
+          <Radios
+            label="Looks that must be asked for"
+            chosen={plan.held}
+            onChange={(to) => onChange({ held: to })}
+            options={[
+              { key: "stop", label: "wait for the answer" },
+              { key: "leave", label: "these shots stay behind" },
+              { key: "anyway", label: `deliver them all the same${props.mayLead ? "" : " (leads)"}`, disabled: !props.mayLead },
+            ]}
+          />
         </div>
       ) : null}
       {setting && shelf.data ? (
