@@ -1,7 +1,6 @@
 """Looks on many pictures and on a clip, beside scripts with public libraries that do the same; the demo's wall and a small delivery."""
 
 import os
-import resource
 import shutil
 import subprocess
 import tempfile
@@ -31,8 +30,8 @@ from launch.serving import Application
 from .bench_delivery import inside
 from .report import Table
 
-#: Pictures of the batch (each side does one after the other in turn), frames of the clip, shots of the wall.
-PICTURES, FRAMES, SHOTS = 12, 240, 200
+#: Pictures of the batch (each side does one after the other), frames of the clip and of a small long one, shots of the wall.
+PICTURES, FRAMES, LONG, SHOTS = 12, 240, 2000, 200
 WIDE, HIGH, RATE = 1920, 1080, 24
 LOOK = {
     "steps": [
@@ -90,18 +89,18 @@ def _batch(folder: Path, table: Path) -> Table:
     return found
 
 
-def _make_clip(path: Path) -> None:
+def _make_clip(path: Path, frames: int, wide: int, high: int) -> None:
     layout = Layout(10, 2, 2, 1, full=False)
-    y, x = np.mgrid[0:HIGH, 0:WIDE].astype(np.float32)
+    y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
     base = np.stack([0.5 + 0.4 * np.sin(x / 90), 0.5 + 0.4 * np.cos(y / 70), 0.4 + 0.3 * np.sin((x + y) / 130)], axis=-1)
-    grain = np.random.default_rng(1).normal(0, 0.01, (HIGH, WIDE, 3))
+    grain = np.random.default_rng(1).normal(0, 0.01, (high, wide, 3))
     planes = [to_planes((np.roll(base, 40 * k, 1) + np.roll(grain, 7 * k, 0)).astype(np.float32), layout) for k in range(12)]
     with av.open(str(path), "w") as out:
         stream: Any = out.add_stream("libx264", rate=RATE, options={"preset": "ultrafast", "crf": "14"})
-        stream.width, stream.height, stream.pix_fmt = WIDE, HIGH, "yuv420p10le"
+        stream.width, stream.height, stream.pix_fmt = wide, high, "yuv420p10le"
         stream.codec_context.color_primaries, stream.codec_context.color_trc, stream.codec_context.colorspace = 1, 1, 1
-        for k in range(FRAMES):
-            frame = VideoFrame(WIDE, HIGH, "yuv420p10le")
+        for k in range(frames):
+            frame = VideoFrame(wide, high, "yuv420p10le")
             for plane, codes in zip(frame.planes, planes[k % len(planes)], strict=True):
                 np.frombuffer(memoryview(plane), dtype="<u2").reshape(codes.shape[0], -1)[:, : codes.shape[1]] = codes
             frame.pts, frame.time_base = k, Fraction(1, RATE)
@@ -132,26 +131,45 @@ def _by_filter(source: Path, table: Path, target: Path) -> None:
 
 def _clip(folder: Path, table: Path) -> Table:
     source = folder / "clip.mov"
-    _make_clip(source)
+    _make_clip(source, FRAMES, WIDE, HIGH)
     found = clips.look_through(source)
     lut = bake(Treatment(Look.model_validate(LOOK)).compile(), 33)
     work = ClipWork(
         source, found, 0, FRAMES - 1, tuple(lut.operations()), encoding("bt709_display"), CLIP_KINDS["h264_10"]
     )  # fmt: skip
-    held: list[int] = []
-
-    def note(done: int, count: int) -> None:
-        held.append(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
-
-    ours = _seconds(lambda: render(work, folder / "lengths", folder / "ours.mov", note))
+    ours = _seconds(lambda: render(work, folder / "lengths", folder / "ours.mov", lambda done, count: None))
     theirs = _seconds(lambda: _by_filter(source, table, folder / "theirs.mov"))
-    quarter = held[len(held) // 4]
     made = Table(f"A clip of {FRAMES} frames of 1920 × 1080, 10 bit, H.264 in and out, two cores", ["who", "frames a second"])
     made.add("Saucer: lengths, each whole, joined at the end", f"{FRAMES / ours:.1f}")
     made.add("FFmpeg's lut3d through PyAV, same decoder and encoder", f"{FRAMES / theirs:.1f}")
     made.add("Saucer is as fast", f"{theirs / ours:.2f} ×")
-    made.add("memory at most, after a quarter and at the end", f"{quarter / 1024:.0f} and {held[-1] / 1024:.0f} MiB")
+    quarter, end = _held(folder)
+    made.add(f"{LONG} frames of 640 × 360: memory at most, after a quarter and at the end", f"{quarter:.0f} and {end:.0f} MiB")
     return made
+
+
+#: Renders a long clip in a process of its own; prints the most memory it held so far, in KiB, as it goes.
+HELD = """
+import resource, sys
+from pathlib import Path
+from benchmarks.bench_across import CLIP_KINDS, LOOK, ClipWork, Look, Treatment, bake, clips, encoding, render
+folder = Path(sys.argv[1])
+source = folder / "long.mov"
+found = clips.look_through(source)
+lut = bake(Treatment(Look.model_validate(LOOK)).compile(), 33)
+last = found.facts.frames - 1
+work = ClipWork(source, found, 0, last, tuple(lut.operations()), encoding("bt709_display"), CLIP_KINDS["h264"])
+most = lambda done, count: print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
+render(work, folder / "long", folder / "long out.mov", most)
+"""
+
+
+def _held(folder: Path) -> tuple[float, float]:
+    """The most memory a process held when a quarter of a long clip was done, and at its end, in MiB."""
+    _make_clip(folder / "long.mov", LONG, 640, 360)
+    env = {**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}"}
+    said = subprocess.run([python(), "-c", HELD, folder], check=True, env=env, capture_output=True, text=True).stdout.split()
+    return int(said[len(said) // 4]) / 1024, int(said[-1]) / 1024
 
 
 #: A project of as many shots as the wall is to hold, and one with five stills under two looks.

@@ -1,6 +1,9 @@
 """Clips: luma and differences, reading, cuts, rendering in lengths, and what bad files give."""
 
 import json
+import os
+import subprocess
+import sys
 from fractions import Fraction
 from pathlib import Path
 
@@ -22,6 +25,7 @@ from saucer_core.look import Look
 from saucer_core.steps import no_tables
 from saucer_core.treatment import Treatment
 
+ROOT = Path(__file__).parents[2]
 WIDE, HIGH, RATE = 160, 96, 24
 TEN = Layout(10, 2, 2, 1, full=False)
 
@@ -176,6 +180,20 @@ def test_frames_that_last_unequally_are_named(tmp_path):
     assert any("variable" in d for d in facts.doubts)
 
 
+def test_a_clip_that_changes_its_size_is_refused_with_the_frame(tmp_path):
+    path = tmp_path / "two.h264"
+    for k, (wide, high) in enumerate(((WIDE, HIGH), (2 * WIDE, HIGH))):
+        with av.open(str(tmp_path / f"{k}.h264"), "w", format="h264") as out:
+            stream = out.add_stream("libx264", rate=RATE, options={"tune": "zerolatency"})
+            stream.width, stream.height, stream.pix_fmt = wide, high, "yuv420p10le"
+            for n in range(5):
+                put(out, stream, np.full((high, wide, 3), 0.4, np.float32), n)
+            out.mux(stream.encode(None))
+    path.write_bytes((tmp_path / "0.h264").read_bytes() + (tmp_path / "1.h264").read_bytes())
+    with pytest.raises(FileError, match="changes its size at frame 6, from 160 × 96 to 320 × 96"):
+        clips.look_through(path)
+
+
 @pytest.mark.parametrize(("name", "data", "said"), [
     ("no.mov", b"nothing of the sort" * 50, "not a clip"), ("empty.mp4", b"", "not a clip"),
 ])  # fmt: skip
@@ -278,6 +296,33 @@ def test_work_that_was_stopped_goes_on_where_it_stood(clip, found, tmp_path):
     for number in (0, 15, 16, 27):
         one, other = (clips.frames_at(p, [number], f.stamps)[number] for p, f in ((straight, a), (target, b)))
         assert np.abs(one - other).max() < 1e-6
+
+
+KILLED = """
+import sys
+from pathlib import Path
+from tests.core.test_clips import clips, render, work
+clip, folder = Path(sys.argv[1]), Path(sys.argv[2])
+asked, _ = work(clip, clips.look_through(clip), "h264_10")
+render(asked, folder / "lengths", folder / "out.mov", lambda done, count: print(done, flush=True))
+"""
+
+
+def test_work_that_was_killed_goes_on_from_what_is_whole(clip, found, tmp_path):
+    """SIGKILL: nothing can be tidied up, and nothing half-made counts."""
+    asked = [sys.executable, "-c", KILLED, str(clip), str(tmp_path)]
+    with subprocess.Popen(asked, stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}"}) as worker:
+        assert worker.stdout is not None
+        for line in worker.stdout:
+            if int(line) > 18:
+                worker.kill()
+                break
+    assert not (tmp_path / "out.mov").exists()
+    work_again, _ = work(clip, found, "h264_10")
+    told: list[int] = []
+    render(work_again, tmp_path / "lengths", tmp_path / "out.mov", lambda done, count: told.append(done))
+    assert told[0] == 16
+    assert clips.look_through(tmp_path / "out.mov").facts.frames == 28
 
 
 def test_unequal_times_are_kept(tmp_path):
