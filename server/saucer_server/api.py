@@ -28,6 +28,7 @@ from .errors import RuleError
 from .frames.api import router as frames
 from .inspecting.api import router as inspecting
 from .jobs.api import router as jobs
+from .jobs.health_api import router as health
 from .looks.api import router as looks
 from .looks.revisions_api import router as revisions
 from .looks.stills_api import router as stills
@@ -68,6 +69,7 @@ class Interface(NinjaAPI):
 
 api = Interface(title="Saucer", version="1", auth=SessionAuth(), docs=Swagger(), docs_url="/docs", openapi_url="/openapi.json")
 api.add_router("", people)
+api.add_router("", health)
 api.add_router("/encodings", encodings)
 api.add_router("/frames", frames)
 for router in (looks, revisions, bakes, luts, stills, vocabulary, bench):

@@ -1,17 +1,22 @@
 """Who may do what, and what strangers see."""
 
 import re
+from datetime import timedelta
 
 import pytest
 from cachetools import TTLCache
 from django.contrib.sessions.models import Session
+from django.db import connection
+from django.utils import timezone
 from saucer_server.api import api as interface
 from saucer_server.bench.api import router as bench
 from saucer_server.looks.models import Look
+from saucer_server.people.models import Guess
 from saucer_server.people.recent import TAKEN_FOR
 
 #: Feeds ask for a token in the address instead (tests/server/test_delivering.py).
 OPEN = {
+    ("get", "/api/health"), ("get", "/api/ready"),
     ("get", "/api/session"), ("post", "/api/sign-in"), ("get", "/api/saucer/neutral"), ("get", "/api/feed/{token}"),
     ("get", "/api/feed/{token}/files/{sha256}"),
 }  # fmt: skip
@@ -104,3 +109,68 @@ def test_the_bench_asks_for_a_session_once_in_a_while(designer, monkeypatch, dja
     assert designer.post("/live", EMPTY).status_code == 200
     time[0] += TAKEN_FOR + 0.1
     assert designer.post("/live", EMPTY).status_code == 401
+
+
+# Guessing
+
+
+def guess(who, name="vera", password="no"):
+    return who.post("/sign-in", {"username": name, "password": password})
+
+
+def test_guessing_a_password_becomes_slow(stranger, applier, lead):
+    for _ in range(5):
+        assert guess(stranger).status_code == 401
+    waiting = guess(stranger, password="clay-and-water")
+    assert waiting.status_code == 429
+    assert re.search(r"Try again in \d+ second", waiting.json()["message"])
+    # Another person is not in the way.
+    assert guess(stranger, "odile", "clay-and-water").status_code == 200
+    Guess.objects.update(until=timezone.now() - timedelta(seconds=1))
+    assert guess(stranger).status_code == 401
+    row = Guess.objects.get(what="name vera")
+    assert row.until is not None
+    assert (row.until - row.last).total_seconds() == 2
+    Guess.objects.update(until=None)
+    assert guess(stranger, password="clay-and-water").status_code == 200
+    assert not Guess.objects.filter(what="name vera").exists()
+
+
+def test_no_password_is_hashed_while_somebody_must_wait(stranger, applier, monkeypatch):
+    for _ in range(5):
+        guess(stranger)
+    monkeypatch.setattr("saucer_server.people.api.authenticate", None)
+    assert guess(stranger).status_code == 429
+
+
+def test_names_tried_from_one_address_are_counted_together(stranger, db):
+    for k in range(30):
+        assert guess(stranger, f"nobody {k}").status_code == 401
+    assert guess(stranger, "somebody else").status_code == 429
+
+
+def test_a_quiet_hour_forgets(stranger, applier):
+    for _ in range(5):
+        guess(stranger)
+    Guess.objects.update(last=timezone.now() - timedelta(hours=2), until=None)
+    assert guess(stranger).status_code == 401
+    assert Guess.objects.get(what="name vera").wrong == 1
+
+
+# Whether it stands
+
+
+def test_it_says_that_it_is_alive_and_what_is_missing(stranger, db, monkeypatch):
+    assert stranger.get("/health").json() == {"alive": True}
+    answer = stranger.get("/ready")
+    assert answer.status_code == 503
+    assert answer.json() == {"database": True, "storage": True, "worker": False}
+    with connection.cursor() as cursor:
+        cursor.execute("insert into procrastinate_workers (last_heartbeat) values (now())")
+    assert stranger.get("/ready").status_code == 200
+
+    def full(*_):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("saucer_server.storage.WholeFileStorage._save", full)
+    assert stranger.get("/ready").json()["storage"] is False

@@ -7,6 +7,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from ..errors import RuleError
+from . import guessing
 from .rules import Person, everybody, may_design, may_lead, person_of
 
 router = Router(tags=["people"])
@@ -78,9 +79,13 @@ def sign_in(request: HttpRequest, payload: Credentials) -> Me:
     """Starts a session."""
     if "\0" in payload.username + payload.password:
         raise RuleError(422, "A name and a password are plain text.")
+    address = str(request.META.get("REMOTE_ADDR", ""))
+    guessing.must_wait(payload.username, address)
     person = authenticate(request, username=payload.username, password=payload.password)
     if not isinstance(person, Person):
+        guessing.wrong(payload.username, address)
         raise RuleError(401, "That name and password do not belong together. Check both and try again.")
+    guessing.right(payload.username)
     login(request, person)
     return _me(person)
 

@@ -20,3 +20,12 @@ class Person(AbstractUser):
 
     def __str__(self) -> str:
         return self.full_name or self.username
+
+
+class Guess(models.Model):
+    """Wrong passwords that were tried for a name, or from an address, lately. until: nobody is asked before that."""
+
+    what = models.CharField(max_length=200, unique=True)
+    wrong = models.PositiveIntegerField(default=0)
+    last = models.DateTimeField()
+    until = models.DateTimeField(null=True)
