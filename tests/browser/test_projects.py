@@ -102,7 +102,7 @@ def test_from_a_clip_and_stills_to_the_editing_room(enter, tmp_path, site):
     page.get_by_role("menuitem", name="New scene …").click()
     page.get_by_role("textbox", name="Name of the scene").fill("Fire and wheel")
     page.get_by_role("dialog").get_by_role("button", name="Keep").click()
-    page.get_by_role("button", name="What to do with Fire and wheel").click()
+    page.get_by_role("button", name=re.compile("^Scene Fire and wheel")).click()
     page.get_by_role("menuitem", name="Put a look on it").click()
     _put_on(page, "Plain print", strength="80")
     fire = page.get_by_role("listitem", name="from_yard_to_fire_log 2")

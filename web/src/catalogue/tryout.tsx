@@ -163,7 +163,7 @@ export function TryOut(props: {
           <Trouble error={recipe.error ?? trouble ?? keep.error} />
           <Grow />
           {stacked.length && me?.may_design ? (
-            <Button isDisabled={keep.isPending} onPress={() => keep.mutate()}>
+            <Button isDisabled={keep.isPending || !recipe.data || above.some((look) => !look)} onPress={() => keep.mutate()}>
               Keep the stack as a look
             </Button>
           ) : null}

@@ -18,7 +18,7 @@ const Correction = styled(Disclosure)`
   margin-top: 6px;
   border-top: 1px solid var(--line);
   padding-top: 4px;
-  h3 button {
+  h2 button {
     border: 0;
     background: none;
     padding: 3px 0;
@@ -27,7 +27,7 @@ const Correction = styled(Disclosure)`
     font-weight: 500;
     font-size: 13px;
   }
-  h3 button i {
+  h2 button i {
     font-style: normal;
     color: var(--t3);
     margin-right: 6px;
@@ -61,7 +61,7 @@ export function TrimFields(props: { trim: Trim; onChange: (trim: Trim) => void }
         <Amount key={name} parameter={data[name]} value={trim[name]} onChange={(v) => onChange({ ...trim, [name]: v })} />
       ))}
       <Correction isExpanded={open} onExpandedChange={setOpen}>
-        <Heading level={3}>
+        <Heading level={2}>
           <AriaButton slot="trigger">
             <i aria-hidden>{open ? "▾" : "▸"}</i>
             ASC CDL{corrects(trim) ? ", in use" : ""}

@@ -65,8 +65,10 @@ export function SceneHead(props: {
       {puts ? <Layers puts={puts} size={28} /> : scene ? <Quiet>nothing of its own</Quiet> : null}
       {scene ? (
         <MenuTrigger>
-          <Button look="quiet" aria-label={`What to do with ${name}`}>
-            Scene ▾
+          <Button look="quiet">
+            <span>
+              Scene <span className="unseen">{name}</span> ▾
+            </span>
           </Button>
           <Menued placement="bottom end">
             <Menu aria-label={`What to do with ${name}`} onAction={(key) => act(String(key))}>
