@@ -9,7 +9,7 @@ import { broken, server, shown } from "./shown";
 import { INES, KINDS, layer, NO_TRIM, project, revision, shot } from "./things";
 
 const ASH = revision(10, "Ash");
-const NEWER = revision(11, "Ash", { number: 2 });
+const NEWER = revision(11, "Ash", { number: 2, look_id: 10 });
 const usual = { skin: 50, grey: { red: 0, yellow: 0 }, tone: 50 };
 const apart = [{ what: "skin", by: 12, text: "skin 12° yellower than its scene" }];
 const wall = [

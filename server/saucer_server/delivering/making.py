@@ -7,7 +7,6 @@ stopped, and a delivery of unchanged shots makes nothing anew.
 
 import hashlib
 import json
-import logging
 import shutil
 import tempfile
 import time
@@ -24,15 +23,13 @@ from django.utils import timezone
 from saucer_core.look import canonical
 
 from .. import storage
-from ..jobs.rules import Cancelled, Job, Progress, State, running
+from ..jobs.rules import Job, Progress, State, running
 from .models import Delivery, Piece, PieceState
 from .parts import MAKERS, Made
 from .plan import PARTS, of_dict
 from .rules import place_of
 from .shelf import to_shelf
 from .since import since
-
-log = logging.getLogger("saucer.delivering")
 
 #: The first half of the locks that pieces are taken by.
 LOCKS = 0x5A11
@@ -181,6 +178,3 @@ def _finish(delivery: Delivery) -> None:
 def again(delivery_id: int) -> None:
     """Puts a finished delivery on the drop folder once more."""
     to_shelf(Delivery.objects.select_related("project").get(pk=delivery_id))
-
-
-__all__ = ["Cancelled", "again", "help_with", "make"]

@@ -2,6 +2,7 @@
 
 import hashlib
 
+from saucer_core.arrays import F32
 from saucer_core.encodings import encoding
 from saucer_core.look import canonical
 from saucer_core.readings.masks import difference_picture
@@ -57,6 +58,6 @@ def apart(shot: Shot, other: list[Layer], width: int, full: float) -> bytes:
     return storage.kept(f"derived/apart/{hashlib.sha256(canonical(made_of)).hexdigest()}.jpg", make)
 
 
-def _shown(shot: Shot, on: Worn | None, width: int):  # type: ignore[no-untyped-def]
+def _shown(shot: Shot, on: Worn | None, width: int) -> F32:
     look, strength = (on.look, on.strength) if on else (None, 1.0)
     return rendered(look, shot.frame, width, strength=strength, trim=trim_of(shot), screen=True)

@@ -114,7 +114,7 @@ export function RollOut(props: { project: Project; now: number; then: number; do
           label="Which revision"
           chosen={String(then)}
           onChange={(key) => setThen(Number(key))}
-          options={[...others, ...(successor ? [next] : [])].map((r) => ({
+          options={[...others, ...(next && !others.some((r) => r.id === next.id) ? [next] : [])].map((r) => ({
             key: String(r.id),
             label: r.look_id === now.data.look_id ? `r${r.number}` : `${r.look_name} r${r.number}`,
             note: r.status,
