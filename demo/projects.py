@@ -111,7 +111,7 @@ def _cut(project: Project, person: Person) -> list[Shot]:
     clips.look_through(clip.pk)
     job = fromclip.order(project, person, clips.find(clip.pk), [], None)
     fromclip.make(job.pk, project.pk, clip.pk, person.pk, list(clips.find(clip.pk).cuts), None)
-    clips.change(clip.pk, name="From yard to fire")
+    clips.change(clip.pk, person, name="From yard to fire")
     shots = list(project.shots.filter(clip=clip))
     for shot, called in zip(shots, ("Along the yard", "Into the fire", "Past the wheel"), strict=True):
         projects.change_shot(project, person, shot.pk, {"name": called})

@@ -35,7 +35,10 @@ from .looks.stills_api import router as stills
 from .luts.api import router as luts
 from .outgoing.api import router as outgoing
 from .packs.api import router as packs
+from .people.activity_api import router as activity
 from .people.api import router as people
+from .people.team_api import router as team
+from .people.tokens import TokenAuth
 from .presets.api import router as presets
 from .projects.api import router as projects
 from .projects.shots_api import router as shots
@@ -67,8 +70,11 @@ class Interface(NinjaAPI):
         return document
 
 
-api = Interface(title="Saucer", version="1", auth=SessionAuth(), docs=Swagger(), docs_url="/docs", openapi_url="/openapi.json")
-api.add_router("", people)
+api = Interface(
+    title="Saucer", version="1", auth=[TokenAuth(), SessionAuth()], docs=Swagger(), docs_url="/docs", openapi_url="/openapi.json"
+)
+for router in (people, team, activity):
+    api.add_router("", router)
 api.add_router("", health)
 api.add_router("/encodings", encodings)
 api.add_router("/frames", frames)

@@ -16,6 +16,9 @@ FOR_A_DAY = "private, max-age=86400"
 def _plain(text: str) -> str:
     if "\0" in text:
         raise ValueError("text without NUL characters, please")
+    # Half of a pair, which JSON can hold and no file or database.
+    if any("\ud800" <= c <= "\udfff" for c in text):
+        raise ValueError("text of whole characters, please")
     return text
 
 

@@ -63,6 +63,9 @@ AUTH_USER_MODEL = "people.Person"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}}]
 
+#: Whether a front stands before the server, which says in ``X-Real-IP`` who asks and takes files from where they are kept.
+BEHIND_FRONT = os.environ.get("SAUCER_FRONT") == "1"
+
 LANGUAGE_CODE = "en-gb"
 USE_TZ = True
 TIME_ZONE = "UTC"

@@ -89,7 +89,11 @@ def frame(db, tmp_path, designer):
 
 @pytest.fixture
 def look(designer):
-    return looks.create(Person.objects.get(username="ines"), "Warm shelf", Look.model_validate({"steps": STEPS}), "for shelves")
+    """A look of ines that other designers may change too."""
+    made = looks.create(Person.objects.get(username="ines"), "Warm shelf", Look.model_validate({"steps": STEPS}), "for shelves")
+    made.shared = True
+    made.save(update_fields=["shared"])
+    return made
 
 
 @pytest.fixture

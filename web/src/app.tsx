@@ -10,6 +10,7 @@ import { askedOfProject } from "./projects/asked";
 import { askedOfLook } from "./look/asked";
 import { Page, TopBar } from "./kit/topbar";
 import { Waiting } from "./kit/waiting";
+import { ComeIn } from "./people/comein";
 import { SignIn } from "./people/signin";
 
 /** A screen whose code is fetched on its own. Once it is there the screen is drawn at once; React would let a fallback stand for a while. */
@@ -47,6 +48,7 @@ const screens = {
   clip: screen(() => import("./projects/clip")),
   frames: screen(() => import("./frames/frames")),
   encodings: screen(() => import("./frames/encodings")),
+  people: screen(() => import("./people/people")),
 };
 type Name = keyof typeof screens;
 
@@ -66,21 +68,23 @@ function placeOf(path: string): { name: Name; id: number } {
             ? part
             : "project"
           : "projects"
-        : place === "frames"
-          ? id === "encodings"
-            ? "encodings"
-            : "frames"
-          : id === "carry"
-            ? "carry"
-            : id === "bring-in"
-              ? part
-                ? "pack"
-                : "bringIn"
-              : id === "pack-out"
-                ? "packOut"
-                : id === "inspect" || id === "pair" || id === "look" || id === "compare" || id === "sheet"
-                  ? id
-                  : "catalogue";
+        : place === "people"
+          ? "people"
+          : place === "frames"
+            ? id === "encodings"
+              ? "encodings"
+              : "frames"
+            : id === "carry"
+              ? "carry"
+              : id === "bring-in"
+                ? part
+                  ? "pack"
+                  : "bringIn"
+                : id === "pack-out"
+                  ? "packOut"
+                  : id === "inspect" || id === "pair" || id === "look" || id === "compare" || id === "sheet"
+                    ? id
+                    : "catalogue";
   return { name, id: Number(name === "pack" || name === "look" || name === "sheet" ? part : id) };
 }
 
@@ -118,6 +122,7 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
   },
   deliver: (id) => void client.prefetchQuery(asked.project(id)),
   clip: (id) => void client.prefetchQuery(asked.project(id)),
+  people: () => undefined,
   frames: () => undefined,
   encodings: () => {
     void client.prefetchQuery(asked.teamEncodings);
@@ -131,7 +136,7 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
  */
 export function ahead(path: string, search = ""): Promise<unknown> {
   const { name, id } = placeOf(path);
-  if (path.startsWith("/sign-in")) return Promise.resolve();
+  if (path.startsWith("/sign-in") || path.startsWith("/come-in")) return Promise.resolve();
   const code = screens[name].code().catch(() => undefined);
   const data = () => {
     void client.prefetchQuery(asked.frames);
@@ -197,6 +202,7 @@ function Inside() {
         <Route path="/projects/:id/deliver" element={<screens.deliver.Screen />} />
         <Route path="/projects/:id/clip/:clip" element={<screens.clip.Screen />} />
         <Route path="/frames" element={<screens.frames.Screen />} />
+        <Route path="/people" element={<screens.people.Screen />} />
         <Route path="/frames/encodings" element={<screens.encodings.Screen />} />
         <Route
           path="*"
@@ -226,6 +232,7 @@ export function App() {
   return (
     <Routes>
       <Route path="/sign-in" element={<SignIn />} />
+      <Route path="/come-in/:secret" element={<ComeIn />} />
       <Route path="*" element={<Inside />} />
     </Routes>
   );

@@ -43,6 +43,8 @@ export const record = (id: number, draft: Look, version = 1): LookRecord => ({
   origin: "",
   rights: "",
   may_edit: true,
+  shared: false,
+  may_share: true,
   trouble: "",
 });
 

@@ -2,8 +2,8 @@
 import { NO_TRIM } from "../src/kit/trim";
 import type { Card, Delivery, Encoding, Frame, Job, Kind, Layer, Me, Narrowing, Project, Revision, Scale, Shot } from "../src/api/types";
 
-export const INES: Me = { username: "ines", name: "Ines Tallow", role: "Look designer", may_design: true, may_lead: false };
-export const ODILE: Me = { username: "odile", name: "Odile Marl", role: "Lead", may_design: true, may_lead: true };
+export const INES: Me = { id: 2, username: "ines", name: "Ines Tallow", role: "Look designer", may_design: true, may_lead: false };
+export const ODILE: Me = { id: 4, username: "odile", name: "Odile Marl", role: "Lead", may_design: true, may_lead: true };
 
 export const ENCODINGS = [
   { key: "bt709_display", label: "BT.709 display", referred: "display" },
@@ -58,6 +58,8 @@ export const revision = (id: number, name: string, more: Partial<Revision> = {})
   status: "approved",
   input: "film_log",
   output: "bt709_display",
+  moved_by: "",
+  moved_at: null,
   made_by: "Ines Tallow",
   made_at: "2026-05-01T10:00:00Z",
   ...more,

@@ -13,10 +13,11 @@ from saucer_core.formats.offers import FILE_KINDS, About, FileOffer, Given, offe
 
 from .. import storage
 from ..errors import RuleError
-from ..looks.rules import Recipe, Revision, recipe_of
+from ..looks.rules import Recipe, Revision, page_of, recipe_of
 from ..lookup import by_id
 from ..luts.rules import table
-from ..people.rules import Person, must_design
+from ..people.activity import Happening, note
+from ..people.rules import Person, must
 from .models import Bake
 from .names import PARTS, USUAL, named
 from .tables import Method, made, program_of
@@ -118,9 +119,13 @@ def written(revision: Revision, person: Person, order: Order) -> Written:
 
 def make(revision: Revision, person: Person, order: Order) -> list[Bake]:
     """Makes files of a revision, all or none, and measures their table. Raises ``LookError`` where the look cannot be written so."""
-    must_design(person)
+    must(person, "bake")
     out = written(revision, person, order)
     with transaction.atomic():
+        note(
+            Happening.LOOK, person, "baked", str(revision), more=", ".join(FILE_KINDS[key].label for key in out.files),
+            to=page_of(revision), revision=revision.pk,
+        )  # fmt: skip
         return [_keep(revision, person, order, key, data, out.names[key], out.title, out.measured) for key, data in out.files.items()]
 
 

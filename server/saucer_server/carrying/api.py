@@ -11,7 +11,7 @@ from saucer_core.encodings import EncodingKey
 from ..fields import Text, attached
 from ..frames import rules as frames
 from ..lookup import Id
-from ..people.rules import must_design, person_of
+from ..people.rules import must, person_of
 from . import pairs, rules
 
 router = Router(tags=["carrying"])
@@ -72,7 +72,7 @@ def carrier_file(
 @router.post("/read", response=rules.Brought)
 def read(request: HttpRequest, about: Form[ReadIn], file: File[UploadedFile]) -> rules.Brought:
     """What a carrier that came back holds, measured. Nothing is kept."""
-    must_design(person_of(request))
+    must(person_of(request), "look.make")
     shown = frames.find(about.frame) if about.frame is not None else None
     return rules.bring_back(file, shown, about.expects, about.gives)
 
@@ -86,7 +86,7 @@ def keep(request: HttpRequest, about: Form[KeepCarriedIn], file: File[UploadedFi
 @router.post("/pair", response=pairs.Compared)
 def read_pair(request: HttpRequest, about: Form[ReadIn], before: File[UploadedFile], after: File[UploadedFile]) -> pairs.Compared:
     """What a picture and the same one treated hold, measured. Nothing is kept."""
-    must_design(person_of(request))
+    must(person_of(request), "look.make")
     shown = frames.find(about.frame) if about.frame is not None else None
     return pairs.compare(before, after, shown, about.expects, about.gives)
 

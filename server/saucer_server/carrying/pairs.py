@@ -18,7 +18,7 @@ from saucer_core.treatment import Treatment
 from ..bench.pictures import png
 from ..frames import rules as frames
 from ..frames.rules import Frame
-from ..people.rules import Person, must_design
+from ..people.rules import Person, must
 from ..storage import uploaded
 from .rules import DRAWN_WIDTH, FULL_CODES, SAUCER, Look, address, carried, jpeg_address, keep_table
 
@@ -103,7 +103,7 @@ def keep(
     origin: str,
 ) -> Look:
     """Makes a look of what a pair brings. Raises ``FileError``, ``CoreError``."""
-    must_design(person)
+    must(person, "look.make")
     file_name, found = _pair(before, after, expects, gives)
     said = f"Taken from a picture and {file_name}, {origin.strip()}"
     return keep_table(found.lut, person, name.strip() or Path(file_name).stem, expects, gives, rights, said)

@@ -29,7 +29,7 @@ from ..frames.rules import Frame
 from ..looks import rules as looks
 from ..looks.rules import Look
 from ..luts import rules as luts
-from ..people.rules import Person, must_design
+from ..people.rules import Person, must
 from ..storage import uploaded
 
 __all__ = [
@@ -153,7 +153,7 @@ def keep(upload: "UploadedFile[Any]", person: Person, *, take: Take, name: str, 
 
     Raises ``FileError``, and ``CoreError`` where the carrier cannot be relied on or has nothing to smooth.
     """
-    must_design(person)
+    must(person, "look.make")
     file_name, found = _read(upload)
     lut = found.smoothed if take == "smoothed" else found.lut
     if found.verdict == "refuse" or lut is None:

@@ -15,7 +15,7 @@ from ..frames import rules as frames
 from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
-from ..people.rules import must_design, person_of
+from ..people.rules import must, person_of
 from . import atlas, merging, narrowing, rules, spread
 from .likeness import But, near
 from .rules import Entry
@@ -350,6 +350,6 @@ def tags(request: HttpRequest, look_id: int) -> list[str]:
 @router.put("/{int:look_id}/tags", response=list[str])
 def set_tags(request: HttpRequest, look_id: int, payload: TagsIn) -> list[str]:
     """Gives a look exactly these tags."""
-    must_design(person_of(request))
+    must(person_of(request), "catalogue.order")
     rules.set_tags(looks.find(look_id), payload.tags)
     return tags(request, look_id)

@@ -5,7 +5,7 @@ from django.db.models import Max
 
 from ..errors import RuleError, missing
 from ..looks.rules import Look
-from ..people.rules import Person, must_design
+from ..people.rules import Person, must
 from .models import Collection, Placed
 
 __all__ = ["Collection", "Placed", "add", "change", "collect", "create", "drop", "find", "of_look", "reorder", "take_out"]
@@ -28,7 +28,7 @@ def _named(name: str) -> str:
 
 def create(person: Person, name: str, search: str = "", note: str = "") -> Collection:
     """A new collection: empty, or kept by a search."""
-    must_design(person)
+    must(person, "catalogue.order")
     made, new = Collection.objects.get_or_create(name=_named(name), defaults={"made_by": person, "search": search, "note": note})
     if not new:
         raise RuleError(409, f"There is a collection “{made.name}” already. Choose another name.")
@@ -41,7 +41,7 @@ def _locked(name: str) -> Collection:
 
 def change(person: Person, name: str, said: dict[str, str]) -> Collection:
     """Renames a collection, or changes its note or what keeps it."""
-    must_design(person)
+    must(person, "catalogue.order")
     with transaction.atomic():
         row = _locked(name)
         if "name" in said:
@@ -57,7 +57,7 @@ def change(person: Person, name: str, said: dict[str, str]) -> Collection:
 
 def drop(person: Person, name: str) -> None:
     """Takes a collection apart; its looks stay."""
-    must_design(person)
+    must(person, "catalogue.order")
     find(name).delete()
 
 
@@ -68,7 +68,7 @@ def _by_hand(row: Collection) -> None:
 
 def add(person: Person, name: str, looks: list[Look]) -> Collection:
     """Puts looks at the end of a collection, which is made where there is none; those in it already keep their place."""
-    must_design(person)
+    must(person, "catalogue.order")
     with transaction.atomic():
         made, _ = Collection.objects.get_or_create(name=_named(name), defaults={"made_by": person})
         row = _locked(made.name)
@@ -89,7 +89,7 @@ def collect(look: Look, name: str, person: Person) -> None:
 
 def take_out(person: Person, name: str, look: Look) -> Collection:
     """Takes a look out of a collection."""
-    must_design(person)
+    must(person, "catalogue.order")
     with transaction.atomic():
         row = _locked(name)
         _by_hand(row)
@@ -101,7 +101,7 @@ def take_out(person: Person, name: str, look: Look) -> Collection:
 
 def reorder(person: Person, name: str, ids: list[int], version: int) -> Collection:
     """Puts the looks of a collection in an order; 409 where somebody changed it since, 422 where other looks are named."""
-    must_design(person)
+    must(person, "catalogue.order")
     with transaction.atomic():
         row = _locked(name)
         _by_hand(row)

@@ -43,7 +43,7 @@ def between(before: Recipe, after: Recipe) -> Difference:
 
 def history(look: Look) -> list[tuple[Revision, Difference | None]]:
     """The revisions, the newest first, each with what changed since the one before it; none for the first."""
-    rows = list(look.revisions.select_related("made_by", "look").order_by("-number"))
+    rows = list(look.revisions.select_related("made_by", "moved_by", "look").order_by("-number"))
     earlier: list[Revision | None] = [*rows[1:], None]
     return [(row, between(recipe_of(old), recipe_of(row)) if old else None) for row, old in zip(rows, earlier, strict=True)]
 

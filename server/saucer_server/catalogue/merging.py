@@ -5,7 +5,8 @@ from saucer_core.readings.likeness import twins
 
 from ..errors import RuleError
 from ..looks.rules import Look, find, latest, recipe_of
-from ..people.rules import Person, must_lead
+from ..people.activity import Happening, note
+from ..people.rules import Person, must
 from .entries import measured, refresh
 from .models import Favourite, Placed
 from .rules import TAG_LIMIT
@@ -24,7 +25,7 @@ def merge(look: Look, twin_id: int, person: Person) -> Look:
 
     Raises ``LookError`` where one of them cannot be computed.
     """
-    must_lead(person)
+    must(person, "review.decide")
     if look.pk == twin_id:
         raise RuleError(422, "A look is not merged into itself.")
     with transaction.atomic():
@@ -43,12 +44,13 @@ def merge(look: Look, twin_id: int, person: Person) -> Look:
         for favourite in Favourite.objects.filter(look=twin):
             Favourite.objects.get_or_create(look=row, person_id=favourite.person_id)
         refresh([row.pk, twin.pk])
+        note(Happening.LOOK, person, "made one look of", f"{row.name} and {twin.name}", to=f"/catalogue/look/{row.pk}")
     return row
 
 
 def part(look: Look, twin_id: int, person: Person) -> Look:
     """Makes a merged twin a look of its own again."""
-    must_lead(person)
+    must(person, "review.decide")
     with transaction.atomic():
         if not look.merged.filter(pk=twin_id).update(merged_into=None):
             raise RuleError(409, "This look is not a part of it (any more).")

@@ -27,7 +27,7 @@ collect = collecting.collect
 
 def published() -> QuerySet[Look]:
     """The looks that have a revision, newest revision first in each."""
-    newest = Revision.objects.select_related("made_by", "look").order_by("-number")
+    newest = Revision.objects.select_related("made_by", "moved_by", "look").order_by("-number")
     with_one = Look.objects.annotate(kept=Count("revisions")).filter(kept__gt=0).order_by("name", "pk")
     return with_one.select_related("maker").prefetch_related("tags", Prefetch("revisions", newest))
 

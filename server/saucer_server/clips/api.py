@@ -84,7 +84,7 @@ def clip(request: HttpRequest, clip_id: int) -> Clip:
 @router.patch("/{int:clip_id}", response=ClipOut)
 def change(request: HttpRequest, clip_id: int, payload: ClipSaid) -> Clip:
     """Renames a clip, says how it is encoded, or corrects where it is cut."""
-    rules.change(clip_id, cuts=payload.cuts, encoding_key=payload.encoding or "", name=payload.name or "")
+    rules.change(clip_id, person_of(request), cuts=payload.cuts, encoding_key=payload.encoding or "", name=payload.name or "")
     return rules.find(clip_id)
 
 

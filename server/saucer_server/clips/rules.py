@@ -27,7 +27,7 @@ from ..frames.rules import Frame, jpeg
 from ..frames.rules import add as add_frame
 from ..jobs.rules import Job, running
 from ..lookup import by_id
-from ..people.rules import Person, may_lead
+from ..people.rules import Person, is_own, must
 from .models import Clip
 
 __all__ = ["Clip", "change", "every", "find", "found", "look_through", "on_disk", "posters", "remove", "still", "take_upload", "whole"]
@@ -126,12 +126,16 @@ def found(clip: Clip) -> Found:
     return Found(ClipFacts(**facts), tuple(clip.cuts), tuple(json.loads(storage.get(clip.stamps))))
 
 
-def change(clip_id: int, *, cuts: list[int] | None = None, encoding_key: str = "", name: str = "") -> Clip:
+def change(clip_id: int, person: Person, *, cuts: list[int] | None = None, encoding_key: str = "", name: str = "") -> Clip:
     """Renames a clip, says how it is encoded, or corrects where it is cut. Raises 422 for a cut that lies outside."""
     if encoding_key:
         encoding(encoding_key)
     with transaction.atomic():
         clip = by_id(Clip.objects.select_for_update(), clip_id, "clip")
+        must(
+            person, "started.end", lambda: is_own(person, clip.added_by_id) or clip.shots.filter(project__members=person).exists(),
+            "A clip is changed by who brought it, by the members of a project that has it, or by a lead.",
+        )  # fmt: skip
         if cuts is not None:
             frames = int(clip.facts.get("frames", 0))
             wanted = sorted({0, *cuts})
@@ -146,8 +150,7 @@ def change(clip_id: int, *, cuts: list[int] | None = None, encoding_key: str = "
 
 def remove(clip: Clip, person: Person) -> None:
     """Removes a clip that no shot is cut from."""
-    if clip.added_by_id != person.pk and not may_lead(person):
-        raise RuleError(403, "Only who brought this clip, or a lead, can remove it.")
+    must(person, "started.end", is_own(person, clip.added_by_id), "Only who brought this clip, or a lead, can remove it.")
     try:
         clip.delete()
     except ProtectedError:

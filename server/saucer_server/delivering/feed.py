@@ -6,11 +6,14 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
+from django.db import transaction
 from django.db.models import QuerySet
 from django.utils import timezone
 
 from ..errors import RuleError
 from ..lookup import by_id
+from ..people import activity
+from ..people.activity import Happening
 from ..people.rules import Person
 from ..projects.rules import Project, must_work
 from .models import Delivery, Feed, Fetch
@@ -34,8 +37,17 @@ def start(project: Project, person: Person, name: str, ends_at: datetime | None)
     if ends_at is not None and ends_at <= timezone.now():
         raise RuleError(422, "A feed must end later than now.")
     token = secrets.token_urlsafe(24)
-    feed = Feed.objects.create(project=project, name=name.strip(), token=_kept(token), hint=token[-4:], ends_at=ends_at, made_by=person)
+    with transaction.atomic():
+        feed = Feed.objects.create(
+            project=project, name=name.strip(), token=_kept(token), hint=token[-4:], ends_at=ends_at, made_by=person
+        )  # fmt: skip
+        _told(feed, person, "opened the feed")
     return feed, token
+
+
+def _told(feed: Feed, person: Person | None, said: str, more: str = "") -> None:
+    about, to = f"{feed.name} …{feed.hint}", f"/projects/{feed.project_id}/deliver"
+    activity.note(Happening.DELIVERY, person, said, about, more=more or feed.project.name, to=to)
 
 
 def _of(project: Project, feed_id: int) -> Feed:
@@ -53,7 +65,9 @@ def renew(project: Project, person: Person, feed_id: int) -> tuple[Feed, str]:
 def revoke(project: Project, person: Person, feed_id: int) -> Feed:
     """Ends a feed."""
     must_work(person, project)
-    Feed.objects.filter(pk=_of(project, feed_id).pk, revoked_at=None).update(revoked_at=timezone.now())
+    with transaction.atomic():
+        if Feed.objects.filter(pk=_of(project, feed_id).pk, revoked_at=None).update(revoked_at=timezone.now()):
+            _told(_of(project, feed_id), person, "ended the feed")
     return _of(project, feed_id)
 
 
@@ -104,6 +118,8 @@ def own_list(opened: Opened, sha: str) -> bytes | None:
 
 def note(opened: Opened, what: str, status: int, size: int, came_from: str) -> None:
     """Writes down that something was fetched; the oldest notes fall away."""
+    if what == "list" and status == 200 and not opened.feed.fetches.filter(delivery=opened.delivery.number, what=what).exists():
+        _told(opened.feed, None, "Somebody fetched delivery", f"{opened.feed.project.name}, number {opened.delivery.number}")
     Fetch.objects.create(
         feed=opened.feed, what=what[:400], delivery=opened.delivery.number, status=status, bytes=size, came_from=came_from[:60]
     )  # fmt: skip

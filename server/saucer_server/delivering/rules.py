@@ -17,7 +17,8 @@ from saucer_core.look import canonical
 from .. import storage
 from ..errors import RuleError, missing
 from ..jobs.rules import Job
-from ..people.rules import Person, may_lead
+from ..people.activity import Happening, note
+from ..people.rules import Person, is_own, must
 from ..projects.rules import Project, must_work
 from ..zips import streamed
 from . import parts
@@ -75,6 +76,10 @@ def has_files(delivery: Delivery) -> bool:
     return delivery.ready or bool(delivery.file)
 
 
+def _count(number: int, what: str) -> str:
+    return f"{number:,} {what}" if number == 1 else f"{number:,} {what}s"
+
+
 def order(project: Project, person: Person, plan: Plan) -> Delivery:
     """Asks for a delivery; workers make it.
 
@@ -84,8 +89,8 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
 
     must_work(person, project)
     planning.sound(plan)
-    if plan.held == "anyway" and not may_lead(person):
-        raise RuleError(403, "Only a lead lets looks go out that must be asked for first.")
+    if plan.held == "anyway":
+        must(person, "held.pass_on")
     with transaction.atomic():
         Project.objects.select_for_update().get(pk=project.pk)
         found = planning.taken(project, plan)
@@ -110,6 +115,8 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
         Piece.objects.bulk_create(Piece(delivery=delivery, place=k, part=d.part, path=d.path, spec=d.spec) for k, d in enumerate(drafts))
         job.queue_id = deliver.defer(delivery_id=delivery.pk)
         job.save(update_fields=["queue_id"])
+        size = f"{_count(len(found.shots), 'shot')}, {_count(len({d.part for d in drafts}), 'part')}"
+        note(Happening.DELIVERY, person, "delivers", f"{project.name}, number {number}", more=size, to=f"/projects/{project.pk}/deliver")
         for _ in range(min(HELPERS, len(drafts) - 1)):
             help_deliver.defer(delivery_id=delivery.pk)
     return delivery
@@ -149,8 +156,7 @@ def losses(project: Project, target: str) -> dict[str, Any]:
 
 def drop(delivery: Delivery, person: Person, part: str) -> None:
     """Lets what is not made yet of a part go; the rest goes on."""
-    if delivery.made_by_id != person.pk and not may_lead(person):
-        raise RuleError(403, "Only who asked for this delivery, or a lead, can leave a part out.")
+    must(person, "started.end", is_own(person, delivery.made_by_id), "Only who asked for this delivery, or a lead, can leave a part out.")
     delivery.pieces.filter(part=part, state=PieceState.WAITING).update(state=PieceState.DROPPED)
 
 

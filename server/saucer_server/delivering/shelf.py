@@ -18,7 +18,7 @@ from django.core.files.storage import default_storage
 
 from ..errors import RuleError
 from ..fields import safe_name
-from ..people.rules import Person, must_lead
+from ..people.rules import Person, must
 from .models import Delivery
 from .rules import lists, place_of
 
@@ -78,7 +78,7 @@ def look() -> Shelf:
 
 def behave(person: Person, how: StandIn) -> Shelf:
     """Says how the stand-in behaves from now on; leads may."""
-    must_lead(person)
+    must(person, "project.make")
     root().mkdir(parents=True, exist_ok=True)
     part = root() / f"{STAND_IN}.part"
     part.write_text(json.dumps(asdict(how)))

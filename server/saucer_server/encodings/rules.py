@@ -11,7 +11,7 @@ from saucer_core.encodings import ENCODINGS, CameraEncoding, Encoding, camera_en
 
 from ..errors import RuleError
 from ..lookup import by_id
-from ..people.rules import Person, may_lead, must_design
+from ..people.rules import Person, is_own, must
 from .models import TeamEncoding
 
 __all__ = ["Choice", "TeamEncoding", "add", "adopt", "camera", "change", "choices", "every", "find", "supply"]
@@ -80,7 +80,7 @@ def _name_taken(name: str) -> RuleError:
 
 def add(numbers: CameraEncoding, person: Person) -> TeamEncoding:
     """Keeps an encoding. The same numbers are not kept twice."""
-    must_design(person)
+    must(person, "bring_in")
     name = _name(numbers.name)
     key = numbers.key()
     there = TeamEncoding.objects.filter(key=key).first()
@@ -116,8 +116,7 @@ def change(encoding_id: int, person: Person, said: dict[str, Any]) -> TeamEncodi
     try:
         with transaction.atomic():
             row = by_id(TeamEncoding.objects.select_for_update(of=("self",)).select_related("added_by"), encoding_id, "encoding")
-            if row.added_by_id != person.pk and not may_lead(person):
-                raise RuleError(403, "Only who added this encoding, or a lead, can change it.")
+            must(person, "started.end", is_own(person, row.added_by_id), "Only who added this encoding, or a lead, can change it.")
             for field, value in said.items():
                 setattr(row, field, value)
             row.save(update_fields=list(said))

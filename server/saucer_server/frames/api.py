@@ -103,7 +103,7 @@ def trim(request: HttpRequest) -> dict[str, Any]:
 @router.patch("/{int:frame_id}", response=FrameOut)
 def change(request: HttpRequest, frame_id: int, payload: FrameSaid) -> rules.Frame:
     """Renames a frame, says its light, or trims it."""
-    return rules.change(frame_id, said(payload.model_dump()))
+    return rules.change(frame_id, person_of(request), said(payload.model_dump()))
 
 
 @router.delete("/{int:frame_id}", response={204: None})

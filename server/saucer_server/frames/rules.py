@@ -24,7 +24,7 @@ from ..caches import PICTURES
 from ..errors import RuleError
 from ..framing import half_floats
 from ..lookup import by_id
-from ..people.rules import Person, may_lead
+from ..people.rules import Person, is_own, must
 from .models import Frame
 
 __all__ = [
@@ -34,6 +34,7 @@ __all__ = [
     "change",
     "every",
     "find",
+    "is_ones_own",
     "jpeg",
     "let_go",
     "original",
@@ -50,6 +51,9 @@ __all__ = [
 COUNTED = 960
 #: Pictures that a person may have dropped in for now.
 PASSING = 3
+
+
+_NOT_YOURS = "A frame is changed by who brought it, by the members of a project that has it, or by a lead. Trim your shot instead."
 
 
 def find(frame_id: int) -> Frame:
@@ -126,8 +130,7 @@ def take_upload(
 
 def remove(frame: Frame, person: Person) -> None:
     """Removes a frame that nothing uses."""
-    if frame.added_by_id != person.pk and not may_lead(person):
-        raise RuleError(403, "Only who brought this frame, or a lead, can remove it.")
+    must(person, "started.end", is_own(person, frame.added_by_id), "Only who brought this frame, or a lead, can remove it.")
     try:
         frame.delete()
     except ProtectedError as error:
@@ -141,10 +144,16 @@ def every(person: Person | None = None) -> QuerySet[Frame]:
     return rows.filter(Q(passing=False) | Q(added_by=person)) if person else rows.filter(passing=False)
 
 
-def change(frame_id: int, said: dict[str, Any]) -> Frame:
+def is_ones_own(person: Person, frame: Frame) -> bool:
+    """Whether a frame is a person's to change: they brought it, or it is in a project of theirs."""
+    return is_own(person, frame.added_by_id) or frame.shots.filter(project__members=person).exists()
+
+
+def change(frame_id: int, person: Person, said: dict[str, Any]) -> Frame:
     """Renames a frame, says its light, or trims it."""
     with transaction.atomic():
         frame = by_id(Frame.objects.select_for_update(), frame_id, "frame")
+        must(person, "started.end", lambda: is_ones_own(person, frame), _NOT_YOURS)
         for field, value in said.items():
             setattr(frame, field, value)
         frame.save(update_fields=list(said))

@@ -3,7 +3,7 @@
 from django.db import transaction
 
 from ..jobs.rules import Job, State
-from ..people.rules import Person, must_design
+from ..people.rules import Person, must
 from . import tasks
 from .models import Unbaking
 from .subjects import Subject
@@ -12,7 +12,7 @@ from .unbaking import PARTS
 
 def order(subject: Subject, person: Person) -> Unbaking:
     """Asks for a subject to be taken apart; work that is under way or done for the same look is given instead."""
-    must_design(person)
+    must(person, "look.make")
     digest = subject.recipe.digest()
     there = Unbaking.objects.filter(digest=digest, asked_by=person, job__state__in=(State.WAITING, State.RUNNING, State.DONE))
     if (row := there.select_related("job").first()) is not None:

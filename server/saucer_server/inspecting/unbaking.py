@@ -28,7 +28,7 @@ from ..jobs.rules import running
 from ..looks import rules as looks
 from ..lookup import by_id
 from ..luts import rules as luts
-from ..people.rules import Person, may_lead
+from ..people.rules import Person, is_own, must
 from .models import Unbaking
 from .subjects import Subject, SubjectKind, find
 
@@ -45,8 +45,7 @@ FULL = 2.0
 def find_unbaking(key: int, person: Person) -> Unbaking:
     """The work; raises 404, 403."""
     row = by_id(Unbaking.objects.select_related("job"), key, "table that was taken apart")
-    if row.asked_by_id != person.pk and not may_lead(person):
-        raise RuleError(403, "Only who asked for this, or a lead, can see it.")
+    must(person, "started.end", is_own(person, row.asked_by_id), "Only who asked for this, or a lead, can see it.")
     return row
 
 

@@ -10,7 +10,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_core.errors import CoreError
 
 from ..errors import RuleError
-from ..people.rules import Person, may_lead
+from ..people.rules import Person, is_own, must
 from .models import Job, State
 
 __all__ = ["Cancelled", "Job", "Progress", "State", "cancel", "following", "recover", "running"]
@@ -78,8 +78,7 @@ def following(person: Person) -> QuerySet[Job]:
 
 def cancel(job: Job, person: Person) -> None:
     """Asks a job to stop at its next step."""
-    if job.asked_by_id != person.pk and not may_lead(person):
-        raise RuleError(403, "Only who started this, or a lead, can stop it.")
+    must(person, "started.end", is_own(person, job.asked_by_id), "Only who started this, or a lead, can stop it.")
     if job.state in (State.WAITING, State.RUNNING):
         Job.objects.filter(pk=job.pk).update(cancel_asked=True)
 

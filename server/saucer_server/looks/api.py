@@ -12,7 +12,7 @@ from saucer_core.changes import Change, changes
 from saucer_core.look import Look as Recipe
 
 from ..fields import Text, said
-from ..people.rules import may_design, person_of
+from ..people.rules import is_own, may, person_of
 from . import rules, sitting
 from .revisions_api import RevisionOut
 from .rules import Look, Revision, SetAside
@@ -41,6 +41,7 @@ class LookAbout(Schema):
 
     name: Text = Field(min_length=1, max_length=120)
     note: Text = Field(max_length=4000)
+    shared: bool
 
 
 class AsideOut(Schema):
@@ -122,6 +123,8 @@ class LookOut(Schema):
     origin: str
     rights: str
     may_edit: bool
+    shared: bool
+    may_share: bool
     trouble: str
 
     @staticmethod
@@ -137,7 +140,7 @@ class LookOut(Schema):
     @staticmethod
     def resolve_revisions(look: Look) -> QuerySet[Revision]:
         """The newest first."""
-        return look.revisions.select_related("made_by", "look")
+        return look.revisions.select_related("made_by", "moved_by", "look")
 
     @staticmethod
     def resolve_set_aside(look: Look, context: dict[str, Any]) -> QuerySet[SetAside]:
@@ -156,8 +159,15 @@ class LookOut(Schema):
 
     @staticmethod
     def resolve_may_edit(look: Look, context: dict[str, Any]) -> bool:
-        """Whether the person who asks builds looks."""
-        return may_design(person_of(context["request"]))
+        """Whether the person who asks may change it."""
+        person = person_of(context["request"])
+        return may(person, "look.change", rules.is_ones_own(person, look))
+
+    @staticmethod
+    def resolve_may_share(look: Look, context: dict[str, Any]) -> bool:
+        """Whether the person who asks says who else changes it."""
+        person = person_of(context["request"])
+        return may(person, "look.make") and may(person, "started.end", is_own(person, look.maker_id))
 
     @staticmethod
     def resolve_trouble(look: Look) -> str:
@@ -186,10 +196,11 @@ class SittingIn(Schema):
 
 
 class DraftIn(Schema):
-    """A draft and the version it was made from."""
+    """A draft and the version it was made from. tab: which of a person's open pages sends it."""
 
-    version: int
+    version: int = Field(ge=0, lt=2**31)
     draft: Recipe
+    tab: Text = Field("", max_length=40)
 
 
 class DraftOut(Schema):
@@ -233,7 +244,7 @@ def change(request: HttpRequest, look_id: int, payload: PatchDict[LookAbout]) ->
 @router.put("/looks/{int:look_id}/draft", response=DraftOut)
 def save_draft(request: HttpRequest, look_id: int, payload: DraftIn) -> DraftOut:
     """Saves a draft; 409 where somebody saved since, with both versions kept."""
-    saved = rules.save_draft(look_id, person_of(request), payload.draft, payload.version)
+    saved = rules.save_draft(look_id, person_of(request), payload.draft, payload.version, payload.tab)
     return DraftOut(version=saved.draft_version, saved_at=saved.draft_at)
 
 

@@ -36,6 +36,9 @@ class Look(models.Model):
     #: The look that this one was merged into, as a twin. It keeps its revisions and shots, and is shown as a part of that look.
     merged_into = models.ForeignKey("self", on_delete=models.PROTECT, null=True, blank=True, related_name="merged")
 
+    #: Whether other designers may change it too; else they make variations.
+    shared = models.BooleanField(default=False)
+
     class Meta:
         ordering = ["name", "id"]
 
@@ -49,6 +52,8 @@ class SetAside(models.Model):
     look = models.ForeignKey(Look, on_delete=models.CASCADE, related_name="set_aside")
     draft = models.JSONField()
     based_on = models.PositiveIntegerField()
+    #: Which of the person's open pages it came from: each keeps its own.
+    tab = models.CharField(max_length=40, blank=True)
     kept_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     kept_at = models.DateTimeField(auto_now_add=True)
 
@@ -80,6 +85,9 @@ class Revision(models.Model):
     status = models.CharField(max_length=12, choices=Status, default=Status.DRAFT)
     made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
+    #: Who gave it the status that it has, and when; nobody for a draft that was never asked about.
+    moved_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, null=True, related_name="+")
+    moved_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["look", "-number"]

@@ -30,6 +30,13 @@ class RevisionOut(Schema):
     output: EncodingKey
     made_by: str
     made_at: datetime
+    moved_by: str
+    moved_at: datetime | None
+
+    @staticmethod
+    def resolve_moved_by(revision: Revision) -> str:
+        """Who gave it the status that it has; empty for a draft that was never asked about."""
+        return str(revision.moved_by) if revision.moved_by else ""
 
     @staticmethod
     def resolve_look_name(revision: Revision) -> str:

@@ -6,6 +6,7 @@ from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
 from django.db.models import Case, Max, Prefetch, QuerySet, When
 from django.dispatch import Signal
+from django.utils import timezone
 from saucer_core.errors import LookError, MissingTable
 from saucer_core.formats.recipe import Recipe as File
 from saucer_core.look import Look as Recipe
@@ -15,12 +16,36 @@ from ..errors import RuleError
 from ..lookup import LARGEST, by_id
 from ..luts import recipes
 from ..luts.rules import table
-from ..people.rules import Person, may_lead, must_design
+from ..people import activity
+from ..people.activity import Happening
+from ..people.rules import Person, is_own, may, must
 from .models import Look, Revision, SetAside, Status
 
 __all__ = [
-    "Look", "Recipe", "Revision", "SetAside", "Status", "bring_in", "change", "changed", "create", "drop_aside", "find", "find_revision",
-    "keep_revision", "latest", "newest", "recipe_of", "restore", "save_draft", "set_status", "sound", "worked_on",
+    "Look",
+    "Recipe",
+    "Revision",
+    "SetAside",
+    "Status",
+    "bring_in",
+    "change",
+    "changed",
+    "create",
+    "drop_aside",
+    "find",
+    "find_revision",
+    "is_ones_own",
+    "keep_revision",
+    "latest",
+    "must_change",
+    "newest",
+    "page_of",
+    "recipe_of",
+    "restore",
+    "save_draft",
+    "set_status",
+    "sound",
+    "worked_on",
 ]  # fmt: skip
 
 
@@ -63,11 +88,23 @@ def worked_on(person: Person) -> QuerySet[Look]:
     return looks.prefetch_related(Prefetch("revisions", revisions)).order_by(theirs, "-draft_at")[:LOOKS_SHOWN]
 
 
-def change(look_id: int, person: Person, said: dict[str, str]) -> Look:
-    """Renames a look, or changes its note."""
-    must_design(person)
+def is_ones_own(person: Person, look: Look) -> bool:
+    """Whether a look is a person's to change: they made it, or who made it shares it with all designers."""
+    return look.shared or is_own(person, look.maker_id)
+
+
+def must_change(person: Person, look: Look) -> None:
+    """Raises 403 for those who may not change a look."""
+    must(person, "look.change", is_ones_own(person, look))
+
+
+def change(look_id: int, person: Person, said: dict[str, Any]) -> Look:
+    """Renames a look, changes its note, or says whether other designers may change it."""
     with transaction.atomic():
         look = by_id(Look.objects.select_for_update(), look_id, "look")
+        must_change(person, look)
+        if "shared" in said and not may(person, "started.end", is_own(person, look.maker_id)):
+            raise RuleError(403, f"Only {look.maker}, who made this look, or a lead, says who else changes it.")
         for field, value in said.items():
             setattr(look, field, value)
         look.save(update_fields=list(said))
@@ -85,7 +122,7 @@ def create(
     person: Person, name: str, draft: Recipe, note: str = "", parent: Look | None = None, *, origin: str = "", rights: str = ""
 ) -> Look:  # fmt: skip
     """A new look with a first draft; a variation where it has a parent. origin, rights: of what was brought in."""
-    must_design(person)
+    must(person, "look.make")
     named, data = name.strip() or "Untitled look", draft.model_dump(mode="json")
     return Look.objects.create(
         name=named, note=note, maker=person, draft=data, draft_by=person, parent=parent, base=data if parent else None,
@@ -104,23 +141,26 @@ def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Look, list[st
     return recipes.bring_in(upload, person, keep)
 
 
-def save_draft(look_id: int, person: Person, draft: Recipe, based_on: int) -> Look:
+def save_draft(look_id: int, person: Person, draft: Recipe, based_on: int, tab: str = "") -> Look:
     """Saves the draft over version ``based_on``.
 
-    Where somebody saved since, the late draft is set aside and a 409 says what happened; both versions are kept.
+    Where somebody saved since, the late draft is set aside and a 409 says what happened; both versions are kept. tab: the page that
+    sends it, which replaces what it set aside itself and nothing else.
     """
-    must_design(person)
     data = draft.model_dump(mode="json")
     with transaction.atomic():
         look = by_id(Look.objects.select_for_update(), look_id, "look")
+        must_change(person, look)
         if look.draft_version == based_on:
             look.draft, look.draft_by, look.draft_version = data, person, based_on + 1
             look.save(update_fields=["draft", "draft_by", "draft_version", "draft_at"])
             return look
         if look.draft == data:
             return look
-        newest = SetAside.objects.filter(look=look, kept_by=person, based_on=based_on).first()
-        aside = newest or SetAside(look=look, kept_by=person, based_on=based_on)
+        mine = SetAside.objects.filter(look=look, kept_by=person)
+        # The look's row is locked, so that two of one person's pages come here one after the other.
+        aside = mine.filter(draft=data).first() or (mine.filter(tab=tab, based_on=based_on).first() if tab else None)
+        aside = aside or SetAside(look=look, kept_by=person, based_on=based_on, tab=tab)
         aside.draft = data
         aside.save()
     raise RuleError(
@@ -134,11 +174,14 @@ def save_draft(look_id: int, person: Person, draft: Recipe, based_on: int) -> Lo
     )
 
 
-def keep_revision(look: Look, person: Person, note: str) -> Revision:
-    """Makes the draft as it stands an immutable revision. Raises ``LookError`` where it cannot be computed."""
-    must_design(person)
+def keep_revision(look: Look, person: Person, note: str, *, told: bool = True) -> Revision:
+    """Makes the draft as it stands an immutable revision. Raises ``LookError`` where it cannot be computed.
+
+    told: whether the activity says so; what comes in by the pack is told once for all.
+    """
     with transaction.atomic():
         look = Look.objects.select_for_update().get(pk=look.pk)
+        must_change(person, look)
         draft = Recipe.model_validate(look.draft)
         check(draft)
         for step in draft.lut_steps():
@@ -147,16 +190,24 @@ def keep_revision(look: Look, person: Person, note: str) -> Revision:
         number = (look.revisions.aggregate(top=Max("number"))["top"] or 0) + 1
         kept = Revision.objects.create(look=look, number=number, recipe=look.draft, digest=draft.digest(), note=note, made_by=person)
         changed.send(Look, ids=[look.pk])
+        if told:
+            activity.note(Happening.LOOK, person, "kept", str(kept), more=note, to=page_of(kept), revision=kept.pk)
     return kept
+
+
+def page_of(revision: Revision) -> str:
+    """Where a revision is shown."""
+    return f"/catalogue/look/{revision.look_id}?r={revision.number}"
 
 
 def restore(look: Look, person: Person, recipe: Recipe, note: str, status: str) -> Revision:
     """A revision that was kept elsewhere, kept here again. What was decided on there holds here only for those who may decide."""
     save_draft(look.pk, person, recipe, Look.objects.get(pk=look.pk).draft_version)
-    revision = keep_revision(look, person, note)
-    if status in (Status.APPROVED, Status.RETIRED) and may_lead(person):
+    revision = keep_revision(look, person, note, told=False)
+    decides = may(person, "review.decide")
+    if status in (Status.APPROVED, Status.RETIRED) and decides:
         set_status(revision, person, Status.APPROVED)
-    if status == Status.RETIRED and may_lead(person):
+    if status == Status.RETIRED and decides:
         set_status(revision, person, Status.RETIRED)
     return revision
 
@@ -171,16 +222,20 @@ _MOVES = {
 
 def set_status(revision: Revision, person: Person, status: str) -> None:
     """Moves a revision on: designers ask for review and take it back, leads decide."""
-    must_design(person)
-    if status in (Status.APPROVED, Status.RETIRED) and not may_lead(person):
-        raise RuleError(403, "Leads approve and retire looks. Ask for a review instead.")
+    if status in (Status.APPROVED, Status.RETIRED):
+        must(person, "review.decide")
+    else:
+        must(person, "review.ask", lambda: is_ones_own(person, revision.look))
     with transaction.atomic():
         row = Revision.objects.select_for_update().get(pk=revision.pk)
         if status not in _MOVES[Status(row.status)]:
             raise RuleError(409, f"A revision that is {row.status} cannot become {status}.")
-        row.status = status
-        row.save(update_fields=["status"])
+        row.status, row.moved_by, row.moved_at = status, person, timezone.now()
+        row.save(update_fields=["status", "moved_by", "moved_at"])
         changed.send(Look, ids=[row.look_id])
+        if status in (Status.APPROVED, Status.RETIRED):
+            said = "approved" if status == Status.APPROVED else "retired"
+            activity.note(Happening.REVIEW, person, said, str(row), to=page_of(row), revision=row.pk)
 
 
 def sound(look: Recipe) -> str:

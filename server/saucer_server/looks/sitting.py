@@ -6,7 +6,7 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils import timezone
 
-from ..people.rules import Person, may_design
+from ..people.rules import Person, is_own, may
 from .models import Look, Sitting
 
 #: Somebody whose page has not said for this long that it is still open counts as gone.
@@ -31,7 +31,9 @@ def sit(look: Look, person: Person, *, take: bool = False) -> Seats:
         Sitting.objects.filter(look=look, seen_at__lt=now - GONE).delete()
         own, _ = Sitting.objects.update_or_create(look=look, person=person, defaults={"seen_at": now})
         holder = Sitting.objects.filter(look=look, holds=True).select_related("person").first()
-        if may_design(person) and (holder is None or (take and holder.person_id != person.pk)):
+        if may(person, "look.change", look.shared or is_own(person, look.maker_id)) and (
+            holder is None or (take and holder.person_id != person.pk)
+        ):
             Sitting.objects.filter(look=look, holds=True).update(holds=False)
             Sitting.objects.filter(pk=own.pk).update(holds=True)
             holder = own

@@ -15,7 +15,7 @@ from saucer_core.steps.lut_step import LutStep
 from saucer_core.tables.lut import Table
 
 from ..encodings import rules as encodings
-from ..people.rules import Person, must_design
+from ..people.rules import Person, must
 from ..storage import uploaded
 from . import rules
 
@@ -29,7 +29,7 @@ def bring_in(upload: "UploadedFile[Any]", person: Person, keep: Callable[[recipe
 
     Gives what ``keep`` gave, and in words what else came along. Raises ``FileError``.
     """
-    must_design(person)
+    must(person, "bring_in")
     with uploaded(upload, recipe.SIZE_LIMIT, "a recipe") as (path, name):
         found = _read(path, name)
     try:

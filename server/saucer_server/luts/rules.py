@@ -18,7 +18,7 @@ from .. import storage
 from ..caches import TABLES
 from ..errors import RuleError
 from ..lookup import by_id
-from ..people.rules import Person, may_lead, must_design
+from ..people.rules import Person, is_own, must
 from .models import BorrowedLut
 
 __all__ = ["BorrowedLut", "add", "adopt", "every", "find", "here", "remove", "table", "take"]
@@ -64,7 +64,7 @@ def here(digest: str) -> BorrowedLut | None:
 
 def add(upload: "UploadedFile[Any]", person: Person, **about: str) -> BorrowedLut:
     """Takes a LUT file in, by ``take``; raises ``FileError``. A table that is there already is not added twice."""
-    must_design(person)
+    must(person, "bring_in")
     with storage.uploaded(upload, cube.SIZE_LIMIT, "a LUT file") as (path, file_name):
         lut = read_table(path, file_name)
         there = here(lut.digest())
@@ -92,7 +92,7 @@ def adopt(lut: Table, person: Person, *, expects: str, gives: str, rights: str, 
 
 
 def _keep(lut: Table, data: bytes, suffix: str, file_name: str, person: Person, about: dict[str, str]) -> BorrowedLut:
-    must_design(person)
+    must(person, "bring_in")
     digest = lut.digest()
     there = here(digest)
     if there is not None:
@@ -106,6 +106,5 @@ def _keep(lut: Table, data: bytes, suffix: str, file_name: str, person: Person, 
 
 def remove(lut: BorrowedLut, person: Person) -> None:
     """Takes a LUT out of the catalogue; looks that borrow it say so until it comes back."""
-    if lut.added_by_id != person.pk and not may_lead(person):
-        raise RuleError(403, "Only who brought this LUT, or a lead, can remove it.")
+    must(person, "started.end", is_own(person, lut.added_by_id), "Only who brought this LUT, or a lead, can remove it.")
     lut.delete()

@@ -12,7 +12,8 @@ from ..errors import RuleError
 from ..jobs.rules import Job
 from ..looks import rules as looks
 from ..lookup import by_id
-from ..people.rules import Person, may_lead, must_design
+from ..people.activity import Happening, note
+from ..people.rules import Person, may, must
 from .models import Outgoing
 
 __all__ = ["Order", "Outgoing", "every", "find", "members", "order"]
@@ -68,7 +69,7 @@ def order(person: Person, said: Order) -> Outgoing:
     """Asks for a pack; a worker makes it."""
     from .tasks import pack_out
 
-    must_design(person)
+    must(person, "catalogue.order")
     unknown = [kind for kind in said.kinds if kind not in FILE_KINDS]
     if unknown:
         raise RuleError(422, f"Saucer writes {', '.join(FILE_KINDS)}, not “{unknown[0][:40]}”.")
@@ -78,7 +79,7 @@ def order(person: Person, said: Order) -> Outgoing:
     if len(there) > LOOKS:
         raise RuleError(422, f"{len(there):,} looks are more than one pack holds ({LOOKS:,}). Choose fewer collections.")
     held = [look.name for _, look in there if look.rights in HELD]
-    if held and not (said.anyway and may_lead(person)):
+    if held and not (said.anyway and may(person, "held.pass_on")):
         names = ", ".join(held[:3]) + (f" and {len(held) - 3} more" if len(held) > 3 else "")
         raise RuleError(409, f"{names}: who may pass it on must be asked first. A lead can let it go out all the same.", held=held)
     with transaction.atomic():
@@ -87,6 +88,8 @@ def order(person: Person, said: Order) -> Outgoing:
             name=said.name.strip(), collections=said.collections, looks=said.looks, kinds=said.kinds, grid=said.grid,
             frames=said.frames, job=job, made_by=person,
         )  # fmt: skip
+        looks_out = f"{len(there):,} {'look' if len(there) == 1 else 'looks'}"
+        note(Happening.DELIVERY, person, "sends out the pack", row.name, more=looks_out, to="/catalogue/pack-out")
         job.queue_id = pack_out.defer(outgoing_id=row.pk)
         job.save(update_fields=["queue_id"])
     return row

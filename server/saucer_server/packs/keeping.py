@@ -12,6 +12,7 @@ from ..jobs.rules import Job, running
 from ..looks import rules as looks
 from ..luts import recipes
 from ..luts import rules as luts
+from ..people.activity import Happening, note
 from ..people.rules import Person
 from ..presets import rules as presets
 from .models import Pack, PackItem, Stage
@@ -35,6 +36,11 @@ def keep(pack_id: int) -> None:
             progress.at(done, item.name)
             _keep(pack, item, job)
         Pack.objects.filter(pk=pack.pk).update(stage=Stage.KEPT)
+        kept = pack.items.filter(kept=True).count()
+        note(
+            Happening.BROUGHT_IN, job.asked_by, "brought in", pack.name, more=f"{kept:,} {'look' if kept == 1 else 'looks'}",
+            to=f"/catalogue/bring-in/{pack.pk}",
+        )  # fmt: skip
     forget_files(pack)
 
 
@@ -87,7 +93,7 @@ def _whole(pack: Pack, item: PackItem, one: Incoming, record: Record, person: Pe
         was = f"was r{kept.number} by {kept.made_by}, {kept.made_at[:10]}, {kept.status}"
         looks.restore(look, person, kept.look, f"{kept.note}\n({was})".strip()[:4000], kept.status)
     if not record.revisions:
-        looks.keep_revision(look, person, f"Brought in from {pack.name}"[:1000])
+        looks.keep_revision(look, person, f"Brought in from {pack.name}"[:1000], told=False)
     catalogue.set_tags(look, list(dict.fromkeys([*record.tags, *pack.tags]))[: catalogue.TAG_LIMIT])
     for name in dict.fromkeys([*record.collections, pack.collections.get(item.folder, "")]):
         catalogue.collect(look, name, person)
@@ -100,7 +106,7 @@ def _look(pack: Pack, item: PackItem, one: Incoming, person: Person) -> looks.Lo
     _tables(pack, one, item, person)
     look = looks.create(person, one.name, one.look, _note(pack, one), origin=_origin(pack), rights=pack.rights)
     where = f"{item.folder}/{item.file_name}" if item.folder else item.file_name
-    revision = looks.keep_revision(look, person, f"Brought in from {pack.name}, {where}"[:1000])
+    revision = looks.keep_revision(look, person, f"Brought in from {pack.name}, {where}"[:1000], told=False)
     if pack.review:
         looks.set_status(revision, person, "in review")
     catalogue.set_tags(look, list(pack.tags))

@@ -19,7 +19,7 @@ from ..errors import RuleError, missing
 from ..jobs.rules import State
 from ..jobs.rules import cancel as cancel_job
 from ..lookup import by_id
-from ..people.rules import Person, may_lead, must_design
+from ..people.rules import Person, is_own, must
 from .models import Pack, PackFile, PackItem, Stage
 
 __all__ = [
@@ -34,9 +34,13 @@ TAG_LIMIT = 8
 
 def may_decide(pack: Pack, person: Person) -> None:
     """Raises 403 for others than who brought a pack, and leads."""
-    must_design(person)
-    if pack.brought_by_id != person.pk and not may_lead(person):
-        raise RuleError(403, "Only who brought this pack, or a lead, can look into it and decide on it.")
+    must(person, "bring_in")
+    must(
+        person,
+        "started.end",
+        is_own(person, pack.brought_by_id),
+        "Only who brought this pack, or a lead, can look into it and decide on it.",
+    )
 
 
 def find(pack_id: int, person: Person) -> Pack:
@@ -76,7 +80,7 @@ def items_of(pack: Pack) -> QuerySet[PackItem]:
 
 def begin(person: Person, name: str) -> Pack:
     """A new pack, into which files are put next."""
-    must_design(person)
+    must(person, "bring_in")
     if waiting(person).count() >= PACK_LIMIT:
         raise RuleError(409, f"{PACK_LIMIT} packs of yours wait for a decision. Keep or drop some first.")
     return Pack.objects.create(name=name.strip()[:200] or "Files", brought_by=person)

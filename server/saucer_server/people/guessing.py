@@ -1,6 +1,9 @@
 """Slows down whoever guesses passwords, by name and by address, before any password is hashed."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import timedelta
+from threading import BoundedSemaphore, Lock
 
 from django.db import transaction
 from django.utils import timezone
@@ -12,6 +15,22 @@ from .models import Guess
 FREE = {"name": 5, "from": 30}
 #: Then the pause doubles with each, up to this many seconds; a quiet hour forgets them all.
 LONGEST, FORGOTTEN = 300, timedelta(hours=1)
+
+
+#: Checking a password takes a core for a moment, so a process checks one at a time and lets few wait for it.
+_CHECKING, _PLACES = Lock(), BoundedSemaphore(3)
+
+
+@contextmanager
+def one_at_a_time() -> Iterator[None]:
+    """Lets passwords be checked one after the other; raises 429 at once where others wait already, so that no thread is held up."""
+    if not _PLACES.acquire(blocking=False):
+        raise RuleError(429, "Many are signing in at this moment. Try again in a few seconds.", seconds=3)
+    try:
+        with _CHECKING:
+            yield
+    finally:
+        _PLACES.release()
 
 
 def _keys(name: str, address: str) -> dict[str, str]:

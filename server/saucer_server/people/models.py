@@ -1,4 +1,4 @@
-"""People and their roles."""
+"""People and their roles, how they come in, where they are signed in, and what was done."""
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models
@@ -29,3 +29,81 @@ class Guess(models.Model):
     wrong = models.PositiveIntegerField(default=0)
     last = models.DateTimeField()
     until = models.DateTimeField(null=True)
+
+
+class Link(models.Model):
+    """A link that leads somebody in: an invitation, or, where it names a person, a new password for them."""
+
+    digest = models.CharField(max_length=64, unique=True)
+    for_name = models.CharField(max_length=120)
+    role = models.CharField(max_length=12, choices=Role)
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, null=True, related_name="+")
+    made_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+    until = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+
+class Seat(models.Model):
+    """A place where somebody is signed in. session: the key of their session."""
+
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")
+    session = models.CharField(max_length=40, unique=True)
+    browser = models.CharField(max_length=80)
+    at = models.DateTimeField()
+    seen_at = models.DateTimeField()
+
+
+class Scope(models.TextChoices):
+    """What a token lets do."""
+
+    READ = "read", "Read"
+    BAKE = "bake", "Read, bake and deliver"
+    ALL = "all", "Do all that its person may"
+
+
+class Token(models.Model):
+    """A personal token, kept as a digest. tail: its last four letters, by which it is known again."""
+
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")
+    name = models.CharField(max_length=80)
+    scope = models.CharField(max_length=8, choices=Scope)
+    digest = models.CharField(max_length=64, unique=True)
+    tail = models.CharField(max_length=4)
+    made_at = models.DateTimeField(auto_now_add=True)
+    until = models.DateTimeField(null=True)
+    used_at = models.DateTimeField(null=True)
+
+
+class Happening(models.TextChoices):
+    """What an event is about."""
+
+    LOOK = "looks"
+    REVIEW = "reviews"
+    DELIVERY = "deliveries"
+    BROUGHT_IN = "brought in"
+    PROJECT = "projects"
+    PEOPLE = "people"
+
+
+class Event(models.Model):
+    """Who did what, and when. The database refuses to change or remove a row.
+
+    by: nobody where it was done from outside, by who holds an address. said: what happened after the person's name, as
+    "approved". about: what it was done to, by name as it was then. more: a second line. to: the page that shows it.
+    """
+
+    kind = models.CharField(max_length=12, choices=Happening)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, null=True, related_name="+")
+    said = models.CharField(max_length=120)
+    about = models.CharField(max_length=200, blank=True)
+    more = models.CharField(max_length=300, blank=True)
+    to = models.CharField(max_length=200, blank=True)
+    revision = models.PositiveBigIntegerField(null=True)
+    at = models.DateTimeField(auto_now_add=True, db_index=True)
+
+    class Meta:
+        ordering = ["-id"]

@@ -1,11 +1,15 @@
-"""Who may do what."""
+"""Who somebody is, and what a lead changes of people."""
 
+from django.db import transaction
 from django.db.models import QuerySet
 
-from ..errors import RuleError, forbidden
+from ..errors import RuleError
+from ..lookup import by_id
+from .may import may, must
 from .models import Person, Role
+from .seats import end_all
 
-__all__ = ["Person", "Role", "everybody", "may_design", "may_lead", "must_design", "must_lead", "person_of"]
+__all__ = ["Person", "Role", "change", "everybody", "find", "is_own", "may", "may_design", "may_lead", "must", "person_of"]
 
 
 def person_of(request: object) -> Person:
@@ -21,23 +25,42 @@ def everybody() -> QuerySet[Person]:
     return Person.objects.filter(is_active=True).order_by("full_name", "pk")
 
 
+def find(person_id: int) -> Person:
+    """The person; raises 404."""
+    return by_id(Person.objects.all(), person_id, "person")
+
+
 def may_design(person: Person) -> bool:
     """Whether the person builds looks."""
-    return person.role in (Role.DESIGNER, Role.LEAD)
+    return may(person, "look.make")
 
 
 def may_lead(person: Person) -> bool:
     """Whether the person reviews looks and runs projects."""
-    return person.role == Role.LEAD
+    return may(person, "review.decide")
 
 
-def must_design(person: Person) -> None:
-    """Raises 403 for those who do not build looks."""
-    if not may_design(person):
-        raise forbidden("Looks are changed by look designers. You can try this look, assign it, and take its files.")
+def is_own(person: Person, owner_id: int | None) -> bool:
+    """Whether something that belongs to ``owner_id`` is the person's."""
+    return owner_id == person.pk
 
 
-def must_lead(person: Person) -> None:
-    """Raises 403 for everybody but leads."""
-    if not may_lead(person):
-        raise forbidden("This is for leads. Ask one of them.")
+def change(person_id: int, by: Person, role: str | None, active: bool | None) -> Person:
+    """Gives a person another role, or lets them in no more, or again. Whoever is let in no more is signed out everywhere.
+
+    Raises 409 where nobody would be left who may do this.
+    """
+    must(by, "people.change")
+    with transaction.atomic():
+        # One change of people at a time: two leads who end each other's role would leave none.
+        leads = list(Person.objects.select_for_update().filter(role=Role.LEAD, is_active=True).order_by("pk"))
+        person = by_id(Person.objects.select_for_update(), person_id, "person")
+        stays = (role or person.role) == Role.LEAD and (person.is_active if active is None else active)
+        if leads == [person] and not stays:
+            raise RuleError(409, f"{person} is the only lead. Make somebody else a lead first.")
+        person.role = Role(role) if role else person.role
+        person.is_active = person.is_active if active is None else active
+        person.save(update_fields=["role", "is_active"])
+        if not person.is_active:
+            end_all(person)
+    return person

@@ -18,7 +18,7 @@ from ..fields import safe_name
 from ..lookup import by_id
 from ..luts import recipes
 from ..luts.rules import table
-from ..people.rules import Person, may_lead, must_design
+from ..people.rules import Person, is_own, must
 from .models import Preset
 
 __all__ = ["Offer", "Preset", "add", "bring_in", "change", "file_of", "find", "offered", "remove"]
@@ -72,7 +72,7 @@ def offered(person: Person, kind: str, encoding_key: str) -> list[Offer]:
 
 def add(person: Person, name: str, note: str, content: dict[str, Any], shared: bool) -> Preset:
     """Keeps a step as a preset."""
-    must_design(person)
+    must(person, "look.make")
     if Preset.objects.filter(owner=person).count() >= PRESET_LIMIT:
         raise RuleError(409, f"You keep {PRESET_LIMIT} presets already. Remove some first.")
     try:
@@ -114,6 +114,5 @@ def change(preset: Preset, person: Person, **fields: Any) -> Preset:
 
 def remove(preset: Preset, person: Person) -> None:
     """Takes a preset away."""
-    if preset.owner_id != person.pk and not may_lead(person):
-        raise RuleError(403, "Only who keeps this preset, or a lead, can remove it.")
+    must(person, "started.end", is_own(person, preset.owner_id), "Only who keeps this preset, or a lead, can remove it.")
     preset.delete()

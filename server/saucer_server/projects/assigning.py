@@ -11,6 +11,7 @@ from saucer_core.trim import Trim
 from ..errors import RuleError
 from ..looks import rules as looks
 from ..lookup import by_id
+from ..people.activity import Happening, note
 from ..people.rules import Person
 from .models import Assignment, Change, Given, Layer, Project, Scene, Shot
 from .rules import chosen, find_scene, must_work, worn
@@ -111,7 +112,10 @@ def touched_since(project: Project, person: Person, seen: int | None, shots: Ite
 def record(
     project: Project, person: Person, kind: str, words: str, before: dict[str, Any], after: dict[str, Any], shots: Iterable[int]
 ) -> Change:  # fmt: skip
-    """Writes down what was done."""
+    """Writes down what was done: among what can be taken back, and, but for trims, in the activity of all."""
+    if kind != "trim":
+        said = "took back something in" if kind == "undo" else "changed"
+        note(Happening.PROJECT, person, said, project.name, more=words, to=f"/projects/{project.pk}")
     return Change.objects.create(
         project=project, kind=kind, words=words[:300], before=before, after=after, shots=sorted(shots), made_by=person
     )  # fmt: skip

@@ -72,10 +72,10 @@ def _newer(now: looks.Revision) -> looks.Revision | None:
     if now.status == looks.Status.RETIRED and now.look.successor_id is not None:
         after |= Q(look_id=now.look.successor_id)
     rows = looks.Revision.objects.filter(after).exclude(status=looks.Status.RETIRED).order_by("look_id", "-number")
-    approved = rows.filter(status=looks.Status.APPROVED).select_related("look", "made_by").first()
+    approved = rows.filter(status=looks.Status.APPROVED).select_related("look", "made_by", "moved_by").first()
     if approved is not None or now.status == looks.Status.APPROVED:
         return approved
-    return rows.select_related("look", "made_by").first()
+    return rows.select_related("look", "made_by", "moved_by").first()
 
 
 def replaced(shot: Shot, now: looks.Revision, then: looks.Revision) -> list[Layer]:

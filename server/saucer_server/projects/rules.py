@@ -12,11 +12,13 @@ from saucer_core.stack import stacked
 from saucer_core.trim import Trim
 
 from ..clips import rules as clips
-from ..errors import RuleError, forbidden
+from ..errors import RuleError
 from ..frames import rules as frames
 from ..looks import rules as looks
 from ..lookup import LARGEST, by_id
-from ..people.rules import Person, may_lead, must_lead
+from ..people import activity
+from ..people.activity import Happening
+from ..people.rules import Person, must
 from .models import Assignment, Change, Layer, Project, Scene, Shot
 
 __all__ = [
@@ -52,9 +54,11 @@ def find_scene(project: Project, scene_id: int) -> Scene:
 
 def must_work(person: Person, project: Project) -> None:
     """Raises 403 for those who may not change the project: others than its members and leads, where it has members."""
-    if may_lead(person) or not project.members.exists() or project.members.filter(pk=person.pk).exists():
-        return
-    raise forbidden(f"{project.name} is changed by its members. Ask {project.made_by} to add you.")
+
+    def theirs() -> bool:
+        return not project.members.exists() or project.members.filter(pk=person.pk).exists()
+
+    must(person, "shot.work", theirs, f"{project.name} is changed by its members. Ask {project.made_by} to add you.")
 
 
 @dataclass(frozen=True)
@@ -93,8 +97,11 @@ def every() -> QuerySet[Project]:
 
 def create(person: Person, name: str, note: str) -> Project:
     """A new project."""
-    must_lead(person)
-    return Project.objects.create(name=name.strip(), note=note, made_by=person)
+    must(person, "project.make")
+    with transaction.atomic():
+        project = Project.objects.create(name=name.strip(), note=note, made_by=person)
+        activity.note(Happening.PROJECT, person, "started", project.name, to=f"/projects/{project.pk}")
+    return project
 
 
 def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
@@ -107,7 +114,7 @@ def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
     for key in said.get("encodings", []):
         encoding(key)
     if members is not None:
-        must_lead(person)
+        must(person, "project.make")
         people = list(Person.objects.filter(pk__in=members))
         if len(people) != len(set(members)):
             raise RuleError(422, "Some of these people are not here any more. Choose again.")
@@ -119,6 +126,8 @@ def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
             row.save(update_fields=list(said))
         if members is not None:
             row.members.set(people)
+            names = ", ".join(map(str, people)) or "everybody"
+            activity.note(Happening.PROJECT, person, "said who changes", row.name, more=names, to=f"/projects/{row.pk}")
     return row
 
 

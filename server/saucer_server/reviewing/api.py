@@ -191,6 +191,12 @@ def waiting(request: HttpRequest) -> dict[str, QuerySet[Review]]:
     return rules.waiting(person_of(request))
 
 
+@router.get("/waiting/others", response=list[ReviewOut])
+def waiting_for_others(request: HttpRequest) -> QuerySet[Review]:
+    """What waits for others, the longest waiting first."""
+    return rules.elsewhere(person_of(request))
+
+
 @router.get("/deciders", response=list[PersonOut])
 def deciders(request: HttpRequest) -> QuerySet[Person]:
     """Who may be asked for a review."""

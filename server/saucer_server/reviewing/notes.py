@@ -5,9 +5,11 @@ from django.db.models import QuerySet
 
 from ..errors import RuleError, forbidden
 from ..frames.rules import Frame
-from ..looks.rules import Look, Revision
+from ..looks.rules import Look, Revision, page_of
 from ..lookup import by_id
-from ..people.rules import Person, may_lead
+from ..people import activity
+from ..people.activity import Happening
+from ..people.rules import Person, is_own, must
 from .models import Note
 
 __all__ = ["Note", "change", "drop", "of_look", "pin", "reply", "settle"]
@@ -33,7 +35,9 @@ def pin(look: Look, revision: Revision, person: Person, text: str, spot: tuple[F
     if look.notes.count() >= NOTES:
         raise RuleError(409, f"There are {NOTES} notes on this look already. Settle some and take them away first.")
     frame, x, y = spot or (None, None, None)
-    return Note.objects.create(look=look, revision=revision, frame=frame, x=x, y=y, text=text.strip(), by=person)
+    with transaction.atomic():
+        activity.note(Happening.REVIEW, person, "noted on", str(revision), more=text.strip(), to=page_of(revision), revision=revision.pk)
+        return Note.objects.create(look=look, revision=revision, frame=frame, x=x, y=y, text=text.strip(), by=person)
 
 
 def reply(look: Look, note_id: int, revision: Revision, person: Person, text: str) -> Note:
@@ -65,6 +69,5 @@ def change(look: Look, note_id: int, person: Person, text: str) -> Note:
 def drop(look: Look, note_id: int, person: Person) -> None:
     """Takes a note away with its replies: one's own, or any as a lead."""
     note = _find(look, note_id)
-    if note.by_id != person.pk and not may_lead(person):
-        raise forbidden("Notes are taken away by who wrote them, or by a lead.")
+    must(person, "started.end", is_own(person, note.by_id), "Notes are taken away by who wrote them, or by a lead.")
     note.delete()

@@ -7,14 +7,17 @@ from django.db import transaction
 from django.db.models import F, QuerySet
 from django.utils import timezone
 
-from ..errors import RuleError, forbidden
+from ..errors import RuleError
 from ..looks import rules as looks
 from ..looks.rules import Look, Revision, Status
 from ..lookup import by_id
-from ..people.rules import Person, may_lead, must_design, must_lead
+from ..people.activity import Happening, note
+from ..people.rules import Person, is_own, must
 from .models import Review, Stand
 
-__all__ = ["Review", "Stand", "answer", "ask", "deciders", "find", "follow", "of_look", "retire", "seen", "waiting", "withdraw"]
+__all__ = [
+    "Review", "Stand", "answer", "ask", "deciders", "elsewhere", "find", "follow", "of_look", "retire", "seen", "waiting", "withdraw",
+]  # fmt: skip
 
 
 def deciders() -> QuerySet[Person]:
@@ -29,7 +32,7 @@ def find(review_id: int) -> Review:
 
 def ask(revision: Revision, person: Person, of: int, due: date | None, words: str) -> Review:
     """Asks somebody to decide on a revision; a draft is in review from then on."""
-    must_design(person)
+    must(person, "review.ask", lambda: looks.is_ones_own(person, revision.look))
     asked_of = by_id(deciders(), of, "person who may approve looks")
     if due is not None and due < timezone.localdate():
         raise RuleError(422, "The day by which it is wanted has gone by.")
@@ -41,13 +44,13 @@ def ask(revision: Revision, person: Person, of: int, due: date | None, words: st
             raise RuleError(409, f"{asked_of} is asked about {revision} already.")
         if row.status == Status.DRAFT:
             looks.set_status(row, person, Status.IN_REVIEW)
+        note(Happening.REVIEW, person, "asks for review of", str(row), more=f"of {asked_of}", to=looks.page_of(row), revision=row.pk)
         return Review.objects.create(revision=row, asked_by=person, asked_of=asked_of, due=due, words=words)
 
 
 def answer(review: Review, person: Person, approve: bool, words: str) -> Review:
     """Approves the revision or sends it back with a reason; either ends all reviews of it that are open."""
-    if not may_lead(person):
-        raise forbidden("Leads decide on looks. Ask one of them.")
+    must(person, "review.decide")
     if not approve and not words.strip():
         raise RuleError(422, "Say why it goes back, so that it can be mended.")
     with transaction.atomic():
@@ -60,6 +63,10 @@ def answer(review: Review, person: Person, approve: bool, words: str) -> Review:
         said = {"stand": stand, "answer": words.strip(), "answered_by": person, "answered_at": timezone.now()}
         Review.objects.filter(revision=revision, stand=Stand.OPEN).update(**said)
         looks.set_status(revision, person, Status.APPROVED if approve else Status.DRAFT)
+        if not approve:
+            note(
+                Happening.REVIEW, person, "sent back", str(revision), more=words.strip(), to=looks.page_of(revision), revision=revision.pk
+            )  # fmt: skip
     return find(review.pk)
 
 
@@ -68,20 +75,20 @@ def withdraw(review: Review, person: Person) -> Review:
     with transaction.atomic():
         revision = Revision.objects.select_for_update().get(pk=review.revision_id)
         row = Review.objects.select_for_update().get(pk=review.pk)
-        if row.asked_by_id != person.pk and not may_lead(person):
-            raise forbidden("Only who asked, or a lead, takes it back.")
+        must(person, "started.end", is_own(person, row.asked_by_id), "Only who asked, or a lead, takes it back.")
         if row.stand != Stand.OPEN:
             raise RuleError(409, f"This was answered already: {row.stand}.")
         row.stand = Stand.WITHDRAWN
         row.save(update_fields=["stand"])
         if revision.status == Status.IN_REVIEW and not Review.objects.filter(revision=revision, stand=Stand.OPEN).exists():
             looks.set_status(revision, person, Status.DRAFT)
+        note(Happening.REVIEW, person, "takes back the review of", str(revision), to=looks.page_of(revision), revision=revision.pk)
     return find(review.pk)
 
 
 def retire(revision: Revision, person: Person, successor: int | None) -> Look:
     """Retires a revision; names the look to use instead, if there is one."""
-    must_lead(person)
+    must(person, "review.decide")
     with transaction.atomic():
         look = Look.objects.select_for_update().get(pk=revision.look_id)
         heir = None
@@ -111,11 +118,17 @@ def of_look(look: Look) -> QuerySet[Review]:
 
 def waiting(person: Person) -> dict[str, QuerySet[Review]]:
     """What waits for a person: reviews asked of them, the most pressing first, and their own that came back and they did not see yet."""
-    rows = Review.objects.select_related("revision__look", "revision__made_by", "asked_by", "asked_of", "answered_by")
+    rows = Review.objects.select_related("revision__look", "revision__made_by", "revision__moved_by", "asked_by", "asked_of", "answered_by")
     return {
         "asked": rows.filter(asked_of=person, stand=Stand.OPEN).order_by(F("due").asc(nulls_last=True), "asked_at"),
         "answered": rows.filter(asked_by=person, stand__in=[Stand.SENT_BACK, Stand.APPROVED], seen=False),
     }
+
+
+def elsewhere(person: Person) -> QuerySet[Review]:
+    """Reviews that wait for others, the longest waiting first."""
+    rows = Review.objects.select_related("revision__look", "revision__made_by", "revision__moved_by", "asked_by", "asked_of", "answered_by")
+    return rows.filter(stand=Stand.OPEN).exclude(asked_of=person).order_by("asked_at")
 
 
 def seen(review: Review, person: Person) -> None:

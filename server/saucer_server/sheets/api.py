@@ -13,7 +13,7 @@ from ..errors import missing
 from ..fields import Share, Text, Width, attached, binary, safe_name, said
 from ..looks.rules import recipe_of
 from ..lookup import Id
-from ..people.rules import may_lead, person_of
+from ..people.rules import is_own, may, person_of
 from . import pages, rules
 from .rules import Sheet
 
@@ -168,7 +168,7 @@ def _whole(request: HttpRequest, sheet: Sheet) -> dict[str, Any]:
     return {
         "id": sheet.pk, "name": sheet.name, "strength": sheet.strength, "blind": sheet.blind, "hidden": rules.hidden(sheet),
         "closed_by": str(sheet.closed_by) if sheet.closed_by else None, "made_by": str(sheet.made_by),
-        "may_close": sheet.made_by_id == person.pk or may_lead(person),
+        "may_close": may(person, "started.end", is_own(person, sheet.made_by_id)),
         "rows": [_row(row, name, rules.hidden(sheet), seen.sums.get(row.pk)) for row, name in seen.rows],
         "columns": [{"id": c.pk, "name": c.name, "frame": c.frame_id} for c in seen.columns],
         "cells": [{"row": r, "column": c, **_sums(sums)} for (r, c), sums in seen.cells.items()],

@@ -8,11 +8,11 @@ from django.db import transaction
 from django.db.models import Count, QuerySet
 from django.utils import timezone
 
-from ..errors import RuleError, forbidden, missing
+from ..errors import RuleError, missing
 from ..frames import rules as frames
 from ..looks import rules as looks
 from ..lookup import by_id
-from ..people.rules import Person, may_lead
+from ..people.rules import Person, is_own, must
 from .models import Column, Mark, Row, Sheet, Verdict
 
 __all__ = [
@@ -87,8 +87,7 @@ def create(person: Person, plan: Plan) -> Sheet:
 
 
 def _own(sheet: Sheet, person: Person) -> None:
-    if sheet.made_by_id != person.pk and not may_lead(person):
-        raise forbidden(f"This is done by {sheet.made_by}, who made the sheet, or by a lead.")
+    must(person, "started.end", is_own(person, sheet.made_by_id), f"This is done by {sheet.made_by}, who made the sheet, or by a lead.")
 
 
 def _locked(sheet: Sheet) -> Sheet:

@@ -24,26 +24,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * People
-         * @description Everybody who can sign in, by name.
-         */
-        get: operations["saucer_server_people_api_people"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -98,6 +78,298 @@ export interface paths {
          * @description Ends the session.
          */
         post: operations["saucer_server_people_api_sign_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Password
+         * @description Changes one's own password; every other session ends.
+         */
+        put: operations["saucer_server_people_api_change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * People
+         * @description Everybody who can sign in, by name; with ``gone`` also those who cannot any more.
+         */
+        get: operations["saucer_server_people_team_api_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Gives a person another role, or lets them in no more, or again.
+         */
+        patch: operations["saucer_server_people_team_api_change"];
+        trace?: never;
+    };
+    "/api/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Invitations
+         * @description Invitations that wait.
+         */
+        get: operations["saucer_server_people_team_api_invitations"];
+        put?: never;
+        /**
+         * Invite
+         * @description Invites somebody; the link is told once.
+         */
+        post: operations["saucer_server_people_team_api_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/{link_id}/renew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Renew
+         * @description Gives an invitation a new link and another week.
+         */
+        post: operations["saucer_server_people_team_api_renew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description Takes an invitation back.
+         */
+        delete: operations["saucer_server_people_team_api_take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reset
+         * @description Makes a link with which a person chooses a new password; it is told once.
+         */
+        post: operations["saucer_server_people_team_api_reset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/come-in/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Come In
+         * @description What a link leads to; 404 where it leads nowhere any more.
+         */
+        get: operations["saucer_server_people_team_api_come_in"];
+        put?: never;
+        /**
+         * Enter
+         * @description Takes a link up: the person is made, or has the new password, and is signed in.
+         */
+        post: operations["saucer_server_people_team_api_enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/may": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who May
+         * @description Who may do what.
+         */
+        get: operations["saucer_server_people_team_api_who_may"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sessions
+         * @description Where one is signed in.
+         */
+        get: operations["saucer_server_people_team_api_sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sessions/{seat_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Session
+         * @description Signs oneself out in another place.
+         */
+        delete: operations["saucer_server_people_team_api_end_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Tokens
+         * @description One's own tokens.
+         */
+        get: operations["saucer_server_people_team_api_list_tokens"];
+        put?: never;
+        /**
+         * Make Token
+         * @description Makes a token; its secret is told once.
+         */
+        post: operations["saucer_server_people_team_api_make_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/tokens/{token_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Token
+         * @description Ends a token: whatever shows it is not let in any more.
+         */
+        delete: operations["saucer_server_people_team_api_end_token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/activity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Activity
+         * @description What was done, the newest first.
+         */
+        get: operations["saucer_server_people_activity_api_activity"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1944,6 +2216,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/waiting/others": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Waiting For Others
+         * @description What waits for others, the longest waiting first.
+         */
+        get: operations["saucer_server_reviewing_api_waiting_for_others"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/deciders": {
         parameters: {
             query?: never;
@@ -3745,6 +4037,8 @@ export interface components {
          * @description The person signed in, and what they may do.
          */
         Me: {
+            /** Id */
+            id: number;
             /** Username */
             username: string;
             /** Name */
@@ -3757,23 +4051,16 @@ export interface components {
             may_lead: boolean;
         };
         /**
-         * MateOut
-         * @description Somebody of the team.
-         */
-        MateOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Role */
-            role: string;
-        };
-        /**
          * Session
-         * @description Who is signed in; nobody is an answer too.
+         * @description Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where there is one.
          */
         Session: {
             person: components["schemas"]["Me"] | null;
+            /**
+             * Single Sign On
+             * @default
+             */
+            single_sign_on: string;
         };
         /**
          * Credentials
@@ -3784,6 +4071,272 @@ export interface components {
             username: string;
             /** Password */
             password: string;
+        };
+        /**
+         * PasswordOut
+         * @description In how many other places the person was signed out.
+         */
+        PasswordOut: {
+            /** Signed Out */
+            signed_out: number;
+        };
+        /**
+         * PasswordIn
+         * @description A new password, and the one until now.
+         */
+        PasswordIn: {
+            /** Now */
+            now: string;
+            /** New */
+            new: string;
+        };
+        /**
+         * MateOut
+         * @description Somebody of the team. here: whether they asked for something within minutes; active: whether they may sign in.
+         */
+        MateOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            key: components["schemas"]["Role"];
+            /** Active */
+            active: boolean;
+            /** Here */
+            here: boolean;
+            /** Seen At */
+            seen_at: string | null;
+        };
+        /**
+         * Role
+         * @description What a person does here.
+         * @enum {string}
+         */
+        Role: "applier" | "designer" | "lead";
+        /**
+         * PersonPatch
+         * @description What a lead changes of a person.
+         */
+        PersonPatch: {
+            role?: components["schemas"]["Role"] | null;
+            /** Active */
+            active?: boolean | null;
+        };
+        /**
+         * LinkOut
+         * @description An invitation that nobody took up yet. path: where its link leads, told only when it is made.
+         */
+        LinkOut: {
+            /** Id */
+            id: number;
+            /** For Name */
+            for_name: string;
+            /** Role */
+            role: string;
+            /** Made By */
+            made_by: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Run Out */
+            run_out: boolean;
+            /**
+             * Path
+             * @default
+             */
+            path: string;
+        };
+        /**
+         * InvitationIn
+         * @description Who is invited, in words for the team, and as what.
+         */
+        InvitationIn: {
+            /** For Name */
+            for_name: string;
+            /** @default applier */
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * ComeInOut
+         * @description What a link leads to. username: whose password it sets; empty for somebody new.
+         */
+        ComeInOut: {
+            /** For Name */
+            for_name: string;
+            /** Role */
+            role: string;
+            /** Made By */
+            made_by: string;
+            /** Username */
+            username: string;
+        };
+        /**
+         * ComeInIn
+         * @description Who somebody new is, and the password; for a new password alone the names are left empty.
+         */
+        ComeInIn: {
+            /**
+             * Username
+             * @default
+             */
+            username: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * OperationOut
+         * @description A line of the table of who may do what. Each role: all, own, asks, or no.
+         */
+        OperationOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Own */
+            own: string;
+            /** Applier */
+            applier: string;
+            /** Designer */
+            designer: string;
+            /** Lead */
+            lead: string;
+        };
+        /**
+         * SeatOut
+         * @description A place where the person is signed in. this: the one that asks.
+         */
+        SeatOut: {
+            /** Id */
+            id: number;
+            /** Browser */
+            browser: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** This */
+            this: boolean;
+        };
+        /**
+         * TokenOut
+         * @description A personal token. secret: told only when it is made.
+         */
+        TokenOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Tail */
+            tail: string;
+            /** Scope */
+            scope: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Until */
+            until: string | null;
+            /** Used At */
+            used_at: string | null;
+            /** Run Out */
+            run_out: boolean;
+            /**
+             * Secret
+             * @default
+             */
+            secret: string;
+        };
+        /**
+         * Scope
+         * @description What a token lets do.
+         * @enum {string}
+         */
+        Scope: "read" | "bake" | "all";
+        /**
+         * TokenIn
+         * @description What a new token is for, what it lets do, and for how many days; no end where none are named.
+         */
+        TokenIn: {
+            /** Name */
+            name: string;
+            /** @default read */
+            scope: components["schemas"]["Scope"];
+            /**
+             * Days
+             * @default 90
+             */
+            days: (7 | 30 | 90 | 365) | null;
+        };
+        /**
+         * ActivityAsked
+         * @description Which events. days: how far back.
+         */
+        ActivityAsked: {
+            kind?: components["schemas"]["Happening"] | null;
+            /** By */
+            by?: number | null;
+            /** Days */
+            days?: number | null;
+            /** Before */
+            before?: number | null;
+        };
+        /**
+         * Happening
+         * @description What an event is about.
+         * @enum {string}
+         */
+        Happening: "looks" | "reviews" | "deliveries" | "brought in" | "projects" | "people";
+        /**
+         * ActivityOut
+         * @description Events, the newest first, and how many there are in all.
+         */
+        ActivityOut: {
+            /** Events */
+            events: components["schemas"]["EventOut"][];
+            /** Count */
+            count: number;
+        };
+        /**
+         * EventOut
+         * @description Who did what, and when. by: nobody where somebody outside did it who holds an address.
+         */
+        EventOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Happening"];
+            /** By */
+            by: string;
+            /** Said */
+            said: string;
+            /** About */
+            about: string;
+            /** More */
+            more: string;
+            /** To */
+            to: string;
+            /** Revision */
+            revision: number | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * AliveOut
@@ -5200,6 +5753,10 @@ export interface components {
             rights: string;
             /** May Edit */
             may_edit: boolean;
+            /** Shared */
+            shared: boolean;
+            /** May Share */
+            may_share: boolean;
             /** Trouble */
             trouble: string;
         };
@@ -5447,6 +6004,10 @@ export interface components {
              * Format: date-time
              */
             made_at: string;
+            /** Moved By */
+            moved_by: string;
+            /** Moved At */
+            moved_at: string | null;
         };
         /**
          * RollOff
@@ -5957,6 +6518,8 @@ export interface components {
             name?: string | null;
             /** Note */
             note?: string | null;
+            /** Shared */
+            shared?: boolean | null;
         };
         /**
          * DraftOut
@@ -5973,12 +6536,17 @@ export interface components {
         };
         /**
          * DraftIn
-         * @description A draft and the version it was made from.
+         * @description A draft and the version it was made from. tab: which of a person's open pages sends it.
          */
         DraftIn: {
             /** Version */
             version: number;
             draft: components["schemas"]["Look"];
+            /**
+             * Tab
+             * @default
+             */
+            tab: string;
         };
         /**
          * VariationIn
@@ -9391,35 +9959,6 @@ export interface operations {
             };
         };
     };
-    saucer_server_people_api_people: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MateOut"][];
-                };
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     saucer_server_people_api_session: {
         parameters: {
             query?: never;
@@ -9497,6 +10036,536 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_api_change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasswordOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_people: {
+        parameters: {
+            query?: {
+                gone?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MateOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MateOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_invitations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_renew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_reset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_come_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComeInOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComeInIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_who_may: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OperationOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                seat_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_list_tokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_make_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_end_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_activity_api_activity: {
+        parameters: {
+            query?: {
+                kind?: components["schemas"]["Happening"] | null;
+                by?: number | null;
+                days?: number | null;
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActivityOut"];
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -13020,6 +14089,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WaitingOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reviewing_api_waiting_for_others: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewOut"][];
                 };
             };
             /** @description What is wrong, and what to do */

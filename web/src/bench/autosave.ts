@@ -10,6 +10,9 @@ const SPARE = 100;
 /** Milliseconds after which a server that did not answer counts as away. */
 const LONGEST = 20_000;
 
+/** This page, until it is left: what comes too late from one page does not take the place of what another page set aside. */
+const TAB = crypto.randomUUID?.() ?? Math.random().toString(36).slice(2);
+
 const spare = (id: number) => `saucer-draft-${id}`;
 
 interface Spare {
@@ -44,7 +47,7 @@ async function send(): Promise<void> {
     const answer = await got(
       server.PUT("/api/looks/{look_id}/draft", {
         params: { path: { look_id: id } },
-        body: { version, draft },
+        body: { version, draft, tab: TAB },
         signal: AbortSignal.timeout(LONGEST),
       }),
     );

@@ -5,7 +5,7 @@ import { useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { useStore } from "zustand";
 import { useShallow } from "zustand/react/shallow";
-import { client, useFrames, useKinds, useLook } from "../api/queries";
+import { client, useFrames, useKinds, useLook, useMe } from "../api/queries";
 import type { LookRecord, Seats, Trim } from "../api/types";
 import { Button } from "../kit/button";
 import { Menued } from "../kit/menued";
@@ -160,6 +160,7 @@ export default function Bench() {
   const id = Number(useParams().id);
   const record = useLook(id);
   const frames = useFrames();
+  const { data: me } = useMe();
   const kinds = useKinds();
   const navigate = useNavigate();
   const [search, setSearch] = useSearchParams();
@@ -284,7 +285,13 @@ export default function Bench() {
           {seats.holder} is working on this draft. You see it as it is kept, and change nothing in it.
         </Notice>
       ) : null}
-      {!look.may_edit ? <Notice>You can look at this look and try it; changing it is for look designers.</Notice> : null}
+      {look.may_edit ? null : me?.may_design ? (
+        <Notice actions={<Button onPress={() => setSheet("vary")}>Work on a variation</Button>}>
+          {look.maker} made this look and has not shared it. Try it, and work on a variation of it.
+        </Notice>
+      ) : (
+        <Notice>You can look at this look and try it; changing it is for look designers.</Notice>
+      )}
       {trouble && trouble.status ? <Notice>{trouble.message}</Notice> : null}
       <Body>
         {full ? null : (

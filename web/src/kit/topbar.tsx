@@ -1,11 +1,12 @@
 /** The bar at the top: where you are, and what this screen does. */
 import type { ReactNode } from "react";
 import { Button as AriaButton, Menu, MenuItem, MenuTrigger } from "react-aria-components";
-import { NavLink } from "react-router";
+import { NavLink, useNavigate } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
 import { arrived, client, useMe } from "../api/queries";
 import { WaitingForMe } from "../look/waiting";
+import { initialsOf } from "./initials";
 import { Menued } from "./menued";
 
 const Bar = styled.header`
@@ -69,12 +70,9 @@ const Bar = styled.header`
 
 function Person() {
   const { data: me } = useMe();
+  const navigate = useNavigate();
   if (!me) return null;
-  const initials = me.name
-    .split(" ")
-    .map((w) => w[0])
-    .join("")
-    .slice(0, 2);
+  const initials = initialsOf(me.name);
   const leave = async () => {
     await got(server.POST("/api/sign-out"));
     client.clear();
@@ -92,7 +90,8 @@ function Person() {
           <br />
           {me.role}
         </header>
-        <Menu onAction={leave} aria-label="Person">
+        <Menu onAction={(key) => (key === "leave" ? void leave() : void navigate("/people"))} aria-label="Person">
+          <MenuItem id="yours">Sessions, tokens, password</MenuItem>
           <MenuItem id="leave">Sign out</MenuItem>
         </Menu>
       </Menued>
@@ -114,6 +113,9 @@ export function TopBar(props: { children?: ReactNode }) {
         <NavLink to="/frames">Frames</NavLink>
       </nav>
       {props.children ?? <span className="space" />}
+      <nav aria-label="Team">
+        <NavLink to="/people">People</NavLink>
+      </nav>
       <WaitingForMe />
       <Person />
     </Bar>

@@ -70,6 +70,11 @@ export function Deciding(props: { look: LookRecord; revision: Revision }) {
           {answered.answer ? `: ${answered.answer}` : ""}
         </blockquote>
       ) : null}
+      {!answered && !waiting.length && revision.moved_by ? (
+        <Said>
+          by {revision.moved_by}, {longAgo(Date.parse(revision.moved_at ?? ""))}
+        </Said>
+      ) : null}
       {props.look.successor && revision.status === "retired" ? <Said>Use {props.look.successor.name} instead.</Said> : null}
       <Level>
         {mine && me?.may_lead ? (
@@ -85,7 +90,7 @@ export function Deciding(props: { look: LookRecord; revision: Revision }) {
             Approve {name}
           </Button>
         ) : null}
-        {me?.may_design && (revision.status === "draft" || (revision.status === "in review" && !waiting.length)) ? (
+        {props.look.may_edit && (revision.status === "draft" || (revision.status === "in review" && !waiting.length)) ? (
           <Button onPress={() => setOpen("ask")}>Ask for a review</Button>
         ) : null}
         {own ? (

@@ -28,6 +28,7 @@ import { Deciding } from "./deciding";
 import { Notes, type Fresh } from "./notes";
 import { Revisions } from "./revisions";
 import { MODES, Seen, type SeenMode } from "./seen";
+import { Sharing } from "./sharing";
 import { Similar } from "./similar";
 import { Taking } from "./taking";
 import { Traits } from "./traits";
@@ -270,7 +271,7 @@ export default function LookPage() {
             ) : (
               <Quiet>Hold it against another revision to see what changed.</Quiet>
             )}
-            {me?.may_design ? (
+            {look.data.may_edit ? (
               <Button look="quiet" onPress={() => setTaking(true)}>
                 Take over from r{revision.number}
               </Button>
@@ -387,6 +388,7 @@ export default function LookPage() {
             <section aria-label="Origin">
               <h2>May be passed on</h2>
               <div>{look.data.rights || "not said"}</div>
+              <Sharing look={look.data} />
               <h2>Comes from</h2>
               <div>
                 {look.data.parent ? (

@@ -10,6 +10,7 @@ import { Choice } from "../kit/choice";
 import { Apart, Quiet, Said } from "../kit/layout";
 import { Sheet } from "../kit/sheet";
 import { Text } from "../kit/text";
+import { Told } from "../kit/told";
 import { Trouble } from "../kit/trouble";
 import { longAgo } from "../kit/when";
 import { askedOfProject } from "./asked";
@@ -22,19 +23,6 @@ const Box = styled.section`
     gap: 4px;
     padding: 9px 0;
     border-bottom: 1px solid var(--line);
-  }
-  .address {
-    display: flex;
-    gap: 8px;
-    align-items: center;
-    border: 1px solid var(--accent);
-    border-radius: 6px;
-    padding: 5px 8px;
-  }
-  .address code {
-    overflow-wrap: anywhere;
-    font-size: 12px;
-    flex: 1;
   }
   b {
     font-weight: 560;
@@ -79,11 +67,9 @@ export function Feeds({ project }: { project: number }) {
   const { data = [] } = useQuery(askedOfProject.feeds(project));
   const [adding, setAdding] = useState(false);
   const [told, setTold] = useState<Feed | null>(null);
-  const [copied, setCopied] = useState(false);
   const at = { params: { path: { project_id: project } } };
   const keepTold = (made: Feed) => {
     setTold(made);
-    setCopied(false);
     setAdding(false);
   };
   const start = useWrite(
@@ -112,21 +98,10 @@ export function Feeds({ project }: { project: number }) {
       </Apart>
       <Said>Always the newest finished delivery, for a script.</Said>
       {told ? (
-        <div>
-          <div className="address">
-            <code>{told.address}</code>
-            <Button
-              onPress={() => {
-                void navigator.clipboard.writeText(told.address).then(() => setCopied(true));
-              }}
-            >
-              {copied ? "Copied" : "Copy"}
-            </Button>
-          </div>
-          <Quiet role="status">
-            The address of {told.name}, told this once. A line for a crontab: <code>python -m saucer_core pull ADDRESS FOLDER</code>
-          </Quiet>
-        </div>
+        <Told
+          text={told.address}
+          words={`The address of ${told.name}, told this once. A line for a crontab: python -m saucer_core pull ADDRESS FOLDER`}
+        />
       ) : null}
       {data.map((f) => {
         const ended = !!f.revoked_at || (!!f.ends_at && Date.parse(f.ends_at) < Date.now());

@@ -1,0 +1,34 @@
+"""Writing down what was done, and reading it back."""
+
+from datetime import datetime
+
+from django.db.models import QuerySet
+
+from .models import Event, Happening, Person
+
+__all__ = ["PAGE", "Event", "Happening", "every", "note", "page"]
+
+#: Events that are given at once.
+PAGE = 60
+
+
+def note(
+    kind: Happening, by: Person | None, said: str, about: str = "", *, more: str = "", to: str = "", revision: int | None = None
+) -> None:
+    """Writes an event down. Called inside the transaction that does it: both happen, or neither."""
+    Event.objects.create(kind=kind, by=by, said=said[:120], about=about[:200], more=more[:300], to=to[:200], revision=revision)
+
+
+def every(*, kind: str = "", by: int | None = None, since: datetime | None = None) -> QuerySet[Event]:
+    """Events, the newest first."""
+    rows = Event.objects.select_related("by")
+    if kind:
+        rows = rows.filter(kind=kind)
+    if by is not None:
+        rows = rows.filter(by=by)
+    return rows if since is None else rows.filter(at__gte=since)
+
+
+def page(rows: QuerySet[Event], before: int | None) -> list[Event]:
+    """The next events of such a list; before: only older ones than that."""
+    return list((rows if before is None else rows.filter(pk__lt=before))[:PAGE])

@@ -1,0 +1,81 @@
+"""Where a person is signed in: each session with the browser it is in; they can be ended one by one."""
+
+from datetime import timedelta
+from importlib import import_module
+from typing import Any
+
+from django.conf import settings
+from django.db.models import Max, QuerySet
+from django.http import HttpRequest
+from django.utils import timezone
+
+from ..lookup import by_id
+from .models import Person, Seat
+
+__all__ = ["HERE_NOW", "Seat", "end", "end_all", "last_seen", "leave", "listed", "seen", "sit"]
+
+#: Who asked for anything within this time is here now; more often nothing is written down.
+HERE_NOW, NOTED_EVERY = timedelta(minutes=5), timedelta(minutes=1)
+
+_BROWSERS = (("Edg", "Edge"), ("OPR", "Opera"), ("Firefox", "Firefox"), ("Chrom", "Chromium or Chrome"), ("Safari", "Safari"))
+_SYSTEMS = (
+    ("iPhone", "a phone"), ("iPad", "a tablet"), ("Android", "a phone or tablet"), ("Windows", "Windows"),
+    ("Mac OS", "macOS"), ("Linux", "Linux"),
+)  # fmt: skip
+
+
+def _words(agent: str) -> str:
+    """A browser's own description, in words a person knows."""
+    browser = next((name for mark, name in _BROWSERS if mark in agent), "A browser")
+    system = next((name for mark, name in _SYSTEMS if mark in agent), "")
+    return f"{browser} on {system}" if system else browser
+
+
+def sit(sender: object, request: HttpRequest, user: Person, **_: Any) -> None:
+    """Notes that somebody signed in."""
+    if not request.session.session_key:
+        request.session.save()
+    now = timezone.now()
+    said = {"person": user, "browser": _words(request.headers.get("User-Agent", "")), "at": now, "seen_at": now}
+    Seat.objects.update_or_create(session=request.session.session_key, defaults=said)
+
+
+def leave(sender: object, request: HttpRequest, user: Person | None, **_: Any) -> None:
+    """Forgets a session that its person ended."""
+    Seat.objects.filter(session=request.session.session_key).delete()
+
+
+def seen(person: Person, session: str | None) -> None:
+    """Notes that somebody asked for something, at most once a minute."""
+    now = timezone.now()
+    Seat.objects.filter(person=person, session=session, seen_at__lt=now - NOTED_EVERY).update(seen_at=now)
+
+
+def _keys() -> Any:
+    return import_module(settings.SESSION_ENGINE).SessionStore
+
+
+def listed(person: Person) -> QuerySet[Seat]:
+    """A person's sessions that have not run out, the one seen last first."""
+    since = timezone.now() - timedelta(seconds=settings.SESSION_COOKIE_AGE)
+    return Seat.objects.filter(person=person, at__gt=since).order_by("-seen_at")
+
+
+def end(person: Person, seat_id: int) -> None:
+    """Signs a person out in another place; raises 404."""
+    seat = by_id(Seat.objects.filter(person=person), seat_id, "session")
+    _keys()(seat.session).delete()
+    seat.delete()
+
+
+def end_all(person: Person, but: str | None = None) -> int:
+    """Signs a person out everywhere, but for one session; says in how many places they were."""
+    rows = Seat.objects.filter(person=person).exclude(session=but or "")
+    for key in rows.values_list("session", flat=True):
+        _keys()(key).delete()
+    return rows.delete()[0]
+
+
+def last_seen() -> dict[int, Any]:
+    """When each person was here last."""
+    return dict(Seat.objects.values_list("person").annotate(at=Max("seen_at")))

@@ -1,0 +1,278 @@
+"""The team: who is in it, who may do what, invitations, and one's own sessions and tokens."""
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from django.contrib.auth import login
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Router, Schema, Status
+from pydantic import Field
+
+from ..fields import Text
+from . import inviting, may, rules, seats, tokens
+from .activity import Happening, note
+from .api import Me, me_of
+from .may import Operation
+from .rules import Person, Role, person_of
+from .tokens import Scope
+
+router = Router(tags=["people"])
+Named = Annotated[Text, Field(min_length=1, max_length=120)]
+
+
+class MateOut(Schema):
+    """Somebody of the team. here: whether they asked for something within minutes; active: whether they may sign in."""
+
+    id: int
+    name: str
+    role: str
+    key: Role
+    active: bool
+    here: bool
+    seen_at: datetime | None
+
+
+def _mates(everybody: list[Person]) -> list[MateOut]:
+    last, now = seats.last_seen(), timezone.now()
+    return [
+        MateOut(
+            id=p.pk, name=str(p), role=p.get_role_display(), key=Role(p.role), active=p.is_active, seen_at=last.get(p.pk),
+            here=p.pk in last and now - last[p.pk] < seats.HERE_NOW,
+        )
+        for p in everybody
+    ]  # fmt: skip
+
+
+@router.get("/people", response=list[MateOut])
+def people(request: HttpRequest, gone: bool = False) -> list[MateOut]:
+    """Everybody who can sign in, by name; with ``gone`` also those who cannot any more."""
+    person_of(request)
+    return _mates(list(Person.objects.order_by("-is_active", "full_name", "pk") if gone else rules.everybody()))
+
+
+class PersonPatch(Schema):
+    """What a lead changes of a person."""
+
+    role: Role | None = None
+    active: bool | None = None
+
+
+@router.patch("/people/{int:person_id}", response=MateOut)
+def change(request: HttpRequest, person_id: int, payload: PersonPatch) -> MateOut:
+    """Gives a person another role, or lets them in no more, or again."""
+    by = person_of(request)
+    before = rules.find(person_id)
+    after = rules.change(person_id, by, payload.role, payload.active)
+    if before.role != after.role:
+        note(
+            Happening.PEOPLE,
+            by,
+            f"made a {after.get_role_display().lower()} of",
+            str(after),
+            more=f"was {before.get_role_display().lower()}",
+        )
+    if before.is_active != after.is_active:
+        note(Happening.PEOPLE, by, "lets in again" if after.is_active else "lets in no more", str(after))
+    return _mates([after])[0]
+
+
+class LinkOut(Schema):
+    """An invitation that nobody took up yet. path: where its link leads, told only when it is made."""
+
+    id: int
+    for_name: str
+    role: str
+    made_by: str
+    until: datetime
+    run_out: bool
+    path: str = ""
+
+
+def _link(link: inviting.Link, secret: str = "") -> LinkOut:
+    return LinkOut(
+        id=link.pk, for_name=link.for_name, role=link.get_role_display(), made_by=str(link.made_by), until=link.until,
+        run_out=link.until <= timezone.now(), path=f"/come-in/{secret}" if secret else "",
+    )  # fmt: skip
+
+
+@router.get("/invitations", response=list[LinkOut])
+def invitations(request: HttpRequest) -> list[LinkOut]:
+    """Invitations that wait."""
+    person_of(request)
+    return [_link(link) for link in inviting.open_ones()]
+
+
+class InvitationIn(Schema):
+    """Who is invited, in words for the team, and as what."""
+
+    for_name: Named
+    role: Role = Role.APPLIER
+
+
+@router.post("/invitations", response={201: LinkOut})
+def invite(request: HttpRequest, payload: InvitationIn) -> Status[LinkOut]:
+    """Invites somebody; the link is told once."""
+    by = person_of(request)
+    link, secret = inviting.invite(by, payload.for_name, payload.role)
+    note(Happening.PEOPLE, by, "invited", link.for_name, more=f"as {link.get_role_display().lower()}")
+    return Status(201, _link(link, secret))
+
+
+@router.post("/invitations/{int:link_id}/renew", response=LinkOut)
+def renew(request: HttpRequest, link_id: int) -> LinkOut:
+    """Gives an invitation a new link and another week."""
+    return _link(*inviting.renew(link_id, person_of(request)))
+
+
+@router.delete("/invitations/{int:link_id}", response={204: None})
+def take_back(request: HttpRequest, link_id: int) -> Status[None]:
+    """Takes an invitation back."""
+    by = person_of(request)
+    link = inviting.take_back(link_id, by)
+    note(Happening.PEOPLE, by, "took back the invitation of", link.for_name)
+    return Status(204, None)
+
+
+@router.post("/people/{int:person_id}/reset", response={201: LinkOut})
+def reset(request: HttpRequest, person_id: int) -> Status[LinkOut]:
+    """Makes a link with which a person chooses a new password; it is told once."""
+    by = person_of(request)
+    person = rules.find(person_id)
+    link, secret = inviting.reset(person, by)
+    note(Happening.PEOPLE, by, "made a link for a new password of", str(person))
+    return Status(201, _link(link, secret))
+
+
+class ComeInOut(Schema):
+    """What a link leads to. username: whose password it sets; empty for somebody new."""
+
+    for_name: str
+    role: str
+    made_by: str
+    username: str
+
+
+@router.get("/come-in/{secret}", auth=None, response=ComeInOut)
+def come_in(request: HttpRequest, secret: str) -> ComeInOut:
+    """What a link leads to; 404 where it leads nowhere any more."""
+    link = inviting.find(secret)
+    return ComeInOut(
+        for_name=link.for_name, role=link.get_role_display(), made_by=str(link.made_by),
+        username=link.person.username if link.person else "",
+    )  # fmt: skip
+
+
+class ComeInIn(Schema):
+    """Who somebody new is, and the password; for a new password alone the names are left empty."""
+
+    username: Text = Field(default="", max_length=150)
+    name: Text = Field(default="", max_length=120)
+    password: Text = Field(max_length=500)
+
+
+@router.post("/come-in/{secret}", auth=None, response=Me)
+def enter(request: HttpRequest, secret: str, payload: ComeInIn) -> Me:
+    """Takes a link up: the person is made, or has the new password, and is signed in."""
+    new = inviting.find(secret).person is None
+    person = inviting.enter(secret, payload.username, payload.name, payload.password)
+    login(request, person, backend="django.contrib.auth.backends.ModelBackend")
+    note(Happening.PEOPLE, person, "came in" if new else "chose a new password", more=person.get_role_display() if new else "")
+    return me_of(person)
+
+
+class OperationOut(Schema):
+    """A line of the table of who may do what. Each role: all, own, asks, or no."""
+
+    key: str
+    words: str
+    own: str
+    applier: str
+    designer: str
+    lead: str
+
+
+@router.get("/people/may", response=list[OperationOut])
+def who_may(request: HttpRequest) -> list[Operation]:
+    """Who may do what."""
+    person_of(request)
+    return list(may.TABLE.values())
+
+
+class SeatOut(Schema):
+    """A place where the person is signed in. this: the one that asks."""
+
+    id: int
+    browser: str
+    at: datetime
+    seen_at: datetime
+    this: bool
+
+
+@router.get("/me/sessions", response=list[SeatOut])
+def sessions(request: HttpRequest) -> list[SeatOut]:
+    """Where one is signed in."""
+    mine = request.session.session_key
+    return [
+        SeatOut(id=s.pk, browser=s.browser, at=s.at, seen_at=s.seen_at, this=s.session == mine) for s in seats.listed(person_of(request))
+    ]  # fmt: skip
+
+
+@router.delete("/me/sessions/{int:seat_id}", response={204: None})
+def end_session(request: HttpRequest, seat_id: int) -> Status[None]:
+    """Signs oneself out in another place."""
+    seats.end(person_of(request), seat_id)
+    return Status(204, None)
+
+
+class TokenOut(Schema):
+    """A personal token. secret: told only when it is made."""
+
+    id: int
+    name: str
+    tail: str
+    scope: str
+    made_at: datetime
+    until: datetime | None
+    used_at: datetime | None
+    run_out: bool
+    secret: str = ""
+
+
+def _token(token: tokens.Token, secret: str = "") -> TokenOut:
+    return TokenOut(
+        id=token.pk, name=token.name, tail=token.tail, scope=token.get_scope_display(), made_at=token.made_at, until=token.until,
+        used_at=token.used_at, run_out=token.until is not None and token.until <= timezone.now(), secret=secret,
+    )  # fmt: skip
+
+
+@router.get("/me/tokens", response=list[TokenOut])
+def list_tokens(request: HttpRequest) -> list[TokenOut]:
+    """One's own tokens."""
+    return [_token(t) for t in tokens.listed(person_of(request))]
+
+
+class TokenIn(Schema):
+    """What a new token is for, what it lets do, and for how many days; no end where none are named."""
+
+    name: Annotated[Text, Field(min_length=1, max_length=80)]
+    scope: Scope = Scope.READ
+    days: Literal[7, 30, 90, 365] | None = 90
+
+
+@router.post("/me/tokens", response={201: TokenOut})
+def make_token(request: HttpRequest, payload: TokenIn) -> Status[TokenOut]:
+    """Makes a token; its secret is told once."""
+    person = person_of(request)
+    token, secret = tokens.make(person, payload.name, payload.scope, payload.days)
+    note(Happening.PEOPLE, person, "made the token", f"{token.name} …{token.tail}", more=token.get_scope_display().lower())
+    return Status(201, _token(token, secret))
+
+
+@router.delete("/me/tokens/{int:token_id}", response={204: None})
+def end_token(request: HttpRequest, token_id: int) -> Status[None]:
+    """Ends a token: whatever shows it is not let in any more."""
+    person = person_of(request)
+    token = tokens.end(person, token_id)
+    note(Happening.PEOPLE, person, "ended the token", f"{token.name} …{token.tail}")
+    return Status(204, None)

@@ -1,0 +1,78 @@
+"""Personal tokens: what a script or the command line shows instead of signing in."""
+
+import hashlib
+import secrets
+from datetime import datetime, timedelta
+
+from django.db.models import QuerySet
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja.security import HttpBearer
+
+from ..errors import RuleError, forbidden
+from ..lookup import by_id
+from .models import Person, Scope, Token
+
+__all__ = ["PREFIX", "TOKENS", "Scope", "Token", "TokenAuth", "end", "listed", "make"]
+
+#: Marks a token in a script that was left lying about.
+PREFIX = "saucer_"
+TOKENS = 20
+_NOTED_EVERY = timedelta(minutes=1)
+#: What a token that bakes may send, beyond reading.
+_BAKES = ("/bakes", "/deliveries", "/exact", "/picture", "/live", "/cancel")
+#: What no token reaches: a script must not make itself another way in.
+_CLOSED = ("/api/me/", "/api/people", "/api/invitations", "/api/sign-out")
+
+
+def _digest(secret: str) -> str:
+    return hashlib.sha256(secret.encode("utf-8", "replace")).hexdigest()
+
+
+def listed(person: Person) -> QuerySet[Token]:
+    """A person's tokens that still let in, or have run out; the newest first."""
+    return Token.objects.filter(person=person).order_by("-pk")
+
+
+def make(person: Person, name: str, scope: str, days: int | None) -> tuple[Token, str]:
+    """A new token, and its secret, which is told once. days: how long it lets in; None has no end."""
+    if listed(person).count() >= TOKENS:
+        raise RuleError(409, f"You have {TOKENS} tokens. End one that is not used any more.")
+    secret = PREFIX + secrets.token_urlsafe(30)
+    until = timezone.now() + timedelta(days=days) if days else None
+    token = Token.objects.create(
+        person=person, name=name.strip(), scope=Scope(scope), until=until, digest=_digest(secret), tail=secret[-4:]
+    )  # fmt: skip
+    return token, secret
+
+
+def end(person: Person, token_id: int) -> Token:
+    """Ends a token; raises 404."""
+    token = by_id(Token.objects.filter(person=person), token_id, "token")
+    Token.objects.filter(pk=token.pk).delete()
+    return token
+
+
+def _covers(scope: str, method: str, path: str) -> bool:
+    if path.startswith(_CLOSED):
+        return False
+    if scope == Scope.ALL or method in ("GET", "HEAD"):
+        return True
+    return scope == Scope.BAKE and any(part in path for part in _BAKES)
+
+
+class TokenAuth(HttpBearer):
+    """Lets in who shows a token that has not ended: ``Authorization: Bearer saucer_…``. Their scope may still refuse with 403."""
+
+    def authenticate(self, request: HttpRequest, token: str) -> Person | None:
+        """The person whose token it is."""
+        now: datetime = timezone.now()
+        row = Token.objects.select_related("person").filter(digest=_digest(token), person__is_active=True).first()
+        if row is None or (row.until is not None and row.until <= now):
+            return None
+        if not _covers(row.scope, request.method or "", request.path):
+            raise forbidden(f"The token “{row.name}” may {row.get_scope_display().lower()} only. Make one that may do more.")
+        if row.used_at is None or now - row.used_at > _NOTED_EVERY:
+            Token.objects.filter(pk=row.pk).update(used_at=now)
+        request.user = row.person
+        return row.person

@@ -1,0 +1,51 @@
+/** People: who is in the team, what waits for whom, what was done, who may do what, and one's own sessions and tokens. */
+import { useEffect } from "react";
+import styled from "styled-components";
+import { Page, TopBar } from "../kit/topbar";
+import { Activity } from "./activity";
+import { MayTable } from "./maytable";
+import { Team } from "./team";
+import { Waits } from "./waits";
+import { Yours } from "./yours";
+
+const Columns = styled.main`
+  display: grid;
+  grid-template-columns: minmax(300px, 390px) minmax(340px, 1fr) minmax(380px, 480px);
+  > div {
+    min-width: 0;
+    overflow: auto;
+  }
+  > div:first-child {
+    background: var(--g1);
+  }
+  > div + div {
+    border-left: 1px solid var(--line);
+  }
+  @media (max-width: 1100px) {
+    grid-template-columns: 1fr 1fr;
+  }
+`;
+
+export default function People() {
+  useEffect(() => {
+    document.title = "People · Saucer";
+  }, []);
+  return (
+    <Page>
+      <TopBar />
+      <Columns>
+        <div>
+          <Team />
+          <Waits />
+        </div>
+        <div>
+          <Activity />
+        </div>
+        <div>
+          <MayTable />
+          <Yours />
+        </div>
+      </Columns>
+    </Page>
+  );
+}

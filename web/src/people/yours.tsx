@@ -1,0 +1,187 @@
+/** One's own: where one is signed in, tokens for scripts, and the password. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { got, server } from "../api/client";
+import { useMe } from "../api/queries";
+import type { NewToken, OwnToken } from "../api/types";
+import { useWrite } from "../api/writes";
+import { Button } from "../kit/button";
+import { Choice } from "../kit/choice";
+import { Level, Quiet, Said } from "../kit/layout";
+import { Sheet } from "../kit/sheet";
+import { Text } from "../kit/text";
+import { Told } from "../kit/told";
+import { Trouble } from "../kit/trouble";
+import { longAgo } from "../kit/when";
+import { askedOfPeople } from "./asked";
+import { Block, List } from "./list";
+
+const STALE = ["people"] as const;
+const day = (at: string) => new Date(at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
+const SCOPES = [
+  { key: "read", label: "Read", note: "looks, files, deliveries" },
+  { key: "bake", label: "Read, bake and deliver", note: "for a render room" },
+  { key: "all", label: "All that you may", note: "as if you did it yourself" },
+] as const;
+type Scope = (typeof SCOPES)[number]["key"];
+const LASTS = [
+  { key: "7", label: "a week" },
+  { key: "30", label: "30 days" },
+  { key: "90", label: "90 days" },
+  { key: "365", label: "a year" },
+  { key: "0", label: "until it is ended" },
+] as const;
+type Lasts = (typeof LASTS)[number]["key"];
+
+function NewTokenSheet(props: { onClose: () => void; onTold: (token: OwnToken) => void }) {
+  const [name, setName] = useState("");
+  const [scope, setScope] = useState<Scope>("read");
+  const [lasts, setLasts] = useState<Lasts>("90");
+  const make = useWrite(
+    () => got(server.POST("/api/me/tokens", { body: { name, scope, days: (Number(lasts) || null) as NewToken["days"] } })),
+    STALE,
+    (token) => {
+      props.onTold(token);
+      props.onClose();
+    },
+  );
+  return (
+    <Sheet title="New token" width={440} onClose={props.onClose}>
+      <Said>A script shows it instead of signing in. It never changes people, passwords or other tokens.</Said>
+      <Text label="What for" hint="render shed" value={name} onChange={setName} maxLength={80} autoFocus />
+      <Choice label="May" chosen={scope} options={SCOPES} onChange={setScope} />
+      <Choice label="For" chosen={lasts} options={LASTS} onChange={setLasts} />
+      <Trouble error={make.error} />
+      <footer>
+        <Button onPress={props.onClose}>Cancel</Button>
+        <Button look="main" isDisabled={!name.trim() || make.isPending} onPress={() => make.mutate()}>
+          Make the token
+        </Button>
+      </footer>
+    </Sheet>
+  );
+}
+
+function PasswordSheet(props: { onClose: () => void; onDone: (words: string) => void }) {
+  const [now, setNow] = useState("");
+  const [next, setNext] = useState("");
+  const change = useWrite(
+    () => got(server.PUT("/api/me/password", { body: { now, new: next } })),
+    STALE,
+    ({ signed_out: out }) => {
+      props.onDone(`Your password is changed.${out ? ` You were signed out in ${out} other ${out === 1 ? "place" : "places"}.` : ""}`);
+      props.onClose();
+    },
+  );
+  return (
+    <Sheet title="Change your password" width={400} onClose={props.onClose}>
+      <Text label="Password until now" type="password" autoComplete="current-password" value={now} onChange={setNow} autoFocus />
+      <Text label="New password, ten characters or more" type="password" autoComplete="new-password" value={next} onChange={setNext} />
+      <Said>Everywhere else you are signed out; your tokens stay.</Said>
+      <Trouble error={change.error} />
+      <footer>
+        <Button onPress={props.onClose}>Cancel</Button>
+        <Button look="main" isDisabled={!now || next.length < 10 || change.isPending} onPress={() => change.mutate()}>
+          Change it
+        </Button>
+      </footer>
+    </Sheet>
+  );
+}
+
+export function Yours() {
+  const { data: me } = useMe();
+  const { data: sessions = [] } = useQuery(askedOfPeople.sessions);
+  const { data: tokens = [] } = useQuery(askedOfPeople.tokens);
+  const [sheet, setSheet] = useState<"token" | "password" | null>(null);
+  const [told, setTold] = useState<OwnToken | null>(null);
+  const [done, setDone] = useState("");
+  const endSession = useWrite(
+    (id: number) => got(server.DELETE("/api/me/sessions/{seat_id}", { params: { path: { seat_id: id } } })),
+    STALE,
+  );
+  const endToken = useWrite(
+    (id: number) => got(server.DELETE("/api/me/tokens/{token_id}", { params: { path: { token_id: id } } })),
+    STALE,
+    () => setTold(null),
+  );
+  return (
+    <Block aria-label="Yours">
+      <header>
+        <h2>Yours, {me?.name}</h2>
+        <Level>
+          <Button look="quiet" onPress={() => setSheet("password")}>
+            Change password
+          </Button>
+          <Button onPress={() => setSheet("token")}>New token</Button>
+        </Level>
+      </header>
+      {told ? (
+        <Told text={told.secret ?? ""} words={`“${told.name}”, told this once. A script sends it as: Authorization: Bearer TOKEN`} />
+      ) : null}
+      {done ? <Said role="status">{done}</Said> : null}
+      <Trouble error={endSession.error ?? endToken.error} />
+      <h3>signed in</h3>
+      <List>
+        {sessions.map((s) => (
+          <li key={s.id}>
+            <Mark kind="seat" />
+            <div className="two">
+              <b>
+                {s.browser} {s.this ? <span className="here">this one</span> : null}
+              </b>
+              <small>
+                since {day(s.at)} · seen {longAgo(Date.parse(s.seen_at))}
+              </small>
+            </div>
+            {s.this ? (
+              <span />
+            ) : (
+              <Button look="quiet" onPress={() => endSession.mutate(s.id)}>
+                Sign out<span className="unseen"> {s.browser}</span>
+              </Button>
+            )}
+          </li>
+        ))}
+      </List>
+      <h3>tokens</h3>
+      {tokens.length ? null : <Said>None. A script or a render room lets itself in with one.</Said>}
+      <List>
+        {tokens.map((t) => (
+          <li key={t.id}>
+            <Mark kind="token" />
+            <div className="two">
+              <b>
+                {t.name} <Quiet>…{t.tail}</Quiet>
+              </b>
+              <small className={t.run_out || !t.until ? "late" : ""}>
+                {t.scope.toLowerCase()} · {t.used_at ? `used ${longAgo(Date.parse(t.used_at))}` : "never used"} ·{" "}
+                {t.run_out ? "has run out" : t.until ? `until ${day(t.until)}` : "no end"}
+              </small>
+            </div>
+            <Button look="quiet" onPress={() => endToken.mutate(t.id)}>
+              End<span className="unseen"> {t.name}</span>
+            </Button>
+          </li>
+        ))}
+      </List>
+      {sheet === "token" ? <NewTokenSheet onClose={() => setSheet(null)} onTold={setTold} /> : null}
+      {sheet === "password" ? <PasswordSheet onClose={() => setSheet(null)} onDone={setDone} /> : null}
+    </Block>
+  );
+}
+
+function Mark({ kind }: { kind: "seat" | "token" }) {
+  return (
+    <svg width="22" height="22" viewBox="0 0 22 22" fill="none" stroke="var(--t2)" strokeWidth="1.3" aria-hidden>
+      {kind === "seat" ? (
+        <path d="M4 5H18V15H4ZM8 18H14M11 15V18" />
+      ) : (
+        <>
+          <circle cx="7" cy="11" r="3" />
+          <path d="M10 11H18M15 11V14M18 11V13" />
+        </>
+      )}
+    </svg>
+  );
+}
