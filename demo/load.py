@@ -27,6 +27,7 @@ from saucer_server.frames import rules as frames  # noqa: E402
 from saucer_server.looks import rules as looks  # noqa: E402
 from saucer_server.luts import rules as luts  # noqa: E402
 from saucer_server.packs import rules as packs  # noqa: E402
+from saucer_server.people import inviting  # noqa: E402
 from saucer_server.people.rules import Person, Role  # noqa: E402
 from saucer_server.reviewing import notes  # noqa: E402
 from saucer_server.reviewing import rules as reviews  # noqa: E402
@@ -60,8 +61,14 @@ CAMERA = CameraEncoding(
 )  # fmt: skip
 
 
+#: Looks that every designer may change.
+SHARED = ("Ember & Tide", "Oxide")
+
+
 def _people() -> dict[str, Person]:
-    return {name: Person.objects.create_user(name, password=PASSWORD, full_name=full, role=role) for name, full, role in TEAM}
+    people = {name: Person.objects.create_user(name, password=PASSWORD, full_name=full, role=role) for name, full, role in TEAM}
+    inviting.invite(people["odile"], "Kiln hand in the yard", Role.APPLIER)
+    return people
 
 
 def _frames(person: Person) -> dict[str, frames.Frame]:
@@ -99,6 +106,8 @@ def _look(d: DemoLook, people: dict[str, Person]) -> None:
         if k == count - 1 and d.status != "draft":
             looks.set_status(revision, lead, d.status)
     catalogue.set_tags(row, list(d.tags))
+    if d.name in SHARED:
+        looks.change(row.pk, maker, {"shared": True})
 
 
 def _lut(person: Person) -> None:

@@ -73,5 +73,7 @@ PICTURES = Memory(256)
 TABLES = Memory(96)
 #: What editors draw.
 TRACES = Memory(16)
+#: Pictures that are being read, each as large as it is needed.
+READING = Budget(320)
 #: Pictures of full size that workers have under way.
-FULL_SIZE = Budget(480)
+FULL_SIZE = Budget(320)

@@ -1,11 +1,12 @@
 """Files on disk that are whole or not there, and results kept by what they are made from."""
 
 import os
+import shutil
 import tempfile
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
+from typing import Any, BinaryIO
 
 from django.core.files.base import ContentFile, File
 from django.core.files.storage import FileSystemStorage, default_storage
@@ -38,6 +39,26 @@ def put(name: str, data: bytes) -> str:
     if default_storage.exists(name):
         return name
     return default_storage.save(name, ContentFile(data))
+
+
+def put_file(name: str, file: BinaryIO) -> str:
+    """``put`` for an open file, which is never in memory as a whole."""
+    if default_storage.exists(name):
+        return name
+    return default_storage.save(name, File(file))
+
+
+@contextmanager
+def on_disk(name: str) -> Iterator[Path]:
+    """A kept file as one on this disk: itself where it lies here, else a copy, gone afterwards. Not to be changed."""
+    try:
+        yield Path(default_storage.path(name))
+    except NotImplementedError:
+        with tempfile.TemporaryDirectory() as folder, default_storage.open(name) as f:
+            path = Path(folder) / Path(name).name
+            with path.open("wb") as out:
+                shutil.copyfileobj(f, out)
+            yield path
 
 
 def get(name: str) -> bytes:

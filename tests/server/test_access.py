@@ -14,9 +14,10 @@ from saucer_server.looks.models import Look
 from saucer_server.people.models import Guess
 from saucer_server.people.recent import TAKEN_FOR
 
-#: Feeds ask for a token in the address instead (tests/server/test_delivering.py).
+#: Feeds and invitations ask for a secret in the address instead (tests/server/test_delivering.py, tests/server/test_people.py).
 OPEN = {
     ("get", "/api/health"), ("get", "/api/ready"),
+    ("get", "/api/come-in/{secret}"), ("post", "/api/come-in/{secret}"),
     ("get", "/api/session"), ("post", "/api/sign-in"), ("get", "/api/saucer/neutral"), ("get", "/api/feed/{token}"),
     ("get", "/api/feed/{token}/files/{sha256}"),
 }  # fmt: skip

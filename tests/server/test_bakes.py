@@ -219,7 +219,7 @@ def test_a_finished_picture_is_the_frame_at_full_size(designer, look, frame, tmp
     path = tmp_path / f"got{known.suffix}"
     path.write_bytes(answer.content)
     got = pictures.load(path)
-    wanted = evaluate(Recipe.model_validate(look.draft), frames.pixels(frame, "bt709_display"))
+    wanted = evaluate(Recipe.model_validate(look.draft), frames.pixels(frame, "bt709_display", 64))
     assert got.rgb.shape == (36, 64, 3)
     tolerance = {"uint8": 0.003, "uint16": 1e-5, "half": 1e-3, "float": 1e-6}[known.depth] + (0.05 if kind == "jpeg" else 0)
     np.testing.assert_allclose(got.rgb, wanted if known.suffix == ".exr" else wanted.clip(0, 1), atol=tolerance)

@@ -127,7 +127,7 @@ def test_tables_and_configuration_give_the_stills_in_opencolorio(lead, designer,
         still = picture(z, next(n for n in z.namelist() if n.startswith(f"stills/{number:03d}")), tmp_path)
         table = next(n for n in z.namelist() if n.startswith(f"luts/shots/{number:03d}"))
         fact = next(r["facts"] for r in row.contents["parts"]["shots"] if r["shot"] == number)
-        source, _ = pictures.read(tmp_path / "light.exr") if given is bright else (np.array(pixels(given, given.encoding)), None)
+        source, _ = pictures.read(tmp_path / "light.exr") if given is bright else (np.array(pixels(given, given.encoding, 64)), None)
         by_table = np.array(source, copy=True).reshape(-1, 3)
         how = ocio.FileTransform(str(tmp_path / "out" / table), interpolation=ocio.INTERP_TETRAHEDRAL)
         ocio.Config.CreateRaw().getProcessor(how).getDefaultCPUProcessor().applyRGB(by_table)

@@ -42,11 +42,20 @@ def test_a_stale_save_keeps_both(designer, other, look):
     kept = other.get(f"/looks/{look.pk}").json()["set_aside"]
     assert kept[0]["draft"]["steps"][0]["amount"] == 0.7
     # Trying again does not pile up copies; settling it removes it.
-    save(other, look, 1, draft(amount=0.6))
+    save(other, look, 1, draft(amount=0.7))
     assert SetAside.objects.count() == 1
     assert save(other, look, 2, draft(amount=0.6)).status_code == 200
     other.send("DELETE", f"/looks/{look.pk}/set-aside/{kept[0]['id']}")
     assert SetAside.objects.count() == 0
+
+
+def test_late_pages_of_one_person_keep_what_each_of_them_has(designer, look):
+    save(designer, look, 1, draft(amount=1.5))
+    for tab, amount in (("one", 0.5), ("two", 0.6), ("three", 0.7), ("one", 0.8)):
+        late = designer.send("PUT", f"/looks/{look.pk}/draft", {"version": 1, "draft": draft(amount=amount), "tab": tab})
+        assert late.status_code == 409
+    kept = designer.get(f"/looks/{look.pk}").json()["set_aside"]
+    assert {a["draft"]["steps"][0]["amount"] for a in kept} == {0.6, 0.7, 0.8}
 
 
 def test_saving_the_same_twice_is_no_conflict(designer, look):
@@ -115,7 +124,7 @@ def test_the_picture_at_rest_is_the_looks_own(designer, frame):
     content = designer.post("/exact?width=64", body).content
     width, height = struct.unpack("<II", content[:8])
     sent = np.frombuffer(content[8:], dtype="<f2").reshape(height, width, 3)
-    expected = for_screen(evaluate(recipe, frames.pixels(frame, recipe.input)), recipe.output)
+    expected = for_screen(evaluate(recipe, frames.pixels(frame, recipe.input, 64)), recipe.output)
     np.testing.assert_allclose(sent, expected, atol=2e-3)
     assert designer.post("/exact?width=64", {"look": {}}).status_code == 422
 
@@ -124,7 +133,7 @@ def test_a_picture_arrives_as_places_in_the_table(designer, frame):
     content = designer.get(f"/frames/{frame.pk}/places?input=film_log&width=64").content
     width, height = struct.unpack("<II", content[:8])
     sent = np.frombuffer(content[8:], dtype="<f2").reshape(height, width, 3)
-    expected = meet(frames.original(frame), encoding("srgb"), encoding("film_log"))
+    expected = meet(frames.original(frame, 64), encoding("srgb"), encoding("film_log"))
     np.testing.assert_allclose(sent, np.clip(expected, -4, 4), atol=1e-3)
 
 
@@ -222,6 +231,7 @@ def test_the_way_to_the_bench_shows_ones_own_work_first_and_the_newest_of_it(des
     ]  # fmt: skip
     assert listed[2]["draft_by"] == "Tomas"
     # Who changes a draft last has it among their own.
+    assert designer.send("PATCH", f"/looks/{mine['id']}", {"shared": True}).status_code == 200
     changed = other.send("PUT", f"/looks/{mine['id']}/draft", {"version": mine["draft_version"], "draft": {"steps": []}})
     assert changed.status_code == 200, changed.content
     assert [x["name"] for x in designer.get("/looks").json()] == ["Warm shelf", "My newest", "Their newest"]

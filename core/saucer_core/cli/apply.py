@@ -15,7 +15,7 @@ from ..errors import FileError
 from ..finish import finish as with_finish
 from ..formats import clips, pictures, recipe
 from ..formats.clip_writing import CLIP_KINDS
-from ..formats.pictures import Picture, depth_for
+from ..formats.pictures import PictureFacts, depth_for
 from ..formats.registry import read_table
 from ..operations import apply
 from ..steps.blend import Eased
@@ -36,17 +36,16 @@ from .shared import (
     usual_encoding,
 )
 
-Run = Callable[[Picture, str], tuple[F32, Encoding | None, Encoding | None]]
+Recolour = Callable[[F32], F32]
+#: What is done to each pixel, then to the whole; the encoding that the colours come in, and the one they are in afterwards.
+Doing = tuple[Recolour, Recolour | None, Encoding | None, Encoding | None]
 
 
 @dataclass(frozen=True)
 class Work:
-    """What is done to each picture. run: (picture, name) to colours, the encoding they came in, and the one they are in now.
+    """What is done to each picture. plan: by its facts and its name. Encodings are ``None`` for a LUT, which says nothing of them."""
 
-    Both encodings are ``None`` for a LUT, which says nothing of them.
-    """
-
-    run: Run
+    plan: Callable[[PictureFacts, str], Doing]
     depth: str | None
     replace: bool
 
@@ -78,56 +77,54 @@ def command(
         refuse(
             [("--range-in", range_in is not None), ("--range-out", range_out is not None)], "they are for a LUT; a look takes full range"
         )
-        run = _by_look(look, strength, encoding, finish)
+        plan = _by_look(look, strength, encoding, finish)
     else:
         refuse([("--encoding", encoding is not None), ("--finish", finish)], "a LUT works on codes as they are; they are for a look")
-        run = _by_table(look, strength, range_in or "full", range_out or "full")
+        plan = _by_table(look, strength, range_in or "full", range_out or "full")
     if picture.suffix.lower() in clips.SUFFIXES:
         pictures_own = [("--depth", depth is not None), ("--range-in", range_in is not None), ("--range-out", range_out is not None)]
         refuse(pictures_own, "a clip keeps its own codes and depth; choose a kind with --clip")
         return on_clip(look, present(picture), output, Wanted(clip, encoding, strength, finish, replace, quiet))
     refuse([("--clip", clip is not None)], "it is for clips")
-    work = Work(run, depth, replace)
+    work = Work(plan, depth, replace)
     if present(picture).is_dir():
         return _folder(picture, output, work, quiet)
     return _one(picture, output, work)
 
 
-def _by_look(path: Path, strength: float, given: str | None, finish: bool) -> Run:
+def _by_look(path: Path, strength: float, given: str | None, finish: bool) -> Callable[[PictureFacts, str], Doing]:
     found = recipe.read(present(path))
 
-    def run(picture: Picture, name: str) -> tuple[F32, Encoding, Encoding]:
-        source = given or usual_encoding(picture.facts.kind)
-        program = Treatment(found.look, source, strength=strength).compile(found.tables)
-        out = program(picture.rgb)
-        if finish:
-            out = with_finish(out, found.look.finish, found.look.output, name)
-        return out, encoding_of(source), program.end
+    def plan(facts: PictureFacts, name: str) -> Doing:
+        source, look = given or usual_encoding(facts.kind), found.look
+        program = Treatment(look, source, strength=strength).compile(found.tables)
+        then = (lambda rgb: with_finish(rgb, look.finish, look.output, name)) if finish and look.finish.active() else None
+        return program, then, encoding_of(source), program.end
 
-    return run
+    return plan
 
 
-def _by_table(path: Path, strength: float, range_in: CodeRange, range_out: CodeRange) -> Run:
+def _by_table(path: Path, strength: float, range_in: CodeRange, range_out: CodeRange) -> Callable[[PictureFacts, str], Doing]:
     inside = (*from_full(range_in), *read_table(present(path)).operations(), *to_full(range_out))
     steps = [Eased(inside, (), "normal", strength)]
-    return lambda picture, name: (apply(steps, picture.rgb), None, None)
+    return lambda facts, name: (lambda rgb: apply(steps, rgb), None, None, None)
 
 
 def _one(source: Path, target: Path, work: Work) -> Answer:
     if target.exists() and target.samefile(source) and not work.replace:
         raise FileError(str(target), "is the picture itself. Name another file, or allow it with --replace")
-    picture = pictures.load(present(source))
-    depth = depth_for(target.name, work.depth, picture.facts.depth)
-    out, before, after = work.run(picture, source.name)
-    # A profile goes on describing the colours only where their encoding stayed.
-    keeps = before == after
-    pictures.write(target, out, depth, like=picture, at=after, icc=picture.icc if keeps else b"")
+    with pictures.opened(present(source)) as picture:
+        depth = depth_for(target.name, work.depth, picture.facts.depth)
+        recolour, then, before, after = work.plan(picture.facts, source.name)
+        # A profile goes on describing the colours only where their encoding stayed.
+        keeps = before == after
+        pictures.through(picture, target, recolour, depth, then=then, at=after, icc=picture.icc if keeps else b"")
     written = pictures.facts_of(target)
     answer: Answer = {"file": str(target), "width": written.width, "height": written.height, "depth": written.depth, "alpha": written.alpha}
     if before is not None and after is not None:
         answer |= {"from": before.key, "to": after.key}
     left = [f"the colour profile {picture.facts.profile}, which described the colours before"] if picture.icc and not keeps else []
-    left += ["alpha, which JPEG has no room for"] if picture.alpha is not None and not written.alpha else []
+    left += ["alpha, which JPEG has no room for"] if picture.facts.alpha and not written.alpha else []
     return {**answer, **({"left out": left} if left else {})}
 
 

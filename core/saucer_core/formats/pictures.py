@@ -1,13 +1,15 @@
 """Pictures of every depth, through OpenImageIO: PNG, JPEG, TIFF, EXR."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import OpenImageIO as oiio
+from numpy.typing import NDArray
 
 from ..arrays import F32
 from ..encodings import Encoding
@@ -105,61 +107,150 @@ def facts_of(path: Path) -> PictureFacts:
     return PictureFacts(kind, spec.width, spec.height, _DEPTHS.get(depth, depth), _profile(spec), spec.alpha_channel >= 0)
 
 
-def load(path: Path, name: str | None = None) -> Picture:
-    """The picture in a file, grey repeated to three channels. Raises ``FileError``; sizes are checked before any pixel is read."""
+def load(path: Path, name: str | None = None, width: int | None = None) -> Picture:
+    """The picture in a file, grey repeated to three channels. Raises ``FileError``; sizes are checked before any pixel is read.
+
+    width: how wide it is needed at least. A picture that is several times as wide is reduced while it is read, by whole numbers, so that
+    it never lies in memory in full; its facts say how large it is in the file. ``None``: as it is.
+    """
+    with opened(path, name) as source:
+        return source.picture_for(width)
+
+
+#: Bytes of pixels that are read at a time.
+BAND = 8 * 2**20
+
+
+@dataclass(frozen=True)
+class Band:
+    """Rows of a picture as they lie in its file, from ``row`` on. rgb: float32 ``(rows, width, 3)``; alpha: float32 ``(rows, width)``."""
+
+    row: int
+    rgb: F32
+    alpha: F32 | None
+
+
+class Source:
+    """An open picture file, whose pixels are read band by band.
+
+    facts: what it says of itself, as it is looked at. tags, icc: see ``Picture``. turned: whether its rows are not those that are seen.
+    """
+
+    def __init__(self, file: "oiio.ImageInput", kind: str, name: str) -> None:
+        self._file, self._name = file, name
+        spec = file.spec()
+        if spec.width * spec.height > PIXEL_LIMIT or max(spec.width, spec.height) > 32768 or spec.depth > 1:
+            raise FileError(name, f"{spec.width} × {spec.height} pixels are more than the {PIXEL_LIMIT // 10**6} million Saucer takes")
+        self._spec = spec
+        channels = [c.rpartition(".")[2].upper() for c in spec.channelnames]
+        self._wanted = [channels.index(c) for c in "RGB"] if set("RGB") <= set(channels) else [0, 0, 0]
+        self._multiplied = not int(spec.getattribute("oiio:UnassociatedAlpha") or 0)
+        orientation = int(spec.getattribute("Orientation") or 1)
+        self._turn = _TURNS.get(orientation, _TURNS[1])
+        self.turned = orientation in _TURNS and orientation != 1
+        high, wide = self._turn(np.empty((spec.height, spec.width), np.bool_)).shape
+        depth = str(spec.format)
+        self.facts = PictureFacts(kind, wide, high, _DEPTHS.get(depth, depth), _profile(spec), spec.alpha_channel >= 0)
+        self.tags = tuple(
+            (a.name, a.value) for a in spec.extra_attribs if not _OWN_TAGS.match(a.name) and isinstance(a.value, str | int | float)
+        )
+        icc = spec.getattribute("ICCProfile")
+        self.icc = b"" if icc is None else np.asarray(icc).astype(np.uint8).tobytes()
+
+    def by_for(self, width: int | None) -> int:
+        """How many pixels become one, each way, where the picture is needed at least so wide."""
+        return 1 if width is None else max(1, self.facts.width // width)
+
+    def bytes_at(self, width: int | None) -> int:
+        """Bytes that the picture takes in memory when it is read for that width."""
+        by = self.by_for(width)
+        return (self.facts.width // by + 1) * (self.facts.height // by + 1) * (16 if self.facts.alpha else 12)
+
+    def picture_for(self, width: int | None) -> Picture:
+        """The picture, reduced as far as ``by_for`` says."""
+        return self.picture(self.by_for(width))
+
+    def bands(self, rows_by: int = 1) -> Iterator[Band]:
+        """All rows from the top of the file, a multiple of ``rows_by`` at a time but for the last. Raises ``FileError``."""
+        spec, alpha_at = self._spec, self._spec.alpha_channel
+        count = max(*self._wanted, alpha_at) + 1
+        rows = max(1, BAND // (spec.width * count * 4 * rows_by)) * rows_by
+        for first in range(0, spec.height, rows):
+            last = min(first + rows, spec.height)
+            read = self._file.read_scanlines(spec.y + first, spec.y + last, spec.z, 0, count, oiio.FLOAT)
+            if read is None or self._file.has_error:
+                raise FileError(self._name, f"cannot be read to its end: it is damaged or cut short ({_why(self._file)})")
+            whole = np.asarray(read, dtype=np.float32).reshape(last - first, spec.width, count)
+            rgb = np.ascontiguousarray(whole[..., self._wanted])
+            finite = np.isfinite(rgb)
+            if not finite.all():
+                self._not_numbers(first, finite)
+            alpha = None
+            if alpha_at >= 0:
+                alpha = np.clip(np.nan_to_num(whole[..., alpha_at]), 0, 1)
+                if self._multiplied:
+                    rgb = np.where(alpha[..., None] > 0, rgb / np.where(alpha > 0, alpha, 1)[..., None], rgb).astype(np.float32)
+            yield Band(first, rgb, alpha)
+
+    def _not_numbers(self, first: int, finite: NDArray[np.bool_]) -> None:
+        row, column = np.argwhere(~finite)[0][:2]
+        # Where it lies in the picture as it is looked at.
+        marked = np.zeros((self._spec.height, self._spec.width), np.bool_)
+        marked[first + row, column] = True
+        y, x = np.argwhere(self._turn(marked))[0]
+        raise FileError(self._name, f"pixels are not numbers, the first at x {x}, y {y}. Render it again without them")
+
+    def picture(self, by: int = 1) -> Picture:
+        """The whole picture as it is looked at; ``by`` × ``by`` pixels become one, their mean, with fewer where the edge cuts them off."""
+        size = (-(-self._spec.height // by), -(-self._spec.width // by))
+        rgb = np.empty((*size, 3), np.float32)
+        alpha = np.empty(size, np.float32) if self.facts.alpha else None
+        for band in self.bands(by):
+            at = band.row // by
+            rgb[at : at + -(-len(band.rgb) // by)] = _means(band.rgb, by)
+            if alpha is not None and band.alpha is not None:
+                alpha[at : at + -(-len(band.alpha) // by)] = _means(band.alpha, by)
+        seen = np.ascontiguousarray(self._turn(rgb))
+        return Picture(seen, self.facts, None if alpha is None else np.ascontiguousarray(self._turn(alpha)), self.tags, self.icc)
+
+
+def _means(values: F32, by: int) -> F32:
+    """Means of ``by`` × ``by`` blocks of the first two axes; blocks at the end may be smaller."""
+    if by == 1:
+        return values
+    for axis in (0, 1):
+        size = values.shape[axis]
+        starts = np.arange(0, size, by)
+        counts = np.minimum(starts + by, size) - starts
+        shape = [1] * values.ndim
+        shape[axis] = len(starts)
+        values = (np.add.reduceat(values, starts, axis=axis) / counts.reshape(shape)).astype(np.float32)
+    return values
+
+
+@contextmanager
+def opened(path: Path, name: str | None = None) -> Iterator[Source]:
+    """An open picture; sizes are checked, no pixel is read yet. Raises ``FileError``."""
     name = name or path.name
-    try:
-        return _loaded(path, name)
-    except UnicodeDecodeError:
-        raise FileError(name, "says things of itself that are no text: it is damaged") from None
-
-
-def _loaded(path: Path, name: str) -> Picture:
     if path.stat().st_size > SIZE_LIMIT:
         raise FileError(name, f"larger than {SIZE_LIMIT // 2**20} MiB, the most a picture may be")
     kind = _recognise(path, name)
     # Colours that are not multiplied by their alpha stay so.
     asked = oiio.ImageSpec()
     asked.attribute("oiio:UnassociatedAlpha", 1)
-    source = oiio.ImageInput.open(str(path), asked)
-    if source is None:
+    file = oiio.ImageInput.open(str(path), asked)
+    if file is None:
         raise FileError(name, f"cannot be opened as {kind}: it is damaged or cut short ({_why()})")
     try:
-        spec = source.spec()
-        if spec.width * spec.height > PIXEL_LIMIT or max(spec.width, spec.height) > 32768 or spec.depth > 1:
-            raise FileError(name, f"{spec.width} × {spec.height} pixels are more than the {PIXEL_LIMIT // 10**6} million Saucer takes")
-        channels = [c.rpartition(".")[2].upper() for c in spec.channelnames]
-        wanted = [channels.index(c) for c in "RGB"] if set("RGB") <= set(channels) else [0, 0, 0]
-        alpha_at = spec.alpha_channel
-        pixels = source.read_image(0, 0, 0, max(*wanted, alpha_at) + 1, oiio.FLOAT)
-        if pixels is None or source.has_error:
-            raise FileError(name, f"cannot be read to its end: it is damaged or cut short ({_why(source)})")
+        yield Source(file, kind, name)
+    except UnicodeDecodeError:
+        raise FileError(name, "says things of itself that are no text: it is damaged") from None
     finally:
-        source.close()
-    whole = np.asarray(pixels, dtype=np.float32).reshape(spec.height, spec.width, -1)
-    turn = _TURNS.get(int(spec.getattribute("Orientation") or 1), _TURNS[1])
-    rgb = np.ascontiguousarray(turn(whole[..., wanted]))
-    alpha = np.ascontiguousarray(turn(whole[..., alpha_at])) if alpha_at >= 0 else None
-    finite = np.isfinite(rgb)
-    if not finite.all():
-        row, column = np.argwhere(~finite)[0][:2]
-        raise FileError(
-            name,
-            f"{int((~finite).any(axis=-1).sum())} pixels are not numbers, the first at x {column}, y {row}. Render it again without them",
-        )
-    if alpha is not None:
-        alpha = np.clip(np.nan_to_num(alpha), 0, 1)
-        if not int(spec.getattribute("oiio:UnassociatedAlpha") or 0):
-            rgb = np.where(alpha[..., None] > 0, rgb / np.where(alpha > 0, alpha, 1)[..., None], rgb).astype(np.float32)
-    depth = str(spec.format)
-    facts = PictureFacts(kind, rgb.shape[1], rgb.shape[0], _DEPTHS.get(depth, depth), _profile(spec), alpha is not None)
-    tags = tuple((a.name, a.value) for a in spec.extra_attribs if not _OWN_TAGS.match(a.name) and isinstance(a.value, str | int | float))
-    icc = spec.getattribute("ICCProfile")
-    return Picture(rgb, facts, alpha, tags, b"" if icc is None else np.asarray(icc).astype(np.uint8).tobytes())
+        file.close()
 
 
 #: How pixels are turned for each value of the orientation tag (Exif 2.32, tag 274).
-_TURNS: dict[int, Callable[[F32], F32]] = {
+_TURNS: dict[int, Callable[[NDArray[Any]], NDArray[Any]]] = {
     1: lambda p: p,
     2: lambda p: p[:, ::-1],
     3: lambda p: p[::-1, ::-1],
@@ -240,19 +331,51 @@ def write(
     file then says where its kind can. icc: a colour profile to embed.
     Values beyond 0–1 are clipped by the integer kinds, beyond 65,504 by half float. Raises ``FileError``.
     """
+    alpha = like.alpha if like is not None else None
+    tags = like.tags if like is not None else ()
+    _write(path, rgb.shape[:2], rgb.shape[2], depth, [Band(0, rgb, alpha)], alpha is not None, tags, at, icc)
+
+
+def through(
+    source: Source, path: Path, work: Callable[[F32], F32], depth: str | None = None, *, then: Callable[[F32], F32] | None = None,
+    at: Encoding | None = None, icc: bytes = b"",
+) -> None:  # fmt: skip
+    """Writes what ``work`` makes of a picture, as ``write`` does; unless it must be, it never lies in memory in full.
+
+    work: takes and gives float32 ``(rows, width, 3)``, each pixel for itself. then: what is done to the whole afterwards, where pixels
+    depend on their neighbours or their place.
+    """
+    if source.turned or then is not None:
+        found = source.picture()
+        for first in range(0, len(found.rgb), ROWS_TOGETHER):
+            rows = slice(first, first + ROWS_TOGETHER)
+            found.rgb[rows] = work(found.rgb[rows])
+        write(path, then(found.rgb) if then is not None else found.rgb, depth, like=found, at=at, icc=icc)
+        return
+    size = (source.facts.height, source.facts.width)
+    bands = (Band(band.row, work(band.rgb), band.alpha) for band in source.bands(ROWS_TOGETHER))
+    _write(path, size, 3, depth, bands, source.facts.alpha, source.tags, at, icc)
+
+
+#: Rows that an EXR file packs together at most.
+ROWS_TOGETHER = 32
+
+
+def _write(
+    path: Path, size: tuple[int, ...], channels: int, depth: str | None, bands: Iterable[Band], has_alpha: bool,
+    tags: Iterable[tuple[str, Any]], at: Encoding | None, icc: bytes,
+) -> None:  # fmt: skip
     suffix, depth = path.suffix.lower(), depth_for(path.name, depth)
     multiplied = suffix == ".exr"
-    if like is not None and like.alpha is not None and suffix not in (".jpg", ".jpeg"):
-        rgb = np.concatenate([rgb * like.alpha[..., None] if multiplied else rgb, like.alpha[..., None]], axis=-1)
+    with_alpha = has_alpha and suffix not in (".jpg", ".jpeg")
     low, high = {"half": (-65504.0, 65504.0), "float": (-np.inf, np.inf)}.get(depth, (0.0, 1.0))
-    pixels = np.ascontiguousarray(np.clip(rgb, low, high), dtype=np.float32)
 
     def fill(part: Path) -> None:
         target = oiio.ImageOutput.create(str(part))
-        spec = oiio.ImageSpec(pixels.shape[1], pixels.shape[0], pixels.shape[2], depth)
+        spec = oiio.ImageSpec(size[1], size[0], channels + with_alpha, depth)
         if not multiplied:
             spec.attribute("oiio:UnassociatedAlpha", 1)
-        for key, value in like.tags if like is not None else ():
+        for key, value in tags:
             spec.attribute(key, value)
         if icc:
             spec.attribute("ICCProfile", oiio.TypeDesc(f"uint8[{len(icc)}]"), np.frombuffer(icc, dtype=np.uint8))
@@ -265,7 +388,16 @@ def write(
             spec.attribute("png:compressionLevel", 2)
         if suffix in (".jpg", ".jpeg"):
             spec.attribute("Compression", "jpeg:92")
-        if target is None or not target.open(str(part), spec) or not target.write_image(pixels) or not target.close():
+        if target is None or not target.open(str(part), spec):
+            raise FileError(path.name, f"cannot be written ({_why(target)})")
+        good = True
+        for band in bands:
+            rgb = band.rgb
+            if with_alpha and band.alpha is not None:
+                rgb = np.concatenate([rgb * band.alpha[..., None] if multiplied else rgb, band.alpha[..., None]], axis=-1)
+            pixels = np.ascontiguousarray(np.clip(rgb, low, high), dtype=np.float32)
+            good = good and target.write_scanlines(band.row, band.row + len(pixels), 0, pixels)
+        if not good or not target.close():
             raise FileError(path.name, f"cannot be written ({_why(target)})")
 
     whole(path, fill)

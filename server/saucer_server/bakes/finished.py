@@ -2,18 +2,24 @@
 
 import io
 import tempfile
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
+from saucer_core.arrays import F32
 from saucer_core.encodings import encoding
-from saucer_core.formats import pictures
+from saucer_core.finish import finish
+from saucer_core.formats.pictures import BAND, through
+from saucer_core.operations import Operation, apply
+from saucer_core.treatment import Treatment
+from saucer_core.trim import Trim
 
-from ..bench.pictures import finished, rendered
+from ..caches import FULL_SIZE
 from ..errors import RuleError
 from ..fields import safe_name
-from ..frames.rules import Frame, source
+from ..frames.rules import Frame, opened, trim_of
 from ..looks.rules import Recipe
+from ..luts.rules import table
 from ..zips import streamed
 
 
@@ -40,6 +46,30 @@ PICTURE_KINDS = {
 }
 
 
+#: Bytes a pixel that a picture takes while all of it must lie in memory: as it is, and while what spreads is added.
+FINISH_BYTES = 40
+
+
+def write(
+    look: Recipe, frame: Frame, trim: Trim, path: Path, kind: PictureKind, *, with_finish: bool,
+    out: Sequence[Operation] = (), gives: str = "", name: str = "", source: str = "",
+) -> None:  # fmt: skip
+    """Writes a frame at full size under a look, with its transparency and tags where there is room.
+
+    out, gives: what brings the look's output to another encoding, and which. name: for the grain, in place of the frame's digest.
+    source: how the frame is encoded, where that is not said by itself. Raises ``LookError``.
+    """
+    program = Treatment(look, source or frame.encoding, trim).compile(table)
+    ends = with_finish and look.finish.active()
+
+    def ended(rgb: F32) -> F32:
+        return apply(out, finish(rgb, look.finish, look.output, name or frame.digest))
+
+    with opened(frame) as file, FULL_SIZE.take(frame.width * frame.height * FINISH_BYTES if ends or file.turned else 4 * BAND):
+        at = encoding(gives or look.output)
+        through(file, path, program if ends else lambda rgb: apply(out, program(rgb)), kind.depth, then=ended if ends else None, at=at)
+
+
 def make(look: Recipe, look_name: str, frame: Frame, kind_key: str, with_finish: bool) -> tuple[str, bytes]:
     """Name and bytes of the file: every pixel computed, in the look's output encoding, which the file says where its kind can.
 
@@ -48,11 +78,9 @@ def make(look: Recipe, look_name: str, frame: Frame, kind_key: str, with_finish:
     kind = PICTURE_KINDS.get(kind_key)
     if kind is None:
         raise RuleError(422, f"A finished picture is one of {', '.join(PICTURE_KINDS)}, not “{kind_key[:40]}”.")
-    render = finished if with_finish else rendered
-    rgb = render(look, frame, None)
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / f"picture{kind.suffix}"
-        pictures.write(path, rgb, kind.depth, like=source(frame), at=encoding(look.output))
+        write(look, frame, trim_of(frame), path, kind, with_finish=with_finish)
         return f"{safe_name(f'{frame.name}_{look_name}')}{kind.suffix}", path.read_bytes()
 
 

@@ -93,21 +93,20 @@ def treatment(look: Recipe | None, frame: Frame, trim: Trim | None = None, *, st
     return Treatment(look, frame.encoding, chosen, strength, "screen" if screen else "look")
 
 
-def through(program: Program, frame: Frame, width: int | None) -> F32:
-    """A frame, at most ``width`` wide, through a program; every pixel computed. Leading operations of small pictures are remembered."""
-    cache = _pictures if width is not None else None
-    return program(original(frame, width), cache, f"{frame.digest} {frame.encoding} {width}")
+def through(program: Program, frame: Frame, width: int) -> F32:
+    """A frame, at most ``width`` wide, through a program; every pixel computed. Leading operations are remembered."""
+    return program(original(frame, width), _pictures, f"{frame.digest} {frame.encoding} {width}")
 
 
 def rendered(
-    look: Recipe | None, frame: Frame, width: int | None, *, only: str | None = None, tables: Tables = table, **how: Any
+    look: Recipe | None, frame: Frame, width: int, *, only: str | None = None, tables: Tables = table, **how: Any
 ) -> F32:  # fmt: skip
     """A frame under a look or one step of it, by ``treatment``'s other words; without screen in the look's output."""
     program = treatment(look, frame, **how).compile(tables)
     return through(program.only(only) if only else program, frame, width)
 
 
-def finished(look: Recipe, frame: Frame, width: int | None, *, screen: bool = False, **how: Any) -> F32:
+def finished(look: Recipe, frame: Frame, width: int, *, screen: bool = False, **how: Any) -> F32:
     """``rendered`` with the look's finish."""
     if not look.finish.active():
         return rendered(look, frame, width, screen=screen, **how)
@@ -203,11 +202,3 @@ def traits_of(look: Recipe) -> dict[str, float]:
     """The traits that have a scale, by key. None where the look cannot be computed."""
     numbers: dict[str, float] = _measured(look)["traits"]
     return numbers
-
-
-def full_picture(look: Recipe, frame: Frame, trim: Trim, strength: float) -> bytes:
-    """A frame at full size under a look, 16-bit PNG in the look's output."""
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "still.png"
-        pictures.write(path, finished(look, frame, None, strength=strength, trim=trim), "uint16")
-        return path.read_bytes()

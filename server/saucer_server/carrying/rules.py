@@ -72,7 +72,7 @@ def make(layout: str, size: int, file_key: str, encoding_key: str, frame: Frame 
         raise RuleError(422, f"A carrier is {', '.join(k.layout for k in CARRIER_KINDS)}, as {', '.join(CARRIER_FILES)}.")
     arrangement = carrier.arrangement_of(layout, size)
     suffix, depth = CARRIER_FILES[file_key]
-    shown = carrier.fitted_beside(frames.pixels(frame, encoding_key), arrangement) if frame is not None else None
+    shown = carrier.fitted_beside(frames.pixels(frame, encoding_key, frames.REMEMBERED_WIDTH), arrangement) if frame is not None else None
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / f"carrier{suffix}"
         carrier.write(path, arrangement, depth, shown=shown)

@@ -3,8 +3,7 @@
 import hashlib
 import json
 import tempfile
-from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager
 from dataclasses import asdict
 from pathlib import Path
 from typing import Any
@@ -80,18 +79,9 @@ def take_upload(upload: "UploadedFile[Any]", person: Person, encoding_key: str =
     return clip
 
 
-@contextmanager
-def on_disk(clip: Clip) -> Iterator[Path]:
+def on_disk(clip: Clip) -> AbstractContextManager[Path]:
     """The clip as a file of this machine."""
-    try:
-        yield Path(default_storage.path(clip.file))
-    except NotImplementedError:
-        with tempfile.TemporaryDirectory() as folder, default_storage.open(clip.file) as f:
-            path = Path(folder) / f"clip{Path(clip.file).suffix}"
-            with path.open("wb") as out:
-                for chunk in f.chunks():
-                    out.write(chunk)
-            yield path
+    return storage.on_disk(clip.file)
 
 
 def look_through(clip_id: int) -> None:

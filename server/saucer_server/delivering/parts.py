@@ -11,10 +11,10 @@ from saucer_core.baking.correction import said_as_cdl
 from saucer_core.baking.deviation import Measuring
 from saucer_core.encodings import encoding
 from saucer_core.finish.render import finish
-from saucer_core.formats import cdl, ocio_config, pictures, recipe
+from saucer_core.formats import cdl, ocio_config, recipe
 from saucer_core.formats.clip_writing import CLIP_KINDS, ClipWork, render
 from saucer_core.formats.registry import format_for
-from saucer_core.operations import apply
+from saucer_core.operations import Operation, apply
 from saucer_core.program import Program
 from saucer_core.readings.evenness import lost
 from saucer_core.stack import Layer, stacked
@@ -22,9 +22,9 @@ from saucer_core.treatment import Treatment, delivering
 from saucer_core.trim import Trim
 
 from ..bakes.finished import PICTURE_KINDS
+from ..bakes.finished import write as write_picture
 from ..bench.pictures import rendered
 from ..bench.pictures import still as screen_still
-from ..caches import FULL_SIZE
 from ..clips import rules as clips
 from ..frames import rules as frames
 from ..looks import rules as looks
@@ -36,8 +36,6 @@ from .plan import Plan
 CLIP_GRID = 65
 #: Width of the pictures that tables are measured on, and that a loss is measured on; of the pictures on the contact sheet.
 MEASURED, SHEET = 480, 320
-#: Bytes a pixel that a still takes while it is made: as it came, as it goes out, and what is written.
-STILL_BYTES = 48
 
 Alive = Callable[[], None]
 
@@ -132,9 +130,13 @@ def _shot_lut(spec: dict[str, Any], plan: Plan, folder: Path, _: Path, alive: Al
     return Made(made.files, {**made.facts, **({"trim": "inside"} if trim != Trim() else {})})
 
 
+def _way(look: looks.Recipe, out: str) -> list[Operation]:
+    """What brings that which a look gives to the encoding that it goes out in."""
+    return [] if out == look.output else delivering(encoding(look.output), encoding(out))
+
+
 def _to(rgb: F32, look: looks.Recipe, out: str) -> F32:
-    """What a look gives in the encoding that it goes out in."""
-    return rgb if out == look.output else apply(delivering(encoding(look.output), encoding(out)), rgb)
+    return apply(_way(look, out), rgb)
 
 
 def shown(shot: dict[str, Any], width: int) -> F32:
@@ -145,13 +147,10 @@ def shown(shot: dict[str, Any], width: int) -> F32:
 def _still(spec: dict[str, Any], plan: Plan, folder: Path, _: Path, alive: Alive) -> Made:
     kind, shot = PICTURE_KINDS[plan.picture], spec["shot"]
     path, frame, own = folder / f"still{kind.suffix}", _frame(shot), look_of(shot)
-    with FULL_SIZE.take(frame.width * frame.height * STILL_BYTES):
-        source = frames.source(frame)
-        program = Treatment(own, shot["encoding"], Trim.model_validate(shot["trim"])).compile(table)
-        rgb = _to(
-            finish(program(source.rgb), own.finish, own.output, shot["digest"]) if plan.finish else program(source.rgb), own, spec["out"]
-        )
-        pictures.write(path, rgb, kind.depth, like=source, at=encoding(spec["out"]))
+    write_picture(
+        own, frame, Trim.model_validate(shot["trim"]), path, kind, with_finish=plan.finish, out=_way(own, spec["out"]), gives=spec["out"],
+        name=shot["digest"], source=shot["encoding"],
+    )  # fmt: skip
     gone = lost(shown(shot, MEASURED), own.output, spec["out"])
     facts = {
         "size": f"{frame.width} × {frame.height}", "outside the gamut": f"{gone.gamut:.1%}", "brighter than white": f"{gone.lights:.1%}",

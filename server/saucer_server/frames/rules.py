@@ -2,10 +2,11 @@
 
 import hashlib
 import tempfile
+from collections.abc import Iterator
+from contextlib import AbstractContextManager, contextmanager
 from pathlib import Path
 from typing import Any
 
-from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
 from django.db.models import ProtectedError, Q, QuerySet
@@ -20,7 +21,7 @@ from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
 
 from .. import storage
-from ..caches import PICTURES
+from ..caches import PICTURES, READING
 from ..errors import RuleError
 from ..framing import half_floats
 from ..lookup import by_id
@@ -28,6 +29,7 @@ from ..people.rules import Person, is_own, must
 from .models import Frame
 
 __all__ = [
+    "REMEMBERED_WIDTH",
     "Frame",
     "add",
     "address",
@@ -37,11 +39,11 @@ __all__ = [
     "is_ones_own",
     "jpeg",
     "let_go",
+    "opened",
     "original",
     "pixels",
     "read_as",
     "remove",
-    "source",
     "table_picture",
     "trim_of",
 ]
@@ -72,9 +74,12 @@ def add(
 ) -> Frame:  # fmt: skip
     """Takes a picture in, for good, in passing, or for a shot alone. Raises ``FileError`` (nothing is kept then)."""
     at = encoding(encoding_key)
-    rgb, facts = pictures.read(path, file_name)
-    digest = hashlib.sha256(path.read_bytes()).hexdigest()
-    kept = storage.put(f"frames/{digest[:2]}/{digest}{Path(file_name).suffix.lower()}", path.read_bytes())
+    found = pictures.load(path, file_name, COUNTED)
+    facts = found.facts
+    with path.open("rb") as f:
+        digest = hashlib.file_digest(f, "sha256").hexdigest()
+        f.seek(0)
+        kept = storage.put_file(f"frames/{digest[:2]}/{digest}{Path(file_name).suffix.lower()}", f)
     return Frame.objects.create(
         name=name.strip()[:120] or Path(file_name).stem[:120],
         light=light.strip()[:40],
@@ -86,7 +91,7 @@ def add(
         depth=facts.depth,
         width=facts.width,
         height=facts.height,
-        doubt=_doubt(rgb, at),
+        doubt=_doubt(found.rgb, at),
         trim=trim.model_dump() if trim else {},
         added_by=person,
         passing=passing,
@@ -160,56 +165,54 @@ def change(frame_id: int, person: Person, said: dict[str, Any]) -> Frame:
     return frame
 
 
-def _load(file: str, file_name: str) -> pictures.Picture:
-    with default_storage.open(file) as f, tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / ("frame" + Path(file).suffix)
-        path.write_bytes(f.read())
-        return pictures.load(path, file_name)
+def opened(frame: Frame) -> AbstractContextManager[pictures.Source]:
+    """The frame's own file, to be read band by band."""
+    return _opened(frame.file, frame.file_name)
 
 
-def source(frame: Frame) -> pictures.Picture:
-    """The picture as its file holds it, with transparency and tags."""
-    return _load(frame.file, frame.file_name)
+@contextmanager
+def _opened(file: str, file_name: str) -> Iterator[pictures.Source]:
+    with storage.on_disk(file) as path, pictures.opened(path, file_name) as source:
+        yield source
 
 
-def _read(file: str, file_name: str) -> F32:
-    return _load(file, file_name).rgb
+def _read(file: str, file_name: str, width: int) -> F32:
+    with _opened(file, file_name) as source, READING.take(source.bytes_at(width)):
+        return source.picture_for(width).rgb
 
 
 _decoded = PICTURES.remembers(_read)
 
-#: Up to this width a scaled picture is remembered; a wider one would push too many others out.
+#: Up to this width a scaled picture is remembered; a wider one would push too many others out. No picture is read smaller than that.
 REMEMBERED_WIDTH = 2048
 
 
-def _fitted(file: str, file_name: str, width: int | None) -> F32:
-    if width is None:
-        # Only a delivery asks for full size, and only once: not worth remembering.
-        return _read(file, file_name)
+def _fitted(file: str, file_name: str, width: int) -> F32:
     fit = _scaled if width <= REMEMBERED_WIDTH else _scale
     return fit(file, file_name, width)
 
 
 def _scale(file: str, file_name: str, width: int) -> F32:
-    return pictures.fit(_decoded(file, file_name), width, 100 * width)
+    read = _decoded if width <= REMEMBERED_WIDTH else _read
+    return pictures.fit(read(file, file_name, max(width, REMEMBERED_WIDTH)), width, 100 * width)
 
 
 _scaled = PICTURES.remembers(_scale)
 
 
-def original(frame: Frame, width: int | None = None) -> F32:
+def original(frame: Frame, width: int) -> F32:
     """The frame's pixels in its own encoding, at most ``width`` wide. Shared: do not change it."""
     return _fitted(frame.file, frame.file_name, width)
 
 
 @PICTURES.remembers
-def _trimmed(file: str, file_name: str, source: str, trim_json: bytes, target: str, width: int | None) -> F32:
+def _trimmed(file: str, file_name: str, source: str, trim_json: bytes, target: str, width: int) -> F32:
     # A look that does nothing brings the trimmed picture to its input.
     there = Treatment(Look(input=target, output=target), source, Trim.model_validate_json(trim_json))
     return there.compile()(_fitted(file, file_name, width))
 
 
-def pixels(frame: Frame, target: str, width: int | None = None, trim: Trim | None = None) -> F32:
+def pixels(frame: Frame, target: str, width: int, trim: Trim | None = None) -> F32:
     """The trimmed frame in the encoding ``target``, float32 ``(height, width, 3)``; shared, do not change it.
 
     trim replaces the frame's own.

@@ -118,8 +118,9 @@ def change_password(request: HttpRequest, payload: PasswordIn) -> PasswordOut:
         raise RuleError(422, "That is not your password until now. Nothing was changed.")
     choose_password(person, payload.new)
     person.save(update_fields=["password"])
+    before = request.session.session_key
     update_session_auth_hash(request, person)
+    seats.moved(before, request.session.session_key)
     ended = seats.end_all(person, but=request.session.session_key)
-    seats.sit(Person, request, person)
     note(Happening.PEOPLE, person, "changed their password", more=f"signed out in {ended} other places" if ended else "")
     return PasswordOut(signed_out=ended)

@@ -12,7 +12,7 @@ from django.utils import timezone
 from ..lookup import by_id
 from .models import Person, Seat
 
-__all__ = ["HERE_NOW", "Seat", "end", "end_all", "last_seen", "leave", "listed", "seen", "sit"]
+__all__ = ["HERE_NOW", "Seat", "end", "end_all", "last_seen", "leave", "listed", "moved", "seen", "sit"]
 
 #: Who asked for anything within this time is here now; more often nothing is written down.
 HERE_NOW, NOTED_EVERY = timedelta(minutes=5), timedelta(minutes=1)
@@ -38,6 +38,11 @@ def sit(sender: object, request: HttpRequest, user: Person, **_: Any) -> None:
     now = timezone.now()
     said = {"person": user, "browser": _words(request.headers.get("User-Agent", "")), "at": now, "seen_at": now}
     Seat.objects.update_or_create(session=request.session.session_key, defaults=said)
+
+
+def moved(before: str | None, after: str | None) -> None:
+    """Notes that a session goes on under another key."""
+    Seat.objects.filter(session=before).update(session=after)
 
 
 def leave(sender: object, request: HttpRequest, user: Person | None, **_: Any) -> None:

@@ -68,7 +68,7 @@ def make(job_id: int, project_id: int, clip_id: int, person_id: int, firsts: lis
             add_shots(project, person, wanted, scene)
 
 
-def _tag(data: pictures.Picture) -> str:
+def _tag(data: pictures.Source) -> str:
     said = " ".join(str(v) for _, v in data.tags if isinstance(v, str))
     return f"{data.facts.profile} {said}".strip()
 
@@ -81,8 +81,7 @@ def take_still(project: Project, person: Person, upload: "UploadedFile[Any]", fo
     must_work(person, project)
     key = encoding_key
     if not key:
-        with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, name):
-            found = pictures.load(path, name)
+        with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, name), pictures.opened(path, name) as found:
             key = encoding_by_rules(project, name, folder, _tag(found)) or ("linear_709" if found.facts.kind == "EXR" else "srgb")
         upload.seek(0)
     frame = frames.take_upload(upload, name="", light="", encoding_key=key, person=person, of_shot=True)

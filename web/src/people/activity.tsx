@@ -22,6 +22,9 @@ const Box = styled.section`
   }
   header h2 {
     margin-right: auto;
+    font-size: 15px;
+    font-weight: 640;
+    color: var(--t1);
   }
   h3 {
     display: flex;
@@ -69,6 +72,9 @@ const Box = styled.section`
     color: var(--t2);
     font-size: 12px;
     overflow-wrap: anywhere;
+  }
+  > p {
+    margin-top: 16px;
   }
   b {
     font-weight: 560;

@@ -67,13 +67,19 @@ export const Block = styled.section`
   border-bottom: 1px solid var(--line);
   > header {
     display: flex;
-    align-items: baseline;
+    align-items: center;
     gap: 10px;
     min-height: 32px;
-    margin-bottom: 4px;
+    margin-bottom: 6px;
   }
-  > header > :last-child {
+  > header > :last-child:not(:first-child) {
     margin-left: auto;
+  }
+  > header > h1,
+  > header > h2 {
+    font-size: 15px;
+    font-weight: 640;
+    color: var(--t1);
   }
   h3 {
     font-size: 12px;

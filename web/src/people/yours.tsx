@@ -1,13 +1,14 @@
 /** One's own: where one is signed in, tokens for scripts, and the password. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import styled from "styled-components";
 import { got, server } from "../api/client";
 import { useMe } from "../api/queries";
 import type { NewToken, OwnToken } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
-import { Level, Quiet, Said } from "../kit/layout";
+import { Quiet, Said } from "../kit/layout";
 import { Sheet } from "../kit/sheet";
 import { Text } from "../kit/text";
 import { Told } from "../kit/told";
@@ -16,6 +17,10 @@ import { longAgo } from "../kit/when";
 import { askedOfPeople } from "./asked";
 import { Block, List } from "./list";
 
+const Ends = styled.span`
+  display: flex;
+  gap: 6px;
+`;
 const STALE = ["people"] as const;
 const day = (at: string) => new Date(at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
 const SCOPES = [
@@ -109,12 +114,12 @@ export function Yours() {
     <Block aria-label="Yours">
       <header>
         <h2>Yours, {me?.name}</h2>
-        <Level>
+        <Ends>
           <Button look="quiet" onPress={() => setSheet("password")}>
             Change password
           </Button>
           <Button onPress={() => setSheet("token")}>New token</Button>
-        </Level>
+        </Ends>
       </header>
       {told ? (
         <Told text={told.secret ?? ""} words={`“${told.name}”, told this once. A script sends it as: Authorization: Bearer TOKEN`} />
