@@ -76,7 +76,7 @@ def run() -> list[Table]:
     application = Application(folder, "127.0.0.1", free_port())
     try:
         application.start()
-        worker = application.processes[-1].pid
+        worker = application.supervisor.pid("worker")
         before = _largest(worker)
         delivery = inside(application, ORDER)
         start = time.perf_counter()

@@ -1,5 +1,6 @@
 """The virtual environment, Node, and the built front end. Each is made once and made again when what it is made from changes."""
 
+import gzip
 import os
 import shutil
 import subprocess
@@ -92,4 +93,7 @@ def front_end() -> None:
     env = web_packages()
     say("building the front end")
     run(["npx", "vite", "build"], cwd=WEB, env=env)
+    for script in [*(WEB / "dist" / "assets").glob("*.js"), *(WEB / "dist" / "assets").glob("*.css")]:
+        # The front sends these as they are.
+        script.with_name(f"{script.name}.gz").write_bytes(gzip.compress(script.read_bytes(), 9, mtime=0))
     mark.write_text(wanted)

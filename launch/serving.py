@@ -5,17 +5,18 @@ import os
 import secrets
 import signal
 import socket
-import subprocess
+import ssl
 import time
 import urllib.request
 from pathlib import Path
 from typing import TextIO
 
-from . import leftovers
+from . import front, leftovers
 from .debian import postgres_bin
 from .places import ROOT, WEB, digest, python
-from .postgres import Postgres
+from .postgres import Postgres, free_port
 from .say import Stop, run, say
+from .supervisor import Part, Supervisor
 
 
 def settings(data: Path, database: str, host: str, port: int) -> dict[str, str]:
@@ -27,7 +28,10 @@ def settings(data: Path, database: str, host: str, port: int) -> dict[str, str]:
     names = {"localhost", "127.0.0.1", "[::1]", host, socket.gethostname()}
     if host in ("0.0.0.0", "::"):
         names.add("*")
+    secure = {"SAUCER_HTTPS": "1"} if os.environ.get("SAUCER_CERTIFICATE") else {}
     return {
+        **secure,
+        "SAUCER_WEB_PROCESSES": str(WEB_PROCESSES),
         "DATABASE_URL": database,
         "SAUCER_DATA": str(data),
         "SAUCER_SECRET_KEY": key.read_text().strip(),
@@ -49,15 +53,19 @@ def _hold(data: Path) -> TextIO | None:
     return file
 
 
-#: How gunicorn runs. The kernels release the lock and spread over the cores by themselves: few processes, many threads.
+#: How gunicorn runs behind the front: it takes requests that have arrived in whole, one a connection. The kernels release the lock and
+#: spread over the cores by themselves.
+WEB_PROCESSES = int(os.environ.get("SAUCER_WEB_PROCESSES", 0)) or max(1, min(4, os.cpu_count() or 1))
 SERVER_THREADS = (
-    "--workers", str(max(1, min(4, (os.cpu_count() or 2) // 2))), "--worker-class", "gthread", "--threads", "8", "--timeout", "120",
-    "--no-control-socket",
+    "--workers", str(WEB_PROCESSES), "--worker-class", "gthread", "--threads", "8", "--timeout", "120", "--no-control-socket",
+    "--max-requests", "50000", "--max-requests-jitter", "5000",
 )  # fmt: skip
+#: With the signal to end when whoever started it ends, even when that is killed.
+TIED = ("setpriv", "--pdeathsig=TERM")
 
 
 class Application:
-    """Everything that one ``./saucer start`` runs.
+    """Everything that one ``./saucer start`` runs, each part started again when it ends.
 
     With ``vite``, the environment in which Node is found, it runs for somebody who works on it: the page comes from Vite, which
     shows changed sources at once and hands on what is asked of ``/api``. The server stands on the next port and starts anew when
@@ -67,7 +75,7 @@ class Application:
     def __init__(self, data: Path, host: str, port: int, vite: dict[str, str] | None = None) -> None:
         self.data, self.host, self.port, self.vite = data, host, port, vite
         self.postgres: Postgres | None = None
-        self.processes: list[subprocess.Popen[bytes]] = []
+        self.supervisor = Supervisor(data)
         self.env: dict[str, str] = {}
         self.held: TextIO | None = None
 
@@ -84,35 +92,54 @@ class Application:
         self.held.truncate(0)
         self.held.write(str(os.getpid()))
         self.held.flush()
-        for port in (self.port, self._behind):
+        for port in {self.port, self.port + 1} if self.vite else {self.port}:
             self._port_is_free(port)
         database = os.environ.get("DATABASE_URL")
         if not database:
             self.postgres = Postgres(self.data)
-            database = self.postgres.database(self.postgres.start(), "saucer")
+            self.supervisor.add(self.postgres.part())
+            database = self.postgres.database(self.postgres.wait(), "saucer")
         self.env = settings(self.data, database, self.host, self.port)
         manage: list[str | Path] = [python(), ROOT / "server" / "manage.py"]
         self._prepare(manage, demo)
         if demo and looks:
             run([python(), "-m", "demo.more", str(looks)], cwd=ROOT, env=self.env)
         shown = f"[{self.host}]" if ":" in self.host else self.host
-        self._spawn(
-            "web", [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", f"{shown}:{self._behind}", *SERVER_THREADS,
-                    *(["--reload"] if self.vite else [])],
-        )  # fmt: skip
+        nginx = front.program() if self.vite is None else None
+        behind = free_port() if nginx else self.port + 1 if self.vite else self.port
+        if nginx:
+            self.env["SAUCER_FRONT"] = "1"
+        elif self.vite is None:
+            say("nginx cannot be had here: the web processes are asked directly, and slow visitors are not kept from them")
+        bound = f"127.0.0.1:{behind}" if nginx else f"{shown}:{behind}"
+        self._add(
+            "web", [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", bound, *SERVER_THREADS, *(["--reload"] if self.vite else [])]
+        )
         if self.vite:
-            self.env |= {"PATH": self.vite["PATH"], "SAUCER_SERVER": f"http://{shown}:{self._behind}"}
+            self.env |= {"PATH": self.vite["PATH"], "SAUCER_SERVER": f"http://{shown}:{behind}"}
             words: list[str | Path] = ["node", WEB / "node_modules" / "vite" / "bin" / "vite.js", WEB]
-            self._spawn("vite", [*words, "--host", self.host, "--port", str(self.port), "--strictPort"])
-        self._spawn("worker", [*manage, "procrastinate", "worker", "--concurrency", str(min(4, os.cpu_count() or 1))])
-        address = f"http://{'127.0.0.1' if self.host in ('0.0.0.0', '::') else shown}:{self.port}"
+            self._add("vite", [*words, "--host", self.host, "--port", str(self.port), "--strictPort"])
+        self._add("worker", [*manage, "procrastinate", "worker", "--concurrency", str(min(4, os.cpu_count() or 1))])
+        if nginx:
+            self._add_front(nginx, f"{shown}:{self.port}", behind)
+        secure = "https" if nginx and os.environ.get("SAUCER_CERTIFICATE") else "http"
+        address = f"{secure}://{'127.0.0.1' if self.host in ('0.0.0.0', '::') else shown}:{self.port}"
         self._wait(address)
         return address
 
-    @property
-    def _behind(self) -> int:
-        """The port of the server itself."""
-        return self.port + 1 if self.vite else self.port
+    def _add(self, name: str, words: list[str | Path]) -> None:
+        self.supervisor.add(Part(name, [*TIED, *words], ROOT, dict(self.env)))
+
+    def _add_front(self, nginx: Path, listen: str, behind: int) -> None:
+        home = self.data / "front"
+        for folder in (home, home / "body", home / "answers", home / "pictures", home / "unused"):
+            folder.mkdir(exist_ok=True)
+        written = home / "nginx.conf"
+        secret = front.pass_secret(self.env["SAUCER_SECRET_KEY"])
+        written.write_text(front.configuration(home, listen=listen, behind=behind, secret=secret))
+        written.chmod(0o600)
+        words: list[str | Path] = [*TIED, nginx, "-p", home, "-c", written, "-e", "stderr"]
+        self.supervisor.add(Part("front", words, home, dict(self.env)))
 
     def _prepare(self, manage: list[str | Path], demo: bool) -> None:
         """Brings the database up to date and loads the demo data once; skipped where nothing of it changed since."""
@@ -138,56 +165,31 @@ class Application:
             except OSError as error:
                 raise Stop(f"{self.host}:{port} cannot be used ({error.strerror}). Choose another with --port.") from None
 
-    def _spawn(self, name: str, words: list[str | Path]) -> None:
-        with (self.data / f"{name}.log").open("ab") as log:
-            # The kernel ends it when this process ends, even when it is killed.
-            process = subprocess.Popen(
-                ["setpriv", "--pdeathsig=TERM", *(str(w) for w in words)],
-                cwd=ROOT,
-                env={**os.environ, **self.env},
-                stdin=subprocess.DEVNULL,
-                stdout=log,
-                stderr=log,
-                start_new_session=True,
-            )
-        self.processes.append(process)
-
     def _wait(self, address: str) -> None:
+        anybody = ssl.create_default_context()
+        # Only whether it answers is asked; whose certificate it shows is for those who come from elsewhere.
+        anybody.check_hostname, anybody.verify_mode = False, ssl.CERT_NONE
         for _ in range(600):
-            if any(p.poll() is not None for p in self.processes):
-                logs = ", ".join(p.name for p in sorted(self.data.glob("*.log")))
-                raise Stop(f"the server did not start; its logs are in {self.data}: {logs}")
             try:
-                urllib.request.urlopen(f"{address}/api/session", timeout=5).read()
+                urllib.request.urlopen(f"{address}/api/session", timeout=5, context=anybody).read()
                 return
             except OSError:
                 time.sleep(0.1)
-        raise Stop("the server did not answer within a minute")
+        logs = ", ".join(p.name for p in sorted(self.data.glob("*.log")))
+        raise Stop(f"the server did not answer within a minute; its logs are in {self.data}: {logs}")
 
     def wait(self) -> int:
-        """Until Ctrl-C, a signal to end, or the end of one of the processes."""
+        """Until Ctrl-C or a signal to end."""
         try:
-            while all(p.poll() is None for p in self.processes):
-                time.sleep(0.5)
-            say(f"one of the processes ended by itself; see the logs in {self.data}")
-            return 1
+            while True:
+                time.sleep(3600)
         except KeyboardInterrupt:
             say("stopping")
             return 0
 
     def stop(self) -> None:
         """Ends all that was started."""
-        for process in self.processes:
-            if process.poll() is None:
-                process.terminate()
-        for process in self.processes:
-            try:
-                process.wait(15)
-            except subprocess.TimeoutExpired:
-                os.killpg(process.pid, signal.SIGKILL)
-                process.wait()
-        if self.postgres is not None:
-            self.postgres.stop()
+        self.supervisor.stop()
         if self.held is not None:
             (self.data / "running.pid").unlink(missing_ok=True)
             self.held.close()
@@ -200,7 +202,9 @@ def _clear(data: Path) -> bool:
     leftovers.end(left)
     postgres = leftovers.database(Postgres(data).home) if postgres_bin() and not os.environ.get("DATABASE_URL") else []
     leftovers.end(postgres, signal.SIGINT)
-    return bool(left or postgres)
+    fronts = leftovers.standing_in(data / "front")
+    leftovers.end(fronts)
+    return bool(left or postgres or fronts)
 
 
 def stop_running(data: Path) -> int:

@@ -4,10 +4,11 @@ import errno
 import logging
 from typing import Any
 
-from django.core.exceptions import RequestDataTooBig
-from django.http import HttpRequest, HttpResponse
+from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
+from django.http import Http404, HttpRequest, HttpResponse
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI, Schema
-from ninja.errors import AuthenticationError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.openapi.docs import Swagger
 from ninja.openapi.schema import OpenAPISchema
 from ninja.security import SessionAuth
@@ -26,6 +27,7 @@ from .delivering.feed_api import router as feed
 from .encodings.api import router as encodings
 from .errors import RuleError
 from .frames.api import router as frames
+from .guarding import failed, forged
 from .inspecting.api import router as inspecting
 from .jobs.api import router as jobs
 from .jobs.health_api import router as health
@@ -116,6 +118,31 @@ def _core(request: HttpRequest, error: CoreError) -> HttpResponse:
 @api.exception_handler(AuthenticationError)
 def _stranger(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
     return _answer(request, 401, "Sign in to go on.")
+
+
+@api.exception_handler(HttpError)
+def _framework(request: HttpRequest, error: HttpError) -> HttpResponse:
+    """What the framework says no with: a request without the token against forged ones, or one that cannot be read."""
+    if error.status_code == 403:
+        return forged(request)
+    return _answer(request, error.status_code, str(error.message) or "That is no request Saucer can read.")
+
+
+@api.exception_handler(Http404)
+def _nowhere(request: HttpRequest, error: Http404) -> HttpResponse:
+    return _answer(request, 404, "There is nothing at this address.")
+
+
+@api.exception_handler(MultiPartParserError)
+@api.exception_handler(SuspiciousOperation)
+def _unreadable(request: HttpRequest, error: Exception) -> HttpResponse:
+    return _answer(request, 400, "That is no request Saucer can read. Reload the page and try again.")
+
+
+@api.exception_handler(Exception)
+def _failed(request: HttpRequest, error: Exception) -> HttpResponse:
+    log.exception("an error of Saucer's own")
+    return failed(request)
 
 
 @api.exception_handler(RequestDataTooBig)

@@ -40,6 +40,18 @@ def binary(data: bytes, kind: str, cache: str = FOR_A_DAY) -> HttpResponse:
     return answer
 
 
+#: Seconds for which the front keeps a picture.
+A_WEEK = 604_800
+
+
+def picture(data: bytes, kind: str, version: str, *, own: bool = False) -> HttpResponse:
+    """A picture; where its address names a version the front keeps it for everybody who is signed in, unless it is one person's ``own``."""
+    answer = binary(data, kind)
+    if version and not own:
+        answer["X-Accel-Expires"] = str(A_WEEK)
+    return answer
+
+
 def attached(name: str, data: bytes) -> HttpResponse:
     """An answer that the browser keeps as a file of that name (see ``safe_name``)."""
     answer = binary(data, "application/octet-stream", "private, no-store")

@@ -41,12 +41,15 @@ INSTALLED_APPS = [
     "saucer_server.delivering",
 ]
 MIDDLEWARE = [
+    "saucer_server.watching.Watching",
     "django.middleware.security.SecurityMiddleware",
+    "saucer_server.guarding.Guarding",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "saucer_server.people.passes.Passes",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "saucer_server.urls"
@@ -87,19 +90,28 @@ WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 2**20
 FILE_UPLOAD_TEMP_DIR = None
 
+#: Who shows this token at /metrics is told figures for Prometheus; empty: nobody is.
+METRICS = os.environ.get("SAUCER_METRICS", "")
+CSRF_FAILURE_VIEW = "saucer_server.guarding.forged"
+
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SECURE_COOKIES = os.environ.get("SAUCER_HTTPS") == "1"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_COOKIES
+#: Once reached by HTTPS, a browser comes by nothing else for a year.
+SECURE_HSTS_SECONDS = 31_536_000 if SECURE_COOKIES else 0
+if BEHIND_FRONT:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
 
 PROCRASTINATE_AUTODISCOVER_MODULE_NAME = "tasks"
 
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "formatters": {"plain": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
+    "formatters": {"json": {"()": "saucer_server.watching.JsonFormatter"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "json"}},
     "root": {"handlers": ["console"], "level": os.environ.get("SAUCER_LOG", "WARNING")},
+    "loggers": {"saucer": {"level": os.environ.get("SAUCER_LOG", "INFO")}},
 }

@@ -5,6 +5,7 @@ from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
+from . import figures, guarding
 from .api import api
 
 
@@ -19,4 +20,5 @@ def page(request: HttpRequest) -> HttpResponse:
     return answer
 
 
-urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|assets/).*$", page)]
+handler400, handler403, handler404, handler500 = (f"{guarding.__name__}.{n}" for n in ("unreadable", "refused", "missing", "failed"))
+urlpatterns = [path("metrics", figures.page), path("api/", api.urls), re_path(r"^(?!api/|assets/).*$", page)]

@@ -1,7 +1,10 @@
 """``./saucer start``, ``dev`` and ``stop`` as a newcomer meets them: killed, closed, started twice, with its mark lost."""
 
+import contextlib
+import json
 import os
 import signal
+import socket
 import subprocess
 import sys
 import time
@@ -116,6 +119,91 @@ def test_a_second_start_is_refused_and_a_lost_mark_does_not_matter(started, data
     assert started.process.wait(30) in (0, 130)
 
 
+def answers(started, seconds=60) -> bool:
+    until = time.monotonic() + seconds
+    while time.monotonic() < until:
+        with contextlib.suppress(OSError), urllib.request.urlopen(f"http://127.0.0.1:{started.port}/api/ready", timeout=10) as answer:
+            if answer.status == 200:
+                return True
+        time.sleep(0.2)
+    return False
+
+
+def test_every_part_is_started_again_alone(started, data):
+    """Each part is killed; all of Saucer answers again, and the other parts are the ones that they were."""
+    assert answers(started)
+    parts = {
+        "web": b"saucer_server.wsgi", "worker": b"procrastinate", "front": b"nginx", "postgres": b"postgres",
+    }  # fmt: skip
+
+    def found(words: bytes) -> set[int]:
+        everything = [*started.children(), *leftovers.standing_in(data / "front")]
+        return {p for p in everything if words in Path(f"/proc/{p}/cmdline").read_bytes() and leftovers.parent(p) == started.process.pid}
+
+    before = {name: found(words) for name, words in parts.items()}
+    assert all(len(pids) == 1 for pids in before.values()), before
+    for name, words in parts.items():
+        (pid,) = found(words)
+        os.kill(pid, signal.SIGKILL)
+        until = time.monotonic() + 20
+        while found(words) in ({pid}, set()) and time.monotonic() < until:
+            time.sleep(0.1)
+        (again,) = found(words)
+        assert again != pid
+        assert answers(started), name
+    (web,), (worker,) = found(parts["web"]), found(parts["worker"])
+    assert web not in before["web"]
+    assert worker not in before["worker"]
+    assert "stopped" in stop(data)
+    assert started.gone()
+    assert not leftovers.standing_in(data / "front")
+
+
+def test_the_port_of_the_database_stays(started, data):
+    port = (data / "database-port").read_text()
+    assert "stopped" in stop(data)
+    again = Started(data)
+    again.said("Saucer runs at")
+    assert (data / "database-port").read_text() == port
+    stop(data)
+
+
+def test_strangers_with_half_a_request_keep_nobody_waiting(started, data):
+    """Far more slow visitors than the web processes have threads; each sends a head and half of a body, and then nothing."""
+    slow = []
+    try:
+        for _ in range(120):
+            one = socket.create_connection(("127.0.0.1", started.port), timeout=10)
+            one.sendall(b"POST /api/sign-in HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 900\r\n\r\n{")
+            slow.append(one)
+        for _ in range(5):
+            begun = time.monotonic()
+            assert started.runs()
+            assert time.monotonic() - begun < 5
+    finally:
+        for one in slow:
+            one.close()
+    stop(data)
+
+
+def test_what_is_not_saucer_is_answered_in_one_shape(started, data):
+    for path, status in (("/api/nothing", 404), ("/api/looks", 401), ("/api/" + "x" * 40_000, 414)):
+        with pytest.raises(urllib.error.HTTPError) as refused:
+            urllib.request.urlopen(f"http://127.0.0.1:{started.port}{path}", timeout=10)
+        assert refused.value.code == status
+        assert set(json.loads(refused.value.read())) == {"message", "detail"}
+    for pid in leftovers.servers(data):
+        if b"gunicorn" in Path(f"/proc/{pid}/cmdline").read_bytes():
+            os.kill(pid, signal.SIGSTOP)
+            os.kill(pid, signal.SIGKILL)
+    with pytest.raises(urllib.error.HTTPError) as away:
+        urllib.request.urlopen(f"http://127.0.0.1:{started.port}/api/session", timeout=10)
+    assert away.value.code == 503
+    assert "What you changed is kept here" in json.loads(away.value.read())["message"]
+    assert answers(started)
+    stop(data)
+
+
 def test_what_a_dead_start_left_is_ended_by_stop(started, data):
     # Its children would end with it: they are told not to, as if they had been started by hand.
     for pid in leftovers.servers(data):
@@ -128,8 +216,6 @@ def test_what_a_dead_start_left_is_ended_by_stop(started, data):
 
 
 def test_a_port_in_use_is_said(data):
-    import socket
-
     with socket.socket() as taken:
         taken.bind(("127.0.0.1", 0))
         taken.listen()
@@ -153,6 +239,6 @@ def test_dev_serves_the_sources_and_hands_on_what_is_asked_of_the_server(data):
     # The same answer through Vite as from the server behind it, to the address that was asked.
     for port in (one.port, one.port + 1):
         with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=10) as answer:
-            assert answer.read() == b'{"person": null}'
+            assert answer.read() == b'{"person": null, "single_sign_on": ""}'
     assert "stopped" in stop(data)
     assert one.gone()

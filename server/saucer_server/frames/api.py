@@ -12,7 +12,7 @@ from saucer_core.encodings import EncodingKey
 from saucer_core.steps.slope_offset_power import SopRow
 from saucer_core.trim import Trim
 
-from ..fields import Text, Width, binary, said
+from ..fields import Text, Width, binary, picture, said
 from ..people.rules import person_of
 from . import rules
 
@@ -116,7 +116,8 @@ def remove(request: HttpRequest, frame_id: int) -> Status[None]:
 @router.get("/{int:frame_id}/still")
 def still(request: HttpRequest, frame_id: int, width: Width = 640, trimmed: bool = True, v: str = "") -> HttpResponse:
     """The frame without a look, JPEG. ``v``: the frame's version, so that a kept answer is never stale."""
-    return binary(rules.still(rules.find(frame_id), width, trimmed), "image/jpeg")
+    frame = rules.find(frame_id)
+    return picture(rules.still(frame, width, trimmed), "image/jpeg", v, own=frame.passing)
 
 
 @router.get("/{int:frame_id}/places")

@@ -8,7 +8,7 @@ from saucer_core.encodings import EncodingKey
 from saucer_core.look import Look as Recipe
 
 from ..bench import pictures
-from ..fields import ShareAsked, Width, binary
+from ..fields import ShareAsked, Width, binary, picture
 from ..frames.rules import find as find_frame
 from ..luts import rules as luts
 from . import rules
@@ -28,8 +28,9 @@ def unlooked(request: HttpRequest, input: EncodingKey) -> HttpResponse:
 def still(request: HttpRequest, revision_id: int, frame: int, width: Width = 480, strength: ShareAsked = 1.0, v: str = "") -> HttpResponse:
     """A frame under a revision, JPEG for the screen."""
     found = rules.find_revision(revision_id)
-    data = pictures.still(rules.recipe_of(found), found.digest, find_frame(frame), width, strength=strength)
-    return binary(data, "image/jpeg")
+    on = find_frame(frame)
+    data = pictures.still(rules.recipe_of(found), found.digest, on, width, strength=strength)
+    return picture(data, "image/jpeg", v, own=on.passing)
 
 
 @router.get("/looks/{int:look_id}/still")
@@ -40,9 +41,9 @@ def draft_still(request: HttpRequest, look_id: int, frame: int, width: Width = 4
 
 
 @router.get("/revisions/{int:revision_id}/saucer")
-def revision_saucer(request: HttpRequest, revision_id: int, size: SaucerSize = 160) -> HttpResponse:
-    """The saucer of a revision, PNG."""
-    return binary(pictures.saucer(rules.recipe_of(rules.find_revision(revision_id)), size), "image/png")
+def revision_saucer(request: HttpRequest, revision_id: int, size: SaucerSize = 160, v: str = "") -> HttpResponse:
+    """The saucer of a revision, PNG. ``v``: its digest."""
+    return picture(pictures.saucer(rules.recipe_of(rules.find_revision(revision_id)), size), "image/png", v)
 
 
 @router.get("/luts/words", response=dict[str, list[str]])

@@ -59,7 +59,7 @@ TABLE = {
                   "A review is asked for by who made the look. Make a variation of it, or ask its maker to share it."),
         Operation("review.decide", "Approve, send back, retire, merge twins", _NO, _NO, _ALL, "",
                   "Leads approve and retire looks. Ask for a review instead."),
-        Operation("started.end", "Change or remove what was brought or begun", _OWN, _OWN, _ALL, "you brought or began it", _STARTED),
+        Operation("started.end", "Change or remove what was brought", _OWN, _OWN, _ALL, "you brought or began it", _STARTED),
         Operation("held.pass_on", "Let go out what must be asked for first", _ASKS, _ASKS, _ALL, "",
                   "Only a lead lets looks go out that must be asked for first."),
         Operation("project.make", "Start projects, say who is in them", _NO, _NO, _ALL, "", _LEADS),

@@ -13,7 +13,7 @@ from saucer_core.trim import Trim
 
 from ..clips.api import ClipOut
 from ..clips.rules import Clip
-from ..fields import ShareAsked, Text, Width, binary, said
+from ..fields import ShareAsked, Text, Width, binary, picture, said
 from ..looks import rules as looks
 from ..lookup import Id
 from ..people.rules import person_of
@@ -139,7 +139,7 @@ def worn(request: HttpRequest, project_id: int, shot_id: int) -> Recipe:
 @router.get("/{int:project_id}/shots/{int:shot_id}/still")
 def still(request: HttpRequest, project_id: int, shot_id: int, width: Width = 480, v: str = "") -> HttpResponse:
     """A shot as it will be delivered, JPEG for the screen. ``v``: its version."""
-    return binary(pictures.still(rules.find_shot(rules.find(project_id), shot_id), width), "image/jpeg")
+    return picture(pictures.still(rules.find_shot(rules.find(project_id), shot_id), width), "image/jpeg", v)
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/trying")

@@ -178,7 +178,7 @@ export function Team() {
             <div className="two">
               <b>{i.for_name}</b>
               <small className={i.run_out ? "late" : ""}>
-                {i.role}, invited by {i.made_by}, {i.run_out ? "has run out" : `until ${day(i.until)}`}
+                {i.role}, {i.run_out ? "has run out" : `until ${day(i.until)}`}
               </small>
             </div>
             {me?.may_lead ? (

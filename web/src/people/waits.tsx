@@ -30,7 +30,7 @@ export function Waits() {
         </span>
         <small className={isLate(r) ? "late" : ""}>
           {r.asked_by}, {longAgo(Date.parse(r.asked_at))}
-          {r.due ? `, wanted by ${new Date(r.due).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}` : ""}
+          {r.due ? `, by ${new Date(r.due).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}` : ""}
         </small>
       </div>
       <Button onPress={() => open(r)}>

@@ -1,0 +1,171 @@
+"""The front: nginx before the web processes.
+
+It takes each request in whole before a web process hears of it, so that slow visitors hold nothing up; it sends scripts and kept pictures
+by itself, compresses what is text, and has its own answers where the web processes are away.
+"""
+
+import hashlib
+import json
+import os
+import shutil
+import subprocess
+from pathlib import Path
+
+from .places import TOOLS, WEB
+from .say import run, say
+
+#: Largest upload in MiB: a clip (``saucer_core.formats.clips.SIZE_LIMIT``) and what stands around it.
+UPLOAD = 4200
+#: Connections from one address; a browser opens six, an office shares one.
+CONNECTIONS = 256
+#: MiB of kept pictures.
+PICTURES = 512
+_UNPACKED = TOOLS / "nginx"
+
+
+def program() -> Path | None:
+    """nginx: the machine's own, or Debian's package unpacked beside Saucer; None where neither can be had.
+
+    The package is not installed: that would start a server of its own on port 80.
+    """
+    own = shutil.which("nginx", path=f"{os.environ.get('PATH', '')}:/usr/sbin")
+    if own:
+        return Path(own)
+    there = _UNPACKED / "usr" / "sbin" / "nginx"
+    if not there.is_file():
+        _unpack()
+    return there if there.is_file() and subprocess.run([there, "-v"], capture_output=True).returncode == 0 else None
+
+
+def _unpack() -> None:
+    say("getting nginx from Debian")
+    packed = TOOLS / "packages"
+    packed.mkdir(parents=True, exist_ok=True)
+    fetch = ["apt-get", "download", "nginx"]
+    if subprocess.run(fetch, cwd=packed, capture_output=True).returncode and os.geteuid() == 0:
+        subprocess.run(["apt-get", "update"], capture_output=True)
+        subprocess.run(fetch, cwd=packed, capture_output=True)
+    for package in packed.glob("nginx_*.deb"):
+        run(["dpkg-deb", "-x", package, _UNPACKED])
+    shutil.rmtree(packed)
+
+
+def pass_secret(key: str) -> str:
+    """What signs the passes to kept pictures (``saucer_server.people.passes``), made from the installation's own key."""
+    return hashlib.sha256(f"pictures {key}".encode()).hexdigest()[:40]
+
+
+def _said(status: int, words: str) -> str:
+    return f"return {status} '{json.dumps({'message': words, 'detail': {}})}';"
+
+
+def configuration(home: Path, *, listen: str, behind: int, secret: str) -> str:
+    """Nginx's configuration. home: its own folder. listen: address and port. behind: the port of the web processes."""
+    certificate, key = os.environ.get("SAUCER_CERTIFICATE"), os.environ.get("SAUCER_CERTIFICATE_KEY")
+    tls = f'ssl_certificate "{certificate}"; ssl_certificate_key "{key}"; ssl_protocols TLSv1.2 TLSv1.3;' if certificate else ""
+    trusted = [a for a in os.environ.get("SAUCER_PROXY", "").split(",") if a]
+    real = "".join(f"set_real_ip_from {a}; " for a in trusted) + (
+        "real_ip_header X-Forwarded-For; real_ip_recursive on;" if trusted else ""
+    )
+    # What a proxy in front of this one says of the way it was asked is believed only where that proxy is named.
+    scheme = "$http_x_forwarded_proto" if trusted else "$scheme"
+    dist = WEB / "dist"
+    user = "user root;" if os.geteuid() == 0 else ""
+    return f"""\
+daemon off;
+{user}
+worker_processes 1;
+worker_rlimit_nofile 8192;
+pid "{home}/nginx.pid";
+error_log stderr error;
+events {{ worker_connections 4096; }}
+http {{
+  access_log off;
+  server_tokens off;
+  types {{
+    text/html html; text/css css; application/javascript js; application/json json map; image/svg+xml svg; image/png png;
+    font/woff2 woff2; image/x-icon ico;
+  }}
+  default_type application/octet-stream;
+  sendfile on;
+  tcp_nopush on;
+  client_body_temp_path "{home}/body";
+  proxy_temp_path "{home}/answers";
+  fastcgi_temp_path "{home}/unused";
+  uwsgi_temp_path "{home}/unused";
+  scgi_temp_path "{home}/unused";
+  client_max_body_size {UPLOAD}m;
+  client_body_buffer_size 256k;
+  client_header_timeout 15s;
+  client_body_timeout 30s;
+  send_timeout 60s;
+  keepalive_timeout 75s;
+  reset_timedout_connection on;
+  large_client_header_buffers 4 32k;
+  limit_conn_zone $binary_remote_addr zone=addresses:4m;
+  limit_conn addresses {CONNECTIONS};
+  limit_conn_status 429;
+  gzip on;
+  gzip_vary on;
+  gzip_comp_level 4;
+  gzip_min_length 1024;
+  gzip_proxied any;
+  gzip_types application/json application/javascript text/css text/plain image/svg+xml application/xml;
+  {real}
+  proxy_cache_path "{home}/pictures" levels=1:2 keys_zone=pictures:8m max_size={PICTURES}m inactive=7d use_temp_path=off;
+  map $cookie_saucer_pictures $pass_sum {{ default ""; "~^(?<sum>[A-Za-z0-9_-]+)[.][0-9]+$" $sum; }}
+  map $cookie_saucer_pictures $pass_until {{ default ""; "~^[A-Za-z0-9_-]+[.](?<until>[0-9]+)$" $until; }}
+  upstream web {{ server 127.0.0.1:{behind} max_fails=0; }}
+  server {{
+    listen {listen}{" ssl" if certificate else ""};
+    {tls}
+    proxy_set_header Host $http_host;
+    proxy_set_header X-Real-IP $remote_addr;
+    proxy_set_header X-Forwarded-Proto {scheme};
+    proxy_set_header X-Request-ID $request_id;
+    proxy_http_version 1.1;
+    proxy_set_header Connection "";
+    proxy_connect_timeout 5s;
+    proxy_read_timeout 150s;
+    proxy_buffer_size 16k;
+    proxy_buffers 32 64k;
+    proxy_busy_buffers_size 128k;
+    error_page 400 = /-/unreadable;
+    error_page 408 = /-/slow;
+    error_page 413 = /-/large;
+    error_page 414 431 494 = /-/long;
+    error_page 429 = /-/many;
+    error_page 502 504 = /-/away;
+    location = /-/unreadable {{ internal; default_type application/json; {_said(400, "That is no request Saucer can read.")} }}
+    location = /-/slow {{ internal; default_type application/json; {_said(408, "The request took too long to arrive. Try again.")} }}
+    location = /-/large {{ internal; default_type application/json; {_said(413, f"That is more than one upload may hold ({UPLOAD:,} MiB).")} }}
+    location = /-/long {{ internal; default_type application/json; {_said(414, "The address of the request is longer than Saucer takes.")} }}
+    location = /-/many {{ internal; default_type application/json; {_said(429, "Too much is asked for at once from here. Try again in a moment.")} }}
+    location = /-/away {{
+      internal;
+      default_type application/json;
+      {_said(503, "Saucer is not reachable at this moment. What you changed is kept here; it goes on by itself.")}
+    }}
+    location /assets/ {{
+      root "{dist}";
+      gzip_static on;
+      add_header Cache-Control "public, max-age=31536000, immutable";
+      add_header X-Content-Type-Options nosniff;
+    }}
+    # Pictures by what they are made from: whoever has a pass gets one that is here already, without a web process.
+    location ~ ^/api/(revisions/[0-9]+/(still|saucer)|frames/[0-9]+/still|projects/[0-9]+/shots/[0-9]+/still)$ {{
+      secure_link $pass_sum,$pass_until;
+      secure_link_md5 "$secure_link_expires {secret}";
+      set $ask 1;
+      if ($secure_link = "1") {{ set $ask ""; }}
+      proxy_cache pictures;
+      proxy_cache_key $request_uri;
+      proxy_cache_bypass $ask;
+      proxy_cache_lock on;
+      proxy_ignore_headers Cache-Control Expires Vary;
+      proxy_pass http://web;
+    }}
+    location / {{ proxy_pass http://web; }}
+  }}
+}}
+"""
