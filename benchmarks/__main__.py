@@ -4,7 +4,7 @@ import argparse
 import sys
 from pathlib import Path
 
-from . import bench_across, bench_catalogue, bench_core, bench_delivery, bench_looks_in, bench_screen
+from . import bench_across, bench_catalogue, bench_core, bench_delivery, bench_looks_in, bench_many, bench_screen
 
 PARTS = {
     "core": bench_core.run,
@@ -13,6 +13,7 @@ PARTS = {
     "looks_in": bench_looks_in.run,
     "catalogue": bench_catalogue.run,
     "across": bench_across.run,
+    "many": bench_many.run,
 }
 PAGE = Path(__file__).parents[1] / "docs" / "benchmarks.md"
 

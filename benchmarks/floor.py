@@ -17,7 +17,7 @@ from playwright.sync_api import Page, Response
 from launch import environment
 from launch.places import ROOT, WEB, python
 from launch.postgres import free_port
-from launch.serving import SERVER_THREADS
+from launch.serving import WEB_PROCESSES, server_words
 
 #: The canvases of the bench: their sizes, and where the pictures lie that fill them. The row of frames is drawn as eight cells.
 CANVASES = """
@@ -76,7 +76,7 @@ class Floor:
         subprocess.run(built, cwd=WEB, env={**os.environ, **environment.web_packages()}, check=True)
         port = free_port()
         self.process = subprocess.Popen(
-            [python(), "-m", "gunicorn", "benchmarks.floor:application", "-b", f"127.0.0.1:{port}", *SERVER_THREADS],
+            [python(), "-m", "gunicorn", "benchmarks.floor:application", "-b", f"127.0.0.1:{port}", *server_words(WEB_PROCESSES)],
             cwd=ROOT, env={**os.environ, "SAUCER_FLOOR": str(self.folder)}, stderr=subprocess.DEVNULL,
         )  # fmt: skip
         return f"http://127.0.0.1:{port}"

@@ -16,8 +16,8 @@ from .say import run, say
 
 #: Largest upload in MiB: a clip (``saucer_core.formats.clips.SIZE_LIMIT``) and what stands around it.
 UPLOAD = 4200
-#: Connections from one address; a browser opens six, an office shares one.
-CONNECTIONS = 256
+#: Connections from one address; a browser opens six, an office of two hundred shares one.
+CONNECTIONS = 2000
 #: MiB of kept pictures.
 PICTURES = 512
 _UNPACKED = TOOLS / "nginx"
@@ -55,8 +55,23 @@ def pass_secret(key: str) -> str:
     return hashlib.sha256(f"pictures {key}".encode()).hexdigest()[:40]
 
 
-def _said(status: int, words: str) -> str:
-    return f"return {status} '{json.dumps({'message': words, 'detail': {}})}';"
+#: What the front says by itself: the errors of nginx, the status that is given, and the words.
+_SAID = (
+    ("400", 400, "That is no request Saucer can read."),
+    ("408", 408, "The request took too long to arrive. Try again."),
+    ("413", 413, f"That is more than one upload may hold ({UPLOAD:,} MiB)."),
+    ("414 431 494", 414, "The address of the request is longer than Saucer takes."),
+    ("429", 429, "Too much is asked for at once from here. Try again in a moment."),
+    ("502 504", 503, "Saucer is not reachable at this moment. What you changed is kept here; it goes on by itself."),
+)
+
+
+def _said() -> str:
+    lines = []
+    for errors, status, words in _SAID:
+        body = json.dumps({"message": words, "detail": {}})
+        lines += [f"error_page {errors} = /-/{status};", f"location = /-/{status} {{ internal; return {status} '{body}'; }}"]
+    return "\n    ".join(lines)
 
 
 def configuration(home: Path, *, listen: str, behind: int, secret: str) -> str:
@@ -75,10 +90,10 @@ def configuration(home: Path, *, listen: str, behind: int, secret: str) -> str:
 daemon off;
 {user}
 worker_processes 1;
-worker_rlimit_nofile 8192;
+worker_rlimit_nofile 20000;
 pid "{home}/nginx.pid";
 error_log stderr error;
-events {{ worker_connections 4096; }}
+events {{ worker_connections 8192; }}
 http {{
   access_log off;
   server_tokens off;
@@ -130,22 +145,8 @@ http {{
     proxy_buffer_size 16k;
     proxy_buffers 32 64k;
     proxy_busy_buffers_size 128k;
-    error_page 400 = /-/unreadable;
-    error_page 408 = /-/slow;
-    error_page 413 = /-/large;
-    error_page 414 431 494 = /-/long;
-    error_page 429 = /-/many;
-    error_page 502 504 = /-/away;
-    location = /-/unreadable {{ internal; default_type application/json; {_said(400, "That is no request Saucer can read.")} }}
-    location = /-/slow {{ internal; default_type application/json; {_said(408, "The request took too long to arrive. Try again.")} }}
-    location = /-/large {{ internal; default_type application/json; {_said(413, f"That is more than one upload may hold ({UPLOAD:,} MiB).")} }}
-    location = /-/long {{ internal; default_type application/json; {_said(414, "The address of the request is longer than Saucer takes.")} }}
-    location = /-/many {{ internal; default_type application/json; {_said(429, "Too much is asked for at once from here. Try again in a moment.")} }}
-    location = /-/away {{
-      internal;
-      default_type application/json;
-      {_said(503, "Saucer is not reachable at this moment. What you changed is kept here; it goes on by itself.")}
-    }}
+    default_type application/json;
+    {_said()}
     location /assets/ {{
       root "{dist}";
       gzip_static on;

@@ -31,7 +31,6 @@ def settings(data: Path, database: str, host: str, port: int) -> dict[str, str]:
     secure = {"SAUCER_HTTPS": "1"} if os.environ.get("SAUCER_CERTIFICATE") else {}
     return {
         **secure,
-        "SAUCER_WEB_PROCESSES": str(WEB_PROCESSES),
         "DATABASE_URL": database,
         "SAUCER_DATA": str(data),
         "SAUCER_SECRET_KEY": key.read_text().strip(),
@@ -53,13 +52,18 @@ def _hold(data: Path) -> TextIO | None:
     return file
 
 
-#: How gunicorn runs behind the front: it takes requests that have arrived in whole, one a connection. The kernels release the lock and
-#: spread over the cores by themselves.
+#: How many web processes run: one a core, as the kernels of one picture fill one.
 WEB_PROCESSES = int(os.environ.get("SAUCER_WEB_PROCESSES", 0)) or max(1, min(4, os.cpu_count() or 1))
-SERVER_THREADS = (
-    "--workers", str(WEB_PROCESSES), "--worker-class", "gthread", "--threads", "8", "--timeout", "120", "--no-control-socket",
-    "--max-requests", "50000", "--max-requests-jitter", "5000",
-)  # fmt: skip
+
+
+def server_words(processes: int) -> tuple[str, ...]:
+    """How gunicorn runs behind the front: it takes requests that have arrived in whole, one a connection."""
+    return (
+        "--workers", str(processes), "--worker-class", "gthread", "--threads", "8", "--timeout", "120", "--no-control-socket",
+        "--max-requests", "50000", "--max-requests-jitter", "5000",
+    )  # fmt: skip
+
+
 #: With the signal to end when whoever started it ends, even when that is killed.
 TIED = ("setpriv", "--pdeathsig=TERM")
 
@@ -72,8 +76,8 @@ class Application:
     its sources change.
     """
 
-    def __init__(self, data: Path, host: str, port: int, vite: dict[str, str] | None = None) -> None:
-        self.data, self.host, self.port, self.vite = data, host, port, vite
+    def __init__(self, data: Path, host: str, port: int, vite: dict[str, str] | None = None, processes: int = WEB_PROCESSES) -> None:
+        self.data, self.host, self.port, self.vite, self.processes = data, host, port, vite, processes
         self.postgres: Postgres | None = None
         self.supervisor = Supervisor(data)
         self.env: dict[str, str] = {}
@@ -99,7 +103,7 @@ class Application:
             self.postgres = Postgres(self.data)
             self.supervisor.add(self.postgres.part())
             database = self.postgres.database(self.postgres.wait(), "saucer")
-        self.env = settings(self.data, database, self.host, self.port)
+        self.env = settings(self.data, database, self.host, self.port) | {"SAUCER_WEB_PROCESSES": str(self.processes)}
         manage: list[str | Path] = [python(), ROOT / "server" / "manage.py"]
         self._prepare(manage, demo)
         if demo and looks:
@@ -112,9 +116,8 @@ class Application:
         elif self.vite is None:
             say("nginx cannot be had here: the web processes are asked directly, and slow visitors are not kept from them")
         bound = f"127.0.0.1:{behind}" if nginx else f"{shown}:{behind}"
-        self._add(
-            "web", [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", bound, *SERVER_THREADS, *(["--reload"] if self.vite else [])]
-        )
+        web: list[str | Path] = [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", bound, *server_words(self.processes)]
+        self._add("web", [*web, "--reload"] if self.vite else web)
         if self.vite:
             self.env |= {"PATH": self.vite["PATH"], "SAUCER_SERVER": f"http://{shown}:{behind}"}
             words: list[str | Path] = ["node", WEB / "node_modules" / "vite" / "bin" / "vite.js", WEB]

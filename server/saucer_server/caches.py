@@ -1,5 +1,9 @@
-"""What this process remembers, bounded in bytes. Its upper limit is the sum of these memories and of the two in ``bench``."""
+"""What this process remembers, bounded in bytes. Its upper limit is the sum of these memories and of the two in ``bench``.
 
+Web processes share what is given here: two of them remember half as much each.
+"""
+
+import os
 from collections.abc import Callable, Hashable, Iterator
 from contextlib import contextmanager
 from threading import Condition, Lock
@@ -11,6 +15,7 @@ from saucer_core.formats.incoming import Incoming
 from saucer_core.tables.lut import Lut
 
 MIB = 2**20
+PROCESSES = max(1, int(os.environ.get("SAUCER_WEB_PROCESSES", "1")))
 T = TypeVar("T")
 
 
@@ -37,7 +42,7 @@ class Memory:
     """Values remembered for several functions, the longest unused ones forgotten first. Safe to share between threads."""
 
     def __init__(self, mebibytes: int) -> None:
-        self._cache: LRUCache[Hashable, Any] = LRUCache(mebibytes * MIB, getsizeof=size_of)
+        self._cache: LRUCache[Hashable, Any] = LRUCache(mebibytes * MIB // PROCESSES, getsizeof=size_of)
         self._lock = Lock()
 
     def remembers(self, function: Callable[..., T]) -> Callable[..., T]:

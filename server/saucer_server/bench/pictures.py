@@ -29,7 +29,7 @@ from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
 
 from .. import storage
-from ..caches import MIB, TRACES
+from ..caches import MIB, PROCESSES, TRACES
 from ..frames.rules import Frame, jpeg, original, pixels, trim_of
 from ..framing import half_floats, headed
 from ..luts.rules import BorrowedLut, table
@@ -37,8 +37,8 @@ from ..luts.rules import BorrowedLut, table
 #: Points a side of the live table.
 LIVE_GRID = 33
 
-_leading = PrefixCache(64 * MIB)
-_pictures = PrefixCache(128 * MIB)
+_leading = PrefixCache(64 * MIB // PROCESSES)
+_pictures = PrefixCache(128 * MIB // PROCESSES)
 
 
 def _trace(step: Any, at: Surroundings) -> str:

@@ -38,7 +38,7 @@ def find(project_id: int) -> Project:
 
 def shots_of(project: Project) -> QuerySet[Shot]:
     """The shots of a project in order, with what is on them."""
-    layers = Layer.objects.select_related("revision__look", "revision__made_by")
+    layers = Layer.objects.select_related("revision__look", "revision__made_by", "revision__moved_by")
     return project.shots.select_related("frame__added_by", "clip", "scene").prefetch_related(Prefetch("layers", layers))
 
 

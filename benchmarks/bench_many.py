@@ -1,0 +1,148 @@
+"""Many at once: designers who drag a control, and people who leaf through the catalogue; with one web process and with one a core."""
+
+import json
+import os
+import shutil
+import subprocess
+import tempfile
+import threading
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import numpy as np
+
+from launch.postgres import free_port
+from launch.serving import Application
+
+from .report import Table
+from .visitor import Visitor, session_of
+
+DESIGNERS = (2, 10, 25, 50)
+BROWSERS = 200
+#: Seconds of dragging; of the pause after an answer, as long as a screen shows one picture.
+DRAGGING, PAUSE = 8.0, 1 / 30
+#: Seconds over which the people come who leaf through, and for which each looks at a page.
+COMING, READING = 12.0, 10.0
+TEAM = ("ines", "tomas", "odile", "vera")
+
+
+@contextmanager
+def running(processes: int) -> Iterator[tuple[Application, str]]:
+    """Saucer with demo data and so many web processes; and its address."""
+    folder = Path(tempfile.mkdtemp(prefix="saucer-measure-"))
+    folder.chmod(0o711)
+    application = Application(folder, "127.0.0.1", free_port(), processes=processes)
+    try:
+        yield application, application.start()
+    finally:
+        application.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def _drag(one: Visitor, look: dict[str, object], frame: int, stop: threading.Event, found: list[float]) -> None:
+    steps = look["steps"]
+    assert isinstance(steps, list)
+    number = 0
+    while not stop.is_set():
+        number += 1
+        # Another value each time, as a hand gives it.
+        moved = {**look, "steps": [{**steps[0], "strength": 0.5 + (number % 97) / 200}, *steps[1:]]}
+        body = json.dumps({"look": moved, "frame": frame}).encode()
+        begun = time.perf_counter()
+        one.ask("POST", "/api/live", body)
+        found.append(time.perf_counter() - begun)
+        time.sleep(PAUSE)
+
+
+def dragging(address: str, sessions: list[str], count: int) -> tuple[float, float, float]:
+    """So many designers drag at once: median and 95 % of the time to an answer in seconds, and answers a second in all."""
+    visitors = [Visitor(address, sessions[k % len(sessions)], 1) for k in range(count)]
+    first = visitors[0]
+    first.get("/api/session")
+    worked = json.loads(first.get("/api/looks"))
+    frames = json.loads(first.get("/api/frames"))
+    looks = [json.loads(first.get(f"/api/looks/{w['id']}"))["draft"] for w in worked[:8]]
+    stop, found = threading.Event(), [list[float]() for _ in visitors]
+    threads = []
+    for k, one in enumerate(visitors):
+        one.get("/api/session")
+        words = (one, looks[k % len(looks)], frames[k % len(frames)]["id"], stop, found[k])
+        threads.append(threading.Thread(target=_drag, args=words))
+    for thread in threads:
+        thread.start()
+    time.sleep(2)
+    for own in found:
+        own.clear()
+    time.sleep(DRAGGING)
+    stop.set()
+    for thread in threads:
+        thread.join()
+    every = np.array([t for own in found for t in own])
+    return float(np.median(every)), float(np.percentile(every, 95)), len(every) / DRAGGING
+
+
+def browsing(address: str, sessions: list[str]) -> tuple[float, float]:
+    """People open the catalogue and two pages of looks, reading between them: median and 95 % of a page, in seconds."""
+    scout = Visitor(address, sessions[0])
+    scout.get("/api/session")
+    frame = json.loads(scout.get("/api/frames"))[0]
+    found: list[float] = []
+    lock = threading.Lock()
+
+    def page(one: Visitor, paths: list[str], stills: Callable[[list[bytes]], list[str]]) -> None:
+        begun = time.perf_counter()
+        one.all(stills(one.all(paths)))
+        with lock:
+            found.append(time.perf_counter() - begun)
+
+    def cards(told: list[bytes]) -> list[str]:
+        rows = json.loads(told[0])["cards"][:24]
+        return [
+            f"/api/revisions/{c['revision']['id']}/still?frame={frame['id']}&width=480&v={c['revision']['digest'][:8]}-{frame['version']}"
+            for c in rows
+        ]
+
+    def visit(k: int) -> None:
+        one = Visitor(address, sessions[k % len(sessions)])
+        one.get("/api/session")
+        page(one, ["/api/catalogue", "/api/catalogue/narrowing", "/api/waiting"], cards)
+        for look in (1 + k % 6, 1 + (k + 3) % 6):
+            time.sleep(READING)
+            parts = ("", "/history", "/notes", "/bakes")
+            page(one, [f"/api/looks/{look}{part}" for part in parts], lambda _: [])
+
+    visit(0)
+    found.clear()
+    threads = [threading.Timer(COMING * k / BROWSERS, visit, [k]) for k in range(BROWSERS)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    return float(np.median(found)), float(np.percentile(found, 95))
+
+
+def _memory(application: Application) -> int:
+    """MiB that the web processes hold now."""
+    master = application.supervisor.pid("web")
+    pids = [master, *map(int, subprocess.run(["pgrep", "-P", str(master)], capture_output=True, text=True).stdout.split())]
+    pages = sum(int(Path(f"/proc/{pid}/statm").read_text().split()[1]) for pid in pids)
+    return pages * os.sysconf("SC_PAGE_SIZE") // 2**20
+
+
+def run() -> list[Table]:
+    """All of it."""
+    cores = os.cpu_count() or 1
+    live = Table("Designers who drag at once", ["web processes", "designers", "median", "95 %", "answers a second", "web memory"])
+    pages = Table(f"{BROWSERS} people at once, a page every {READING:.0f} s", ["web processes", "a page, median", "95 %"])
+    for processes in sorted({1, cores}):
+        with running(processes) as (application, address):
+            sessions = [session_of(application, name) for name in TEAM]
+            for count in DESIGNERS:
+                median, late, rate = dragging(address, sessions, count)
+                memory = f"{_memory(application)} MiB"
+                live.add(str(processes), str(count), f"{median * 1000:.0f} ms", f"{late * 1000:.0f} ms", f"{rate:.0f}", memory)
+            median, late = browsing(address, sessions)
+            pages.add(str(processes), f"{median * 1000:.0f} ms", f"{late * 1000:.0f} ms")
+    return [live, pages]
