@@ -1,10 +1,10 @@
 """The HTTP interface: one router an app, and one place where errors become answers."""
 
-import errno
 import logging
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
+from django.db import IntegrityError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI, Schema
@@ -12,6 +12,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.openapi.docs import Swagger
 from ninja.openapi.schema import OpenAPISchema
 from ninja.security import SessionAuth
+from psycopg.errors import DiskFull
 from saucer_core.errors import CoreError
 
 from .bakes.api import router as bakes
@@ -47,6 +48,7 @@ from .projects.shots_api import router as shots
 from .projects.wall_api import router as wall
 from .reviewing.api import router as reviewing
 from .sheets.api import router as sheets
+from .storage import FULL
 
 log = logging.getLogger("saucer")
 
@@ -100,6 +102,9 @@ api.add_router("/feed", feed)
 api.add_router("/jobs", jobs)
 
 
+_NO_ROOM = "The disk is full: nothing was kept. Ask whoever runs Saucer to make room, then try again."
+
+
 def _answer(request: HttpRequest, status: int, message: str, detail: dict[str, Any] | None = None) -> HttpResponse:
     return api.create_response(request, {"message": message, "detail": detail or {}}, status=status)
 
@@ -139,6 +144,21 @@ def _unreadable(request: HttpRequest, error: Exception) -> HttpResponse:
     return _answer(request, 400, "That is no request Saucer can read. Reload the page and try again.")
 
 
+@api.exception_handler(IntegrityError)
+def _together(request: HttpRequest, error: IntegrityError) -> HttpResponse:
+    """Two did what cannot both be, as removing something that another puts to use."""
+    log.warning("two changes met: %s", error)
+    return _answer(request, 409, "Somebody changed the same at this moment. Nothing of yours was changed: look again, then repeat it.")
+
+
+@api.exception_handler(OperationalError)
+def _database(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    log.exception("the database")
+    if isinstance(error.__cause__, DiskFull):
+        return _answer(request, 507, _NO_ROOM)
+    return _answer(request, 503, "The database cannot be reached at this moment. What you changed is kept here; try again in a moment.")
+
+
 @api.exception_handler(Exception)
 def _failed(request: HttpRequest, error: Exception) -> HttpResponse:
     log.exception("an error of Saucer's own")
@@ -160,6 +180,6 @@ def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
 @api.exception_handler(OSError)
 def _disk(request: HttpRequest, error: OSError) -> HttpResponse:
     log.exception("a file could not be kept or read")
-    if error.errno in (errno.ENOSPC, errno.EDQUOT):
-        return _answer(request, 507, "The disk is full: nothing was kept. Ask whoever runs Saucer to make room, then try again.")
+    if error.errno in FULL:
+        return _answer(request, 507, _NO_ROOM)
     return _answer(request, 503, "A file could not be kept or read. Nothing was changed; try again in a moment.")

@@ -39,6 +39,7 @@ INSTALLED_APPS = [
     "saucer_server.inspecting",
     "saucer_server.projects",
     "saucer_server.delivering",
+    "saucer_server.housekeeping",
 ]
 MIDDLEWARE = [
     "saucer_server.watching.Watching",

@@ -1,10 +1,13 @@
 """Files on disk that are whole or not there, and results kept by what they are made from."""
 
+import errno
+import logging
 import os
 import shutil
 import tempfile
+import time
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any, BinaryIO
 
@@ -12,6 +15,8 @@ from django.core.files.base import ContentFile, File
 from django.core.files.storage import FileSystemStorage, default_storage
 from django.core.files.uploadedfile import UploadedFile
 from saucer_core.errors import FileError
+
+log = logging.getLogger("saucer.storage")
 
 
 class WholeFileStorage(FileSystemStorage):
@@ -71,11 +76,44 @@ def get(name: str) -> bytes:
 def kept(name: str, make: Callable[[], bytes]) -> bytes:
     """What is kept under ``name``, made first if need be. The name must say what the bytes are made from."""
     try:
-        return get(name)
+        data = get(name)
+        _asked_for(name)
     except FileNotFoundError:
         data = make()
-        put(name, data)
-        return data
+        try:
+            put(name, data)
+        except OSError as error:
+            # It is shown all the same, and made again when it is asked for again.
+            if error.errno not in FULL:
+                raise
+            log.warning("%s is not kept: the disk is full", name)
+    return data
+
+
+#: What a full disk, or a share of it that is used up, says.
+FULL = (errno.ENOSPC, errno.EDQUOT)
+#: Seconds after which it is noted again that a result was asked for.
+NOTED = 86_400
+
+
+def _asked_for(name: str) -> None:
+    """Notes that a result was asked for, in the time of its file: what nobody asks for is let go one day."""
+    with suppress(OSError, NotImplementedError):
+        path = default_storage.path(name)
+        if time.time() - os.stat(path).st_mtime > NOTED:
+            os.utime(path)
+
+
+#: A disk in memory, where small files are written that only pass through: looking at things works on a full disk, too.
+MEMORY_DISK = Path("/dev/shm")
+
+
+@contextmanager
+def scratch() -> Iterator[Path]:
+    """A folder for a small file that passes through, gone afterwards."""
+    place = MEMORY_DISK if os.access(MEMORY_DISK, os.W_OK) else None
+    with tempfile.TemporaryDirectory(prefix="saucer-", dir=place) as folder:
+        yield Path(folder)
 
 
 @contextmanager

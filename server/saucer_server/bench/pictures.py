@@ -2,8 +2,6 @@
 
 import hashlib
 import json
-import tempfile
-from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -161,8 +159,8 @@ def drawn(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
 
 def png(rgba: np.ndarray) -> bytes:
     """RGBA uint8 as PNG."""
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "portrait.png"
+    with storage.scratch() as folder:
+        path = folder / "portrait.png"
         pictures.write(path, rgba.astype(np.float32) / np.float32(255), "uint8")
         return path.read_bytes()
 

@@ -18,6 +18,8 @@ class Delivery(models.Model):
     number = models.PositiveIntegerField()
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
     file = models.CharField(max_length=200, blank=True)
+    #: Its files were let go, long after it was made.
+    gone = models.BooleanField(default=False)
     bytes = models.PositiveBigIntegerField(default=0)
     grid = models.PositiveIntegerField(default=33)
     plan = models.JSONField(default=dict)

@@ -7,6 +7,7 @@ import zipfile
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import replace
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.core.files.storage import default_storage
@@ -16,7 +17,7 @@ from saucer_core.look import canonical
 
 from .. import storage
 from ..errors import RuleError, missing
-from ..jobs.rules import Job
+from ..jobs.rules import Job, State
 from ..people.activity import Happening, note
 from ..people.rules import Person, is_own, must
 from ..projects.rules import Project, must_work
@@ -73,7 +74,25 @@ def newest(project: Project) -> Delivery | None:
 
 def has_files(delivery: Delivery) -> bool:
     """Whether it can be taken away."""
-    return delivery.ready or bool(delivery.file)
+    return not delivery.gone and (delivery.ready or bool(delivery.file))
+
+
+#: Files of a delivery are kept so long at least; those of the newest finished ones of each project for good.
+KEPT_FOR, KEPT_NEWEST = timedelta(days=90), 2
+
+
+def let_go_of_old(now: datetime) -> None:
+    """Marks deliveries whose files are not needed any more. What was in them stays written down."""
+    for project in Project.objects.all():
+        newest = every(project).filter(ready=True).values_list("pk", flat=True)[:KEPT_NEWEST]
+        old = every(project).filter(made_at__lt=now - KEPT_FOR, gone=False).exclude(pk__in=list(newest))
+        old.exclude(job__state__in=[State.WAITING, State.RUNNING]).update(gone=True)
+
+
+def shas_in_use() -> set[str]:
+    """Checksums of the files of deliveries that are kept, and of those that are being made."""
+    pieces = Piece.objects.filter(delivery__gone=False).values_list("files", flat=True)
+    return {file["sha256"] for files in pieces for file in files}
 
 
 def _count(number: int, what: str) -> str:

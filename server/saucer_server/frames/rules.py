@@ -1,7 +1,6 @@
 """Taking frames in, and their pixels as the rest of Saucer needs them."""
 
 import hashlib
-import tempfile
 from collections.abc import Iterator
 from contextlib import AbstractContextManager, contextmanager
 from pathlib import Path
@@ -137,7 +136,9 @@ def remove(frame: Frame, person: Person) -> None:
     """Removes a frame that nothing uses."""
     must(person, "started.end", is_own(person, frame.added_by_id), "Only who brought this frame, or a lead, can remove it.")
     try:
-        frame.delete()
+        with transaction.atomic():
+            # Held, so that nobody puts it to use while it goes.
+            by_id(Frame.objects.select_for_update(), frame.pk, "frame").delete()
     except ProtectedError as error:
         users = sorted({str(x) for x in error.protected_objects})
         raise RuleError(409, f"This frame is {', '.join(users)}. Take it out there first.") from None
@@ -249,7 +250,7 @@ def still(frame: Frame, width: int, trimmed: bool) -> bytes:
 
 def jpeg(rgb: F32) -> bytes:
     """A picture for the screen as JPEG."""
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "still.jpg"
+    with storage.scratch() as folder:
+        path = folder / "still.jpg"
         pictures.write(path, rgb)
         return path.read_bytes()

@@ -11,6 +11,7 @@ from saucer_core.errors import CoreError
 
 from ..errors import RuleError
 from ..people.rules import Person, is_own, must
+from ..storage import FULL
 from .models import Job, State
 
 __all__ = ["Cancelled", "Job", "Progress", "State", "cancel", "following", "recover", "running"]
@@ -43,6 +44,12 @@ def _end(job: Job, state: State, reason: str = "") -> None:
     Job.objects.filter(pk=job.pk).update(state=state, reason=reason, doing="", ended_at=timezone.now())
 
 
+def _reason(error: Exception) -> str:
+    if isinstance(error, OSError) and error.errno in FULL:
+        return "The disk is full. Nothing half-made was kept. Ask whoever runs Saucer to make room, then start it again."
+    return "A file could not be kept or read. Start it again." if isinstance(error, OSError) else str(error)
+
+
 @contextmanager
 def running(job_id: int, undo: Callable[[], None]) -> Iterator[Progress]:
     """Runs work under a job: its end, its failure with a reason, or its cancelling is written down.
@@ -65,7 +72,7 @@ def running(job_id: int, undo: Callable[[], None]) -> Iterator[Progress]:
         undo()
         known = isinstance(error, CoreError | RuleError | OSError)
         log.exception("job %s failed", job.pk)
-        _end(job, State.FAILED, str(error) if known else "An error of Saucer's own stopped it; the log has the details.")
+        _end(job, State.FAILED, _reason(error) if known else "An error of Saucer's own stopped it; the log has the details.")
         raise
     Job.objects.filter(pk=job.pk).update(done=Job.objects.get(pk=job.pk).total)
     _end(job, State.DONE)

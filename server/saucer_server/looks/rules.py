@@ -37,7 +37,7 @@ __all__ = [
     "is_ones_own",
     "keep_revision",
     "latest",
-    "must_change",
+    "locked", "must_change",
     "newest",
     "page_of",
     "recipe_of",
@@ -212,6 +212,12 @@ def restore(look: Look, person: Person, recipe: Recipe, note: str, status: str) 
     return revision
 
 
+def locked(revision_id: int) -> Revision:
+    """A revision that nobody else changes until the transaction ends: its look first, as everybody takes both in this order."""
+    Look.objects.select_for_update(of=("self",)).get(revisions=revision_id)
+    return Revision.objects.select_for_update().get(pk=revision_id)
+
+
 _MOVES = {
     Status.DRAFT: {Status.IN_REVIEW, Status.APPROVED},
     Status.IN_REVIEW: {Status.APPROVED, Status.DRAFT},
@@ -227,7 +233,7 @@ def set_status(revision: Revision, person: Person, status: str) -> None:
     else:
         must(person, "review.ask", lambda: is_ones_own(person, revision.look))
     with transaction.atomic():
-        row = Revision.objects.select_for_update().get(pk=revision.pk)
+        row = locked(revision.pk)
         if status not in _MOVES[Status(row.status)]:
             raise RuleError(409, f"A revision that is {row.status} cannot become {status}.")
         row.status, row.moved_by, row.moved_at = status, person, timezone.now()

@@ -1,6 +1,9 @@
 """Signing in and out, and oneself."""
 
+from contextlib import suppress
+
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.db import DatabaseError
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema
@@ -66,7 +69,9 @@ def session(request: HttpRequest) -> Session:
     get_token(request)
     person = request.user if isinstance(request.user, Person) else None
     if person is not None:
-        seats.seen(person, request.session.session_key)
+        with suppress(DatabaseError):
+            # Who is here is told where nothing can be written, too.
+            seats.seen(person, request.session.session_key)
     return Session(person=me_of(person) if person else None)
 
 

@@ -241,6 +241,7 @@ def change_shot(project: Project, person: Person, shot_id: int, said: dict[str, 
     """Renames a shot, says that something is meant, puts it into a scene, or takes its picture to be encoded in another way."""
     must_work(person, project)
     with transaction.atomic():
+        Project.objects.select_for_update().get(pk=project.pk)
         shot = by_id(project.shots.select_for_update(of=("self",)).select_related("frame"), shot_id, "shot")
         was = shot.frame
         if "encoding" in said:
@@ -260,6 +261,7 @@ def remove_shot(project: Project, person: Person, shot_id: int) -> None:
     """Takes a shot out of the project; a frame that was not made for it alone stays."""
     must_work(person, project)
     with transaction.atomic():
+        Project.objects.select_for_update().get(pk=project.pk)
         shot = by_id(project.shots.select_for_update(of=("self",)).select_related("frame"), shot_id, "shot")
         frame = shot.frame
         shot.delete()

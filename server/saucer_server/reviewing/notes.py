@@ -45,7 +45,11 @@ def reply(look: Look, note_id: int, revision: Revision, person: Person, text: st
     note = _find(look, note_id)
     if note.reply_to_id is not None:
         raise RuleError(422, "Reply to the note itself.")
-    return Note.objects.create(look=look, revision=revision, text=text.strip(), reply_to=note, by=person)
+    with transaction.atomic():
+        # The look before its parts, as everybody takes them.
+        Look.objects.select_for_update().get(pk=look.pk)
+        note = by_id(look.notes.all(), note_id, "note")
+        return Note.objects.create(look=look, revision=revision, text=text.strip(), reply_to=note, by=person)
 
 
 def settle(look: Look, note_id: int, person: Person, settled: bool) -> Note:

@@ -37,7 +37,7 @@ def ask(revision: Revision, person: Person, of: int, due: date | None, words: st
     if due is not None and due < timezone.localdate():
         raise RuleError(422, "The day by which it is wanted has gone by.")
     with transaction.atomic():
-        row = Revision.objects.select_for_update().get(pk=revision.pk)
+        row = looks.locked(revision.pk)
         if row.status not in (Status.DRAFT, Status.IN_REVIEW):
             raise RuleError(409, f"{revision} is {row.status} by now: there is nothing to decide.")
         if Review.objects.filter(revision=row, asked_of=asked_of, stand=Stand.OPEN).exists():
@@ -54,7 +54,7 @@ def answer(review: Review, person: Person, approve: bool, words: str) -> Review:
     if not approve and not words.strip():
         raise RuleError(422, "Say why it goes back, so that it can be mended.")
     with transaction.atomic():
-        revision = Revision.objects.select_for_update().get(pk=review.revision_id)
+        revision = looks.locked(review.revision_id)
         row = Review.objects.select_for_update().get(pk=review.pk)
         if row.stand != Stand.OPEN or revision.status != Status.IN_REVIEW:
             who = f"{row.answered_by} was quicker" if row.answered_by else "Somebody was quicker"
@@ -73,7 +73,7 @@ def answer(review: Review, person: Person, approve: bool, words: str) -> Review:
 def withdraw(review: Review, person: Person) -> Review:
     """Takes back what was asked; with the last open review its revision is a draft again."""
     with transaction.atomic():
-        revision = Revision.objects.select_for_update().get(pk=review.revision_id)
+        revision = looks.locked(review.revision_id)
         row = Review.objects.select_for_update().get(pk=review.pk)
         must(person, "started.end", is_own(person, row.asked_by_id), "Only who asked, or a lead, takes it back.")
         if row.stand != Stand.OPEN:

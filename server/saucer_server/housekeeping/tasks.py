@@ -1,0 +1,17 @@
+"""The house is kept every night."""
+
+import logging
+
+from procrastinate.contrib.django import app
+
+from . import sweep
+
+log = logging.getLogger("saucer.housekeeping")
+
+
+@app.periodic(cron="17 3 * * *")
+@app.task(queueing_lock="keep_house", pass_context=False)
+def keep_house(timestamp: int) -> None:
+    """Makes room, and writes down how much."""
+    for what, swept in sweep.everything().items():
+        log.info("%s: %s files, %s bytes went", what, swept.files, swept.bytes)

@@ -1,0 +1,197 @@
+"""Every pair of writes at once: nothing breaks, nobody's work is lost, and no state comes about that the rules forbid."""
+
+import itertools
+import os
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import pytest
+from django.db import connections
+from django.db.models import F
+from saucer_core.look import Look as Recipe
+from saucer_server.catalogue.models import Collection, Placed, Tag
+from saucer_server.frames.models import Frame
+from saucer_server.looks import rules as looks
+from saucer_server.looks.models import Look, Revision, SetAside, Status
+from saucer_server.people.models import Link
+from saucer_server.people.rules import Person, Role
+from saucer_server.projects import rules as projects
+from saucer_server.projects.models import Shot
+from saucer_server.reviewing import notes
+from saucer_server.reviewing import rules as reviews
+from saucer_server.reviewing.models import Review, Stand
+
+from .conftest import STEPS, Api, in_a_project, person
+
+#: One pair of so many; a storm (``./saucer test --storm``) takes them all.
+SHARE = 1 if os.environ.get("SAUCER_STORM") else 3
+
+
+class World:
+    """One look with a revision in review, a frame, a project with a shot, a collection, a note and an invitation; fresh for each pair."""
+
+    def __init__(self, frame: Frame) -> None:
+        self.ines, self.odile = Person.objects.get(username="ines"), Person.objects.get(username="odile")
+        Person.objects.filter(pk=self.odile.pk).update(role=Role.LEAD, is_active=True)
+        self.spare = Person.objects.get(username="spare")
+        Person.objects.filter(pk=self.spare.pk).update(role=Role.LEAD, is_active=True)
+        Frame.objects.filter(shots__isnull=True).delete()
+        fields = {f.attname: getattr(frame, f.attname) for f in Frame._meta.concrete_fields if f.attname not in ("id", "added_at")}
+        self.frame = Frame.objects.create(**fields)
+        self.in_use = Frame.objects.create(**fields)
+        self.look = looks.create(self.ines, "Raced", Recipe.model_validate({"steps": STEPS}))
+        Look.objects.filter(pk=self.look.pk).update(shared=True)
+        self.revision = looks.keep_revision(self.look, self.ines, "")
+        self.review = reviews.ask(self.revision, self.ines, self.odile.pk, None, "")
+        self.project = in_a_project("Raced", [self.in_use], self.revision)
+        self.scene = projects.add_scene(self.project, self.odile, "Scene", [])
+        self.shot = self.project.shots.get()
+        self.note = notes.pin(self.look, self.revision, self.ines, "words", None)
+        Collection.objects.all().delete()
+        Tag.objects.all().delete()
+        self.secret = self._invited()
+
+    def _invited(self) -> str:
+        Link.objects.all().delete()
+        Person.objects.filter(username="raced").delete()
+        made = Api(self.odile).post("/invitations", {"for_name": "x"}).json()
+        return str(made["path"]).rpartition("/")[2]
+
+
+@dataclass(frozen=True)
+class Write:
+    """One request: who sends it (``None`` for a stranger), and what."""
+
+    name: str
+    who: str | None
+    method: str
+    path: Callable[[World], str]
+    body: Callable[[World], object] = lambda w: {}
+
+
+def saved(amount, tab):
+    return lambda w: {"version": 1, "draft": {"steps": [{**STEPS[0], "amount": amount}]}, "tab": tab}
+
+
+WRITES = [
+    Write("save", "ines", "PUT", lambda w: f"/looks/{w.look.pk}/draft", saved(1.4, "a")),
+    Write("save elsewhere", "ines", "PUT", lambda w: f"/looks/{w.look.pk}/draft", saved(1.5, "b")),
+    Write("save as another", "tomas", "PUT", lambda w: f"/looks/{w.look.pk}/draft", saved(1.6, "c")),
+    Write("keep", "ines", "POST", lambda w: f"/looks/{w.look.pk}/revisions"),
+    Write("rename", "ines", "PATCH", lambda w: f"/looks/{w.look.pk}", lambda w: {"name": "Renamed"}),
+    Write("note", "tomas", "PATCH", lambda w: f"/looks/{w.look.pk}", lambda w: {"note": "Noted"}),
+    Write("tag", "ines", "PUT", lambda w: f"/catalogue/{w.look.pk}/tags", lambda w: {"tags": ["dusk", "warm"]}),
+    Write("untag", "tomas", "PUT", lambda w: f"/catalogue/{w.look.pk}/tags", lambda w: {"tags": ["warm"]}),
+    Write("favour", "ines", "PUT", lambda w: f"/catalogue/{w.look.pk}/favourite", lambda w: {"favourite": True}),
+    Write("collect", "ines", "POST", lambda w: "/collections/Kiln/looks", lambda w: {"looks": [w.look.pk]}),
+    Write("take apart", "tomas", "DELETE", lambda w: "/collections/Kiln"),
+    Write("approve", "odile", "POST", lambda w: f"/reviews/{w.review.pk}/answer", lambda w: {"approve": True}),
+    Write("send back", "spare", "POST", lambda w: f"/reviews/{w.review.pk}/answer", lambda w: {"approve": False, "words": "no"}),
+    Write("withdraw", "ines", "POST", lambda w: f"/reviews/{w.review.pk}/withdraw"),
+    Write("ask another", "ines", "POST", lambda w: f"/revisions/{w.revision.pk}/reviews", lambda w: {"of": w.spare.pk}),
+    Write("set approved", "odile", "PUT", lambda w: f"/revisions/{w.revision.pk}/status", lambda w: {"status": "approved"}),
+    Write("set draft", "ines", "PUT", lambda w: f"/revisions/{w.revision.pk}/status", lambda w: {"status": "draft"}),
+    Write("rename frame", "ines", "PATCH", lambda w: f"/frames/{w.frame.pk}", lambda w: {"name": "Renamed"}),
+    Write("trim frame", "ines", "PATCH", lambda w: f"/frames/{w.frame.pk}", lambda w: {"trim": {"exposure": 0.5}}),
+    Write("remove frame", "ines", "DELETE", lambda w: f"/frames/{w.frame.pk}"),
+    Write("add shot", "odile", "POST", lambda w: f"/projects/{w.project.pk}/shots", lambda w: {"frames": [w.frame.pk]}),
+    Write("rename shot", "odile", "PATCH", lambda w: f"/projects/{w.project.pk}/shots/{w.shot.pk}", lambda w: {"name": "Renamed"}),
+    Write("remove shot", "odile", "DELETE", lambda w: f"/projects/{w.project.pk}/shots/{w.shot.pk}"),
+    Write("gather", "odile", "POST", lambda w: f"/projects/{w.project.pk}/gather", lambda w: {"shots": [w.shot.pk], "scene": w.scene.pk}),
+    Write("remove scene", "spare", "DELETE", lambda w: f"/projects/{w.project.pk}/scenes/{w.scene.pk}"),
+    Write("assign", "odile", "POST", lambda w: f"/projects/{w.project.pk}/assign",
+          lambda w: {"shots": [w.shot.pk], "layers": [{"revision": w.revision.pk, "strength": 0.5}]}),
+    Write("clear", "spare", "POST", lambda w: f"/projects/{w.project.pk}/assign", lambda w: {"shots": [w.shot.pk], "layers": []}),
+    Write("settle", "odile", "PUT", lambda w: f"/looks/{w.look.pk}/notes/{w.note.pk}/settled", lambda w: {"settled": True}),
+    Write("reply", "tomas", "POST", lambda w: f"/looks/{w.look.pk}/notes/{w.note.pk}/replies",
+          lambda w: {"text": "yes", "revision": w.revision.pk}),
+    Write("drop note", "ines", "DELETE", lambda w: f"/looks/{w.look.pk}/notes/{w.note.pk}"),
+    Write("lead no more", "odile", "PATCH", lambda w: f"/people/{w.spare.pk}", lambda w: {"role": "designer"}),
+    Write("nor that one", "spare", "PATCH", lambda w: f"/people/{w.odile.pk}", lambda w: {"active": False}),
+    Write("come in", None, "POST", lambda w: f"/come-in/{w.secret}",
+          lambda w: {"username": "raced", "name": "Raced", "password": "glaze-and-ember"}),
+]  # fmt: skip
+
+
+def at_once(world: World, pair: tuple[Write, Write]) -> list[int]:
+    """Sends both at the same moment; the statuses of their answers."""
+    together = threading.Barrier(2)
+    statuses = [0, 0]
+    apis = [Api(Person.objects.get(username=w.who) if w.who else None) for w in pair]
+    requests = [(w.method, w.path(world), w.body(world)) for w in pair]
+
+    def send(k: int) -> None:
+        try:
+            together.wait(30)
+            statuses[k] = apis[k].send(*requests[k]).status_code
+        finally:
+            connections.close_all()
+
+    threads = [threading.Thread(target=send, args=(k,)) for k in (0, 1)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(60)
+    return statuses
+
+
+def forbidden(world: World, pair: tuple[Write, Write], statuses: list[int]) -> list[str]:
+    """What is as it must not be."""
+    names, good = [w.name for w in pair], [s < 300 for s in statuses]
+    look = Look.objects.get(pk=world.look.pk)
+    saves = sum(ok for name, ok in zip(names, good, strict=True) if name.startswith("save"))
+    found = []
+    if not all(200 <= s < 500 for s in statuses):
+        found.append(f"statuses {statuses}")
+    # The same, sent twice, is one save.
+    if look.draft_version != 1 + saves and names[0] != names[1]:
+        found.append(f"{saves} saves made version {look.draft_version}")
+    late = sum(1 for name, s in zip(names, statuses, strict=True) if name.startswith("save") and s == 409)
+    if SetAside.objects.filter(look=look).count() != late:
+        found.append("a late draft is lost")
+    for name, ok in zip(names, good, strict=True):
+        if ok and name == "rename" and look.name != "Renamed":
+            found.append("the name is lost")
+        if ok and name == "note" and look.note != "Noted":
+            found.append("the note is lost")
+    frame = Frame.objects.filter(pk=world.frame.pk).first()
+    if frame is not None and dict(zip(names, good, strict=True)) == {"rename frame": True, "trim frame": True}:
+        kept = (frame.name, frame.trim["exposure"])
+        found += [] if kept == ("Renamed", 0.5) else [f"of the frame's changes only {kept} is there"]
+    if names[0] == names[1] == "remove frame" and good == [True, True]:
+        found.append("one frame was removed twice")
+    if "remove frame" in names and "add shot" in names and all(good):
+        found.append("a frame was removed that became a shot")
+    revision = Revision.objects.get(pk=world.revision.pk)
+    if revision.status != Status.IN_REVIEW and Review.objects.filter(revision=revision, stand=Stand.OPEN).exists():
+        found.append(f"a review is open on a revision that is {revision.status}")
+    numbers = sorted(look.revisions.values_list("number", flat=True))
+    if numbers != list(range(1, len(numbers) + 1)):
+        found.append(f"revisions {numbers}")
+    for row in Collection.objects.all():
+        places = list(Placed.objects.filter(collection=row).values_list("place", flat=True))
+        found += [] if len(places) == len(set(places)) else [f"places {places}"]
+    if not Person.objects.filter(role=Role.LEAD, is_active=True).exists():
+        found.append("no lead is left")
+    if names == ["come in", "come in"] and sum(good) != 1:
+        found.append("an invitation was taken up twice, or never")
+    if Shot.objects.filter(project=world.project).exclude(scene=None).exclude(scene__project=F("project")).exists():
+        found.append("a shot is in a scene of another project")
+    return found
+
+
+@pytest.mark.django_db(transaction=True)
+@pytest.mark.parametrize("first", WRITES, ids=lambda w: w.name)
+def test_every_pair_of_writes(frame, first):
+    for name, role in (("tomas", Role.DESIGNER), ("odile", Role.LEAD), ("spare", Role.LEAD)):
+        person(name, role)
+    wrong = []
+    at = WRITES.index(first)
+    for k, second in itertools.islice(enumerate(WRITES), at, None):
+        if (at + k) % SHARE:
+            continue
+        world = World(frame)
+        statuses = at_once(world, (first, second))
+        wrong += [f"{first.name} × {second.name}: {what}" for what in forbidden(world, (first, second), statuses)]
+    assert not wrong, "\n".join(wrong)
