@@ -44,6 +44,40 @@ def _stop(args: argparse.Namespace) -> int:
     return stop_running(args.data.resolve())
 
 
+def _lead(args: argparse.Namespace) -> int:
+    import os
+    import subprocess
+
+    from .backup import Database
+    from .serving import settings
+
+    data = args.data.resolve()
+    if not (data / "prepared").is_file():
+        raise Stop(f"there is no Saucer in {data} yet; start it once with ./saucer start --empty")
+    with Database(data) as address:
+        env = {**os.environ, **settings(data, address, "127.0.0.1", 0)}
+        words = [python(), ROOT / "server" / "manage.py", "lead", args.name, *(["--called", args.called] if args.called else [])]
+        return subprocess.run([str(w) for w in words], env=env).returncode
+
+
+def _backup(args: argparse.Namespace) -> int:
+    from .backup import backup
+
+    backup(args.data.resolve(), args.file.resolve())
+    return 0
+
+
+def _restore(args: argparse.Namespace) -> int:
+    import os
+
+    from .backup import restore
+
+    debian.ensure(database="DATABASE_URL" not in os.environ)
+    environment.virtual_environment(tests=False)
+    restore(args.file.resolve(), args.data.resolve())
+    return 0
+
+
 def _test(args: argparse.Namespace) -> int:
     from .testing import test
 
@@ -80,6 +114,19 @@ def _parser() -> argparse.ArgumentParser:
     sub = commands.add_parser("stop", help="end a running Saucer")
     sub.add_argument("--data", type=Path, default=DATA)
     sub.set_defaults(does=_stop)
+    sub = commands.add_parser("lead", help="make the first lead, or give one a new password, which is asked for")
+    sub.add_argument("name", help="the name to sign in with")
+    sub.add_argument("--called", default="", help="the name others see")
+    sub.add_argument("--data", type=Path, default=DATA)
+    sub.set_defaults(does=_lead)
+    for name, does, text in (
+        ("backup", _backup, "write database and files into one archive, also while Saucer runs"),
+        ("restore", _restore, "make an installation from such an archive"),
+    ):
+        sub = commands.add_parser(name, help=text)
+        sub.add_argument("file", type=Path, help="the archive, a .tar")
+        sub.add_argument("--data", type=Path, default=DATA)
+        sub.set_defaults(does=does)
     sub = commands.add_parser("check", help="only style, layout, types and contracts")
     sub.set_defaults(does=_check)
     for name, does, text in (("test", _test, "set up and run all checks"), ("measure", _measure, "print speeds as ratios")):

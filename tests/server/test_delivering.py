@@ -18,6 +18,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_core.formats import cdl, clips, pictures
 from saucer_core.formats.recipe import read as read_recipe
 from saucer_server import storage
+from saucer_server.bakes import finished
 from saucer_server.clips import rules as server_clips
 from saucer_server.delivering import making, parts, rules
 from saucer_server.delivering.models import Delivery, Feed, Fetch, Piece
@@ -285,8 +286,7 @@ def test_a_failing_piece_says_why_and_the_next_try_goes_on(lead, project, monkey
     def full(*_, **__):
         raise OSError(28, "No space left on device")
 
-    write = parts.write_picture
-    monkeypatch.setattr(parts, "write_picture", full)
+    monkeypatch.setattr("saucer_server.delivering.parts.write_picture", full)
     row = order(lead, project)
     with pytest.raises(OSError, match="No space"):
         making.make(row.pk)
@@ -296,7 +296,7 @@ def test_a_failing_piece_says_why_and_the_next_try_goes_on(lead, project, monkey
     assert lead.get(f"/projects/{project}/deliveries/1/file").status_code == 404
     done = row.pieces.filter(state="done").count()
     assert 0 < done < row.pieces.count()
-    monkeypatch.setattr(parts, "write_picture", write)
+    monkeypatch.setattr("saucer_server.delivering.parts.write_picture", finished.write)
     made = counted(monkeypatch)
     second = delivered(lead, project)
     assert second.ready

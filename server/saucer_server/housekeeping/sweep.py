@@ -17,7 +17,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from ..caches import MIB
-from ..delivering.rules import let_go_of_old, shas_in_use
+from ..delivering.rules import let_go_of_old
 
 #: Results that can be made again: MiB that they may take, and seconds after which one that nobody asked for goes.
 DERIVED_MIB, UNASKED = int(os.environ.get("SAUCER_DERIVED_MIB", 4096)), 30 * 86_400
@@ -77,7 +77,8 @@ def derived(now: float | None = None, mebibytes: int = DERIVED_MIB) -> Swept:
     return swept
 
 
-def _in_use(folder: str) -> set[str]:
+def in_use(folder: str) -> set[str]:
+    """Names of the files of a folder that rows name."""
     found = set[str]()
     for column in NAMED_BY[folder]:
         app, model, field = column.split(".")
@@ -92,7 +93,7 @@ def unused(now: float | None = None) -> Swept:
     for folder in NAMED_BY:
         old = [(path, facts) for path, facts in _files(folder) if now - facts.st_mtime > YOUNG]
         # Asked after the folder was read: what got its row in between is in use.
-        named = _in_use(folder)
+        named = in_use(folder)
         for path, facts in old:
             if str(path.relative_to(top)) not in named:
                 swept.take(path, facts.st_size)
