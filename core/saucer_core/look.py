@@ -32,8 +32,12 @@ from .steps.tone_ramp import ToneRamp
 from .steps.zone_tint import ZoneTint
 
 STEP_LIMIT = 200
+#: Steps of a look and of all that it borrows: as many as six looks stacked on a shot may have. Each costs a live answer about 1.5 ms.
+WHOLE_LIMIT = 1250
 #: Looks inside looks inside looks.
 DEPTH_LIMIT = 6
+#: Groups inside groups.
+GROUP_LIMIT = 24
 
 
 class LookStep(Step):
@@ -96,6 +100,11 @@ def every_step(steps: list[Any]) -> list[Step]:
     return found
 
 
+def _nested(steps: list[Any]) -> int:
+    """How many groups lie around the innermost steps."""
+    return max((1 + _nested(s.steps) for s in steps if isinstance(s, Group)), default=0)
+
+
 class Look(Strict):
     """A repeatable colour treatment: what it expects, what it gives, and the steps between, top to bottom.
 
@@ -114,6 +123,10 @@ class Look(Strict):
         steps = every_step(self.steps)
         if len(steps) > STEP_LIMIT:
             raise ValueError(f"a look holds at most {STEP_LIMIT} steps")
+        if _nested(self.steps) > GROUP_LIMIT:
+            raise ValueError(f"groups are nested more than {GROUP_LIMIT} deep: take some apart")
+        if self.cost() > WHOLE_LIMIT:
+            raise ValueError(f"the look and all that it borrows have {self.cost():,} steps, more than {WHOLE_LIMIT:,}: borrow less")
         if len({s.id for s in steps}) != len(steps):
             raise ValueError("two steps have the same id")
         if self.depth() > DEPTH_LIMIT:
@@ -123,6 +136,10 @@ class Look(Strict):
     def borrowed_looks(self) -> list["Look"]:
         """The looks that steps of this one borrow."""
         return [s.look for s in every_step(self.steps) if isinstance(s, LookStep) and s.look is not None]
+
+    def cost(self) -> int:
+        """How many steps it has, those of borrowed looks included, however often one is borrowed."""
+        return len(every_step(self.steps)) + sum(inner.cost() for inner in self.borrowed_looks())
 
     def depth(self) -> int:
         """1 for a look that borrows no other."""

@@ -102,6 +102,8 @@ api.add_router("/feed", feed)
 api.add_router("/jobs", jobs)
 
 
+#: Names of the place of an error that are told.
+PLACES = 8
 _NO_ROOM = "The disk is full: nothing was kept. Ask whoever runs Saucer to make room, then try again."
 
 
@@ -144,6 +146,11 @@ def _unreadable(request: HttpRequest, error: Exception) -> HttpResponse:
     return _answer(request, 400, "That is no request Saucer can read. Reload the page and try again.")
 
 
+@api.exception_handler(RecursionError)
+def _deep(request: HttpRequest, error: RecursionError) -> HttpResponse:
+    return _answer(request, 422, "That is nested deeper than any look may be. Take groups apart, then send it again.")
+
+
 @api.exception_handler(IntegrityError)
 def _together(request: HttpRequest, error: IntegrityError) -> HttpResponse:
     """Two did what cannot both be, as removing something that another puts to use."""
@@ -173,8 +180,11 @@ def _big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
 @api.exception_handler(ValidationError)
 def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     first = error.errors[0]
-    place = " › ".join(str(p) for p in first["loc"] if p not in ("body", "query", "path", "payload"))
-    return _answer(request, 422, f"{place}: {first['msg']}" if place else str(first["msg"]))
+    loc = [str(p) for p in first["loc"] if p not in ("body", "query", "path", "payload")]
+    # Deep inside a look the innermost places tell most.
+    place = " › ".join(loc if len(loc) <= PLACES else ["…", *loc[-PLACES:]])
+    said = str(first["msg"]).removeprefix("Value error, ")
+    return _answer(request, 422, f"{place}: {said}" if place else said)
 
 
 @api.exception_handler(OSError)

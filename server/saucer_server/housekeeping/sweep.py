@@ -17,7 +17,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from ..caches import MIB
-from ..delivering.rules import let_go_of_old
+from ..delivering.rules import let_go_of_old, shas_in_use
 
 #: Results that can be made again: MiB that they may take, and seconds after which one that nobody asked for goes.
 DERIVED_MIB, UNASKED = int(os.environ.get("SAUCER_DERIVED_MIB", 4096)), 30 * 86_400

@@ -1,0 +1,108 @@
+"""What is heavy, deep or large is refused at the door, in words, before the work begins."""
+
+import importlib
+import json
+
+import numpy as np
+import pytest
+from saucer_core.formats import pictures
+from saucer_core.look import GROUP_LIMIT, WHOLE_LIMIT, Look
+
+mending = importlib.import_module("saucer_server.looks.migrations.0008_groups_apart")
+
+
+def nested(depth):
+    """A step inside so many groups."""
+    step = {"id": "x", "kind": "exposure", "stops": 0.5}
+    for k in range(depth):
+        step = {"id": f"g{k}", "kind": "group", "steps": [step]}
+    return {"steps": [step]}
+
+
+@pytest.mark.parametrize("depth", [GROUP_LIMIT, GROUP_LIMIT + 1, 120, 130, 199, 300, 1000, 50_000])
+def test_groups_are_nested_so_deep_and_no_deeper(designer, depth):
+    """As text, so that what no JSON library writes arrives as well."""
+    inner = '{"kind":"group","steps":[' * depth + "]}" * depth
+    token = designer.client.cookies["csrftoken"].value
+    for path, body in (
+        ("/looks", '{"name":"x","draft":{"steps":[%s]}}'),
+        ("/live", '{"look":{"steps":[%s]}}'),
+        ("/whole", '{"steps":[%s]}'),
+    ):
+        answer = designer.client.generic(
+            "POST", f"/api{path}", body % inner, content_type="application/json", headers={"X-CSRFToken": token}
+        )  # fmt: skip
+        assert answer.status_code == (201 if path == "/looks" else 200) if depth <= GROUP_LIMIT else answer.status_code in (400, 422), depth
+        if answer.status_code >= 400:
+            assert 10 < len(answer.json()["message"]) < 400
+
+
+def test_a_draft_that_was_kept_too_deep_is_mended():
+    steps = nested(140)["steps"]
+    mended = {"steps": mending.shallow(steps)}
+    look = Look.model_validate(mended)
+    assert [s.kind for s in look.steps] == ["group"]
+    assert json.dumps(mended).count('"group"') == GROUP_LIMIT
+    assert json.dumps(mended).count('"exposure"') == 1
+    assert mending.shallow(look.model_dump(mode="json")["steps"]) == look.model_dump(mode="json")["steps"]
+
+
+def test_the_cost_of_what_a_look_borrows_is_counted_before_the_work(designer):
+    inner = {"steps": [{"id": f"s{k}", "kind": "exposure"} for k in range(200)]}
+    few = {"steps": [{"id": f"b{k}", "kind": "look", "look": inner} for k in range(6)]}
+    many = {"steps": [{"id": f"b{k}", "kind": "look", "look": inner} for k in range(60)]}
+    assert Look.model_validate(few).cost() == 1206
+    answer = designer.post("/live", {"look": many})
+    assert answer.status_code == 422
+    assert "12,060 steps" in answer.json()["message"]
+    assert f"{WHOLE_LIMIT:,}" in answer.json()["message"]
+
+
+def test_a_picture_with_too_many_pixels_is_refused_before_it_is_read(designer, tmp_path, monkeypatch):
+    path = tmp_path / "huge.png"
+    pictures.write(path, np.zeros((60, 100, 3), np.float32))
+    monkeypatch.setattr(pictures, "PIXEL_LIMIT", 5999)
+    monkeypatch.setattr(pictures.Source, "bands", None)
+    with path.open("rb") as file:
+        answer = designer.upload("/frames", {"file": file, "name": "Huge", "light": "", "encoding": "srgb"})
+    assert answer.status_code == 422, answer.content
+    assert "100 × 60 pixels are more than" in answer.json()["message"]
+    assert str(tmp_path) not in answer.json()["message"]
+
+
+def test_errors_before_a_rule_have_one_shape(designer, stranger):
+    token = designer.client.cookies["csrftoken"].value
+    how = {"headers": {"X-CSRFToken": token}}
+    broken = designer.client.generic("POST", "/api/looks", "{", content_type="application/json", **how)
+    forged = designer.client.generic("POST", "/api/looks", "{}", content_type="application/json")
+    nowhere = designer.client.get("/api/nowhere")
+    parts = designer.client.generic("POST", "/api/frames", "nonsense", content_type="multipart/form-data; boundary=x", **how)
+    large = designer.client.generic("POST", "/api/looks", "x" * (9 * 2**20), content_type="application/json", **how)
+    wrong = designer.client.generic("POST", "/api/frames", "x", content_type="multipart/form-data", **how)
+    for answer, statuses in ((broken, {400}), (forged, {403}), (nowhere, {404}), (parts, {400, 422}), (large, {413}), (wrong, {400, 422})):
+        assert answer.status_code in statuses, answer.content
+        assert set(answer.json()) == {"message", "detail"}
+        assert answer.json()["message"]
+        assert answer["X-Request-ID"]
+
+
+def test_an_error_of_its_own_tells_where_the_log_has_it(designer, monkeypatch, settings):
+    designer.client.raise_request_exception = False
+
+    def broken(*_):
+        raise ZeroDivisionError("secret words of the inside")
+
+    monkeypatch.setattr("saucer_server.looks.rules.worked_on", broken)
+    answer = designer.get("/looks")
+    assert answer.status_code == 500
+    assert answer["X-Request-ID"] in answer.json()["message"]
+    assert "secret words" not in answer.content.decode()
+
+
+def test_every_answer_says_what_a_page_may_load(stranger):
+    for path in ("/", "/api/session", "/api/nowhere"):
+        answer = stranger.client.get(path)
+        policy = dict(part.strip().split(" ", 1) for part in answer["Content-Security-Policy"].split(";"))
+        assert policy["script-src"] == "'self'"
+        assert policy["frame-ancestors"] == "'none'"
+        assert answer["X-Content-Type-Options"] == "nosniff"
