@@ -20,7 +20,11 @@ describe("settling", () => {
     const sent = put().mockResolvedValue({ version: 4 });
     expose(1);
     await settle();
-    expect(sent).toHaveBeenCalledWith("/looks/7/draft", { version: 3, draft: useBench.getState().draft }, expect.any(AbortSignal));
+    expect(sent).toHaveBeenCalledWith(
+      "/looks/7/draft",
+      { version: 3, tab: expect.any(String) as string, draft: useBench.getState().draft },
+      expect.any(AbortSignal),
+    );
     expect(useBench.getState()).toMatchObject({ version: 4, saving: "kept" });
     await settle();
     expect(sent).toHaveBeenCalledTimes(1);
@@ -80,7 +84,7 @@ describe("following", () => {
     expect(restore(7, 3)).toMatchObject({ steps: [{ stops: 1 }] });
     await vi.advanceTimersByTimeAsync(1000);
     expect(sent).toHaveBeenCalledTimes(1);
-    expect(sent.mock.lastCall![1]).toMatchObject({ version: 3, draft: { steps: [{ stops: 1 }] } });
+    expect(sent.mock.lastCall![1]).toMatchObject({ version: 3, tab: expect.any(String) as string, draft: { steps: [{ stops: 1 }] } });
     expect(useBench.getState().saving).toBe("kept");
     expect(restore(7, 4)).toBeUndefined();
   });
@@ -173,7 +177,10 @@ describe("somebody who was faster", () => {
 
 describe("the copy in the browser", () => {
   it("is taken up only where the server still has the version it follows", () => {
-    localStorage.setItem("saucer-draft-7", JSON.stringify({ version: 3, draft: look(exposure("a", 2)) }));
+    localStorage.setItem(
+      "saucer-draft-7",
+      JSON.stringify({ version: 3, tab: expect.any(String) as string, draft: look(exposure("a", 2)) }),
+    );
     expect(restore(7, 3)!.steps[0]).toMatchObject({ stops: 2 });
     expect(restore(7, 4)).toBeUndefined();
     expect(restore(8, 3)).toBeUndefined();

@@ -1229,7 +1229,7 @@ export interface paths {
         };
         /**
          * Revision Saucer
-         * @description The saucer of a revision, PNG.
+         * @description The saucer of a revision, PNG. ``v``: its digest.
          */
         get: operations["saucer_server_looks_stills_api_revision_saucer"];
         put?: never;
@@ -12156,6 +12156,7 @@ export interface operations {
         parameters: {
             query?: {
                 size?: number;
+                v?: string;
             };
             header?: never;
             path: {
