@@ -18,6 +18,7 @@ SCREENS = {
     "inspector": ("/catalogue/inspect/look/2", "main dl dd"), "look": ("/catalogue/look/2", "main dl dd"),
     "map": ("/catalogue?view=map", "canvas[data-drawn]"), "sheet": ("/catalogue/sheet/1", "td img"),
     "sheets": ("/catalogue/sheet/all", "main li"), "new sheet": ("/catalogue/sheet/new", "main h2"),
+    "people": ("/people", "main table tbody tr"),
     "compare": ("/catalogue/compare?look=1&look=2", "article img"), "pack out": ("/catalogue/pack-out", "main h2"),
 }  # fmt: skip
 

@@ -65,13 +65,8 @@ def change(request: HttpRequest, person_id: int, payload: PersonPatch) -> MateOu
     before = rules.find(person_id)
     after = rules.change(person_id, by, payload.role, payload.active)
     if before.role != after.role:
-        note(
-            Happening.PEOPLE,
-            by,
-            f"made a {after.get_role_display().lower()} of",
-            str(after),
-            more=f"was {before.get_role_display().lower()}",
-        )
+        now, was = after.get_role_display().lower(), before.get_role_display().lower()
+        note(Happening.PEOPLE, by, "gave another role to", str(after), more=f"{now}, was {was}")
     if before.is_active != after.is_active:
         note(Happening.PEOPLE, by, "lets in again" if after.is_active else "lets in no more", str(after))
     return _mates([after])[0]

@@ -40,6 +40,8 @@ const Open = styled(AriaButton)`
 const STALE = ["people"] as const;
 const here = window.location.origin;
 
+const article = (word: string) => (/^[aeiou]/i.test(word) ? "an" : "a");
+
 type Doing = Role | "reset" | "gone" | "back";
 
 function Change(props: { mate: Mate; alone: boolean; onTold: (link: Invitation) => void; onTrouble: (error: unknown) => void }) {
@@ -65,8 +67,8 @@ function Change(props: { mate: Mate; alone: boolean; onTold: (link: Invitation) 
       <Menued placement="bottom end">
         <Menu aria-label={`What ${mate.name} is`} onAction={(key) => act(key as Doing)}>
           {ROLES.filter((r) => mate.active && r.key !== mate.key).map((r) => (
-            <MenuItem key={r.key} id={r.key} textValue={`Make a ${r.label.toLowerCase()}`}>
-              Make a {r.label.toLowerCase()}
+            <MenuItem key={r.key} id={r.key} textValue={`Make ${article(r.label)} ${r.label.toLowerCase()}`}>
+              Make {article(r.label)} {r.label.toLowerCase()}
               <small>{r.note}</small>
             </MenuItem>
           ))}
