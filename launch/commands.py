@@ -79,9 +79,9 @@ def _restore(args: argparse.Namespace) -> int:
 
 
 def _test(args: argparse.Namespace) -> int:
-    from .testing import test
+    from .testing import storm, test
 
-    return test(args.words)
+    return storm() if args.storm else test(args.words)
 
 
 def _check(args: argparse.Namespace) -> int:
@@ -133,6 +133,8 @@ def _parser() -> argparse.ArgumentParser:
         one = commands.add_parser(name, help=text)
         one.set_defaults(does=does)
         one.add_argument("words", nargs="*", help="only these (handed on)")
+        if name == "test":
+            one.add_argument("--storm", action="store_true", help="long runs: every pair of writes at once, parts killed for minutes")
     return parser
 
 

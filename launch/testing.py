@@ -1,5 +1,6 @@
 """All checks: style, types, contracts, drift, and the three suites, on a database that is thrown away."""
 
+import os
 import shutil
 import tempfile
 from pathlib import Path
@@ -51,6 +52,12 @@ def test(words: list[str]) -> int:
     finally:
         postgres.stop()
         shutil.rmtree(folder, ignore_errors=True)
+
+
+def storm() -> int:
+    """The long runs of which ``test`` takes a piece: every pair of writes, parts that are killed for minutes. 0 where all held."""
+    os.environ["SAUCER_STORM"] = "1"
+    return test(["tests/server/test_races.py", "tests/launch/test_storm.py", "-s"])
 
 
 def check() -> int:

@@ -21,12 +21,13 @@ ROOT = Path(__file__).parents[2]
 
 
 class Started:
-    """One ``./saucer start --empty`` (or ``dev``) on a data folder of its own."""
+    """One ``./saucer start`` (or ``dev``) on a data folder of its own; without demo data unless it is asked for."""
 
-    def __init__(self, data: Path, command: str = "start") -> None:
+    def __init__(self, data: Path, command: str = "start", *, demo: bool = False) -> None:
         self.data, self.port = data, free_port()
         kept = {k: v for k, v in os.environ.items() if k not in ("DATABASE_URL", "SAUCER_DATA", "DJANGO_SETTINGS_MODULE")}
-        words = [sys.executable, str(ROOT / "saucer"), command, "--empty", "--data", str(data), "--port", str(self.port)]
+        words = [sys.executable, str(ROOT / "saucer"), command, "--data", str(data), "--port", str(self.port)]
+        words += [] if demo else ["--empty"]
         self.process = subprocess.Popen(
             words, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, env=kept, start_new_session=True
         )
@@ -239,6 +240,6 @@ def test_dev_serves_the_sources_and_hands_on_what_is_asked_of_the_server(data):
     # The same answer through Vite as from the server behind it, to the address that was asked.
     for port in (one.port, one.port + 1):
         with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=10) as answer:
-            assert answer.read() == b'{"person": null, "single_sign_on": ""}'
+            assert answer.read() == b'{"person": null}'
     assert "stopped" in stop(data)
     assert one.gone()

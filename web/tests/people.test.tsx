@@ -78,7 +78,7 @@ const token = (id: number, more: object = {}) => ({
 
 const open = (me = ODILE, more: Parameters<typeof server>[0] = {}) => {
   const asked = server({
-    "GET /session": { body: { person: me, single_sign_on: "" } },
+    "GET /session": { body: { person: me } },
     "GET /people?gone=true": { body: TEAM },
     "GET /invitations": { body: [INVITED] },
     "GET /waiting": { body: { asked: [review(1)], answered: [] } },
@@ -235,7 +235,7 @@ describe("days", () => {
 
 describe("coming in", () => {
   const come = (answers: Parameters<typeof server>[0]) => {
-    const asked = server({ "GET /session": { body: { person: null, single_sign_on: "" } }, ...answers });
+    const asked = server({ "GET /session": { body: { person: null } }, ...answers });
     const view = shown(
       <Routes>
         <Route path="/come-in/:secret" element={<ComeIn />} />

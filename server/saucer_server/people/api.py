@@ -32,10 +32,9 @@ class Me(Schema):
 
 
 class Session(Schema):
-    """Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where there is one."""
+    """Who is signed in; nobody is an answer too."""
 
     person: Me | None
-    single_sign_on: str = ""
 
 
 class Credentials(Schema):

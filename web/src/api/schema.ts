@@ -4052,15 +4052,10 @@ export interface components {
         };
         /**
          * Session
-         * @description Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where there is one.
+         * @description Who is signed in; nobody is an answer too.
          */
         Session: {
             person: components["schemas"]["Me"] | null;
-            /**
-             * Single Sign On
-             * @default
-             */
-            single_sign_on: string;
         };
         /**
          * Credentials
