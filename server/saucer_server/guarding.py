@@ -4,10 +4,10 @@ from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
-#: Everything comes from here; pictures and tables are also drawn from memory; styles are put in by scripts while a page is shown.
+#: Everything comes from here; pictures, tables and small fonts also come from memory; styles are put in by scripts while a page is shown.
 POLICY = (
-    "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' blob: data:; connect-src 'self' blob:; "
-    "worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+    "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; font-src 'self' data:; img-src 'self' blob: data:; "
+    "connect-src 'self' blob:; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
 )
 #: The pages of the interface's document bring scripts of their own that are written into them.
 _DOCUMENT = "/api/docs"
