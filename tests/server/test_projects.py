@@ -14,6 +14,8 @@ from saucer_server.people.rules import Person
 from saucer_server.projects import rules as projects
 from saucer_server.projects.models import Assignment, Change, Shot
 
+from .conftest import in_a_project
+
 NEUTRAL = {"exposure": 0, "temperature": 0, "tint": 0, "contrast": 1}
 
 
@@ -445,3 +447,13 @@ def test_a_frame_of_a_shot_stays(designer, project, frame):
     refused = designer.send("DELETE", f"/frames/{frame.pk}")
     assert refused.status_code == 409
     assert "a shot of Kiln & yard" in refused.json()["message"]
+
+
+def test_the_list_asks_no_more_for_each_project(lead, frame, revision, django_assert_max_num_queries):
+    """What the list shows of a project comes for all of them at once; only what waits is asked for one by one."""
+    made = [in_a_project(f"Kiln {k}", [frame] * 10, revision) for k in range(6)]
+    lead.get("/projects")
+    with django_assert_max_num_queries(10 + 2 * len(made)):
+        rows = lead.get("/projects").json()
+    assert [r["name"] for r in rows] == [f"Kiln {k}" for k in range(6)]
+    assert all(len(r["strip"]) == 8 and r["shots"] == 10 and r["looks"] == 1 for r in rows)

@@ -241,7 +241,7 @@ describe("all projects", () => {
     const link = await screen.findByRole("link", { name: /Kiln series/ });
     expect(link.getAttribute("href")).toBe("/projects/4");
     expect(link.textContent).toContain("6 shots, 1 look in use, 2 members");
-    expect(link.textContent).toContain("delivered as 2 just now · newer revisions for 3 shots");
+    expect(link.textContent).toContain("delivered as 2, just now · newer revisions for 3 shots");
     expect(container.querySelector("img[src^='/api/projects/4/shots/1/still']")).toBeTruthy();
     expect(screen.queryByRole("button", { name: "New project" })).toBeNull();
     expect(await broken(container)).toEqual([]);

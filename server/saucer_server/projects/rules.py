@@ -24,7 +24,7 @@ from .models import Assignment, Change, Layer, Project, Scene, Shot
 __all__ = [
     "Assignment", "Change", "Layer", "Project", "Scene", "Shot", "Worn", "add_scene", "add_shots", "change", "change_scene", "change_shot",
     "chosen", "create", "encoding_by_rules", "every", "find", "find_scene", "find_shot", "gather", "must_work", "put",
-    "remove_scene", "remove_shot", "shots_of", "trim_of", "uses_of", "worn",
+    "remove_scene", "remove_shot", "shots_of", "trim_of", "uses_of", "with_looks", "worn",
 ]  # fmt: skip
 
 #: Shots of one project.
@@ -36,10 +36,15 @@ def find(project_id: int) -> Project:
     return by_id(Project.objects.all(), project_id, "project")
 
 
-def shots_of(project: Project) -> QuerySet[Shot]:
-    """The shots of a project in order, with what is on them."""
+def with_looks(rows: QuerySet[Shot]) -> QuerySet[Shot]:
+    """Shots with their frames and the looks on them."""
     layers = Layer.objects.select_related("revision__look", "revision__made_by", "revision__moved_by")
-    return project.shots.select_related("frame__added_by", "clip", "scene").prefetch_related(Prefetch("layers", layers))
+    return rows.select_related("frame__added_by", "clip", "scene").prefetch_related(Prefetch("layers", layers))
+
+
+def shots_of(project: Project) -> QuerySet[Shot]:
+    """The shots of a project in their order, with all that is shown of them."""
+    return with_looks(project.shots.all())
 
 
 def find_shot(project: Project, shot_id: int) -> Shot:

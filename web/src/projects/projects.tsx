@@ -96,7 +96,7 @@ export default function Projects() {
                       {p.members ? `, ${p.members} ${p.members === 1 ? "member" : "members"}` : ""}
                     </span>
                     <span className="last">
-                      {p.delivery ? `delivered as ${p.delivery.number} ${longAgo(Date.parse(p.delivery.made_at))}` : "not delivered yet"}
+                      {p.delivery ? `delivered as ${p.delivery.number}, ${longAgo(Date.parse(p.delivery.made_at))}` : "not delivered yet"}
                       {p.waiting ? ` · ${p.waiting}` : ""}
                     </span>
                   </span>
