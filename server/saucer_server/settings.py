@@ -93,6 +93,12 @@ FILE_UPLOAD_TEMP_DIR = None
 
 #: Who shows this token at /metrics is told figures for Prometheus; empty: nobody is.
 METRICS = os.environ.get("SAUCER_METRICS", "")
+#: A provider of single sign-on by OpenID Connect: its address, what Saucer is there, and what the button says; empty: there is none.
+#: role: of somebody who comes by it and is not in the team yet; empty: nobody new comes in that way.
+OIDC = {
+    name: os.environ.get(f"SAUCER_OIDC_{name.upper()}", default)
+    for name, default in (("issuer", ""), ("client", "saucer"), ("secret", ""), ("label", "single sign-on"), ("role", ""))
+}
 CSRF_FAILURE_VIEW = "saucer_server.guarding.forged"
 
 SECURE_CONTENT_TYPE_NOSNIFF = True

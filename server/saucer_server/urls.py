@@ -7,6 +7,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 from . import figures, guarding
 from .api import api
+from .people import single
 
 
 @ensure_csrf_cookie
@@ -21,4 +22,10 @@ def page(request: HttpRequest) -> HttpResponse:
 
 
 handler400, handler403, handler404, handler500 = (f"{guarding.__name__}.{n}" for n in ("unreadable", "refused", "missing", "failed"))
-urlpatterns = [path("metrics", figures.page), path("api/", api.urls), re_path(r"^(?!api/|assets/).*$", page)]
+urlpatterns = [
+    path("single-sign-on", single.begin),
+    path("single-sign-on/back", single.back, name="single sign-on"),
+    path("metrics", figures.page),
+    path("api/", api.urls),
+    re_path(r"^(?!api/|assets/).*$", page),
+]

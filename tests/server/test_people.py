@@ -232,6 +232,16 @@ def test_the_last_lead_stays_one(lead):
     assert Api(second).send("PATCH", f"/people/{second.pk}", {"role": "applier"}).status_code == 409
 
 
+def test_an_address_belongs_to_one_person_and_leads_alone_see_it(lead, applier, designer):
+    vera, ines = (Person.objects.get(username=n) for n in ("vera", "ines"))
+    assert lead.send("PATCH", f"/people/{vera.pk}", {"email": "vera@kiln.example"}).json()["email"] == "vera@kiln.example"
+    taken = lead.send("PATCH", f"/people/{ines.pk}", {"email": "VERA@kiln.example"})
+    assert taken.status_code == 409
+    assert lead.send("PATCH", f"/people/{ines.pk}", {"email": "no address"}).status_code == 422
+    assert {p["email"] for p in designer.get("/people").json()} == {""}
+    assert lead.send("PATCH", f"/people/{vera.pk}", {"email": ""}).json()["email"] == ""
+
+
 def test_changing_ones_password_signs_out_elsewhere(applier, stranger):
     here = stranger
     here.post("/sign-in", {"username": "vera", "password": "clay-and-water"})

@@ -16,6 +16,7 @@ const mate = (id: number, name: string, key: string, more: object = {}) => ({
   key,
   role: { applier: "Editor or photographer", designer: "Look designer", lead: "Lead" }[key],
   active: true,
+  email: "",
   here: false,
   seen_at: NOW,
   ...more,
@@ -148,6 +149,16 @@ describe("the page of people", () => {
     await user.click(await screen.findByRole("button", { name: /Change Kiln Hand/ }));
     await user.click(await screen.findByRole("menuitem", { name: /Link for a new password/ }));
     expect(await screen.findByText(/\/come-in\/fresh$/)).toBeTruthy();
+  });
+
+  it("keeps the address by which single sign-on knows somebody", async () => {
+    const { asked } = open(ODILE, { "PATCH /people/5": { body: mate(5, "Kiln Hand", "applier", { email: "hand@kiln.example" }) } });
+    const user = userEvent.setup();
+    await user.click(await screen.findByRole("button", { name: /Change Kiln Hand/ }));
+    await user.click(await screen.findByRole("menuitem", { name: /Address for single sign-on/ }));
+    await user.type(screen.getByRole("textbox", { name: "Address" }), "hand@kiln.example");
+    await user.click(screen.getByRole("button", { name: "Keep" }));
+    await waitFor(() => expect(sent(asked, "PATCH /people/5")).toEqual({ email: "hand@kiln.example" }));
   });
 
   it("shows others than leads the same without what they may not do", async () => {

@@ -85,4 +85,13 @@ describe("the way in", () => {
     expect(screen.getByRole<HTMLButtonElement>("button", { name: "Sign in" }).disabled).toBe(false);
     expect(somebodyWasHere()).toBe(false);
   });
+
+  it("offers the team's own way in, and says why somebody was sent back from it", async () => {
+    server({ "GET /session": { body: { person: null, single_sign_on: "the studio’s sign-on" } } });
+    const { container } = shown(<SignIn />, "/sign-in?next=/bench/3&said=You are not in the team yet.");
+    const way = await screen.findByRole("link", { name: "Sign in with the studio’s sign-on" });
+    expect(way.getAttribute("href")).toBe("/single-sign-on?next=%2Fbench%2F3");
+    expect(screen.getByRole("alert").textContent).toBe("You are not in the team yet.");
+    expect(await broken(container)).toEqual([]);
+  });
 });

@@ -2,6 +2,7 @@
 
 from contextlib import suppress
 
+from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.db import DatabaseError
 from django.http import HttpRequest
@@ -32,9 +33,10 @@ class Me(Schema):
 
 
 class Session(Schema):
-    """Who is signed in; nobody is an answer too."""
+    """Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where there is one."""
 
     person: Me | None
+    single_sign_on: str = ""
 
 
 class Credentials(Schema):
@@ -71,7 +73,7 @@ def session(request: HttpRequest) -> Session:
         with suppress(DatabaseError):
             # Who is here is told where nothing can be written, too.
             seats.seen(person, request.session.session_key)
-    return Session(person=me_of(person) if person else None)
+    return Session(person=me_of(person) if person else None, single_sign_on=settings.OIDC["label"] if settings.OIDC["issuer"] else "")
 
 
 @router.post("/sign-in", auth=None, response=Me)

@@ -17,6 +17,8 @@ class Person(AbstractUser):
 
     full_name = models.CharField(max_length=120)
     role = models.CharField(max_length=12, choices=Role, default=Role.APPLIER)
+    #: Who they are at the provider of single sign-on: its address and its name for them.
+    subject = models.CharField(max_length=300, unique=True, null=True, blank=True)
 
     def __str__(self) -> str:
         return self.full_name or self.username

@@ -45,10 +45,10 @@ def is_own(person: Person, owner_id: int | None) -> bool:
     return owner_id == person.pk
 
 
-def change(person_id: int, by: Person, role: str | None, active: bool | None) -> Person:
-    """Gives a person another role, or lets them in no more, or again. Whoever is let in no more is signed out everywhere.
+def change(person_id: int, by: Person, role: str | None, active: bool | None, email: str | None = None) -> Person:
+    """Gives a person another role or address, or lets them in no more, or again. Whoever is let in no more is signed out everywhere.
 
-    Raises 409 where nobody would be left who may do this.
+    Raises 409 where somebody else has that address, and where nobody would be left who may do this.
     """
     must(by, "people.change")
     with transaction.atomic():
@@ -58,9 +58,12 @@ def change(person_id: int, by: Person, role: str | None, active: bool | None) ->
         stays = (role or person.role) == Role.LEAD and (person.is_active if active is None else active)
         if leads == [person] and not stays:
             raise RuleError(409, f"{person} is the only lead. Make somebody else a lead first.")
+        if email and Person.objects.filter(email__iexact=email.strip()).exclude(pk=person.pk).exists():
+            raise RuleError(409, f"Somebody else has the address {email.strip()} already.")
         person.role = Role(role) if role else person.role
         person.is_active = person.is_active if active is None else active
-        person.save(update_fields=["role", "is_active"])
+        person.email = person.email if email is None else email.strip()
+        person.save(update_fields=["role", "is_active", "email"])
         if not person.is_active:
             end_all(person)
     return person

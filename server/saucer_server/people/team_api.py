@@ -22,22 +22,24 @@ Named = Annotated[Text, Field(min_length=1, max_length=120)]
 
 
 class MateOut(Schema):
-    """Somebody of the team. here: whether they asked for something within minutes; active: whether they may sign in."""
+    """Somebody of the team. here: they asked for something within minutes; active: they may sign in; email: told to leads."""
 
     id: int
     name: str
     role: str
     key: Role
     active: bool
+    email: str
     here: bool
     seen_at: datetime | None
 
 
-def _mates(everybody: list[Person]) -> list[MateOut]:
+def _mates(everybody: list[Person], of: Person) -> list[MateOut]:
     last, now = seats.last_seen(), timezone.now()
     return [
         MateOut(
             id=p.pk, name=str(p), role=p.get_role_display(), key=Role(p.role), active=p.is_active, seen_at=last.get(p.pk),
+            email=p.email if may.may(of, "people.change") else "",
             here=p.pk in last and now - last[p.pk] < seats.HERE_NOW,
         )
         for p in everybody
@@ -47,15 +49,16 @@ def _mates(everybody: list[Person]) -> list[MateOut]:
 @router.get("/people", response=list[MateOut])
 def people(request: HttpRequest, gone: bool = False) -> list[MateOut]:
     """Everybody who can sign in, by name; with ``gone`` also those who cannot any more."""
-    person_of(request)
-    return _mates(list(Person.objects.order_by("-is_active", "full_name", "pk") if gone else rules.everybody()))
+    person = person_of(request)
+    return _mates(list(Person.objects.order_by("-is_active", "full_name", "pk") if gone else rules.everybody()), person)
 
 
 class PersonPatch(Schema):
-    """What a lead changes of a person."""
+    """What a lead changes of a person. email: the address by which single sign-on knows them; empty for none."""
 
     role: Role | None = None
     active: bool | None = None
+    email: Annotated[Text, Field(max_length=200, pattern=r"^$|^[^@\s]+@[^@\s]+$")] | None = None
 
 
 @router.patch("/people/{int:person_id}", response=MateOut)
@@ -63,13 +66,15 @@ def change(request: HttpRequest, person_id: int, payload: PersonPatch) -> MateOu
     """Gives a person another role, or lets them in no more, or again."""
     by = person_of(request)
     before = rules.find(person_id)
-    after = rules.change(person_id, by, payload.role, payload.active)
+    after = rules.change(person_id, by, payload.role, payload.active, payload.email)
     if before.role != after.role:
         now, was = after.get_role_display().lower(), before.get_role_display().lower()
         note(Happening.PEOPLE, by, "gave another role to", str(after), more=f"{now}, was {was}")
+    if before.email != after.email:
+        note(Happening.PEOPLE, by, "said the address of", str(after))
     if before.is_active != after.is_active:
         note(Happening.PEOPLE, by, "lets in again" if after.is_active else "lets in no more", str(after))
-    return _mates([after])[0]
+    return _mates([after], by)[0]
 
 
 class LinkOut(Schema):

@@ -4052,10 +4052,15 @@ export interface components {
         };
         /**
          * Session
-         * @description Who is signed in; nobody is an answer too.
+         * @description Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where there is one.
          */
         Session: {
             person: components["schemas"]["Me"] | null;
+            /**
+             * Single Sign On
+             * @default
+             */
+            single_sign_on: string;
         };
         /**
          * Credentials
@@ -4087,7 +4092,7 @@ export interface components {
         };
         /**
          * MateOut
-         * @description Somebody of the team. here: whether they asked for something within minutes; active: whether they may sign in.
+         * @description Somebody of the team. here: they asked for something within minutes; active: they may sign in; email: told to leads.
          */
         MateOut: {
             /** Id */
@@ -4099,6 +4104,8 @@ export interface components {
             key: components["schemas"]["Role"];
             /** Active */
             active: boolean;
+            /** Email */
+            email: string;
             /** Here */
             here: boolean;
             /** Seen At */
@@ -4112,12 +4119,14 @@ export interface components {
         Role: "applier" | "designer" | "lead";
         /**
          * PersonPatch
-         * @description What a lead changes of a person.
+         * @description What a lead changes of a person. email: the address by which single sign-on knows them; empty for none.
          */
         PersonPatch: {
             role?: components["schemas"]["Role"] | null;
             /** Active */
             active?: boolean | null;
+            /** Email */
+            email?: string | null;
         };
         /**
          * LinkOut

@@ -6,6 +6,7 @@ import { got, server } from "../api/client";
 import { arrived, asked } from "../api/queries";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
+import { Warned } from "../kit/layout";
 import { Text } from "../kit/text";
 import { Trouble } from "../kit/trouble";
 import { Door } from "./door";
@@ -20,6 +21,7 @@ export function SignIn() {
   }, []);
   // Asking who is here also brings the token that signing in needs.
   const here = useQuery(asked.me);
+  const { data: way } = useQuery(asked.wayIn);
   const enter = useWrite(
     () => got(server.POST("/api/sign-in", { body: { username, password } })),
     [],
@@ -34,10 +36,12 @@ export function SignIn() {
       <p>Looks, from the first curve to the last shot.</p>
       <Text label="Name" value={username} onChange={setUsername} required autoFocus autoComplete="username" />
       <Text label="Password" type="password" value={password} onChange={setPassword} required autoComplete="current-password" />
+      {search.get("said") && !enter.error ? <Warned role="alert">{search.get("said")}</Warned> : null}
       <Trouble error={enter.error ?? here.error} />
       <Button look="main" type="submit" isDisabled={enter.isPending}>
         Sign in
       </Button>
+      {way ? <a href={`/single-sign-on?next=${encodeURIComponent(search.get("next") ?? "/")}`}>Sign in with {way}</a> : null}
     </Door>
   );
 }

@@ -42,9 +42,9 @@ const here = window.location.origin;
 
 const article = (word: string) => (/^[aeiou]/i.test(word) ? "an" : "a");
 
-type Doing = Role | "reset" | "gone" | "back";
+type Doing = Role | "reset" | "gone" | "back" | "address";
 
-function Change(props: { mate: Mate; alone: boolean; onTold: (link: Invitation) => void; onTrouble: (error: unknown) => void }) {
+function Change(props: { mate: Mate; onAddress: () => void; onTold: (link: Invitation) => void; onTrouble: (error: unknown) => void }) {
   const { mate } = props;
   const at = { params: { path: { person_id: mate.id } } };
   const change = useWrite(
@@ -54,7 +54,8 @@ function Change(props: { mate: Mate; alone: boolean; onTold: (link: Invitation) 
   const reset = useWrite(() => got(server.POST("/api/people/{person_id}/reset", at)), STALE, props.onTold);
   const act = (key: Doing) => {
     const told = { onError: props.onTrouble, onSuccess: () => props.onTrouble(null) };
-    if (key === "reset") reset.mutate(undefined, told);
+    if (key === "address") props.onAddress();
+    else if (key === "reset") reset.mutate(undefined, told);
     else if (key === "gone" || key === "back") change.mutate({ active: key === "back" }, told);
     else change.mutate({ role: key }, told);
   };
@@ -78,6 +79,12 @@ function Change(props: { mate: Mate; alone: boolean; onTold: (link: Invitation) 
               <small>for who forgot theirs; good for a day</small>
             </MenuItem>
           ) : null}
+          {mate.active ? (
+            <MenuItem id="address" textValue="Address for single sign-on">
+              Address for single sign-on
+              <small>{mate.email || "none"}</small>
+            </MenuItem>
+          ) : null}
           <MenuItem id={mate.active ? "gone" : "back"} textValue={mate.active ? "Let in no more" : "Let in again"}>
             {mate.active ? "Let in no more" : "Let in again"}
             <small>{mate.active ? "signs them out everywhere; what they made stays" : "with the password they had"}</small>
@@ -85,6 +92,28 @@ function Change(props: { mate: Mate; alone: boolean; onTold: (link: Invitation) 
         </Menu>
       </Menued>
     </MenuTrigger>
+  );
+}
+
+function Address(props: { mate: Mate; onClose: () => void }) {
+  const [email, setEmail] = useState(props.mate.email);
+  const keep = useWrite(
+    () => got(server.PATCH("/api/people/{person_id}", { params: { path: { person_id: props.mate.id } }, body: { email } })),
+    STALE,
+    props.onClose,
+  );
+  return (
+    <Sheet title={`Address of ${props.mate.name}`} width={400} onClose={props.onClose}>
+      <Said>By it single sign-on knows them the first time they come that way.</Said>
+      <Text label="Address" type="email" value={email} onChange={setEmail} maxLength={200} autoFocus />
+      <Trouble error={keep.error} />
+      <footer>
+        <Button onPress={props.onClose}>Cancel</Button>
+        <Button look="main" isDisabled={keep.isPending} onPress={() => keep.mutate()}>
+          Keep
+        </Button>
+      </footer>
+    </Sheet>
   );
 }
 
@@ -124,6 +153,7 @@ export function Team() {
   const [inviting, setInviting] = useState(false);
   const [told, setTold] = useState<Invitation | null>(null);
   const [trouble, setTrouble] = useState<unknown>(null);
+  const [addressed, setAddressed] = useState<Mate | null>(null);
   const [showGone, setShowGone] = useState(false);
   const renew = useWrite(
     (id: number) => got(server.POST("/api/invitations/{link_id}/renew", { params: { path: { link_id: id } } })),
@@ -168,7 +198,7 @@ export function Team() {
               </small>
             </div>
             {me?.may_lead ? (
-              <Change mate={p} alone={false} onTold={setTold} onTrouble={setTrouble} />
+              <Change mate={p} onAddress={() => setAddressed(p)} onTold={setTold} onTrouble={setTrouble} />
             ) : (
               <Quiet>{p.active ? p.role : "not let in"}</Quiet>
             )}
@@ -215,6 +245,7 @@ export function Team() {
           {showGone ? "Hide" : "Show"} {gone.length} not let in any more
         </Button>
       ) : null}
+      {addressed ? <Address mate={addressed} onClose={() => setAddressed(null)} /> : null}
       {inviting ? <Invite onClose={() => setInviting(false)} onTold={setTold} /> : null}
     </Block>
   );
