@@ -164,6 +164,7 @@ http {{
       proxy_cache_bypass $ask;
       proxy_cache_lock on;
       proxy_ignore_headers Cache-Control Expires Vary;
+      add_header X-Kept $upstream_cache_status always;
       proxy_pass http://web;
     }}
     location / {{ proxy_pass http://web; }}

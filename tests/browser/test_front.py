@@ -1,0 +1,75 @@
+"""What the front does by itself: kept pictures without a web process for whoever has a pass, compressed scripts, addresses of its own."""
+
+import gzip
+import json
+import re
+import urllib.error
+import urllib.request
+
+
+def ask(address, cookies=None, **headers):
+    """Status, headers and body of an answer; cookies by name."""
+    said = "; ".join(f"{k}={v}" for k, v in (cookies or {}).items())
+    request = urllib.request.Request(address, headers={**({"Cookie": said} if said else {}), **headers})
+    try:
+        with urllib.request.urlopen(request, timeout=30) as answer:
+            return answer.status, answer.headers, answer.read()
+    except urllib.error.HTTPError as error:
+        return error.code, error.headers, error.read()
+
+
+def test_a_kept_picture_needs_a_pass_and_no_web_process(enter, site):
+    page = enter("ines", "/catalogue")
+    page.request.get(f"{site}/api/session")
+    cookies = {c["name"]: c["value"] for c in page.context.cookies()}
+    assert "saucer_pictures" in cookies
+    still = f"{site}/api/revisions/1/still?frame=1&width=64&v=test-of-the-front"
+    first = ask(still, cookies)
+    again = ask(still, {"saucer_pictures": cookies["saucer_pictures"]})
+    assert (first[0], first[1]["X-Kept"]) == (200, "MISS")
+    assert (again[0], again[1]["X-Kept"]) == (200, "HIT")
+    assert again[2] == first[2]
+    assert "X-Accel-Expires" not in again[1]
+    # The picture lies there; without a good pass it is asked for like anything else.
+    sum_, _, until = cookies["saucer_pictures"].partition(".")
+    for none in (
+        {},
+        {"saucer_pictures": f"{sum_}.{int(until) + 1}"},
+        {"saucer_pictures": f"{sum_[:-1]}A.{until}"},
+        {"saucer_pictures": "x"},
+    ):
+        status, headers, body = ask(still, none)
+        assert status == 401, none
+        assert json.loads(body)["message"] == "Sign in to go on."
+        assert headers["X-Kept"] == "BYPASS"
+
+
+def test_scripts_and_answers_are_compressed(site):
+    _, _, page = ask(site)
+    script = re.search(rb'src="(/assets/[^"]+\.js)"', page)[1].decode()
+    plain, packed = ask(site + script), ask(site + script, **{"Accept-Encoding": "gzip"})
+    assert packed[1]["Content-Encoding"] == "gzip"
+    assert "immutable" in packed[1]["Cache-Control"]
+    assert gzip.decompress(packed[2]) == plain[2]
+    assert len(packed[2]) < len(plain[2]) / 2
+    told = ask(f"{site}/api/openapi.json", **{"Accept-Encoding": "gzip"})
+    assert told[1]["Content-Encoding"] == "gzip"
+
+
+def test_what_others_claim_of_where_they_come_from_is_not_believed(site):
+    """Guesses count by the address that the front sees, whatever the request says."""
+    with urllib.request.urlopen(f"{site}/api/session", timeout=30) as answer:
+        token = re.search(r"csrftoken=([^;]+)", answer.headers["Set-Cookie"])[1]
+    statuses = []
+    for k in range(8):
+        body = json.dumps({"username": "nobody of the front", "password": f"wrong {k}"}).encode()
+        headers = {
+            "Content-Type": "application/json", "X-CSRFToken": token, "Cookie": f"csrftoken={token}", "X-Real-IP": f"10.0.0.{k}",
+            "X-Forwarded-For": f"10.0.0.{k}",
+        }  # fmt: skip
+        try:
+            urllib.request.urlopen(urllib.request.Request(f"{site}/api/sign-in", body, headers), timeout=30)
+        except urllib.error.HTTPError as error:
+            statuses.append(error.code)
+    assert statuses[:5] == [401] * 5
+    assert 429 in statuses

@@ -1,0 +1,117 @@
+"""Passes to kept pictures, and which pictures may be kept by the front."""
+
+import base64
+import hashlib
+import time
+from pathlib import Path
+
+import pytest
+from saucer_server.frames.models import Frame
+from saucer_server.people import passes
+
+from launch import front
+
+
+@pytest.fixture
+def behind(settings):
+    settings.BEHIND_FRONT = True
+
+
+def test_both_sides_sign_in_the_same_way(settings):
+    """nginx, ngx_http_secure_link_module: the MD5 of the expression in base64url without padding, then the end."""
+    until = 1_900_000_000
+    secret = front.pass_secret(settings.SECRET_KEY)
+    digest = hashlib.md5(f"{until} {secret}".encode()).digest()
+    assert passes.signed(until) == f"{base64.urlsafe_b64encode(digest).decode().rstrip('=')}.{until}"
+    assert f'secure_link_md5 "$secure_link_expires {secret}"' in front.configuration(
+        Path("/nowhere"), listen="127.0.0.1:1", behind=2, secret=secret
+    )
+
+
+def test_a_pass_comes_with_an_answer_to_somebody_and_with_no_picture(designer, stranger, frame, behind):
+    designer.get(f"/frames/{frame.pk}/still?width=32&v=1")
+    assert passes.COOKIE not in designer.client.cookies
+    designer.get("/me")
+    cookie = designer.client.cookies[passes.COOKIE]
+    assert cookie["httponly"]
+    assert cookie["samesite"] == "Lax"
+    until = int(cookie.value.rpartition(".")[2])
+    assert 0 < until - time.time() <= passes.GOOD_FOR
+    stranger.get("/session")
+    assert passes.COOKIE not in stranger.client.cookies
+
+
+@pytest.mark.parametrize(("value", "anew"), [
+    (lambda now: passes.signed(now + passes.GOOD_FOR - 5), False), (lambda now: passes.signed(now + passes.RENEWED - 5), True),
+    (lambda now: passes.signed(now - 5), True), (lambda now: f"made-up.{now + 10**6}", True), (lambda now: "nonsense", True),
+    (lambda now: f"{passes.signed(now)[:-2]}9999999999999999", True),
+])  # fmt: skip
+def test_a_pass_is_made_anew_before_it_ends_or_where_it_is_none(designer, behind, value, anew):
+    given = value(int(time.time()))
+    designer.client.cookies[passes.COOKIE] = given
+    answer = designer.get("/me")
+    assert (passes.COOKIE in answer.cookies) is anew
+
+
+def test_signing_out_takes_the_pass_away(designer, behind):
+    designer.get("/me")
+    designer.post("/sign-out")
+    answer = designer.get("/session")
+    assert answer.status_code == 200
+    assert designer.client.cookies[passes.COOKIE].value == ""
+
+
+def test_only_pictures_under_a_version_that_all_may_see_are_kept_by_the_front(designer, frame, revision):
+    kept = lambda path: designer.get(path).get("X-Accel-Expires")  # noqa: E731
+    assert kept(f"/frames/{frame.pk}/still?width=32&v=1") == "604800"
+    assert kept(f"/frames/{frame.pk}/still?width=32") is None
+    assert kept(f"/revisions/{revision.pk}/still?frame={frame.pk}&width=32&v=1") == "604800"
+    assert kept(f"/revisions/{revision.pk}/saucer?v=1") == "604800"
+    Frame.objects.update(passing=True)
+    assert kept(f"/frames/{frame.pk}/still?width=32&v=1") is None
+    assert kept(f"/revisions/{revision.pk}/still?frame={frame.pk}&width=32&v=1") is None
+
+
+def test_who_asks_is_taken_from_the_front_and_from_nowhere_else(settings, rf):
+    from saucer_server.people.address import address_of
+
+    claimed = rf.get("/", headers={"X-Real-IP": "10.1.2.3", "X-Forwarded-For": "10.9.9.9"}, REMOTE_ADDR="127.0.0.1")
+    settings.BEHIND_FRONT = False
+    assert address_of(claimed) == "127.0.0.1"
+    settings.BEHIND_FRONT = True
+    assert address_of(claimed) == "10.1.2.3"
+
+
+# Figures
+
+
+def test_figures_are_told_to_who_shows_the_token(client, designer, settings):
+    assert client.get("/metrics").status_code == 404
+    settings.METRICS = "a token"
+    assert client.get("/metrics").status_code == 404
+    assert client.get("/metrics", headers={"Authorization": "Bearer another"}).status_code == 404
+    designer.get("/me")
+    text = client.get("/metrics", headers={"Authorization": "Bearer a token"}).content.decode()
+    assert 'saucer_requests_total{method="GET",route="api/me",status="200"}' in text
+    assert "saucer_request_seconds_bucket" in text
+
+
+def test_a_line_of_json_says_who_asked_for_what(designer, caplog):
+    import json
+    import logging
+
+    from saucer_server.people.rules import Person
+    from saucer_server.watching import JsonFormatter
+
+    with caplog.at_level(logging.INFO, "saucer.requests"):
+        answer = designer.get("/me")
+    record = next(r for r in caplog.records if r.name == "saucer.requests" and r.more["path"] == "/api/me")
+    said = json.loads(JsonFormatter().format(record))
+    assert said["status"] == 200
+    assert said["person"] == Person.objects.get(username="ines").pk
+    assert said["ms"] > 0
+    assert len(answer["X-Request-ID"]) == 32
+    # What a stranger claims is no identifier of ours.
+    assert designer.client.get("/api/me", headers={"X-Request-ID": "drop\ntable"})["X-Request-ID"] != "drop\ntable"
+    given = "a" * 32
+    assert designer.client.get("/api/me", headers={"X-Request-ID": given})["X-Request-ID"] == given
