@@ -178,7 +178,8 @@ def test_what_changed_between_revisions(designer, look, revision, frame):
 def test_parts_of_a_variation_are_taken_over(designer, other, look, revision):
     child = other.post(f"/looks/{look.pk}/variations", {"name": "Night shelf"}).json()
     saved(Look.objects.get(pk=child["id"]), [CONTRAST, {**RICH, "amount": 0.5}, {"id": "n", "kind": "exposure", "stops": -1.0}])
-    there = looks.keep_revision(Look.objects.get(pk=child["id"]), look.maker, "")
+    night = Look.objects.get(pk=child["id"])
+    there = looks.keep_revision(night, night.maker, "")
     mine = saved(look, [{**CONTRAST, "amount": 1.5}, {**RICH, "amount": 0.9}])
     found = designer.get(f"/looks/{look.pk}/taking?revision={there.pk}").json()
     assert found["known"]

@@ -96,15 +96,9 @@ def read(path: Path, name: str | None = None) -> tuple[F32, PictureFacts]:
 
 
 def facts_of(path: Path) -> PictureFacts:
-    """What a picture file says of itself, as it lies; no pixel is read. Raises ``FileError``."""
-    kind = _recognise(path, path.name)
-    source = oiio.ImageInput.open(str(path))
-    if source is None:
-        raise FileError(path.name, f"cannot be opened as {kind}: it is damaged or cut short ({_why()})")
-    spec = source.spec()
-    source.close()
-    depth = str(spec.format)
-    return PictureFacts(kind, spec.width, spec.height, _DEPTHS.get(depth, depth), _profile(spec), spec.alpha_channel >= 0)
+    """What a picture file says of itself; no pixel is read. Raises ``FileError``."""
+    with opened(path) as source:
+        return source.facts
 
 
 def load(path: Path, name: str | None = None, width: int | None = None) -> Picture:
@@ -238,15 +232,17 @@ def opened(path: Path, name: str | None = None) -> Iterator[Source]:
     # Colours that are not multiplied by their alpha stay so.
     asked = oiio.ImageSpec()
     asked.attribute("oiio:UnassociatedAlpha", 1)
-    file = oiio.ImageInput.open(str(path), asked)
-    if file is None:
-        raise FileError(name, f"cannot be opened as {kind}: it is damaged or cut short ({_why()})")
+    file: oiio.ImageInput | None = None
     try:
+        file = oiio.ImageInput.open(str(path), asked)
+        if file is None:
+            raise FileError(name, f"cannot be opened as {kind}: it is damaged or cut short ({_why()})")
         yield Source(file, kind, name)
     except UnicodeDecodeError:
         raise FileError(name, "says things of itself that are no text: it is damaged") from None
     finally:
-        file.close()
+        if file is not None:
+            file.close()
 
 
 #: How pixels are turned for each value of the orientation tag (Exif 2.32, tag 274).
