@@ -1,7 +1,7 @@
 import { screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { Route, Routes, useLocation } from "react-router";
-import { beforeEach, describe, expect, it } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import { client, somebodyWasHere } from "../src/api/queries";
 import { ahead, App } from "../src/app";
 import { SignIn } from "../src/people/signin";
@@ -93,5 +93,23 @@ describe("the way in", () => {
     expect(way.getAttribute("href")).toBe("/single-sign-on?next=%2Fbench%2F3");
     expect(screen.getByRole("alert").textContent).toBe("You are not in the team yet.");
     expect(await broken(container)).toEqual([]);
+  });
+
+  it("is not put out again by a late answer that nobody was here", async () => {
+    let told: (() => void) | undefined;
+    const order: string[] = [];
+    vi.stubGlobal("fetch", async (request: Request) => {
+      const path = new URL(request.url).pathname;
+      if (path === "/api/session") await new Promise<void>((done) => (told = done));
+      order.push(path);
+      return new Response(JSON.stringify(path === "/api/session" ? { person: null } : INES), { status: 200 });
+    });
+    shown(<Door />, "/sign-in?next=/bench/3");
+    await enter();
+    expect(order).toEqual([]);
+    told?.();
+    expect(await screen.findByText("at /bench/3")).toBeTruthy();
+    expect(order).toEqual(["/api/session", "/api/sign-in"]);
+    expect(somebodyWasHere()).toBe(true);
   });
 });

@@ -89,6 +89,9 @@ export const asked = {
   },
 };
 
+/** Until it is known who was here: an answer of "nobody" that is late must not put out who has just come in. */
+export const knowWhoWasHere = () => client.ensureQueryData(asked.me).catch(() => null);
+
 export const useMe = () => useQuery(asked.me);
 export const useEncodings = () => useQuery(asked.encodings);
 export const useKinds = () => useQuery(asked.kinds);

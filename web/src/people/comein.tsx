@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { got, server, words } from "../api/client";
-import { arrived, asked } from "../api/queries";
+import { arrived, asked, knowWhoWasHere } from "../api/queries";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Text } from "../kit/text";
@@ -26,7 +26,10 @@ export function ComeIn() {
     document.title = "Come in · Saucer";
   }, []);
   const enter = useWrite(
-    () => got(server.POST("/api/come-in/{secret}", { params: { path: { secret } }, body: { username, name, password } })),
+    async () => {
+      await knowWhoWasHere();
+      return got(server.POST("/api/come-in/{secret}", { params: { path: { secret } }, body: { username, name, password } }));
+    },
     [],
     (person) => {
       arrived(person);

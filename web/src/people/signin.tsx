@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { got, server } from "../api/client";
-import { arrived, asked } from "../api/queries";
+import { arrived, asked, knowWhoWasHere } from "../api/queries";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Warned } from "../kit/layout";
@@ -23,7 +23,10 @@ export function SignIn() {
   const here = useQuery(asked.me);
   const { data: way } = useQuery(asked.wayIn);
   const enter = useWrite(
-    () => got(server.POST("/api/sign-in", { body: { username, password } })),
+    async () => {
+      await knowWhoWasHere();
+      return got(server.POST("/api/sign-in", { body: { username, password } }));
+    },
     [],
     (person) => {
       arrived(person);
