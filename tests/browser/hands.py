@@ -2,6 +2,7 @@
 
 import re
 import time
+import traceback
 from collections.abc import Callable
 from typing import Any, Literal
 
@@ -13,7 +14,7 @@ def until(holds: Callable[[], bool], seconds: float = 30) -> None:
     """Waits for what only the picture or the server can tell; fails where it does not come to hold."""
     end = time.monotonic() + seconds
     while not holds():
-        assert time.monotonic() < end, f"not within {seconds:g} s"
+        assert time.monotonic() < end, f"not within {seconds:g} s: {traceback.extract_stack(limit=2)[0].line}"
         time.sleep(0.15)
 
 

@@ -12,7 +12,9 @@ void ahead(window.location.pathname, window.location.search).then(() =>
     <StrictMode>
       <QueryClientProvider client={client}>
         <GlobalStyle />
-        <BrowserRouter>
+        {/* An address asked for is on the screen before the next key or click is answered: in a transition, two quick changes of
+            what narrows a list both start from the address before the first, and the first is lost. */}
+        <BrowserRouter useTransitions={false}>
           <App />
         </BrowserRouter>
       </QueryClientProvider>
