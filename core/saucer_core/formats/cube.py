@@ -18,6 +18,7 @@ from ..encodings.code_range import to_full
 from ..errors import FileError, LookError
 from ..operations import apply
 from ..tables.lut import GRID_LIMIT, SHAPER_LIMIT, Lut, Shaper
+from .rows import rows
 
 SUFFIX = ".cube"
 SIZE_LIMIT = 64 * 2**20
@@ -84,7 +85,7 @@ def _keyword(name: str, header: _Header, text: str, line: int) -> None:
         raise FileError(name, f"“{word[:40]}” is not a keyword of a .cube file", line)
 
 
-def _rows(name: str, body: bytes, first: int, expected: int) -> F32:
+def _read_rows(name: str, body: bytes, first: int, expected: int) -> F32:
     """The numbers of all data lines, ``(expected, 3)``; on trouble finds the line at fault."""
     try:
         values = np.loadtxt(io.TextIOWrapper(io.BytesIO(body), "latin-1"), dtype=np.float64, ndmin=2) if body.strip() else None
@@ -141,7 +142,7 @@ def _read(data: bytes, name: str) -> Lut:
     if not header.sizes:
         raise FileError(name, "has neither LUT_1D_SIZE nor LUT_3D_SIZE before its numbers: not a .cube file")
     flat, cube = header.sizes.get("LUT_1D_SIZE", 0), header.sizes.get("LUT_3D_SIZE", 0)
-    values = _rows(name, data[start:], k + 1, flat + cube**3)
+    values = _read_rows(name, data[start:], k + 1, flat + cube**3)
     low, high = _domain(name, header, "LUT_3D_INPUT_RANGE" if cube else "LUT_1D_INPUT_RANGE")
     shaper = None
     if flat:
@@ -201,11 +202,6 @@ def _one_line(text: str) -> str:
     return " ".join(text.split())
 
 
-def _block(values: F32) -> str:
-    rows = values.reshape(-1, 3).tolist()
-    return "".join(["%.9g %.9g %.9g\n" % (r, g, b) for r, g, b in rows])
-
-
 def left_out(lut: Lut) -> list[str]:
     """What of a table's title and comments the format has no room for, in words."""
     found = []
@@ -238,7 +234,7 @@ def write_text(lut: Lut) -> str:
         assert lut.shaper is not None
         head += [f"LUT_1D_SIZE {len(lut.shaper.values)}", *_domain_lines(lut.shaper.low, lut.shaper.high)]
         values = lut.shaper.values
-    return "\n".join(head) + "\n" + _block(values)
+    return "\n".join(head) + "\n" + rows(values)
 
 
 def _domain_lines(low: F32, high: F32) -> list[str]:

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable, Iterable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
@@ -350,11 +351,20 @@ def through(
         return
     size = (source.facts.height, source.facts.width)
     bands = (Band(band.row, work(band.rgb), band.alpha) for band in source.bands(ROWS_TOGETHER))
-    _write(path, size, 3, depth, bands, source.facts.alpha, source.tags, at, icc)
+    _write(path, size, 3, depth, _ahead(bands), source.facts.alpha, source.tags, at, icc)
 
 
 #: Rows that an EXR file packs together at most.
 ROWS_TOGETHER = 32
+
+
+def _ahead(bands: Iterator[Band]) -> Iterator[Band]:
+    """The same bands; the next one is made by a thread while the one before it is packed and written."""
+    with ThreadPoolExecutor(1) as thread:
+        coming = thread.submit(next, bands, None)
+        while (band := coming.result()) is not None:
+            coming = thread.submit(next, bands, None)
+            yield band
 
 
 def _write(

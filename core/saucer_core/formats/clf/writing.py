@@ -25,15 +25,12 @@ from ...tables.lut import Lut, ShaperRead, Table
 from ...transfer import Transfer
 from ...treatment import Treatment
 from .. import xml
+from ..rows import rows
 from .nodes import Clamp
 from .reading import monitor_terms
 
 #: Code by which a curve may differ from the one that the file describes.
 EXACT = 1e-4
-
-
-def _rows(values: F32) -> str:
-    return "\n".join("%.9g %.9g %.9g" % (r, g, b) for r, g, b in values.reshape(-1, 3).tolist())
 
 
 def _document(nodes: list[str], title: str, comments: tuple[str, ...], source: str = "", target: str = "") -> str:
@@ -60,8 +57,7 @@ def _curve_nodes(values: F32, low: F32, high: F32) -> list[str]:
     found = []
     if (low != 0).any() or (high != 1).any():
         found.append(_matrix_node(np.diag(scale), -low * scale))
-    rows = _rows(values)
-    found.append(f'  <LUT1D {_BITS}>\n    <Array dim="{len(values)} 3">\n{rows}\n    </Array>\n  </LUT1D>')
+    found.append(f'  <LUT1D {_BITS}>\n    <Array dim="{len(values)} 3">\n{rows(values)}    </Array>\n  </LUT1D>')
     return found
 
 
@@ -71,8 +67,8 @@ def _grid_nodes(grid: F32, low: F32, high: F32, how: str = "tetrahedral") -> lis
     if (low != 0).any() or (high != 1).any():
         scale = 1 / (high.astype(np.float64) - low)
         found.append(_matrix_node(np.diag(scale), -low * scale))
-    rows, n = _rows(np.ascontiguousarray(grid.transpose(2, 1, 0, 3))), len(grid)
-    found.append(f'  <LUT3D {_BITS} interpolation="{how}">\n    <Array dim="{n} {n} {n} 3">\n{rows}\n    </Array>\n  </LUT3D>')
+    text, n = rows(grid.transpose(2, 1, 0, 3)), len(grid)
+    found.append(f'  <LUT3D {_BITS} interpolation="{how}">\n    <Array dim="{n} {n} {n} 3">\n{text}    </Array>\n  </LUT3D>')
     return found
 
 
