@@ -6,6 +6,7 @@ Web processes share what is given here: two of them remember half as much each.
 import os
 from collections.abc import Callable, Hashable, Iterator
 from contextlib import contextmanager
+from dataclasses import is_dataclass
 from threading import Condition, Lock
 from typing import Any, TypeVar
 
@@ -27,12 +28,14 @@ def size_of(value: Any) -> int:
         # The grid, and the same with four floats a colour, which reading it makes.
         grid = 0 if value.grid is None else value.grid.nbytes * 7 // 3
         return grid + (0 if value.shaper is None else value.shaper.values.nbytes * 2) + 1024
-    if isinstance(value, tuple):
+    if isinstance(value, tuple | list):
         return sum(map(size_of, value)) + 64
     if isinstance(value, str | bytes):
         return len(value) + 64
     if isinstance(value, Incoming):
         return sum(map(size_of, value.luts.values())) + 4096
+    if is_dataclass(value):
+        return sum(map(size_of, vars(value).values())) + 64
     source = getattr(value, "source", "")
     # A chain holds its text and the numbers read from it.
     return 3 * len(source) + 1024
@@ -47,9 +50,16 @@ class Memory:
 
     def remembers(self, function: Callable[..., T]) -> Callable[..., T]:
         """Decorator: what the function gives for the same arguments, which must be hashable, is remembered."""
-        name = f"{function.__module__}.{function.__qualname__}"
-        key: Callable[..., Hashable] = lambda *given: (name, *given)  # noqa: E731
-        return cached(self._cache, key, self._lock)(function)
+        return self.remembers_by(lambda *given: given)(function)
+
+    def remembers_by(self, key: Callable[..., Hashable]) -> Callable[[Callable[..., T]], Callable[..., T]]:
+        """The same for arguments that are not hashable: ``key`` gives what tells them apart."""
+
+        def remembering(function: Callable[..., T]) -> Callable[..., T]:
+            name = f"{function.__module__}.{function.__qualname__}"
+            return cached(self._cache, lambda *given: (name, key(*given)), self._lock)(function)
+
+        return remembering
 
 
 class Budget:
@@ -78,6 +88,8 @@ PICTURES = Memory(256)
 TABLES = Memory(96)
 #: What editors draw.
 TRACES = Memory(16)
+#: What changed between revisions.
+CHANGES = Memory(4)
 #: Pictures that are being read, each as large as it is needed.
 READING = Budget(320)
 #: Pictures of full size that workers have under way.

@@ -57,8 +57,13 @@ def gist(colours: F32) -> F32:
 
 def apart(one: F32, other: F32) -> tuple[float, float]:
     """Mean and largest ΔE2000 between two behaviours."""
-    off = ciede2000(one.astype(np.float64), other.astype(np.float64))
-    return float(off.mean()), float(off.max())
+    return all_apart(one, other[None])[0]
+
+
+def all_apart(one: F32, others: F32) -> list[tuple[float, float]]:
+    """Mean and largest ΔE2000 between a behaviour and each of ``(m, n, 3)``."""
+    off = ciede2000(np.broadcast_to(one, others.shape).astype(np.float64), others.astype(np.float64)).reshape(len(others), -1)
+    return list(zip(off.mean(axis=1).tolist(), off.max(axis=1).tolist(), strict=True))
 
 
 def twins(one: F32, other: F32) -> bool:
@@ -76,5 +81,5 @@ def nearest(one: F32, others: F32, count: int = 1) -> list[tuple[int, float]]:
         return []
     rough = np.sqrt(((others - one) ** 2).sum(axis=-1)).mean(axis=-1)
     near = np.argsort(rough, kind="stable")[: max(8 * count, 8)]
-    found = sorted((apart(one, others[k])[0], int(k)) for k in near)
+    found = sorted((mean, int(k)) for (mean, _), k in zip(all_apart(one, others[near]), near, strict=True))
     return [(k, mean) for mean, k in found[:count]]

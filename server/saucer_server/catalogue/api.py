@@ -221,9 +221,10 @@ def catalogue(request: HttpRequest, search: Query[Search], page: Query[Page]) ->
     by, person = search.narrowing(), person_of(request)
     rows = narrowing.found(by, person)
     ids = list(narrowing.ordered(rows, by, person).values_list("pk", flat=True)[page.offset : page.offset + page.limit])
+    total = Entry.objects.count()
     # A page that is not full is the last one: nothing needs to be counted.
-    found = page.offset + len(ids) if 0 < len(ids) < page.limit else rows.count()
-    return {"cards": cards(request, rules.shown(ids)), "found": found, "total": Entry.objects.count()}
+    found = page.offset + len(ids) if 0 < len(ids) < page.limit else rows.count() if by.narrows() else total
+    return {"cards": cards(request, rules.shown(ids)), "found": found, "total": total}
 
 
 @router.get("/narrowing", response=NarrowingOut)

@@ -129,7 +129,7 @@ def _entry(look: Look, revision: Revision, found: Measured | None) -> Entry:
     also = " ".join(twin.name for twin in look.merged.all())
     text = " ".join([look.name, also, look.note, " ".join(tags), str(look.maker), " ".join(words)]).lower()
     return Entry(
-        look=look, revision=revision, name=look.name, status=revision.status, input=str(revision.recipe["input"]), maker=look.maker,
+        look=look, revision=revision, name=look.name, status=revision.status, input=revision.input, maker=look.maker,
         rights=look.rights, brought_in=bool(look.origin), changed_at=revision.made_at, tags=tags, words=words,
         tones=found.tones if found else [], gist=gist(found.colours) if found else None, text=text,
         **{s.key: float(found.traits[s.key]) if found else None for s in SCALES},

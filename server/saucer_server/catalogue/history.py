@@ -1,5 +1,6 @@
 """What changed between states of a look, and taking parts of one over into its draft."""
 
+import hashlib
 from dataclasses import dataclass
 
 from django.db import transaction
@@ -7,12 +8,14 @@ from saucer_core.changes import Change, changes
 from saucer_core.encodings import encoding
 from saucer_core.errors import CoreError
 from saucer_core.look import Look as Recipe
+from saucer_core.look import canonical
 from saucer_core.merge import Part, parts, taken
 from saucer_core.readings.likeness import apart
 from saucer_core.readings.masks import difference_picture
 from saucer_core.screen import SCREEN
 
 from ..bench.pictures import rendered
+from ..caches import CHANGES
 from ..errors import RuleError
 from ..frames.rules import Frame, jpeg
 from ..looks.rules import Look, Revision, find_revision, recipe_of, save_draft
@@ -41,11 +44,20 @@ def between(before: Recipe, after: Recipe) -> Difference:
     return Difference(changes(before, after), mean, largest)
 
 
+def _by_content(old: Revision, new: Revision) -> tuple[str, ...]:
+    return tuple(hashlib.sha256(canonical(revision.recipe)).hexdigest() for revision in (old, new))
+
+
+@CHANGES.remembers_by(_by_content)
+def _since(old: Revision, new: Revision) -> Difference:
+    return between(recipe_of(old), recipe_of(new))
+
+
 def history(look: Look) -> list[tuple[Revision, Difference | None]]:
     """The revisions, the newest first, each with what changed since the one before it; none for the first."""
     rows = list(look.revisions.select_related("made_by", "moved_by", "look").order_by("-number"))
     earlier: list[Revision | None] = [*rows[1:], None]
-    return [(row, between(recipe_of(old), recipe_of(row)) if old else None) for row, old in zip(rows, earlier, strict=True)]
+    return [(row, _since(old, row) if old else None) for row, old in zip(rows, earlier, strict=True)]
 
 
 def against(revision: Revision, other: Revision, frame: Frame, width: int) -> bytes:

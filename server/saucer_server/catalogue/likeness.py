@@ -6,10 +6,11 @@ import numpy as np
 from django.db.models import F, FloatField, Func, Value
 from saucer_core.arrays import F32
 from saucer_core.look import Look as Recipe
-from saucer_core.readings.likeness import TWIN_LARGEST, TWIN_MEAN, apart, gist, nearest
+from saucer_core.readings.likeness import TWIN_LARGEST, TWIN_MEAN, all_apart, gist, nearest
 from saucer_core.readings.scales import BY_KEY
 
 from ..errors import RuleError
+from ..looks.rules import Revision
 from .cube import CubeField
 from .entries import measured, unpacked
 from .models import Entry, Likeness
@@ -79,15 +80,23 @@ def near(recipe: Recipe, count: int, but: But = But(), without: int | None = Non
     away = Func(
         F("gist"), Value(gist(one.colours), CubeField()), template="(%(expressions)s)", arg_joiner=" <-> ", output_field=FloatField()
     )
-    found = list(rows.order_by(away).values_list("pk", "name", "revision__digest")[: max(COMPARED, count)])
-    kept = dict(Likeness.objects.filter(digest__in={d for *_, d in found}).values_list("digest", "colours"))
-    compared = [Near(pk, name, *apart(one.colours, unpacked(bytes(kept[digest])))) for pk, name, digest in found if digest in kept]
+    found = list(rows.order_by(away).values_list("pk", "name", "revision_id")[: max(COMPARED, count)])
+    # Their digests are asked for afterwards: joined to it, every revision there is would be read before the order is known.
+    digests = dict(Revision.objects.filter(pk__in=[r for *_, r in found]).values_list("pk", "digest"))
+    there = _with_colours([(pk, name, digests[revision]) for pk, name, revision in found if revision in digests])
+    off = all_apart(one.colours, there.colours)
+    compared = [Near(pk, name, *far) for pk, name, far in zip(there.ids, there.names, off, strict=True)]
     return sorted(compared, key=lambda n: (n.mean, n.look))[:count]
 
 
 def known() -> Known:
     """All looks of the catalogue by their newest revision; those that cannot be computed are left out."""
-    rows = list(Entry.objects.filter(gist__isnull=False).order_by("name", "pk").values_list("pk", "name", "revision__digest"))
+    rows = Entry.objects.filter(gist__isnull=False).order_by("name", "pk").values_list("pk", "name", "revision__digest")
+    return _with_colours(list(rows))
+
+
+def _with_colours(rows: list[tuple[int, str, str]]) -> Known:
+    """The same looks, given by id, name and digest, with what they do; those of which that is not known are left out."""
     kept = dict(Likeness.objects.filter(digest__in={d for *_, d in rows}).values_list("digest", "colours"))
     there = [(pk, name, unpacked(bytes(kept[digest]))) for pk, name, digest in rows if digest in kept]
     colours = np.stack([c for *_, c in there]) if there else np.zeros((0, 1, 3), np.float32)

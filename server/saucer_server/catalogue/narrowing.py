@@ -19,6 +19,7 @@ from ..lookup import LARGEST
 from ..people.rules import Person
 from .entries import WORDS
 from .models import Collection, Entry, Favourite, Placed, Visit
+from .spread import counts
 
 #: Words of a search that are heeded; letters from which on a word may be misspelt.
 WORDS_HEEDED, MISSPELT = 12, 5
@@ -48,6 +49,10 @@ class Narrowing:
     ranges: tuple[tuple[str, float, float], ...] = ()
     order: str = "name"
     backwards: bool = False
+
+    def narrows(self) -> bool:
+        """Whether fewer than all looks may be found."""
+        return replace(self, order="name", backwards=False) != Narrowing()
 
     def without(self, kind: str) -> "Narrowing":
         """The same, but not narrowed by one kind."""
@@ -207,30 +212,30 @@ def read_search(address: str) -> Narrowing:
 
 def facets(by: Narrowing, person: Person, lights: list[str]) -> dict[str, Any]:
     """What there is to narrow by, with how many looks each would leave; each kind is counted as if it did not narrow itself."""
-
-    def counted(kind: str, column: str) -> list[tuple[str, int]]:
-        rows = found(by.without(kind), person).order_by().values_list(column).annotate(n=Count("pk"))
-        return [(value, n) for value, n in rows.order_by("-n", column) if value is not None]
-
-    tags = _tag_counts(by, person)
+    # Kinds that do not narrow are counted within the same looks, all at once.
+    shared = [kind for kind in _COLUMNS if kind == "tags" or by.without(kind) == by]
+    counted = counts(found(by, person), [_COLUMNS[kind] for kind in shared])
+    for kind, column in _COLUMNS.items():
+        if kind not in shared:
+            counted |= counts(found(by.without(kind), person), [column])
+    makers = {str(m.pk): m.full_name for m in Person.objects.filter(pk__in=[pk for pk, _ in counted["maker_id"]]).only("full_name")}
+    # Tags narrow further: a look must carry all that are chosen.
+    tags = counted["tags"]
     return {
         "tags": [(name, n) for name, n in tags if name not in lights],
         "lights": [(name, n) for name, n in tags if name in lights],
-        "statuses": counted("statuses", "status"),
-        "rights": [(value or "not said", n) for value, n in counted("rights", "rights")],
-        "makers": counted("makers", "maker__full_name"),
-        "expects": counted("expects", "input"),
-        "origins": [("brought in" if brought else "here", n) for brought, n in counted("origin", "brought_in")],
+        "statuses": counted["status"],
+        "rights": [(value or "not said", n) for value, n in counted["rights"]],
+        "makers": [(makers[pk], n) for pk, n in counted["maker_id"]],
+        "expects": counted["input"],
+        "origins": [("brought in" if brought == "true" else "here", n) for brought, n in counted["brought_in"]],
         "projects": _projects(by, person),
         "collections": _collections(by, person),
     }
 
 
-def _tag_counts(by: Narrowing, person: Person) -> list[tuple[str, int]]:
-    """Tags that further narrow: a look must carry all that are chosen."""
-    each = Func(F("tags"), function="unnest")
-    rows = found(by, person).order_by().annotate(one=each).values_list("one").annotate(n=Count("pk"))
-    return [(name, n) for name, n in rows.order_by("-n", "one")]
+#: The column that each kind of narrowing asks.
+_COLUMNS = {"tags": "tags", "statuses": "status", "rights": "rights", "makers": "maker_id", "expects": "input", "origin": "brought_in"}
 
 
 def _projects(by: Narrowing, person: Person) -> list[tuple[int, str, int]]:

@@ -1,9 +1,11 @@
 """What the catalogue shows of looks, and what people say of them: tags, favourites, what they looked at last."""
 
+from collections import Counter
+
 from django.db import transaction
 from django.db.models import Count, Prefetch, QuerySet
-from django.db.models.functions import Coalesce
 from django.utils import timezone
+from saucer_core.readings.scales import SCALES
 
 from ..errors import RuleError
 from ..looks.rules import Look, Revision
@@ -32,18 +34,32 @@ def published() -> QuerySet[Look]:
     return with_one.select_related("maker").prefetch_related("tags", Prefetch("revisions", newest))
 
 
+_PEOPLE = ("maker", "revision__made_by", "revision__moved_by")
+_CARD_JOINS = ("look", "revision", *_PEOPLE)
+#: The columns that a card says something of, and no others: steps, drafts and word lists are many times as large.
+_CARD = (
+    "name", "tags", "words", "tones", "rights", "brought_in", *(s.key for s in SCALES), "look__name", "look__note",
+    *(f"{person}__{name}" for person in _PEOPLE for name in ("username", "full_name")),
+    *(f"revision__{name}" for name in ("look_id", "number", "digest", "note", "status", "input", "output", "made_at", "moved_at")),
+)  # fmt: skip
+
+
 def shown(ids: list[int]) -> list[Entry]:
     """Entries with all that a card says, in the order of the ids; those that are not (any more) in the catalogue are left out."""
-    rows = Entry.objects.filter(pk__in=ids).defer("gist", "document", "text", "look__draft").select_related("look", "maker")
-    found = {e.pk: e for e in rows.select_related("revision__made_by", "revision__look").defer("revision__look__draft")}
+    found = {e.pk: e for e in Entry.objects.filter(pk__in=ids).select_related(*_CARD_JOINS).only(*_CARD)}
+    for entry in found.values():
+        entry.revision.look = entry.look
     return [found[pk] for pk in ids if pk in found]
 
 
 def uses_of(ids: list[int]) -> dict[int, int]:
     """On how many shots each look is, twins that were merged into it included, by its id; those that are on none are left out."""
-    whole = Coalesce("look__merged_into_id", "look_id")
-    rows = Revision.objects.filter(layers__isnull=False).annotate(whole=whole).filter(whole__in=ids).order_by().values_list("whole")
-    return dict(rows.annotate(n=Count("layers")))
+    twins = dict(Look.objects.filter(merged_into_id__in=ids).values_list("pk", "merged_into_id"))
+    layered = Revision.objects.filter(look_id__in=[*ids, *twins], layers__isnull=False).order_by()
+    uses: Counter[int] = Counter()
+    for look, count in layered.values_list("look_id").annotate(n=Count("layers")):
+        uses[twins.get(look, look)] += count
+    return uses
 
 
 def seen_by(person: Person, ids: list[int]) -> set[int]:

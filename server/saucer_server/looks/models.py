@@ -2,6 +2,7 @@
 
 from django.conf import settings
 from django.db import models
+from django.db.models.fields.json import KT
 
 PERSON = settings.AUTH_USER_MODEL
 
@@ -80,6 +81,9 @@ class Revision(models.Model):
     look = models.ForeignKey(Look, on_delete=models.PROTECT, related_name="revisions")
     number = models.PositiveIntegerField()
     recipe = models.JSONField()
+    #: The encodings that the recipe takes and gives: what lists say of a revision without reading its steps.
+    input = models.GeneratedField(expression=KT("recipe__input"), output_field=models.CharField(max_length=60), db_persist=True)
+    output = models.GeneratedField(expression=KT("recipe__output"), output_field=models.CharField(max_length=60), db_persist=True)
     digest = models.CharField(max_length=64, db_index=True)
     note = models.TextField(blank=True)
     status = models.CharField(max_length=12, choices=Status, default=Status.DRAFT)

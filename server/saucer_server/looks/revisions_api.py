@@ -44,16 +44,6 @@ class RevisionOut(Schema):
         return revision.look.name
 
     @staticmethod
-    def resolve_input(revision: Revision) -> str:
-        """What it takes."""
-        return str(revision.recipe["input"])
-
-    @staticmethod
-    def resolve_output(revision: Revision) -> str:
-        """What it gives."""
-        return str(revision.recipe["output"])
-
-    @staticmethod
     def resolve_made_by(revision: Revision) -> str:
         """The person's name."""
         return str(revision.made_by)

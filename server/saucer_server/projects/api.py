@@ -1,8 +1,10 @@
 """Projects over HTTP."""
 
+from collections.abc import Iterable
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
+from django.db.models import Prefetch, QuerySet
 from django.http import HttpRequest
 from ninja import PatchDict, Router, Schema, Status
 from pydantic import Field
@@ -20,7 +22,7 @@ from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
 from ..people.rules import person_of
 from . import assigning, fromclip, listing, rules
-from .rules import Change, Layer, NewShot, Project, Scene, Shot
+from .rules import Assignment, Change, Layer, NewShot, Project, Scene, Shot
 
 router = Router(tags=["projects"])
 
@@ -138,7 +140,7 @@ class SceneOut(Schema):
     @staticmethod
     def resolve_puts(scene: Scene) -> object:
         """What is put on it."""
-        return _puts(scene.assignments.filter(shot=None))
+        return _puts([r for r in scene.assignments.all() if r.shot_id is None])
 
 
 class ChangeOut(Schema):
@@ -228,12 +230,12 @@ class ProjectOut(Schema):
     @staticmethod
     def resolve_puts(project: Project) -> object:
         """What is put on the whole of it."""
-        return _puts(project.assignments.filter(scene=None, shot=None))
+        return _puts(_assigned(project.assignments.filter(scene=None, shot=None)))
 
     @staticmethod
     def resolve_scenes(project: Project) -> list[Scene]:
         """Its scenes in order."""
-        return list(project.scenes.prefetch_related("assignments"))
+        return list(project.scenes.prefetch_related(Prefetch("assignments", _assigned(Assignment.objects.all()))))
 
     @staticmethod
     def resolve_shots(project: Project) -> list[Shot]:
@@ -246,9 +248,12 @@ class ProjectOut(Schema):
         return assigning.changes_of(project)
 
 
-def _puts(rows: Any) -> list[dict[str, Any]] | None:
-    found = [{"revision": r.revision, "strength": r.strength} for r in rows.select_related("revision__look", "revision__made_by")]
-    return found or None
+def _assigned(rows: QuerySet[Assignment]) -> QuerySet[Assignment]:
+    return rows.select_related("revision__look", "revision__made_by", "revision__moved_by")
+
+
+def _puts(rows: Iterable[Assignment]) -> list[dict[str, Any]] | None:
+    return [{"revision": r.revision, "strength": r.strength} for r in rows] or None
 
 
 class ShotsIn(Schema):

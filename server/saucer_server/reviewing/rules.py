@@ -4,7 +4,7 @@ from datetime import date
 from typing import Any
 
 from django.db import transaction
-from django.db.models import F, QuerySet
+from django.db.models import F, Q, QuerySet
 from django.utils import timezone
 
 from ..errors import RuleError
@@ -116,19 +116,23 @@ def of_look(look: Look) -> QuerySet[Review]:
     return Review.objects.filter(revision__look=look).select_related("revision", "asked_by", "asked_of", "answered_by")
 
 
+def _whole() -> QuerySet[Review]:
+    people = ("asked_by", "asked_of", "answered_by", "revision__made_by", "revision__moved_by")
+    return Review.objects.select_related("revision__look", *people)
+
+
 def waiting(person: Person) -> dict[str, QuerySet[Review]]:
     """What waits for a person: reviews asked of them, the most pressing first, and their own that came back and they did not see yet."""
-    rows = Review.objects.select_related("revision__look", "revision__made_by", "revision__moved_by", "asked_by", "asked_of", "answered_by")
-    return {
-        "asked": rows.filter(asked_of=person, stand=Stand.OPEN).order_by(F("due").asc(nulls_last=True), "asked_at"),
-        "answered": rows.filter(asked_by=person, stand__in=[Stand.SENT_BACK, Stand.APPROVED], seen=False),
-    }
+    asked = Q(asked_of=person, stand=Stand.OPEN)
+    answered = Q(asked_by=person, stand__in=[Stand.SENT_BACK, Stand.APPROVED], seen=False)
+    # Every page asks, and mostly nothing waits: that is told without the revisions and people that belong to it.
+    rows = _whole() if Review.objects.filter(asked | answered).exists() else Review.objects.none()
+    return {"asked": rows.filter(asked).order_by(F("due").asc(nulls_last=True), "asked_at"), "answered": rows.filter(answered)}
 
 
 def elsewhere(person: Person) -> QuerySet[Review]:
     """Reviews that wait for others, the longest waiting first."""
-    rows = Review.objects.select_related("revision__look", "revision__made_by", "revision__moved_by", "asked_by", "asked_of", "answered_by")
-    return rows.filter(stand=Stand.OPEN).exclude(asked_of=person).order_by("asked_at")
+    return _whole().filter(stand=Stand.OPEN).exclude(asked_of=person).order_by("asked_at")
 
 
 def seen(review: Review, person: Person) -> None:
