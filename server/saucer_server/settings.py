@@ -60,8 +60,11 @@ TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP
 DATABASES = {
     "default": dj_database_url.config(default="postgres://saucer@127.0.0.1:5432/saucer", conn_max_age=600, conn_health_checks=True)
 }
-#: How alike a misspelt word must be to one of a look: two letters that changed places are forgiven.
-DATABASES["default"].setdefault("OPTIONS", {})["options"] = "-c pg_trgm.word_similarity_threshold=0.5"
+#: How alike a misspelt word must be to one of a look: two letters that changed places are forgiven. And within half a minute the
+#: database notices that a machine is gone, so that what it had locked is free; so does Saucer that the database's is.
+SOON = {"tcp_user_timeout": 30_000, "keepalives_idle": 10, "keepalives_interval": 5, "keepalives_count": 4}
+SESSION = {"pg_trgm.word_similarity_threshold": 0.5, **{f"tcp_{name.removeprefix('tcp_')}": value for name, value in SOON.items()}}
+DATABASES["default"].setdefault("OPTIONS", {}).update(SOON, options=" ".join(f"-c {name}={value}" for name, value in SESSION.items()))
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "people.Person"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher"]
@@ -81,6 +84,17 @@ STORAGES = {
     "default": {"BACKEND": os.environ.get("SAUCER_STORAGE", "saucer_server.storage.WholeFileStorage")},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
+#: A bucket that all machines see, in place of a folder; who may is said by AWS_ACCESS_KEY_ID and AWS_SECRET_ACCESS_KEY.
+BUCKET = os.environ.get("SAUCER_S3_BUCKET", "")
+if BUCKET:
+    STORAGES["default"] = {
+        "BACKEND": "storages.backends.s3.S3Storage",
+        "OPTIONS": {
+            "bucket_name": BUCKET,
+            "endpoint_url": os.environ.get("SAUCER_S3_ADDRESS") or None,
+            "region_name": os.environ.get("SAUCER_S3_REGION") or None,
+        },
+    }
 STATIC_URL = "/static/"
 WEB_DIST = Path(os.environ.get("SAUCER_WEB", BASE / "web" / "dist"))
 #: Built files carry a digest in their names.
