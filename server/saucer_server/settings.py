@@ -2,6 +2,7 @@
 
 import os
 from pathlib import Path
+from typing import Any
 
 import dj_database_url
 
@@ -80,7 +81,7 @@ TIME_ZONE = "UTC"
 MEDIA_ROOT = DATA / "files"
 #: The drop folder: a stand-in for an editing room's shared disk.
 SAUCER_SHELF = Path(os.environ.get("SAUCER_SHELF", DATA / "edit room shelf"))
-STORAGES = {
+STORAGES: dict[str, dict[str, Any]] = {
     "default": {"BACKEND": os.environ.get("SAUCER_STORAGE", "saucer_server.storage.WholeFileStorage")},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }

@@ -104,18 +104,6 @@ def _asked_for(name: str) -> None:
             os.utime(path)
 
 
-#: A disk in memory, where small files are written that only pass through: looking at things works on a full disk, too.
-MEMORY_DISK = Path("/dev/shm")
-
-
-@contextmanager
-def scratch() -> Iterator[Path]:
-    """A folder for a small file that passes through, gone afterwards."""
-    place = MEMORY_DISK if os.access(MEMORY_DISK, os.W_OK) else None
-    with tempfile.TemporaryDirectory(prefix="saucer-", dir=place) as folder:
-        yield Path(folder)
-
-
 @contextmanager
 def uploaded(upload: "UploadedFile[Any]", limit: int, what: str) -> Iterator[tuple[Path, str]]:
     """An upload as a file on disk, gone afterwards, and its name without folders. Raises ``FileError`` beyond ``limit`` bytes.

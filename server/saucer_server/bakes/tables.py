@@ -27,6 +27,7 @@ from .. import storage
 from ..caches import TABLES
 from ..frames import rules as frames
 from ..frames.rules import Frame
+from ..framing import jpeg
 from ..looks.rules import Recipe
 from ..luts.rules import table
 
@@ -169,11 +170,11 @@ def _step(look: Recipe, step_id: str) -> Step:
 def drawn(look: Recipe, frame: Frame) -> bytes:
     """The frame under the look, JPEG."""
     program = program_of(look)
-    return frames.jpeg(for_screen(program(frames.pixels(frame, look.input, DRAWN_WIDTH)), look.output))
+    return jpeg(for_screen(program(frames.pixels(frame, look.input, DRAWN_WIDTH)), look.output))
 
 
 def drawn_error(look: Recipe, frame: Frame, size: int, method: Method, full: float) -> bytes:
     """How far the table is from the look on a frame, JPEG: black for no difference, white from ΔE ``full`` on."""
     program = program_of(look)
     given = frames.pixels(frame, look.input, DRAWN_WIDTH)
-    return frames.jpeg(difference_picture(program(given), made(look, size, method).apply(given), program.end, full))
+    return jpeg(difference_picture(program(given), made(look, size, method).apply(given), program.end, full))

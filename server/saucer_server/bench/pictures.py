@@ -4,13 +4,11 @@ import hashlib
 import json
 from typing import Any
 
-import numpy as np
 from saucer_core.arrays import F32
 from saucer_core.baking.bake import bake
 from saucer_core.encodings import encoding
 from saucer_core.errors import LookError
 from saucer_core.finish.render import finish
-from saucer_core.formats import pictures
 from saucer_core.halves import halves
 from saucer_core.look import Look as Recipe
 from saucer_core.look import canonical, every_step, wearing
@@ -28,8 +26,8 @@ from saucer_core.trim import Trim
 
 from .. import storage
 from ..caches import MIB, PROCESSES, TRACES
-from ..frames.rules import Frame, jpeg, original, pixels, trim_of
-from ..framing import half_floats, headed
+from ..frames.rules import Frame, original, pixels, trim_of
+from ..framing import half_floats, headed, jpeg, png
 from ..luts.rules import BorrowedLut, table
 
 #: Points a side of the live table.
@@ -155,14 +153,6 @@ def still(
 def drawn(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
     """A frame under a look as a JPEG for the screen; not kept."""
     return jpeg(finished(look, frame, width, screen=True, **how))
-
-
-def png(rgba: np.ndarray) -> bytes:
-    """RGBA uint8 as PNG."""
-    with storage.scratch() as folder:
-        path = folder / "portrait.png"
-        pictures.write(path, rgba.astype(np.float32) / np.float32(255), "uint8")
-        return path.read_bytes()
 
 
 def saucer(look: Recipe | None, size: int, tables: Tables = table) -> bytes:

@@ -15,9 +15,9 @@ from saucer_core.readings.portrait import portrait
 from saucer_core.screen import for_screen
 from saucer_core.treatment import Treatment
 
-from ..bench.pictures import png
 from ..frames import rules as frames
 from ..frames.rules import Frame
+from ..framing import png
 from ..people.rules import Person, must
 from ..storage import uploaded
 from .rules import DRAWN_WIDTH, FULL_CODES, SAUCER, Look, address, carried, jpeg_address, keep_table

@@ -21,11 +21,11 @@ from saucer_core.screen import for_screen
 from saucer_core.tables.lut import Lut
 from saucer_core.treatment import Treatment
 
-from ..bench.pictures import png
 from ..errors import RuleError
 from ..fields import safe_name
 from ..frames import rules as frames
 from ..frames.rules import Frame
+from ..framing import jpeg, png
 from ..looks import rules as looks
 from ..looks.rules import Look
 from ..luts import rules as luts
@@ -108,7 +108,7 @@ def address(data: bytes, kind: str) -> str:
 
 def jpeg_address(rgb: F32) -> str:
     """A picture, scaled for the screen, as an address that holds its data."""
-    return address(frames.jpeg(pictures.fit(np.ascontiguousarray(rgb, np.float32), DRAWN_WIDTH, DRAWN_WIDTH)), "jpeg")
+    return address(jpeg(pictures.fit(np.ascontiguousarray(rgb, np.float32), DRAWN_WIDTH, DRAWN_WIDTH)), "jpeg")
 
 
 def _read(upload: "UploadedFile[Any]") -> tuple[str, Capture]:

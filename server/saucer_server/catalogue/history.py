@@ -17,7 +17,8 @@ from saucer_core.screen import SCREEN
 from ..bench.pictures import rendered
 from ..caches import CHANGES
 from ..errors import RuleError
-from ..frames.rules import Frame, jpeg
+from ..frames.rules import Frame
+from ..framing import jpeg
 from ..looks.rules import Look, Revision, find_revision, recipe_of, save_draft
 from ..people.rules import Person
 from .entries import measured

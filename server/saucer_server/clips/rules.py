@@ -22,8 +22,9 @@ from saucer_core.screen import for_screen
 
 from .. import storage
 from ..errors import RuleError
-from ..frames.rules import Frame, jpeg
+from ..frames.rules import Frame
 from ..frames.rules import add as add_frame
+from ..framing import jpeg
 from ..jobs.rules import Job, running
 from ..lookup import by_id
 from ..people.rules import Person, is_own, must

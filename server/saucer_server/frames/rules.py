@@ -22,7 +22,7 @@ from saucer_core.trim import Trim
 from .. import storage
 from ..caches import PICTURES, READING
 from ..errors import RuleError
-from ..framing import half_floats
+from ..framing import half_floats, jpeg
 from ..lookup import by_id
 from ..people.rules import Person, is_own, must
 from .models import Frame
@@ -246,11 +246,3 @@ def still(frame: Frame, width: int, trimmed: bool) -> bytes:
         return jpeg(for_screen(pixels(frame, frame.encoding, width, trim), frame.encoding))
 
     return storage.kept(f"derived/stills/{address(frame, 'v1', SCREEN, width, trimmed)}.jpg", make)
-
-
-def jpeg(rgb: F32) -> bytes:
-    """A picture for the screen as JPEG."""
-    with storage.scratch() as folder:
-        path = folder / "still.jpg"
-        pictures.write(path, rgb)
-        return path.read_bytes()

@@ -21,7 +21,8 @@ from saucer_core.treatment import Treatment
 
 from ..bench import pictures
 from ..catalogue import likeness
-from ..frames.rules import Frame, jpeg
+from ..frames.rules import Frame
+from ..framing import jpeg, png
 from .subjects import Subject, labels
 
 #: ΔE that is drawn as white where two pictures differ.
@@ -135,7 +136,7 @@ def slices_of(subject: Subject, by: str) -> tuple[str, list[float]]:
     """The slices as the address of a PNG that holds its data, and the mean ΔE of each."""
     rgb, means = slices(subject.recipe, by, tables=subject.tables)
     alpha = np.ones((*rgb.shape[:2], 1), np.float32)
-    data = pictures.png(np.round(np.concatenate([rgb, alpha], axis=-1) * 255).astype(np.uint8))
+    data = png(np.round(np.concatenate([rgb, alpha], axis=-1) * 255).astype(np.uint8))
     return f"data:image/png;base64,{base64.b64encode(data).decode()}", means
 
 

@@ -23,7 +23,8 @@ from .. import storage
 from ..bench import pictures
 from ..caches import TABLES
 from ..errors import RuleError
-from ..frames.rules import Frame, jpeg
+from ..frames.rules import Frame
+from ..framing import jpeg
 from ..jobs.rules import running
 from ..looks import rules as looks
 from ..lookup import by_id

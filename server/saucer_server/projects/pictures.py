@@ -11,8 +11,9 @@ from saucer_core.screen import SCREEN
 from .. import storage
 from ..bench.pictures import rendered
 from ..bench.pictures import still as revision_still
-from ..frames.rules import Frame, jpeg
+from ..frames.rules import Frame
 from ..frames.rules import still as plain
+from ..framing import jpeg
 from ..looks import rules as looks
 from ..luts.rules import table
 from .models import Layer, Shot
