@@ -104,14 +104,14 @@ def _pictures(person: _Person) -> Table:
     frames = [f["id"] for f in loads(person.get("/api/frames"))]
 
     def drawn(cards: list[dict[str, Any]], frame: int) -> float:
-        addresses = [f"/api/revisions/{c['revision']['id']}/still?frame={frame}&width=480" for c in cards]
+        addresses = [f"/api/revisions/{c['revision']['id']}/still?frame={frame}&width=320" for c in cards]
         start = time.perf_counter()
         with ThreadPoolExecutor(6) as pool:
             list(pool.map(person.get, addresses))
         return (time.perf_counter() - start) * 1000
 
     page = person.get("/api/catalogue?limit=24&offset=2000")
-    person.get(f"/api/frames/{frames[2]}/still?width=480")
+    person.get(f"/api/frames/{frames[2]}/still?width=320")
     drawn(loads(person.get("/api/catalogue?limit=6&offset=9000"))["cards"], frames[2])
     table.add("24 cards on a frame", f"{drawn(loads(page)['cards'], frames[2]):.0f} ms")
     table.add("the next 24", f"{drawn(loads(person.get('/api/catalogue?limit=24&offset=2024'))['cards'], frames[2]):.0f} ms")

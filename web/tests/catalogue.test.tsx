@@ -2,7 +2,8 @@
 import { act, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useLocation } from "react-router";
-import { beforeEach, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it, test, vi } from "vitest";
+import { drawnAt } from "../src/catalogue/cards";
 import Catalogue from "../src/catalogue/catalogue";
 import { useTray } from "../src/catalogue/tray";
 import { broken, server, shown } from "./shown";
@@ -51,7 +52,7 @@ describe("the catalogue", () => {
     ask({ [cards("")]: page(card(1, "Ash"), card(2, "Ember", { words: ["warm", "hard"], uses: 3 })) });
     const { container } = open();
     expect((await screen.findByRole("img", { name: "Clay heads under Ash" })).getAttribute("src")).toBe(
-      "/api/revisions/10/still?frame=1&width=480&strength=1&v=abcdefghv1",
+      "/api/revisions/10/still?frame=1&width=320&strength=1&v=abcdefghv1",
     );
     expect(screen.getByText("2 looks")).toBeTruthy();
     expect(screen.getByText("warm, hard")).toBeTruthy();
@@ -208,4 +209,9 @@ describe("the catalogue", () => {
     await userEvent.click(screen.getByRole("button", { name: "Try again" }));
     expect(await screen.findByRole("button", { name: "Try Ash" })).toBeTruthy();
   });
+});
+
+test("pictures of cards are never scaled up, and as small as the screen allows", () => {
+  expect([drawnAt("small", 1), drawnAt("middle", 1), drawnAt("large", 1)]).toEqual([320, 320, 480]);
+  expect([drawnAt("small", 2), drawnAt("middle", 2), drawnAt("large", 3)]).toEqual([480, 640, 640]);
 });

@@ -201,6 +201,8 @@ export const LookCard = memo(function LookCard(
     /** Whether the frame is to be seen without the look. */
     original: boolean;
     small: boolean;
+    /** The width its picture is drawn at. */
+    pixels: number;
     inTray: boolean;
     movable: boolean;
   } & Doing,
@@ -210,11 +212,10 @@ export const LookCard = memo(function LookCard(
   const [settled, setSettled] = useState(1);
   const [swept, setSwept] = useState<Frame | null>(null);
   const frame = swept ?? props.frame;
-  const width = props.small ? 320 : 480;
   const src = frame
     ? props.original
-      ? `/api/frames/${frame.id}/still?width=${width}&v=${frame.version}`
-      : stillOf(card.revision, frame, width, settled)
+      ? `/api/frames/${frame.id}/still?width=${props.pixels}&v=${frame.version}`
+      : stillOf(card.revision, frame, props.pixels, settled)
     : undefined;
   const sweep = (e: PointerEvent<HTMLElement>) => {
     const box = e.currentTarget.getBoundingClientRect();

@@ -24,6 +24,13 @@ const List = styled(GridList)`
 /** How wide a card may be, by how many are to be seen. */
 export const DENSITY = { large: 330, middle: 232, small: 158 } as const;
 export type Density = keyof typeof DENSITY;
+/** Widths that pictures of cards are drawn at; how much wider than least a card becomes where a row is filled. */
+const WIDTHS = [320, 480, 640];
+const STRETCHED = 1.2;
+
+/** The width to draw pictures of cards at, so that none is scaled up on this screen. */
+export const drawnAt = (density: Density, screen: number): number =>
+  WIDTHS.find((w) => w >= DENSITY[density] * STRETCHED * screen) ?? WIDTHS.at(-1)!;
 /** What stands below the picture. */
 const ABOUT = 46;
 
@@ -43,6 +50,7 @@ export function Cards(
 ) {
   const wide = DENSITY[props.density];
   const small = props.density === "small";
+  const pixels = drawnAt(props.density, window.devicePixelRatio);
   const sizes = (width: number) => new Size(width, (width * 9) / 16 + ABOUT);
   const onPlace = props.onPlace;
   const { dragAndDropHooks } = useDragAndDrop({
@@ -88,7 +96,7 @@ export function Cards(
         <List aria-label="Looks" dragAndDropHooks={onPlace ? dragAndDropHooks : undefined} layout="grid" keyboardNavigationBehavior="tab">
           <Collection
             items={props.cards}
-            dependencies={[props.frame, props.frames, props.original, small, props.tray, props.onTry, Boolean(onPlace)]}
+            dependencies={[props.frame, props.frames, props.original, small, pixels, props.tray, props.onTry, Boolean(onPlace)]}
           >
             {(card) => (
               <LookCard
@@ -97,6 +105,7 @@ export function Cards(
                 frames={props.frames}
                 original={props.original}
                 small={small}
+                pixels={pixels}
                 inTray={props.tray.includes(card.id)}
                 movable={Boolean(onPlace)}
                 onTry={props.onTry}
