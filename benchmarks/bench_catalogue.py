@@ -89,11 +89,13 @@ def _searches(person: _Person, database: psycopg.Connection[Any]) -> Table:
         served = _times(lambda query=query: person.get(f"/api/catalogue?limit=24&{query}"))  # type: ignore[misc]
         bare = _times(lambda sql=sql: database.execute(sql).fetchall())  # type: ignore[misc]
         table.add(name, *_ms(served), *_ms(bare))
+        table.want(f"{name}, 95 %:", served[1], 50, " ms")
     first = loads(person.get("/api/catalogue?limit=1&offset=500"))["cards"][0]["id"]
     near = f"SELECT look_id FROM catalogue_entry ORDER BY gist <-> (SELECT gist FROM catalogue_entry WHERE look_id = {first}) LIMIT 96"
     for name, path in (("like this one", ""), ("like this, but warmer", "?but=warmth:more")):
         served = _times(lambda path=path: person.get(f"/api/catalogue/{first}/like{path}"))  # type: ignore[misc]
         table.add(name, *_ms(served), *_ms(_times(lambda: database.execute(near).fetchall())))
+        table.want(f"{name}:", served[0], 50, " ms")
     table.add("all there is to narrow by, counted", *_ms(_times(lambda: person.get("/api/catalogue/narrowing"))), "", "")
     table.add("all places of the map", *_ms(_times(lambda: person.get("/api/catalogue/map"))), "", "")
     return table
@@ -113,17 +115,23 @@ def _pictures(person: _Person) -> Table:
     page = person.get("/api/catalogue?limit=24&offset=2000")
     person.get(f"/api/frames/{frames[2]}/still?width=320")
     drawn(loads(person.get("/api/catalogue?limit=6&offset=9000"))["cards"], frames[2])
-    table.add("24 cards on a frame", f"{drawn(loads(page)['cards'], frames[2]):.0f} ms")
+    taken = drawn(loads(page)["cards"], frames[2])
+    table.add("24 cards on a frame", f"{taken:.0f} ms")
+    table.want("24 cards:", taken, 300, " ms")
     table.add("the next 24", f"{drawn(loads(person.get('/api/catalogue?limit=24&offset=2024'))['cards'], frames[2]):.0f} ms")
     first = person.get("/api/catalogue?limit=48")
-    table.add("the first page without pictures", f"{(len(first) + len(person.get('/api/catalogue/narrowing'))) / 1000:.0f} kB")
+    size = (len(first) + len(person.get("/api/catalogue/narrowing"))) / 1000
+    table.add("the first page without pictures", f"{size:.0f} kB")
+    table.want("the first page:", size, 100, " kB")
     looks = [c["id"] for c in loads(person.get("/api/catalogue?limit=20&offset=4000"))["cards"]]
     sheet = person.post("/api/sheets", {"name": "Twenty by eight", "looks": looks, "frames": frames[:8]})
     cells = [(r["id"], c["id"]) for r in sheet["rows"] for c in sheet["columns"]]
     start = time.perf_counter()
     with ThreadPoolExecutor(6) as pool:
         list(pool.map(lambda at: person.get(f"/api/sheets/{sheet['id']}/still?row={at[0]}&column={at[1]}&width=320"), cells))
-    table.add(f"a contact sheet of 20 × {len(sheet['columns'])}", f"{time.perf_counter() - start:.1f} s")
+    taken = time.perf_counter() - start
+    table.add(f"a contact sheet of 20 × {len(sheet['columns'])}", f"{taken:.1f} s")
+    table.want("the contact sheet:", taken, 3, " s")
     return table
 
 

@@ -88,6 +88,7 @@ def run() -> list[Table]:
         table = Table(f"Delivering {SHOTS} shots of 3840 × 2160", ["", "the worker"])
         table.add("memory, waiting", f"{before / 2**20:.0f} MiB")
         table.add("memory, at most", f"{_largest(worker) / 2**20:.0f} MiB")
+        table.want("memory of the worker:", _largest(worker) / 2**20, 1024, " MiB")
         table.add("time for a shot", f"{taken / SHOTS:.1f} s")
         table.add("package", f"{int(state[1]) / 2**20:.0f} MiB")
     finally:

@@ -84,7 +84,7 @@ class Supervisor:
 
     def _write(self, name: str, lines: IO[bytes]) -> None:
         """Writes what a part says into its log; a disk that is full costs lines of the log and nothing else."""
-        log = RotatingFileHandler(self.logs / f"{name}.log", maxBytes=LOG_BYTES, backupCount=LOGS_KEPT, errors="replace")
+        log = RotatingFileHandler(self.logs / f"{name}.log", maxBytes=LOG_BYTES, backupCount=LOGS_KEPT, errors="replace", delay=True)
         log.handleError = lambda record: None  # type: ignore[method-assign]
         with lines:
             for line in lines:

@@ -16,7 +16,7 @@ M = TypeVar("M", bound=Model)
 
 def by_id(among: QuerySet[M], key: int, what: str) -> M:
     """The object with that key; raises 404, saying what is missing."""
-    found = among.filter(pk=key).first() if 0 < key <= LARGEST else None
+    found = among.filter(pk=key).order_by("pk").first() if 0 < key <= LARGEST else None
     if found is None:
         raise missing(what)
     return found

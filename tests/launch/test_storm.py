@@ -1,12 +1,17 @@
-"""Parts are killed at random while people save, keep, bake and bring in; whatever was acknowledged is there afterwards.
+"""Parts are killed at random, the disk fills and slow strangers hold on while people save, keep, bake and note; what was acknowledged is
+there afterwards.
 
-A short piece runs with all tests; ``./saucer test --storm`` goes on for ten minutes.
+A short piece runs with all tests; ``./saucer test --storm`` goes on for ten minutes. The disk is a small one in memory, which needs root;
+without it the storm goes on with a disk that does not fill.
 """
 
+import contextlib
 import json
 import os
 import random
 import signal
+import socket
+import subprocess
 import threading
 import time
 import urllib.error
@@ -26,6 +31,10 @@ SECONDS = 600 if os.environ.get("SAUCER_STORM") else 25
 #: Seconds between two kills.
 CALM = (1.0, 5.0)
 WORKERS = 3
+#: MiB of the disk that fills; seconds between two times, and for how long it is full.
+DISK, ROOM, FULL = 1500, (4.0, 9.0), 1.5
+#: Strangers who send a byte now and then.
+SLOW = 12
 
 
 class Somebody:
@@ -88,7 +97,7 @@ def work(who: Somebody, until: float, kept: Acknowledged, seed: int) -> None:
             if kept.saw(status):
                 version = said["version"]
                 kept.looks[look] = (version, amount)
-            elif status in (0, 409, 500, 502, 503):
+            else:
                 # It may have been saved though nobody said so: what is there now counts from here on.
                 status, said = who.ask("GET", f"/looks/{look}")
                 if status == 200:
@@ -109,7 +118,7 @@ def work(who: Somebody, until: float, kept: Acknowledged, seed: int) -> None:
             status, said = who.ask("POST", f"/looks/{look}/notes", {"revision": revision, "text": "storm"})
             if kept.saw(status):
                 kept.notes.append((look, said["id"]))
-        if status in (0, 502, 503):
+        if status in (0, 502, 503, 507):
             time.sleep(0.3)
 
 
@@ -118,30 +127,65 @@ def victims(data: Path) -> list[int]:
     return [*leftovers.servers(data), *leftovers.standing_in(data / "front"), *leftovers.database(Postgres(data).home)]
 
 
+def fill(folder: Path, until: float, times: list[float]) -> None:
+    """Takes all that is left of a disk, again and again, and gives it back after a while."""
+    dice, filler = random.Random(3), folder / "filler"
+    while time.monotonic() < until - FULL - 4:
+        time.sleep(dice.uniform(*ROOM))
+        with contextlib.suppress(OSError), filler.open("wb", buffering=0) as out:
+            while True:
+                out.write(bytes(4 * 2**20))
+        with contextlib.suppress(OSError), filler.open("ab", buffering=0) as out:
+            while True:
+                out.write(bytes(512))
+        times.append(time.monotonic())
+        time.sleep(FULL)
+        filler.unlink()
+
+
+def dawdle(port: int, until: float) -> None:
+    """Somebody who begins to send and hardly goes on."""
+    while time.monotonic() < until:
+        with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), timeout=5) as line:
+            line.sendall(b"POST /api/looks HTTP/1.1\r\nHost: localhost\r\nContent-Length: 100000\r\n\r\n")
+            while time.monotonic() < until:
+                line.sendall(b" ")
+                time.sleep(0.7)
+        time.sleep(0.2)
+
+
 @pytest.fixture
 def place(tmp_path_factory):
     folder = tmp_path_factory.mktemp("storm")
     for one in (folder, *list(folder.parents)[:3]):
         if one != Path("/tmp"):
             one.chmod(0o711)
-    yield folder
+    mount = ["mount", "-t", "tmpfs", "-o", f"size={DISK}m,mode=711", "storm", str(folder)]
+    small = os.geteuid() == 0 and subprocess.run(mount, capture_output=True).returncode == 0
+    yield folder, small
     stop(folder)
+    if small:
+        subprocess.run(["umount", "--lazy", str(folder)], check=True)
 
 
 def test_what_was_acknowledged_outlives_what_is_killed(place):
-    started = Started(place, demo=True)
+    folder, small = place
+    started = Started(folder, demo=True)
     started.said("Saucer runs at")
     assert answers(started)
     people = [Somebody(started.port, name) for name in ("ines", "tomas", "odile")[:WORKERS]]
     kept = [Acknowledged() for _ in people]
     until = time.monotonic() + SECONDS
     threads = [threading.Thread(target=work, args=(p, until, k, n)) for n, (p, k) in enumerate(zip(people, kept, strict=True))]
+    full: list[float] = []
+    threads += [threading.Thread(target=dawdle, args=(started.port, until)) for _ in range(SLOW)]
+    threads += [threading.Thread(target=fill, args=(folder, until, full))] if small else []
     for thread in threads:
         thread.start()
     dice, kills = random.Random(7), 0
     while time.monotonic() < until - 4:
         time.sleep(dice.uniform(*CALM))
-        there = victims(place)
+        there = victims(folder)
         if there:
             os.kill(dice.choice(there), signal.SIGKILL)
             kills += 1
@@ -151,6 +195,7 @@ def test_what_was_acknowledged_outlives_what_is_killed(place):
     assert started.process.poll() is None
     assert answers(started, 120)
     assert kills >= SECONDS // 8
+    assert len(full) >= SECONDS // 25 or not small
     asked = Somebody(started.port, "odile")
     for one in kept:
         assert one.looks, "nothing was acknowledged: the test shows nothing"
@@ -171,6 +216,6 @@ def test_what_was_acknowledged_outlives_what_is_killed(place):
     for one in kept:
         for status, count in one.statuses.items():
             statuses[status] = statuses.get(status, 0) + count
-    print(f"{kills} kills in {SECONDS} s; answers by status (0: none): {dict(sorted(statuses.items()))}")
+    print(f"{kills} kills in {SECONDS} s, the disk full {len(full)} times; answers by status (0: none): {dict(sorted(statuses.items()))}")
     # An error of Saucer's own is none of the ways to say that a part is away.
     assert statuses.get(500, 0) == 0

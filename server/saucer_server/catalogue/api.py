@@ -219,11 +219,8 @@ def cards(request: HttpRequest, entries: list[Entry]) -> list[dict[str, Any]]:
 def catalogue(request: HttpRequest, search: Query[Search], page: Query[Page]) -> dict[str, Any]:
     """Searches the catalogue."""
     by, person = search.narrowing(), person_of(request)
-    rows = narrowing.found(by, person)
-    ids = list(narrowing.ordered(rows, by, person).values_list("pk", flat=True)[page.offset : page.offset + page.limit])
     total = Entry.objects.count()
-    # A page that is not full is the last one: nothing needs to be counted.
-    found = page.offset + len(ids) if 0 < len(ids) < page.limit else rows.count() if by.narrows() else total
+    ids, found = narrowing.page(by, person, page.offset, page.limit, total)
     return {"cards": cards(request, rules.shown(ids)), "found": found, "total": total}
 
 
@@ -295,14 +292,13 @@ def some_cards(request: HttpRequest, look: Annotated[list[Id], Query(max_length=
 @router.get("/{int:look_id}/like", response=list[LikeOut])
 def like(request: HttpRequest, look_id: int, asked: Query[LikeAsked]) -> list[dict[str, Any]]:
     """Looks nearest to this one by what they do."""
-    recipe = looks.recipe_of(_newest(look_id))
-    found = near(recipe, asked.count, But.read(asked.but), without=look_id)
+    found = near(_newest(look_id), asked.count, But.read(asked.but))
     by_id = {card["id"]: card for card in cards(request, rules.shown([n.look for n in found]))}
     return [{"card": by_id[n.look], "mean": n.mean, "largest": n.largest, "twin": n.twin} for n in found if n.look in by_id]
 
 
 def _newest(look_id: int) -> looks.Revision:
-    revision = looks.latest(looks.find(look_id))
+    revision = looks.newest_of(look_id)
     if revision is None:
         raise missing("revision of this look")
     return revision

@@ -61,6 +61,12 @@ def measured(recipe: Recipe) -> Measured:
     return found
 
 
+def measured_as_kept(revision: Revision) -> Measured:
+    """What a revision does, by the digest that it was kept under: its recipe is read only where that is not known yet."""
+    row = Likeness.objects.filter(digest=revision.digest).first()
+    return _of_row(row) if row is not None else measured(recipe_of(revision))
+
+
 def _row(digest: str, found: Measured) -> Likeness:
     return Likeness(
         digest=digest, colours=found.colours.astype("<f4").tobytes(), traits=found.traits, words=found.words, tones=found.tones

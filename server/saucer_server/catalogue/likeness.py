@@ -12,7 +12,7 @@ from saucer_core.readings.scales import BY_KEY
 from ..errors import RuleError
 from ..looks.rules import Revision
 from .cube import CubeField
-from .entries import measured, unpacked
+from .entries import measured, measured_as_kept, unpacked
 from .models import Entry, Likeness
 
 #: How many that lie nearest by their gists are compared as an eye sees them.
@@ -70,10 +70,10 @@ def of_look(recipe: Recipe) -> F32:
     return measured(recipe).colours
 
 
-def near(recipe: Recipe, count: int, but: But = But(), without: int | None = None) -> list[Near]:
-    """The looks nearest to one, the nearest first. but: they differ from it by what an eye notices. Raises ``LookError``."""
-    one = measured(recipe)
-    rows = Entry.objects.filter(gist__isnull=False).exclude(pk=without)
+def near(revision: Revision, count: int, but: But = But()) -> list[Near]:
+    """The other looks nearest to one, the nearest first. but: they differ from it by what an eye notices. Raises ``LookError``."""
+    one = measured_as_kept(revision)
+    rows = Entry.objects.filter(gist__isnull=False).exclude(pk=revision.look_id)
     for key, side in but.sides.items():
         limit = float(one.traits[key]) + side * BY_KEY[key].notice
         rows = rows.filter(**{f"{key}__{'gte' if side > 0 else 'lte'}": limit})
@@ -82,7 +82,7 @@ def near(recipe: Recipe, count: int, but: But = But(), without: int | None = Non
     )
     found = list(rows.order_by(away).values_list("pk", "name", "revision_id")[: max(COMPARED, count)])
     # Their digests are asked for afterwards: joined to it, every revision there is would be read before the order is known.
-    digests = dict(Revision.objects.filter(pk__in=[r for *_, r in found]).values_list("pk", "digest"))
+    digests = dict(Revision.objects.filter(pk__in=[r for *_, r in found]).order_by().values_list("pk", "digest"))
     there = _with_colours([(pk, name, digests[revision]) for pk, name, revision in found if revision in digests])
     off = all_apart(one.colours, there.colours)
     compared = [Near(pk, name, *far) for pk, name, far in zip(there.ids, there.names, off, strict=True)]

@@ -165,6 +165,16 @@ def ordered(rows: QuerySet[Entry], by: Narrowing, person: Person) -> QuerySet[En
     return rows.order_by("-name" if by.backwards else "name", "pk")
 
 
+def page(by: Narrowing, person: Person, offset: int, limit: int, total: int) -> tuple[list[int], int]:
+    """Ids of a page of what is found, and how many are found in all. total: how many looks there are."""
+    rows = found(by, person)
+    ids = list(ordered(rows, by, person).values_list("pk", flat=True)[offset : offset + limit])
+    if not by.narrows():
+        return ids, total
+    # A page that is not full is the last one: nothing needs to be counted.
+    return ids, offset + len(ids) if 0 < len(ids) < limit else rows.count()
+
+
 #: How many looks are told apart by when one looked at them, or by how often they are used.
 RECENT = 2000
 

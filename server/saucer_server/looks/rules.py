@@ -39,6 +39,7 @@ __all__ = [
     "latest",
     "locked", "must_change",
     "newest",
+    "newest_of",
     "page_of",
     "recipe_of",
     "restore",
@@ -73,6 +74,12 @@ def recipe_of(revision: Revision) -> Recipe:
 def latest(look: Look) -> Revision | None:
     """The newest revision, if there is one."""
     return look.revisions.order_by("-number").first()
+
+
+def newest_of(look_id: int) -> Revision | None:
+    """The newest revision of a look, if there is one; raises 404 where there is no such look."""
+    revision = Revision.objects.filter(look_id=look_id).order_by("-number").first() if look_id <= LARGEST else None
+    return revision or latest(find(look_id))
 
 
 def newest(look: Look) -> Revision | None:
