@@ -11,7 +11,7 @@ import { Segments } from "../kit/segments";
 import { Empty } from "../kit/empty";
 import { useFeed, type Feed, type Wish } from "../viewer/live";
 import type { ExactWish } from "../viewer/exact";
-import type { MaskName } from "../viewer/mask";
+import { MARKS } from "../viewer/masks";
 import { ask, useReadings, type ReadingsWish } from "../viewer/readings";
 import { Stage, type Mode, type Other } from "../viewer/stage";
 import { Strip } from "../viewer/strip";
@@ -101,12 +101,6 @@ const SURROUNDS = [
   ["#767676", "Mid grey"],
   ["#ffffff", "White"],
 ] as const;
-const MASKS: [MaskName, string][] = [
-  ["black", "Clipped blacks"],
-  ["white", "Clipped whites"],
-  ["outside", "Out of gamut"],
-];
-
 /** So many pictures in a landscape place, each on whole pixels: half a pixel off, and the browser blurs what it shows. */
 function wall(count: number): React.CSSProperties {
   const columns = count <= 1 ? 1 : count <= 4 ? 2 : 3;
@@ -440,7 +434,7 @@ const Bar = memo(function Bar(props: {
       ) : null}
       {mask ? (
         <Button look="quiet" onPress={() => view({ mask: "" })}>
-          {MASKS.find(([m]) => m === mask)?.[1]} ✕
+          {MARKS.find(([m]) => m === mask)?.[1]} ✕
         </Button>
       ) : null}
       {zoom.scale > 1 ? <Button look="quiet" onPress={() => view({ zoom: WHOLE })}>{`× ${zoom.scale.toFixed(1)} ✕`}</Button> : null}
@@ -495,7 +489,7 @@ function ViewMenu(props: { tiles: Tiles; mask: string; down: boolean; full: bool
     },
     {
       title: "Show where",
-      items: MASKS.map(([m, name]) => ({ id: m, name, on: props.mask === m, does: () => view({ mask: props.mask === m ? "" : m }) })),
+      items: MARKS.map(([m, name]) => ({ id: m, name, on: props.mask === m, does: () => view({ mask: props.mask === m ? "" : m }) })),
     },
     {
       title: "Surround",

@@ -1,23 +1,26 @@
 /** Up to four looks from the tray, large on the same frame: one of them is kept. */
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { useCallback, useEffect, useState } from "react";
+import { useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
-import type { Card } from "../api/types";
+import type { Card, Place } from "../api/types";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { Empty } from "../kit/empty";
 import { useShownFrame } from "../kit/frame";
 import { useFrameKeys } from "../kit/framekeys";
 import { Grow, Quiet } from "../kit/layout";
-import { Saucer, saucerOf } from "../kit/saucer";
 import { Segments } from "../kit/segments";
 import { Page, TopBar } from "../kit/topbar";
 import { Waiting } from "../kit/waiting";
 import { FrameStrip } from "../look/framestrip";
-import { MODES, Seen, type SeenMode } from "../look/seen";
+import type { MaskName } from "../viewer/mask";
+import { MARKS } from "../viewer/masks";
+import { WHOLE, zoomed } from "../viewer/zoom";
 import { askedOf } from "./asked";
+import { Candidate } from "./candidate";
 import { ROOM, useTray } from "./tray";
+import { WAYS, type Way } from "./ways";
 
 const Body = styled.main`
   display: flex;
@@ -32,29 +35,6 @@ const Body = styled.main`
     grid-auto-rows: minmax(0, 1fr);
     gap: 12px;
   }
-  article {
-    display: flex;
-    flex-direction: column;
-    gap: 6px;
-    min-height: 0;
-    min-width: 0;
-  }
-  .about {
-    display: flex;
-    align-items: center;
-    gap: 10px;
-    min-width: 0;
-  }
-  .about a {
-    font-weight: 600;
-    text-decoration: none;
-    white-space: nowrap;
-  }
-  .about > span {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
   .seeing {
     display: flex;
     gap: 12px;
@@ -63,15 +43,15 @@ const Body = styled.main`
   }
 `;
 
-const SAID: Record<SeenMode, string> = { original: "Original", look: "Looks", split: "Split", difference: "Difference" };
-const NO_NUMBERS = new Map<number, number>();
-
 export default function Compare() {
   const [search] = useSearchParams();
   const ids = search.getAll("look").map(Number).filter(Number.isInteger).slice(0, ROOM);
   const query = useQuery(askedOf.cards(ids));
   const { all, frame, show } = useShownFrame(search.get("frame"));
-  const [mode, setMode] = useState<SeenMode>("look");
+  const [way, setWay] = useState<Way>("look");
+  const [mask, setMask] = useState<MaskName | "">("");
+  const [zoom, setZoom] = useState(WHOLE);
+  const [spot, setSpot] = useState<Place | null>(null);
   const [base, setBase] = useState("");
   const { put } = useTray();
   const navigate = useNavigate();
@@ -80,11 +60,29 @@ export default function Compare() {
     document.title = "Side by side · Saucer";
   }, []);
   useFrameKeys(all, frame, show, (e) => {
-    const chosen = /^[1-4]$/.test(e.key) ? MODES[Number(e.key) - 1] : undefined;
-    if (chosen) setMode(chosen);
-    return chosen !== undefined;
+    const chosen = /^[1-5]$/.test(e.key) ? WAYS[Number(e.key) - 1]?.[0] : undefined;
+    const towards = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+    const within = (v: number) => Math.min(1, Math.max(0, v));
+    const far = (e.shiftKey ? 0.05 : 0.01) / zoom.scale;
+    const moved = spot && towards ? { x: within(spot.x + far * towards[0]!), y: within(spot.y + far * towards[1]!) } : null;
+    const by = { "+": 1.5, "-": 1 / 1.5 }[e.key];
+    if (chosen) setWay(chosen);
+    else if (by) setZoom((z) => zoomed(z, by));
+    else if (e.key === "0") setZoom(WHOLE);
+    else if (e.key === "p") setSpot((s) => (s ? null : { x: zoom.x, y: zoom.y }));
+    else if (moved && spot && !(e.target instanceof HTMLElement && e.target.closest("[role=radiogroup], [role=slider], [type=range]")))
+      setSpot(moved);
+    else return false;
+    return true;
   });
-  const against = cards.find((c) => String(c.id) === base)?.revision ?? null;
+  const against = cards.find((c) => String(c.id) === base) ?? null;
+  const point = useCallback(
+    (at: Place | null, pressed: boolean) => {
+      if (!at || !pressed) return;
+      setSpot((s) => (s && Math.hypot(s.x - at.x, s.y - at.y) < 0.012 / zoom.scale ? null : at));
+    },
+    [zoom.scale],
+  );
   const first = cards[0];
   return (
     <Page>
@@ -105,7 +103,7 @@ export default function Compare() {
           <h1 className="unseen">Side by side</h1>
           <FrameStrip frames={all} chosen={frame.id} revision={first.revision} onChoose={show} />
           <div className="seeing">
-            <Segments label="Show" options={MODES.map((m) => [m, SAID[m]] as const)} chosen={mode} onChange={setMode} />
+            <Segments label="Show" options={WAYS} chosen={way} onChange={setWay} />
             against
             <Choice
               look="bare"
@@ -115,42 +113,39 @@ export default function Compare() {
               onChange={setBase}
               options={[{ key: "", label: "the original" }, ...cards.map((c) => ({ key: String(c.id), label: c.name }))]}
             />
+            marked
+            <Choice
+              look="bare"
+              hidden
+              label="Marked"
+              chosen={mask}
+              onChange={(key) => setMask(key)}
+              options={[{ key: "", label: "nothing" }, ...MARKS.map(([key, label]) => ({ key, label: label.toLowerCase() }))]}
+            />
             <Grow />
-            <Quiet>, and . change the frame, 1 to 4 what is shown</Quiet>
+            <Quiet>
+              {zoom.scale > 1 ? `${zoom.scale.toFixed(1)} × · ` : ""}a press or P reads a spot, arrows move it · , . frame · 1–5 shown · + −
+              0 size
+            </Quiet>
           </div>
           <div className="looks">
             {cards.map((card) => (
-              <article key={card.id} aria-label={card.name}>
-                <Seen
-                  frame={frame}
-                  revision={card.revision}
-                  against={against && against.id !== card.revision.id ? against : null}
-                  mode={mode === "difference" && (!against || against.id === card.revision.id) ? "look" : mode}
-                  strength={1}
-                  notes={[]}
-                  numbers={NO_NUMBERS}
-                  chosen={null}
-                  onChoose={() => undefined}
-                  pinning={false}
-                  onSpot={() => undefined}
-                />
-                <div className="about">
-                  <Saucer src={saucerOf(card.revision)} size={34} />
-                  <Link to={`/catalogue/look/${card.id}`}>{card.name}</Link>
-                  <span>
-                    <Quiet>{card.words.slice(0, 4).join(", ")}</Quiet>
-                  </span>
-                  <Grow />
-                  <Button
-                    onPress={() => {
-                      put([]);
-                      void navigate(`/catalogue/look/${card.id}`);
-                    }}
-                  >
-                    Keep this one
-                  </Button>
-                </div>
-              </article>
+              <Candidate
+                key={card.id}
+                card={card}
+                frame={frame}
+                way={way}
+                against={against}
+                mask={mask}
+                zoom={zoom}
+                onZoom={setZoom}
+                spot={spot}
+                onPoint={point}
+                onKeep={() => {
+                  put([]);
+                  void navigate(`/catalogue/look/${card.id}`);
+                }}
+              />
             ))}
           </div>
         </Body>
