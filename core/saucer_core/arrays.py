@@ -8,11 +8,13 @@ import os
 import threading
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from contextvars import ContextVar
 from functools import cache
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from .errors import Abandoned
 from .kernels import kernel
 
 F32 = NDArray[np.float32]
@@ -53,6 +55,14 @@ def tile_of(flat: F32) -> F32:
 
 _here = threading.local()
 
+#: Says whether somebody still waits for what is being computed; asked between pieces.
+wanted: ContextVar[Callable[[], bool]] = ContextVar("wanted", default=lambda: True)
+
+
+def _go_on() -> None:
+    if not wanted.get()():
+        raise Abandoned
+
 
 def _mark() -> None:
     _here.in_pool = True
@@ -64,15 +74,23 @@ def _pool() -> ThreadPoolExecutor:
 
 
 def in_pieces(work: Callable[[int, int], None], count: int, piece: int = TILE) -> None:
-    """``work(first, last)`` over ``count`` items in parallel pieces of about ``piece``."""
+    """``work(first, last)`` over ``count`` items in parallel pieces of about ``piece``.
+
+    Raises ``Abandoned`` once nobody wants it any more (``wanted``); the pieces that are left are not begun.
+    """
     # A piece must not be cut again: it would wait for the pool whose thread it holds.
-    if count <= piece or getattr(_here, "in_pool", False):
+    if getattr(_here, "in_pool", False):
+        work(0, count)
+        return
+    _go_on()
+    if count <= piece:
         work(0, count)
         return
     threads = os.cpu_count() or 1
     pieces = threads * -(-count // (piece * threads))
     edges = [count * k // pieces for k in range(pieces + 1)]
-    list(_pool().map(work, edges[:-1], edges[1:]))
+    for _ in _pool().map(work, edges[:-1], edges[1:]):
+        _go_on()
 
 
 def by_tiles(work: Callable[[F32], None], rgb: F32) -> F32:

@@ -27,3 +27,7 @@ class MissingTable(LookError):
             f"The LUT “{name or 'unnamed'}” is not in the catalogue any more. "
             "Choose another one, switch the step off, or bring the file in again."
         )
+
+
+class Abandoned(Exception):
+    """Nobody waits for the result any more. No error of the core's: whoever said that it may be given up handles it."""

@@ -13,7 +13,7 @@ from ninja.openapi.docs import Swagger
 from ninja.openapi.schema import OpenAPISchema
 from ninja.security import SessionAuth
 from psycopg.errors import DiskFull
-from saucer_core.errors import CoreError
+from saucer_core.errors import Abandoned, CoreError
 
 from .bakes.api import router as bakes
 from .bench.api import router as bench
@@ -29,6 +29,7 @@ from .encodings.api import router as encodings
 from .errors import RuleError
 from .frames.api import router as frames
 from .guarding import failed, forged
+from .heeding import GONE
 from .inspecting.api import router as inspecting
 from .jobs.api import router as jobs
 from .jobs.health_api import router as health
@@ -156,6 +157,11 @@ def _together(request: HttpRequest, error: IntegrityError) -> HttpResponse:
     """Two did what cannot both be, as removing something that another puts to use."""
     log.warning("two changes met: %s", error)
     return _answer(request, 409, "Somebody changed the same at this moment. Nothing of yours was changed: look again, then repeat it.")
+
+
+@api.exception_handler(Abandoned)
+def _given_up(request: HttpRequest, error: Abandoned) -> HttpResponse:
+    return HttpResponse(status=GONE)
 
 
 @api.exception_handler(OperationalError)

@@ -52,6 +52,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "saucer_server.people.passes.Passes",
+    *(["saucer_server.heeding.Heeding"] if os.environ.get("SAUCER_FRONT") == "1" else []),
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "saucer_server.urls"

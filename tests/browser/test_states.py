@@ -19,7 +19,7 @@ SCREENS = {
     "map": ("/catalogue?view=map", "canvas[data-drawn]"), "sheet": ("/catalogue/sheet/1", "td img"),
     "sheets": ("/catalogue/sheet/all", "main li"), "new sheet": ("/catalogue/sheet/new", "main h2"),
     "people": ("/people", "main table tbody tr"),
-    "compare": ("/catalogue/compare?look=1&look=2", "article img"), "pack out": ("/catalogue/pack-out", "main h2"),
+    "compare": ("/catalogue/compare?look=1&look=2", "article canvas[data-drawn]"), "pack out": ("/catalogue/pack-out", "main h2"),
 }  # fmt: skip
 
 
