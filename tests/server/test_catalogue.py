@@ -1,6 +1,10 @@
 """The catalogue: looks are found by words, by what they do, and by what they are like."""
 
+from urllib.parse import quote
+
 import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from saucer_core.look import Look as Recipe
 from saucer_server.catalogue import entries
 from saucer_server.catalogue.models import Collection, Entry, Likeness, Placed, Tag
@@ -317,3 +321,41 @@ def test_twins_are_merged_and_parted_again(designer, lead, frame, shelf):
     assert lead.post(f"/catalogue/{straw.pk}/part", {"twin": twin.pk}).status_code == 204
     assert set(names(designer, "q=straw")) == {"Late straw", "Straw again"}
     assert lead.post(f"/catalogue/{straw.pk}/part", {"twin": twin.pk}).status_code == 409
+
+
+#: What counts by kind, and the word of the address that chooses it.
+COUNTED = {"tags": "tag", "lights": "tag", "statuses": "status", "rights": "rights", "makers": "maker", "expects": "expects"}
+
+
+@pytest.mark.parametrize(
+    "query",
+    ["", "q=warm", "tag=dusk", "status=draft", "status=approved&status=draft", "maker=Tomas Ferrow", "range=warmth:0:", "q=nothing"],
+)
+def test_every_count_is_what_choosing_it_leaves(designer, lead, frame, shelf, query):
+    looks.set_status(looks.latest(shelf["ember"]), Person.objects.get(username="odile"), "approved")
+    said = designer.get(f"/catalogue/narrowing?{query}").json()
+    assert said["found"] == designer.get(f"/catalogue?{query}").json()["found"]
+    for kind, word in COUNTED.items():
+        # Of most kinds any of the values chosen will do, so that the others do not narrow; a look carries all of the tags.
+        others = [part for part in query.split("&") if part and (word == "tag" or not part.startswith(f"{word}="))]
+        for one in said[kind]:
+            asked = "&".join([*others, f"{word}={quote(one['name'])}"])
+            assert designer.get(f"/catalogue?{asked}").json()["found"] == one["count"], (kind, one)
+    for one, word in zip(said["origins"], (o["name"] for o in said["origins"]), strict=True):
+        assert designer.get(f"/catalogue?{query}&origin={quote(word)}").json()["found"] == one["count"]
+    assert all(sum(bars) == said["found"] for bars in said["bars"].values())
+
+
+def test_a_longer_page_asks_the_database_no_more(designer, lead, shelf):
+    """Every card says who made its revision and who gave it its status: that comes with the cards, not one by one."""
+    for row in shelf.values():
+        looks.set_status(looks.latest(row), Person.objects.get(username="odile"), "approved")
+
+    def questions(path):
+        with CaptureQueriesContext(connection) as asked:
+            assert designer.get(path).status_code == 200
+        return len(asked)
+
+    assert questions("/catalogue?limit=5") == questions("/catalogue?limit=1")
+    some = "&".join(f"look={row.pk}" for row in shelf.values())
+    assert questions(f"/catalogue/cards?{some}") == questions(f"/catalogue/cards?look={shelf['ash'].pk}")
