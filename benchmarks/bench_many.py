@@ -123,12 +123,12 @@ def browsing(address: str, sessions: list[str]) -> tuple[float, float]:
     return float(np.median(found)), float(np.percentile(found, 95))
 
 
-def _memory(application: Application) -> int:
-    """MiB that the web processes hold now."""
-    master = application.supervisor.pid("web")
-    pids = [master, *map(int, subprocess.run(["pgrep", "-P", str(master)], capture_output=True, text=True).stdout.split())]
+def memory_of(application: Application, part: str) -> float:
+    """MiB that a part and the processes it started hold now."""
+    first = application.supervisor.pid(part)
+    pids = [first, *map(int, subprocess.run(["pgrep", "-P", str(first)], capture_output=True, text=True).stdout.split())]
     pages = sum(int(Path(f"/proc/{pid}/statm").read_text().split()[1]) for pid in pids)
-    return pages * os.sysconf("SC_PAGE_SIZE") // 2**20
+    return pages * os.sysconf("SC_PAGE_SIZE") / 2**20
 
 
 #: Milliseconds within which 95 of 100 answers are there, by how many drag at once, with a web process a core.
@@ -145,10 +145,10 @@ def run() -> list[Table]:
             sessions = [session_of(application, name) for name in TEAM]
             for count in DESIGNERS:
                 median, late, rate = dragging(address, sessions, count)
-                memory = f"{_memory(application)} MiB"
+                memory = f"{memory_of(application, 'web'):.0f} MiB"
                 if processes == cores and count in WANTED:
                     live.want(f"{count} designers, 95 %:", late * 1000, WANTED[count], " ms")
-                    live.want("a web process:", _memory(application) / processes, 1024, " MiB")
+                    live.want("a web process:", memory_of(application, "web") / processes, 1024, " MiB")
                 live.add(str(processes), str(count), f"{median * 1000:.0f} ms", f"{late * 1000:.0f} ms", f"{rate:.0f}", memory)
             median, late = browsing(address, sessions)
             if processes == cores:

@@ -26,6 +26,8 @@ from .clips import Found, colours_of, from_stamp, opened, plain, planes_of
 from .files import whole
 from .pictures import CICP
 
+#: Bytes of frames that an encoder holds back to look ahead, and the most frames; each is held twice, as it came and as it is looked at.
+HELD_BACK, AHEAD = 128 * 2**20, 40
 #: Frames that are encoded in one go. A worker that dies loses at most these.
 LENGTH = 240
 
@@ -154,9 +156,13 @@ def _encode(
 
 def _stream(work: ClipWork, out: Any, source: Any) -> Any:
     kind, rate = work.kind, source.average_rate or Fraction(24)
-    stream = out.add_stream(kind.encoder, rate=rate, options=dict(kind.options))
+    wide, high = source.codec_context.width, source.codec_context.height
+    options = dict(kind.options)
+    if kind.encoder == "libx264":
+        options["rc-lookahead"] = str(_looking_ahead(wide, high, kind))
+    stream = out.add_stream(kind.encoder, rate=rate, options=options)
     context = stream.codec_context
-    stream.width, stream.height, stream.pix_fmt = source.codec_context.width, source.codec_context.height, kind.pixels
+    stream.width, stream.height, stream.pix_fmt = wide, high, kind.pixels
     context.time_base = source.time_base
     context.thread_type = "AUTO"
     # What a player needs to know stands once before the frames, so that lengths can follow one another.
@@ -164,6 +170,12 @@ def _stream(work: ClipWork, out: Any, source: Any) -> Any:
     primaries, transfer, matrix = tags_of(work.end)
     context.color_primaries, context.color_trc, context.colorspace, context.color_range = primaries, transfer, matrix, 1
     return stream
+
+
+def _looking_ahead(wide: int, high: int, kind: ClipKind) -> int:
+    """Frames that may be held back to look ahead: fewer of large ones, which would fill the memory of a worker."""
+    frame = wide * high * 3 // 2 * (2 if kind.depth > 8 else 1)
+    return max(2, min(AHEAD, HELD_BACK // (2 * frame)))
 
 
 def _treated(work: ClipWork, frame: VideoFrame, number: int) -> VideoFrame:
