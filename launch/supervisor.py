@@ -107,7 +107,9 @@ class Supervisor:
         if part.again_at is None:
             code = part.process.returncode if part.process is not None else 0
             how = f"by signal {-code}" if code < 0 else f"with {code}"
-            say(f"{part.name} ended {how}; it starts again in {part.pause:g} s. Its log is {self.logs / part.name}.log")
+            words = f"{part.name} ended {how}; it starts again in {part.pause:g} s. Its log is {self.logs / part.name}.log"
+            # A terminal that is held, or a pipe that nobody reads, must not keep the parts from starting again.
+            threading.Thread(target=say, args=(words,), name="says", daemon=True).start()
             part.again_at, part.pause = now + part.pause, min(part.pause * 2, LONGEST_PAUSE)
         elif now >= part.again_at:
             self._start(part)

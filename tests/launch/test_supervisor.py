@@ -2,11 +2,13 @@
 
 import signal
 import sys
+import threading
 import time
 
 import pytest
 
 from launch import supervisor
+from launch.postgres import Postgres
 from launch.supervisor import Part, Supervisor
 
 
@@ -113,3 +115,27 @@ def test_logs_are_put_aside_before_they_grow_large(watched, tmp_path, monkeypatc
     kept = list(tmp_path.glob("part.log*"))
     assert len(kept) == supervisor.LOGS_KEPT + 1
     assert all(p.stat().st_size <= 2000 for p in kept)
+
+
+def test_a_terminal_that_is_held_does_not_keep_parts_from_starting_again(watched, tmp_path, monkeypatch):
+    """Somebody presses Ctrl-S, or a pipe is full that nobody reads."""
+    held = threading.Event()
+    monkeypatch.setattr(supervisor, "say", lambda words: held.wait(20))
+    part = watched.add(Part("frail", python("import time; time.sleep(60)"), tmp_path))
+    for _ in range(2):
+        part.pause, before = 0.05, part.process
+        before.kill()
+        assert until(lambda before=before: part.process is not before and part.runs)
+    held.set()
+
+
+def test_an_empty_mark_of_a_database_does_not_keep_it_from_starting(tmp_path):
+    """A PostgreSQL that ends while the disk is full leaves one, and refuses to start beside it."""
+    tmp_path.chmod(0o711)
+    postgres = Postgres(tmp_path, throw_away=True)
+    mark = postgres.home / "postmaster.pid"
+    for said, stays in (("", False), ("4711\n", True)):
+        mark.parent.mkdir(exist_ok=True)
+        mark.write_text(said)
+        postgres.clear_mark()
+        assert mark.exists() is stays
