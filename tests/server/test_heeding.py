@@ -3,6 +3,7 @@
 import socket
 
 import pytest
+from django.http import HttpResponse
 from django.test import RequestFactory
 from saucer_core.arrays import wanted
 from saucer_server.heeding import COMPUTED, Heeding
@@ -20,7 +21,12 @@ def heeded(method, path, connection):
     """Whether the core would go on, as it is asked while the request is answered."""
     found = []
     request = getattr(RequestFactory(), method)(path, **{"gunicorn.socket": connection})
-    Heeding(lambda request: found.append(wanted.get()()))(request)
+
+    def answer(request):
+        found.append(wanted.get()())
+        return HttpResponse()
+
+    Heeding(answer)(request)
     assert wanted.get()()
     return found[0]
 
