@@ -100,13 +100,23 @@ def test_looks_are_held_side_by_side_from_the_tray(enter, axe):
         page.get_by_role("row", name=re.compile(f"^{name}")).focus()
         page.keyboard.press("t")
     page.get_by_role("button", name="Side by side").click()
-    expect(page.get_by_role("article", name="Oxide").get_by_role("img", name=re.compile("under revision 1"))).to_be_visible()
+    ash, oxide = (page.get_by_role("article", name=name) for name in ("Ash", "Oxide"))
+    expect(oxide.locator("canvas[data-exact=yes]")).to_be_visible()
+    # Both are read at one spot, enlarged together, and held against each other; all of it by keys.
+    page.keyboard.press("p")
+    expect(ash.get_by_label("Spot under Ash, 8-bit")).to_have_text(re.compile(r"(\d+) \d+ \d+ → +\d+ \d+ \d+"))
+    before = oxide.get_by_label("Spot under Oxide, 8-bit").inner_text()
+    page.keyboard.press("Shift+ArrowDown")
+    until(lambda: oxide.get_by_label("Spot under Oxide, 8-bit").inner_text() != before)
+    page.keyboard.press("+")
+    expect(page.get_by_text("1.5 ×")).to_be_visible()
     page.keyboard.press("4")
     page.get_by_role("button", name=re.compile("Held against")).click()
     page.get_by_role("option", name="Ash").click()
-    expect(page.get_by_role("article", name="Oxide").get_by_role("img", name=re.compile("^What differs"))).to_be_visible()
+    expect(oxide.get_by_role("img", name=re.compile("from Ash, white is ΔE 10$"))).to_be_visible()
+    expect(oxide.locator("canvas[data-exact=yes]")).to_be_visible()
     assert axe(page) == []
-    page.get_by_role("article", name="Oxide").get_by_role("button", name="Keep this one").click()
+    oxide.get_by_role("button", name="Keep this one").click()
     expect(page.get_by_role("heading", level=1, name="Oxide")).to_be_visible()
     assert page.evaluate("localStorage.getItem('saucer-tray')") == "[]"
 
