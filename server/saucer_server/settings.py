@@ -42,6 +42,8 @@ INSTALLED_APPS = [
     "saucer_server.delivering",
     "saucer_server.housekeeping",
 ]
+#: Whether a front stands before the server, which says in ``X-Real-IP`` who asks and takes files from where they are kept.
+BEHIND_FRONT = os.environ.get("SAUCER_FRONT") == "1"
 MIDDLEWARE = [
     "saucer_server.watching.Watching",
     "django.middleware.security.SecurityMiddleware",
@@ -52,7 +54,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "saucer_server.people.passes.Passes",
-    *(["saucer_server.heeding.Heeding"] if os.environ.get("SAUCER_FRONT") == "1" else []),
+    *(["saucer_server.heeding.Heeding"] if BEHIND_FRONT else []),
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "saucer_server.urls"
@@ -71,9 +73,6 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "people.Person"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}}]
-
-#: Whether a front stands before the server, which says in ``X-Real-IP`` who asks and takes files from where they are kept.
-BEHIND_FRONT = os.environ.get("SAUCER_FRONT") == "1"
 
 LANGUAGE_CODE = "en-gb"
 USE_TZ = True
