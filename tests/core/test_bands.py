@@ -1,5 +1,8 @@
 """Pictures read and written band by band: the same pixels as in one piece, in less memory."""
 
+import time
+from threading import Event
+
 import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -113,3 +116,27 @@ def test_nothing_is_left_of_a_picture_that_breaks_off(tmp_path, small_bands):
     with pytest.raises(FileError, match="damaged or cut short"), pictures.opened(tmp_path / "cut.png") as source:
         pictures.through(source, tmp_path / "out.png", lambda rgb: rgb)
     assert sorted(p.name for p in tmp_path.iterdir()) == ["cut.png", "in.png"]
+
+
+def test_where_writing_fails_nobody_reads_the_picture_any_more(tmp_path, small_bands):
+    """The picture is closed right afterwards, and OpenImageIO ends the process where a closed picture is still read."""
+    pictures.write(tmp_path / "in.png", noise(200, 40))
+    first, later = Event(), Event()
+
+    def work(rgb: F32) -> F32:
+        if first.is_set():
+            time.sleep(0.1)
+            later.set()
+            return rgb
+        first.set()
+        return np.full_like(rgb, "no number", dtype=object)
+
+    with pictures.opened(tmp_path / "in.png") as source:
+        with pytest.raises(TypeError) as failure:
+            pictures.through(source, tmp_path / "out.png", work)
+        later.clear()
+        # As long as the error is on its way, so are the frames it has passed, and nothing they hold is cleared up by itself.
+        assert failure.tb is not None
+        assert first.is_set()
+        assert not later.wait(0.3)
+    assert [p.name for p in tmp_path.iterdir()] == ["in.png"]

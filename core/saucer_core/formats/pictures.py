@@ -1,9 +1,9 @@
 """Pictures of every depth, through OpenImageIO: PNG, JPEG, TIFF, EXR."""
 
 import re
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Generator, Iterable, Iterator
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -351,14 +351,16 @@ def through(
         return
     size = (source.facts.height, source.facts.width)
     bands = (Band(band.row, work(band.rgb), band.alpha) for band in source.bands(ROWS_TOGETHER))
-    _write(path, size, 3, depth, _ahead(bands), source.facts.alpha, source.tags, at, icc)
+    # Where writing fails, closing waits for the thread: the source is about to be closed, which must not happen while it is read.
+    with closing(_ahead(bands)) as ahead:
+        _write(path, size, 3, depth, ahead, source.facts.alpha, source.tags, at, icc)
 
 
 #: Rows that an EXR file packs together at most.
 ROWS_TOGETHER = 32
 
 
-def _ahead(bands: Iterator[Band]) -> Iterator[Band]:
+def _ahead(bands: Iterator[Band]) -> Generator[Band, None, None]:
     """The same bands; the next one is made by a thread while the one before it is packed and written."""
     with ThreadPoolExecutor(1) as thread:
         coming = thread.submit(next, bands, None)
