@@ -7,7 +7,8 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from saucer_core.look import Look as Recipe
 from saucer_server.catalogue import entries
-from saucer_server.catalogue.models import Collection, Entry, Likeness, Placed, Tag
+from saucer_server.catalogue.models import Collection, Entry, Likeness, Placed, Tag, Word
+from saucer_server.housekeeping.tasks import keep_house
 from saucer_server.looks import rules as looks
 from saucer_server.people.models import Person
 
@@ -31,7 +32,12 @@ COOL = {"kind": "balance", "temperature": -25}
 
 
 @pytest.fixture
-def shelf(designer, other):
+def shelf(designer, other, django_capture_on_commit_callbacks):
+    with django_capture_on_commit_callbacks(execute=True):
+        return _shelf()
+
+
+def _shelf():
     return {
         "straw": made("Late straw", WARM, {"kind": "contrast", "amount": 0.8}, tags=("dusk", "yard"), rights="to anyone"),
         "ember": made("Ember & Tide", WARM, {"kind": "contrast", "amount": 1.4}, tags=("fire",), note="for the kiln's mouth"),
@@ -53,6 +59,9 @@ def names(who, query):
         ("q=straw", {"Late straw"}),
         ("q=stra", {"Late straw"}),
         ("q=windwo", {"North window"}),
+        ("q=windwo tomsa", {"North window"}),
+        ("q=windwo embre", set()),
+        ("q=zzzyx", set()),
         ("q=kiln mouth", {"Ember & Tide"}),
         ("q=ember %26 tide", {"Ember & Tide"}),
         ("q=tomas", {"North window"}),
@@ -182,6 +191,21 @@ def test_an_entry_follows_its_look(designer, shelf):
     assert Entry.objects.get(pk=pk).warmth > 5
     designer.send("PUT", f"/revisions/{revision['id']}/status", {"status": "in review"})
     assert names(designer, "status=in review") == ["Soot"]
+
+
+def test_the_vocabulary_is_put_right_by_night(designer, shelf):
+    assert names(designer, "q=strwa") == ["Late straw"]
+    row = shelf["straw"]
+    designer.send("PATCH", f"/looks/{row.pk}", {"name": "Late barley"})
+    known = set(Word.objects.values_list("word", flat=True))
+    assert "straw" in known
+    assert "barley" not in known
+    keep_house(0)
+    known = set(Word.objects.values_list("word", flat=True))
+    assert "straw" not in known
+    assert {"barley", "window", "窯の口"} <= known
+    assert names(designer, "q=barly") == ["Late barley"]
+    assert names(designer, "q=strwa") == []
 
 
 def test_entries_that_are_missing_are_made(designer, shelf):

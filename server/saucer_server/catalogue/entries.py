@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -18,6 +19,7 @@ from saucer_core.readings.traits import traits
 
 from ..looks.rules import Look, Revision, newest, recipe_of
 from ..luts.rules import table
+from . import vocabulary
 from .models import Entry, Likeness
 
 #: Looks whose entries are made in one go.
@@ -99,7 +101,10 @@ def refresh(ids: Iterable[int]) -> None:
     wanted = sorted(set(ids))
     for start in range(0, len(wanted), AT_ONCE):
         with transaction.atomic():
-            _refresh(wanted[start : start + AT_ONCE])
+            together = wanted[start : start + AT_ONCE]
+            _refresh(together)
+            # Robust: what was to be kept is kept by then, and a word that could not be learnt is put right by night.
+            transaction.on_commit(partial(vocabulary.learn, together), robust=True)
 
 
 def _refresh(ids: list[int]) -> None:

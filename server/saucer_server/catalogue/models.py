@@ -93,7 +93,7 @@ class Likeness(models.Model):
 class Entry(models.Model):
     """A look of the catalogue by its newest revision: all that a search needs, in one row. Made anew whenever any of it changes.
 
-    document, text: the words, for full text and for misspelt ones. gist: see the core's ``gist``; null, as the traits are, where
+    document, text: the words, for full text and for pieces of words. gist: see the core's ``gist``; null, as the traits are, where
     the look cannot be computed.
     """
 
@@ -132,6 +132,15 @@ class Entry(models.Model):
             models.Index(fields=["status"], name="entry_status"),
             models.Index(fields=["revision"], name="entry_revision"),
         ]
+
+
+class Word(models.Model):
+    """A word that entries hold: see ``vocabulary``."""
+
+    word = models.TextField(unique=True)
+
+    class Meta:
+        indexes = [GinIndex(fields=["word"], name="word_alike", opclasses=["gin_trgm_ops"])]
 
 
 class KeptSearch(models.Model):

@@ -3,6 +3,8 @@
 import re
 from dataclasses import dataclass, replace
 from datetime import date
+from functools import reduce
+from operator import or_
 from typing import Any
 from urllib.parse import parse_qs
 
@@ -20,6 +22,7 @@ from ..people.rules import Person
 from .entries import WORDS
 from .models import Collection, Entry, Favourite, Placed, Visit
 from .spread import counts
+from .vocabulary import meant
 
 #: Words of a search that are heeded; letters from which on a word may be misspelt.
 WORDS_HEEDED, MISSPELT = 12, 5
@@ -83,14 +86,15 @@ def fitting(frame: Frame) -> list[str]:
 
 
 def _word(word: str) -> Q:
-    """Entries in which a word occurs, as the beginning of one or inside one; where there is none, those with a word that is nearly it."""
+    """Entries in which a word occurs, as the beginning of one or inside one; where there is none, those with words that are nearly it."""
     exact = Q(text__contains=word)
     lexeme = re.sub(r"[^\w]+", "", word)
     if lexeme:
         exact |= Q(document=SearchQuery(f"'{lexeme}':*", search_type="raw", config=WORDS))
     if len(lexeme) < MISSPELT or Entry.objects.filter(exact).exists():
         return exact
-    return Q(text__trigram_word_similar=lexeme)
+    nearly = [SearchQuery(known, config=WORDS) for known in meant(lexeme)]
+    return Q(document=reduce(or_, nearly)) if nearly else Q(pk__in=[])
 
 
 def words_of(text: str) -> list[str]:

@@ -4,6 +4,7 @@ import logging
 
 from procrastinate.contrib.django import app
 
+from ..catalogue import vocabulary
 from . import sweep
 
 log = logging.getLogger("saucer.housekeeping")
@@ -12,6 +13,7 @@ log = logging.getLogger("saucer.housekeeping")
 @app.periodic(cron="17 3 * * *")
 @app.task(queueing_lock="keep_house", pass_context=False)
 def keep_house(timestamp: int) -> None:
-    """Makes room, and writes down how much."""
+    """Makes room, writes down how much, and puts right what is kept beside the looks for searching."""
     for what, swept in sweep.everything().items():
         log.info("%s: %s files, %s bytes went", what, swept.files, swept.bytes)
+    vocabulary.put_right()
