@@ -19,7 +19,7 @@ from saucer_core.cli.main import main
 from saucer_core.encodings import encoding
 from saucer_core.encodings.ycbcr import LUMA, Layout, planes_for, through, to_planes, to_rgb
 from saucer_core.errors import FileError
-from saucer_core.formats import clips, cube, recipe
+from saucer_core.formats import clip_writing, clips, cube, recipe
 from saucer_core.formats.clip_writing import CLIP_KINDS, ClipWork, later, layout_for, render
 from saucer_core.look import Look
 from saucer_core.steps import no_tables
@@ -241,8 +241,10 @@ def work(clip, found, kind, **more):
     return ClipWork(clip, found, operations=program.operations, end=program.end, kind=CLIP_KINDS[kind], **fields), program
 
 
-@pytest.mark.parametrize("kind", list(CLIP_KINDS))
-def test_a_part_of_a_clip_under_a_look(clip, found, tmp_path, kind):
+@pytest.mark.parametrize(("kind", "large"), [*((kind, False) for kind in CLIP_KINDS), ("h264", True), ("h264_10", True)])
+def test_a_part_of_a_clip_under_a_look(clip, found, tmp_path, monkeypatch, kind, large):
+    if large:
+        monkeypatch.setattr(clip_writing, "LARGE", 0)
     asked, program = work(clip, found, kind)
     target = tmp_path / f"out{asked.kind.suffix}"
     told = []

@@ -19,6 +19,8 @@ SUFFIXES = (".mov", ".mp4", ".mkv", ".m4v", ".avi", ".mxf", ".webm", ".nut")
 SIZE_LIMIT = 4 * 2**30
 FRAME_LIMIT = 200_000
 PIXEL_LIMIT = 8192 * 4320
+#: Threads of a decoder, each of which holds a frame.
+DECODING = 3
 #: A cut: the picture changes by more than this share of its tones, and by so much more than in the frames around it. Common practice
 #: for hard cuts; the figures are Saucer's own. A shot has at least as many frames.
 CUT_SHARE, CUT_TIMES, CUT_AROUND, SHORTEST = 0.055, 3.5, 10, 6
@@ -78,7 +80,7 @@ def opened(path: Path, name: str) -> Any:
         container.close()
         raise FileError(name, "holds no picture. Bring a clip that does, or a still")
     stream = container.streams.video[0]
-    stream.thread_type = "AUTO"
+    stream.thread_type, stream.codec_context.thread_count = "AUTO", DECODING
     if not 0 < stream.codec_context.width * stream.codec_context.height <= PIXEL_LIMIT:
         size = f"{stream.codec_context.width} × {stream.codec_context.height}"
         container.close()
