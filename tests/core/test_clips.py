@@ -4,6 +4,7 @@ import json
 import os
 import subprocess
 import sys
+from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
@@ -241,7 +242,7 @@ def work(clip, found, kind, **more):
     return ClipWork(clip, found, operations=program.operations, end=program.end, kind=CLIP_KINDS[kind], **fields), program
 
 
-@pytest.mark.parametrize(("kind", "large"), [*((kind, False) for kind in CLIP_KINDS), ("h264", True), ("h264_10", True)])
+@pytest.mark.parametrize(("kind", "large"), [*((kind, False) for kind in CLIP_KINDS), ("h264", True), ("h264_10", True), ("ffv1", True)])
 def test_a_part_of_a_clip_under_a_look(clip, found, tmp_path, monkeypatch, kind, large):
     if large:
         monkeypatch.setattr(clip_writing, "LARGE", 0)
@@ -260,6 +261,16 @@ def test_a_part_of_a_clip_under_a_look(clip, found, tmp_path, monkeypatch, kind,
     for number in (0, 13, 27):
         exact = np.clip(program(picture((10 + number) // 16)), 0, 1)
         assert np.abs(clips.frames_at(target, [number], made.stamps)[number] - exact).mean() < 0.012
+
+
+@pytest.mark.parametrize("kind", ["h264", "h264_10", "ffv1"])
+def test_what_few_can_play_is_refused_before_it_is_made(clip, found, tmp_path, kind):
+    """ITU-T H.264, table A-1: frames of 36,864 macroblocks at level 5.2."""
+    eight = replace(found, facts=replace(found.facts, width=7680, height=4320))
+    asked, _ = work(clip, eight, kind)
+    with pytest.raises(FileError, match=r"7680 × 4320 pixels are too many .*Take ProRes 422 HQ, 10 bit$"):
+        render(asked, tmp_path / "lengths", tmp_path / "out", lambda done, count: None)
+    assert not (tmp_path / "lengths").exists()
 
 
 def test_lossless_keeps_every_code(clip, found, tmp_path):

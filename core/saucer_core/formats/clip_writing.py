@@ -22,7 +22,7 @@ from ..encodings import Encoding
 from ..encodings.ycbcr import Layout, planes_for, through, to_planes
 from ..errors import FileError
 from ..operations import Operation, fuse, run_all
-from .clips import Found, colours_of, from_stamp, opened, plain, planes_of
+from .clips import PIXEL_LIMIT, Found, colours_of, from_stamp, opened, plain, planes_of
 from .files import whole
 from .pictures import CICP
 
@@ -30,16 +30,22 @@ from .pictures import CICP
 HELD_BACK, AHEAD = 128 * 2**20, 40
 #: Bytes from which on a frame is large: x264 would hold more than half a gigabyte of such frames.
 LARGE = 8 * 2**20
-#: Threads of x264, each of which holds a frame or more, where frames are small and where they are large. Not by the cores of the machine,
-#: so that memory and bytes are the same on every one.
+#: Threads of an encoder, each of which holds a frame or more, where frames are small and where they are large. Not by the cores of the
+#: machine, so that memory and bytes are the same on every one.
 THREADS, THREADS_LARGE = 4, 2
+#: Pixels of a frame of H.264 at level 5.2, 36,864 blocks of 16 × 16 (ITU-T H.264, table A-1): few devices play larger ones. FFV1 has the
+#: same limit here, because FFmpeg's encoder takes 80 bytes of memory a pixel.
+LEVEL_52 = 36_864 * 256
 #: Frames that are encoded in one go. A worker that dies loses at most these.
 LENGTH = 240
 
 
 @dataclass(frozen=True)
 class ClipKind:
-    """A kind of clip: what it is called, its suffix, the encoder with its options, how it keeps a picture, and what holds its lengths."""
+    """A kind of clip: what it is called, its suffix, the encoder with its options, how it keeps a picture, and what holds its lengths.
+
+    most: pixels of a frame.
+    """
 
     key: str
     label: str
@@ -51,6 +57,7 @@ class ClipKind:
     high: int
     options: tuple[tuple[str, str], ...] = ()
     held: str = "nut"
+    most: int = LEVEL_52
 
 
 CLIP_KINDS = {
@@ -58,7 +65,9 @@ CLIP_KINDS = {
     for k in (
         ClipKind("h264", "H.264, 8 bit", ".mov", "libx264", "yuv420p", 8, 2, 2, (("preset", "medium"), ("crf", "16"))),
         ClipKind("h264_10", "H.264, 10 bit", ".mov", "libx264", "yuv420p10le", 10, 2, 2, (("preset", "medium"), ("crf", "15"))),
-        ClipKind("prores", "ProRes 422 HQ, 10 bit", ".mov", "prores_ks", "yuv422p10le", 10, 2, 1, (("profile", "3"),), "matroska"),
+        ClipKind(
+            "prores", "ProRes 422 HQ, 10 bit", ".mov", "prores_ks", "yuv422p10le", 10, 2, 1, (("profile", "3"),), "matroska", PIXEL_LIMIT,
+        ),
         ClipKind(
             "ffv1", "FFV1, 10 bit, lossless", ".mkv", "ffv1", "yuv444p10le", 10, 1, 1, (("level", "3"), ("slices", "4"), ("slicecrc", "1")),
         ),
@@ -115,6 +124,7 @@ def render(work: ClipWork, folder: Path, target: Path, tell: Callable[[int, int]
     folder: where its lengths are kept; those that are there already are not made again. tell: told the frames done and all frames, after
     every few; what it raises ends the work, and the whole lengths stay. Raises ``FileError``.
     """
+    _refuse_size(work)
     folder.mkdir(parents=True, exist_ok=True)
     count = work.last - work.first + 1
     parts = [folder / f"{k:05d}.part" for k in range(work.lengths)]
@@ -136,6 +146,14 @@ def render(work: ClipWork, folder: Path, target: Path, tell: Callable[[int, int]
     left: list[str] = []
     whole(target, lambda part: left.extend(_joined(work, parts, part)))
     return left
+
+
+def _refuse_size(work: ClipWork) -> None:
+    facts = work.found.facts
+    if facts.width * facts.height > work.kind.most:
+        others = " or ".join(k.label for k in CLIP_KINDS.values() if facts.width * facts.height <= k.most)
+        size = f"{facts.width} × {facts.height} pixels are too many for {work.kind.label} (up to 4096 × 2304)"
+        raise FileError(work.source.name, f"{size}. Take {others}")
 
 
 def _encode(
@@ -165,14 +183,13 @@ def _encode(
 def _stream(work: ClipWork, out: Any, source: Any) -> Any:
     kind, rate = work.kind, source.average_rate or Fraction(24)
     wide, high = source.codec_context.width, source.codec_context.height
-    options = dict(kind.options)
-    if kind.encoder == "libx264":
-        options |= _bounded(_bytes(source, kind))
+    frame = _bytes(source, kind)
+    options = dict(kind.options) | (_bounded(frame) if kind.encoder == "libx264" else {})
     stream = out.add_stream(kind.encoder, rate=rate, options=options)
     context = stream.codec_context
     stream.width, stream.height, stream.pix_fmt = wide, high, kind.pixels
     context.time_base = source.time_base
-    context.thread_type = "AUTO"
+    context.thread_type, context.thread_count = "AUTO", THREADS_LARGE if frame > LARGE else THREADS
     # What a player needs to know stands once before the frames, so that lengths can follow one another.
     context.flags |= 1 << 22
     primaries, transfer, matrix = tags_of(work.end)
@@ -181,7 +198,7 @@ def _stream(work: ClipWork, out: Any, source: Any) -> Any:
 
 
 def _bytes(source: Any, kind: ClipKind) -> int:
-    """Bytes of a frame of the source's size as x264 holds it."""
+    """Bytes of a frame of the source's size, in 4:2:0."""
     size: int = source.codec_context.width * source.codec_context.height
     return size * 3 // 2 * (2 if kind.depth > 8 else 1)
 
@@ -191,9 +208,7 @@ def _bounded(frame: int) -> dict[str, str]:
 
     Large frames refer to the one before alone and none is held back; that costs about a third more bytes of file, at the same quality.
     """
-    if frame > LARGE:
-        return {"tune": "zerolatency", "refs": "1", "threads": str(THREADS_LARGE)}
-    return {"rc-lookahead": str(min(AHEAD, HELD_BACK // (2 * frame))), "threads": str(THREADS)}
+    return {"tune": "zerolatency", "refs": "1"} if frame > LARGE else {"rc-lookahead": str(min(AHEAD, HELD_BACK // (2 * frame)))}
 
 
 def _treated(work: ClipWork, frame: VideoFrame, number: int) -> VideoFrame:
