@@ -49,7 +49,7 @@ from .projects.shots_api import router as shots
 from .projects.wall_api import router as wall
 from .reviewing.api import router as reviewing
 from .sheets.api import router as sheets
-from .storage import FULL
+from .storage import FULL, away
 
 log = logging.getLogger("saucer")
 
@@ -106,6 +106,7 @@ api.add_router("/jobs", jobs)
 #: Names of the place of an error that are told.
 PLACES = 8
 _NO_ROOM = "The disk is full: nothing was kept. Ask whoever runs Saucer to make room, then try again."
+_NO_FILE = "A file could not be kept or read. Nothing was changed; try again in a moment."
 
 
 def _answer(request: HttpRequest, status: int, message: str, detail: dict[str, Any] | None = None) -> HttpResponse:
@@ -174,6 +175,9 @@ def _database(request: HttpRequest, error: OperationalError) -> HttpResponse:
 
 @api.exception_handler(Exception)
 def _failed(request: HttpRequest, error: Exception) -> HttpResponse:
+    if isinstance(error, away()):
+        log.exception("the storage")
+        return _answer(request, 503, _NO_FILE)
     log.exception("an error of Saucer's own")
     return failed(request)
 
@@ -198,4 +202,4 @@ def _disk(request: HttpRequest, error: OSError) -> HttpResponse:
     log.exception("a file could not be kept or read")
     if error.errno in FULL:
         return _answer(request, 507, _NO_ROOM)
-    return _answer(request, 503, "A file could not be kept or read. Nothing was changed; try again in a moment.")
+    return _answer(request, 503, _NO_FILE)

@@ -88,12 +88,16 @@ STORAGES: dict[str, dict[str, Any]] = {
 #: A bucket that all machines see, in place of a folder; who may is said by AWS_ACCESS_KEY_ID and AWS_SECRET_ACCESS_KEY.
 BUCKET = os.environ.get("SAUCER_S3_BUCKET", "")
 if BUCKET:
+    from botocore.config import Config
+
     STORAGES["default"] = {
         "BACKEND": "storages.backends.s3.S3Storage",
         "OPTIONS": {
             "bucket_name": BUCKET,
             "endpoint_url": os.environ.get("SAUCER_S3_ADDRESS") or None,
             "region_name": os.environ.get("SAUCER_S3_REGION") or None,
+            # A machine that is cut off does not hold a request for minutes.
+            "client_config": Config(connect_timeout=5, read_timeout=20, retries={"total_max_attempts": 3, "mode": "standard"}),
         },
     }
 STATIC_URL = "/static/"

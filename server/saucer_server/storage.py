@@ -11,6 +11,7 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any, BinaryIO
 
+from django.conf import settings
 from django.core.files.base import ContentFile, File
 from django.core.files.storage import FileSystemStorage, default_storage
 from django.core.files.uploadedfile import UploadedFile
@@ -37,6 +38,16 @@ class WholeFileStorage(FileSystemStorage):
         finally:
             Path(part).unlink(missing_ok=True)
         return name
+
+
+def away() -> tuple[type[Exception], ...]:
+    """What a storage raises that cannot be reached: a disk, and a bucket where files lie in one."""
+    if not settings.BUCKET:
+        return (OSError,)
+    from boto3.exceptions import Boto3Error
+    from botocore.exceptions import BotoCoreError, ClientError
+
+    return OSError, Boto3Error, BotoCoreError, ClientError
 
 
 def put(name: str, data: bytes) -> str:

@@ -2,18 +2,25 @@
 
 import errno
 import os
+import socket
 import time
 from datetime import timedelta
 from pathlib import Path
 
 import pytest
+from botocore.config import Config
+from botocore.exceptions import BotoCoreError
 from django.contrib.sessions.models import Session
+from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.utils import timezone
 from saucer_server import storage
 from saucer_server.delivering.models import Delivery
 from saucer_server.housekeeping import sweep
+from saucer_server.jobs.models import Job
+from saucer_server.jobs.rules import running
 from saucer_server.people.models import Seat
+from saucer_server.people.rules import Person
 
 DAY = 86_400
 
@@ -144,13 +151,45 @@ def test_what_cannot_be_kept_says_so_and_leaves_nothing(designer, revision, full
 
 
 def test_work_that_meets_a_full_disk_says_so(designer):
-    from saucer_server.jobs.models import Job
-    from saucer_server.jobs.rules import running
-    from saucer_server.people.rules import Person
-
     job = Job.objects.create(kind="x", title="x", asked_by=Person.objects.get(username="ines"))
     with pytest.raises(OSError, match="No space"), running(job.pk, lambda: None):
         raise OSError(errno.ENOSPC, "No space left on device")
     job.refresh_from_db()
     assert job.state == "failed"
     assert job.reason.startswith("The disk is full")
+
+
+# A bucket on a machine that is away
+
+
+@pytest.fixture
+def cut_off(settings):
+    """From now on files lie in a bucket that cannot be reached."""
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        address = f"http://127.0.0.1:{free.getsockname()[1]}"
+    settings.BUCKET = "saucer"
+    where = {"bucket_name": "saucer", "endpoint_url": address, "region_name": "us-east-1", "access_key": "a", "secret_key": "b"}
+    options = {**where, "client_config": Config(retries={"total_max_attempts": 1})}
+    settings.STORAGES = {**settings.STORAGES, "default": {"BACKEND": "storages.backends.s3.S3Storage", "OPTIONS": options}}
+
+
+def test_a_bucket_that_is_away_is_said_and_nothing_is_left(designer, look, revision, frame, cut_off):
+    for answer in (
+        designer.get(f"/frames/{frame.pk}/still?width=48"),
+        designer.post(f"/revisions/{revision.pk}/bakes", {"kinds": ["cube"], "grid": 9}),
+    ):
+        assert answer.status_code == 503
+        assert answer.json()["message"].startswith("A file could not be kept or read. Nothing was changed")
+    assert revision.bakes.count() == 0
+    assert designer.get("/ready").json()["storage"] is False
+    # What is in the database alone is kept all the same.
+    assert designer.send("PATCH", f"/looks/{look.pk}", {"note": "still here"}).status_code == 200
+
+
+def test_work_that_cannot_reach_its_bucket_says_so(designer, cut_off):
+    job = Job.objects.create(kind="x", title="x", asked_by=Person.objects.get(username="ines"))
+    with pytest.raises(BotoCoreError), running(job.pk, lambda: None):
+        default_storage.save("standing/mark", ContentFile(b"."))
+    job.refresh_from_db()
+    assert (job.state, job.reason) == ("failed", "A file could not be kept or read. Start it again.")

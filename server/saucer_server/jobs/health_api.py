@@ -10,6 +10,7 @@ from django.utils import timezone
 from ninja import Router, Schema, Status
 from procrastinate.contrib.django.models import ProcrastinateWorker
 
+from ..storage import away
 from .tasks import SILENCE
 
 router = Router(tags=["health"], auth=None)
@@ -56,7 +57,7 @@ def _storage() -> bool:
     try:
         name = default_storage.save("standing/mark", ContentFile(b"."))
         default_storage.delete(name)
-    except OSError:
+    except away():
         return False
     return True
 

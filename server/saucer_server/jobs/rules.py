@@ -11,7 +11,7 @@ from saucer_core.errors import CoreError
 
 from ..errors import RuleError
 from ..people.rules import Person, is_own, must
-from ..storage import FULL
+from ..storage import FULL, away
 from .models import Job, State
 
 __all__ = ["Cancelled", "Job", "Progress", "State", "cancel", "following", "recover", "running"]
@@ -47,7 +47,7 @@ def _end(job: Job, state: State, reason: str = "") -> None:
 def _reason(error: Exception) -> str:
     if isinstance(error, OSError) and error.errno in FULL:
         return "The disk is full. Nothing half-made was kept. Ask whoever runs Saucer to make room, then start it again."
-    return "A file could not be kept or read. Start it again." if isinstance(error, OSError) else str(error)
+    return "A file could not be kept or read. Start it again." if isinstance(error, away()) else str(error)
 
 
 @contextmanager
@@ -70,7 +70,7 @@ def running(job_id: int, undo: Callable[[], None]) -> Iterator[Progress]:
         raise
     except Exception as error:
         undo()
-        known = isinstance(error, CoreError | RuleError | OSError)
+        known = isinstance(error, (CoreError, RuleError, *away()))
         log.exception("job %s failed", job.pk)
         _end(job, State.FAILED, _reason(error) if known else "An error of Saucer's own stopped it; the log has the details.")
         raise
