@@ -6,13 +6,14 @@ implementation notes, supplementary test data, and mathematical observations", C
 """
 
 import math
+from functools import lru_cache
 
 import numpy as np
 
 from .arrays import F32, F64, colours, in_pieces
 from .encodings import Encoding
 from .encodings.hdr import HLG, PQ, UNIT, hlg_display
-from .encodings.primaries import BT2020, D65, adaptation, between, to_xyz, xyz
+from .encodings.primaries import BT2020, D65, Primaries, adaptation, between, to_xyz, xyz
 from .kernels import kernel
 from .operations import Decode, apply
 
@@ -72,10 +73,17 @@ def ciede2000(first: F64, second: F64) -> F64:
     return out
 
 
+@lru_cache(maxsize=64)
+def _relative(primaries: Primaries) -> F64:
+    """3×3 from linear RGB to XYZ under D65, each divided by that of the white."""
+    matrix: F64 = (adaptation(primaries.white, D65) @ to_xyz(primaries)) / xyz(D65)[:, None]
+    return matrix
+
+
 def cielab(rgb: F32, at: Encoding) -> F64:
     """CIELAB under D65 of code values ``(..., 3)``, white of the display at L* = 100. CIE 15:2018, 8.2.1; float64 ``(n, 3)``."""
     light = apply([Decode(at.transfer)], rgb).reshape(-1, 3).astype(np.float64)
-    found = light @ (adaptation(at.primaries.white, D65) @ to_xyz(at.primaries)).T / xyz(D65)
+    found = light @ _relative(at.primaries).T
     edge = (6 / 29) ** 3
     f = np.where(found > edge, np.cbrt(found), found / (3 * (6 / 29) ** 2) + 4 / 29)
     return np.stack([116 * f[:, 1] - 16, 500 * (f[:, 0] - f[:, 1]), 200 * (f[:, 1] - f[:, 2])], axis=1)

@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..arrays import F32, F64
 from ..difference import ciede2000, cielab
@@ -39,7 +40,7 @@ REST, REST_ROUNDS = 49, 10
 GIVEN_UP, LOST, FAR_OFF = 5, 0.03, 5e-3
 #: Mean ΔE2000 with which a rest before the steps is good enough; pull between neighbours of one behind them, and rounds of its
 #: conjugate gradients.
-ENOUGH, SMOOTH, CG_ROUNDS = 0.03, 2e-4, 120
+ENOUGH, SMOOTH, CG_ROUNDS = 0.05, 2e-4, 120
 #: Kinds that are tried for one more step, and more of them while ΔE is above ``FAR``. For each place further back in the palette an
 #: error counts ``PLAINER`` times: plain steps first.
 TRIED, TRIED_FAR, FAR, PLAINER = 3, 5, 1.5, 1.04
@@ -164,14 +165,13 @@ class _Fit:
 
     def slopes(self, knobs: Knobs, numbers: F64, given: F32, at: Encoding, rest: Sequence[Operation], base: F64) -> F64:
         """How the differences move with each number, ``(3 n, numbers)``; ``rest``: all that follows the step."""
-        columns = np.empty((len(base), len(numbers)))
         reach = knobs.high - knobs.low
-        for k in range(len(numbers)):
-            nudge = 2e-3 * reach[k] if numbers[k] + 2e-3 * reach[k] <= knobs.high[k] else -2e-3 * reach[k]
-            moved = numbers.copy()
-            moved[k] += nudge
-            out = apply([*knobs.build(moved).operations(Surroundings(at)), *rest], given)
-            columns[:, k] = (self.off(out) - base) / nudge
+        nudges = 2e-3 * reach * np.where(numbers + 2e-3 * reach <= knobs.high, 1, -1)
+        # All nudged steps first, then what follows on all of their colours at once: there are few colours and many small loops.
+        moved = [apply(knobs.build(one).operations(Surroundings(at)), given) for one in numbers + np.diag(nudges)]
+        seen = self.seen(apply(rest, np.concatenate(moved))).reshape(len(numbers), -1, 3)
+        off = ((seen - self.wanted) * self._weight).reshape(len(numbers), -1)
+        columns: F64 = ((off - base) / nudges[:, None]).T
         return columns
 
     def after(self, steps: Sequence[Step], first: int) -> list[Operation]:
@@ -203,8 +203,7 @@ class _Fit:
             at = np.concatenate(self.numbers)
             better = False
             for _ in range(5):
-                step = np.linalg.solve(square + damping * np.diag(np.diag(square) + 1e-3 * np.trace(square) / len(square)), -pull)
-                tried = np.clip(at + step * reach, low, high)
+                tried = np.clip(at + _step(square, pull, damping, at <= low, at >= high) * reach, low, high)
                 self._take(tried)
                 steps_tried = self.built()
                 given_tried = self.given(steps_tried)
@@ -244,6 +243,19 @@ class _Fit:
         delta = ciede2000(self.seen(made if behind is None else behind.apply(made)), self.wanted)
         cube, ordinary = delta[: self.cube_count], delta[self.cube_count :]
         return Stage(tuple(str(getattr(s, "kind", "")) for s in steps), _three(cube), _three(ordinary))
+
+
+def _step(square: F64, pull: F64, damping: float, lowest: NDArray[np.bool_], highest: NDArray[np.bool_]) -> F64:
+    """A damped Gauss-Newton step of numbers of which some stand at their limits: those that would go beyond stay, the others do without."""
+    damped = square + damping * np.diag(np.diag(square) + 1e-3 * np.trace(square) / len(square))
+    free = np.ones(len(pull), dtype=bool)
+    while True:
+        step = np.zeros(len(pull))
+        step[free] = np.linalg.solve(damped[np.ix_(free, free)], -pull[free])
+        beyond = (lowest & (step < 0)) | (highest & (step > 0))
+        if not beyond.any():
+            return step
+        free &= ~beyond
 
 
 def _three(delta: F64) -> tuple[float, float, float]:

@@ -8,6 +8,7 @@ a moved end it is flat (Saucer's own choice).
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -101,6 +102,11 @@ class Interpolant:
 
 def interpolant(points: Sequence[tuple[float, float]], kind: Interpolation) -> Interpolant:
     """The curve through two or more points (in, out), rising in the first."""
+    return _through(tuple(tuple(p) for p in points), kind)
+
+
+@lru_cache(maxsize=256)
+def _through(points: tuple[tuple[float, ...], ...], kind: Interpolation) -> Interpolant:
     # The knots as the loop has them: a piece computed for others ends a little beside its point where it is steep.
     x = np.array([p[0] for p in points], dtype=np.float32).astype(np.float64)
     y = np.array([p[1] for p in points], dtype=np.float64)
