@@ -9,8 +9,12 @@ from pathlib import Path
 from .say import Stop, run, say
 
 POSTGRES = "/usr/lib/postgresql"
-#: The font of contact sheets that are exported as PDF and PNG.
-FONT = Path("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf")
+#: The fonts of contact sheets that are exported as PDF and PNG, by package: together they write names in any script.
+FONTS = {
+    "fonts-dejavu-core": Path("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf"),
+    "fonts-droid-fallback": Path("/usr/share/fonts/truetype/droid/DroidSansFallbackFull.ttf"),
+    "fonts-unifont": Path("/usr/share/fonts/opentype/unifont/unifont.otf"),
+}
 
 
 def postgres_bin() -> Path | None:
@@ -30,8 +34,8 @@ def _missing(browser: bool, database: bool) -> list[str]:
         packages.append("python3-venv")
     if database and postgres_bin() is None:
         packages.append("postgresql")
-    if database and not FONT.is_file():
-        packages.append("fonts-dejavu-core")
+    if database:
+        packages += [package for package, font in FONTS.items() if not font.is_file()]
     if browser and chromium() is None:
         packages.append("chromium")
     return packages

@@ -2,15 +2,19 @@
 
 import io
 import re
+import unicodedata
 
 import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
-from PIL import Image
+from fontTools.ttLib import TTFont
+from fpdf import FPDF
+from PIL import Image, ImageDraw, ImageFont
 from saucer_core.look import Look as Recipe
 from saucer_server.looks import rules as looks
 from saucer_server.looks.models import Revision
 from saucer_server.people.models import Person
+from saucer_server.sheets import lettering
 from saucer_server.sheets.models import Mark, Sheet
 from saucer_server.sheets.rules import letter
 
@@ -173,3 +177,38 @@ def test_the_list_asks_the_database_once_for_all(designer, sheet, chosen, frame)
 @pytest.mark.parametrize(("place", "name"), [(0, "A"), (25, "Z"), (26, "AA"), (27, "AB"), (701, "ZZ"), (702, "AAA")])
 def test_letters_go_on_after_z(place, name):
     assert letter(place) == name
+
+
+SCRIPTS = "Kiln Печь Φούρνος 窯の口 가마 เตา भट्ठी تنور תנור 🔥"
+
+
+def test_names_in_any_script_are_written():
+    """In a PDF as text that can be searched, and in a picture with no letter drawn as the box of one that is missing."""
+    page = FPDF()
+    lettering.lettered(page, "sheet", [SCRIPTS])
+    page.add_page()
+    page.set_font("sheet", size=12)
+    page.cell(180, 8, SCRIPTS)
+    data = bytes(page.output())
+    assert all(name in data for name in (b"DejaVuSans", b"DroidSansFallback", b"Unifont", b"UnifontUpper"))
+    for font, part in lettering.runs(SCRIPTS):
+        missing = ImageFont.truetype(str(font), 20).getmask("\U0010ffff")
+        for one in part.strip():
+            assert bytes(ImageFont.truetype(str(font), 20).getmask(one)) != bytes(missing), one
+
+
+def test_every_letter_of_the_basic_plane_has_a_font():
+    """Letters, figures and punctuation of Unicode 14, as Python 3.11 knows them."""
+    letters = [chr(c) for c in range(0x20, 0x10000) if unicodedata.category(chr(c))[0] in "LNP"]
+    held = {font: set(TTFont(font, lazy=True).getBestCmap()) for font in lettering.FONTS}
+    assert [c for c in letters if ord(c) not in held[lettering.runs(c)[0][0]]] == []
+
+
+def test_long_names_are_cut_where_the_room_ends():
+    picture = Image.new("L", (400, 60))
+    draw = ImageDraw.Draw(picture)
+    lettering.write(draw, (10, 10), "窯の口 and " * 20, "white", 14, 200)
+    box = picture.getbbox()
+    assert box is not None
+    assert box[0] >= 9
+    assert 150 < box[2] <= 211

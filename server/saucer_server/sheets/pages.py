@@ -4,23 +4,22 @@ import base64
 import io
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from pathlib import Path
 
 from django.template.loader import render_to_string
 from django.utils import timezone
 from fpdf import FPDF
-from PIL import Image, ImageDraw, ImageFont
+from PIL import Image, ImageDraw
 
 from ..bench import pictures
 from ..frames.rules import still as plain
 from ..looks.rules import recipe_of
 from ..people.rules import Person
 from . import rules
+from .lettering import lettered, write
 from .rules import Column, Row, Sheet
 
 #: Width of a picture on a sheet that is exported; about as wide as an eye compares at a glance.
 WIDTH = 320
-FONT = Path("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf")
 ORIGINAL = "Original"
 
 
@@ -78,20 +77,9 @@ def html(sheet: Sheet, person: Person) -> bytes:
     return page(sheet.name, _about(sheet), [c.name for c in sheet.columns.all()], lines(sheet, person))
 
 
-#: Geometry of the PNG, in pixels.
+#: Geometry of the PNG and sizes of its letters, in pixels.
 _SIDE, _HEAD, _GAP, _HIGH = 250, 92, 8, 180
-
-
-def _font(size: int) -> ImageFont.FreeTypeFont:
-    return ImageFont.truetype(str(FONT), size)
-
-
-def _short(draw: ImageDraw.ImageDraw, text: str, font: ImageFont.FreeTypeFont, width: int) -> str:
-    if draw.textlength(text, font) <= width:
-        return text
-    while text and draw.textlength(text + "…", font) > width:
-        text = text[:-1]
-    return text + "…"
+_LARGE, _SMALL = 22, 14
 
 
 def _fitted(data: bytes) -> Image.Image:
@@ -106,15 +94,15 @@ def png(sheet: Sheet, person: Person) -> bytes:
     """The whole sheet as one picture, in the encoding of the screen."""
     columns, rows = [c.name for c in sheet.columns.all()], list(lines(sheet, person))
     whole = Image.new("RGB", (_SIDE + len(columns) * (WIDTH + _GAP), _HEAD + len(rows) * (_HIGH + _GAP)), "#161616")
-    draw, large, small = ImageDraw.Draw(whole), _font(22), _font(14)
-    draw.text((14, 12), _short(draw, sheet.name, large, whole.width - 28), "#f0f0f0", large)
-    draw.text((14, 42), _short(draw, _about(sheet), small, whole.width - 28), "#b9b9b9", small)
+    draw = ImageDraw.Draw(whole)
+    write(draw, (14, 12), sheet.name, "#f0f0f0", _LARGE, whole.width - 28)
+    write(draw, (14, 42), _about(sheet), "#b9b9b9", _SMALL, whole.width - 28)
     for k, name in enumerate(columns):
-        draw.text((_SIDE + k * (WIDTH + _GAP), 68), _short(draw, name, small, WIDTH), "#b9b9b9", small)
+        write(draw, (_SIDE + k * (WIDTH + _GAP), 68), name, "#b9b9b9", _SMALL, WIDTH)
     for j, line in enumerate(rows):
         top = _HEAD + j * (_HIGH + _GAP)
         for n, (text, colour) in enumerate([(line.name, "#f0f0f0"), (line.words, "#b9b9b9"), (line.votes, "#a9d6c2")]):
-            draw.text((14, top + 10 + 22 * n), _short(draw, text, small, _SIDE - 24), colour, small)
+            write(draw, (14, top + 10 + 22 * n), text, colour, _SMALL, _SIDE - 24)
         for k, data in enumerate(line.pictures):
             if data is not None:
                 whole.paste(_fitted(data), (_SIDE + k * (WIDTH + _GAP), top))
@@ -129,10 +117,11 @@ _EDGE, _NAMES, _BETWEEN = 12, 42, 2
 
 def pdf(sheet: Sheet, person: Person) -> bytes:
     """Pages of A4 across, with names that can be searched."""
-    columns = [c.name for c in sheet.columns.all()]
+    columns, rows = [c.name for c in sheet.columns.all()], list(lines(sheet, person))
     out = FPDF("landscape", "mm", "A4")
     out.set_auto_page_break(False)
-    out.add_font("sheet", "", str(FONT))
+    texts = [t for line in rows for t in (line.name, line.words, line.votes, *line.notes)]
+    lettered(out, "sheet", [sheet.name, _about(sheet), *columns, *texts])
     out.set_title(sheet.name)
     wide = min(60.0, (out.w - 2 * _EDGE - _NAMES) / len(columns) - _BETWEEN)
     high = wide * 9 / 16
@@ -140,16 +129,18 @@ def pdf(sheet: Sheet, person: Person) -> bytes:
     def begin() -> float:
         out.add_page()
         out.set_font("sheet", size=13)
-        out.text(_EDGE, _EDGE + 4, sheet.name)
+        out.set_xy(_EDGE, _EDGE)
+        out.cell(out.w - 2 * _EDGE, 5, _clipped(out, sheet.name, out.w - 2 * _EDGE - 2))
         out.set_font("sheet", size=7)
-        out.text(_EDGE, _EDGE + 9, _about(sheet))
+        out.set_xy(_EDGE, _EDGE + 6)
+        out.cell(out.w - 2 * _EDGE, 4, _clipped(out, _about(sheet), out.w - 2 * _EDGE - 2))
         for k, name in enumerate(columns):
             out.set_xy(_EDGE + _NAMES + k * (wide + _BETWEEN), _EDGE + 10)
             out.cell(wide, 4, _clipped(out, name, wide))
         return _EDGE + 15.0
 
     top = begin()
-    for line in lines(sheet, person):
+    for line in rows:
         if top + high > out.h - _EDGE:
             top = begin()
         for n, text in enumerate([line.name, line.words, line.votes, *line.notes[:2]]):
