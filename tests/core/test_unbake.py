@@ -5,7 +5,7 @@ import pytest
 from saucer_core.baking.bake import bake
 from saucer_core.baking.unbake import Unbaked, unbake
 from saucer_core.difference import difference
-from saucer_core.encodings import encoding
+from saucer_core.encodings import encoding, meet
 from saucer_core.errors import CoreError
 from saucer_core.look import Look
 from saucer_core.tables.lut import Lut, identity_grid
@@ -51,6 +51,38 @@ def test_a_look_of_these_steps_comes_back(name):
     assert means[:-1] == sorted(means[:-1], reverse=True)
     assert 0.5 < sum(found.shares) <= 1 + 1e-9
     assert found.rest.title == f"Rest of {name}"
+
+
+OPPOSED = [
+    {"kind": "exposure", "stops": 0.15}, {"kind": "scene_to_display", "contrast": 1.36, "white_stops": 5.4},
+    {
+        "kind": "curves", "red": [[0, 0], [0.25, 0.2], [0.7, 0.77], [1, 1]], "green": [[0, 0.012], [0.3, 0.285], [0.72, 0.735], [1, 0.985]],
+        "blue": [[0, 0.05], [0.3, 0.33], [0.7, 0.62], [1, 0.88]],
+    },
+    {
+        "kind": "group", "strength": 0.85,
+        "steps": [
+            {
+                "kind": "zone_tint", "shadows": {"hue": 215, "amount": 0.3, "saturation": -0.1}, "midtones": {"hue": 68, "amount": 0.08},
+                "highlights": {"hue": 75, "amount": 0.16}, "low_crossover": 0.44, "high_crossover": 0.76, "overlap": 0.2,
+            },
+            {"kind": "saturation", "amount": 1.12, "even": 0.9, "skin_guard": 0.5},
+        ],
+    },
+    {"kind": "encode", "fit": True},
+]  # fmt: skip
+
+
+def test_the_rest_closes_what_steps_of_other_kinds_leave():
+    """A look of steps that a table is not taken apart into, with a gamut fit, which is hardest to undo: what remains is beyond seeing."""
+    look = Look.model_validate({"input": "film_log", "output": "bt709_display", "steps": OPPOSED})
+    table = bake(Treatment(look).compile(), 33)
+    found = unbake(table, look.input, look.output)
+    made = Treatment(found.look(True)).compile({found.rest.digest(): found.rest}.get)
+    shown = np.random.default_rng(7).dirichlet((6, 6, 6), 3000) * np.linspace(0.1, 2.4, 3000)[:, None]
+    pictures = meet(np.clip(shown, 0, 1).astype(np.float32), encoding("srgb"), encoding("film_log"))
+    for rgb, most in ((pictures, 0.05), (colours_of(), 0.1)):
+        assert difference(np.clip(made(rgb), 0, 1), np.clip(table.apply(rgb), 0, 1), encoding(look.output)).mean() <= most
 
 
 def test_the_same_table_gives_the_same_steps():

@@ -34,10 +34,10 @@ AT_MOST, DONE, WORTH, GOOD, WORTH_GOOD = 6, 0.2, 0.15, 0.45, 0.35
 CUBE, ORDINARY = 420, 480
 #: Rounds of the joint fit with a step on trial, after it was taken, and at the end.
 TRIAL_ROUNDS, ROUNDS, LAST_ROUNDS = 3, 6, 24
-#: Points a side of the rest, and rounds in which its colours are found.
-REST, REST_ROUNDS = 49, 10
+#: Points a side of the rest, of a finer one before the steps where that is not enough, and rounds in which its colours are found.
+REST, FINER, REST_ROUNDS = 49, 65, 10
 #: After so many rounds it is given up where more than this share of the points is not there yet, by so much.
-GIVEN_UP, LOST, FAR_OFF = 5, 0.03, 5e-3
+GIVEN_UP, LOST, FAR_OFF = 5, 0.1, 5e-3
 #: Mean ΔE2000 with which a rest before the steps is good enough; pull between neighbours of one behind them, and rounds of its
 #: conjugate gradients.
 ENOUGH, SMOOTH, CG_ROUNDS = 0.05, 2e-4, 120
@@ -319,13 +319,16 @@ def unbake(table: Table, expects: str, gives: str, *, title: str = "", tell: Tel
 def _best_rest(fit: _Fit, steps: Sequence[Step], title: str) -> tuple[Lut, bool, Stage]:
     """The rest, whether it stands behind the steps, and what then remains."""
     named = f"Rest of {title}".strip()[:200]
-    before = replace(_rest_before(fit, steps), title=named)
-    remains = fit.measured(steps, before=before)
-    if _mean(remains) <= ENOUGH:
-        return before, False, remains
+    tried: list[tuple[Lut, bool, Stage]] = []
+    for points in (REST, FINER):
+        before = replace(_rest_before(fit, steps, points, tried[-1][0] if tried else None), title=named)
+        remains = fit.measured(steps, before=before)
+        if _mean(remains) <= ENOUGH:
+            return before, False, remains
+        tried.append((before, False, remains))
     behind = replace(_rest_behind(fit, steps), title=named)
-    others = fit.measured(steps, behind=behind)
-    return (behind, True, others) if _mean(others) < _mean(remains) else (before, False, remains)
+    tried.append((behind, True, fit.measured(steps, behind=behind)))
+    return min(tried, key=lambda one: _mean(one[2]))
 
 
 def _shares(fit: _Fit, steps: Sequence[Step], final: Stage) -> tuple[float, ...]:
@@ -406,12 +409,13 @@ def _promising(fit: _Fit, first: int) -> list[tuple[int, Knobs, F64]]:
     return [(place, knobs, numbers) for left, place, knobs, numbers in sorted(found, key=lambda t: t[0]) if left < now * 1.5]
 
 
-def _rest_before(fit: _Fit, steps: Sequence[Step]) -> Lut:
+def _rest_before(fit: _Fit, steps: Sequence[Step], points: int, coarser: Lut | None) -> Lut:
     """The table before the steps: for each of its points the colour from which they make what the table makes.
 
+    coarser: one with fewer points, to begin from.
     Found by damped Newton steps on every point at once; a point where the steps cannot get there keeps the colour that comes nearest.
     """
-    grid = identity_grid(REST).reshape(-1, 3)
+    grid = identity_grid(points).reshape(-1, 3)
     wanted = np.clip(fit.target(grid), 0, 1)
     operations = fit.after(steps, 0)
 
@@ -423,7 +427,7 @@ def _rest_before(fit: _Fit, steps: Sequence[Step]) -> Lut:
         past = ((of >= 1) & (out >= 1)) | ((of <= 0) & (out <= 0))
         return np.where(past, np.float32(0), out - of)
 
-    at = grid.copy()
+    at = grid.copy() if coarser is None else coarser.apply(grid)
     off = short(made(at), wanted)
     size = np.abs(off).max(axis=1)
     damping = np.full(len(grid), 1e-4, np.float32)
@@ -451,7 +455,7 @@ def _rest_before(fit: _Fit, steps: Sequence[Step]) -> Lut:
         better = now < size[live]
         at[live[better]], off[live[better]], size[live[better]] = tried[better], found[better], now[better]
         damping[live] = np.where(better, damping[live] * 0.2, damping[live] * 10)
-    return Lut(np.ascontiguousarray(at.reshape(REST, REST, REST, 3)))
+    return Lut(np.ascontiguousarray(at.reshape(points, points, points, 3)))
 
 
 def _rest_behind(fit: _Fit, steps: Sequence[Step]) -> Lut:
