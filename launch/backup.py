@@ -14,6 +14,7 @@ import tarfile
 import tempfile
 import urllib.parse
 from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO, Any
@@ -88,9 +89,29 @@ def _kept(files: Path) -> Iterator[Path]:
             yield path
 
 
+def _in_bucket() -> bool:
+    return bool(os.environ.get("SAUCER_S3_BUCKET"))
+
+
+def _manage(data: Path, address: str, *words: str | Path) -> str:
+    """What a command of the server's prints."""
+    return run([python(), ROOT / "server" / "manage.py", *words], env=settings(data, address, "127.0.0.1", 0))
+
+
+@contextmanager
+def _files(data: Path, address: str, beside: Path) -> Iterator[Path]:
+    """The folder that the files lie in. Those of a bucket are fetched into one first, which is gone afterwards."""
+    if not _in_bucket():
+        yield data / "files"
+        return
+    with tempfile.TemporaryDirectory(dir=beside) as folder:
+        _manage(data, address, "kept_files", "fetch", folder)
+        yield Path(folder)
+
+
 def backup(data: Path, target: Path) -> None:
     """Writes the archive; whole or not at all. Raises ``Stop``."""
-    if not (data / "files").is_dir():
+    if not data.is_dir() or not (_in_bucket() or (data / "files").is_dir()):
         raise Stop(f"there is no Saucer in {data}; name its folder with --data")
     if target.exists():
         raise Stop(f"{target} is there already; name another file")
@@ -102,13 +123,14 @@ def backup(data: Path, target: Path) -> None:
             with Database(data) as address:
                 words, secret = _words(address)
                 run([_client("pg_dump"), *words, "--format=custom", "--no-owner", f"--file={dump}"], env=secret, cwd=Path("/"))
-            _add(archive, dump, "database.dump", listed)
-            for path in _kept(data / "files"):
-                try:
-                    _add(archive, path, f"files/{path.relative_to(data / 'files')}", listed)
-                except FileNotFoundError:
-                    # Let go since the folder was read: nothing names it.
-                    continue
+                _add(archive, dump, "database.dump", listed)
+                with _files(data, address, target.parent) as files:
+                    for path in _kept(files):
+                        try:
+                            _add(archive, path, f"files/{path.relative_to(files)}", listed)
+                        except FileNotFoundError:
+                            # Let go since the folder was read: nothing names it.
+                            continue
             said = {"saucer_backup": KIND, "at": datetime.now(UTC).isoformat(timespec="seconds"), "holds": listed}
             text = json.dumps(said, indent=1).encode()
             about = tarfile.TarInfo("manifest.json")
@@ -176,11 +198,11 @@ def restore(source: Path, data: Path) -> None:
             dump = data / "database.dump"
             run([_client("pg_restore"), *words, "--no-owner", "--exit-on-error", str(dump)], env=secret, cwd=Path("/"))
             dump.unlink()
-            env = settings(data, address, "127.0.0.1", 0)
-            manage: list[str | Path] = [python(), ROOT / "server" / "manage.py"]
-            run([*manage, "migrate", "--no-input"], env=env)
-            lost = run([*manage, "missing_files"], env=env).split("\n")
-            missing = [name for name in lost if name]
+            _manage(data, address, "migrate", "--no-input")
+            if _in_bucket():
+                _manage(data, address, "kept_files", "send", data / "files")
+                shutil.rmtree(data / "files", ignore_errors=True)
+            missing = [name for name in _manage(data, address, "kept_files", "missing").split("\n") if name]
             if missing:
                 raise Stop(f"{len(missing)} files that rows name are not in the archive: {', '.join(missing[:5])}")
     except (Stop, OSError, tarfile.TarError) as error:

@@ -4,6 +4,7 @@ import hashlib
 import io
 import json
 import os
+import socket
 import subprocess
 import sys
 import tarfile
@@ -17,6 +18,7 @@ from launch.postgres import free_port
 from launch.serving import Application
 
 from .test_starting import stop
+from .test_supervisor import until
 
 ROOT = Path(__file__).parents[2]
 #: Every object of the database but sessions and what a start writes by itself, as text.
@@ -95,6 +97,44 @@ def test_everything_comes_back_elsewhere(place, own_database):
             assert answer.status == 200
     finally:
         there.stop()
+
+
+def answers(port: int) -> bool:
+    with socket.socket() as asking:
+        return asking.connect_ex(("127.0.0.1", port)) == 0
+
+
+@pytest.fixture
+def bucket(monkeypatch):
+    """From now on files lie in a bucket of a stand-in."""
+    address = f"http://127.0.0.1:{(port := free_port())}"
+    stand_in = subprocess.Popen([python(), "-m", "moto.server", "-p", str(port)], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    until(lambda: answers(port), 30)
+    urllib.request.urlopen(urllib.request.Request(f"{address}/saucer", method="PUT"), timeout=10).close()
+    where = {"SAUCER_S3_BUCKET": "saucer", "SAUCER_S3_ADDRESS": address, "SAUCER_S3_REGION": "us-east-1"}
+    for name, value in {**where, "AWS_ACCESS_KEY_ID": "a", "AWS_SECRET_ACCESS_KEY": "b"}.items():
+        monkeypatch.setenv(name, value)
+    yield
+    stand_in.kill()
+    stand_in.wait()
+
+
+def held(archive: Path) -> dict[str, object]:
+    with tarfile.open(archive) as found:
+        return {n: about for n, about in json.load(found.extractfile("manifest.json"))["holds"].items() if n.startswith("files/")}
+
+
+def test_files_go_into_a_bucket_and_come_out_of_it(place, own_database, bucket):
+    archive = place / "saucer.tar"
+    assert archive.is_file(), "the first test makes it"
+    restored = saucer("restore", archive, "--data", place / "bucketed")
+    assert restored.returncode == 0, restored.stderr
+    assert not (place / "bucketed" / "files").exists()
+    again = saucer("backup", place / "again.tar", "--data", place / "bucketed")
+    assert again.returncode == 0, again.stderr
+    assert len(held(archive)) > 20
+    assert held(place / "again.tar") == held(archive)
+    assert [p.name for p in place.iterdir() if p.name.startswith((".again", "tmp"))] == []
 
 
 def damaged(archive: Path, target: Path, how) -> Path:

@@ -120,6 +120,8 @@ def pdf(sheet: Sheet, person: Person) -> bytes:
     columns, rows = [c.name for c in sheet.columns.all()], list(lines(sheet, person))
     out = FPDF("landscape", "mm", "A4")
     out.set_auto_page_break(False)
+    # Words begin where the pictures do.
+    out.c_margin = 0
     texts = [t for line in rows for t in (line.name, line.words, line.votes, *line.notes)]
     lettered(out, "sheet", [sheet.name, _about(sheet), *columns, *texts])
     out.set_title(sheet.name)
@@ -135,9 +137,9 @@ def pdf(sheet: Sheet, person: Person) -> bytes:
         out.set_xy(_EDGE, _EDGE + 6)
         out.cell(out.w - 2 * _EDGE, 4, _clipped(out, _about(sheet), out.w - 2 * _EDGE - 2))
         for k, name in enumerate(columns):
-            out.set_xy(_EDGE + _NAMES + k * (wide + _BETWEEN), _EDGE + 10)
+            out.set_xy(_EDGE + _NAMES + k * (wide + _BETWEEN), _EDGE + 11.5)
             out.cell(wide, 4, _clipped(out, name, wide))
-        return _EDGE + 15.0
+        return _EDGE + 16.0
 
     top = begin()
     for line in rows:
