@@ -193,6 +193,12 @@ def test_an_entry_follows_its_look(designer, shelf):
     assert names(designer, "status=in review") == ["Soot"]
 
 
+def test_a_misspelt_word_says_what_it_was_taken_for(designer, shelf):
+    taken = designer.get("/catalogue/narrowing?q=windwo stra zzzyx tomsa").json()["taken_for"]
+    assert taken == {"windwo": ["window"], "tomsa": ["tomas"]}
+    assert designer.get("/catalogue/narrowing?q=window").json()["taken_for"] == {}
+
+
 def test_the_vocabulary_is_put_right_by_night(designer, shelf):
     assert names(designer, "q=strwa") == ["Late straw"]
     row = shelf["straw"]

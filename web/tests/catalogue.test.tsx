@@ -61,6 +61,21 @@ describe("the catalogue", () => {
     expect(await broken(container)).toEqual([]);
   });
 
+  it("says what a misspelt word was taken for", async () => {
+    ask({
+      [cards("")]: page(card(1, "Ash"), card(2, "North window")),
+      [cards("q=windwo")]: page(card(2, "North window")),
+      "GET /catalogue/narrowing?q=windwo": {
+        body: narrowing({ found: 1, taken_for: { windwo: ["window", "windows", "winding", "wind"] } }),
+      },
+    });
+    open();
+    await userEvent.type(await screen.findByRole("textbox", { name: "Search" }), "windwo");
+    expect(await screen.findByText("No look holds “windwo”. Nearest to it: window, windows, winding.")).toBeTruthy();
+    await userEvent.click(screen.getByRole("button", { name: "Show all" }));
+    await waitFor(() => expect(screen.queryByText(/No look holds/)).toBeNull());
+  });
+
   it("is narrowed by tags, light and status together, which stand in the address", async () => {
     const counts = { body: narrowing({ found: 1, tags: [{ name: "warm", count: 1 }], lights: [{ name: "dusk", count: 1 }] }) };
     ask({

@@ -180,6 +180,7 @@ export const SCALES: Scale[] = [
 export const narrowing = (more: Partial<Narrowing> = {}): Narrowing => ({
   found: 2,
   total: 2,
+  taken_for: {},
   tags: [],
   lights: [],
   statuses: [],

@@ -111,10 +111,14 @@ class CollectionOut(Counted):
 
 
 class NarrowingOut(Schema):
-    """What there is to narrow by. bars: how the traits of all looks, and of those found, are spread over their scales."""
+    """What there is to narrow by. bars: how the traits of all looks, and of those found, are spread over their scales.
+
+    taken_for: words that no look holds, with the words of looks that they were taken for.
+    """
 
     found: int
     total: int
+    taken_for: dict[str, list[str]]
     tags: list[Counted]
     lights: list[Counted]
     statuses: list[Counted]
@@ -235,6 +239,7 @@ def what_narrows(request: HttpRequest, search: Query[Search]) -> dict[str, Any]:
     return {
         "found": found,
         "total": total,
+        "taken_for": narrowing.taken_for(by.q),
         **{
             kind: [{"name": name, "count": n} for name, n in facets[kind]]
             for kind in ("tags", "lights", "statuses", "rights", "makers", "expects", "origins")

@@ -85,16 +85,25 @@ def fitting(frame: Frame) -> list[str]:
     return [e.key for e in ENCODINGS.values() if e.referred == referred] + [frame.encoding]
 
 
-def _word(word: str) -> Q:
-    """Entries in which a word occurs, as the beginning of one or inside one; where there is none, those with words that are nearly it."""
+def _sought(word: str) -> tuple[Q, list[str]]:
+    """Entries in which a word occurs, as the beginning of one or inside one; where there is none, those with words that are nearly it.
+
+    With the words that it was taken for then; none where it occurs as it is.
+    """
     exact = Q(text__contains=word)
     lexeme = re.sub(r"[^\w]+", "", word)
     if lexeme:
         exact |= Q(document=SearchQuery(f"'{lexeme}':*", search_type="raw", config=WORDS))
     if len(lexeme) < MISSPELT or Entry.objects.filter(exact).exists():
-        return exact
-    nearly = [SearchQuery(known, config=WORDS) for known in meant(lexeme)]
-    return Q(document=reduce(or_, nearly)) if nearly else Q(pk__in=[])
+        return exact, []
+    known = meant(lexeme)
+    nearly = [SearchQuery(one, config=WORDS) for one in known]
+    return Q(document=reduce(or_, nearly)) if nearly else Q(pk__in=[]), known
+
+
+def taken_for(text: str) -> dict[str, list[str]]:
+    """The words of a search that no look holds, each with those of looks that it was taken for, the nearest first."""
+    return {word: known for word in words_of(text) if (known := _sought(word)[1])}
 
 
 def words_of(text: str) -> list[str]:
@@ -115,7 +124,7 @@ def found(by: Narrowing, person: Person, seen: frozenset[str] = frozenset()) -> 
     """The entries that fit, in no order. seen: collections kept by a search that are being looked into already."""
     rows = Entry.objects.all()
     for word in words_of(by.q):
-        rows = rows.filter(_word(word))
+        rows = rows.filter(_sought(word)[0])
     if by.tags:
         rows = rows.filter(tags__contains=list(by.tags))
     if by.statuses:

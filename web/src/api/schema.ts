@@ -7794,12 +7794,18 @@ export interface components {
         /**
          * NarrowingOut
          * @description What there is to narrow by. bars: how the traits of all looks, and of those found, are spread over their scales.
+         *
+         *     taken_for: words that no look holds, with the words of looks that they were taken for.
          */
         NarrowingOut: {
             /** Found */
             found: number;
             /** Total */
             total: number;
+            /** Taken For */
+            taken_for: {
+                [key: string]: string[];
+            };
             /** Tags */
             tags: components["schemas"]["Counted"][];
             /** Lights */

@@ -60,6 +60,13 @@ const Body = styled.div`
   }
 `;
 
+/** What misspelt words were taken for. */
+const Nearly = styled.p`
+  flex: none;
+  margin: -4px 0 12px;
+  color: var(--t2);
+`;
+
 /** Over the page while files are held over it or sent. */
 const Over = styled.div`
   position: absolute;
@@ -199,6 +206,9 @@ export default function Catalogue() {
       ? `${first.found.toLocaleString("en")} of ${first.total.toLocaleString("en")} looks`
       : `${first.total.toLocaleString("en")} looks`
     : "";
+  const taken = Object.entries(narrowing.data?.taken_for ?? {}).map(
+    ([word, known]) => `No look holds “${word}”. Nearest to it: ${known.slice(0, 3).join(", ")}.`,
+  );
   return (
     <Page>
       <TopBar>
@@ -270,6 +280,7 @@ export default function Catalogue() {
                 onChange={(v) => (v === "sheets" ? void navigate("/catalogue/sheet/all") : by.put("view", v === "cards" ? null : v))}
               />
             </div>
+            {taken.length ? <Nearly role="status">{taken.join(" ")}</Nearly> : null}
             {by.get("collection") ? <CollectionBar by={by} /> : null}
             {view === "map" ? (
               <LookMap by={by} frame={frame} />
