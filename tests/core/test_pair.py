@@ -123,6 +123,17 @@ def test_a_picture_without_outlines_is_taken_where_light_and_dark_agree():
         found(sky[::-1], sky)
 
 
+def test_soft_light_that_comes_and_goes_is_taken_too():
+    """Waves are no plain picture, but all that is sharp in them is rounding: no outlines can be laid over each other."""
+    y, x = np.mgrid[0:720, 0:1280].astype(np.float32)
+    soft = np.stack([0.5 + 0.45 * np.sin(x / (23 + 9 * c) + c) * np.cos(y / (31 - 5 * c)) for c in range(3)], axis=-1)
+    one = found(Treatment(LOOK).compile()(soft), soft)
+    assert off(one) < 0.8
+    assert one.shift == (0.0, 0.0)
+    with pytest.raises(CoreError, match="not the same picture"):
+        found(1 - soft, soft)
+
+
 def test_where_it_guesses_is_known():
     one = clean()
     assert guessed(one, BEFORE[::4, ::4]).mean() < 0.35

@@ -168,8 +168,8 @@ def _laid_over(before: F32, after: F32) -> tuple[F32, F32, tuple[float, float], 
     best = max(tried, key=lambda t: t[0])
     if best[1] != 1.0:
         best = max([best, *(_at_scale(one, outlines, after, best[1] + off) for off in FINER)], key=lambda t: t[0])
-    if _plain(one):
-        # A picture without outlines, a sky say, has nothing to lay over each other by: light and dark must agree as they lie.
+    if best[0] < PEAK or _plain(one):
+        # A picture without outlines, a sky or soft light say, has nothing to lay over each other by: light and dark must agree as they lie.
         best = (PEAK if _alike(one, tried[0][4]) else 0.0), 1.0, 0.0, 0.0, tried[0][4]
     peak, scale, down, right, found = best
     if peak < PEAK or abs(down) > h / 4 or abs(right) > w / 4:
