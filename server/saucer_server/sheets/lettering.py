@@ -2,7 +2,7 @@
 
 import logging
 import unicodedata
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from functools import lru_cache
 from itertools import groupby
 from pathlib import Path
@@ -50,19 +50,23 @@ def _sized(font: Path, size: int) -> ImageFont.FreeTypeFont:
     return ImageFont.truetype(str(font), size)
 
 
-def width(draw: ImageDraw.ImageDraw, text: str, size: int) -> float:
-    """How wide a text is drawn, in pixels."""
+def short(text: str, fits: Callable[[str], bool]) -> str:
+    """The text if it fits, else as much of its beginning as does with an ellipsis."""
+    if fits(text):
+        return text
+    while text and not fits(text + "…"):
+        text = text[:-1]
+    return text + "…"
+
+
+def _width(draw: ImageDraw.ImageDraw, text: str, size: int) -> float:
     return sum(draw.textlength(part, _sized(font, size)) for font, part in runs(text))
 
 
 def write(draw: ImageDraw.ImageDraw, at: tuple[float, float], text: str, colour: str, size: int, room: float) -> None:
     """Draws a line of text from its upper left corner on, cut short where it is wider than ``room`` pixels."""
     x, baseline = at[0], at[1] + _sized(FONTS[0], size).getmetrics()[0]
-    if width(draw, text, size) > room:
-        while text and width(draw, text + "…", size) > room:
-            text = text[:-1]
-        text += "…"
-    for font, part in runs(text):
+    for font, part in runs(short(text, lambda tried: _width(draw, tried, size) <= room)):
         draw.text((x, baseline), part, colour, _sized(font, size), anchor="ls")
         x += draw.textlength(part, _sized(font, size))
 

@@ -15,7 +15,7 @@ from ..frames.rules import still as plain
 from ..looks.rules import recipe_of
 from ..people.rules import Person
 from . import rules
-from .lettering import lettered, write
+from .lettering import lettered, short, write
 from .rules import Column, Row, Sheet
 
 #: Width of a picture on a sheet that is exported; about as wide as an eye compares at a glance.
@@ -156,8 +156,4 @@ def pdf(sheet: Sheet, person: Person) -> bytes:
 
 
 def _clipped(page: FPDF, text: str, width: float) -> str:
-    if page.get_string_width(text) <= width:
-        return text
-    while text and page.get_string_width(text + "…") > width:
-        text = text[:-1]
-    return text + "…"
+    return short(text, lambda tried: page.get_string_width(tried) <= width)

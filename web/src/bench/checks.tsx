@@ -53,6 +53,18 @@ const Line = styled.section`
     flex: none;
     background: var(--accent);
   }
+  .line [role="status"] {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .line .more {
+    margin-left: auto;
+  }
+  .more,
+  .note {
+    color: var(--t2);
+  }
   .line.some i {
     background: var(--warn);
   }
@@ -138,7 +150,7 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
         <ul>
           {found.map((c) => (
             <li key={`${c.kind}${c.step}`}>
-              <p style={c.note ? { color: "var(--t2)" } : undefined}>{c.text}</p>
+              <p className={c.note ? "note" : undefined}>{c.text}</p>
               {c.step && !only ? (
                 <Button look="quiet" onPress={() => useBench.getState().choose(new Set([c.step]))}>
                   Its step
@@ -162,10 +174,8 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
           onPress={() => setOpen(!open)}
         >
           <i />
-          <span role="status" style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
-            {words}
-          </span>
-          {found?.length ? <span style={{ color: "var(--t2)", marginLeft: "auto" }}>{open ? "close" : "open"}</span> : null}
+          <span role="status">{words}</span>
+          {found?.length ? <span className="more">{open ? "close" : "open"}</span> : null}
         </AriaButton>
         {first?.action && !open && !props.readOnly ? <Button onPress={() => mend.mutate(first)}>{first.action}</Button> : null}
       </div>

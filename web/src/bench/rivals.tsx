@@ -18,6 +18,9 @@ const Centred = styled(Menu)`
   [role="menuitem"] {
     align-items: center;
   }
+  .held {
+    width: 12px;
+  }
 `;
 
 interface Offer {
@@ -139,7 +142,7 @@ export function RivalMenu(props: { record: LookRecord; frames: Frame[]; single: 
                 <Collection items={s.items}>
                   {(o) => (
                     <MenuItem id={o.id} textValue={o.name}>
-                      <span style={{ width: 12 }}>{rivals.some((r) => r.key === o.id) ? "✓" : ""}</span>
+                      <span className="held">{rivals.some((r) => r.key === o.id) ? "✓" : ""}</span>
                       {o.saucer ? <Saucer src={o.saucer} size={20} /> : null}
                       {o.name}
                       {o.note ? <small>{o.note}</small> : null}
