@@ -104,7 +104,6 @@ def test_noise_is_smoothed_if_one_says_so(designer, tmp_path):
     [
         (lambda rgb: rgb[:-8], "cropped or resized"),
         (lambda rgb: np.random.default_rng(1).uniform(0, 1, rgb.shape), "in no order that a carrier has"),
-        (lambda rgb: np.round(rgb * 4) / 4, "posterised"),
         (lambda rgb: rgb * (1 - 0.3 * np.hypot(*np.meshgrid(*[np.linspace(-1, 1, 216)] * 2))[..., None] ** 2), "vignette"),
     ],
 )
@@ -119,6 +118,16 @@ def test_damage_is_refused_in_words_and_nothing_is_kept(designer, tmp_path, dama
     assert answer.json()["message"].startswith("night.png was not kept")
     assert not Look.objects.exists()
     assert not BorrowedLut.objects.exists()
+
+
+def test_steps_that_may_be_meant_are_asked_about_and_taken(designer, tmp_path):
+    back = changed(taken(designer).content, tmp_path, lambda rgb: np.round(rgb * 4) / 4)
+    found = send(designer, "/carriers/read", back, **ABOUT).json()
+    assert found["verdict"] == "ask"
+    assert "posterised" in found["findings"][0]["words"]
+    assert found["saucer"]
+    assert send(designer, "/carriers/keep", back, **SAID).status_code == 201
+    assert BorrowedLut.objects.count() == 1
 
 
 def test_a_file_that_is_no_picture(designer):

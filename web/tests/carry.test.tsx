@@ -95,6 +95,14 @@ describe("a carrier", () => {
     expect(screen.getByRole("button", { name: "Take it as it is" })).toBeTruthy();
   });
 
+  it("that may be meant so is asked about", async () => {
+    const steps = { kind: "posterising" as const, amount: 6, words: "each channel has only 6 / 6 / 6 steps left", serious: false };
+    page(carried({ verdict: "ask", findings: [steps] }));
+    await bring();
+    expect(await screen.findByText("Usable, if what was found is meant so")).toBeTruthy();
+    expect(screen.getByRole("button", { name: "It is meant so: make a look of it" })).toBeTruthy();
+  });
+
   it("that is damaged shows where, and cannot be kept", async () => {
     page(
       carried({

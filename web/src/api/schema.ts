@@ -7368,7 +7368,7 @@ export interface components {
              * Verdict
              * @enum {string}
              */
-            verdict: "accept" | "smooth" | "refuse";
+            verdict: "accept" | "smooth" | "ask" | "refuse";
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /** Layout */
@@ -7402,7 +7402,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "size" | "palette" | "posterising" | "profile" | "noise" | "compression" | "rounding" | "shading" | "gradient" | "glow" | "softening" | "sharpening" | "not a carrier";
+            kind: "size" | "palette" | "posterising" | "profile" | "noise" | "compression" | "rounding" | "shading" | "gradient" | "glow" | "local" | "softening" | "sharpening" | "filtering" | "shifted" | "mark" | "not a carrier" | "untold";
             /** Amount */
             amount: number;
             /** Words */

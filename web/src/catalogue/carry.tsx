@@ -213,8 +213,10 @@ function TakeAway({ all, frame, onFrame }: Shown) {
 const VERDICTS = {
   accept: "Sound: nothing in it follows the place",
   smooth: "Usable, once it is smoothed",
+  ask: "Usable, if what was found is meant so",
   refuse: "It cannot be relied on: carry again",
 } as const;
+const STRIP = "Sound, as far as a strip can tell";
 const VIEWS = [
   ["picture", "As it came"],
   ["damage", "What no look explains"],
@@ -271,7 +273,7 @@ function BringBack({ all, frame, onFrame }: Shown) {
             ) : null}
           </div>
           <div className="said">
-            <h2>{VERDICTS[seen.verdict]}</h2>
+            <h2>{seen.verdict === "accept" && seen.layout === "strip" ? STRIP : VERDICTS[seen.verdict]}</h2>
             {seen.grid ? (
               <Said>
                 {seen.layout === "hald" ? "Square" : seen.layout === "strip" ? "Strip" : "Tiles"}, {seen.grid} points a side
@@ -320,11 +322,15 @@ function BringBack({ all, frame, onFrame }: Shown) {
                     </Button>
                   ) : null}
                   <Button
-                    look={seen.verdict === "accept" ? "main" : ""}
+                    look={seen.verdict === "smooth" ? "" : "main"}
                     isDisabled={!about.origin.trim() || keep.isPending}
                     onPress={() => keep.mutate("as it is")}
                   >
-                    {seen.verdict === "accept" ? "Make a look of it" : "Take it as it is"}
+                    {seen.verdict === "accept"
+                      ? "Make a look of it"
+                      : seen.verdict === "ask"
+                        ? "It is meant so: make a look of it"
+                        : "Take it as it is"}
                   </Button>
                 </Keeping>
               </>
