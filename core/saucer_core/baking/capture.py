@@ -34,6 +34,8 @@ _SEEN = "bt709_display"
 _FEW, _POSTERISED = 256, 32
 #: Distance from a smooth table, in 8-bit codes, within which few colours come from rounding a look that gives few.
 _ROUNDED = 2.0
+#: Points a side from which damage that follows the place can be told.
+_TELLING = 12
 #: Damage that changes the differences from point to point too, so that noise cannot be told beside it.
 _SPOILS = ("softening", "sharpening", "filtering", "mark", "shifted")
 #: Share of the jumps at seams that a kind of light must explain to be named.
@@ -204,6 +206,8 @@ def _sigma(findings: list[Finding]) -> float:
 
 def _place_findings(rgb: F32, grid: F32, arrangement: Arrangement, rounding: float) -> list[Finding]:
     """What follows the place in the picture; ``rounding``: a step of its codes."""
+    if arrangement.grid < _TELLING:
+        return []
     across, down = shifted(rgb, arrangement)
     if across or down:
         way = f"{abs(across)} to the {'right' if across > 0 else 'left'}" if across else f"{abs(down)} {'down' if down > 0 else 'up'}"
@@ -250,7 +254,7 @@ def _point_findings(grid: F32, rest: F32, arrangement: Arrangement, depth: str, 
     found = []
     level = noise(grid)
     allowed = 2.0 * ROUNDING if coarse else 0.35 * ROUNDING
-    restless = coarse and not spoiled and line_ends(grid).torn_up(STEP)
+    restless = coarse and not spoiled and len(grid) >= _TELLING and line_ends(grid).torn_up(STEP)
     codes = level / STEP
     if kind == "JPEG" or restless or (level > allowed and not spoiled and _blocks(rest, arrangement) > _BLOCKY):
         words = f"it was compressed with loss (about {codes:.1f} of 255 from point to point). Save it as PNG or TIFF"

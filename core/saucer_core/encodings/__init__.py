@@ -1,10 +1,12 @@
 """Encodings: primaries, transfer functions, and the ways between them."""
 
 from .camera import CameraEncoding
-from .registry import ENCODINGS, Encoding, EncodingKey, camera_encoding, conversion, convert, define, definition, encoding
+from .registry import (
+    ENCODINGS, SDR_WHITE, Encoding, EncodingKey, SdrWhite, camera_encoding, conversion, convert, define, definition, encoding, light_between,
+)  # fmt: skip
 from .rendering import HOUSE, ToneScale, meet, meeting
 
 __all__ = [
-    "ENCODINGS", "HOUSE", "CameraEncoding", "Encoding", "EncodingKey", "ToneScale", "camera_encoding", "conversion", "convert", "define",
-    "definition", "encoding", "meet", "meeting",
+    "ENCODINGS", "HOUSE", "SDR_WHITE", "CameraEncoding", "Encoding", "EncodingKey", "SdrWhite", "ToneScale", "camera_encoding", "conversion",
+    "convert", "define", "definition", "encoding", "light_between", "meet", "meeting",
 ]  # fmt: skip

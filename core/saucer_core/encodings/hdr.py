@@ -7,13 +7,15 @@ from typing import ClassVar
 import numpy as np
 
 from ..arrays import F32, F64
-from ..elementary import exp2_wide, log2
+from ..elementary import exp2_wide, hold, log2
+from ..kernels import kernel
+from ..operations import Operation, Pass
 from ..transfer import Transfer
 from .scalar import loop
 
 _M1, _M2 = 2610 / 16384, 2523 / 4096 * 128
 _C1, _C2, _C3 = 3424 / 4096, 2413 / 4096 * 32, 2392 / 4096 * 32
-#: Linear 1.0 is 100 cd/m², so that a picture for a standard display keeps its numbers.
+#: Linear 1.0 of PQ is 100 cd/m² (Saucer's own choice).
 UNIT, PEAK = 100.0, 10_000.0
 _ONE, _NIL = np.float32(1), np.float32(0)
 _TINY = np.float32(1e-30)
@@ -102,17 +104,62 @@ class HybridLogGamma(Transfer):
 
 HLG = HybridLogGamma()
 
-#: Peak of the display that HLG is shown on, cd/m², and its system gamma there (BT.2100-2, table 5, note 5e).
-HLG_PEAK, HLG_GAMMA = 1000.0, 1.2
+#: Peak of the display that HLG is shown on, cd/m² (BT.2100-2, table 5).
+HLG_PEAK = 1000.0
+
+
+def system_gamma(peak: float) -> float:
+    """System gamma of HLG on a display of that peak, cd/m²: 1.2 at 1,000.
+
+    BT.2100-2, table 5, note 5f, from 400 to 2,000 cd/m²; beyond that the extended formula of ITU-R BT.2390-8, 6.2.
+    """
+    if 400 <= peak <= 2000:
+        return 1.2 + 0.42 * math.log10(peak / 1000)
+    return 1.2 * 1.111 ** math.log2(peak / 1000)
+
+
 _LUMINANCE = np.array([0.2627, 0.6780, 0.0593])
+_RED, _GREEN, _BLUE = (np.float32(w) for w in _LUMINANCE)
 
 
-def hlg_display(light: F64) -> F64:
+def hlg_display(light: F64, peak: float = HLG_PEAK) -> F64:
     """Light of the display, 1.0 = 100 cd/m², of HLG scene light ``(n, 3)`` in BT.2020 primaries (1.0 = HDR reference white).
 
-    The OOTF of BT.2100-2, table 5, for a peak of 1,000 cd/m² and a black of zero.
+    The OOTF of BT.2100-2, table 5, for a black of zero.
     """
     scene = light * HLG_WHITE
     luminance = np.maximum(scene @ _LUMINANCE, 0.0)
-    shown: F64 = HLG_PEAK / UNIT * luminance[:, None] ** (HLG_GAMMA - 1) * scene
+    shown: F64 = peak / UNIT * luminance[:, None] ** (system_gamma(peak) - 1) * scene
     return shown
+
+
+@kernel("void(float32[:, ::1], float32, float32)")
+def _scaled_by_luminance(t: F32, factor: float, power: float) -> None:
+    for i in range(t.shape[1]):
+        r, g, b = t[0, i], t[1, i], t[2, i]
+        y = max(abs(_RED * r + _GREEN * g + _BLUE * b), _DARKEST)
+        f = factor * np.float32(exp2_wide(power * log2(y)))
+        t[0, i], t[1, i], t[2, i] = hold(f * r), hold(f * g), hold(f * b)
+
+
+#: Luminance below which the OOTF is a line through black: it would be infinitely steep backwards.
+_DARKEST = np.float32(1e-6)
+
+
+def _ootf() -> tuple[float, float]:
+    """Factor and power of luminance by which scene light (1.0 = reference white) becomes light of the display (1.0 = 100 cd/m²)."""
+    gamma = system_gamma(HLG_PEAK)
+    return HLG_PEAK / UNIT * HLG_WHITE**gamma, gamma - 1
+
+
+def shown() -> Operation:
+    """Scene light in BT.2020 primaries, 1.0 the reference white, to light of the HLG display, 1.0 = 100 cd/m²: the OOTF."""
+    factor, power = _ootf()
+    return Pass(_scaled_by_luminance, (np.float32(factor), np.float32(power)))
+
+
+def unshown() -> Operation:
+    """The inverse of ``shown``."""
+    factor, power = _ootf()
+    back = power / (1 + power)
+    return Pass(_scaled_by_luminance, (np.float32(factor ** (back - 1)), np.float32(-back)))

@@ -17,7 +17,7 @@ from ..transfer import LINEAR, Transfer
 from .aces import ACESCC
 from .camera import CameraEncoding
 from .camera_log import ACESCCT, FILM_LOG
-from .hdr import HLG, PQ
+from .hdr import HLG, PQ, UNIT, shown, unshown
 from .power import BT1886, GAMMA_22, GAMMA_26, OPRGB_GAMMA
 from .primaries import AP0, AP1, BT709, BT2020, OPRGB, P3_D65, P3_DCI, Adaptation, Primaries, between
 from .toed import BT709_CAMERA, SRGB
@@ -162,13 +162,51 @@ def primaries_change(source: Primaries, target: Primaries, method: Adaptation = 
     return [] if source == target else [matrix(between(source, target, method))]
 
 
-def conversion(source: Encoding, target: Encoding, method: Adaptation = "cat16") -> list[Operation]:
-    """The plain conversion: through linear light, no tone scale, nothing clipped."""
+#: Luminance, cd/m², at which PQ and HLG show the white of a standard display: ITU-R BT.2408-7, table 1; or as the white was before.
+SdrWhite = Literal[203, 100]
+SDR_WHITE: SdrWhite = 203
+
+
+def _white_of(at: Encoding, white: SdrWhite) -> float:
+    """Linear light of an encoding at which diffuse white lies."""
+    return white / UNIT if at.transfer == PQ else 1.0
+
+
+def light_between(source: Encoding, target: Encoding, method: Adaptation = "cat16", white: SdrWhite = SDR_WHITE) -> list[Operation]:
+    """From linear light of one encoding to that of another, in which white stays white; no tone scale, nothing clipped.
+
+    HLG holds light of a scene, which its display shows through the OOTF of BT.2100-2, table 5, for a peak of 1,000 cd/m². Between HLG and
+    light of a display the way leads over that display. White of PQ lies at ``white`` cd/m².
+    """
+    scale = _white_of(target, white) / _white_of(source, white)
+    if source.transfer == HLG and target.referred == "display":
+        return [shown(), *_scaled(BT2020, target.primaries, method, _white_of(target, white) * UNIT / white)]
+    if target.transfer == HLG and source.referred == "display":
+        return [*_scaled(source.primaries, BT2020, method, white / UNIT / _white_of(source, white)), unshown()]
+    return _scaled(source.primaries, target.primaries, method, scale)
+
+
+def light_shown(source: Encoding, target: Encoding) -> list[Operation]:
+    """From linear light of a scene to that of PQ, or back, over the display that HLG is shown on: mid grey and white lie where
+    ITU-R BT.2408-7, table 1, has them (26 and 203 cd/m²)."""
+    if target.referred == "display":
+        return [*primaries_change(source.primaries, BT2020), shown(), *primaries_change(BT2020, target.primaries)]
+    return [*primaries_change(source.primaries, BT2020), unshown(), *primaries_change(BT2020, target.primaries)]
+
+
+def _scaled(source: Primaries, target: Primaries, method: Adaptation, factor: float) -> list[Operation]:
+    if factor == 1.0:
+        return primaries_change(source, target, method)
+    return [matrix(between(source, target, method) * factor)]
+
+
+def conversion(source: Encoding, target: Encoding, method: Adaptation = "cat16", white: SdrWhite = SDR_WHITE) -> list[Operation]:
+    """The plain conversion: through linear light (``light_between``)."""
     if source == target:
         return []
-    return [Decode(source.transfer), *primaries_change(source.primaries, target.primaries, method), Encode(target.transfer)]
+    return [Decode(source.transfer), *light_between(source, target, method, white), Encode(target.transfer)]
 
 
-def convert(rgb: F32, source: Encoding, target: Encoding, method: Adaptation = "cat16") -> F32:
+def convert(rgb: F32, source: Encoding, target: Encoding, method: Adaptation = "cat16", white: SdrWhite = SDR_WHITE) -> F32:
     """The plain conversion of colours ``(..., 3)``, float32."""
-    return apply(conversion(source, target, method), np.asarray(rgb))
+    return apply(conversion(source, target, method, white), np.asarray(rgb))

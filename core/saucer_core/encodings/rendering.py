@@ -13,7 +13,8 @@ from ..arrays import F32
 from ..elementary import hold, signed_power
 from ..kernels import kernel
 from ..operations import Decode, Encode, Operation, Pass, apply
-from .registry import Encoding, conversion, primaries_change
+from .hdr import PQ
+from .registry import Encoding, conversion, light_shown, primaries_change
 
 SCENE_GREY = 0.18
 
@@ -79,11 +80,14 @@ HOUSE = ToneScale()
 def meeting(source: Encoding, target: Encoding, scale: ToneScale = HOUSE) -> list[Operation]:
     """A picture brought to the encoding a look expects, so that it arrives there looking as it should.
 
-    Between two encodings that describe the same kind of light this is the plain conversion; from scene to display the
-    tone scale renders it in the display's primaries, from display to scene it is undone there.
+    Between two encodings that describe the same kind of light this is the plain conversion. Between a scene and PQ, which has room
+    for the light of the scene, the way leads over the display that HLG is shown on. Otherwise the tone scale renders a scene in the
+    display's primaries, and is undone there on the way back.
     """
     if source.referred == target.referred:
         return conversion(source, target)
+    if PQ in (source.transfer, target.transfer):
+        return [Decode(source.transfer), *light_shown(source, target), Encode(target.transfer)]
     inside: list[Operation] = primaries_change(source.primaries, target.primaries)
     if target.referred == "display":
         inside = [*inside, scale.rendering()]

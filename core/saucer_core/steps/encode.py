@@ -4,11 +4,10 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
-from ..encodings import Encoding, EncodingKey, conversion, encoding
+from ..encodings import SDR_WHITE, Encoding, EncodingKey, SdrWhite, conversion, encoding, light_between
 from ..encodings.gamut import gamut_fit
 from ..encodings.oklab import InLab
 from ..encodings.primaries import Adaptation
-from ..encodings.registry import primaries_change
 from ..operations import Decode, Operation, apply
 from ..operations import Encode as ToCode
 from .step import Purpose, Step, Surroundings
@@ -18,6 +17,7 @@ from .traced import line, ramp
 class Encode(Step):
     """The plain conversion to another encoding, through linear light; no tone scale, nothing clipped.
 
+    HLG and light of a display are converted through the display that HLG is shown on (``encodings.light_between``).
     With *gamut fit*, colours that the target's primaries cannot show are taken back toward grey, hue kept.
     """
 
@@ -29,6 +29,7 @@ class Encode(Step):
     to: EncodingKey = Field("bt709_display", title="To")
     fit: bool = Field(False, title="Gamut fit")
     adaptation: Adaptation = Field("cat16", title="White adaptation")
+    sdr_white: SdrWhite = Field(SDR_WHITE, title="White in PQ and HLG", description="cd/m² at which they show the white of a standard display")
 
     def output(self, encoding_in: Encoding) -> Encoding:
         return encoding(self.to)
@@ -39,10 +40,10 @@ class Encode(Step):
     def operations(self, at: Surroundings) -> list[Operation]:
         source, target = at.encoding, encoding(self.to)
         if not self.fit:
-            return conversion(source, target, self.adaptation)
+            return conversion(source, target, self.adaptation, self.sdr_white)
         fit = InLab(target.primaries, (gamut_fit(target.primaries),))
         return [
-            Decode(source.transfer), *primaries_change(source.primaries, target.primaries, self.adaptation), fit, ToCode(target.transfer)
+            Decode(source.transfer), *light_between(source, target, self.adaptation, self.sdr_white), fit, ToCode(target.transfer)
         ]  # fmt: skip
 
     def trace(self, at: Surroundings) -> dict[str, Any]:

@@ -4,9 +4,10 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from ..encodings import Encoding, EncodingKey, ToneScale, encoding
+from ..encodings import SDR_WHITE, Encoding, EncodingKey, ToneScale, encoding
+from ..encodings.hdr import PQ, UNIT
 from ..encodings.registry import primaries_change
-from ..operations import Decode, Encode, Operation, apply
+from ..operations import Decode, Encode, Operation, apply, gain
 from .parameter import number, share
 from .step import Purpose, Step, Surroundings
 from .traced import line, ramp
@@ -44,8 +45,10 @@ class SceneToDisplay(Step):
 
     def operations(self, at: Surroundings) -> list[Operation]:
         target = encoding(self.to)
-        inside = [*primaries_change(at.encoding.primaries, target.primaries), self.scale().rendering()]
-        return [Decode(at.encoding.transfer), *inside, Encode(target.transfer)]
+        rendered = [*primaries_change(at.encoding.primaries, target.primaries), self.scale().rendering()]
+        # The tone scale ends at the white of a standard display, which PQ shows at its reference white.
+        lifted = [gain(SDR_WHITE / UNIT)] if target.transfer == PQ else []
+        return [Decode(at.encoding.transfer), *rendered, *lifted, Encode(target.transfer)]
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         return {"x": line(ramp()[:, 0]), "all": line(apply(self.operations(at), ramp())[:, 0])}
