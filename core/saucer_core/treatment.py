@@ -25,7 +25,8 @@ class Treatment:
 
     look: ``None`` for the picture as it is. source: the picture's encoding; the look's input where it is empty. trim: done before the
     look, in ``source``. strength: over the look's own. goes_out: an encoding that what the look gives is delivered in; its own where it is
-    empty; sdr_white: cd/m² at which PQ and HLG then show the white of a standard display. ends: there (without a look: in ``source``), or in the screen's.
+    empty; sdr_white: cd/m² at which PQ and HLG then show the white of a standard display. ends: there (without a look: in ``source``), or
+    in the screen's.
     """
 
     look: Look | None

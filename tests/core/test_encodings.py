@@ -12,14 +12,16 @@ from saucer_core.elementary import cbrt, exp2, log2, power
 from saucer_core.encodings import ENCODINGS, HOUSE, CameraEncoding, ToneScale, convert, define, encoding, meet
 from saucer_core.encodings.camera_log import PEAK
 from saucer_core.encodings.code_range import from_full, suspicion, to_full
-from saucer_core.encodings.hdr import HLG_WHITE, UNIT
+from saucer_core.encodings.hdr import HLG_WHITE, UNIT, hlg_display, system_gamma
 from saucer_core.encodings.oklab import from_oklab, in_oklab, to_oklab
 from saucer_core.encodings.primaries import AP0, AP1, BT709, BT2020, CAT16, P3_D65, P3_DCI, adaptation, to_xyz
 from saucer_core.kernels import kernel
+from saucer_core.look import Look
 from saucer_core.operations import apply
 from saucer_core.program import operations_of
 from saucer_core.steps import Surroundings
 from saucer_core.steps.encode import Encode
+from saucer_core.treatment import Treatment
 
 CODES = np.linspace(0, 1, 513, dtype=np.float32)
 
@@ -293,3 +295,61 @@ def test_frames_meet_looks():
     rgb = np.random.default_rng(4).uniform(0, 0.98, (200, 3)).astype(np.float32)
     there = meet(rgb, encoding("srgb"), encoding("film_log"))
     assert_allclose(meet(there, encoding("film_log"), encoding("srgb")), rgb, atol=2e-5)
+
+
+#: ITU-R BT.2408-7, table 1: HLG code, and cd/m² on the display of 1,000 cd/m² that PQ holds.
+REFERENCE_LEVELS = [(0.38, 26.0), (0.75, 203.0), (1.0, 1000.0)]
+
+
+@pytest.mark.parametrize(("code", "luminance"), REFERENCE_LEVELS)
+def test_hlg_and_pq_show_the_same(code, luminance):
+    hlg, pq = encoding("hlg"), encoding("pq")
+    shown = pq.decode(convert(np.full((1, 3), code, np.float32), hlg, pq)) * UNIT
+    assert_allclose(shown, luminance, rtol=0.012)
+    back = convert(pq.encode(np.full((1, 3), luminance / UNIT, np.float32)), pq, hlg)
+    assert_allclose(back, code, atol=0.002)
+    assert_allclose(meet(np.full((1, 3), code, np.float32), hlg, pq), convert(np.full((1, 3), code, np.float32), hlg, pq), atol=1e-6)
+
+
+def test_hlg_to_pq_against_colour_science():
+    """colour-science 0.4.7: eotf_BT2100_HLG of 1,000 cd/m², then eotf_inverse_ST2084; ITU-R BT.2100-2, tables 4 and 5."""
+    codes = np.random.default_rng(5).uniform(0.02, 1, (500, 3))
+    light = np.array([colour.models.eotf_BT2100_HLG(c, L_W=1000) for c in codes])
+    theirs = colour.models.eotf_inverse_ST2084(light)
+    assert_allclose(convert(codes.astype(np.float32), encoding("hlg"), encoding("pq")), theirs, atol=2e-5)
+
+
+def test_system_gamma():
+    """ITU-R BT.2100-2, table 5, note 5f (1.2 at 1,000, 1.33 at 2,000, 1.03 at 400 cd/m²); ITU-R BT.2390-8, 6.2, beyond."""
+    assert [round(system_gamma(peak), 2) for peak in (400, 1000, 2000)] == [1.03, 1.2, 1.33]
+    assert round(system_gamma(4000), 2) == 1.48
+    theirs = np.array([colour.models.ootf_BT2100_HLG(np.full(3, e), L_W=2000) for e in (0.1, 0.5, 1.0)])
+    assert_allclose(hlg_display(np.repeat(np.array([[0.1], [0.5], [1.0]]), 3, axis=1) / HLG_WHITE, 2000) * UNIT, theirs, rtol=1e-4)
+
+
+@pytest.mark.parametrize("white", [203, 100])
+def test_white_of_a_standard_display_in_pq(white):
+    """ITU-R BT.2408-7, table 1: 203 cd/m²; 100 where somebody says so."""
+    pq, display = encoding("pq"), encoding("bt709_display")
+    ramp = np.repeat(np.linspace(0.05, 1, 50, dtype=np.float32)[:, None], 3, axis=1)
+    there = convert(ramp, display, pq, white=white)
+    assert_allclose(pq.decode(there) * UNIT, white * ramp**2.4, rtol=2e-4)
+    assert_allclose(convert(there, pq, display, white=white), ramp, atol=2e-5)
+
+
+def test_a_look_delivered_in_the_other_kind_of_hdr():
+    white = Treatment(Look(input="hlg", output="hlg"), goes_out="pq").compile()(np.float32([[0.75] * 3, [1.0] * 3]))
+    assert_allclose(encoding("pq").decode(white)[:, 0] * UNIT, [203, 1000], rtol=2e-3)
+    codes = encoding("pq").encode(np.float32([[2.03] * 3, [10.0] * 3]))
+    assert_allclose(Treatment(Look(input="pq", output="pq"), goes_out="hlg").compile()(codes)[:, 0], [0.75, 1.0], atol=1e-3)
+    # Light of a standard display in HLG: its white at the reference white.
+    assert_allclose(Treatment(Look(), goes_out="hlg").compile()(np.float32([[1, 1, 1]])), 0.75, atol=1e-3)
+
+
+def test_a_scene_is_shown_in_pq_as_in_hlg():
+    """ITU-R BT.2408-7, table 1: mid grey at 26, white at 203 cd/m²; nothing of the highlights is lost there and back."""
+    scene, pq = encoding("acescct"), encoding("pq")
+    codes = scene.encode(np.repeat(np.float32([[0.18], [1.0], [3.7]]), 3, axis=1))
+    there = meet(codes, scene, pq)
+    assert_allclose(pq.decode(there)[:, 0] * UNIT, [26, 203, 976], rtol=0.01)
+    assert_allclose(meet(there, pq, scene), codes, atol=1e-5)

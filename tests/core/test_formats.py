@@ -8,12 +8,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from numpy.testing import assert_allclose
-from saucer_core.baking.bake import bake, bake_curves
-from saucer_core.encodings import CameraEncoding, define
+from PIL import ImageCms
+from saucer_core.baking.bake import bake, bake_curves, grid_for
+from saucer_core.encodings import ENCODINGS, CameraEncoding, convert, define, encoding
 from saucer_core.errors import CoreError, FileError, LookError
 from saucer_core.formats import carrier, cdl, clf, cube, foreign, ocio_config, recipe
 from saucer_core.formats.registry import format_of, read_table, readable, write_table
 from saucer_core.look import Look
+from saucer_core.screen import for_screen
 from saucer_core.steps.slope_offset_power import Correction
 from saucer_core.tables.carrier import arrangements, grid_of, hald, picture, strip, tiles
 from saucer_core.tables.lut import Lut, Shaper, identity_grid
@@ -351,6 +353,63 @@ def test_an_opencolorio_configuration_gives_the_look(tmp_path):
         assert_allclose(theirs, bake(Treatment(look).compile(), 33).apply(rgb), atol=2e-3)
 
 
+def through_ocio(processor, rgb):
+    """Without OpenColorIO's quicker powers and logarithms, which are off by 2e-5."""
+    out = np.array(rgb, dtype=np.float32, copy=True, order="C")
+    exactly = processor.getOptimizedCPUProcessor(ocio.OPTIMIZATION_LOSSLESS)
+    exactly.applyRGB(out)
+    return out
+
+
+def test_every_space_and_look_of_a_configuration_agrees_with_the_core(tmp_path):
+    """OpenColorIO 2.6 on 4,096 colours: each encoding to ACES2065-1 and back, each look in its own encoding."""
+    warm = [{"kind": "saturation", "amount": 0.8}]
+    looks = [ocio_config.NamedLook(key, Look.model_validate({"input": key, "output": key, "steps": warm}), grid=17) for key in ENCODINGS]
+    shown = Look.model_validate({"input": "film_log", "output": "bt709_display", "steps": [{"kind": "scene_to_display"}, *warm]})
+    looks.append(ocio_config.NamedLook("shown", shown, grid=17))
+    looks.append(ocio_config.NamedLook("hlg in pq", looks[list(ENCODINGS).index("hlg")].look, goes_out="pq"))
+    config = ocio.Config.CreateFromFile(str(ocio_config.write(tmp_path / "config", looks)))
+    # Programs of 2021 on read it.
+    assert (config.getMajorVersion(), config.getMinorVersion()) == (2, 1)
+    aces = encoding("aces2065_1")
+    for key, at in ENCODINGS.items():
+        codes = colours(4096, 0, 4 if at.response == "linear" else 1)
+        light = convert(codes, at, aces)
+        scale = np.maximum(np.abs(light), 1)
+        assert np.abs((through_ocio(config.getProcessor(at.label, aces.label), codes) - light) / scale).max() < 1e-4, key
+        back = convert(through_ocio(config.getProcessor(aces.label, at.label), light), at, aces)
+        # ACEScc has no code for light below zero: what its definition clips stays clipped.
+        assert np.abs((back - convert(convert(light, aces, at), at, aces)) / scale).max() < 1e-4, key
+    for look, name in zip(looks, [one.getName() for one in config.getLooks()], strict=True):
+        program = look.treatment().compile()
+        rgb = colours(4096, 0, 4 if program.source.response == "linear" else 1)
+        transform = ocio.LookTransform(src=program.source.label, dst=program.end.label, looks=name)
+        wanted = bake(program, grid_for(program, look.grid)).apply(rgb)
+        # The table's codes, compared as light where a display curve is infinitely steep at black.
+        theirs = through_ocio(config.getProcessor(transform), rgb)
+        assert np.abs((theirs - wanted) / np.maximum(np.abs(wanted), 1)).max() < 1e-4, name
+
+
+def test_a_configuration_shows_light_of_a_scene_as_saucer_does(tmp_path):
+    config = ocio.Config.CreateFromFile(str(ocio_config.write(tmp_path / "config", [ocio_config.NamedLook("one", LOOK)])))
+    scene = np.repeat(np.float32([[0.18], [1], [4]]), 3, axis=1)
+    aces = convert(scene, encoding("linear_709"), encoding("aces2065_1"))
+    without = ocio.DisplayViewTransform(src="ACES2065-1", display="sRGB", view="without look")
+    assert_allclose(through_ocio(config.getProcessor(without), aces), for_screen(scene, "linear_709"), atol=1e-4)
+    display = colours(100, 0, 1)
+    plain = ocio.DisplayViewTransform(src="sRGB", display="sRGB", view="without look, display light")
+    assert_allclose(through_ocio(config.getProcessor(plain), display), display, atol=1e-4)
+
+
+def test_a_configuration_that_is_refused_is_refused_in_words(tmp_path, monkeypatch):
+    def refused(config):
+        raise ocio.Exception("no")
+
+    monkeypatch.setattr(ocio.Config, "validate", refused)
+    with pytest.raises(CoreError, match="OpenColorIO refuses the configuration: no"):
+        ocio_config.write(tmp_path / "config", [ocio_config.NamedLook("one", LOOK)])
+
+
 def test_a_one_dimensional_bake_where_channels_do_not_mix():
     curves = Look.model_validate({"steps": [{"kind": "curves", "blue": [[0, 0.1], [1, 0.9]]}, {"kind": "exposure", "stops": 0.5}]})
     lut = bake_curves(Treatment(curves).compile(), 4096)
@@ -358,6 +417,39 @@ def test_a_one_dimensional_bake_where_channels_do_not_mix():
     assert_allclose(lut.apply(rgb), evaluate(curves, rgb), atol=2e-3)
     with pytest.raises(LookError, match="mixes channels"):
         bake_curves(Treatment(LOOK).compile())
+
+
+@pytest.mark.parametrize("kind", ["curve", "grid", "profile"])
+def test_what_is_read_backwards_is_read(tmp_path, kind):
+    """OpenColorIO 2.6: .ctf with an inverse curve or grid, and an ICC profile of Pillow 12 (LittleCMS)."""
+    path = tmp_path / {"curve": "a.ctf", "grid": "a.ctf", "profile": "a.icc"}[kind]
+    raw = ocio.Config.CreateRaw()
+    if kind == "profile":
+        path.write_bytes(ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes())
+    else:
+        table = ocio.Lut1DTransform(33, False) if kind == "curve" else ocio.Lut3DTransform(17)
+        if kind == "curve":
+            for k in range(33):
+                table.setValue(k, *[(k / 32) ** 1.7] * 3)
+        else:
+            table.setData((identity_grid(17) ** 1.2 * 0.9).astype(np.float32).reshape(-1))
+        table.setDirection(ocio.TRANSFORM_DIR_INVERSE)
+        group = ocio.GroupTransform()
+        group.appendTransform(table)
+        path.write_text(group.write(formatName="Color Transform Format", config=raw))
+    rgb = colours(500, 0.1, 0.8)
+    theirs = np.array(rgb, copy=True)
+    raw.getProcessor(ocio.FileTransform(str(path))).getDefaultCPUProcessor().applyRGB(theirs)
+    assert_allclose(read_table(path).apply(rgb), theirs, atol=6e-3 if kind == "grid" else 2e-4)
+
+
+def test_a_correction_that_cannot_be_undone_is_refused():
+    node = (
+        '<ASC_CDL style="Rev" inBitDepth="32f" outBitDepth="32f"><SOPNode><Slope>1 1 1</Slope><Offset>0 0 0</Offset>'
+        "<Power>1e-45 1 1</Power></SOPNode></ASC_CDL>"
+    )
+    with pytest.raises(FileError, match=r"line 1.*cannot be undone"):
+        clf.read_text(f'<ProcessList id="a" compCLFversion="3.0">{node}</ProcessList>', "x.clf")
 
 
 def test_recipes_carry_team_encodings_and_chains(tmp_path):

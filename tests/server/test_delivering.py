@@ -155,7 +155,11 @@ def test_several_encodings_from_the_same_assignments(lead, project, tmp_path):
     from saucer_core.encodings import convert, encoding
 
     np.testing.assert_allclose(convert(p3, encoding("display_p3"), encoding("bt709_display")), plain, atol=0.02)
-    assert pq.max() < 0.52, "100 cd/m² is 0.508 of PQ (SMPTE ST 2084)"
+    # The white of a standard display is 203 cd/m² (ITU-R BT.2408-7, table 1), 0.5807 of PQ (SMPTE ST 2084).
+    assert 0.56 < pq.max() < 0.59
+    at_hundred = package(lead, delivered(lead, project, {**plan, "parts": ["stills"], "encodings": ["pq"], "white": 100}))
+    [name] = [n for n in at_hundred.namelist() if n.startswith("stills/001")]
+    assert picture(at_hundred, name, tmp_path).max() < 0.52, "100 cd/m² is 0.508 of PQ"
     assert len([n for n in z.namelist() if n.startswith("luts/")]) == 3
 
 

@@ -146,7 +146,7 @@ def _scaled_by_luminance(t: F32, factor: float, power: float) -> None:
 _DARKEST = np.float32(1e-6)
 
 
-def _ootf() -> tuple[float, float]:
+def ootf() -> tuple[float, float]:
     """Factor and power of luminance by which scene light (1.0 = reference white) becomes light of the display (1.0 = 100 cd/m²)."""
     gamma = system_gamma(HLG_PEAK)
     return HLG_PEAK / UNIT * HLG_WHITE**gamma, gamma - 1
@@ -154,12 +154,12 @@ def _ootf() -> tuple[float, float]:
 
 def shown() -> Operation:
     """Scene light in BT.2020 primaries, 1.0 the reference white, to light of the HLG display, 1.0 = 100 cd/m²: the OOTF."""
-    factor, power = _ootf()
+    factor, power = ootf()
     return Pass(_scaled_by_luminance, (np.float32(factor), np.float32(power)))
 
 
 def unshown() -> Operation:
     """The inverse of ``shown``."""
-    factor, power = _ootf()
+    factor, power = ootf()
     back = power / (1 + power)
     return Pass(_scaled_by_luminance, (np.float32(factor ** (back - 1)), np.float32(-back)))

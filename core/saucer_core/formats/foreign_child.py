@@ -7,11 +7,27 @@ output that it sets itself before it looks at the file. A reader that hangs or e
 import os
 import resource
 import sys
+from typing import Any
 
 #: What a file may cost: seconds of computing and bytes of address space for a small one, and more of both for each byte of a large one.
 SECONDS, BYTES_A_SECOND = 1, 4 * 2**20
 MEMORY, MEMORY_A_BYTE = 160 * 2**20, 12
 OUTPUT = 96 * 2**20
+CLF = "Academy/ASC Common LUT Format"
+
+
+def _said(ocio: Any, config: Any, processor: Any) -> str:
+    """What a file does, as Common LUT Format; with inverse curves, which that has no room for, as the form of it that has (``.ctf``)."""
+    group = processor.createGroupTransform()
+    try:
+        return str(group.write(formatName=CLF, config=config))
+    except ocio.Exception:
+        text = str(group.write(formatName="Color Transform Format", config=config))
+    if "<InverseLUT3D" not in text:
+        return text
+    # Grids that are to be read backwards are turned over, as OpenColorIO itself applies them.
+    turned = processor.getOptimizedProcessor(ocio.OPTIMIZATION_LUT_INV_FAST).createGroupTransform()
+    return str(turned.write(formatName=CLF, config=config))
 
 
 def main(table: str, result: str) -> int:
@@ -27,8 +43,8 @@ def main(table: str, result: str) -> int:
     config = ocio.Config.CreateRaw()
     try:
         asked = ocio.FileTransform(table, interpolation=ocio.INTERP_TETRAHEDRAL)
-        group = config.getProcessor(asked).createGroupTransform()
-        text = group.write(formatName="Academy/ASC Common LUT Format", config=config)
+        processor = config.getProcessor(asked)
+        text = _said(ocio, config, processor)
     except ocio.Exception as error:
         print(" ".join(str(error).split()), file=sys.stderr)
         return 1

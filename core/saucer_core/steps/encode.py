@@ -29,7 +29,9 @@ class Encode(Step):
     to: EncodingKey = Field("bt709_display", title="To")
     fit: bool = Field(False, title="Gamut fit")
     adaptation: Adaptation = Field("cat16", title="White adaptation")
-    sdr_white: SdrWhite = Field(SDR_WHITE, title="White in PQ and HLG", description="cd/m² at which they show the white of a standard display")
+    sdr_white: SdrWhite = Field(
+        SDR_WHITE, title="White in PQ and HLG", description="cd/m² at which they show the white of a standard display"
+    )
 
     def output(self, encoding_in: Encoding) -> Encoding:
         return encoding(self.to)

@@ -8,7 +8,7 @@ from django.http import FileResponse, HttpRequest, HttpResponse, StreamingHttpRe
 from django.utils.http import content_disposition_header
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
-from saucer_core.encodings import EncodingKey
+from saucer_core.encodings import SDR_WHITE, EncodingKey, SdrWhite
 from saucer_core.formats.clip_writing import CLIP_KINDS
 
 from ..bakes.finished import PICTURE_KINDS
@@ -28,7 +28,8 @@ NamePart = Literal["project", "scene", "number", "shot", "look", "revision", "ou
 
 
 class PlanIn(Schema):
-    """What is to go out. held: what is done with looks that must be asked for first; shelf: to the drop folder too."""
+    """What is to go out. held: what is done with looks that must be asked for first; shelf: to the drop folder too; white: cd/m² at
+    which PQ and HLG show the white of a standard display."""
 
     parts: list[Part] = Field(["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips"], max_length=8)
     encodings: list[EncodingKey] = Field([], max_length=8)
@@ -39,6 +40,7 @@ class PlanIn(Schema):
     names: list[NamePart] = Field(["number", "shot", "out"], max_length=7)
     held: Literal["stop", "leave", "anyway"] = "stop"
     shelf: bool = False
+    white: SdrWhite = SDR_WHITE
 
     def plan(self) -> planning.Plan:
         """As the rules take it."""

@@ -6,10 +6,10 @@ from pathlib import Path
 from typing import Any
 
 from saucer_core.arrays import F32
-from saucer_core.baking.bake import bake
+from saucer_core.baking.bake import bake, grid_for
 from saucer_core.baking.correction import said_as_cdl
 from saucer_core.baking.deviation import Measuring
-from saucer_core.encodings import encoding
+from saucer_core.encodings import SdrWhite, encoding
 from saucer_core.finish.render import finish
 from saucer_core.formats import cdl, ocio_config, recipe
 from saucer_core.formats.clip_writing import CLIP_KINDS, ClipWork, render
@@ -113,8 +113,8 @@ MEASURING = 14
 def _look_lut(spec: dict[str, Any], plan: Plan, folder: Path, _: Path, alive: Alive) -> Made:
     look = look_of(spec)
     title = " + ".join(f"{name} r{number}" for name, number, _ in spec["looks"])
-    program = Treatment(look, goes_out=spec["out"]).compile(table)
-    return _write(program, plan.grid, title, _about(spec, look.input, spec["out"]), (), folder)
+    program = Treatment(look, goes_out=spec["out"], sdr_white=plan.white).compile(table)
+    return _write(program, grid_for(program, plan.grid), title, _about(spec, look.input, spec["out"]), (), folder)
 
 
 def _frame(shot: dict[str, Any]) -> frames.Frame:
@@ -124,19 +124,17 @@ def _frame(shot: dict[str, Any]) -> frames.Frame:
 def _shot_lut(spec: dict[str, Any], plan: Plan, folder: Path, _: Path, alive: Alive) -> Made:
     shot = spec["shot"]
     trim, frame = Trim.model_validate(shot["trim"]), _frame(shot)
-    program = Treatment(look_of(shot), shot["encoding"], trim, goes_out=spec["out"]).compile(table)
+    program = Treatment(look_of(shot), shot["encoding"], trim, goes_out=spec["out"], sdr_white=plan.white).compile(table)
     about = (*_about(shot, shot["encoding"], spec["out"]), f"With the trim of shot {shot['number']}, {shot['name']}")
-    made = _write(program, plan.grid, f"{shot['name']}, {shot['words']}", about, [frames.original(frame, MEASURED)], folder)
+    made = _write(
+        program, grid_for(program, plan.grid), f"{shot['name']}, {shot['words']}", about, [frames.original(frame, MEASURED)], folder
+    )
     return Made(made.files, {**made.facts, **({"trim": "inside"} if trim != Trim() else {})})
 
 
-def _way(look: looks.Recipe, out: str) -> list[Operation]:
+def _way(look: looks.Recipe, out: str, white: SdrWhite) -> list[Operation]:
     """What brings that which a look gives to the encoding that it goes out in."""
-    return [] if out == look.output else delivering(encoding(look.output), encoding(out))
-
-
-def _to(rgb: F32, look: looks.Recipe, out: str) -> F32:
-    return apply(_way(look, out), rgb)
+    return [] if out == look.output else delivering(encoding(look.output), encoding(out), white)
 
 
 def shown(shot: dict[str, Any], width: int) -> F32:
@@ -148,8 +146,8 @@ def _still(spec: dict[str, Any], plan: Plan, folder: Path, _: Path, alive: Alive
     kind, shot = PICTURE_KINDS[plan.picture], spec["shot"]
     path, frame, own = folder / f"still{kind.suffix}", _frame(shot), look_of(shot)
     write_picture(
-        own, frame, Trim.model_validate(shot["trim"]), path, kind, with_finish=plan.finish, out=_way(own, spec["out"]), gives=spec["out"],
-        name=shot["digest"], source=shot["encoding"],
+        own, frame, Trim.model_validate(shot["trim"]), path, kind, with_finish=plan.finish, out=_way(own, spec["out"], plan.white),
+        gives=spec["out"], name=shot["digest"], source=shot["encoding"],
     )  # fmt: skip
     gone = lost(shown(shot, MEASURED), own.output, spec["out"])
     facts = {
@@ -163,8 +161,8 @@ def _clip(spec: dict[str, Any], plan: Plan, folder: Path, lengths: Path, alive: 
     kind, shot = CLIP_KINDS[plan.clip], spec["shot"]
     clip = clips.whole(shot["clip"])
     look, trim = look_of(shot), Trim.model_validate(shot["trim"])
-    ends = with_finish(look, shot, spec["out"]) if plan.finish and look.finish.active() else None
-    program = Treatment(look, shot["encoding"], trim, goes_out="" if ends else spec["out"]).compile(table)
+    ends = with_finish(look, shot, spec["out"], plan.white) if plan.finish and look.finish.active() else None
+    program = Treatment(look, shot["encoding"], trim, goes_out="" if ends else spec["out"], sdr_white=plan.white).compile(table)
     lut = bake(program, CLIP_GRID)
     exact = Measuring(program, [frames.original(_frame(shot), MEASURED)], power=MEASURING).report(lut, "tetrahedral").shown
     path = folder / f"clip{kind.suffix}"
@@ -180,9 +178,9 @@ def _clip(spec: dict[str, Any], plan: Plan, folder: Path, lengths: Path, alive: 
     return Made([(kind.suffix, path)], facts)
 
 
-def with_finish(look: looks.Recipe, shot: dict[str, Any], out: str) -> Callable[[F32, int], F32]:
+def with_finish(look: looks.Recipe, shot: dict[str, Any], out: str, white: SdrWhite) -> Callable[[F32, int], F32]:
     """What is done to each whole picture of a clip after its look: the finish, and the way to the encoding it goes out in."""
-    way = delivering(encoding(look.output), encoding(out)) if out != look.output else []
+    way = delivering(encoding(look.output), encoding(out), white) if out != look.output else []
 
     def ends(rgb: F32, number: int) -> F32:
         made = finish(rgb, look.finish, look.output, f"{shot['digest']} {number}")
@@ -215,13 +213,13 @@ def _ocio(spec: dict[str, Any], plan: Plan, folder: Path, _: Path, alive: Alive)
     named = []
     for stack in spec["stacks"]:
         name = " + ".join(f"{n} r{k}" for n, k, _ in stack["looks"])
-        named.append(ocio_config.NamedLook(name, look_of(stack), name, plan.grid, goes_out=spec["out"]))
+        named.append(ocio_config.NamedLook(name, look_of(stack), name, plan.grid, goes_out=spec["out"], sdr_white=plan.white))
     for shot in spec["shots"]:
         alive()
         name = f"{shot['number']:03d} {shot['name']}"
         named.append(ocio_config.NamedLook(
             name, look_of(shot), f"{shot['words']}, with the trim of the shot", plan.grid, shot["encoding"],
-            Trim.model_validate(shot["trim"]), spec["out"],
+            Trim.model_validate(shot["trim"]), spec["out"], plan.white,
         ))  # fmt: skip
     ocio_config.write(folder, named, tables=table)
     files = sorted(p for p in folder.rglob("*") if p.is_file())
@@ -255,16 +253,19 @@ def _plain_name(shot: dict[str, Any]) -> list[Any]:
 
 
 MAKERS: dict[str, Maker] = {
-    "looks": Maker(lambda s, p: [_digests(s), s["looks"], s["out"], p.grid, _about(s, s["out"], s["out"])], _look_lut),
+    "looks": Maker(lambda s, p: [
+        _digests(s), s["looks"], s["out"], p.grid, p.white, _about(s, s["out"], s["out"]),
+    ], _look_lut),
     "shots": Maker(lambda s, p: [
-        _of_shot(s["shot"]), _plain_name(s["shot"]), s["out"], p.grid, _about(s["shot"], s["out"], s["out"]),
+        _of_shot(s["shot"]), _plain_name(s["shot"]), s["out"], p.grid, p.white, _about(s["shot"], s["out"], s["out"]),
     ], _shot_lut),
-    "stills": Maker(lambda s, p: [_of_shot(s["shot"]), s["out"], p.picture, p.finish], _still),
+    "stills": Maker(lambda s, p: [_of_shot(s["shot"]), s["out"], p.picture, p.finish, p.white], _still),
     "clips": Maker(lambda s, p: [
         _of_shot(s["shot"]), clips.whole(s["shot"]["clip"]).digest, s["shot"]["first"], s["shot"]["last"], s["out"], p.clip, p.finish,
+        p.white,
     ], _clip),
     "cdl": Maker(lambda s, p: [[x["digest"], x["encoding"], x["trim"], x["number"], x["name"]] for x in s["shots"]], _cdl),
-    "ocio": Maker(lambda s, p: [[[_of_shot(x), _plain_name(x)] for x in s["shots"]], s["out"], p.grid], _ocio),
+    "ocio": Maker(lambda s, p: [[[_of_shot(x), _plain_name(x)] for x in s["shots"]], s["out"], p.grid, p.white], _ocio),
     "recipes": Maker(lambda s, p: [looks.find_revision(s["revision"]).digest, *_revision(s["revision"])], _recipe),
     "sheet": Maker(lambda s, p: [[_of_shot(x), _plain_name(x), x["scene"]] for x in s["shots"]], _sheet),
 }  # fmt: skip

@@ -5,7 +5,7 @@ from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
 from pydantic import TypeAdapter
-from saucer_core.encodings import encoding
+from saucer_core.encodings import SDR_WHITE, SdrWhite, encoding
 from saucer_core.formats.clip_writing import CLIP_KINDS
 from saucer_core.formats.recipe import SUFFIX
 
@@ -36,6 +36,7 @@ class Plan:
 
     encodings: keys; empty for what each look gives. picture, clip: kinds of file. held: what is done with looks that may not be passed on
     without asking: stop, leave their shots out, or (leads alone) deliver them all the same. shelf: also to the drop folder.
+    white: cd/m² at which PQ and HLG show the white of a standard display.
     """
 
     parts: tuple[str, ...] = USUAL_PARTS
@@ -47,6 +48,7 @@ class Plan:
     names: tuple[str, ...] = USUAL_NAMES
     held: Held = "stop"
     shelf: bool = False
+    white: SdrWhite = SDR_WHITE
 
 
 _PLAN = TypeAdapter(Plan)

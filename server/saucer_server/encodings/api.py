@@ -25,6 +25,7 @@ class EncodingOut(Schema):
     label: str
     response: str
     referred: str
+    hdr: bool
     own: bool
     offered: bool
 
@@ -91,7 +92,7 @@ def encodings(request: HttpRequest) -> list[EncodingOut]:
     """All encodings: the open standards, then the team's own."""
     return [
         EncodingOut(
-            key=c.encoding.key, label=c.encoding.label, response=c.encoding.response, referred=c.encoding.referred,
+            key=c.encoding.key, label=c.encoding.label, response=c.encoding.response, referred=c.encoding.referred, hdr=c.encoding.hdr,
             own=c.own, offered=c.offered,
         )
         for c in rules.choices()

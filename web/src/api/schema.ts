@@ -4378,6 +4378,8 @@ export interface components {
             response: string;
             /** Referred */
             referred: string;
+            /** Hdr */
+            hdr: boolean;
             /** Own */
             own: boolean;
             /** Offered */
@@ -5084,6 +5086,7 @@ export interface components {
          * Encode
          * @description The plain conversion to another encoding, through linear light; no tone scale, nothing clipped.
          *
+         *     HLG and light of a display are converted through the display that HLG is shown on (``encodings.light_between``).
          *     With *gamut fit*, colours that the target's primaries cannot show are taken back toward grey, hue kept.
          */
         Encode: {
@@ -5131,6 +5134,13 @@ export interface components {
              * @enum {string}
              */
             adaptation: "cat16" | "bradford";
+            /**
+             * White in PQ and HLG
+             * @description cd/m² at which they show the white of a standard display
+             * @default 203
+             * @enum {integer}
+             */
+            sdr_white: 203 | 100;
         };
         /**
          * Exposure
@@ -9713,7 +9723,8 @@ export interface components {
         };
         /**
          * PlanIn
-         * @description What is to go out. held: what is done with looks that must be asked for first; shelf: to the drop folder too.
+         * @description What is to go out. held: what is done with looks that must be asked for first; shelf: to the drop folder too; white: cd/m² at
+         *     which PQ and HLG show the white of a standard display.
          */
         PlanIn: {
             /**
@@ -9774,6 +9785,12 @@ export interface components {
              * @default false
              */
             shelf: boolean;
+            /**
+             * White
+             * @default 203
+             * @enum {integer}
+             */
+            white: 203 | 100;
         };
         /**
          * HeldOut

@@ -80,6 +80,7 @@ const USUAL: Plan = {
   names: ["number", "shot", "out"],
   held: "stop",
   shelf: false,
+  white: 203,
 };
 
 export default function Deliver() {

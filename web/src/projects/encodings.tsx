@@ -5,6 +5,7 @@ import { useEncodings } from "../api/queries";
 import type { EncodingKey, Loss, Plan, Project } from "../api/types";
 import { Choice } from "../kit/choice";
 import { Quiet } from "../kit/layout";
+import { Segments } from "../kit/segments";
 import { askedOfProject } from "./asked";
 import { Tick } from "./tick";
 
@@ -25,6 +26,14 @@ const Box = styled.section`
   .more {
     padding: 9px 0;
     width: 220px;
+  }
+  .white {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 10px;
+    align-items: center;
+    padding: 9px 0;
+    font-size: 12px;
   }
   .row.names {
     color: var(--t2);
@@ -53,6 +62,11 @@ const Box = styled.section`
 
 /** Offered beside those that are chosen; any other display encoding can be added. */
 const OFFERED: EncodingKey[] = ["bt709_display", "display_p3", "pq"];
+/** Where PQ and HLG show the white of a standard display, cd/m². */
+const WHITES = [
+  ["203", "203"],
+  ["100", "100"],
+] as const;
 /** From this share on people should look. */
 const MUCH = 0.1;
 
@@ -118,6 +132,18 @@ export function Encodings(props: { project: Project; plan: Plan; onChange: (said
           onChange={(key) => put(key, true)}
         />
       </div>
+      {keys.some((key) => plan.encodings.includes(key) && encodings.find((e) => e.key === key)?.hdr) ? (
+        <div className="white">
+          <span>White of a standard display in PQ and HLG</span>
+          <Segments
+            label="White of a standard display in PQ and HLG"
+            options={WHITES}
+            chosen={String(plan.white)}
+            onChange={(white) => onChange({ white: white === "100" ? 100 : 203 })}
+          />
+          <Quiet>cd/m²; ITU-R BT.2408 says 203</Quiet>
+        </div>
+      ) : null}
       <Quiet>Into another encoding chroma is eased in and hue is kept; what is brighter than its white goes flat.</Quiet>
     </Box>
   );

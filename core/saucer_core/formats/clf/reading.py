@@ -234,10 +234,15 @@ def _cdl(node: Element, name: str) -> list[Operation]:
     raise FileError(name, f"ASC_CDL: there is no style “{style[:30]}”", xml.line_of(node))
 
 
+#: Slope, power and saturation whose inverse still leaves numbers that a float32 holds.
+SMALLEST_UNDONE = 1e-6
+
+
 def _cdl_back(triples: list[tuple[float, float, float]], saturation: float, clamp: bool, name: str, node: Element) -> list[Operation]:
     slope, offset, exponent = (np.array(t) for t in triples)
-    if saturation == 0 or slope.min() == 0:
-        raise FileError(name, "ASC_CDL: a slope or saturation of 0 cannot be undone", xml.line_of(node))
+    if min(saturation, slope.min(), exponent.min()) < SMALLEST_UNDONE:
+        words = f"ASC_CDL: a slope, power or saturation below {SMALLEST_UNDONE:g} cannot be undone"
+        raise FileError(name, words, xml.line_of(node))
     luma = np.outer(np.ones(3), LUMA)
     back = np.linalg.inv(luma + saturation * (np.eye(3) - luma)).astype(np.float64)
     ends: list[Operation] = [Clamp(0.0, 1.0)] if clamp else []

@@ -5,6 +5,10 @@ import type { EditorProps, StepView } from "./kind";
 import { Whole } from "./numbers";
 import { RampPlot } from "./plot";
 
+const SDR_WHITES = [
+  { key: "203", label: "203 cd/m² (ITU-R BT.2408)" },
+  { key: "100", label: "100 cd/m²" },
+] as const;
 const WHITES = [
   { key: "cat16", label: "CAT16" },
   { key: "bradford", label: "Bradford" },
@@ -24,6 +28,12 @@ function EncodeEditor(props: EditorProps<"encode">) {
         options={WHITES}
         chosen={step.adaptation}
         onChange={(adaptation) => change("adaptation", (s) => ({ ...s, adaptation }))}
+      />
+      <Choice
+        label="White of a standard display, in PQ and HLG"
+        options={SDR_WHITES}
+        chosen={String(step.sdr_white ?? 203) as "203" | "100"}
+        onChange={(key) => change("sdr_white", (s) => ({ ...s, sdr_white: key === "100" ? 100 : 203 }))}
       />
     </>
   );
