@@ -33,7 +33,6 @@ from .shared import (
     picture_files,
     present,
     refuse,
-    usual_encoding,
 )
 
 Recolour = Callable[[F32], F32]
@@ -43,11 +42,15 @@ Doing = tuple[Recolour, Recolour | None, Encoding | None, Encoding | None]
 
 @dataclass(frozen=True)
 class Work:
-    """What is done to each picture. plan: by its facts and its name. Encodings are ``None`` for a LUT, which says nothing of them."""
+    """What is done to each picture. plan: by its facts and its name. Encodings are ``None`` for a LUT, which says nothing of them.
+
+    said: by whom the encoding of the pictures is said, where it is not left to the files.
+    """
 
     plan: Callable[[PictureFacts, str], Doing]
     depth: str | None
     replace: bool
+    said: str = ""
 
 
 @click.command("apply")
@@ -55,7 +58,9 @@ class Work:
 @click.argument("picture", type=PATH, metavar="PICTURE|FOLDER|CLIP")
 @click.option("-o", "--output", type=PATH, required=True, help="The picture, or the folder, to write.")
 @click.option("--strength", type=SHARE, default=1.0, help="Over the look's own.")
-@click.option("--encoding", type=ENCODING, help="Of the picture, for a look; else linear for EXR, sRGB for others, what a clip's tags say.")
+@click.option(
+    "--encoding", type=ENCODING, help="Of the picture, for a look; else what its tags or profile declare, linear for EXR, sRGB for others."
+)
 @click.option("--depth", type=DEPTH, help="Of what is written; else that of the picture, or the deepest that the file can hold.")
 @click.option("--finish", is_flag=True, help="With the look's finish.")
 @click.option("--range-in", type=RANGE, help="Code range that a LUT takes (full where not given).")
@@ -86,7 +91,7 @@ def command(
         refuse(pictures_own, "a clip keeps its own codes and depth; choose a kind with --clip")
         return on_clip(look, present(picture), output, Wanted(clip, encoding, strength, finish, replace, quiet))
     refuse([("--clip", clip is not None)], "it is for clips")
-    work = Work(plan, depth, replace)
+    work = Work(plan, depth, replace, "said with --encoding" if encoding else "")
     if present(picture).is_dir():
         return _folder(picture, output, work, quiet)
     return _one(picture, output, work)
@@ -96,7 +101,7 @@ def _by_look(path: Path, strength: float, given: str | None, finish: bool) -> Ca
     found = recipe.read(present(path))
 
     def plan(facts: PictureFacts, name: str) -> Doing:
-        source, look = given or usual_encoding(facts.kind), found.look
+        source, look = given or facts.encoding, found.look
         program = Treatment(look, source, strength=strength).compile(found.tables)
         then = (lambda rgb: with_finish(rgb, look.finish, look.output, name)) if finish and look.finish.active() else None
         return program, then, encoding_of(source), program.end
@@ -116,15 +121,20 @@ def _one(source: Path, target: Path, work: Work) -> Answer:
     with pictures.opened(present(source)) as picture:
         depth = depth_for(target.name, work.depth, picture.facts.depth)
         recolour, then, before, after = work.plan(picture.facts, source.name)
-        # A profile goes on describing the colours only where their encoding stayed.
-        keeps = before == after
+        # A profile goes on describing the colours only where it is that of their encoding, which stayed.
+        keeps = before == after and (after is None or picture.facts.declared in ("", after.key))
         pictures.through(picture, target, recolour, depth, then=then, at=after, icc=picture.icc if keeps else b"")
     written = pictures.facts_of(target)
     answer: Answer = {"file": str(target), "width": written.width, "height": written.height, "depth": written.depth, "alpha": written.alpha}
     if before is not None and after is not None:
-        answer |= {"from": before.key, "to": after.key}
+        answer |= {"from": before.key, "from by": work.said or picture.facts.taken_from, "to": after.key}
     left = [f"the colour profile {picture.facts.profile}, which described the colours before"] if picture.icc and not keeps else []
     left += ["alpha, which JPEG has no room for"] if picture.facts.alpha and not written.alpha else []
+    if picture.window is not None and (written.kind != "EXR" or picture.turned or then is not None):
+        left.append("where the pixels lie in the picture that is shown (EXR's display window)")
+    if after is not None and written.encoding != after.key and not keeps:
+        left.append(f"a word of the encoding, {after.label}: {written.kind} has no place for it")
+    left += picture.facts.unread
     return {**answer, **({"left out": left} if left else {})}
 
 
@@ -136,16 +146,24 @@ def _folder(folder: Path, target: Path, work: Work, quiet: bool) -> Answer:
         raise FileError(str(target), "is the folder of the pictures themselves. Name another one, or allow it with --replace")
     target.mkdir(parents=True, exist_ok=True)
     failed: dict[str, str] = {}
+    left: dict[str, list[str]] = {}
+    taken: dict[str, str] = {}
     for source in _shown(sources, quiet):
         try:
-            _one(source, target / source.name, work)
+            done = _one(source, target / source.name, work)
+            if "left out" in done:
+                left[source.name] = done["left out"]
+            if "from" in done:
+                taken[source.name] = f"{done['from']}, {done['from by']}"
         except FileError as error:
             failed[source.name] = error.reason
     for name, reason in failed.items():
         click.echo(f"saucer: {name}: {reason}", err=True)
     if failed:
         raise FileError(str(folder), f"{len(failed)} of {len(sources)} pictures could not be done: {', '.join(failed)}")
-    return {"folder": str(target), "pictures": len(sources)}
+    for name, what in left.items():
+        click.echo(f"saucer: {name}: left out: {'; '.join(what)}", err=True)
+    return {"folder": str(target), "pictures": len(sources), "taken for": taken, **({"left out": left} if left else {})}
 
 
 def _shown(sources: list[Path], quiet: bool) -> Iterator[Path]:

@@ -82,12 +82,7 @@ def picture_files(paths: Iterable[Path]) -> Iterator[Path]:
             yield path
 
 
-def usual_encoding(kind: str) -> str:
-    """The encoding that a kind of file is taken for where nobody says another."""
-    return "linear_709" if kind == "EXR" else "srgb"
-
-
 def arriving(path: Path, given: str | None, wanted: str) -> F32:
     """A picture file's colours in the encoding ``wanted``. Raises ``FileError``."""
     rgb, facts = pictures.read(path)
-    return meet(rgb, encoding(given or usual_encoding(facts.kind)), encoding(wanted))
+    return meet(rgb, encoding(given or facts.encoding), encoding(wanted))

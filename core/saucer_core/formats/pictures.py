@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from ..arrays import F32
 from ..encodings import Encoding
 from ..errors import FileError
+from .declared import CICP, INTEROP, OWN_TAG, declared, usual
 from .files import whole
 from .icc import profile
 
@@ -36,7 +37,8 @@ class PictureFacts:
     """What a picture file says of itself.
 
     width, height: in pixels, as it is looked at. depth: like ``8 bit``, ``16 bit``, ``half float``. profile: the description of an
-    embedded colour profile. alpha: whether it says what is transparent.
+    embedded colour profile. alpha: whether it says what is transparent. declared, declared_by: the key of the encoding that it declares,
+    and by what; empty where it declares none that Saucer knows. unread: what else the file holds that is not read, in words.
     """
 
     kind: str
@@ -45,6 +47,38 @@ class PictureFacts:
     depth: str
     profile: str = ""
     alpha: bool = False
+    declared: str = ""
+    declared_by: str = ""
+    unread: tuple[str, ...] = ()
+
+    @property
+    def encoding(self) -> str:
+        """The key of the encoding that the picture is taken for: the declared one, else what is usual for its kind."""
+        return self.declared or usual(self.kind)
+
+    @property
+    def taken_from(self) -> str:
+        """By what that is known, in words."""
+        if self.declared:
+            return f"declared by {self.declared_by}"
+        if self.profile:
+            return f"assumed: its colour profile, {self.profile}, is none that Saucer has an encoding for"
+        return f"assumed, as is usual for {self.kind}: the file declares nothing"
+
+
+@dataclass(frozen=True)
+class Window:
+    """Where the pixels of a file lie in the picture that is shown: EXR's data window in its display window.
+
+    x, y: of the first pixel; left, top, width, height: of the picture.
+    """
+
+    x: int
+    y: int
+    left: int
+    top: int
+    width: int
+    height: int
 
 
 @dataclass(frozen=True)
@@ -53,7 +87,8 @@ class Picture:
 
     rgb: float32 ``(height, width, 3)``, integers scaled to 0–1, turned the way it is looked at. alpha: float32 ``(height, width)``,
     ``None`` where there is none; ``rgb`` is not multiplied by it. tags: names and values that another file can keep. icc: the bytes
-    of an embedded colour profile, empty where there is none.
+    of an embedded colour profile, empty where there is none. window: where the pixels lie in the picture that is shown, ``None`` where they
+    are all of it.
     """
 
     rgb: F32
@@ -61,6 +96,8 @@ class Picture:
     alpha: F32 | None = None
     tags: tuple[tuple[str, Any], ...] = ()
     icc: bytes = b""
+    window: Window | None = None
+    glows: NDArray[np.bool_] | None = None
 
 
 _DEPTHS = {"uint8": "8 bit", "uint16": "16 bit", "half": "half float", "float": "32-bit float"}
@@ -68,7 +105,7 @@ _DEPTHS = {"uint8": "8 bit", "uint16": "16 bit", "half": "half float", "float": 
 HOLDS = {"PNG": ("uint8", "uint16"), "JPEG": ("uint8",), "TIFF": ("uint8", "uint16", "float"), "EXR": ("half", "float")}
 #: Tags that say how a file is laid out or what its codes mean: these do not outlive it.
 _OWN_TAGS = re.compile(
-    r"(oiio|openexr|tiff|png|jpeg|ICCProfile|exr|acesImageContainerFlag)\b|compression$|planarconfig|Orientation|DateTime$|chromaticities|"
+    r"(oiio|saucer|openexr|tiff|png|jpeg|ICCProfile|exr|acesImageContainerFlag)\b|compression$|planarconfig|Orientation|DateTime$|chromaticities|"
     r"whiteLuminance|adoptedNeutral|colorInteropID|CICP|Exif:(ColorSpace|ExifVersion|FlashPixVersion|PixelXDimension|PixelYDimension)|"
     r"screenWindow|ICCProfile|XResolution|YResolution|ResolutionUnit|name$|type$|view$|chunkCount|Gamma",
     re.IGNORECASE,
@@ -112,17 +149,23 @@ def load(path: Path, name: str | None = None, width: int | None = None) -> Pictu
         return source.picture_for(width)
 
 
+#: Parts of a file that are counted.
+_PARTS = 1000
 #: Bytes of pixels that are read at a time.
 BAND = 8 * 2**20
 
 
 @dataclass(frozen=True)
 class Band:
-    """Rows of a picture as they lie in its file, from ``row`` on. rgb: float32 ``(rows, width, 3)``; alpha: float32 ``(rows, width)``."""
+    """Rows of a picture as they lie in its file, from ``row`` on. rgb: float32 ``(rows, width, 3)``; alpha: float32 ``(rows, width)``.
+
+    glows: where there is light without alpha, as in a flame; ``None`` where there is none.
+    """
 
     row: int
     rgb: F32
     alpha: F32 | None
+    glows: NDArray[np.bool_] | None = None
 
 
 class Source:
@@ -131,8 +174,8 @@ class Source:
     facts: what it says of itself, as it is looked at. tags, icc: see ``Picture``. turned: whether its rows are not those that are seen.
     """
 
-    def __init__(self, file: "oiio.ImageInput", kind: str, name: str) -> None:
-        self._file, self._name = file, name
+    def __init__(self, file: "oiio.ImageInput", kind: str, name: str, animated: bool = False) -> None:
+        self._file, self._name, self._kind, self._animated = file, name, kind, animated
         spec = file.spec()
         if spec.width * spec.height > PIXEL_LIMIT or max(spec.width, spec.height) > 32768 or spec.depth > 1:
             raise FileError(name, f"{spec.width} × {spec.height} pixels are more than the {PIXEL_LIMIT // 10**6} million Saucer takes")
@@ -145,12 +188,37 @@ class Source:
         self.turned = orientation in _TURNS and orientation != 1
         high, wide = self._turn(np.empty((spec.height, spec.width), np.bool_)).shape
         depth = str(spec.format)
-        self.facts = PictureFacts(kind, wide, high, _DEPTHS.get(depth, depth), _profile(spec), spec.alpha_channel >= 0)
+        icc = spec.getattribute("ICCProfile")
+        self.icc = b"" if icc is None else np.asarray(icc).astype(np.uint8).tobytes()
+        said = declared({a.name: a.value for a in spec.extra_attribs}, kind, self.icc)
+        self.facts = PictureFacts(
+            kind, wide, high, _DEPTHS.get(depth, depth), _profile(spec), spec.alpha_channel >= 0,
+            said.key if said else "", said.by if said else "", tuple(self._unread(channels, name)),
+        )  # fmt: skip
+        whole = Window(spec.x, spec.y, spec.full_x, spec.full_y, spec.full_width, spec.full_height)
+        self.window = None if whole == Window(0, 0, 0, 0, spec.width, spec.height) else whole
         self.tags = tuple(
             (a.name, a.value) for a in spec.extra_attribs if not _OWN_TAGS.match(a.name) and isinstance(a.value, str | int | float)
         )
-        icc = spec.getattribute("ICCProfile")
-        self.icc = b"" if icc is None else np.asarray(icc).astype(np.uint8).tobytes()
+
+    def _unread(self, channels: list[str], path: str) -> Iterator[str]:
+        """What the file holds beside the picture that is read, in words."""
+        spec = self._spec
+        taken = {*self._wanted, spec.alpha_channel}
+        others = [c for k, c in enumerate(spec.channelnames) if k not in taken]
+        if others and not (set(channels) <= {"R", "G", "B", "A"}):
+            yield f"the channels {', '.join(others[:8])}{' …' if len(others) > 8 else ''}"
+        parts = 0
+        while parts < _PARTS and self._file.seek_subimage(parts + 1, 0):
+            parts += 1
+        self._file.seek_subimage(0, 0)
+        # What asking for one too many left behind is no fault of the file.
+        self._file.geterror()
+        if parts:
+            what = {"TIFF": "page", "EXR": "part"}.get(self._kind, "picture")
+            yield f"{parts} more {what}{'s' if parts > 1 else ''} of the file: the first alone is read"
+        if self._animated:
+            yield "the frames of an animation beyond the first"
 
     def by_for(self, width: int | None) -> int:
         """How many pixels become one, each way, where the picture is needed at least so wide."""
@@ -169,10 +237,12 @@ class Source:
         """All rows from the top of the file, a multiple of ``rows_by`` at a time but for the last. Raises ``FileError``."""
         spec, alpha_at = self._spec, self._spec.alpha_channel
         count = max(*self._wanted, alpha_at) + 1
-        rows = max(1, BAND // (spec.width * count * 4 * rows_by)) * rows_by
+        # Tiles are read by whole rows of them.
+        together = int(np.lcm(rows_by, spec.tile_height or 1))
+        rows = max(1, BAND // (spec.width * count * 4 * together)) * together
         for first in range(0, spec.height, rows):
             last = min(first + rows, spec.height)
-            read = self._file.read_scanlines(spec.y + first, spec.y + last, spec.z, 0, count, oiio.FLOAT)
+            read = self._read(first, last, count)
             if read is None or self._file.has_error:
                 raise FileError(self._name, f"cannot be read to its end: it is damaged or cut short ({_why(self._file)})")
             whole = np.asarray(read, dtype=np.float32).reshape(last - first, spec.width, count)
@@ -180,12 +250,21 @@ class Source:
             finite = np.isfinite(rgb)
             if not finite.all():
                 self._not_numbers(first, finite)
-            alpha = None
+            alpha = glows = None
             if alpha_at >= 0:
                 alpha = np.clip(np.nan_to_num(whole[..., alpha_at]), 0, 1)
                 if self._multiplied:
+                    glows = (alpha == 0) & rgb.any(axis=-1)
                     rgb = np.where(alpha[..., None] > 0, rgb / np.where(alpha > 0, alpha, 1)[..., None], rgb).astype(np.float32)
-            yield Band(first, rgb, alpha)
+            yield Band(first, rgb, alpha, glows if glows is not None and glows.any() else None)
+
+    def _read(self, first: int, last: int, count: int) -> Any:
+        """Rows of the first ``count`` channels, as float32; ``None`` where they cannot be read."""
+        spec = self._spec
+        top, bottom = spec.y + first, spec.y + last
+        if not spec.tile_width:
+            return self._file.read_scanlines(top, bottom, spec.z, 0, count, oiio.FLOAT)
+        return self._file.read_tiles(spec.x, spec.x + spec.width, top, bottom, spec.z, spec.z + 1, 0, count, oiio.FLOAT)
 
     def _not_numbers(self, first: int, finite: NDArray[np.bool_]) -> None:
         row, column = np.argwhere(~finite)[0][:2]
@@ -200,13 +279,20 @@ class Source:
         size = (-(-self._spec.height // by), -(-self._spec.width // by))
         rgb = np.empty((*size, 3), np.float32)
         alpha = np.empty(size, np.float32) if self.facts.alpha else None
+        glows: NDArray[np.bool_] | None = None
         for band in self.bands(by):
             at = band.row // by
+            if band.glows is not None and by == 1:
+                glows = np.zeros(size, np.bool_) if glows is None else glows
+                glows[at : at + len(band.rgb)] = band.glows
             rgb[at : at + -(-len(band.rgb) // by)] = _means(band.rgb, by)
             if alpha is not None and band.alpha is not None:
                 alpha[at : at + -(-len(band.alpha) // by)] = _means(band.alpha, by)
         seen = np.ascontiguousarray(self._turn(rgb))
-        return Picture(seen, self.facts, None if alpha is None else np.ascontiguousarray(self._turn(alpha)), self.tags, self.icc)
+        return Picture(
+            seen, self.facts, None if alpha is None else np.ascontiguousarray(self._turn(alpha)), self.tags, self.icc,
+            self.window if by == 1 and not self.turned else None, None if glows is None else np.ascontiguousarray(self._turn(glows)),
+        )  # fmt: skip
 
 
 def _means(values: F32, by: int) -> F32:
@@ -238,12 +324,18 @@ def opened(path: Path, name: str | None = None) -> Iterator[Source]:
         file = oiio.ImageInput.open(str(path), asked)
         if file is None:
             raise FileError(name, f"cannot be opened as {kind}: it is damaged or cut short ({_why()})")
-        yield Source(file, kind, name)
+        yield Source(file, kind, name, kind == "PNG" and _animated(path))
     except UnicodeDecodeError:
         raise FileError(name, "says things of itself that are no text: it is damaged") from None
     finally:
         if file is not None:
             file.close()
+
+
+def _animated(path: Path) -> bool:
+    """Whether a PNG file says, before its first pixels, that it holds an animation (PNG, third edition, 11.3.6.1)."""
+    with path.open("rb") as f:
+        return b"acTL" in f.read(65536).partition(b"IDAT")[0]
 
 
 #: How pixels are turned for each value of the orientation tag (Exif 2.32, tag 274).
@@ -292,24 +384,10 @@ def depth_for(name: str, wanted: str | None, source: str = "") -> str:
     return {"JPEG": "uint8", "EXR": "half"}.get(kind, "uint16")
 
 
-#: Identifiers of encodings that files carry (Color Interop Forum, "Color Space Encodings for Texture Assets and CG Rendering", and
-#: OpenImageIO 3), where there is one.
-_INTEROP = {
-    "srgb": "srgb_rec709_display", "display_p3": "srgb_p3d65_display", "bt709_display": "g24_rec709_display",
-    "bt2020_display": "g24_rec2020_display", "pq": "pq_rec2020_display", "hlg": "hlg_rec2020_display", "gamma_22": "g22_rec709_display",
-    "linear_709": "lin_rec709_scene", "linear_p3": "lin_p3d65_scene", "linear_2020": "lin_rec2020_scene", "aces2065_1": "lin_ap0_scene",
-    "acescg": "lin_ap1_scene", "acescc": "acescc_ap1_scene", "acescct": "acescct_ap1_scene",
-}  # fmt: skip
-#: ITU-T H.273 codes (primaries, transfer, matrix, full range) that a PNG carries.
-CICP = {
-    "srgb": (1, 13, 0, 1), "display_p3": (12, 13, 0, 1), "bt709_display": (1, 1, 0, 1), "bt2020_display": (9, 14, 0, 1),
-    "pq": (9, 16, 0, 1), "hlg": (9, 18, 0, 1),
-}  # fmt: skip
-
-
 def _say_encoding(spec: "oiio.ImageSpec", at: Encoding, suffix: str) -> None:
-    if at.key in _INTEROP:
-        spec.attribute("oiio:ColorSpace", _INTEROP[at.key])
+    if at.key in INTEROP:
+        spec.attribute("oiio:ColorSpace", INTEROP[at.key])
+    spec.attribute(OWN_TAG, at.key)
     if suffix == ".png" and at.key in CICP:
         spec.attribute("CICP", oiio.TypeDesc("int[4]"), CICP[at.key])
     if suffix != ".exr" and (described := profile(at)):
@@ -330,7 +408,8 @@ def write(
     """
     alpha = like.alpha if like is not None else None
     tags = like.tags if like is not None else ()
-    _write(path, rgb.shape[:2], rgb.shape[2], depth, [Band(0, rgb, alpha)], alpha is not None, tags, at, icc)
+    glows, window = (like.glows, like.window) if like is not None else (None, None)
+    _write(path, rgb.shape[:2], rgb.shape[2], depth, [Band(0, rgb, alpha, glows)], alpha is not None, tags, at, icc, window)
 
 
 def through(
@@ -350,10 +429,10 @@ def through(
         write(path, then(found.rgb) if then is not None else found.rgb, depth, like=found, at=at, icc=icc)
         return
     size = (source.facts.height, source.facts.width)
-    bands = (Band(band.row, work(band.rgb), band.alpha) for band in source.bands(ROWS_TOGETHER))
+    bands = (Band(band.row, work(band.rgb), band.alpha, band.glows) for band in source.bands(ROWS_TOGETHER))
     # Where writing fails, closing waits for the thread: the source is about to be closed, which must not happen while it is read.
     with closing(_ahead(bands)) as ahead:
-        _write(path, size, 3, depth, ahead, source.facts.alpha, source.tags, at, icc)
+        _write(path, size, 3, depth, ahead, source.facts.alpha, source.tags, at, icc, source.window)
 
 
 #: Rows that an EXR file packs together at most.
@@ -371,7 +450,7 @@ def _ahead(bands: Iterator[Band]) -> Generator[Band, None, None]:
 
 def _write(
     path: Path, size: tuple[int, ...], channels: int, depth: str | None, bands: Iterable[Band], has_alpha: bool,
-    tags: Iterable[tuple[str, Any]], at: Encoding | None, icc: bytes,
+    tags: Iterable[tuple[str, Any]], at: Encoding | None, icc: bytes, window: Window | None,
 ) -> None:  # fmt: skip
     suffix, depth = path.suffix.lower(), depth_for(path.name, depth)
     multiplied = suffix == ".exr"
@@ -381,6 +460,9 @@ def _write(
     def fill(part: Path) -> None:
         target = oiio.ImageOutput.create(str(part))
         spec = oiio.ImageSpec(size[1], size[0], channels + with_alpha, depth)
+        if window is not None and suffix == ".exr":
+            spec.x, spec.y, spec.full_x, spec.full_y = window.x, window.y, window.left, window.top
+            spec.full_width, spec.full_height = window.width, window.height
         if not multiplied:
             spec.attribute("oiio:UnassociatedAlpha", 1)
         for key, value in tags:
@@ -402,9 +484,11 @@ def _write(
         for band in bands:
             rgb = band.rgb
             if with_alpha and band.alpha is not None:
-                rgb = np.concatenate([rgb * band.alpha[..., None] if multiplied else rgb, band.alpha[..., None]], axis=-1)
+                # Light without alpha is added to what lies behind: no alpha takes it away.
+                share = band.alpha if band.glows is None else np.where(band.glows, 1.0, band.alpha).astype(np.float32)
+                rgb = np.concatenate([rgb * share[..., None] if multiplied else rgb, band.alpha[..., None]], axis=-1)
             pixels = np.ascontiguousarray(np.clip(rgb, low, high), dtype=np.float32)
-            good = good and target.write_scanlines(band.row, band.row + len(pixels), 0, pixels)
+            good = good and target.write_scanlines(spec.y + band.row, spec.y + band.row + len(pixels), 0, pixels)
         if not good or not target.close():
             raise FileError(path.name, f"cannot be written ({_why(target)})")
 

@@ -82,7 +82,7 @@ def take_still(project: Project, person: Person, upload: "UploadedFile[Any]", fo
     key = encoding_key
     if not key:
         with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, name), pictures.opened(path, name) as found:
-            key = encoding_by_rules(project, name, folder, _tag(found)) or ("linear_709" if found.facts.kind == "EXR" else "srgb")
+            key = encoding_by_rules(project, name, folder, _tag(found)) or found.facts.encoding
         upload.seek(0)
     frame = frames.take_upload(upload, name="", light="", encoding_key=key, person=person, of_shot=True)
     return add_shots(project, person, [NewShot(frame)])[0]
