@@ -140,3 +140,14 @@ def test_where_writing_fails_nobody_reads_the_picture_any_more(tmp_path, small_b
         assert first.is_set()
         assert not later.wait(0.3)
     assert [p.name for p in tmp_path.iterdir()] == ["in.png"]
+
+
+def test_a_thread_that_reads_on_after_closing_is_refused(tmp_path, small_bands):
+    """As where a signal came while the thread was being started, so that nobody waits for it."""
+    path = tmp_path / "a.png"
+    pictures.write(path, np.zeros((40, 40, 3), np.float32), "uint16")
+    with pictures.opened(path) as source:
+        bands = source.bands()
+        next(bands)
+    with pytest.raises(FileError, match="was closed while it was read"):
+        next(bands)

@@ -288,6 +288,8 @@ def started(*words):
     return subprocess.Popen(
         [sys.executable, "-m", "saucer_core", *map(str, words)], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
         env={**os.environ, "PYTHONPATH": str(Path(__file__).parents[2] / "core")},
+        # A shell in the background, nohup and some machines that run tests ignore it, and a child inherits that.
+        preexec_fn=lambda: signal.signal(signal.SIGINT, signal.SIG_DFL),
     )  # fmt: skip
 
 

@@ -116,13 +116,20 @@ def test_a_table_is_drawn(tmp_path, capsys, warm):
     assert run(capsys, "inspect", warm, "--expects", "srgb")[0] == 2
 
 
+def default_interrupt():
+    """A shell in the background, nohup and some machines that run tests ignore Ctrl-C, and a child inherits that."""
+    signal.signal(signal.SIGINT, signal.SIG_DFL)
+
+
 def test_nothing_half_written_stays_after_ctrl_c(tmp_path):
     source = tmp_path / "many"
     source.mkdir()
     for k in range(60):
         (source / f"{k}.cube").write_text(TABLE)
     words = [sys.executable, "-m", "saucer_core", "bring-in", str(source), "-o", str(tmp_path / "out"), "--twins"]
-    with subprocess.Popen(words, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, env={**os.environ}) as child:
+    with subprocess.Popen(
+        words, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, env={**os.environ}, preexec_fn=default_interrupt
+    ) as child:
         deadline = time.monotonic() + 300
         # A look under its own name: the part of a file that is being written begins with a dot.
         while not list((tmp_path / "out").glob("[!.]*.json")) and time.monotonic() < deadline:

@@ -426,3 +426,62 @@ def test_a_clip_that_says_nothing_must_be_told(tmp_path, capsys):
     assert status == 1
     assert "--encoding" in told
     assert call(capsys, "apply", look, plain, "-o", tmp_path / "out.mov", "--encoding", "srgb")[0] == 0
+
+
+def made_clip(path, codes, *, rotation=0, shape=None):
+    """A clip whose luma is the given codes ``(height, width)`` in ten bits: lossless as .mkv, ProRes as .mov."""
+    encoder, pixels = ("ffv1", "yuv444p10le") if path.suffix == ".mkv" else ("prores_ks", "yuv422p10le")
+    with av.open(str(path), "w") as out:
+        stream = out.add_stream(encoder, rate=24)
+        stream.width, stream.height, stream.pix_fmt = codes.shape[1], codes.shape[0], pixels
+        context = stream.codec_context
+        context.color_primaries, context.color_trc, context.colorspace, context.color_range = 1, 1, 1, 1
+        if shape:
+            context.sample_aspect_ratio = shape
+        if rotation:
+            stream.set_display_rotation(rotation)
+        for k in range(6):
+            frame = VideoFrame(codes.shape[1], codes.shape[0], pixels)
+            for plane, values in zip(frame.planes, (codes, np.full_like(codes, 512), np.full_like(codes, 512)), strict=True):
+                rows = np.frombuffer(plane, dtype="<u2").reshape(codes.shape[0], -1)
+                rows[:, : plane.width] = values[:, : plane.width]
+            frame.pts, frame.colorspace, frame.color_range, frame.color_primaries, frame.color_trc = k, 1, 1, 1, 1
+            for packet in stream.encode(frame):
+                out.mux(packet)
+        for packet in stream.encode(None):
+            out.mux(packet)
+    return path
+
+
+def on_clip(tmp_path, capsys, source, name, look=None):
+    path = tmp_path / "look.saucer.json"
+    recipe.write(path, look or Look(), name="one", tables=no_tables)
+    assert main(["apply", str(path), str(source), "-o", str(tmp_path / name), "--json", "--quiet"]) == 0
+    return json.loads(capsys.readouterr().out), tmp_path / name
+
+
+def test_what_lies_above_white_stays_apart_in_a_clip(tmp_path, capsys):
+    """Ten-bit narrow range holds 64 to 940 and, above white, up to 1,019 (ITU-R BT.709-6, 4.6). A little darker it is still graded."""
+    codes = np.repeat(np.linspace(4, 1019, 64).astype(np.uint16)[None], 16, axis=0)
+    source = made_clip(tmp_path / "a.mkv", codes)
+    darker = Look.model_validate({"steps": [{"kind": "levels", "all": {"out_white": 0.9}}]})
+    _, out = on_clip(tmp_path, capsys, source, "out.mkv", darker)
+    with av.open(str(out)) as container:
+        frame = next(container.decode(video=0))
+        made = np.frombuffer(frame.planes[0], dtype="<u2").reshape(16, -1)[0, :64].astype(float)
+    wanted = 64 + (codes[0].astype(float) - 64) * 0.9
+    assert np.abs(made - wanted)[np.abs(codes[0].astype(float) - 64) > 20].max() <= 2
+
+
+def test_shape_and_place_of_a_clip_are_kept(tmp_path, capsys):
+    codes = np.full((32, 48), 500, np.uint16)
+    source = made_clip(tmp_path / "a.mov", codes, shape=Fraction(4, 3))
+    answer, out = on_clip(tmp_path, capsys, source, "out.mov")
+    with av.open(str(out)) as container:
+        assert container.streams.video[0].sample_aspect_ratio == Fraction(4, 3)
+    assert "left out" not in answer
+    assert on_clip(tmp_path, capsys, source, "out.mkv")[0]["left out"] == ["the shape of its pixels, 4:3"]
+    lying = made_clip(tmp_path / "b.mov", codes, rotation=90)
+    assert clips.look_through(lying).facts.turned in (90, -90)
+    _, out = on_clip(tmp_path, capsys, lying, "turned.mov")
+    assert clips.look_through(out).facts.turned == clips.look_through(lying).facts.turned

@@ -3,7 +3,7 @@
 import numpy as np
 
 from ..arrays import F32
-from ..encodings import Encoding
+from ..encodings import Encoding, ycbcr
 from ..encodings.camera_log import DARKEST, FILM_LOG, PEAK
 from ..encodings.code_range import CodeRange, from_full, to_full
 from ..errors import LookError
@@ -59,6 +59,20 @@ def bake(
     grid = apply(to_full(range_in), grid_colours(program.source, identity_grid(size)))
     out = apply(from_full(range_out), program(grid, cache, f"grid {size} {range_in} {program.source.key}"))
     return Lut(np.ascontiguousarray(out), shaper_for(program.source), title=title, comments=comments)
+
+
+#: Points a side, over 0–1, of the table that a look becomes for a clip.
+CLIP_GRID = 65
+
+
+def bake_for_clip(program: Program, full_range: bool, depth: int) -> Lut:
+    """A table over all that the codes of a clip reach: with narrow range also above white and below black (BT.709-6, 4.6)."""
+    low, high = (0.0, 1.0) if full_range else ycbcr.Layout(depth, 1, 1, 1, full=False).reach()
+    size = round((CLIP_GRID - 1) * (high - low)) + 1
+    if program.source.response == "linear" or full_range:
+        return bake(program, CLIP_GRID)
+    given = (low + identity_grid(size) * np.float32(high - low)).astype(np.float32)
+    return Lut(np.ascontiguousarray(program(given)), low=np.full(3, low, np.float32), high=np.full(3, high, np.float32))
 
 
 def bake_curves(program: Program, points: int = 4096, *, title: str = "", comments: tuple[str, ...] = ()) -> Lut:

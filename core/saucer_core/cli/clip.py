@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from ..arrays import F32
-from ..baking.bake import bake
+from ..baking.bake import bake_for_clip
 from ..encodings import Encoding
 from ..encodings import encoding as encoding_of
 from ..errors import FileError
@@ -19,8 +19,6 @@ from ..steps.blend import Eased
 from ..treatment import Treatment
 from .shared import Answer, is_recipe, present, told
 
-#: Points a side of the table that a look becomes for a clip.
-GRID = 65
 _USUAL = {".mov": "h264_10", ".mkv": "ffv1"}
 
 
@@ -75,7 +73,7 @@ def _treated(look: Path, source: Path, found: clips.Found, wanted: Wanted) -> tu
         raise FileError(source.name, "says nothing of its colours. Say how it is encoded with --encoding")
     own = recipe.read(present(look))
     program = Treatment(own.look, key, strength=wanted.strength).compile(own.tables)
-    operations = tuple(bake(program, GRID).operations())
+    operations = tuple(bake_for_clip(program, found.facts.full_range, found.facts.depth).operations())
     if not wanted.finish or not own.look.finish.active():
         return operations, program.end, None
 

@@ -43,6 +43,11 @@ class Layout:
         unit = float(2 ** (self.depth - 8))
         return 16 * unit, 219 * unit, 128 * unit, 224 * unit
 
+    def reach(self) -> tuple[float, float]:
+        """The lowest and the highest R'G'B' that the codes hold."""
+        black, span, _, _ = self.scales()
+        return -black / span, (2**self.depth - 1 - black) / span
+
     def numbers(self) -> F32:
         """What the loops need: the scales, the shares of red and blue, and the highest code."""
         red, blue = LUMA[self.matrix]
@@ -88,6 +93,7 @@ def _close(tile: F32, first: int, last: int, wide: int, high: int, n: F32, y: U1
     one, two, half, nil = np.float32(1), np.float32(2), np.float32(0.5), np.float32(0)
     kg = one - kr - kb
     b_u, r_v = one / (two * (one - kb)), one / (two * (one - kr))
+    low, high_end = -black / span, (top - black) / span
     across = u.shape[1]
     cb, cr = np.empty(width + 1, np.float32), np.empty(width + 1, np.float32)
     for begin in range(first, last, high):
@@ -100,7 +106,8 @@ def _close(tile: F32, first: int, last: int, wide: int, high: int, n: F32, y: U1
             at = (row - first) * width
             for x in range(width):
                 r, g, b = tile[0, at + x], tile[1, at + x], tile[2, at + x]
-                r, g, b = min(max(r, nil), one), min(max(g, nil), one), min(max(b, nil), one)
+                # Codes above white and below black have room in narrow range, and stay; ``low`` and ``high`` are its ends.
+                r, g, b = min(max(r, low), high_end), min(max(g, low), high_end), min(max(b, low), high_end)
                 luma = kr * r + kg * g + kb * b
                 y[row, x] = np.uint16(min(max(luma * span + black + half, nil), top))
                 cb[x] += share * (b - luma) * b_u
@@ -149,7 +156,7 @@ def to_rgb(planes: tuple[U16, U16, U16], at: Layout) -> F32:
 
 
 def to_planes(rgb: F32, to: Layout) -> tuple[U16, U16, U16]:
-    """R'G'B' ``(height, width, 3)`` as planes, held to 0–1, rounded to the nearest code."""
+    """R'G'B' ``(height, width, 3)`` as planes, held to what the codes reach, rounded to the nearest."""
     height, width = rgb.shape[:2]
     made = planes_for(height, width, to)
     tile = np.ascontiguousarray(rgb.reshape(-1, 3).T, dtype=np.float32)

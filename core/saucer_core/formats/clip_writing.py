@@ -189,6 +189,8 @@ def _stream(work: ClipWork, out: Any, source: Any) -> Any:
     context = stream.codec_context
     stream.width, stream.height, stream.pix_fmt = wide, high, kind.pixels
     context.time_base = source.time_base
+    if source.sample_aspect_ratio:
+        context.sample_aspect_ratio = source.sample_aspect_ratio
     context.thread_type, context.thread_count = "AUTO", THREADS_LARGE if frame > LARGE else THREADS
     # What a player needs to know stands once before the frames, so that lengths can follow one another.
     context.flags |= 1 << 22
@@ -277,6 +279,13 @@ def _joined(work: ClipWork, parts: list[Path], path: Path) -> list[str]:
                 left.append(f"the timecode {timecode[:20]}, which is none")
         # An encoder set up as for the lengths describes them; it is given nothing to encode.
         stream = _stream(work, out, picture)
+        shape = picture.sample_aspect_ratio
+        if work.kind.suffix == ".mkv":
+            # Its container, as FFmpeg writes it, takes neither along for a picture without a word of it inside.
+            left += [f"the shape of its pixels, {shape.numerator}:{shape.denominator}"] if shape and shape != 1 else []
+            left += [f"that a player turns it by {abs(work.found.facts.turned)}°"] if work.found.facts.turned else []
+        elif work.found.facts.turned:
+            stream.set_display_rotation(work.found.facts.turned)
         pairs = []
         for sound in source.streams.audio:
             if sound.codec_context.name in _TAKES[work.kind.suffix]:

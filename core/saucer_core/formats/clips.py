@@ -41,6 +41,7 @@ class ClipFacts:
 
     rate: frames a second as a fraction, ``24/1``. frames: whole ones. depth: bits a sample. tags: numbers of primaries, transfer and
     matrix of H.273. encoding: what the tags name, empty where they name none. doubts: what is not as it should be, in words.
+    turned: degrees, counterclockwise, by which a player turns the pictures.
     """
 
     width: int
@@ -57,6 +58,7 @@ class ClipFacts:
     timecode: str
     sound: str
     doubts: tuple[str, ...] = ()
+    turned: int = 0
 
 
 @dataclass(frozen=True)
@@ -257,6 +259,8 @@ def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doub
     alpha = any(c.is_alpha for c in first.format.components)
     if alpha:
         doubts.append("has transparency, which is left out")
+    if first.interlaced_frame:
+        doubts.append("is interlaced: its fields stay woven into whole frames, which go out as progressive ones")
     sound = next((s.codec_context.name for s in container.streams.audio), "")
     frames = len(stamps)
     seconds = float(frames / rate) if rate else float(max(stamps) - min(stamps)) * float(stream.time_base or 0)
@@ -264,7 +268,7 @@ def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doub
         width=first.width, height=first.height, rate=f"{rate.numerator}/{rate.denominator}" if rate else "", frames=frames,
         seconds=round(seconds, 3), codec=context.name, pixels=first.format.name, depth=_depth(first),
         full_range=int(first.color_range) == 2, tags=tags, encoding=_TAGGED.get(tags[:2], ""), timecode=_timecode(container), sound=sound,
-        doubts=tuple(doubts),
+        doubts=tuple(doubts), turned=int(first.rotation),
     )  # fmt: skip
 
 

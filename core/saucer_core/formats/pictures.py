@@ -6,6 +6,7 @@ from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
+from threading import Lock
 from typing import Any
 
 import numpy as np
@@ -176,6 +177,7 @@ class Source:
 
     def __init__(self, file: "oiio.ImageInput", kind: str, name: str, animated: bool = False) -> None:
         self._file, self._name, self._kind, self._animated = file, name, kind, animated
+        self._reading, self._closed = Lock(), False
         spec = file.spec()
         if spec.width * spec.height > PIXEL_LIMIT or max(spec.width, spec.height) > 32768 or spec.depth > 1:
             raise FileError(name, f"{spec.width} × {spec.height} pixels are more than the {PIXEL_LIMIT // 10**6} million Saucer takes")
@@ -262,9 +264,21 @@ class Source:
         """Rows of the first ``count`` channels, as float32; ``None`` where they cannot be read."""
         spec = self._spec
         top, bottom = spec.y + first, spec.y + last
-        if not spec.tile_width:
-            return self._file.read_scanlines(top, bottom, spec.z, 0, count, oiio.FLOAT)
-        return self._file.read_tiles(spec.x, spec.x + spec.width, top, bottom, spec.z, spec.z + 1, 0, count, oiio.FLOAT)
+        with self._reading:
+            if self._closed:
+                raise FileError(self._name, "was closed while it was read")
+            if not spec.tile_width:
+                return self._file.read_scanlines(top, bottom, spec.z, 0, count, oiio.FLOAT)
+            return self._file.read_tiles(spec.x, spec.x + spec.width, top, bottom, spec.z, spec.z + 1, 0, count, oiio.FLOAT)
+
+    def close(self) -> None:
+        """Closes the file once nobody reads it any more; who asks for rows afterwards is refused.
+
+        A signal can leave a thread that reads ahead behind, and OpenImageIO takes the process down where a file is closed under its reader.
+        """
+        with self._reading:
+            self._closed = True
+            self._file.close()
 
     def _not_numbers(self, first: int, finite: NDArray[np.bool_]) -> None:
         row, column = np.argwhere(~finite)[0][:2]
@@ -319,17 +333,20 @@ def opened(path: Path, name: str | None = None) -> Iterator[Source]:
     # Colours that are not multiplied by their alpha stay so.
     asked = oiio.ImageSpec()
     asked.attribute("oiio:UnassociatedAlpha", 1)
-    file: oiio.ImageInput | None = None
+    file = oiio.ImageInput.open(str(path), asked)
+    if file is None:
+        raise FileError(name, f"cannot be opened as {kind}: it is damaged or cut short ({_why()})")
+    source: Source | None = None
     try:
-        file = oiio.ImageInput.open(str(path), asked)
-        if file is None:
-            raise FileError(name, f"cannot be opened as {kind}: it is damaged or cut short ({_why()})")
-        yield Source(file, kind, name, kind == "PNG" and _animated(path))
+        source = Source(file, kind, name, kind == "PNG" and _animated(path))
+        yield source
     except UnicodeDecodeError:
         raise FileError(name, "says things of itself that are no text: it is damaged") from None
     finally:
-        if file is not None:
+        if source is None:
             file.close()
+        else:
+            source.close()
 
 
 def _animated(path: Path) -> bool:

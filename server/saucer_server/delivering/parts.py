@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import Any
 
 from saucer_core.arrays import F32
-from saucer_core.baking.bake import bake, grid_for
+from saucer_core.baking.bake import bake, bake_for_clip, grid_for
 from saucer_core.baking.correction import said_as_cdl
 from saucer_core.baking.deviation import Measuring
 from saucer_core.encodings import SdrWhite, encoding
@@ -32,8 +32,6 @@ from ..luts.rules import table
 from ..sheets.pages import Line, page
 from .plan import Plan
 
-#: Points a side of the table that a clip goes through.
-CLIP_GRID = 65
 #: Width of the pictures that tables are measured on, and that a loss is measured on; of the pictures on the contact sheet.
 MEASURED, SHEET = 480, 320
 
@@ -163,7 +161,8 @@ def _clip(spec: dict[str, Any], plan: Plan, folder: Path, lengths: Path, alive: 
     look, trim = look_of(shot), Trim.model_validate(shot["trim"])
     ends = with_finish(look, shot, spec["out"], plan.white) if plan.finish and look.finish.active() else None
     program = Treatment(look, shot["encoding"], trim, goes_out="" if ends else spec["out"], sdr_white=plan.white).compile(table)
-    lut = bake(program, CLIP_GRID)
+    seen = clips.found(clip).facts
+    lut = bake_for_clip(program, seen.full_range, seen.depth)
     exact = Measuring(program, [frames.original(_frame(shot), MEASURED)], power=MEASURING).report(lut, "tetrahedral").shown
     path = folder / f"clip{kind.suffix}"
     with clips.on_disk(clip) as source:
@@ -172,7 +171,7 @@ def _clip(spec: dict[str, Any], plan: Plan, folder: Path, lengths: Path, alive: 
         )  # fmt: skip
         left = render(work, lengths, path, lambda done, count: alive())
     facts = {
-        "frames": shot["last"] - shot["first"] + 1, "kind": kind.label, "table": CLIP_GRID, "99 % under ΔE": round(exact.delta_99, 3),
+        "frames": shot["last"] - shot["first"] + 1, "kind": kind.label, "table": lut.size, "99 % under ΔE": round(exact.delta_99, 3),
         "finish": "with it" if ends else "none", **({"left out": "; ".join(left)} if left else {}),
     }  # fmt: skip
     return Made([(kind.suffix, path)], facts)
