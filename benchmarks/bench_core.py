@@ -71,6 +71,15 @@ def _one_thread(work: Callable[[], object]) -> Callable[[], object]:
     return run
 
 
+def _as_rows(cpu: Any, rgb: np.ndarray) -> Callable[[], object]:
+    """OpenColorIO on a picture as its documentation has it fastest: ``PackedImageDesc``, which says where rows end.
+
+    ``applyRGB`` takes an array for one long row, whose intermediate results fit no cache.
+    """
+    desc = ocio.PackedImageDesc(rgb, rgb.shape[1], rgb.shape[0], 3)
+    return lambda: cpu.apply(desc)
+
+
 def _applied() -> Table:
     table = Table("33³ tetrahedral on 3840 × 2160 float32", ["who", "time", "Saucer is faster by"])
     rgb = np.random.default_rng(1).uniform(0, 1, (HEIGHT, WIDTH, 3)).astype(np.float32)
@@ -87,7 +96,7 @@ def _applied() -> Table:
         transform = ocio.FileTransform(str(path), interpolation=ocio.INTERP_TETRAHEDRAL)
         cpu = ocio.Config.CreateRaw().getProcessor(transform).getDefaultCPUProcessor()
         copy = rgb.copy()
-        theirs = _best(lambda: cpu.applyRGB(copy))
+        theirs = _best(_as_rows(cpu, copy))
         table.add("OpenColorIO, one thread", f"{theirs:.0f} ms", f"{theirs / alone:.2f} × on one thread")
         table.add(*_ffmpeg(path, rgb, all_threads))
     assert lut.grid is not None
@@ -168,7 +177,7 @@ def _chains() -> Table:
         ours = _best(_one_thread(partial(program, rgb)))
         cpu = ocio.Config.CreateRaw().getProcessor(ocio.GroupTransform(transforms)).getDefaultCPUProcessor()
         copy = rgb.copy()
-        theirs = _best(partial(cpu.applyRGB, copy))
+        theirs = _best(_as_rows(cpu, copy))
         table.add(name, f"{ours:.1f} ms", f"{theirs:.1f} ms", f"{theirs / ours:.2f} ×")
     return table
 

@@ -134,12 +134,23 @@ def _paint(browser: Browser, signed_in: Any, address: str, ready: str) -> list[s
     times = []
     for _ in range(2):
         page.goto(address, wait_until="commit")
-        page.wait_for_function("window.firstUseful")
-        times.append(f"{page.evaluate('window.firstUseful'):.0f} ms")
+        times.append(f"{_first_useful(page):.0f} ms")
         # Until it has fetched ahead for the other screens.
         page.wait_for_timeout(2000)
     context.close()
     return times
+
+
+def _first_useful(page: Page) -> float:
+    """When what is useful was painted first, in milliseconds.
+
+    Asked for from outside: what a page may load forbids it to evaluate the words with which a browser would wait for it by itself.
+    """
+    for _ in range(600):
+        if (found := page.evaluate("window.firstUseful")) is not None:
+            return float(found)
+        page.wait_for_timeout(50)
+    raise TimeoutError("what is useful on the screen was not painted in 30 s")
 
 
 def _line(times: list[float]) -> list[str]:

@@ -34,10 +34,12 @@ def colours(values: ArrayLike) -> F32:
     return rgb if rgb.flags.writeable else rgb.copy()
 
 
-@kernel("void(float32[:, ::1], float32[:, ::1])")
+@kernel("void(float32[::1], float32[:, ::1])")
 def _split(flat: F32, tile: F32) -> None:
+    # From one long row the compiler takes eight colours at once; from rows of three it does not.
+    red, green, blue = tile[0], tile[1], tile[2]
     for i in range(tile.shape[1]):
-        tile[0, i], tile[1, i], tile[2, i] = flat[i, 0], flat[i, 1], flat[i, 2]
+        red[i], green[i], blue[i] = flat[3 * i], flat[3 * i + 1], flat[3 * i + 2]
 
 
 @kernel("void(float32[:, ::1], float32[:, ::1])")
@@ -49,7 +51,7 @@ def _join(tile: F32, flat: F32) -> None:
 def tile_of(flat: F32) -> F32:
     """A tile of colours ``(n, 3)``."""
     tile = np.empty((3, len(flat)), dtype=np.float32)
-    _split(flat, tile)
+    _split(flat.reshape(-1), tile)
     return tile
 
 

@@ -443,7 +443,7 @@ def made_clip(path, codes, *, rotation=0, shape=None):
         for k in range(6):
             frame = VideoFrame(codes.shape[1], codes.shape[0], pixels)
             for plane, values in zip(frame.planes, (codes, np.full_like(codes, 512), np.full_like(codes, 512)), strict=True):
-                rows = np.frombuffer(plane, dtype="<u2").reshape(codes.shape[0], -1)
+                rows = np.frombuffer(memoryview(plane), dtype="<u2").reshape(codes.shape[0], -1)
                 rows[:, : plane.width] = values[:, : plane.width]
             frame.pts, frame.colorspace, frame.color_range, frame.color_primaries, frame.color_trc = k, 1, 1, 1, 1
             for packet in stream.encode(frame):
@@ -468,7 +468,7 @@ def test_what_lies_above_white_stays_apart_in_a_clip(tmp_path, capsys):
     _, out = on_clip(tmp_path, capsys, source, "out.mkv", darker)
     with av.open(str(out)) as container:
         frame = next(container.decode(video=0))
-        made = np.frombuffer(frame.planes[0], dtype="<u2").reshape(16, -1)[0, :64].astype(float)
+        made = np.frombuffer(memoryview(frame.planes[0]), dtype="<u2").reshape(16, -1)[0, :64].astype(float)
     wanted = 64 + (codes[0].astype(float) - 64) * 0.9
     assert np.abs(made - wanted)[np.abs(codes[0].astype(float) - 64) > 20].max() <= 2
 

@@ -115,7 +115,7 @@ def system_gamma(peak: float) -> float:
     """
     if 400 <= peak <= 2000:
         return 1.2 + 0.42 * math.log10(peak / 1000)
-    return 1.2 * 1.111 ** math.log2(peak / 1000)
+    return float(1.2 * 1.111 ** math.log2(peak / 1000))
 
 
 _LUMINANCE = np.array([0.2627, 0.6780, 0.0593])

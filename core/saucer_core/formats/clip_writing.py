@@ -23,8 +23,8 @@ from ..encodings.ycbcr import Layout, planes_for, through, to_planes
 from ..errors import FileError
 from ..operations import Operation, fuse, run_all
 from .clips import PIXEL_LIMIT, Found, colours_of, from_stamp, opened, plain, planes_of
+from .declared import CICP
 from .files import whole
-from .pictures import CICP
 
 #: Bytes of frames that x264 holds back to look ahead, and the most frames; each is held twice, as it came and as it is looked at.
 HELD_BACK, AHEAD = 128 * 2**20, 40

@@ -121,8 +121,11 @@ def _light(data: bytes) -> F64 | None:
         high = np.maximum(a * x + b, 0.0) ** g
         if kind in (1, 2):
             edge = -b / a if a else 0.0
-            return np.where(x >= edge, high, 0.0) + (c if kind == 2 else 0.0)
-        return high if kind == 0 else np.where(x >= d, high + (e if kind == 4 else 0.0), c * x + (f if kind == 4 else 0.0))
+            high = np.where(x >= edge, high, 0.0) + (c if kind == 2 else 0.0)
+        elif kind > 2:
+            high = np.where(x >= d, high + (e if kind == 4 else 0.0), c * x + (f if kind == 4 else 0.0))
+        shaped: F64 = high
+        return shaped
     return None
 
 
