@@ -126,3 +126,37 @@ def test_linear_light_is_worked_on_in_a_logarithm_and_refused_where_it_is_given(
 def test_fewer_steps_are_given_where_fewer_are_asked_for():
     table = bake(Treatment(Look.model_validate({"steps": [MIX, CROSS, FULL, TINT]})).compile(), 17)
     assert len(unbake(table, "bt709_display", "bt709_display", at_most=1).steps) <= 2
+
+
+def in_hsv(rgb: np.ndarray, gain: float) -> np.ndarray:
+    """Strengthened by saturation in HSV: value and hue stay (A. R. Smith, "Color gamut transform pairs", SIGGRAPH 1978)."""
+    top = rgb.max(axis=-1, keepdims=True)
+    low = rgb.min(axis=-1, keepdims=True)
+    share = np.where(top > 0, (top - low) / np.maximum(top, 1e-9), 0)
+    return top - (top - rgb) * np.where(share > 0, np.minimum(share * gain, 1) / np.maximum(share, 1e-9), 0)
+
+
+def test_the_rest_is_nowhere_worse_than_doing_without_it():
+    """A table that steps and rest cannot follow everywhere: no colour becomes false by the rest, and what is said is what is measured."""
+    table = Lut(np.ascontiguousarray(in_hsv(identity_grid(33).astype(np.float64), 1.6), dtype=np.float32))
+    found = unbake(table, "bt709_display", "bt709_display", at_most=2)
+    rgb = np.random.default_rng(11).uniform(0, 1, (60_000, 3)).astype(np.float32)
+    wanted = np.clip(table.apply(rgb), 0, 1)
+    tables = {found.rest.digest(): found.rest}
+    without, with_rest = (
+        difference(np.clip(Treatment(found.look(rest)).compile(tables.get)(rgb), 0, 1), wanted, encoding("bt709_display"))
+        for rest in (False, True)
+    )
+    assert (with_rest - without).max() < 4
+    assert with_rest.max() <= without.max()
+    assert with_rest.mean() <= without.mean()
+    assert found.with_rest.cube[0] == pytest.approx(with_rest.mean(), rel=0.2)
+
+
+def test_a_log_table_with_colours_that_nothing_moves_is_taken_apart():
+    """ACEScct to a display at 17 points: whole corners of the cube are clipped, so that no number of a step moves them."""
+    look = Look.model_validate({"input": "acescct", "output": "bt709_display", "steps": [{"kind": "scene_to_display"}, FULL]})
+    table = bake(Treatment(look).compile(), 17)
+    found = unbake(Lut(np.clip(table.grid, 0, 1)), "acescct", "bt709_display", at_most=2)
+    assert np.isfinite(found.rest.grid).all()
+    assert found.with_rest.ordinary[0] < 1

@@ -87,17 +87,23 @@ class Unbaked:
         return Look.model_validate({"input": self.input, "output": self.output, "steps": [s.model_dump() for s in steps]})
 
 
-@lru_cache(maxsize=1)
-def _spread(count: int) -> F32:
+#: Seeds of the points that numbers are fitted to, and of those that what remains is measured at: never the same.
+FITTED_AT, MEASURED_AT = 20_12, 20_27
+#: Points in each cell at which a rest is held against doing without it; how much worse, in ΔE2000, it may be at one of them; rounds.
+JUDGED_A_CELL, NO_WORSE, GIVEN_BACK_ROUNDS = 2, 0.5, 6
+
+
+@lru_cache(maxsize=4)
+def _spread(count: int, seed: int = FITTED_AT) -> F32:
     from scipy.stats import qmc
 
-    return qmc.Sobol(3, seed=20_12).random(count).astype(np.float32)
+    return qmc.Sobol(3, seed=seed).random(count).astype(np.float32)
 
 
 @lru_cache(maxsize=8)
-def _ordinary(count: int, at: Encoding) -> F32:
+def _ordinary(count: int, at: Encoding, seed: int = FITTED_AT) -> F32:
     """Colours of pictures on a standard screen, more of them near grey, in an encoding."""
-    u = _spread(1024)[:count].astype(np.float64)
+    u = _spread(1024, seed)[:count].astype(np.float64)
     light = 0.03 + 0.97 * u[:, 0]
     shown = light[:, None] + 0.45 * (u - u.mean(axis=1, keepdims=True)) * (u[:, 1:2] + 0.2)
     return meet(np.clip(shown, 0, 1).astype(np.float32), encoding("srgb"), at)
@@ -116,6 +122,13 @@ class _Fit:
         self.rgb = np.ascontiguousarray(np.concatenate([cube, np.clip(_ordinary(ORDINARY, self.source), 0, 1)]), np.float32)
         self.cube_count = len(cube)
         self.wanted = self.seen(self.target(self.rgb))
+        between = np.repeat(np.linspace(0.004, 0.996, 64, dtype=np.float32)[:, None], 3, axis=1)
+        cube = np.concatenate([_spread(1024, MEASURED_AT)[:CUBE], between])
+        self._judged_cube = len(cube)
+        self._judged = np.ascontiguousarray(
+            np.concatenate([cube, np.clip(_ordinary(ORDINARY, self.source, MEASURED_AT), 0, 1)]), np.float32
+        )
+        self._judged_wanted = self.seen(self.target(self._judged))
         chroma = np.hypot(self.wanted[:, 1], self.wanted[:, 2])
         self._weight = np.stack([np.ones(len(chroma)), 1 / (1 + 0.045 * chroma), 1 / (1 + 0.045 * chroma)], axis=1)
         self.knobs: list[Knobs] = []
@@ -233,16 +246,29 @@ class _Fit:
         reach = knobs.high - knobs.low
         scaled = slopes * reach
         square = scaled.T @ scaled
-        step = np.linalg.solve(square + 3e-3 * np.diag(np.diag(square) + 1e-3 * np.trace(square) / len(square) + 1e-12), -(scaled.T @ base))
+        step = _solved(square + 3e-3 * np.diag(np.diag(square) + 1e-3 * np.trace(square) / len(square) + 1e-12), -(scaled.T @ base))
         left = base + scaled @ step
         return float(left @ left) / len(base), np.clip(knobs.start + step * reach, knobs.low, knobs.high)
 
     def measured(self, steps: Sequence[Step], *, before: Lut | None = None, behind: Lut | None = None) -> Stage:
-        """What remains of the table's difference, with a rest before the steps or behind them."""
-        made = self.through(steps, self.rgb if before is None else before.apply(self.rgb))
-        delta = ciede2000(self.seen(made if behind is None else behind.apply(made)), self.wanted)
-        cube, ordinary = delta[: self.cube_count], delta[self.cube_count :]
+        """What remains of the table's difference, with a rest before the steps or behind them; at points that nothing was fitted to."""
+        delta = self.left_at(self._judged, self._judged_wanted, steps, before, behind)
+        cube, ordinary = delta[: self._judged_cube], delta[self._judged_cube :]
         return Stage(tuple(str(getattr(s, "kind", "")) for s in steps), _three(cube), _three(ordinary))
+
+    def left_at(self, rgb: F32, wanted: F64, steps: Sequence[Step], before: Lut | None = None, behind: Lut | None = None) -> F64:
+        """ΔE2000 that remains at colours ``(n, 3)`` of which the table makes ``wanted`` (CIELAB)."""
+        made = self.through(steps, rgb if before is None else before.apply(rgb))
+        found: F64 = ciede2000(self.seen(made if behind is None else behind.apply(made)), wanted)
+        return found
+
+
+def _solved(square: F64, right: F64) -> F64:
+    """The solution of linear equations; the smallest one where some of the numbers do nothing."""
+    try:
+        return np.linalg.solve(square, right).astype(np.float64)
+    except np.linalg.LinAlgError:
+        return np.linalg.lstsq(square, right, rcond=None)[0].astype(np.float64)
 
 
 def _step(square: F64, pull: F64, damping: float, lowest: NDArray[np.bool_], highest: NDArray[np.bool_]) -> F64:
@@ -251,7 +277,7 @@ def _step(square: F64, pull: F64, damping: float, lowest: NDArray[np.bool_], hig
     free = np.ones(len(pull), dtype=bool)
     while True:
         step = np.zeros(len(pull))
-        step[free] = np.linalg.solve(damped[np.ix_(free, free)], -pull[free])
+        step[free] = _solved(damped[np.ix_(free, free)], -pull[free])
         beyond = (lowest & (step < 0)) | (highest & (step > 0))
         if not beyond.any():
             return step
@@ -321,14 +347,41 @@ def _best_rest(fit: _Fit, steps: Sequence[Step], title: str) -> tuple[Lut, bool,
     named = f"Rest of {title}".strip()[:200]
     tried: list[tuple[Lut, bool, Stage]] = []
     for points in (REST, FINER):
-        before = replace(_rest_before(fit, steps, points, tried[-1][0] if tried else None), title=named)
+        before = _given_back(fit, steps, replace(_rest_before(fit, steps, points, tried[-1][0] if tried else None), title=named), False)
         remains = fit.measured(steps, before=before)
         if _mean(remains) <= ENOUGH:
             return before, False, remains
         tried.append((before, False, remains))
-    behind = replace(_rest_behind(fit, steps), title=named)
+    behind = _given_back(fit, steps, replace(_rest_behind(fit, steps), title=named), True)
     tried.append((behind, True, fit.measured(steps, behind=behind)))
     return min(tried, key=lambda one: _mean(one[2]))
+
+
+def _given_back(fit: _Fit, steps: Sequence[Step], rest: Lut, is_behind: bool) -> Lut:
+    """The rest with those points given back, so that they change nothing, around which it is worse than doing without it."""
+    # Somewhere in every cell, more than once, and not where its points lie.
+    cell = (np.arange(rest.size - 1, dtype=np.float32) + np.float32(0.5)) / np.float32(rest.size - 1)
+    middles = np.stack(np.meshgrid(cell, cell, cell, indexing="ij"), axis=-1).reshape(-1, 3)
+    moved = np.random.default_rng(MEASURED_AT).uniform(-0.5, 0.5, (JUDGED_A_CELL, *middles.shape)).astype(np.float32)
+    rgb = (middles + moved / np.float32(rest.size - 1)).reshape(-1, 3)
+    wanted = fit.seen(fit.target(rgb))
+    made = fit.through(steps, rgb)
+    without: F64 = ciede2000(fit.seen(made), wanted)
+    assert rest.grid is not None
+    size, grid = rest.size, rest.grid.copy()
+    own = (identity_grid(size) * (rest.high - rest.low) + rest.low).astype(np.float32)
+    places = (made if is_behind else rgb) - rest.low
+    cells = np.clip(places / (rest.high - rest.low) * (size - 1), 0, size - 1.001).astype(np.int64)
+    for _ in range(GIVEN_BACK_ROUNDS):
+        now = replace(rest, grid=grid)
+        worse = fit.left_at(rgb, wanted, steps, *((None, now) if is_behind else (now, None))) > without + NO_WORSE
+        if not worse.any():
+            break
+        r, g, b = np.unique(cells[worse], axis=0).T
+        for corner in np.ndindex(2, 2, 2):
+            at = (b + corner[0], g + corner[1], r + corner[2])
+            grid[at] = own[at]
+    return replace(rest, grid=np.ascontiguousarray(grid))
 
 
 def _shares(fit: _Fit, steps: Sequence[Step], final: Stage) -> tuple[float, ...]:
@@ -454,7 +507,8 @@ def _rest_before(fit: _Fit, steps: Sequence[Step], points: int, coarser: Lut | N
         now = np.abs(found).max(axis=1)
         better = now < size[live]
         at[live[better]], off[live[better]], size[live[better]] = tried[better], found[better], now[better]
-        damping[live] = np.where(better, damping[live] * 0.2, damping[live] * 10)
+        # Never so little that a colour whose channels all do nothing leaves equations without a solution.
+        damping[live] = np.maximum(np.where(better, damping[live] * 0.2, damping[live] * 10), np.float32(1e-7))
     return Lut(np.ascontiguousarray(at.reshape(points, points, points, 3)))
 
 
