@@ -10,6 +10,7 @@ from saucer_core.encodings import encoding
 from saucer_core.errors import CoreError
 from saucer_core.formats import pictures
 from saucer_core.look import Look
+from saucer_core.tables.lut import identity_grid
 from saucer_core.treatment import Treatment
 from scipy.ndimage import gaussian_filter, zoom
 
@@ -156,3 +157,21 @@ def test_beyond_what_is_seen_it_goes_on_sensibly():
     assert values.max() < 1.3
     grey = np.linspace(0.05, 0.95, 20, dtype=np.float32)[:, None].repeat(3, axis=1)
     assert (np.diff(clean().lut.apply(grey).mean(axis=1)) > 0).all()
+
+
+def test_colours_that_are_not_seen_do_not_run_away():
+    """A strong look on a picture of few colours: what is carried on stays near what the look does, and within what was seen."""
+    strong = Look.model_validate({"steps": [{"kind": "saturation", "amount": 1.8}, {"kind": "contrast", "amount": 1.3}]})
+    program = Treatment(strong).compile()
+    # Greys and a few earths: most of the cube is not there.
+    before = np.clip(BEFORE.mean(axis=-1, keepdims=True) + 0.12 * (BEFORE - BEFORE.mean(axis=-1, keepdims=True)), 0, 1)
+    one = found(program(before), before)
+    grid = np.ascontiguousarray(one.lut.grid.reshape(-1, 3))
+    points = identity_grid(len(one.lut.grid)).reshape(-1, 3)
+    unseen = one.known.reshape(-1) < 0.5
+    assert unseen.mean() > 0.5
+    delta = difference(np.clip(grid, 0, 1), np.clip(program(points), 0, 1), AT)[unseen]
+    assert delta.mean() < 16
+    # No colour is changed by more than those that are known.
+    change = np.abs(grid - points)
+    assert change[unseen].max() < 2.5 * change[~unseen].max()

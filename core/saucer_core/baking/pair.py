@@ -33,6 +33,8 @@ ALIKE = 0.9
 OUTLINES = 0.006
 #: Pixels at the rim that are left out: a blur reaches over the edge there.
 RIM = 4
+#: How far from colours that are known the polynomial is believed, in code values.
+REACH = 0.05
 #: Weight of colours on a point from which it counts as seen.
 SEEN = 0.5
 #: Residual, in code values, beyond which a pixel counts less.
@@ -199,6 +201,21 @@ def _plain_model(rgb: F64, change: F64, weight: F64) -> F64:
     return found
 
 
+def _near_what_is_seen(grid: F64, told: F64) -> F64:
+    """Each point ``(n, 3)`` brought to within ``REACH`` of one that colours tell of; ``told``: how much they do of each.
+
+    Farther away the polynomial would run away: there a colour is changed as the nearest are that are known.
+    """
+    from scipy.spatial import cKDTree
+
+    known = grid[told > SEEN]
+    if not len(known):
+        return grid
+    away, nearest = cKDTree(known).query(grid)
+    found: F64 = known[nearest] + (grid - known[nearest]) * np.minimum(1.0, REACH / np.maximum(away, 1e-9))[:, None]
+    return found
+
+
 def _fitted(before: F64, after: F64) -> tuple[F32, F32]:
     """The table's values ``(n³, 3)`` and how much colours tell of each point, ``(n³,)``."""
     from scipy.sparse import diags, eye
@@ -211,8 +228,8 @@ def _fitted(before: F64, after: F64) -> tuple[F32, F32]:
     own = grid
     for _ in range(ROUNDS):
         model = _plain_model(before, change, weight)
-        base = np.clip(grid + _terms(grid) @ model, -0.25, 1.25)
         told = np.asarray(read.T @ weight).reshape(-1)
+        base = np.clip(grid + _terms(_near_what_is_seen(grid, told)) @ model, -0.25, 1.25)
         # A point of which many colours tell needs no pull.
         scale = float(np.median(told[told > SEEN])) if (told > SEEN).any() else 1.0
         square = read.T @ diags(weight) @ read + scale * (SMOOTH * 0.1 * neighbours(GRID) + PLAIN * 0.1 * eye(GRID**3))
