@@ -51,9 +51,6 @@ const List = styled(CheckboxGroup)`
     text-overflow: ellipsis;
     white-space: nowrap;
   }
-  label[data-disabled] span {
-    color: var(--warn);
-  }
   small {
     color: var(--t2);
     font-size: 12px;

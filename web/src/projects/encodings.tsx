@@ -134,17 +134,20 @@ export function Encodings(props: { project: Project; plan: Plan; onChange: (said
       </div>
       {keys.some((key) => plan.encodings.includes(key) && encodings.find((e) => e.key === key)?.hdr) ? (
         <div className="white">
-          <span>White of a standard display in PQ and HLG</span>
+          <span>White of a standard display</span>
           <Segments
             label="White of a standard display in PQ and HLG"
             options={WHITES}
             chosen={String(plan.white)}
             onChange={(white) => onChange({ white: white === "100" ? 100 : 203 })}
           />
-          <Quiet>cd/m²; ITU-R BT.2408 says 203</Quiet>
+          <span>cd/m²</span>
         </div>
       ) : null}
-      <Quiet>Into another encoding chroma is eased in and hue is kept; what is brighter than its white goes flat.</Quiet>
+      <Quiet>
+        Into another encoding chroma is eased in and hue is kept; what is brighter than its white goes flat. In PQ and HLG the white of a
+        standard display lies at 203 cd/m² (ITU-R BT.2408), and tables have at least 65 points.
+      </Quiet>
     </Box>
   );
 }

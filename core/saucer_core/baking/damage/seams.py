@@ -204,7 +204,13 @@ def light(grid: F32, arrangement: Arrangement) -> Light:
         over = np.stack([torn(value * field) for field in (away, away**2, x, y)], axis=1)
         (near, far, across, down), shading = _explained(over, wanted)
         found.append((near + far, across, down, shading, _explained(added, wanted)[1]))
-    return Light(*(float(v) for v in np.median(np.array(found), axis=0)))
+    corners, lean, fall, shading, glow = (float(v) for v in np.median(np.array(found), axis=0))
+    return Light(_of_clean(corners), _of_clean(lean), _of_clean(fall), shading, glow)
+
+
+def _of_clean(share: float) -> float:
+    """A share of the light as it came back, as one of the light that it was before."""
+    return share / (1 - share) if share < 0.9 else 9.0
 
 
 def _explained(terms: F64, wanted: F64) -> tuple[F64, float]:
