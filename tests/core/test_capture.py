@@ -72,7 +72,7 @@ NAMES = {
     "light from above": {"gradient"},
     "glow": {"glow"},
     "softening": {"softening", "filtering"},
-    "sharpening": {"sharpening", "filtering", "glow", "gradient"},
+    "sharpening": {"sharpening", "filtering", "local", "glow", "gradient"},
     "resized there and back": {"softening", "filtering", "glow", "mark"},
     "lossy compression": {"compression", "softening", "filtering", "noise"},
     "grain": {"noise"},

@@ -237,12 +237,11 @@ def _place_findings(rgb: F32, grid: F32, arrangement: Arrangement, rounding: flo
 def _lit(shone: Light) -> Finding:
     """What light over the place is called."""
     if shone.shading > max(_EXPLAINS, shone.glow):
-        lean, side = max((abs(shone.lean), "one side"), (abs(shone.fall), "the top" if shone.fall < 0 else "the foot"))
-        if abs(shone.corners) >= lean:
+        if abs(shone.corners) >= abs(shone.lean):
             how = f"{'darkened' if shone.corners < 0 else 'lightened'} toward the corners by {abs(shone.corners):.0%}"
             return Finding("shading", abs(shone.corners), f"{how}: a vignette was on. Switch it off", True)
-        words = f"lighter to {side} by {2 * lean:.0%}: a light, a gradient or local tone mapping was on. Switch it off"
-        return Finding("gradient", lean, words, True)
+        words = "lighter toward one side: a light, a gradient or local tone mapping was on. Switch it off"
+        return Finding("gradient", abs(shone.lean), words, True)
     if shone.glow > _EXPLAINS:
         words = "light is laid over it that follows the place: a glow, haze, lens effect or local tone mapping was on. Switch it off"
         return Finding("glow", shone.glow, words, True)

@@ -58,13 +58,13 @@ class Seams:
 class Light:
     """What light over the place explains of the jumps at seams.
 
-    corners, lean, fall: how much lighter the picture is made at its corners, from left to right and from top to bottom, as shares of
-    the light there. shading, glow: shares (0–1) of the jumps that light times place, and light added by place, explain.
+    corners, lean: how much lighter the picture is made at its corners, and toward one side, as shares of the light there. Which side
+    cannot be told: at every seam the places across and down jump by the same amounts. shading, glow: shares (0–1) of the jumps that
+    light times place, and light added by place, explain.
     """
 
     corners: float = 0.0
     lean: float = 0.0
-    fall: float = 0.0
     shading: float = 0.0
     glow: float = 0.0
 
@@ -203,9 +203,9 @@ def light(grid: F32, arrangement: Arrangement) -> Light:
         wanted = torn(value)
         over = np.stack([torn(value * field) for field in (away, away**2, x, y)], axis=1)
         (near, far, across, down), shading = _explained(over, wanted)
-        found.append((near + far, across, down, shading, _explained(added, wanted)[1]))
-    corners, lean, fall, shading, glow = (float(v) for v in np.median(np.array(found), axis=0))
-    return Light(_of_clean(corners), _of_clean(lean), _of_clean(fall), shading, glow)
+        found.append((near + far, max(across, down, key=abs), shading, _explained(added, wanted)[1]))
+    corners, lean, shading, glow = (float(v) for v in np.median(np.array(found), axis=0))
+    return Light(_of_clean(corners), _of_clean(lean), shading, glow)
 
 
 def _of_clean(share: float) -> float:
