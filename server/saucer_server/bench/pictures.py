@@ -141,7 +141,7 @@ def still(
 ) -> bytes:  # fmt: skip
     """A frame under a look as a JPEG for the screen, kept by what it is made from."""
     chosen = trim if trim is not None else trim_of(frame)
-    made_of = ["v4", digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
+    made_of = ["v5", digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
     name = hashlib.sha256(canonical(made_of)).hexdigest()
 
     def make() -> bytes:
@@ -158,7 +158,7 @@ def drawn(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
 def saucer(look: Recipe | None, size: int, tables: Tables = table) -> bytes:
     """The saucer of a look as PNG (the neutral one for ``None``), kept by what it is made from."""
     name = look.digest() if look is not None else "neutral"
-    return storage.kept(f"derived/saucers/v2-{name}-{size}.png", lambda: png(portrait(look, size, tables=tables)))
+    return storage.kept(f"derived/saucers/v3-{name}-{size}.png", lambda: png(portrait(look, size, tables=tables)))
 
 
 def wearing_lut(lut: BorrowedLut) -> Recipe:
@@ -174,7 +174,7 @@ def _measured(look: Recipe) -> dict[str, Any]:
         return json.dumps({"words": found.words(), "traits": measured(found)}).encode()
 
     try:
-        kept: dict[str, Any] = json.loads(storage.kept(f"derived/words/v2-{look.digest()}.json", measure))
+        kept: dict[str, Any] = json.loads(storage.kept(f"derived/words/v3-{look.digest()}.json", measure))
     except LookError:
         return {"words": [], "traits": {}}
     return kept

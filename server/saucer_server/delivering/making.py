@@ -103,7 +103,7 @@ class Kept:
 
 def _piece(delivery: Delivery, piece: Piece, alive: Callable[[], None]) -> None:
     maker, plan = MAKERS[piece.part], of_dict(delivery.plan)
-    key = hashlib.sha256(canonical(["v1", piece.part, maker.made_of(piece.spec, plan)])).hexdigest()
+    key = hashlib.sha256(canonical(["v2", piece.part, maker.made_of(piece.spec, plan)])).hexdigest()
     note = f"delivered/by/{key[:2]}/{key}.json"
     found = _known(note)
     if found is None:

@@ -161,7 +161,7 @@ def outlook(project: Project, plan: Plan) -> dict[str, Any]:
 def losses(project: Project, target: str) -> dict[str, Any]:
     """What an encoding loses of the shots that go out, on average and on the worst of them; kept by what is on them."""
     shots = planning.taken(project, Plan(held="anyway")).shots
-    made_of = ["v1", target, [[s["layers"], s["digest"], s["encoding"], s["trim"]] for s in shots]]
+    made_of = ["v2", target, [[s["layers"], s["digest"], s["encoding"], s["trim"]] for s in shots]]
     name = f"derived/losses/{hashlib.sha256(canonical(made_of)).hexdigest()}.json"
     rows = json.loads(storage.kept(name, lambda: json.dumps(parts.losses(shots, target)).encode()))
     gamut, lights = (max(rows, key=lambda r: r[k], default=None) for k in (1, 2))

@@ -235,7 +235,7 @@ def table_picture(frame: Frame, look_input: str, width: int, trimmed: bool) -> b
     def make() -> bytes:
         return half_floats(table_places(encoding(look_input), pixels(frame, look_input, width, trim)))
 
-    return storage.kept(f"derived/places/{address(frame, 'v1', look_input, width, trimmed)}", make)
+    return storage.kept(f"derived/places/{address(frame, 'v2', look_input, width, trimmed)}", make)
 
 
 def still(frame: Frame, width: int, trimmed: bool) -> bytes:
@@ -245,4 +245,4 @@ def still(frame: Frame, width: int, trimmed: bool) -> bytes:
     def make() -> bytes:
         return jpeg(for_screen(pixels(frame, frame.encoding, width, trim), frame.encoding))
 
-    return storage.kept(f"derived/stills/{address(frame, 'v1', SCREEN, width, trimmed)}.jpg", make)
+    return storage.kept(f"derived/stills/{address(frame, 'v2', SCREEN, width, trimmed)}.jpg", make)

@@ -22,7 +22,7 @@ def reading(shot: Shot) -> Reading:
     """What a shot shows under its look; kept by what it is made from. Raises ``LookError``."""
     on = worn(list(shot.layers.all()))
     trim = trim_of(shot)
-    made_of = ["v1", on.digest if on else "", on.strength if on else 1, shot.frame.digest, shot.frame.encoding, trim.model_dump()]
+    made_of = ["v2", on.digest if on else "", on.strength if on else 1, shot.frame.digest, shot.frame.encoding, trim.model_dump()]
     name = f"derived/evenness/{hashlib.sha256(canonical(made_of)).hexdigest()}.json"
 
     def measure() -> bytes:

@@ -50,7 +50,7 @@ def apart(shot: Shot, other: list[Layer], width: int, full: float) -> bytes:
     """How far a shot is from the same under other layers, JPEG: black for no difference, white from ΔE ``full`` on; kept."""
     own = list(shot.layers.all())
     pair = [worn(own), worn(other)]
-    made_of = ["v1", [[w.digest, w.strength] if w else None for w in pair], shot.frame.digest, shot.frame.encoding, shot.trim, width, full]
+    made_of = ["v2", [[w.digest, w.strength] if w else None for w in pair], shot.frame.digest, shot.frame.encoding, shot.trim, width, full]
 
     def make() -> bytes:
         here, there = (_shown(shot, w, width) for w in pair)
