@@ -333,20 +333,21 @@ def opened(path: Path, name: str | None = None) -> Iterator[Source]:
     # Colours that are not multiplied by their alpha stay so.
     asked = oiio.ImageSpec()
     asked.attribute("oiio:UnassociatedAlpha", 1)
-    file = oiio.ImageInput.open(str(path), asked)
-    if file is None:
-        raise FileError(name, f"cannot be opened as {kind}: it is damaged or cut short ({_why()})")
+    file: oiio.ImageInput | None = None
     source: Source | None = None
     try:
+        file = oiio.ImageInput.open(str(path), asked)
+        if file is None:
+            raise FileError(name, f"cannot be opened as {kind}: it is damaged or cut short ({_why()})")
         source = Source(file, kind, name, kind == "PNG" and _animated(path))
         yield source
     except UnicodeDecodeError:
         raise FileError(name, "says things of itself that are no text: it is damaged") from None
     finally:
-        if source is None:
-            file.close()
-        else:
+        if source is not None:
             source.close()
+        elif file is not None:
+            file.close()
 
 
 def _animated(path: Path) -> bool:
