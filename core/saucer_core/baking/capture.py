@@ -162,12 +162,13 @@ def capture(rgb: F32, *, depth: str = "16 bit", kind: str = "PNG", profile: str 
     rest = np.zeros_like(rgb)
     rest[y, x] = (grid - fit).reshape(-1, 3)
     coarse = depth == "8 bit" or _in_eight_bits(rgb)
-    placed = [] if few is not None else _place_findings(rgb, grid, arrangement, STEP if coarse else FINE)
+    level = noise(grid)
+    placed = [] if few is not None else _place_findings(rgb, grid, arrangement, STEP if coarse else FINE, level)
     findings += placed
     if few is not None:
         findings.append(few)
     else:
-        findings += _point_findings(grid, rest, arrangement, depth, kind, coarse, spoiled=any(f.kind in _SPOILS for f in placed))
+        findings += _point_findings(grid, rest, arrangement, depth, kind, coarse, level, spoiled=any(f.kind in _SPOILS for f in placed))
     if arrangement.layout == "strip" and not any(f.serious for f in findings):
         findings.append(Finding("untold", 0, _UNTOLD, False))
     if any(f.serious for f in findings):
@@ -204,8 +205,8 @@ def _sigma(findings: list[Finding]) -> float:
     return float(np.clip(0.8 + worst / 3, 0.8, 2.0))
 
 
-def _place_findings(rgb: F32, grid: F32, arrangement: Arrangement, rounding: float) -> list[Finding]:
-    """What follows the place in the picture; ``rounding``: a step of its codes."""
+def _place_findings(rgb: F32, grid: F32, arrangement: Arrangement, rounding: float, level: float) -> list[Finding]:
+    """What follows the place in the picture; ``rounding``: a step of its codes; ``level``: of its noise."""
     if arrangement.grid < _TELLING:
         return []
     across, down = shifted(rgb, arrangement)
@@ -217,7 +218,7 @@ def _place_findings(rgb: F32, grid: F32, arrangement: Arrangement, rounding: flo
     if marked(grid, arrangement):
         found.append(Finding("mark", 1.0, "something lies over a part of it: a watermark, writing, dust or a retouched spot", True))
     ends, torn = line_ends(grid), seams(grid, arrangement, rounding)
-    mixed = ends.mixed(rounding, noise(grid))
+    mixed = ends.mixed(rounding, level)
     if mixed > 0:
         words = "neighbours in the picture are mixed: it was softened, filtered or resized. Switch that off"
         found.append(Finding("softening", ends.pulled, words, True))
@@ -249,9 +250,10 @@ def _lit(shone: Light) -> Finding:
     return Finding("local", 1.0, words, True)
 
 
-def _point_findings(grid: F32, rest: F32, arrangement: Arrangement, depth: str, kind: str, coarse: bool, spoiled: bool) -> list[Finding]:
+def _point_findings(
+    grid: F32, rest: F32, arrangement: Arrangement, depth: str, kind: str, coarse: bool, level: float, spoiled: bool
+) -> list[Finding]:
     found = []
-    level = noise(grid)
     allowed = 2.0 * ROUNDING if coarse else 0.35 * ROUNDING
     restless = coarse and not spoiled and len(grid) >= _TELLING and line_ends(grid).torn_up(STEP)
     codes = level / STEP

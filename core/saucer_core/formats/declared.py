@@ -26,7 +26,7 @@ CICP = {
     "pq": (9, 16, 0, 1), "hlg": (9, 18, 0, 1), "linear_709": (1, 8, 0, 1), "linear_p3": (12, 8, 0, 1), "linear_2020": (9, 8, 0, 1),
 }  # fmt: skip
 _BY_INTEROP = {name: key for key, name in INTEROP.items()}
-#: What OpenImageIO says where a file says nothing, by the kind of file.
+#: The same by primaries and transfer alone; BT.2020's own transfer codes mean its display here, as BT.709's do.
 _BY_CICP = {code[:2]: key for key, code in CICP.items()} | {(9, 1): "bt2020_display", (9, 15): "bt2020_display"}
 #: Light in these primaries is what an EXR file holds that says no more (OpenEXR, "Technical Introduction", chromaticities).
 _LINEAR: dict[str, Primaries] = {"linear_709": BT709, "linear_p3": P3_D65, "linear_2020": BT2020, "aces2065_1": AP0, "acescg": AP1}

@@ -93,18 +93,16 @@ def line_ends(grid: F32) -> LineEnds:
 def shifted(rgb: F32, arrangement: Arrangement) -> tuple[int, int]:
     """By how many pixels, across and down, a carrier was moved within its picture; ``(0, 0)`` where it lies as it should."""
 
-    def unrest(across: int, down: int) -> float:
+    def unrest(across: int, down: int, along_green: bool) -> float:
         grid = grid_of(np.roll(rgb, (-down, -across), (0, 1)), arrangement)
-        if across:
-            return float(np.abs(np.diff(grid, n=2, axis=2)[:, :, _BOTH]).mean())
-        return float(np.abs(np.diff(grid, n=2, axis=1)).mean())
+        if along_green:
+            return float(np.abs(np.diff(grid, n=2, axis=1)).mean())
+        return float(np.abs(np.diff(grid, n=2, axis=2)[:, :, _BOTH]).mean())
 
-    def as_it_lies(down: bool) -> float:
-        second = np.diff(grid_of(rgb, arrangement), n=2, axis=1 if down else 2)
-        return float(np.abs(second if down else second[:, :, _BOTH]).mean())
-
-    for places, down in (([(k, 0) for k in (-3, -2, -1, 1, 2, 3)], False), ([(0, k) for k in (-2, -1, 1, 2)], True)):
-        best = min(places, key=lambda place: unrest(*place))
-        if unrest(*best) < _SMOOTHER * as_it_lies(down):
+    sideways, upright = [(k, 0) for k in (-3, -2, -1, 1, 2, 3)], [(0, k) for k in (-2, -1, 1, 2)]
+    for places, along_green in ((sideways, False), (upright, True)):
+        left = {place: unrest(*place, along_green) for place in places}
+        best = min(left, key=lambda place: left[place])
+        if left[best] < _SMOOTHER * unrest(0, 0, along_green):
             return best
     return 0, 0
