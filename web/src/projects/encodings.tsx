@@ -16,7 +16,7 @@ const Box = styled.section`
   }
   .row {
     display: grid;
-    grid-template-columns: 1fr 116px 116px;
+    grid-template-columns: minmax(96px, 1fr) minmax(0, 116px) minmax(0, 116px);
     gap: 12px;
     align-items: center;
     padding: 9px 0;
