@@ -108,6 +108,15 @@ def measuring_points(power: int = 16) -> F32:
     return np.concatenate([sobol, grey])
 
 
+def pixels_of(picture: F32, first: int) -> F32:
+    """At most ``PIXELS`` colours ``(n, 3)`` of a picture: every so many pixels, from one half (``first`` 0) or the other (1) of them.
+
+    What is fitted to one half is measured on the other.
+    """
+    flat = picture.reshape(-1, 3)
+    return flat[first :: 2 * max(1, len(flat) // (2 * PIXELS))]
+
+
 class Measuring:
     """What a program does at the points where tables are compared with it: the cube, a grey ramp, and pixels of pictures.
 
@@ -117,7 +126,7 @@ class Measuring:
 
     def __init__(self, program: Program, pictures: Sequence[F32] = (), power: int = 16) -> None:
         self.at = program.end
-        seen = [p.reshape(-1, 3)[:: max(1, p.size // 3 // PIXELS)] for p in pictures]
+        seen = [pixels_of(p, 0) for p in pictures]
         cube = grid_colours(program.source, measuring_points(power))
         self.given = np.concatenate([cube, *seen])
         self._cube = len(cube)

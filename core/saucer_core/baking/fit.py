@@ -3,7 +3,7 @@
 A sampled table is exact on its points and off between them, most where the look bends. Here the values come from a least-squares
 fit over many colours, as the tetrahedral interpolation reads them: the differences from the sampled values are the unknowns, each
 colour weighs as much as the eye sees its error (the slope of ΔE in each channel). A pull toward the sampled values decides where few
-colours tell. Of the differences as much is taken as leaves the worst colour no worse than it was.
+colours tell. Where the fitted table is worse at other colours, its points are given back to the sampled values (``guard``).
 """
 
 from collections.abc import Sequence
@@ -21,12 +21,14 @@ from ..operations import apply
 from ..program import Program
 from ..tables.lut import Lut
 from .bake import bake, grid_colours, table_places
-from .deviation import PIXELS
+from .deviation import pixels_of
+from .guard import Guard
+from .spread import spread
 
 #: Colours spread through the cube for a cell of the grid; for small and for large grids at least and at most so many.
 A_CELL, FEWEST, MOST = 6, 2**15, 2**19
-#: Parts of the differences that are tried, the first that makes no colour worse than the worst of the sampled table.
-PARTS = (1.0, 0.8, 0.6, 0.4)
+#: Seed of those colours.
+FITTED_AT = 20_11
 #: Pull toward the sampled values, as a share of the mean weight on a point.
 PULL = 0.05
 #: Steps of the conjugate gradients: what is left after them is far below a code.
@@ -35,14 +37,6 @@ STEPS = 24
 NUDGE = 1 / 512
 #: Weight of all pixels of the pictures together, in weights of all colours of the cube together.
 PICTURES = 0.5
-
-
-@lru_cache(maxsize=2)
-def _spread(count: int) -> F32:
-    """Colours ``(count, 3)`` of the unit cube: Sobol points, none of which are those that deviations are measured at."""
-    from scipy.stats import qmc
-
-    return qmc.Sobol(3, seed=20_11).random(count).astype(np.float32)
 
 
 def weights_of_points(places: F32, size: int) -> Any:
@@ -144,21 +138,25 @@ def fit(
     assert sampled.grid is not None
     start = sampled.grid.reshape(-1, 3).astype(np.float64)
     count = int(np.clip(A_CELL * (size - 1) ** 3, FEWEST, MOST))
-    spread = _spread(1 << (count - 1).bit_length())[:count]
-    seen = [p.reshape(-1, 3)[:: max(1, p.size // 3 // PIXELS)] for p in pictures]
-    pixels = np.empty((0, 3), np.float32)
-    if seen:
-        pixels = table_places(program.source, apply(from_full(range_in), np.concatenate(seen)))
-    places = np.concatenate([spread, np.clip(pixels, 0, 1)])
-    exact = program(apply(to_full(range_in), grid_colours(program.source, places)))
+
+    def places_of(half: int) -> F32:
+        """Where pixels of the pictures lie in the table: of one half of them for the fit, of the other to judge it by."""
+        seen = [pixels_of(p, half) for p in pictures]
+        found = table_places(program.source, apply(from_full(range_in), np.concatenate(seen))) if seen else np.empty((0, 3), np.float32)
+        return np.clip(found, 0, 1)
+
+    def look(at_places: F32) -> F32:
+        return program(apply(to_full(range_in), grid_colours(program.source, at_places)))
+
+    pixels = places_of(1)
+    places = np.concatenate([spread(count, FITTED_AT), pixels])
+    exact = look(places)
     shares = weights_of_points(places, size)
     at = program.end
-    top = np.inf if at.response == "linear" else 1.0
-    held = np.clip(exact, 0, top)
     eye = _seen(exact, at) ** 2
     weigh = np.ones(len(places))
     if len(pixels):
-        weigh[len(spread) :] = PICTURES * len(spread) / len(pixels)
+        weigh[count:] = PICTURES * count / len(pixels)
     free = _free(size)
     off = exact.astype(np.float64) - shares @ start
     moved = np.empty_like(start)
@@ -170,15 +168,8 @@ def fit(
         moved[:, c] = _solve(normal, free * (shares.T @ (weight * off[:, c])), normal.diagonal())
     low, high = (b.reshape(-1, 3) for b in _bounds(sampled.grid))
 
-    def worst(values: F64) -> float:
-        read = np.clip(shares @ values, 0, top).astype(np.float32)
-        return float(difference(held, read, at).max())
-
-    limit = worst(start)
-    values = start
-    for part in PARTS:
-        values = np.clip(start + part * free[:, None] * moved, low, high)
-        if worst(values) <= limit:
-            break
-    grid = apply(from_full(range_out), values.reshape(sampled.grid.shape).astype(np.float32))
+    fitted = np.clip(start + free[:, None] * moved, low, high).astype(np.float32).reshape(sampled.grid.shape)
+    guard = Guard(sampled.grid, look, program.source, at, places_of(0))
+    grid = guard.kept(fitted)
+    grid = apply(from_full(range_out), grid)
     return replace(sampled, grid=np.ascontiguousarray(grid))

@@ -8,14 +8,13 @@ holds the colours from which they make what the table makes; or behind them, whe
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..arrays import F32, F64
 from ..difference import ciede2000, cielab
-from ..encodings import Encoding, conversion, encoding, meet
+from ..encodings import Encoding, conversion, encoding
 from ..errors import CoreError
 from ..look import Look
 from ..operations import Operation, apply, fuse
@@ -26,6 +25,7 @@ from ..steps.scene_to_display import SceneToDisplay
 from ..tables.lut import Lut, Table, identity_grid
 from .fit import neighbours, weights_of_points
 from .knobs import PALETTE, Knobs, rendering
+from .spread import ordinary, spread
 
 #: Steps at most; mean ΔE2000 that counts as done; share of the error that a step must take away to be worth having, a larger one
 #: where the mean is good already.
@@ -93,22 +93,6 @@ FITTED_AT, MEASURED_AT = 20_12, 20_27
 JUDGED_A_CELL, NO_WORSE, GIVEN_BACK_ROUNDS = 2, 0.5, 6
 
 
-@lru_cache(maxsize=4)
-def _spread(count: int, seed: int = FITTED_AT) -> F32:
-    from scipy.stats import qmc
-
-    return qmc.Sobol(3, seed=seed).random(count).astype(np.float32)
-
-
-@lru_cache(maxsize=8)
-def _ordinary(count: int, at: Encoding, seed: int = FITTED_AT) -> F32:
-    """Colours of pictures on a standard screen, more of them near grey, in an encoding."""
-    u = _spread(1024, seed)[:count].astype(np.float64)
-    light = 0.03 + 0.97 * u[:, 0]
-    shown = light[:, None] + 0.45 * (u - u.mean(axis=1, keepdims=True)) * (u[:, 1:2] + 0.2)
-    return meet(np.clip(shown, 0, 1).astype(np.float32), encoding("srgb"), at)
-
-
 class _Fit:
     """The chain of steps under the hands of the fit: each has its knobs and their numbers."""
 
@@ -118,16 +102,14 @@ class _Fit:
         self._into = conversion(self.source, expects)
         self._table = table
         greys = np.repeat(np.linspace(0, 1, 65, dtype=np.float32)[:, None], 3, axis=1)
-        cube = np.concatenate([_spread(1024)[:CUBE], greys, identity_grid(2).reshape(-1, 3)])
-        self.rgb = np.ascontiguousarray(np.concatenate([cube, np.clip(_ordinary(ORDINARY, self.source), 0, 1)]), np.float32)
+        cube = np.concatenate([spread(CUBE, FITTED_AT), greys, identity_grid(2).reshape(-1, 3)])
+        self.rgb = np.ascontiguousarray(np.concatenate([cube, np.clip(ordinary(ORDINARY, self.source, FITTED_AT), 0, 1)]), np.float32)
         self.cube_count = len(cube)
         self.wanted = self.seen(self.target(self.rgb))
         between = np.repeat(np.linspace(0.004, 0.996, 64, dtype=np.float32)[:, None], 3, axis=1)
-        cube = np.concatenate([_spread(1024, MEASURED_AT)[:CUBE], between])
+        cube = np.concatenate([spread(CUBE, MEASURED_AT), between])
         self._judged_cube = len(cube)
-        self._judged = np.ascontiguousarray(
-            np.concatenate([cube, np.clip(_ordinary(ORDINARY, self.source, MEASURED_AT), 0, 1)]), np.float32
-        )
+        self._judged = np.ascontiguousarray(np.concatenate([cube, np.clip(ordinary(ORDINARY, self.source, MEASURED_AT), 0, 1)]), np.float32)
         self._judged_wanted = self.seen(self.target(self._judged))
         chroma = np.hypot(self.wanted[:, 1], self.wanted[:, 2])
         self._weight = np.stack([np.ones(len(chroma)), 1 / (1 + 0.045 * chroma), 1 / (1 + 0.045 * chroma)], axis=1)
