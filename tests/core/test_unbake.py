@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 from saucer_core.baking.bake import bake
+from saucer_core.baking.knobs import CORRECTIONS, PALETTE, rendering
 from saucer_core.baking.unbake import Unbaked, unbake
 from saucer_core.difference import difference
 from saucer_core.encodings import encoding, meet
@@ -160,3 +161,47 @@ def test_a_log_table_with_colours_that_nothing_moves_is_taken_apart():
     found = unbake(Lut(np.clip(table.grid, 0, 1)), "acescct", "bt709_display", at_most=2)
     assert np.isfinite(found.rest.grid).all()
     assert found.with_rest.ordinary[0] < 1
+
+
+def corrected(clamp: bool, saturation: float, *rows: tuple[float, float, float]) -> dict:
+    named = {n: {"slope": s, "offset": o, "power": p} for n, (s, o, p) in zip(("red", "green", "blue"), rows, strict=True)}
+    return {"kind": "slope_offset_power", "clamp": clamp, "saturation": saturation, **named}
+
+
+@pytest.mark.parametrize(
+    "step",
+    [
+        corrected(True, 0.9, (1.2, -0.03, 1.15), (1, 0.01, 0.95), (0.9, 0.04, 1.05)),
+        corrected(True, 1.2, (1.6, -0.2, 1.15), (1.4, -0.1, 0.8), (1.1, 0.1, 1.3)),
+        corrected(False, 1.3, (1.1, -0.05, 1.15), (1, 0, 1), (1, 0, 1)),
+    ],
+)
+def test_a_baked_cdl_comes_back_as_its_numbers(step):
+    found = unbake(bake(Treatment(Look.model_validate({"steps": [step]})).compile(), 33), "bt709_display", "bt709_display")
+    (back,) = found.steps
+    assert back.kind == "slope_offset_power"
+    assert back.clamp is step["clamp"]
+    assert back.saturation == pytest.approx(step["saturation"], abs=0.005)
+    for name in ("red", "green", "blue"):
+        assert getattr(back, name).model_dump() == pytest.approx(step[name], abs=0.012)
+
+
+def test_lift_gamma_gain_comes_back_as_slope_offset_power():
+    """Powers aside, both are the same: ((gain − lift) x + lift)^(1/gamma), slope = gain − lift, offset = lift, power = 1/gamma."""
+    rows = {
+        "master": {"lift": 0.03, "gamma": 1.1, "gain": 1.1},
+        "red": {"lift": 0.02, "gamma": 0.95},
+        "blue": {"gain": 0.92, "lift": -0.06},
+    }
+    look = Look.model_validate({"steps": [{"kind": "lift_gamma_gain", **rows}]})
+    (back,) = unbake(bake(Treatment(look).compile(), 33), "bt709_display", "bt709_display").steps
+    for name, lift, gamma, gain in (("red", 0.05, 1.045, 1.1), ("green", 0.03, 1.1, 1.1), ("blue", -0.03, 1.1, 1.012)):
+        wanted = {"slope": gain - lift, "offset": lift, "power": 1 / gamma}
+        assert getattr(back, name).model_dump() == pytest.approx(wanted, abs=0.005)
+
+
+@pytest.mark.parametrize("knobs", [*PALETTE, *CORRECTIONS, rendering("srgb")], ids=lambda k: k.kind)
+def test_every_number_of_a_knob_can_be_had(knobs):
+    """A step takes what a fit may turn its numbers to."""
+    for numbers in (knobs.low, knobs.high, knobs.start):
+        assert knobs.build(numbers).kind == knobs.tidy(numbers).kind == knobs.kind

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -83,9 +84,9 @@ def _tidy_curves(v: F64) -> Step:
     return Curves(red=red, green=green, blue=blue)
 
 
-def _slope_offset_power(v: F64) -> Step:
+def _slope_offset_power(v: F64, clamp: bool = False) -> Step:
     red, green, blue = (SopRow(slope=_f(s), offset=_f(o), power=_f(p)) for s, o, p in v[:9].reshape(3, 3))
-    return SlopeOffsetPower(red=red, green=green, blue=blue, saturation=_f(v[9]), clamp=False)
+    return SlopeOffsetPower(red=red, green=green, blue=blue, saturation=_f(v[9]), clamp=clamp)
 
 
 def _channel_mix(v: F64) -> Step:
@@ -130,12 +131,18 @@ def _zone_tint(v: F64) -> Step:
     )  # fmt: skip
 
 
-_IDENTITY = [(1.0 if r == c else 0.0, -2.0, 3.0) for r in range(3) for c in range(3)]
+_IDENTITY = [(1.0 if r == c else 0.0, -2.0, 2.0) for r in range(3) for c in range(3)]
+
+_SOP = [(1, 0.05, 4), (0, -0.6, 0.6), (1, 0.2, 5)] * 3 + [(1, 0.02, 3)]
+#: One correction alone, held to 0–1 as ASC CDL says, and not held: what tables from other programs often are.
+CORRECTIONS = (
+    _knobs("slope_offset_power", _SOP, partial(_slope_offset_power, clamp=True)), _knobs("slope_offset_power", _SOP, _slope_offset_power),
+)  # fmt: skip
 
 #: The steps that a table is taken apart into, plain ones first.
 PALETTE = (
     _knobs("saturation", [(1, 0.02, 3), (0, 0, 1), (0, 0, 1)], _saturation),
-    _knobs("slope_offset_power", [(1, 0.05, 4), (0, -0.6, 0.6), (1, 0.2, 5)] * 3 + [(1, 0.02, 3)], _slope_offset_power),
+    CORRECTIONS[1],
     _knobs("levels", [(0, -0.3, 0.45), (1, 0.55, 1.6), (1, 0.2, 5), (0, -0.3, 0.5), (1, 0.4, 1.6)] * 3, _levels),
     _knobs("channel_mix", [*_IDENTITY, *[(0.0, -0.5, 0.5)] * 3], _channel_mix),
     _knobs("curves", [(x, -0.5, 1.5) for x in AT] * 3, _curves, _tidy_curves),
@@ -152,6 +159,9 @@ def rendering(to: str) -> Knobs:
     """The tone scale from a scene to a display of the encoding ``to``."""
 
     def build(v: F64) -> Step:
-        return SceneToDisplay(to=to, grey=_f(v[0]), contrast=_f(v[1]), white_stops=_f(v[2]))
+        grey, contrast = _f(v[0]), _f(v[1])
+        # Nearer than this there is no curve through grey and white.
+        nearest = float(np.log2(1.01 / grey) / contrast)
+        return SceneToDisplay(to=to, grey=grey, contrast=contrast, white_stops=_f(max(v[2], nearest)))
 
     return _knobs("scene_to_display", [(0.13, 0.06, 0.25), (1.28, 0.95, 1.9), (5.0, 3.5, 7.5)], build)

@@ -24,12 +24,14 @@ from ..steps.lut_step import LutStep
 from ..steps.scene_to_display import SceneToDisplay
 from ..tables.lut import Lut, Table, identity_grid
 from .fit import neighbours, weights_of_points
-from .knobs import PALETTE, Knobs, rendering
+from .knobs import CORRECTIONS, PALETTE, Knobs, rendering
 from .spread import ordinary, spread
 
 #: Steps at most; mean ΔE2000 that counts as done; share of the error that a step must take away to be worth having, a larger one
 #: where the mean is good already.
 AT_MOST, DONE, WORTH, GOOD, WORTH_GOOD = 6, 0.2, 0.15, 0.45, 0.35
+#: Mean ΔE2000 up to which one correction alone counts as what a table does.
+ALONE = 0.1
 #: Colours that are fitted: spread through the cube, and those of ordinary pictures.
 CUBE, ORDINARY = 420, 480
 #: Rounds of the joint fit with a step on trial, after it was taken, and at the end.
@@ -304,6 +306,9 @@ def unbake(table: Table, expects: str, gives: str, *, title: str = "", tell: Tel
         stages.append(fit.measured(steps))
     first = len(steps)
     error = _mean(fit.measured(steps))
+    if error > DONE and (corrected := _one_correction(fit)) is not None:
+        stages.append(corrected)
+        error = _mean(corrected)
     while len(fit.built()) - first < at_most and error > DONE:
         added = len(fit.built()) - first
         say(0.05 + 0.7 * added / at_most, f"step {added + 1}, ΔE {error:.2f} left")
@@ -407,6 +412,21 @@ def _grown(fit: _Fit, first: int, error: float) -> Stage | None:
         best = fit.measured(fit.built())
         if _worth(_mean(best), error):
             return best
+    fit.knobs, fit.numbers = knobs, numbers
+    return None
+
+
+def _one_correction(fit: _Fit) -> Stage | None:
+    """Slope, offset, power and saturation, where they alone are what the table does. ``None``, and nothing added, where they are not."""
+    knobs, numbers = list(fit.knobs), [v.copy() for v in fit.numbers]
+    tried = []
+    for correction in CORRECTIONS:
+        fit.knobs, fit.numbers = [*knobs, correction], [*numbers, correction.start.copy()]
+        fit.settle(LAST_ROUNDS)
+        tried.append((fit.measured(fit.built()), fit.knobs, fit.numbers))
+    best, fit.knobs, fit.numbers = min(tried, key=lambda t: _mean(t[0]))
+    if _mean(best) <= ALONE:
+        return best
     fit.knobs, fit.numbers = knobs, numbers
     return None
 
