@@ -359,15 +359,24 @@ def _given_back(fit: _Fit, steps: Sequence[Step], rest: Lut, is_behind: bool) ->
     own = (identity_grid(size) * (rest.high - rest.low) + rest.low).astype(np.float32)
     places = (made if is_behind else rgb) - rest.low
     cells = np.clip(places / (rest.high - rest.low) * (size - 1), 0, size - 1.001).astype(np.int64)
+    # A colour is judged again only where a corner of its cell was given back since.
+    live = np.arange(len(rgb))
     for _ in range(GIVEN_BACK_ROUNDS):
         now = replace(rest, grid=grid)
-        worse = fit.left_at(rgb, wanted, steps, *((None, now) if is_behind else (now, None))) > without + NO_WORSE
-        if not worse.any():
+        left = fit.left_at(rgb[live], wanted[live], steps, *((None, now) if is_behind else (now, None)))
+        worse = live[left > without[live] + NO_WORSE]
+        if not len(worse):
             break
         r, g, b = np.unique(cells[worse], axis=0).T
+        back = np.zeros((size, size, size), dtype=bool)
         for corner in np.ndindex(2, 2, 2):
-            at = (b + corner[0], g + corner[1], r + corner[2])
-            grid[at] = own[at]
+            back[b + corner[0], g + corner[1], r + corner[2]] = True
+        grid[back] = own[back]
+        inside = size - 1
+        touched = np.zeros((inside, inside, inside), dtype=bool)
+        for i, j, k in np.ndindex(2, 2, 2):
+            touched |= back[i : i + inside, j : j + inside, k : k + inside]
+        live = np.flatnonzero(touched[cells[:, 2], cells[:, 1], cells[:, 0]])
     return replace(rest, grid=np.ascontiguousarray(grid))
 
 
