@@ -1,58 +1,43 @@
 """A look from a pair: the same picture untouched and treated.
 
-The two are laid over each other (their sizes give the scale, phase correlation the shift: C. D. Kuglin and D. C. Hines, "The phase
-correlation image alignment method", 1975), then a smooth table is fitted to what became of every colour, by least squares on the points
+The two are laid over each other, then a smooth table is fitted to what became of every colour, by least squares on the points
 between which it is read; robustly, so that what a look cannot be does not bend it. Where no colour tells, a plain model of the
 whole change (a polynomial of the second order) decides. What depends on the place is found in what the table leaves.
 """
 
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Any
 
 import numpy as np
-from scipy.ndimage import gaussian_filter, map_coordinates, uniform_filter
+from numpy.typing import NDArray
+from scipy.ndimage import gaussian_filter, maximum_filter
 
 from ..arrays import F32, F64
 from ..difference import difference
-from ..encodings import convert, encoding
+from ..encodings import Encoding, convert, encoding
 from ..errors import CoreError
 from ..tables.lut import Lut, identity_grid
 from .fit import neighbours, weights_of_points
+from .laying_over import laid_over
+from .pair_findings import PATCHES, PairFinding, findings, vignette, worked_on
 
-#: Points a side of the table, pixels of the longer side that are looked at, and at most so many pixels in the fit.
-GRID, LONGEST, MOST = 33, 960, 160_000
-#: Scales that are tried around the one that the sizes give, how strong the peak of the correlation must be, and finer steps around
-#: the best of them.
-SCALES, PEAK = (1.0, 0.985, 1.015, 0.97, 1.03), 0.05
-FINER = (-0.01, -0.0075, -0.005, -0.0025, 0.0025, 0.005, 0.0075, 0.01)
+#: Points a side of the table, and at most so many pixels in the fit.
+GRID, MOST = 33, 160_000
 #: Pull of a point's change toward its neighbours', toward the plain model's, and rounds of robust weighing and conjugate gradients.
 SMOOTH, PLAIN, ROUNDS, CG_ROUNDS = 0.6, 0.02, 3, 80
-#: Correlation of light and dark from which two pictures without outlines are taken for the same.
-ALIKE = 0.9
-#: Local contrast, in code values, that one pixel in a hundred must have for a picture to have outlines.
-OUTLINES = 0.006
-#: Pixels at the rim that are left out: a blur reaches over the edge there.
-RIM = 4
+#: Pixels around work on a part of the picture that are left out with it.
+AROUND = 25
 #: How far from colours that are known the polynomial is believed, in code values.
 REACH = 0.05
 #: Weight of colours on a point from which it counts as seen.
 SEEN = 0.5
 #: Residual, in code values, beyond which a pixel counts less.
 TOLERATED = 0.012
-#: Falling off from which a vignette is spoken of, as a part of the light, how much of the rest it must explain, and rounds of
-#: taking it off.
-SLOPE, EXPLAINS, UNSHADED = 0.035, 0.1, 3
-
-FindingKind = Literal["vignette", "grain", "local work", "blur"]
-
-
-@dataclass(frozen=True)
-class PairFinding:
-    """Something in the treated picture that no look can be: how much of it, and words for a designer."""
-
-    kind: FindingKind
-    amount: float
-    words: str
+#: Falling off from which a vignette is spoken of, as a part of the light, and the one beyond which none is believed; what of the rest it
+#: must explain; by what part of it quarters of the picture may differ, and how much of the evidence one must hold to be asked.
+SLOPE, STEEPEST, EXPLAINS, AGREES, ASKED = 0.035, 0.9, 0.03, 0.35, 0.05
+#: Rounds of measuring it, and a change of it that needs no further one.
+UNSHADED, SETTLED = 4, 0.01
 
 
 @dataclass(frozen=True)
@@ -79,113 +64,6 @@ class Pair:
     made: F32
     unexplained: F32
     findings: tuple[PairFinding, ...]
-
-
-def _luma(rgb: F32) -> F64:
-    found: F64 = rgb.astype(np.float64) @ (0.25, 0.6, 0.15)
-    return found
-
-
-def _outlines(rgb: F32) -> F64:
-    """Edges of a picture, whatever its tones: local contrast brought to one strength."""
-    luma = _luma(rgb)
-    fine = luma - gaussian_filter(luma, 3)
-    spread = np.sqrt(gaussian_filter(fine**2, 6)) + 0.004
-    window = np.hanning(luma.shape[0])[:, None] * np.hanning(luma.shape[1])[None, :]
-    found: F64 = fine / spread * window
-    return found
-
-
-def _resized(rgb: F32, height: int, width: int) -> F32:
-    """Scaled by linear interpolation, after a blur where it is made smaller."""
-    down = max(rgb.shape[0] / height, rgb.shape[1] / width)
-    soft = np.stack([gaussian_filter(rgb[..., c], max(0.0, (down - 1) / 2)) for c in range(3)], axis=-1) if down > 1.05 else rgb
-    rows = (np.arange(height) + 0.5) * rgb.shape[0] / height - 0.5
-    columns = (np.arange(width) + 0.5) * rgb.shape[1] / width - 0.5
-    at = np.meshgrid(rows, columns, indexing="ij")
-    return np.stack([map_coordinates(soft[..., c], at, order=1, mode="nearest") for c in range(3)], axis=-1).astype(np.float32)
-
-
-def _correlated(one: F64, other: F64) -> tuple[float, float, float]:
-    """Shift of the other picture down and right, and the strength of the peak, 0–1."""
-    product = np.fft.rfft2(one) * np.conj(np.fft.rfft2(other))
-    field = np.fft.irfft2(product / (np.abs(product) + 1e-9), s=one.shape)
-    row, column = np.unravel_index(int(field.argmax()), field.shape)
-    peak = float(field[row, column])
-
-    def fine(before: float, at: float, after: float) -> float:
-        bend = before - 2 * at + after
-        return 0.0 if bend == 0 else float(np.clip(0.5 * (before - after) / bend, -0.5, 0.5))
-
-    height, width = field.shape
-    down = row + fine(field[(row - 1) % height, column], peak, field[(row + 1) % height, column])
-    right = column + fine(field[row, (column - 1) % width], peak, field[row, (column + 1) % width])
-    down, right = (down - height if down > height / 2 else down), (right - width if right > width / 2 else right)
-    return -float(down), -float(right), peak
-
-
-def _at_scale(one: F32, outlines: F64, after: F32, scale: float) -> tuple[float, float, float, float, F32]:
-    """How well the treated picture fits at a scale: the peak, the scale, its shift down and right, and the picture."""
-    h, w = one.shape[:2]
-    other = _resized(after, round(h / scale), round(w / scale))
-    found = np.zeros_like(one)
-    ch, cw = min(h, other.shape[0]), min(w, other.shape[1])
-    top, left = (h - ch) // 2, (w - cw) // 2
-    from_top, from_left = (other.shape[0] - ch) // 2, (other.shape[1] - cw) // 2
-    found[top : top + ch, left : left + cw] = other[from_top : from_top + ch, from_left : from_left + cw]
-    down, right, peak = _correlated(outlines, _outlines(found))
-    return peak, scale, down, right, found
-
-
-def _plain(rgb: F32) -> bool:
-    """Whether a picture has no outlines to speak of."""
-    luma = _luma(rgb)
-    return bool(np.quantile(np.abs(luma - gaussian_filter(luma, 3)), 0.99) < OUTLINES)
-
-
-def _alike(one: F32, other: F32) -> bool:
-    """Whether light and dark lie at the same places."""
-    a, b = (gaussian_filter(_luma(p), 4)[4:-4, 4:-4].ravel() for p in (one, other))
-    return bool(np.corrcoef(a, b)[0, 1] > ALIKE)
-
-
-def _laid_over(before: F32, after: F32) -> tuple[F32, F32, tuple[float, float], float]:
-    """Both pictures at one size with the parts that both show; the shift right and down, and the scale. Raises ``CoreError``."""
-    height, width = before.shape[:2]
-    ratio = (width / height) / (after.shape[1] / after.shape[0])
-    if not 0.8 < ratio < 1.25:
-        raise CoreError(
-            f"The two pictures have different shapes, {width} × {height} and {after.shape[1]} × {after.shape[0]}: "
-            "bring the same frame, untouched and treated, whole."
-        )
-    small = min(1.0, LONGEST / max(height, width))
-    h, w = max(16, round(height * small)), max(16, round(width * small))
-    one = _resized(before, h, w)
-    outlines = _outlines(one)
-    tried = []
-    for scale in SCALES:
-        tried.append(_at_scale(one, outlines, after, scale))
-        if scale == 1.0 and tried[0][0] > 4 * PEAK:
-            break
-    best = max(tried, key=lambda t: t[0])
-    if best[1] != 1.0:
-        best = max([best, *(_at_scale(one, outlines, after, best[1] + off) for off in FINER)], key=lambda t: t[0])
-    if best[0] < PEAK or _plain(one):
-        # A picture without outlines, a sky or soft light say, has nothing to lay over each other by: light and dark must agree as they lie.
-        best = (PEAK if _alike(one, tried[0][4]) else 0.0), 1.0, 0.0, 0.0, tried[0][4]
-    peak, scale, down, right, found = best
-    if peak < PEAK or abs(down) > h / 4 or abs(right) > w / 4:
-        raise CoreError("These are not the same picture: their outlines do not fit each other. Bring one frame, untouched and treated.")
-    rows, columns = np.meshgrid(np.arange(h) + down, np.arange(w) + right, indexing="ij")
-    moved = np.stack([map_coordinates(found[..., c], [rows, columns], order=1, mode="nearest") for c in range(3)], axis=-1)
-    # What only one of the two shows is left out.
-    rows_left, columns_left = (max(0, -(-(n - round(n / scale)) // 2)) + RIM for n in (h, w))
-    top, bottom = rows_left + max(0, int(np.ceil(-down))), h - rows_left - max(0, int(np.ceil(down)))
-    first, last = columns_left + max(0, int(np.ceil(-right))), w - columns_left - max(0, int(np.ceil(right)))
-    inside = slice(top, bottom), slice(first, last)
-    shift = right / small, down / small
-    grown = after.shape[1] / width * scale
-    return np.ascontiguousarray(one[inside]), np.ascontiguousarray(moved[inside], np.float32), shift, grown
 
 
 def _terms(rgb: F64) -> F64:
@@ -216,30 +94,56 @@ def _near_what_is_seen(grid: F64, told: F64) -> F64:
     return found
 
 
-def _fitted(before: F64, after: F64) -> tuple[F32, F32]:
-    """The table's values ``(n³, 3)`` and how much colours tell of each point, ``(n³,)``."""
-    from scipy.sparse import diags, eye
-    from scipy.sparse.linalg import cg
+@dataclass(frozen=True)
+class _Normal:
+    """The equations of the table's points: ``read`` from points to colours, their weights, and the square of the least-squares sum."""
 
+    read: Any
+    weight: F64
+    square: Any
+
+    @classmethod
+    def of(cls, read: Any, weight: F64, told: F64) -> "_Normal":
+        from scipy.sparse import diags, eye
+
+        # A point of which many colours tell needs no pull.
+        scale = float(np.median(told[told > SEEN])) if (told > SEEN).any() else 1.0
+        pulls = scale * (SMOOTH * 0.1 * neighbours(GRID) + PLAIN * 0.1 * eye(GRID**3))
+        return cls(read, weight, read.T @ diags(weight) @ read + pulls)
+
+    def solved(self, wanted: F64) -> F64:
+        """The points' values, ``(n³, channels)``, from which colours are read as near to ``wanted`` as can be."""
+        from scipy.sparse.linalg import cg
+
+        asked = self.read.T @ (wanted * self.weight[:, None])
+        found: F64 = np.stack([cg(self.square, column, rtol=1e-4, maxiter=CG_ROUNDS)[0] for column in asked.T], axis=1)
+        return found
+
+
+@dataclass(frozen=True)
+class _Fitted:
+    """The table's values ``(n³, 3)``, how much colours tell of each point, ``(n³,)``, and the equations that gave them."""
+
+    values: F64
+    told: F64
+    normal: _Normal
+
+
+def _fitted(before: F64, after: F64, rounds: int) -> _Fitted:
+    """A table from colours to colours."""
     change = after - before
     weight = np.ones(len(before))
     read = weights_of_points(before.astype(np.float32), GRID)
     grid = identity_grid(GRID).reshape(-1, 3).astype(np.float64)
-    own = grid
-    for _ in range(ROUNDS):
+    for _ in range(rounds):
         model = _plain_model(before, change, weight)
         told = np.asarray(read.T @ weight).reshape(-1)
         base = np.clip(grid + _terms(_near_what_is_seen(grid, told)) @ model, -0.25, 1.25)
-        # A point of which many colours tell needs no pull.
-        scale = float(np.median(told[told > SEEN])) if (told > SEEN).any() else 1.0
-        square = read.T @ diags(weight) @ read + scale * (SMOOTH * 0.1 * neighbours(GRID) + PLAIN * 0.1 * eye(GRID**3))
-        asked = read.T @ ((after - read @ base) * weight[:, None])
-        moved = np.stack([cg(square, asked[:, c], rtol=1e-4, maxiter=CG_ROUNDS)[0] for c in range(3)], axis=1)
-        own = base + moved
+        normal = _Normal.of(read, weight, told)
+        own = base + normal.solved(after - read @ base)
         off = np.abs(read @ own - after).max(axis=1)
         weight = 1 / (1 + (off / TOLERATED) ** 2)
-    told = np.asarray(read.T @ np.ones(len(before))).reshape(-1)
-    return own.astype(np.float32), told.astype(np.float32)
+    return _Fitted(own, np.asarray(read.T @ np.ones(len(before))).reshape(-1), normal)
 
 
 def _away(height: int, width: int) -> F64:
@@ -249,75 +153,78 @@ def _away(height: int, width: int) -> F64:
     return found
 
 
-def _lit(luma: F64) -> np.ndarray:
-    return (luma > 0.04) & (luma < 0.96)
+def _lit_by(rgb: F32, at: Encoding, amount: F64) -> F32:
+    """A picture whose light is multiplied, place by place: ``amount`` ``(h, w)``."""
+    return at.encode(at.decode(rgb) * amount.astype(np.float32)[..., None])
 
 
-def _falls_off(made: F32, after: F32) -> tuple[float, float]:
-    """By what part of the light the corners differ from what a look makes of them, and how much of the rest that explains."""
-    luma, grey = _luma(made), (after - made).astype(np.float64).mean(axis=-1)
-    lit, away = _lit(luma), _away(*luma.shape)
-    if lit.sum() < 500:
-        return 0.0, 0.0
-    basis = ((away - away[lit].mean()) * luma)[lit]
-    slope = float((basis * grey[lit]).sum() / max((basis**2).sum(), 1e-9))
-    explained = 1 - float(((grey[lit] - slope * basis) ** 2).sum() / max((grey[lit] ** 2).sum(), 1e-12))
-    return slope, explained
+def _falls_off(calm: "_Calm", found: _Fitted, at: Encoding) -> tuple[float, bool]:
+    """By what part of the light the corners are darker than a look makes them, and whether it is so in every quarter of the picture.
 
-
-def _findings(before: F32, made: F32, after: F32, vignette: float) -> tuple[PairFinding, ...]:
-    """What in the treated picture depends on the place; ``after``: without the vignette that was found."""
-    found: list[PairFinding] = []
-    if vignette:
-        way = "darker" if vignette < 0 else "lighter"
-        found.append(PairFinding("vignette", abs(vignette), f"a vignette: the corners are {way} by {abs(vignette):.0%} of the light"))
-    rest = (after - made).astype(np.float64)
-    height, width = rest.shape[:2]
-    luma = _luma(made)
-    lit = _lit(luma)
-    grey = rest.mean(axis=-1)
-    fine = grey - gaussian_filter(grey, 1.5)
-    source = _luma(before)
-    flat = lit & (np.abs(source - gaussian_filter(source, 1.5)) < 0.006)
-    noise = float(fine[flat].std()) * 255 if flat.sum() > 500 else 0.0
-    was = float((source - gaussian_filter(source, 1.5))[flat].std()) * 255 if flat.sum() > 500 else 0.0
-    if noise > 0.8 and noise > 1.6 * was:
-        found.append(PairFinding("grain", noise, f"grain or noise: {noise:.1f} of 255 that the untouched picture does not have"))
-    broad = np.stack([uniform_filter(gaussian_filter(rest[..., c], 4), 17) for c in range(3)], axis=-1)
-    local = np.abs(broad).max(axis=-1) > 0.02
-    share = float(local.mean())
-    if share > 0.015:
-        rows, columns = np.nonzero(local)
-        where = f"{_side(rows.mean() / height, 'top', 'bottom')} {_side(columns.mean() / width, 'left', 'right')}".strip() or "middle"
-        found.append(PairFinding("local work", share, f"work on a part of the picture: {share:.0%} of it, most toward the {where}"))
-    sharp = [float(np.abs(v - gaussian_filter(v, 1)).mean()) for v in (_luma(made), _luma(after))]
-    if sharp[1] < 0.6 * sharp[0]:
-        found.append(PairFinding("blur", sharp[1] / max(sharp[0], 1e-9), "softening: fine detail of the untouched picture is gone"))
-    return tuple(found)
-
-
-def _side(at: float, low: str, high: str) -> str:
-    return low if at < 0.4 else high if at > 0.6 else ""
+    A table and a falling off are fitted together: what the table could take for a look is taken out of both sides first (R. Frisch and
+    F. V. Waugh, "Partial time regressions as compared with individual trends", Econometrica 1 (1933)).
+    """
+    height, width = calm.after.shape[:2]
+    away, nudge, chosen = _away(height, width), 0.02, (calm.rows, calm.columns)
+    slope = (_lit_by(calm.after, at, 1 - nudge * away) - _lit_by(calm.after, at, 1 + nudge * away)) / (2 * nudge)
+    normal, wanted, after = found.normal, slope[chosen].astype(np.float64), calm.after[chosen]
+    by_place = wanted - normal.read @ normal.solved(wanted)
+    left = after - normal.read @ found.values
+    # What is clipped no longer shows the light that it had.
+    weight = normal.weight * np.all((after > 0.03) & (after < 0.97), axis=-1)
+    along, own = ((by_place * side).sum(axis=1) * weight for side in (left, by_place))
+    fall = float(along.sum() / max(own.sum(), 1e-9))
+    rest = float(((left**2).sum(axis=1) * weight).sum())
+    quarter = 2 * (calm.rows > height / 2) + (calm.columns > width / 2)
+    parts = [(along[quarter == q].sum(), own[quarter == q].sum()) for q in range(4)]
+    agree = all(abs(a / o - fall) <= AGREES * abs(fall) for a, o in parts if o > ASKED * own.sum())
+    return fall, agree and fall * along.sum() > EXPLAINS * rest
 
 
 def _soft(rgb: F32) -> F32:
     return np.stack([gaussian_filter(rgb[..., c], 1.2) for c in range(3)], axis=-1).astype(np.float32)
 
 
-def _table(one: F32, other: F32) -> tuple[Lut, F32]:
-    """The table from one picture to the other, and how much colours tell of each of its points.
+@dataclass(frozen=True)
+class _Calm:
+    """The two pictures, smoothed a little, and where both are calm: there a shift of part of a pixel and compression do no harm.
 
-    Colours are compared where both pictures are calm: there a shift of part of a pixel and lossy compression do no harm.
+    inside: those pixels, ``(h, w)``; rows, columns: where those are that count in the fit.
     """
-    soft = [_soft(p) for p in (one, other)]
-    edges = np.maximum(*(np.abs(p - s).max(axis=-1) for p, s in zip((one, other), soft, strict=True)))
-    calm = edges < max(float(np.quantile(edges, 0.7)), 0.004)
-    before, after = soft[0][calm].astype(np.float64), soft[1][calm].astype(np.float64)
-    if len(before) > MOST:
-        chosen = np.linspace(0, len(before) - 1, MOST).astype(int)
-        before, after = before[chosen], after[chosen]
-    values, told = _fitted(before, after)
-    return Lut(np.ascontiguousarray(values.reshape(GRID, GRID, GRID, 3))), told
+
+    before: F32
+    after: F32
+    inside: NDArray[np.bool_]
+    rows: NDArray[np.int64]
+    columns: NDArray[np.int64]
+
+    @classmethod
+    def of(cls, one: F32, other: F32) -> "_Calm":
+        before, after = _soft(one), _soft(other)
+        edges = np.maximum(*(np.abs(p - s).max(axis=-1) for p, s in ((one, before), (other, after))))
+        return cls._inside(before, after, edges < max(float(np.quantile(edges, 0.7)), 0.004))
+
+    @classmethod
+    def _inside(cls, before: F32, after: F32, inside: NDArray[np.bool_]) -> "_Calm":
+        rows, columns = np.nonzero(inside)
+        among = np.linspace(0, len(rows) - 1, min(len(rows), MOST)).astype(np.int64)
+        return cls(before, after, inside, rows[among], columns[among])
+
+    def without(self, left_out: NDArray[np.bool_]) -> "_Calm":
+        """The same without some pixels, ``(h, w)``."""
+        return self._inside(self.before, self.after, self.inside & ~left_out)
+
+    def fitted(self, rounds: int = ROUNDS) -> _Fitted:
+        """The table from one picture to the other."""
+        at = self.rows, self.columns
+        return _fitted(self.before[at].astype(np.float64), self.after[at].astype(np.float64), rounds)
+
+
+def _known(told: F64, rgb: F32) -> NDArray[np.bool_]:
+    """Colours ``(h, w, 3)`` that the table knows, for the greater part."""
+    read = weights_of_points(np.clip(rgb.reshape(-1, 3), 0, 1), GRID)
+    found: NDArray[np.bool_] = np.asarray(read @ (told > SEEN).astype(np.float64)).reshape(rgb.shape[:2]) > 0.5
+    return found
 
 
 def pair(before: F32, after: F32, expects: str, gives: str, *, title: str = "") -> Pair:
@@ -327,21 +234,31 @@ def pair(before: F32, after: F32, expects: str, gives: str, *, title: str = "") 
     """
     if min(*before.shape[:2], *after.shape[:2]) < 48:
         raise CoreError("A pair needs pictures of at least 48 pixels a side.")
-    one, other, shift, scale = _laid_over(np.clip(before, 0, 1), np.clip(after, 0, 1))
-    lut, told = _table(one, other)
-    lut = replace(lut, title=title)
-    vignette, even = 0.0, other
+    one, other, shift, scale = laid_over(np.clip(before, 0, 1), np.clip(after, 0, 1))
+    at = encoding(gives)
+    calm, fall, even = _Calm.of(one, other), 0.0, other
+    found = calm.fitted()
     for _ in range(UNSHADED):
-        slope, explained = _falls_off(lut.apply(one), even)
-        if abs(slope) < SLOPE or explained < EXPLAINS:
+        more, believed = _falls_off(calm, found, at)
+        if not fall and not (believed and SLOPE <= abs(more) <= STEEPEST):
             break
         # The first table took a part of the falling off for a look: without it both are found better.
-        vignette += slope
-        even = (other / np.maximum(1 + vignette * _away(*other.shape[:2]), 0.2)[..., None]).astype(np.float32)
-        lut, told = _table(one, even)
-        lut = replace(lut, title=title)
+        fall += more
+        even = _lit_by(other, at, 1 / (1 - fall * _away(*other.shape[:2])))
+        calm = replace(calm, after=_soft(even))
+        done = abs(more) < SETTLED
+        found = calm.fitted(ROUNDS if done else 1)
+        if done:
+            break
+    local = worked_on(even - _lut(found).apply(one), _known(found.told, one))
+    if local.mean() > PATCHES:
+        # Without that part the rest of the picture is a better witness.
+        rest = calm.without(maximum_filter(local, AROUND))
+        if len(rest.rows) > len(calm.rows) // 4:
+            found = rest.fitted()
+    lut = replace(_lut(found), title=title)
+    told = found.told.astype(np.float32)
     made = lut.apply(one)
-    at = encoding(gives)
     shown = convert(_soft(one), encoding(expects), at)
     smooth = [np.clip(s, 0, 1).astype(np.float32) for s in (shown, _soft(other), lut.apply(_soft(one)))]
     change, left = (float(difference(s, smooth[1], at).mean()) for s in (smooth[0], smooth[2]))
@@ -349,8 +266,12 @@ def pair(before: F32, after: F32, expects: str, gives: str, *, title: str = "") 
     return Pair(
         lut=lut, share=float(np.clip(1 - left / max(change, 1e-6), 0, 1)), change=change, left=left, shift=shift, scale=scale,
         seen=float((known > SEEN).mean()), known=known, before=one, after=other, made=made, unexplained=(other - made).astype(np.float32),
-        findings=_findings(one, made, even, vignette),
+        findings=(*([vignette(fall)] if fall else []), *findings(one, made, even, _known(found.told, one))),
     )  # fmt: skip
+
+
+def _lut(found: _Fitted) -> Lut:
+    return Lut(np.ascontiguousarray(found.values.reshape(GRID, GRID, GRID, 3), np.float32))
 
 
 def guessed(found: Pair, rgb: F32) -> F64:

@@ -121,20 +121,11 @@ def _one(source: Path, target: Path, work: Work) -> Answer:
     with pictures.opened(present(source)) as picture:
         depth = depth_for(target.name, work.depth, picture.facts.depth)
         recolour, then, before, after = work.plan(picture.facts, source.name)
-        # A profile goes on describing the colours only where it is that of their encoding, which stayed.
-        keeps = before == after and (after is None or picture.facts.declared in ("", after.key))
-        pictures.through(picture, target, recolour, depth, then=then, at=after, icc=picture.icc if keeps else b"")
+        left = pictures.through(picture, target, recolour, depth, then=then, before=before, at=after)
     written = pictures.facts_of(target)
     answer: Answer = {"file": str(target), "width": written.width, "height": written.height, "depth": written.depth, "alpha": written.alpha}
     if before is not None and after is not None:
         answer |= {"from": before.key, "from by": work.said or picture.facts.taken_from, "to": after.key}
-    left = [f"the colour profile {picture.facts.profile}, which described the colours before"] if picture.icc and not keeps else []
-    left += ["alpha, which JPEG has no room for"] if picture.facts.alpha and not written.alpha else []
-    if picture.window is not None and (written.kind != "EXR" or picture.turned or then is not None):
-        left.append("where the pixels lie in the picture that is shown (EXR's display window)")
-    if after is not None and written.encoding != after.key and not keeps:
-        left.append(f"a word of the encoding, {after.label}: {written.kind} has no place for it")
-    left += picture.facts.unread
     return {**answer, **({"left out": left} if left else {})}
 
 

@@ -432,25 +432,43 @@ def write(
 
 def through(
     source: Source, path: Path, work: Callable[[F32], F32], depth: str | None = None, *, then: Callable[[F32], F32] | None = None,
-    at: Encoding | None = None, icc: bytes = b"",
-) -> None:  # fmt: skip
+    before: Encoding | None = None, at: Encoding | None = None,
+) -> list[str]:  # fmt: skip
     """Writes what ``work`` makes of a picture, as ``write`` does; unless it must be, it never lies in memory in full.
 
     work: takes and gives float32 ``(rows, width, 3)``, each pixel for itself. then: what is done to the whole afterwards, where pixels
-    depend on their neighbours or their place.
+    depend on their neighbours or their place. before, at: the encoding of the colours as they come and as they go, ``None`` where nobody
+    knows: a colour profile is kept where they are the same and the file declares no other. Gives what was left out, in words.
     """
-    if source.turned or then is not None:
+    keeps = before == at and (at is None or source.facts.declared in ("", at.key))
+    icc = source.icc if keeps else b""
+    as_a_whole = source.turned or then is not None
+    if as_a_whole:
         found = source.picture()
         for first in range(0, len(found.rgb), ROWS_TOGETHER):
             rows = slice(first, first + ROWS_TOGETHER)
             found.rgb[rows] = work(found.rgb[rows])
         write(path, then(found.rgb) if then is not None else found.rgb, depth, like=found, at=at, icc=icc)
-        return
-    size = (source.facts.height, source.facts.width)
-    bands = (Band(band.row, work(band.rgb), band.alpha, band.glows) for band in source.bands(ROWS_TOGETHER))
-    # Where writing fails, closing waits for the thread: the source is about to be closed, which must not happen while it is read.
-    with closing(_ahead(bands)) as ahead:
-        _write(path, size, 3, depth, ahead, source.facts.alpha, source.tags, at, icc, source.window)
+    else:
+        size = (source.facts.height, source.facts.width)
+        bands = (Band(band.row, work(band.rgb), band.alpha, band.glows) for band in source.bands(ROWS_TOGETHER))
+        # Where writing fails, closing waits for the thread: the source is about to be closed, which must not happen while it is read.
+        with closing(_ahead(bands)) as ahead:
+            _write(path, size, 3, depth, ahead, source.facts.alpha, source.tags, at, icc, source.window)
+    return list(_left_out(source, facts_of(path), as_a_whole, None if keeps else at, bool(icc)))
+
+
+def _left_out(source: Source, written: PictureFacts, as_a_whole: bool, at: Encoding | None, keeps_profile: bool) -> Iterator[str]:
+    """What a written file does not hold of the one it was made from, in words. at: the encoding that it should say."""
+    if source.icc and not keeps_profile:
+        yield f"the colour profile {source.facts.profile}, which described the colours before"
+    if source.facts.alpha and not written.alpha:
+        yield f"alpha, which {written.kind} has no room for"
+    if source.window is not None and (written.kind != "EXR" or as_a_whole):
+        yield "where the pixels lie in the picture that is shown (EXR's display window)"
+    if at is not None and written.encoding != at.key:
+        yield f"a word of the encoding, {at.label}: {written.kind} has no place for it"
+    yield from source.facts.unread
 
 
 #: Rows that an EXR file packs together at most.

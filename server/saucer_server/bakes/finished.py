@@ -53,8 +53,8 @@ FINISH_BYTES = 40
 def write(
     look: Recipe, frame: Frame, trim: Trim, path: Path, kind: PictureKind, *, with_finish: bool,
     out: Sequence[Operation] = (), gives: str = "", name: str = "", source: str = "",
-) -> None:  # fmt: skip
-    """Writes a frame at full size under a look, with its transparency and tags where there is room.
+) -> list[str]:  # fmt: skip
+    """Writes a frame at full size under a look, with its transparency and tags where there is room; gives what was left out, in words.
 
     out, gives: what brings the look's output to another encoding, and which. name: for the grain, in place of the frame's digest.
     source: how the frame is encoded, where that is not said by itself. Raises ``LookError``.
@@ -66,8 +66,10 @@ def write(
         return apply(out, finish(rgb, look.finish, look.output, name or frame.digest))
 
     with opened(frame) as file, FULL_SIZE.take(frame.width * frame.height * FINISH_BYTES if ends or file.turned else 4 * BAND):
-        at = encoding(gives or look.output)
-        through(file, path, program if ends else lambda rgb: apply(out, program(rgb)), kind.depth, then=ended if ends else None, at=at)
+        return through(
+            file, path, program if ends else lambda rgb: apply(out, program(rgb)), kind.depth, then=ended if ends else None,
+            before=encoding(source or frame.encoding), at=encoding(gives or look.output),
+        )  # fmt: skip
 
 
 def make(look: Recipe, look_name: str, frame: Frame, kind_key: str, with_finish: bool) -> tuple[str, bytes]:

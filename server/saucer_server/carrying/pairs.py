@@ -7,7 +7,8 @@ from typing import Any
 import numpy as np
 from django.core.files.uploadedfile import UploadedFile
 from saucer_core.arrays import F32
-from saucer_core.baking.pair import Pair, PairFinding, guessed, guessed_cube, pair
+from saucer_core.baking.pair import Pair, guessed, guessed_cube, pair
+from saucer_core.baking.pair_findings import PairFinding
 from saucer_core.encodings import encoding
 from saucer_core.errors import CoreError
 from saucer_core.formats import pictures

@@ -140,17 +140,21 @@ def shown(shot: dict[str, Any], width: int) -> F32:
     return rendered(look_of(shot), _frame(shot), width, trim=Trim.model_validate(shot["trim"]))
 
 
+def _left_out(what: Sequence[str]) -> dict[str, str]:
+    return {"left out": "; ".join(what)} if what else {}
+
+
 def _still(spec: dict[str, Any], plan: Plan, folder: Path, _: Path, alive: Alive) -> Made:
     kind, shot = PICTURE_KINDS[plan.picture], spec["shot"]
     path, frame, own = folder / f"still{kind.suffix}", _frame(shot), look_of(shot)
-    write_picture(
+    left = write_picture(
         own, frame, Trim.model_validate(shot["trim"]), path, kind, with_finish=plan.finish, out=_way(own, spec["out"], plan.white),
         gives=spec["out"], name=shot["digest"], source=shot["encoding"],
     )  # fmt: skip
     gone = lost(shown(shot, MEASURED), own.output, spec["out"])
     facts = {
         "size": f"{frame.width} × {frame.height}", "outside the gamut": f"{gone.gamut:.1%}", "brighter than white": f"{gone.lights:.1%}",
-        "finish": "with it" if plan.finish and own.finish.active() else "none",
+        "finish": "with it" if plan.finish and own.finish.active() else "none", **_left_out(left),
     }  # fmt: skip
     return Made([(kind.suffix, path)], facts)
 
@@ -172,7 +176,8 @@ def _clip(spec: dict[str, Any], plan: Plan, folder: Path, lengths: Path, alive: 
         left = render(work, lengths, path, lambda done, count: alive())
     facts = {
         "frames": shot["last"] - shot["first"] + 1, "kind": kind.label, "table": lut.size, "99 % under ΔE": round(exact.delta_99, 3),
-        "finish": "with it" if ends else "none", **({"left out": "; ".join(left)} if left else {}),
+        "finish": "with it" if ends else "none", **_left_out(left),
+        **({"doubts": "; ".join(seen.doubts)} if seen.doubts else {}),
     }  # fmt: skip
     return Made([(kind.suffix, path)], facts)
 

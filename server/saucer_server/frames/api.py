@@ -26,6 +26,7 @@ class FrameOut(Schema):
     name: str
     light: str
     encoding: EncodingKey
+    encoding_by: str
     file_name: str
     kind: str
     depth: str
@@ -33,6 +34,7 @@ class FrameOut(Schema):
     height: int
     trim: Trim
     doubt: str
+    unread: list[str]
     chart: bool
     passing: bool
     version: str
@@ -56,11 +58,11 @@ class FrameOut(Schema):
 
 
 class FrameAbout(Schema):
-    """What is said of a new frame."""
+    """What is said of a new frame. encoding: nothing for what the file declares, or else what is usual for its kind."""
 
     name: str = Field("", max_length=120)
     light: str = Field("", max_length=40)
-    encoding: EncodingKey
+    encoding: EncodingKey | None = None
     passing: bool = False
 
 
@@ -86,7 +88,7 @@ def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile])
         file,
         name=about.name.replace("\0", ""),
         light=about.light.replace("\0", ""),
-        encoding_key=about.encoding,
+        encoding_key=about.encoding or "",
         person=person_of(request),
         passing=about.passing,
     )

@@ -10,6 +10,8 @@ class Frame(models.Model):
     name = models.CharField(max_length=120)
     light = models.CharField(max_length=40, blank=True)
     encoding = models.CharField(max_length=40)
+    #: By whom or what the encoding is said, in words; empty for frames that were brought before it was kept.
+    encoding_by = models.CharField(max_length=200, blank=True)
     digest = models.CharField(max_length=64, db_index=True)
     file = models.CharField(max_length=200)
     file_name = models.CharField(max_length=200)
@@ -20,6 +22,8 @@ class Frame(models.Model):
     trim = models.JSONField(default=dict)
     #: Why its declared code range is probably wrong, in words; empty where nothing speaks against it.
     doubt = models.CharField(max_length=300, blank=True)
+    #: What else the file holds that is not read, each in words.
+    unread = models.JSONField(default=list)
     chart = models.BooleanField(default=False)
     #: Dropped in for now: seen by who did alone, and gone when they have dropped in some more.
     passing = models.BooleanField(default=False)

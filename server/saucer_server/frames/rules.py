@@ -50,6 +50,8 @@ __all__ = [
 
 #: Pixels a side at which a picture is searched for raised blacks: scaling keeps its black and white.
 COUNTED = 960
+#: By whom an encoding is said that no file declares.
+SAID = "said by who brought it"
 #: Pictures that a person may have dropped in for now.
 PASSING = 3
 
@@ -71,10 +73,13 @@ def add(
     path: Path, file_name: str, *, name: str, light: str, encoding_key: str, person: Person, trim: Trim | None = None,
     passing: bool = False, of_shot: bool = False,
 ) -> Frame:  # fmt: skip
-    """Takes a picture in, for good, in passing, or for a shot alone. Raises ``FileError`` (nothing is kept then)."""
-    at = encoding(encoding_key)
+    """Takes a picture in, for good, in passing, or for a shot alone. Raises ``FileError`` (nothing is kept then).
+
+    encoding_key: empty for what the file declares, or else what is usual for its kind.
+    """
     found = pictures.load(path, file_name, COUNTED)
     facts = found.facts
+    at = encoding(encoding_key or facts.encoding)
     with path.open("rb") as f:
         digest = hashlib.file_digest(f, "sha256").hexdigest()
         f.seek(0)
@@ -82,7 +87,8 @@ def add(
     return Frame.objects.create(
         name=name.strip()[:120] or Path(file_name).stem[:120],
         light=light.strip()[:40],
-        encoding=encoding_key,
+        encoding=at.key,
+        encoding_by=SAID if encoding_key else facts.taken_from[:200],
         digest=digest,
         file=kept,
         file_name=Path(file_name).name[:200],
@@ -91,6 +97,7 @@ def add(
         width=facts.width,
         height=facts.height,
         doubt=_doubt(found.rgb, at),
+        unread=list(facts.unread),
         trim=trim.model_dump() if trim else {},
         added_by=person,
         passing=passing,
@@ -104,7 +111,7 @@ def read_as(frame: Frame, encoding_key: str) -> Frame:
     if frame.encoding == encoding_key:
         return frame
     fields = {f.attname: getattr(frame, f.attname) for f in Frame._meta.concrete_fields if f.attname not in ("id", "added_at")}
-    return Frame.objects.create(**{**fields, "encoding": encoding_key, "of_shot": True, "passing": False, "doubt": ""})
+    return Frame.objects.create(**{**fields, "encoding": encoding_key, "encoding_by": SAID, "of_shot": True, "passing": False, "doubt": ""})
 
 
 def let_go(frame: Frame) -> None:
