@@ -14,6 +14,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection, connections
 from django.utils import timezone
+from PIL import Image
 from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_core.formats import cdl, clips, pictures
 from saucer_core.formats.recipe import read as read_recipe
@@ -105,6 +106,22 @@ def test_a_still_is_every_pixel_of_trim_and_look(lead, project, frame, tmp_path)
     still = picture(z, "stills/002_Shelf - “dusk”_BT.709 display.png", tmp_path)
     exact = np.clip(parts.shown(shot, 64), 0, 1)
     np.testing.assert_allclose(still, exact, atol=2 / 65535)
+
+
+def test_what_a_still_loses_of_its_file_is_said(lead, designer, revision, tmp_path):
+    """Alpha and a second page, as JPEG; and pages alone, as a TIFF keeps the rest: in the list to be read and in JSON."""
+    pages = [Image.new("RGBA", (64, 48), (90, 120, 40 * k, 128)) for k in range(2)]
+    pages[0].save(tmp_path / "pages.tif", save_all=True, append_images=pages[1:])
+    project = lead.post("/projects", {"name": "Pages"}).json()["id"]
+    shot = lead.upload(f"/projects/{project}/stills", {"file": SimpleUploadedFile("a.tif", (tmp_path / "pages.tif").read_bytes())}).json()
+    lead.post(f"/projects/{project}/assign", {"shots": [shot["id"]], "layers": [{"revision": revision.pk}]})
+    for kind, gone in (("jpeg", ["alpha, which JPEG has no room for", "1 more page of the file"]), ("tiff16", ["1 more page of the file"])):
+        row = delivered(lead, project, {"parts": ["stills"], "picture": kind})
+        (fact,) = (r["facts"] for r in row.contents["parts"]["stills"])
+        z = package(lead, row)
+        for words in (fact["left out"], z.read("contents.txt").decode()):
+            assert all(one in words for one in gone)
+            assert ("alpha" in words) is (kind == "jpeg")
 
 
 def test_tables_and_configuration_give_the_stills_in_opencolorio(lead, designer, project, frame, revision, tmp_path):

@@ -6,6 +6,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
+from saucer_core.encodings import encoding
 from saucer_core.formats import pictures
 from saucer_server.frames.models import Frame
 
@@ -36,6 +38,26 @@ def test_an_applier_brings_a_frame_and_trims_it(applier, tmp_path):
 @pytest.mark.parametrize("name", ["pot.exr", "pot.tif", "pot.jpg"])
 def test_other_kinds(applier, tmp_path, name):
     assert add(applier, png(tmp_path, name), name=name, encoding="linear_709").status_code == 201
+
+
+def test_what_a_file_declares_of_itself_is_believed_unless_somebody_says_otherwise(applier, tmp_path):
+    path = tmp_path / "made.exr"
+    pictures.write(path, np.full((9, 16, 3), 0.4, np.float32), at=encoding("acescg"))
+    told = applier.upload("/frames", {"file": SimpleUploadedFile("a.exr", path.read_bytes())}).json()
+    assert told["encoding"] == "acescg"
+    assert told["encoding_by"].startswith("declared by")
+    said = add(applier, path.read_bytes(), name="a.exr", encoding="linear_709").json()
+    assert (said["encoding"], said["encoding_by"]) == ("linear_709", "said by who brought it")
+    plain = applier.upload("/frames", {"file": SimpleUploadedFile("a.png", png(tmp_path))}).json()
+    assert plain["encoding"] == "srgb"
+    assert plain["encoding_by"].startswith("assumed")
+
+
+def test_what_is_not_read_of_a_file_is_said(applier, tmp_path):
+    pages = [Image.new("RGB", (16, 9), (90, 120, 40 * k)) for k in range(3)]
+    pages[0].save(tmp_path / "pages.tif", save_all=True, append_images=pages[1:])
+    made = add(applier, (tmp_path / "pages.tif").read_bytes(), name="pages.tif").json()
+    assert made["unread"] == ["2 more pages of the file: the first alone is read"]
 
 
 def test_bad_pictures_leave_nothing(applier, tmp_path):

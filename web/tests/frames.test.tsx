@@ -15,13 +15,20 @@ describe("frames", () => {
     ask([
       frame(1, { name: "Clay heads", trim: { ...NO_TRIM, exposure: 0.5 } }),
       frame(2, { name: "Old tape", doubt: "Black stands at 64. Export it again in full range." }),
+      frame(3, {
+        name: "Plain",
+        encoding_by: "assumed, as is usual for PNG: the file declares nothing",
+        unread: ["2 more pages of the file"],
+      }),
     ]);
     const { container } = shown(<Frames />);
     expect(await screen.findByRole("button", { name: "Open Clay heads" })).toBeTruthy();
-    await waitFor(() => expect(screen.getAllByText("noon · film log")).toHaveLength(2));
+    await waitFor(() => expect(screen.getAllByText("noon · film log")).toHaveLength(3));
     expect(container.textContent).toContain("PNG 16 bit, 1920 × 1080");
     expect(container.textContent).toContain("trim +0.5 stops");
     expect(screen.getByText("Black stands at 64. Export it again in full range.")).toBeTruthy();
+    expect(screen.getByText("assumed, as is usual for PNG: the file declares nothing")).toBeTruthy();
+    expect(screen.getByText("Not read: 2 more pages of the file")).toBeTruthy();
     expect(await broken(container)).toEqual([]);
   });
 
@@ -38,6 +45,8 @@ describe("frames", () => {
       new File(["x"], "kiln_mouth.png", { type: "image/png" }),
     );
     expect(sheet.getByRole("textbox", { name: "Name" })).toHaveProperty("value", "kiln mouth");
+    // Unless somebody says it, the file does.
+    expect(sheet.getByRole("button", { name: /Encoded as/ }).textContent).toContain("as the file says");
     await userEvent.click(send);
     await waitFor(() => expect(asked.some((a) => a.what === "POST /frames")).toBe(true));
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());

@@ -40,6 +40,8 @@ export const frame = (id: number, more: Partial<Frame> = {}): Frame => ({
   height: 1080,
   trim: NO_TRIM,
   doubt: "",
+  encoding_by: "said by who brought it",
+  unread: [],
   chart: false,
   passing: false,
   version: `v${id}`,

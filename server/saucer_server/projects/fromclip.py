@@ -74,7 +74,7 @@ def _tag(data: pictures.Source) -> str:
 
 
 def take_still(project: Project, person: Person, upload: "UploadedFile[Any]", folder: str, encoding_key: str) -> Shot:
-    """A still that is dropped into a project as a shot. How it is encoded is said, or told by the project's rules, else usual for its kind.
+    """A still that is dropped into a project as a shot. How it is encoded is said, or told by the project's rules, else by the file.
 
     Raises ``FileError``, 403.
     """
@@ -82,7 +82,7 @@ def take_still(project: Project, person: Person, upload: "UploadedFile[Any]", fo
     key = encoding_key
     if not key:
         with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, name), pictures.opened(path, name) as found:
-            key = encoding_by_rules(project, name, folder, _tag(found)) or found.facts.encoding
+            key = encoding_by_rules(project, name, folder, _tag(found))
         upload.seek(0)
     frame = frames.take_upload(upload, name="", light="", encoding_key=key, person=person, of_shot=True)
     return add_shots(project, person, [NewShot(frame)])[0]

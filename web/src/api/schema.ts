@@ -4574,6 +4574,8 @@ export interface components {
             light: string;
             /** Encoding */
             encoding: string;
+            /** Encoding By */
+            encoding_by: string;
             /** File Name */
             file_name: string;
             /** Kind */
@@ -4587,6 +4589,8 @@ export interface components {
             trim: components["schemas"]["Trim"];
             /** Doubt */
             doubt: string;
+            /** Unread */
+            unread: string[];
             /** Chart */
             chart: boolean;
             /** Passing */
@@ -4684,7 +4688,7 @@ export interface components {
         };
         /**
          * FrameAbout
-         * @description What is said of a new frame.
+         * @description What is said of a new frame. encoding: nothing for what the file declares, or else what is usual for its kind.
          */
         FrameAbout: {
             /**
@@ -4698,7 +4702,7 @@ export interface components {
              */
             light: string;
             /** Encoding */
-            encoding: string;
+            encoding?: string | null;
             /**
              * Passing
              * @default false
@@ -10910,7 +10914,7 @@ export interface operations {
                      */
                     light?: string;
                     /** Encoding */
-                    encoding: string;
+                    encoding?: string | null;
                     /**
                      * Passing
                      * @default false

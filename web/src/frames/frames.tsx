@@ -9,7 +9,7 @@ import type { EncodingKey } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { FileDrop } from "../kit/filedrop";
-import { EncodingChoice } from "../kit/encodingchoice";
+import { EncodingOrFile } from "../kit/encodingchoice";
 import { Text } from "../kit/text";
 import { trimWords } from "../kit/trim";
 import { Empty } from "../kit/empty";
@@ -110,7 +110,10 @@ export default function Frames() {
                   <div className="about">
                     <span>
                       <b>{f.name}</b>
-                      <small>{[f.light, label(f.encoding)].filter(Boolean).join(" · ")}</small>
+                      <small title={f.encoding_by ? `Encoding: ${f.encoding_by}` : undefined}>
+                        {[f.light, label(f.encoding)].filter(Boolean).join(" · ")}
+                      </small>
+                      {f.encoding_by.startsWith("assumed") ? <small>{f.encoding_by}</small> : null}
                     </span>
                     <small style={{ textAlign: "right" }}>
                       {f.kind} {f.depth}, {f.width} × {f.height}
@@ -119,6 +122,7 @@ export default function Frames() {
                     </small>
                   </div>
                   {f.doubt ? <Warned>{f.doubt}</Warned> : null}
+                  {f.unread.length ? <small>Not read: {f.unread.join("; ")}</small> : null}
                 </article>
               ))}
             </div>
@@ -132,7 +136,8 @@ export default function Frames() {
               </Button>
             }
           >
-            Bring reference pictures as PNG, JPEG, TIFF or EXR and say how each is encoded. A good set is deliberately mixed.
+            Bring reference pictures as PNG, JPEG, TIFF or EXR. What a file declares of its encoding is believed; else say how it is
+            encoded. A good set is deliberately mixed.
           </Empty>
         )}
       </main>
@@ -142,22 +147,18 @@ export default function Frames() {
   );
 }
 
-/** The encoding a kind of file most often has; the person decides. */
-const usual = (name: string): EncodingKey => (name.toLowerCase().endsWith(".exr") ? "linear_709" : "srgb");
-
 function AddFrame({ onClose }: { onClose: () => void }) {
   const [file, setFile] = useState<File | null>(null);
   const [name, setName] = useState("");
   const [light, setLight] = useState("");
-  const [encoding, setEncoding] = useState<EncodingKey>("srgb");
+  const [encoding, setEncoding] = useState<EncodingKey | null>(null);
   const add = useWrite((body: FormData) => got(server.POST("/api/frames", { body })), ["frames"], onClose);
   const take = (f: File) => {
     setFile(f);
     add.reset();
-    setEncoding(usual(f.name));
     if (!name) setName(f.name.replace(/\.[^.]+$/, "").replaceAll("_", " "));
   };
-  const send = () => file && add.mutate(formOf(file, { name, light, encoding }));
+  const send = () => file && add.mutate(formOf(file, { name, light, ...(encoding ? { encoding } : {}) }));
   return (
     <Sheet title="Add frame" width={460} onClose={onClose}>
       <FileDrop
@@ -168,7 +169,7 @@ function AddFrame({ onClose }: { onClose: () => void }) {
       />
       <Text label="Name" value={name} onChange={setName} maxLength={120} />
       <Pair>
-        <EncodingChoice label="Encoded as" chosen={encoding} onChange={setEncoding} />
+        <EncodingOrFile label="Encoded as" chosen={encoding} onChange={setEncoding} />
         <Text label="Light" hint="noon, dusk, fire …" value={light} onChange={setLight} maxLength={40} />
       </Pair>
       <Trouble error={add.error} />
