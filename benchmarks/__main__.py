@@ -5,6 +5,8 @@ import sys
 from pathlib import Path
 
 from . import bench_across, bench_catalogue, bench_core, bench_delivery, bench_hour, bench_looks_in, bench_many, bench_screen
+from .amount import LITTLE
+from .instance import held
 
 PARTS = {
     "core": bench_core.run,
@@ -28,17 +30,18 @@ def main() -> int:
     parser.add_argument("--write", action="store_true", help="put the figures into docs/benchmarks.md")
     args = parser.parse_args()
     missed: list[str] = []
-    for part in args.parts or [p for p in PARTS if p not in LONG]:
-        print(f"measuring: {part}", flush=True)
-        tables = PARTS[part]()
-        figures = "\n".join(t.markdown() for t in tables)
-        print("\n" + figures)
-        missed += [f"{part}: {one}" for t in tables for one in t.missed]
-        if args.write:
-            _put(part, figures)
+    with held:
+        for part in args.parts or [p for p in PARTS if p not in LONG]:
+            print(f"measuring: {part}", flush=True)
+            tables = PARTS[part]()
+            figures = "\n".join(t.markdown() for t in tables)
+            print("\n" + figures)
+            missed += [f"{part}: {one}" for t in tables for one in t.missed]
+            if args.write:
+                _put(part, figures)
     for one in missed:
         print(f"missed: {one}", file=sys.stderr)
-    return 1 if missed else 0
+    return 1 if missed and not LITTLE else 0
 
 
 def _put(part: str, figures: str) -> None:

@@ -25,15 +25,16 @@ from saucer_core.look import Look
 from saucer_core.treatment import Treatment
 
 from launch.places import ROOT, python
-from launch.postgres import free_port
-from launch.serving import Application
 
+from .amount import much
 from .bench_delivery import inside
+from .instance import instance
+from .peers import packed
 from .report import Table
 from .visitor import Visitor, visitor
 
 #: Pictures of the batch (each side does one after the other), frames of the clip and of a small long one, shots of the wall.
-PICTURES, FRAMES, LONG, LARGE, SHOTS = 12, 240, 3000, 40, 200
+PICTURES, FRAMES, LONG, LARGE, SHOTS = much((12, 240, 3000, 40, 200), (1, 24, 48, 4, 12))
 WIDE, HIGH, RATE = 1920, 1080, 24
 LOOK = {
     "steps": [
@@ -56,7 +57,7 @@ def _with_libraries(table: Path, source: Path, target: Path) -> None:
     rgb = np.ascontiguousarray(given.read_image(0, 0, 0, 3, oiio.FLOAT))
     given.close()
     how = ocio.FileTransform(str(table), interpolation=ocio.INTERP_TETRAHEDRAL)
-    ocio.Config.CreateRaw().getProcessor(how).getDefaultCPUProcessor().applyRGB(rgb)
+    packed(ocio.Config.CreateRaw().getProcessor(how).getDefaultCPUProcessor(), rgb)()
     wanted = oiio.ImageSpec(spec.width, spec.height, 3, "uint16")
     wanted.attribute("png:compressionLevel", 2)
     out: Any = oiio.ImageOutput.create(str(target))
@@ -82,7 +83,7 @@ def _batch(folder: Path, table: Path) -> Table:
             _with_libraries(table, source, folder / "theirs" / source.name)
 
     theirs = _seconds(all_of_them)
-    one, other = (pictures.read(folder / side / "003.png")[0] for side in ("ours", "theirs"))
+    one, other = (pictures.read(folder / side / "000.png")[0] for side in ("ours", "theirs"))
     found = Table(f"A table on {PICTURES} pictures of 3840 × 2160, 16 bit, read and written, two cores", ["who", "time a picture"])
     found.add("Saucer's `apply`", f"{ours / PICTURES:.2f} s")
     found.add("a script with OpenImageIO and OpenColorIO", f"{theirs / PICTURES:.2f} s")
@@ -97,7 +98,7 @@ def _make_clip(path: Path, frames: int, wide: int, high: int) -> None:
     y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
     base = np.stack([0.5 + 0.4 * np.sin(x / 90), 0.5 + 0.4 * np.cos(y / 70), 0.4 + 0.3 * np.sin((x + y) / 130)], axis=-1)
     grain = np.random.default_rng(1).normal(0, 0.01, (high, wide, 3))
-    planes = [to_planes((np.roll(base, 40 * k, 1) + np.roll(grain, 7 * k, 0)).astype(np.float32), layout) for k in range(12)]
+    planes = [to_planes((np.roll(base, 40 * k, 1) + np.roll(grain, 7 * k, 0)).astype(np.float32), layout) for k in range(min(12, frames))]
     with av.open(str(path), "w") as out:
         stream: Any = out.add_stream("libx264", rate=RATE, options={"preset": "ultrafast", "crf": "14"})
         stream.width, stream.height, stream.pix_fmt = wide, high, "yuv420p10le"
@@ -232,11 +233,7 @@ def _first_screen(browser: Visitor, project: str) -> float:
 
 
 def _on_the_demo() -> Table:
-    folder = Path(tempfile.mkdtemp(prefix="saucer-measure-"))
-    folder.chmod(0o711)
-    application = Application(folder, "127.0.0.1", free_port())
-    try:
-        address = application.start()
+    with instance() as (application, address):
         wall, small = inside(application, PROJECTS).split()
         found = Table("The demo's worker and wall, two cores", ["what", "time"])
         # The first one also reads the machine code of the loops.
@@ -250,9 +247,6 @@ def _on_the_demo() -> Table:
         found.add(f"a wall of {SHOTS} shots and 48 pictures of it, never rendered before", f"{cold:.1f} s")
         found.add("the same once rendered", f"{warm * 1000:.0f} ms")
         found.want("the wall once rendered:", warm * 1000, 500, " ms")
-    finally:
-        application.stop()
-        shutil.rmtree(folder, ignore_errors=True)
     return found
 
 

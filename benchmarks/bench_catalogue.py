@@ -7,13 +7,11 @@ import os
 import shutil
 import statistics
 import subprocess
-import tempfile
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from http.cookiejar import CookieJar
 from json import dumps, loads
-from pathlib import Path
 from typing import Any
 from urllib.request import HTTPCookieProcessor, OpenerDirector, Request, build_opener
 
@@ -21,12 +19,12 @@ import psycopg
 from playwright.sync_api import Page, sync_playwright
 
 from launch.places import ROOT, python
-from launch.postgres import free_port
-from launch.serving import Application
 
+from .amount import much
+from .instance import LOOKS, instance
 from .report import Table
 
-LOOKS, TIMES, MANY = 10_000, 40, 1_000_000
+TIMES, MANY = much(40, 2), much(1_000_000, 32)
 #: The words that a misspelt one may stand for, as a query of the full text.
 MEANT = (
     "(SELECT string_agg(quote_literal(word), ' | ')::tsquery FROM "
@@ -95,7 +93,7 @@ def _searches(person: _Person, database: psycopg.Connection[Any]) -> Table:
         bare = _times(lambda sql=sql: database.execute(sql).fetchall())  # type: ignore[misc]
         table.add(name, *_ms(served), *_ms(bare))
         table.want(f"{name}, 95 %:", served[1], 50, " ms")
-    first = loads(person.get("/api/catalogue?limit=1&offset=500"))["cards"][0]["id"]
+    first = loads(person.get(f"/api/catalogue?limit=1&offset={LOOKS // 20}"))["cards"][0]["id"]
     near = f"SELECT look_id FROM catalogue_entry ORDER BY gist <-> (SELECT gist FROM catalogue_entry WHERE look_id = {first}) LIMIT 96"
     for name, path in (("like this one", ""), ("like this, but warmer", "?but=warmth:more")):
         served = _times(lambda path=path: person.get(f"/api/catalogue/{first}/like{path}"))  # type: ignore[misc]
@@ -117,18 +115,18 @@ def _pictures(person: _Person) -> Table:
             list(pool.map(person.get, addresses))
         return (time.perf_counter() - start) * 1000
 
-    page = person.get("/api/catalogue?limit=24&offset=2000")
+    page = person.get(f"/api/catalogue?limit=24&offset={LOOKS // 5}")
     person.get(f"/api/frames/{frames[2]}/still?width=320")
-    drawn(loads(person.get("/api/catalogue?limit=6&offset=9000"))["cards"], frames[2])
+    drawn(loads(person.get(f"/api/catalogue?limit=6&offset={LOOKS // 2}"))["cards"], frames[2])
     taken = drawn(loads(page)["cards"], frames[2])
     table.add("24 cards on a frame", f"{taken:.0f} ms")
     table.want("24 cards:", taken, 300, " ms")
-    table.add("the next 24", f"{drawn(loads(person.get('/api/catalogue?limit=24&offset=2024'))['cards'], frames[2]):.0f} ms")
+    table.add("the next 24", f"{drawn(loads(person.get(f'/api/catalogue?limit=24&offset={LOOKS // 5 + 24}'))['cards'], frames[2]):.0f} ms")
     first = person.get("/api/catalogue?limit=48")
     size = (len(first) + len(person.get("/api/catalogue/narrowing"))) / 1000
     table.add("the first page without pictures", f"{size:.0f} kB")
     table.want("the first page:", size, 100, " kB")
-    looks = [c["id"] for c in loads(person.get("/api/catalogue?limit=20&offset=4000"))["cards"]]
+    looks = [c["id"] for c in loads(person.get(f"/api/catalogue?limit=20&offset={LOOKS // 3}"))["cards"]]
     sheet = person.post("/api/sheets", {"name": "Twenty by eight", "looks": looks, "frames": frames[:8]})
     cells = [(r["id"], c["id"]) for r in sheet["rows"] for c in sheet["columns"]]
     start = time.perf_counter()
@@ -209,17 +207,12 @@ def _million(database: psycopg.Connection[Any]) -> Table:
 
 def run() -> list[Table]:
     """Starts a Saucer with 10,000 looks, which takes some minutes, and measures it."""
-    with tempfile.TemporaryDirectory() as folder:
-        application = Application(Path(folder) / "data", "127.0.0.1", free_port())
-        try:
-            address = application.start(looks=LOOKS)
-            # As the database would do by itself within a minute or two.
-            code = "import django; django.setup(); from django.db import connection; connection.cursor().execute('VACUUM ANALYZE')"
-            env = {**os.environ, **application.env, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
-            subprocess.run([python(), "-c", code], env=env, cwd=ROOT, check=True)
-            person = _Person(address)
-            options = "-c pg_trgm.word_similarity_threshold=0.5"
-            with psycopg.connect(application.env["DATABASE_URL"], autocommit=True, options=options) as database:
-                return [_searches(person, database), _pictures(person), _map(address), _million(database)]
-        finally:
-            application.stop()
+    with instance(LOOKS) as (application, address):
+        # As the database would do by itself within a minute or two.
+        code = "import django; django.setup(); from django.db import connection; connection.cursor().execute('VACUUM ANALYZE')"
+        env = {**os.environ, **application.env, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
+        subprocess.run([python(), "-c", code], env=env, cwd=ROOT, check=True)
+        person = _Person(address)
+        options = "-c pg_trgm.word_similarity_threshold=0.5"
+        with psycopg.connect(application.env["DATABASE_URL"], autocommit=True, options=options) as database:
+            return [_searches(person, database), _pictures(person), _map(address), _million(database)]

@@ -22,9 +22,13 @@ from saucer_core.readings.scopes import vectorscope, waveform
 from saucer_core.tables.lut import Lut
 from saucer_core.treatment import Treatment, evaluate
 
+from .amount import much
+from .peers import packed
 from .report import Table
 
-HEIGHT, WIDTH = 2160, 3840
+#: Height, width and channels of the picture that memory is measured with.
+LARGE = much((4320, 7680, 3), (432, 768, 3))
+HEIGHT, WIDTH = much((2160, 3840), (540, 960))
 STEPS: list[dict[str, Any]] = [
     {"kind": "exposure", "stops": 0.2}, {"kind": "scene_to_display"}, {"kind": "contrast", "amount": 1.1},
     {"kind": "curves", "red": [[0, 0], [0.3, 0.26], [1, 1]], "blue": [[0, 0.05], [1, 0.9]]}, {"kind": "channel_mix", "red": {"green": 0.1}},
@@ -35,7 +39,7 @@ STEPS: list[dict[str, Any]] = [
 DISPLAY = [s for s in STEPS if s["kind"] not in ("scene_to_display",)]
 
 
-def _best(work: Callable[[], object], times: int = 7) -> float:
+def _best(work: Callable[[], object], times: int = much(7, 1)) -> float:
     work()
     taken = []
     for _ in range(times):
@@ -71,15 +75,6 @@ def _one_thread(work: Callable[[], object]) -> Callable[[], object]:
     return run
 
 
-def _as_rows(cpu: Any, rgb: np.ndarray) -> Callable[[], object]:
-    """OpenColorIO on a picture as its documentation has it fastest: ``PackedImageDesc``, which says where rows end.
-
-    ``applyRGB`` takes an array for one long row, whose intermediate results fit no cache.
-    """
-    desc = ocio.PackedImageDesc(rgb, rgb.shape[1], rgb.shape[0], 3)
-    return lambda: cpu.apply(desc)
-
-
 def _applied() -> Table:
     table = Table("33³ tetrahedral on 3840 × 2160 float32", ["who", "time", "Saucer is faster by"])
     rgb = np.random.default_rng(1).uniform(0, 1, (HEIGHT, WIDTH, 3)).astype(np.float32)
@@ -96,7 +91,7 @@ def _applied() -> Table:
         transform = ocio.FileTransform(str(path), interpolation=ocio.INTERP_TETRAHEDRAL)
         cpu = ocio.Config.CreateRaw().getProcessor(transform).getDefaultCPUProcessor()
         copy = rgb.copy()
-        theirs = _best(_as_rows(cpu, copy))
+        theirs = _best(packed(cpu, copy))
         table.add("OpenColorIO, one thread", f"{theirs:.0f} ms", f"{theirs / alone:.2f} × on one thread")
         table.add(*_ffmpeg(path, rgb, all_threads))
     assert lut.grid is not None
@@ -177,7 +172,7 @@ def _chains() -> Table:
         ours = _best(_one_thread(partial(program, rgb)))
         cpu = ocio.Config.CreateRaw().getProcessor(ocio.GroupTransform(transforms)).getDefaultCPUProcessor()
         copy = rgb.copy()
-        theirs = _best(_as_rows(cpu, copy))
+        theirs = _best(packed(cpu, copy))
         table.add(name, f"{ours:.1f} ms", f"{theirs:.1f} ms", f"{theirs / ours:.2f} ×")
     return table
 
@@ -204,7 +199,7 @@ def _memory() -> Table:
     code = (
         "import numpy as np, resource; from benchmarks.bench_core import _look; from saucer_core.treatment import evaluate;"
         "look = _look(8);"
-        "evaluate(look, np.zeros((64, 64, 3), np.float32)); rgb = np.full((4320, 7680, 3), 0.4, np.float32); rgb[0] = 0.5;"
+        f"evaluate(look, np.zeros((64, 64, 3), np.float32)); rgb = np.full({LARGE}, 0.4, np.float32); rgb[0] = 0.5;"
         "before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss; out = evaluate(look, rgb);"
         "print((resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) / 1024, out.nbytes / 2**20)"
     )

@@ -2,19 +2,18 @@
 
 import os
 import re
-import shutil
 import subprocess
-import tempfile
 import time
 from pathlib import Path
 
 from launch.places import ROOT, python
-from launch.postgres import free_port
 from launch.serving import Application
 
+from .amount import much
+from .instance import instance
 from .report import Table
 
-SHOTS = 24
+SHOTS = much(24, 2)
 #: Makes the frames, the project and the delivery in the server's own surroundings; prints the delivery's number.
 ORDER = f"""
 import tempfile
@@ -71,11 +70,7 @@ def _largest(process: int) -> int:
 
 def run() -> list[Table]:
     """Starts Saucer with demo data on a database of its own, orders the delivery and watches its worker."""
-    folder = Path(tempfile.mkdtemp(prefix="saucer-measure-"))
-    folder.chmod(0o711)
-    application = Application(folder, "127.0.0.1", free_port())
-    try:
-        application.start()
+    with instance() as (application, _):
         worker = application.supervisor.pid("worker")
         before = _largest(worker)
         delivery = inside(application, ORDER)
@@ -91,7 +86,4 @@ def run() -> list[Table]:
         table.want("memory of the worker:", _largest(worker) / 2**20, 1024, " MiB")
         table.add("time for a shot", f"{taken / SHOTS:.1f} s")
         table.add("package", f"{int(state[1]) / 2**20:.0f} MiB")
-    finally:
-        application.stop()
-        shutil.rmtree(folder, ignore_errors=True)
     return [table]

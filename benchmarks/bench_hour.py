@@ -6,13 +6,15 @@ import time
 
 from launch.serving import Application
 
+from .amount import much
 from .bench_delivery import inside
-from .bench_many import TEAM, browsing, dragging, memory_of, running
+from .bench_many import TEAM, browsing, dragging, memory_of
+from .instance import instance
 from .report import Table
 from .visitor import Visitor, session_of
 
 #: Minutes, and those after which everything that is remembered has filled up.
-MINUTES, FILLED = float(os.environ.get("SAUCER_MINUTES", 60)), 10.0
+MINUTES, FILLED = much(float(os.environ.get("SAUCER_MINUTES", 60)), 0.1), 10.0
 DESIGNERS, LIMIT = 10, 1024.0
 PROCESSES = os.cpu_count() or 1
 #: Orders a delivery of the demo's project, as new: what was made before is not taken again, since the grid is another one.
@@ -48,7 +50,7 @@ def _held(application: Application) -> tuple[float, float]:
 def run() -> list[Table]:
     """All of it."""
     found = Table(f"{MINUTES:g} minutes of ten designers, visitors and deliveries", ["minutes", f"{PROCESSES} web processes", "the worker"])
-    with running(PROCESSES) as (application, address):
+    with instance(processes=PROCESSES) as (application, address):
         sessions = [session_of(application, name) for name in TEAM]
         begun, turn, next_row = time.monotonic(), 0, 0.0
         filled: tuple[float, float] | None = None

@@ -28,10 +28,12 @@ from saucer_core.readings.portrait import portrait
 from saucer_core.readings.traits import traits
 from saucer_core.treatment import Treatment
 
+from .amount import much
+from .peers import packed
 from .report import Table
 
 #: Tables of the pack, the most of them that are different, and width and height of their pictures.
-COUNT, DIFFERENT, WIDTH, HEIGHT = 500, 20, 320, 180
+COUNT, DIFFERENT, WIDTH, HEIGHT = much(500, 6), much(20, 3), 320, 180
 DISPLAY = "bt709_display"
 STEPS: list[dict[str, Any]] = [
     {"kind": "contrast", "amount": 1.12}, {"kind": "curves", "blue": [[0, 0.04], [0.5, 0.48], [1, 0.92]]},
@@ -40,7 +42,7 @@ STEPS: list[dict[str, Any]] = [
 ]  # fmt: skip
 
 
-def _seconds(work: Callable[[], object], times: int = 3) -> float:
+def _seconds(work: Callable[[], object], times: int = much(3, 1)) -> float:
     taken = []
     for _ in range(times):
         start = time.perf_counter()
@@ -92,7 +94,7 @@ def _theirs(path: Path, shown: F32, folder: Path) -> None:
             file.write_bytes(z.read(name))
             transform = ocio.FileTransform(str(file), interpolation=ocio.INTERP_TETRAHEDRAL)
             rgb = shown.copy()
-            config.getProcessor(transform).getDefaultCPUProcessor().applyRGB(rgb)
+            packed(config.getProcessor(transform).getDefaultCPUProcessor(), rgb)()
             out = oiio.ImageBuf(rgb)
             out.write(str(folder / f"{file.stem}.jpg"), "uint8")
             file.unlink()

@@ -2,43 +2,28 @@
 
 import json
 import os
-import shutil
 import subprocess
-import tempfile
 import threading
 import time
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
 
-from launch.postgres import free_port
 from launch.serving import Application
 
+from .amount import much
+from .instance import instance
 from .report import Table
 from .visitor import Visitor, session_of
 
-DESIGNERS = (2, 10, 25, 50)
-BROWSERS = 200
+DESIGNERS = much((2, 10, 25, 50), (2,))
+BROWSERS = much(200, 4)
 #: Seconds of dragging; of the pause after an answer, as long as a screen shows one picture.
-DRAGGING, PAUSE = 8.0, 1 / 30
+DRAGGING, PAUSE = much(8.0, 1.0), 1 / 30
 #: Seconds over which the people come who leaf through, and for which each looks at a page.
-COMING, READING = 12.0, 10.0
+COMING, READING = much((12.0, 10.0), (1.0, 0.5))
 TEAM = ("ines", "tomas", "odile", "vera")
-
-
-@contextmanager
-def running(processes: int) -> Iterator[tuple[Application, str]]:
-    """Saucer with demo data and so many web processes; and its address."""
-    folder = Path(tempfile.mkdtemp(prefix="saucer-measure-"))
-    folder.chmod(0o711)
-    application = Application(folder, "127.0.0.1", free_port(), processes=processes)
-    try:
-        yield application, application.start()
-    finally:
-        application.stop()
-        shutil.rmtree(folder, ignore_errors=True)
 
 
 def _drag(one: Visitor, look: dict[str, object], frame: int, stop: threading.Event, found: list[float]) -> None:
@@ -140,8 +125,8 @@ def run() -> list[Table]:
     cores = os.cpu_count() or 1
     live = Table("Designers who drag at once", ["web processes", "designers", "median", "95 %", "answers a second", "web memory"])
     pages = Table(f"{BROWSERS} people at once, a page every {READING:.0f} s", ["web processes", "a page, median", "95 %"])
-    for processes in sorted({1, cores}):
-        with running(processes) as (application, address):
+    for processes in much(sorted({1, cores}), [cores]):
+        with instance(processes=processes) as (application, address):
             sessions = [session_of(application, name) for name in TEAM]
             for count in DESIGNERS:
                 median, late, rate = dragging(address, sessions, count)

@@ -9,15 +9,14 @@ from typing import Any
 
 from playwright.sync_api import Browser, Page, sync_playwright
 
-from launch.postgres import free_port
-from launch.serving import Application
-
+from .amount import much
 from .floor import Floor
+from .instance import instance
 from .report import Table
 
 FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
          "--disable-sync",]  # fmt: skip
-MOVES = 80
+MOVES = much(80, 3)
 CONTROLS = ("Exposure", "Contrast", "Saturation")
 
 #: From a key on the chosen control to the frame of the screen that shows both the picture and the frames row drawn anew.
@@ -185,53 +184,51 @@ def _on_floor(page: Page, address: str, reading: bool = False) -> list[float]:
 
 def run() -> list[Table]:
     """Starts Saucer with demo data on a database of its own and measures it in Chromium, 1280 × 800."""
-    folder = Path(tempfile.mkdtemp(prefix="saucer-measure-"))
-    folder.chmod(0o711)
-    application, floor = Application(folder, "127.0.0.1", free_port()), Floor(folder / "floor")
-    try:
-        address = application.start()
-        with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
-            page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
-            page.goto("/sign-in")
-            page.get_by_label("Name").fill("ines")
-            page.get_by_label("Password").fill("slip-and-glaze")
-            page.get_by_role("button", name="Sign in").click()
-            page.wait_for_url(re.compile("catalogue"))
-            token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
-            steps = [{"id": f"s{k}", **s} for k, s in enumerate(STEPS)]
-            made = page.request.post(
-                "/api/looks", data={"name": "Measured", "draft": {"input": "film_log", "steps": steps}}, headers={"X-CSRFToken": token}
-            ).json()  # fmt: skip
-            moved = Table("Moved control to changed picture (eight steps, frames row included)", ["control", "median", "p95", "largest"])
-            read = Table("Moved control to changed readings (all four), drawn in software", ["control", "median", "p95", "largest"])
-            bench = f"{address}/bench/{made['id']}"
-            floor.watch(page)
-            _ready(page, bench)
-            on_floor = floor.serve(page)
-            drawn = {step: _moves(page, step) for step in CONTROLS}
-            counted = {step: _moves(page, step, reading=True) for step in CONTROLS[:2]}
-            beside = browser.new_page(viewport={"width": 1280, "height": 800})
-            _beside_floor(moved, drawn, _on_floor(beside, on_floor), "drawn in software")
-            _beside_floor(read, counted, _on_floor(beside, on_floor, reading=True), "drawn in software")
-            seen = Table("Opening a look from the list", ["look", "first time", "again"])
-            for name in ("Ember & Tide", "Night slip", "Faded card"):
-                seen.add(name, *(f"{_opened(page, name):.0f} ms" for _ in range(2)))
-            for one in (page, beside):
-                one.add_init_script(NO_DRAWING)
-            _ready(page, bench)
-            drawn = {step: _moves(page, step) for step in CONTROLS}
-            _beside_floor(moved, drawn, _on_floor(beside, on_floor), "all but the drawing")
-            opened = Table("First useful paint, demo data", ["screen", "cold", "again"])
-            signed_in = page.context.storage_state()
-            for name, path, ready in (
-                ("bench", f"/bench/{made['id']}", "main canvas[data-drawn]"), ("catalogue", "/catalogue", "article img"),
-                ("project", "/projects/1", "li img.pic"), ("projects", "/projects", "main li"), ("frames", "/frames", "article img"),
-            ):  # fmt: skip
-                opened.add(name, *_paint(browser, signed_in, address + path, ready))
-            browser.close()
-    finally:
-        floor.stop()
-        application.stop()
-        shutil.rmtree(folder, ignore_errors=True)
+    with instance() as (_, address), tempfile.TemporaryDirectory() as folder:
+        floor = Floor(Path(folder) / "floor")
+        try:
+            with sync_playwright() as playwright:
+                browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+                page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
+                page.goto("/sign-in")
+                page.get_by_label("Name").fill("ines")
+                page.get_by_label("Password").fill("slip-and-glaze")
+                page.get_by_role("button", name="Sign in").click()
+                page.wait_for_url(re.compile("catalogue"))
+                token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
+                steps = [{"id": f"s{k}", **s} for k, s in enumerate(STEPS)]
+                made = page.request.post(
+                    "/api/looks", data={"name": "Measured", "draft": {"input": "film_log", "steps": steps}}, headers={"X-CSRFToken": token}
+                ).json()  # fmt: skip
+                moved = Table(
+                    "Moved control to changed picture (eight steps, frames row included)", ["control", "median", "p95", "largest"]
+                )
+                read = Table("Moved control to changed readings (all four), drawn in software", ["control", "median", "p95", "largest"])
+                bench = f"{address}/bench/{made['id']}"
+                floor.watch(page)
+                _ready(page, bench)
+                on_floor = floor.serve(page)
+                drawn = {step: _moves(page, step) for step in CONTROLS}
+                counted = {step: _moves(page, step, reading=True) for step in CONTROLS[:2]}
+                beside = browser.new_page(viewport={"width": 1280, "height": 800})
+                _beside_floor(moved, drawn, _on_floor(beside, on_floor), "drawn in software")
+                _beside_floor(read, counted, _on_floor(beside, on_floor, reading=True), "drawn in software")
+                seen = Table("Opening a look from the list", ["look", "first time", "again"])
+                for name in ("Ember & Tide", "Night slip", "Faded card"):
+                    seen.add(name, *(f"{_opened(page, name):.0f} ms" for _ in range(2)))
+                for one in (page, beside):
+                    one.add_init_script(NO_DRAWING)
+                _ready(page, bench)
+                drawn = {step: _moves(page, step) for step in CONTROLS}
+                _beside_floor(moved, drawn, _on_floor(beside, on_floor), "all but the drawing")
+                opened = Table("First useful paint, demo data", ["screen", "cold", "again"])
+                signed_in = page.context.storage_state()
+                for name, path, ready in (
+                    ("bench", f"/bench/{made['id']}", "main canvas[data-drawn]"), ("catalogue", "/catalogue", "[role=row] img"),
+                    ("project", "/projects/1", "li img.pic"), ("projects", "/projects", "main li"), ("frames", "/frames", "article img"),
+                ):  # fmt: skip
+                    opened.add(name, *_paint(browser, signed_in, address + path, ready))
+                browser.close()
+        finally:
+            floor.stop()
     return [moved, read, seen, opened]

@@ -1,5 +1,7 @@
 """Tables taken apart: looks made of the steps that a table is taken apart into come back, and the rest closes what is left."""
 
+from typing import Any
+
 import numpy as np
 import pytest
 from saucer_core.baking.bake import bake
@@ -9,6 +11,7 @@ from saucer_core.difference import difference
 from saucer_core.encodings import encoding, meet
 from saucer_core.errors import CoreError
 from saucer_core.look import Look
+from saucer_core.steps.slope_offset_power import SlopeOffsetPower
 from saucer_core.tables.lut import Lut, identity_grid
 from saucer_core.treatment import Treatment
 
@@ -163,7 +166,7 @@ def test_a_log_table_with_colours_that_nothing_moves_is_taken_apart():
     assert found.with_rest.ordinary[0] < 1
 
 
-def corrected(clamp: bool, saturation: float, *rows: tuple[float, float, float]) -> dict:
+def corrected(clamp: bool, saturation: float, *rows: tuple[float, float, float]) -> dict[str, Any]:
     named = {n: {"slope": s, "offset": o, "power": p} for n, (s, o, p) in zip(("red", "green", "blue"), rows, strict=True)}
     return {"kind": "slope_offset_power", "clamp": clamp, "saturation": saturation, **named}
 
@@ -179,7 +182,7 @@ def corrected(clamp: bool, saturation: float, *rows: tuple[float, float, float])
 def test_a_baked_cdl_comes_back_as_its_numbers(step):
     found = unbake(bake(Treatment(Look.model_validate({"steps": [step]})).compile(), 33), "bt709_display", "bt709_display")
     (back,) = found.steps
-    assert back.kind == "slope_offset_power"
+    assert isinstance(back, SlopeOffsetPower)
     assert back.clamp is step["clamp"]
     assert back.saturation == pytest.approx(step["saturation"], abs=0.005)
     for name in ("red", "green", "blue"):

@@ -133,5 +133,4 @@ def _turned(rises: F32, now: F32, own: F32) -> Marked:
     """Whether one of three channels falls where it should rise, and the sampled table falls less; or rises where it should fall."""
     falls = (rises >= 0) & (now < np.minimum(own, 0) - AGAINST)
     climbs = (rises <= 0) & (now > np.maximum(own, 0) + AGAINST)
-    found: Marked = (falls | climbs).any(axis=-1)
-    return found
+    return np.asarray((falls | climbs).any(axis=-1))

@@ -50,9 +50,8 @@ def findings(before: F32, made: F32, after: F32, known: NDArray[np.bool_]) -> li
     lit = (luma > 0.04) & (luma < 0.96)
     flat = lit & (np.abs(_fine(source)) < 0.006)
     if flat.sum() > 500:
-        has, makes = (_fine(v)[flat] for v in (lightness(after), luma))
         # By the median: grain is everywhere, what compression leaves is beside edges.
-        has, makes = (1.4826 * 255 * float(np.median(np.abs(v))) for v in (has, makes))
+        has, makes = (1.4826 * 255 * float(np.median(np.abs(_fine(v)[flat]))) for v in (lightness(after), luma))
         noise = float(np.sqrt(max(has**2 - makes**2, 0)))
         if noise > GRAIN and has > MORE * makes:
             found.append(PairFinding("grain", noise, f"grain or noise: {noise:.1f} of 255 that the untouched picture does not have"))
