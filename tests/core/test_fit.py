@@ -126,6 +126,15 @@ def test_a_report_holds_cube_and_pictures_apart():
     assert [w.delta for w in report.worst] == sorted((w.delta for w in report.worst), reverse=True)
 
 
+def test_a_worst_colour_that_no_table_covers_is_said_to_lie_outside():
+    """Brighter than white, as a trim makes it: the table's edge stands in for it at every size."""
+    program = Treatment(Look.model_validate({"steps": [{"kind": "contrast", "amount": 0.7}]})).compile()
+    inside, outside = np.full((8, 8, 3), 0.9, np.float32), np.full((8, 8, 3), 1.4, np.float32)
+    outside[..., 2] = 0.2
+    report = Measuring(program, [inside, outside], power=10).report(bake(program, 33))
+    assert {w.picture: w.beyond for w in report.worst} == {0: False, 1: True}
+
+
 def test_shares_of_the_error_sum_to_one():
     program = PROGRAMS["Ember & Tide"]
     shares = error_shares(program, 17)

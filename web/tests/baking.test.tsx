@@ -18,7 +18,7 @@ const deviation = (mean: number, most: number, largest: number): Deviation => ({
 const proof = (grid: number, method: "sampled" | "fitted", cube: Deviation, enough: boolean): Proof => ({
   ...{ grid, method, enough, seconds: method === "fitted" ? 1.84 : 0.043, bytes: 1_290_000 },
   report: { cube, pictures: deviation(0.1, 0.4, 1.2), worst: [] },
-  chips: [{ frame: "Kiln mouth", before: "#444041", look: "#0a2b46", table: "#0a2b44", delta: 1.21 }],
+  chips: [{ frame: "Kiln mouth", before: "#444041", look: "#0a2b46", table: "#0a2b44", delta: 1.21, beyond: true }],
 });
 const PROOFS: Record<string, Proof> = {
   "17 sampled": proof(17, "sampled", deviation(0.2, 1.19, 2.74), false),
@@ -133,6 +133,9 @@ describe("baking", () => {
     page();
     const off = within(await screen.findByRole("region", { name: "Where it is off" }));
     expect(await off.findByText("1.2")).toBeTruthy();
+    // No grid holds a colour that lies outside the table: it says so.
+    expect(off.getByText("outside")).toBeTruthy();
+    expect(off.getByText(/a table of any size covers/)).toBeTruthy();
     expect(off.getByAltText(/How far the table is from the look/).getAttribute("src")).toContain("/api/looks/4/proof/1?revision=12");
     expect(await off.findByText("70 %")).toBeTruthy();
     expect(off.getByText(/99 % 0.60 → 0.49, mean 0.130 → 0.110, largest 1.51 → 1.39/)).toBeTruthy();

@@ -12,7 +12,7 @@ from ..difference import difference, metric_of
 from ..program import Program
 from ..tables.interpolate import Interpolation
 from ..tables.lut import Lut
-from .bake import USUAL_GRIDS, bake, grid_colours
+from .bake import USUAL_GRIDS, bake, grid_colours, table_places
 
 #: Ten-bit code values: the unit of the errors.
 CODES = 1023
@@ -24,6 +24,8 @@ PIXELS = 20_000
 SMALLEST = 1e-5
 #: Worst colours that a report names, those they are chosen from, and the code by which they lie apart so that each is one of its own.
 WORST, WORST_AMONG, APART = 6, 2000, 0.06
+#: Code by which a colour must lie outside a table to be said to.
+BEYOND = 1e-4
 
 
 @dataclass(frozen=True)
@@ -61,7 +63,8 @@ class Deviation:
 class WorstColour:
     """A colour that look and table give differently: as it comes in, after both, and how far apart they look.
 
-    picture: index of the picture that holds it, −1 for the whole cube.
+    picture: index of the picture that holds it, −1 for the whole cube. beyond: whether it lies outside what a table covers, so that none
+    of any size holds it.
     """
 
     picture: int
@@ -69,6 +72,7 @@ class WorstColour:
     look: tuple[float, float, float]
     table: tuple[float, float, float]
     delta: float
+    beyond: bool = False
 
 
 @dataclass(frozen=True)
@@ -125,7 +129,7 @@ class Measuring:
     """
 
     def __init__(self, program: Program, pictures: Sequence[F32] = (), power: int = 16) -> None:
-        self.at = program.end
+        self.at, self._source = program.end, program.source
         seen = [pixels_of(p, 0) for p in pictures]
         cube = grid_colours(program.source, measuring_points(power))
         self.given = np.concatenate([cube, *seen])
@@ -165,9 +169,15 @@ class Measuring:
             if all(np.abs(self.exact[k] - self.exact[other]).max() > APART for other in found):
                 found.append(int(k))
         return tuple(
-            WorstColour(int(self._picture[k]), _three(self.given[k]), _three(self.exact[k]), _three(read[k]), float(delta[k]))
+            WorstColour(
+                int(self._picture[k]), _three(self.given[k]), _three(self.exact[k]), _three(read[k]), float(delta[k]), self._beyond(k)
+            )
             for k in found
         )
+
+    def _beyond(self, k: int) -> bool:
+        place = table_places(self._source, self.given[k])
+        return bool(((place < -BEYOND) | (place > 1 + BEYOND)).any())
 
     def _deviation(self, read: F32, delta_all: F64, part: slice) -> Deviation:
         given, exact, read, delta = self.given[part], self.exact[part], read[part], delta_all[part]

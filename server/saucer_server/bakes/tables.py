@@ -80,13 +80,17 @@ def _timed(look: Recipe, size: int, method: Method, code_range: CodeRange = "ful
 
 @dataclass(frozen=True)
 class Chip:
-    """A colour that look and table give differently, as the screen shows it; ``frame`` names the frame that holds it, if one does."""
+    """A colour that look and table give differently, as the screen shows it; ``frame`` names the frame that holds it, if one does.
+
+    beyond: whether it lies outside what a table covers, so that none of any size holds it.
+    """
 
     frame: str
     before: str
     look: str
     table: str
     delta: float
+    beyond: bool
 
 
 @dataclass(frozen=True)
@@ -114,7 +118,7 @@ def proof(look: Recipe, seen: Sequence[Frame], size: int, method: Method) -> Pro
     colours = [np.array([getattr(w, name) for w in report.worst], np.float32).reshape(-1, 3) for name in ("given", "look", "table")]
     shown = [swatches(c, at) for c, at in zip(colours, (program.source, program.end, program.end), strict=True)]
     chips = [
-        Chip(seen[w.picture].name if w.picture >= 0 else "", before, after, read, w.delta)
+        Chip(seen[w.picture].name if w.picture >= 0 else "", before, after, read, w.delta, w.beyond)
         for w, before, after, read in zip(report.worst, *shown, strict=True)
     ]
     plain = replace(lut, shaper=None)

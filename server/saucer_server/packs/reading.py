@@ -140,7 +140,8 @@ def _read_file(
                     done += 1
                     continue
                 waiting.append(pool.submit(_read_part, part, pack.frame, cameras))
-                if len(waiting) >= AHEAD:
+                # What is read is shown at once, while the rest is still being unpacked.
+                while waiting and (len(waiting) >= AHEAD or waiting[0].done()):
                     settle()
             while waiting:
                 settle()

@@ -6722,6 +6722,8 @@ export interface components {
         /**
          * Chip
          * @description A colour that look and table give differently, as the screen shows it; ``frame`` names the frame that holds it, if one does.
+         *
+         *     beyond: whether it lies outside what a table covers, so that none of any size holds it.
          */
         Chip: {
             /** Frame */
@@ -6734,6 +6736,8 @@ export interface components {
             table: string;
             /** Delta */
             delta: number;
+            /** Beyond */
+            beyond: boolean;
         };
         /**
          * Deviation
@@ -6817,7 +6821,8 @@ export interface components {
          * WorstColour
          * @description A colour that look and table give differently: as it comes in, after both, and how far apart they look.
          *
-         *     picture: index of the picture that holds it, −1 for the whole cube.
+         *     picture: index of the picture that holds it, −1 for the whole cube. beyond: whether it lies outside what a table covers, so that none
+         *     of any size holds it.
          */
         WorstColour: {
             /** Picture */
@@ -6842,6 +6847,11 @@ export interface components {
             ];
             /** Delta */
             delta: number;
+            /**
+             * Beyond
+             * @default false
+             */
+            beyond: boolean;
         };
         /**
          * ProofIn

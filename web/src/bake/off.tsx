@@ -220,9 +220,16 @@ export function Off(props: {
               <span>{c.frame || "cube"}</span>
               {c.delta.toFixed(1)}
             </p>
+            {c.beyond ? <small>outside</small> : null}
           </div>
         ))}
       </div>
+      {proof?.chips.some((c) => c.beyond) ? (
+        <Said>
+          Outside: the frame or its trim goes beyond what a table of any size covers, and its edge stands in for it. Ease the trim, or
+          deliver the trim and the table apart.
+        </Said>
+      ) : null}
       <h2>
         Which step it comes from <small>share of the mean error at {grid}, sampled</small>
       </h2>

@@ -90,7 +90,7 @@ const Box = styled.section`
 `;
 export const Three = styled.div`
   display: grid;
-  grid-template-columns: repeat(3, 1fr);
+  grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 8px;
   img {
     width: 100%;
@@ -102,9 +102,8 @@ export const Three = styled.div`
   }
   figcaption {
     display: flex;
-    gap: 8px;
-    white-space: nowrap;
-    overflow: hidden;
+    flex-wrap: wrap;
+    column-gap: 8px;
     justify-content: space-between;
     font-size: 12px;
     color: var(--t2);

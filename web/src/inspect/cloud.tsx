@@ -37,8 +37,10 @@ const Box = styled.section`
   }
   footer {
     display: flex;
+    flex-wrap: wrap;
     align-items: center;
-    gap: 16px;
+    gap: 2px 16px;
+    white-space: nowrap;
     min-height: 30px;
     color: var(--t2);
   }

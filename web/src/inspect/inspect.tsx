@@ -25,7 +25,7 @@ const Body = styled.main`
   flex: 1;
   min-height: 0;
   display: grid;
-  grid-template-columns: 252px minmax(0, 1fr) minmax(0, 470px);
+  grid-template-columns: clamp(200px, 20vw, 252px) minmax(0, 1fr) clamp(330px, 37vw, 470px);
   grid-template-rows: auto minmax(0, 1fr);
   > header {
     grid-column: 1 / -1;
@@ -37,6 +37,9 @@ const Body = styled.main`
   }
   > header h1 {
     line-height: 1.25;
+  }
+  > header ${Level} {
+    margin: 0;
   }
   .side {
     background: var(--g1);

@@ -2,10 +2,11 @@
 import styled from "styled-components";
 import type { Inspection } from "../api/types";
 import { Apart, Quiet } from "../kit/layout";
+import { signed } from "../kit/signed";
 
 const Two = styled.div`
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
   gap: 18px;
   svg {
     width: 100%;
@@ -22,6 +23,21 @@ const Two = styled.div`
   .disc {
     background: none;
   }
+  ${Apart} {
+    flex-wrap: wrap;
+    gap: 0 10px;
+  }
+  .ends {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    gap: 8px;
+    white-space: nowrap;
+  }
+  .ends b {
+    display: block;
+    font-weight: 400;
+  }
 `;
 const CHANNELS = [
   ["red", "#e27c70"],
@@ -33,7 +49,7 @@ const SIZE = 100;
 const RIM = 0.17;
 
 const path = (x: number[], y: number[]) => x.map((v, i) => `${i ? "L" : "M"}${v * SIZE} ${SIZE - (y[i] ?? 0) * SIZE}`).join("");
-const percent = (v: number | undefined) => Math.round((v ?? 0) * 100);
+const percent = (v: number | undefined) => signed((v ?? 0) * 100, 0).replace("+", "");
 
 export function Plots({ greys, disc }: { greys: Inspection["greys"]; disc: Inspection["disc"] }) {
   const x = greys.x ?? [];
@@ -55,13 +71,14 @@ export function Plots({ greys, disc }: { greys: Inspection["greys"]; disc: Inspe
             <path key={name} d={path(x, greys[name] ?? [])} stroke={colour} strokeWidth="1.1" fill="none" />
           ))}
         </svg>
-        <Apart>
+        <div className="ends">
           {CHANNELS.map(([name, colour]) => (
-            <span key={name} style={{ color: colour }}>
-              {name} {percent(greys[name]?.[0])}…{percent(greys[name]?.at(-1))}
+            <span key={name}>
+              <b style={{ color: colour }}>{name}</b>
+              {percent(greys[name]?.[0])} to {percent(greys[name]?.at(-1))} %
             </span>
           ))}
-        </Apart>
+        </div>
       </section>
       <section aria-label="Hue and chroma">
         <Apart>
@@ -80,13 +97,9 @@ export function Plots({ greys, disc }: { greys: Inspection["greys"]; disc: Inspe
         </svg>
         <Apart>
           <span>
-            most turned: {turned[0]} {turned[1] > 0 ? "+" : ""}
-            {Math.round(turned[1])}°
+            most turned: {turned[0]} {signed(turned[1], 0)}°
           </span>
-          <span>
-            skin {skin > 0 ? "+" : ""}
-            {Math.round(skin)}°
-          </span>
+          <span>skin {signed(skin, 0)}°</span>
         </Apart>
       </section>
     </Two>

@@ -11,6 +11,7 @@ const Box = styled.section`
   border-top: 1px solid var(--line);
   padding-top: 10px;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
   img {
     width: 100%;
@@ -28,9 +29,11 @@ const Box = styled.section`
     color: var(--t2);
   }
   li {
-    display: flex;
-    justify-content: space-between;
-    padding-right: 8px;
+    display: grid;
+    white-space: nowrap;
+  }
+  li :first-child {
+    color: var(--t1);
   }
 `;
 const RUNS: Record<By, string> = {

@@ -55,6 +55,9 @@ export const Apart = styled.div`
   justify-content: space-between;
   align-items: center;
   gap: 10px;
+  ${Level} {
+    margin: 0;
+  }
 `;
 
 /** One thing in the middle. */
