@@ -11,26 +11,27 @@ from typing import Any, ClassVar
 import numpy as np
 
 from ..arrays import F32
-from ..elementary import exp2_wide, hold, log2
+from ..elementary import exp2_near, hold, log2_near
 from ..transfer import Transfer
 from .scalar import loop
 
 
-@loop(7, "float64")
+@loop(7)
 def _decode(x: F32, rate: float, start: float, slope: float, offset: float, cut: float, straight: float, lift: float) -> None:
-    code_cut, gentle, narrow = straight * cut + lift, 1.0 / slope, 1.0 / straight
+    one = np.float32(1)
+    code_cut, gentle, narrow = straight * cut + lift, one / slope, one / straight
     for i in range(x.size):
         v = x[i]
-        light = (exp2_wide((v - start) * rate) - offset) * gentle if v > code_cut else (v - lift) * narrow
+        light = (exp2_near((v - start) * rate) - offset) * gentle if v > code_cut else (v - lift) * narrow
         x[i] = hold(light)
 
 
-@loop(7, "float64")
+@loop(7)
 def _encode(x: F32, rate: float, start: float, slope: float, offset: float, cut: float, straight: float, lift: float) -> None:
-    slow = 1.0 / rate
+    slow = np.float32(1) / rate
     for i in range(x.size):
         v = x[i]
-        code = log2(np.float32(v * slope + offset)) * slow + start
+        code = log2_near(v * slope + offset) * slow + start
         x[i] = code if v > cut else v * straight + lift
 
 

@@ -21,12 +21,19 @@ def _correct(t: F32, p: F32, saturation: float, clamp: bool) -> None:
     one, nil = np.float32(1), np.float32(0)
     for c in range(3):
         slope, offset, exponent = p[c, 0], p[c, 1], p[c, 2]
-        for i in range(t.shape[1]):
-            v = t[c, i] * slope + offset
-            held = min(max(v, nil), one)
-            v = held if clamp else v
-            raised = power(max(v, nil), exponent)
-            t[c, i] = hold(raised if v > nil else v)
+        if exponent == one:
+            for i in range(t.shape[1]):
+                v = t[c, i] * slope + offset
+                t[c, i] = min(max(v, nil), one) if clamp else hold(v)
+        else:
+            for i in range(t.shape[1]):
+                v = t[c, i] * slope + offset
+                held = min(max(v, nil), one)
+                v = held if clamp else v
+                raised = power(max(v, nil), exponent)
+                t[c, i] = hold(raised if v > nil else v)
+    if saturation == one:
+        return
     for i in range(t.shape[1]):
         r, g, b = t[0, i], t[1, i], t[2, i]
         grey = luma(r, g, b)
