@@ -56,7 +56,7 @@ function page(answers: Parameters<typeof server>[0] = {}, more: Partial<LookReco
     "GET /session": { body: { person: INES } },
     "GET /encodings": { body: ENCODINGS },
     "GET /steps": { body: KINDS },
-    "GET /frames": { body: [frame(1, { name: "Kiln mouth", trim: { ...NO_TRIM, exposure: 1 } })] },
+    "GET /frames": { body: [frame(1, { name: "Kiln mouth", trim: { ...NO_TRIM, exposure: 1 }, unread: ["the channels Z"] })] },
     "GET /looks/4": { body: { ...record(4, DRAFT), revisions: [revision(12, "Slip", { number: 2 })], ...more } },
     "GET /revisions/12/recipe": { body: DRAFT },
     "POST /looks/4/offers?revision=12": { body: OFFERS },

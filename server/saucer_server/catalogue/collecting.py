@@ -7,6 +7,7 @@ from ..errors import RuleError, missing
 from ..looks.rules import Look
 from ..people.rules import Person, must
 from .models import Collection, Placed
+from .narrowing import check_search
 
 __all__ = ["Collection", "Placed", "add", "change", "collect", "create", "drop", "find", "of_look", "reorder", "take_out"]
 
@@ -29,6 +30,7 @@ def _named(name: str) -> str:
 def create(person: Person, name: str, search: str = "", note: str = "") -> Collection:
     """A new collection: empty, or kept by a search."""
     must(person, "catalogue.order")
+    check_search(search, _named(name))
     made, new = Collection.objects.get_or_create(name=_named(name), defaults={"made_by": person, "search": search, "note": note})
     if not new:
         raise RuleError(409, f"There is a collection “{made.name}” already. Choose another name.")
@@ -48,6 +50,8 @@ def change(person: Person, name: str, said: dict[str, str]) -> Collection:
             said["name"] = _named(said["name"])
             if Collection.objects.filter(name=said["name"]).exclude(pk=row.pk).exists():
                 raise RuleError(409, f"There is a collection “{said['name']}” already. Choose another name.")
+        if "search" in said:
+            check_search(said["search"], said.get("name", row.name))
         for field, value in said.items():
             setattr(row, field, value)
         row.version += 1

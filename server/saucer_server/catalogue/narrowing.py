@@ -26,6 +26,8 @@ from .vocabulary import meant
 
 #: Words of a search that are heeded; letters from which on a word may be misspelt.
 WORDS_HEEDED, MISSPELT = 12, 5
+#: Collections kept by a search that a search may lead through, one behind the other.
+DEPTH = 4
 ORDERS = ("fit", "name", "newest", "used", "recent", "by hand", *BY_KEY)
 
 
@@ -113,7 +115,7 @@ def words_of(text: str) -> list[str]:
 
 def _in_collection(name: str, person: Person, seen: frozenset[str]) -> Q:
     collection = Collection.objects.filter(name=name).first()
-    if collection is None or name in seen:
+    if collection is None or name in seen or len(seen) > DEPTH:
         return Q(pk__in=[])
     if collection.search:
         return Q(pk__in=found(read_search(collection.search), person, seen | {name}).values("pk"))
@@ -157,9 +159,10 @@ def found(by: Narrowing, person: Person, seen: frozenset[str] = frozenset()) -> 
 
 def ordered(rows: QuerySet[Entry], by: Narrowing, person: Person) -> QuerySet[Entry]:
     """The entries in the order that was asked for; by name where it cannot be had."""
-    if by.order == "fit" and words_of(by.q):
-        lexemes = [w for word in words_of(by.q) if (w := re.sub(r"[^\w]+", "", word))]
-        query = SearchQuery(" | ".join(f"'{w}':*" for w in lexemes) or "''", search_type="raw", config=WORDS)
+    lexemes = [w for word in words_of(by.q) if (w := re.sub(r"[^\w]+", "", word))]
+    # Signs alone fit nothing better than another: they are by name.
+    if by.order == "fit" and lexemes:
+        query = SearchQuery(" | ".join(f"'{w}':*" for w in lexemes), search_type="raw", config=WORDS)
         return rows.annotate(rank=SearchRank("document", query)).order_by("-rank", "name", "pk")
     if by.order == "used":
         used = Revision.objects.filter(layers__isnull=False).order_by().values_list("look_id").annotate(n=Count("layers"))
@@ -203,6 +206,40 @@ def _one_of(values: list[str], among: tuple[str, ...]) -> str:
     return next((v for v in values if v in among), "")
 
 
+def _number(text: str) -> int | None:
+    """A number that the database can hold as a key; ``None`` for everything else, such as a small 2 above the line."""
+    plain = text.isascii() and text.isdecimal() and len(text) <= len(str(LARGEST))
+    return int(text) if plain and int(text) <= LARGEST else None
+
+
+def check_search(address: str, name: str) -> None:
+    """Raises 422 where a search says what makes no sense, or leads back to the collection ``name``, or through too many others."""
+    said = parse_qs(address.removeprefix("?"))
+    ranges_of(said.get("range", []))
+    for key in ("fits", "project"):
+        for value in said.get(key, []):
+            if _number(value) is None:
+                raise RuleError(422, f"“{key}={value[:40]}” is no number.")
+    for value in said.get("since", []):
+        try:
+            date.fromisoformat(value)
+        except ValueError:
+            raise RuleError(422, f"“since={value[:40]}” is no date. Write, say, since=2026-03-31.") from None
+    for value in said.get("order", []):
+        if value not in ORDERS:
+            raise RuleError(422, f"“order={value[:40]}” is none of {', '.join(ORDERS)}.")
+    seen, searched = [name], address
+    while inside := read_search(searched).collection:
+        if inside in seen:
+            raise RuleError(422, f"“{inside}” is kept by a search that leads back here. Search for something else.")
+        seen.append(inside)
+        if len(seen) > DEPTH:
+            raise RuleError(
+                422, f"This search leads through more than {DEPTH} collections kept by searches. Say here what is searched for."
+            )
+        searched = next(iter(Collection.objects.filter(name=inside).values_list("search", flat=True)), "")
+
+
 def read_search(address: str) -> Narrowing:
     """A narrowing from the words of an address. What makes no sense (any more) is left out, so that an old search still opens."""
     said = parse_qs(address.removeprefix("?"))
@@ -223,8 +260,8 @@ def read_search(address: str) -> Narrowing:
         since = date.fromisoformat(first("since"))
     except ValueError:
         since = None
-    fits = Frame.objects.filter(pk=int(first("fits"))).first() if first("fits").isdigit() and int(first("fits")) <= LARGEST else None
-    project = int(first("project")) if first("project").isdigit() else None
+    frame, project = _number(first("fits")), _number(first("project"))
+    fits = Frame.objects.filter(pk=frame).first() if frame is not None else None
     return Narrowing(
         q=first("q"), tags=many("tag"), statuses=many("status"), collection=first("collection"), makers=many("maker"),
         rights=many("rights"), origin=_one_of(list(many("origin")), ("here", "brought in")), project=project, since=since,

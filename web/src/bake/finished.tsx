@@ -82,6 +82,13 @@ export function Finished(props: { id: number; revision: number | null; frames: F
         </Level>
       ) : null}
       <Said>Full size, trimmed, in {props.output}. Transparency and notes of the frame&apos;s own file are kept where there is room.</Said>
+      {props.frames
+        .filter((f) => f.unread.length)
+        .map((f) => (
+          <Said key={f.id}>
+            Of {f.name} is left out: {f.unread.join("; ")}.
+          </Said>
+        ))}
     </section>
   );
 }
