@@ -10,6 +10,8 @@ from PIL import Image
 from saucer_core.encodings import encoding
 from saucer_core.formats import pictures
 from saucer_server.frames.models import Frame
+from saucer_server.people.models import Person
+from saucer_server.projects import rules as projects
 
 
 def png(tmp_path, name="pot.png"):
@@ -133,3 +135,31 @@ def test_a_picture_dropped_in_for_now_is_seen_by_oneself_alone(designer, other, 
     bad = SimpleUploadedFile("x.png", b"no picture")
     assert designer.upload("/frames", {"name": "x", "encoding": "srgb", "passing": "true", "file": bad}).status_code == 422
     assert len(names(designer)) == 5
+
+
+def test_what_somebody_dropped_in_for_now_is_nobody_elses_by_its_number(designer, other, lead, revision, tmp_path):
+    """Not as a still, under a look, in a sheet, as a finished picture or a shot; once a shot of its bringer has it, everybody sees it."""
+    mine = add(designer, png(tmp_path), passing="true").json()["id"]
+    look = revision.look_id
+    asked = [
+        f"/frames/{mine}/still?width=16", f"/frames/{mine}/places?input=srgb&width=16",
+        f"/revisions/{revision.pk}/still?frame={mine}&width=16",
+        f"/looks/{look}/still?frame={mine}&width=16", f"/looks/{look}/finished/{mine}", f"/looks/{look}/finished?frame={mine}",
+        f"/looks/{look}/proof/{mine}", f"/inspect/look/{look}/still?frame={mine}&width=16",
+    ]  # fmt: skip
+    recipe = revision.recipe
+    sent = [
+        (f"/looks/{look}/proof", {"revision": revision.pk, "frames": [mine], "grid": 5}), ("/exact", {"look": recipe, "frame": mine}),
+        ("/readings", {"look": recipe, "frame": mine}), ("/picture", {"look": recipe, "frame": mine}),
+        ("/checks", {"look": recipe, "frames": [mine]}), ("/sheets", {"name": "S", "looks": [look], "frames": [mine]}),
+    ]  # fmt: skip
+    for who in (other, lead):
+        assert {path: who.get(path).status_code for path in asked} == dict.fromkeys(asked, 404)
+        assert [who.post(path, body).status_code for path, body in sent] == [404] * len(sent)
+    assert {path: designer.get(path).status_code for path in asked} == dict.fromkeys(asked, 200)
+    assert {designer.post(path, body).status_code for path, body in sent} <= {200, 201}
+    number = lead.post("/projects", {"name": "Mine"}).json()["id"]
+    assert lead.post(f"/projects/{number}/shots", {"frames": [mine]}).status_code == 404
+    project = projects.find(number)
+    projects.add_shots(project, Person.objects.get(username="odile"), [projects.NewShot(Frame.objects.get(pk=mine))])
+    assert other.get(asked[0]).status_code == 200

@@ -113,8 +113,8 @@ def _recipe(look_id: int, revision: int | None) -> Recipe:
     return looks.recipe_of(looks.find_revision(revision))
 
 
-def _frames(ids: list[int]) -> list[Frame]:
-    return [frames.find(frame_id) for frame_id in ids]
+def _frames(request: HttpRequest, ids: list[int]) -> list[Frame]:
+    return [frames.seen_by(person_of(request), frame_id) for frame_id in ids]
 
 
 @router.post("/looks/{int:look_id}/offers", response=list[OfferOut])
@@ -131,13 +131,13 @@ def offers(request: HttpRequest, look_id: int, payload: OrderIn, revision: int |
 @router.post("/looks/{int:look_id}/proof", response=tables.Proof)
 def proof(request: HttpRequest, look_id: int, payload: ProofIn) -> tables.Proof:
     """How far a table of that size and method would be from the look, over the whole cube and on frames."""
-    return tables.proof(_recipe(look_id, payload.revision), _frames(payload.frames), payload.grid, payload.method)
+    return tables.proof(_recipe(look_id, payload.revision), _frames(request, payload.frames), payload.grid, payload.method)
 
 
 @router.post("/looks/{int:look_id}/blame", response=tables.Blamed)
 def blame(request: HttpRequest, look_id: int, payload: Asked) -> tables.Blamed:
     """Which steps the error of a sampled table comes from, and what easing the first would bring."""
-    return tables.blamed(_recipe(look_id, payload.revision), _frames(payload.frames), payload.grid)
+    return tables.blamed(_recipe(look_id, payload.revision), _frames(request, payload.frames), payload.grid)
 
 
 @router.get("/looks/{int:look_id}/proof/{int:frame_id}")
@@ -147,7 +147,7 @@ def proof_picture(
     full: Annotated[float, Query(gt=0, le=100)] = 2.0, v: str = "",
 ) -> HttpResponse:  # fmt: skip
     """A frame under the look, JPEG; with a method how far its table is from the look there, white from ΔE ``full`` on."""
-    recipe, frame = _recipe(look_id, revision), frames.find(frame_id)
+    recipe, frame = _recipe(look_id, revision), frames.seen_by(person_of(request), frame_id)
     data = tables.drawn(recipe, frame) if method is None else tables.drawn_error(recipe, frame, grid, method, full)
     return binary(data, "image/jpeg")
 
@@ -177,7 +177,7 @@ def finished_picture(
 ) -> HttpResponse:  # fmt: skip
     """A frame at full size under a revision, or else the draft as saved, with or without its finish: a file, as an attachment."""
     look = looks.find(look_id)
-    name, data = finished.make(_recipe(look_id, revision), look.name, frames.find(frame_id), kind, finish)
+    name, data = finished.make(_recipe(look_id, revision), look.name, frames.seen_by(person_of(request), frame_id), kind, finish)
     return attached(name, data)
 
 
@@ -188,7 +188,7 @@ def finished_package(
 ) -> StreamingHttpResponse:  # fmt: skip
     """Several frames at full size under a look as one ZIP, which is made while it is sent."""
     look = looks.find(look_id)
-    chosen = [frames.find(key) for key in dict.fromkeys(frame)]
+    chosen = _frames(request, list(dict.fromkeys(frame)))
     pieces = finished.package(_recipe(look_id, revision), look.name, chosen, kind, finish)
     # The first picture is made before the answer begins, so that what prevents it can still be said.
     first = next(pieces)

@@ -13,9 +13,10 @@ from saucer_core.trim import Trim
 
 from ..errors import RuleError
 from ..fields import Share, Width, binary
+from ..frames import rules as frames
 from ..frames.rules import Frame
-from ..frames.rules import find as find_frame
 from ..people.recent import RecentSession
+from ..people.rules import Person
 from . import judging, pictures
 
 router = Router(tags=["bench"], auth=RecentSession())
@@ -105,16 +106,23 @@ def _how(payload: LiveIn) -> dict[str, Any]:
     return {"strength": payload.strength, "trim": payload.trim, "only": payload.only}
 
 
-def _frame_of(payload: LiveIn) -> Frame:
+def _seen(request: HttpRequest, frame_id: int) -> Frame:
+    # The person as ``RecentSession`` knows them: ``request.user`` would read them from the database each time.
+    person = getattr(request, "auth", None)
+    assert isinstance(person, Person)
+    return frames.seen_by(person, frame_id)
+
+
+def _frame_of(request: HttpRequest, payload: LiveIn) -> Frame:
     if payload.frame is None:
         raise RuleError(422, "Say which frame the picture is of.")
-    return find_frame(payload.frame)
+    return _seen(request, payload.frame)
 
 
 @router.post("/live")
 def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
     """A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame."""
-    frame = find_frame(payload.frame) if payload.frame is not None and payload.trim is not None else None
+    frame = _seen(request, payload.frame) if payload.frame is not None and payload.trim is not None else None
     data = pictures.live(payload.look, frame=frame, traced=payload.traces, **_how(payload))
     return binary(data, "application/octet-stream", "no-store")
 
@@ -122,7 +130,7 @@ def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
 @router.post("/readings")
 def readings(request: HttpRequest, payload: ReadingsIn) -> HttpResponse:
     """Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see ``judging.readings``."""
-    frame, look = _frame_of(payload), payload.look
+    frame, look = _frame_of(request, payload), payload.look
     given = judging.given(payload.look, frame, payload.step, payload.trim) if payload.look is not None and payload.step else None
     data = judging.readings(look, frame, **_how(payload), spots=[(s.x, s.y) for s in payload.spots], given=given)
     return binary(data, "application/octet-stream", "no-store")
@@ -133,26 +141,26 @@ def probe(request: HttpRequest, payload: ProbeIn) -> judging.Probe:
     """One spot: before the look, under it, and as it comes to a step (with the balance that would make it grey)."""
     spot = (payload.spot.x, payload.spot.y)
     how = _how(payload) | ({"only": None} if payload.step else {})
-    return judging.probe(payload.look, _frame_of(payload), spot, step=payload.step, **how)
+    return judging.probe(payload.look, _frame_of(request, payload), spot, step=payload.step, **how)
 
 
 @router.post("/masks")
 def masks(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
     """Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel (see the core's masks)."""
-    data = judging.masked(payload.look, _frame_of(payload), width, **_how(payload))
+    data = judging.masked(payload.look, _frame_of(request, payload), width, **_how(payload))
     return binary(data, "application/octet-stream", "no-store")
 
 
 @router.post("/checks", response=list[CheckAbout])
 def checks(request: HttpRequest, payload: ChecksIn) -> list[dict[str, Any]]:
     """All that is worth attention in a look, on those frames."""
-    return judging.checked(payload.look, [find_frame(f) for f in payload.frames])
+    return judging.checked(payload.look, [_seen(request, f) for f in payload.frames])
 
 
 @router.post("/mend", response=Recipe)
 def mend(request: HttpRequest, payload: MendIn) -> Recipe:
     """The look with a check's one action done."""
-    return judging.mended(payload.look, payload.kind, payload.step, [find_frame(f) for f in payload.frames])
+    return judging.mended(payload.look, payload.kind, payload.step, [_seen(request, f) for f in payload.frames])
 
 
 @router.get("/finish", response=FinishOut)
@@ -166,14 +174,14 @@ def finish(request: HttpRequest) -> dict[str, Any]:
 @router.post("/picture")
 def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
     """A frame under a look as JPEG, for screens that cannot draw it themselves."""
-    data = pictures.drawn(payload.look, _frame_of(payload), width, **_how(payload))
+    data = pictures.drawn(payload.look, _frame_of(request, payload), width, **_how(payload))
     return binary(data, "image/jpeg", "no-store")
 
 
 @router.post("/exact")
 def exact(request: HttpRequest, payload: ExactIn, width: Width = 720) -> HttpResponse:
     """A frame with every pixel computed, half-float, for the viewer at rest."""
-    look, frame, how = payload.look, _frame_of(payload), _how(payload)
+    look, frame, how = payload.look, _frame_of(request, payload), _how(payload)
     if payload.show == "baked":
         data = pictures.as_baked(look, frame, width, grid=payload.grid, interpolation=payload.interpolation, **how)
     elif payload.show == "difference":

@@ -65,7 +65,7 @@ def carrier_file(
     file: Annotated[str, Query(max_length=10)] = "png16", frame: int | None = None,
 ) -> HttpResponse:  # fmt: skip
     """A carrier, with a frame beside it if wanted, as an attachment."""
-    shown = frames.find(frame) if frame is not None else None
+    shown = frames.seen_by(person_of(request), frame) if frame is not None else None
     return attached(*rules.make(layout, size, file, encoding, shown))
 
 
@@ -73,7 +73,7 @@ def carrier_file(
 def read(request: HttpRequest, about: Form[ReadIn], file: File[UploadedFile]) -> rules.Brought:
     """What a carrier that came back holds, measured. Nothing is kept."""
     must(person_of(request), "look.make")
-    shown = frames.find(about.frame) if about.frame is not None else None
+    shown = frames.seen_by(person_of(request), about.frame) if about.frame is not None else None
     return rules.bring_back(file, shown, about.expects, about.gives)
 
 
@@ -87,7 +87,7 @@ def keep(request: HttpRequest, about: Form[KeepCarriedIn], file: File[UploadedFi
 def read_pair(request: HttpRequest, about: Form[ReadIn], before: File[UploadedFile], after: File[UploadedFile]) -> pairs.Compared:
     """What a picture and the same one treated hold, measured. Nothing is kept."""
     must(person_of(request), "look.make")
-    shown = frames.find(about.frame) if about.frame is not None else None
+    shown = frames.seen_by(person_of(request), about.frame) if about.frame is not None else None
     return pairs.compare(before, after, shown, about.expects, about.gives)
 
 

@@ -111,18 +111,18 @@ def change(request: HttpRequest, frame_id: int, payload: FrameSaid) -> rules.Fra
 @router.delete("/{int:frame_id}", response={204: None})
 def remove(request: HttpRequest, frame_id: int) -> Status[None]:
     """Removes a frame that no project uses."""
-    rules.remove(rules.find(frame_id), person_of(request))
+    rules.remove(rules.seen_by(person_of(request), frame_id), person_of(request))
     return Status(204, None)
 
 
 @router.get("/{int:frame_id}/still")
 def still(request: HttpRequest, frame_id: int, width: Width = 640, trimmed: bool = True, v: str = "") -> HttpResponse:
     """The frame without a look, JPEG. ``v``: the frame's version, so that a kept answer is never stale."""
-    frame = rules.find(frame_id)
+    frame = rules.seen_by(person_of(request), frame_id)
     return picture(rules.still(frame, width, trimmed), "image/jpeg", v, own=frame.passing)
 
 
 @router.get("/{int:frame_id}/places")
 def places(request: HttpRequest, frame_id: int, input: EncodingKey, width: Width = 1280, trimmed: bool = True, v: str = "") -> HttpResponse:
     """The frame as places in the table of a look with that input, half-float, for the viewer."""
-    return binary(rules.table_picture(rules.find(frame_id), input, width, trimmed), "application/octet-stream")
+    return binary(rules.table_picture(rules.seen_by(person_of(request), frame_id), input, width, trimmed), "application/octet-stream")

@@ -21,7 +21,7 @@ from saucer_core.trim import Trim
 
 from .. import storage
 from ..caches import PICTURES, READING
-from ..errors import RuleError
+from ..errors import RuleError, missing
 from ..framing import half_floats, jpeg
 from ..lookup import by_id
 from ..people.rules import Person, is_own, must
@@ -43,6 +43,7 @@ __all__ = [
     "pixels",
     "read_as",
     "remove",
+    "seen_by",
     "table_picture",
     "trim_of",
 ]
@@ -62,6 +63,14 @@ _NOT_YOURS = "A frame is changed by who brought it, by the members of a project 
 def find(frame_id: int) -> Frame:
     """The frame; raises 404."""
     return by_id(Frame.objects.all(), frame_id, "frame")
+
+
+def seen_by(person: Person, frame_id: int) -> Frame:
+    """The frame, if that person may see it; raises 404. One that was dropped in for now is its bringer's alone until a shot has it."""
+    frame = find(frame_id)
+    if frame.passing and frame.added_by_id != person.pk and not frame.shots.exists():
+        raise missing("frame")
+    return frame
 
 
 def trim_of(frame: Frame) -> Trim:

@@ -134,7 +134,7 @@ def still(request: HttpRequest, kind: SubjectKind, key: int, frame: int, width: 
     """A frame under it, JPEG."""
     subject = _subject(request, kind, key)
     with known(subject.encodings):
-        return binary(rules.still(subject, frames.find(frame), width), "image/jpeg", "private, no-store")
+        return binary(rules.still(subject, frames.seen_by(person_of(request), frame), width), "image/jpeg", "private, no-store")
 
 
 @router.get("/inspect/{kind}/{int:key}/difference")
@@ -145,7 +145,8 @@ def difference(
     subject = _subject(request, kind, key)
     against = _subject(request, other, other_key) if other is not None else None
     with known((*subject.encodings, *(against.encodings if against else ()))):
-        return binary(rules.difference(subject, against, frames.find(frame), width), "image/jpeg", "private, no-store")
+        seen = frames.seen_by(person_of(request), frame)
+        return binary(rules.difference(subject, against, seen, width), "image/jpeg", "private, no-store")
 
 
 @router.post("/inspect/{kind}/{int:key}/unbake", response={201: UnbakingOut})
@@ -172,7 +173,7 @@ def unbaking_out(request: HttpRequest, key: int) -> unbaking.Unbaking:
 def unbaked_still(request: HttpRequest, key: int, frame: int, rest: bool = False, width: Width = 320) -> HttpResponse:
     """A frame under the steps that were found, JPEG."""
     row = unbaking.find_unbaking(key, person_of(request))
-    return binary(unbaking.still(row, rest, frames.find(frame), width), "image/jpeg")
+    return binary(unbaking.still(row, rest, frames.seen_by(person_of(request), frame), width), "image/jpeg")
 
 
 @router.get("/unbakings/{int:key}/difference")
@@ -180,7 +181,7 @@ def unbaked_difference(request: HttpRequest, key: int, frame: int, rest: bool = 
     """How far a frame under the steps is from the same under the table, JPEG: white from ΔE 2 on."""
     person = person_of(request)
     row = unbaking.find_unbaking(key, person)
-    return binary(unbaking.difference(row, person, rest, frames.find(frame), width), "image/jpeg")
+    return binary(unbaking.difference(row, person, rest, frames.seen_by(person_of(request), frame), width), "image/jpeg")
 
 
 @router.post("/unbakings/{int:key}/keep", response={201: MadeOut})

@@ -9,8 +9,9 @@ from saucer_core.look import Look as Recipe
 
 from ..bench import pictures
 from ..fields import ShareAsked, Width, binary, picture
-from ..frames.rules import find as find_frame
+from ..frames import rules as frames
 from ..luts import rules as luts
+from ..people.rules import person_of
 from . import rules
 
 router = Router(tags=["looks"])
@@ -28,7 +29,7 @@ def unlooked(request: HttpRequest, input: EncodingKey) -> HttpResponse:
 def still(request: HttpRequest, revision_id: int, frame: int, width: Width = 480, strength: ShareAsked = 1.0, v: str = "") -> HttpResponse:
     """A frame under a revision, JPEG for the screen."""
     found = rules.find_revision(revision_id)
-    on = find_frame(frame)
+    on = frames.seen_by(person_of(request), frame)
     data = pictures.still(rules.recipe_of(found), found.digest, on, width, strength=strength)
     return picture(data, "image/jpeg", v, own=on.passing)
 
@@ -37,7 +38,7 @@ def still(request: HttpRequest, revision_id: int, frame: int, width: Width = 480
 def draft_still(request: HttpRequest, look_id: int, frame: int, width: Width = 480, v: str = "") -> HttpResponse:
     """A frame under a look's draft, JPEG for the screen. ``v``: versions of draft and frame, so that a kept answer is never stale."""
     draft = Recipe.model_validate(rules.find(look_id).draft)
-    return binary(pictures.drawn(draft, find_frame(frame), width), "image/jpeg")
+    return binary(pictures.drawn(draft, frames.seen_by(person_of(request), frame), width), "image/jpeg")
 
 
 @router.get("/revisions/{int:revision_id}/saucer")
@@ -62,7 +63,7 @@ def lut_saucer(request: HttpRequest, lut_id: int, size: SaucerSize = 160, v: str
 def lut_still(request: HttpRequest, lut_id: int, frame: int, width: Width = 160, v: str = "") -> HttpResponse:
     """A frame under a borrowed LUT alone, JPEG for the screen."""
     look = pictures.wearing_lut(luts.find(lut_id))
-    return binary(pictures.still(look, look.digest(), find_frame(frame), width), "image/jpeg")
+    return binary(pictures.still(look, look.digest(), frames.seen_by(person_of(request), frame), width), "image/jpeg")
 
 
 @router.get("/saucer/neutral", auth=None)

@@ -220,7 +220,7 @@ def add_files(request: HttpRequest, pack_id: int, about: Form[FilesIn], files: F
 def read(request: HttpRequest, pack_id: int, payload: ReadPackIn) -> rules.Pack:
     """Has the files of a pack read. Nothing is kept."""
     person = person_of(request)
-    frame = frames.find(payload.frame) if payload.frame is not None else None
+    frame = frames.seen_by(person_of(request), payload.frame) if payload.frame is not None else None
     return deciding.order(rules.find(pack_id, person), person, rules.Stage.READING, frame)
 
 
@@ -257,7 +257,7 @@ def still(request: HttpRequest, item_id: int, frame: int, width: Width = 320, v:
     """A frame under a look of a pack, JPEG. ``v``: its encodings, so that a kept answer is never stale."""
     look, tables, cameras = drawn(rules.find_item(item_id, person_of(request)))
     with with_encodings(cameras):
-        return binary(pictures.still(look, look.digest(), frames.find(frame), width, tables=tables), "image/jpeg")
+        return binary(pictures.still(look, look.digest(), frames.seen_by(person_of(request), frame), width, tables=tables), "image/jpeg")
 
 
 @router.get("/items/{int:item_id}/saucer")

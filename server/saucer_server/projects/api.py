@@ -369,7 +369,7 @@ def add_shots(request: HttpRequest, project_id: int, payload: ShotsIn) -> Status
     """Adds frames as shots."""
     found = rules.find(project_id)
     scene = rules.find_scene(found, payload.scene) if payload.scene else None
-    rules.add_shots(found, person_of(request), [NewShot(frames.find(i)) for i in payload.frames], scene)
+    rules.add_shots(found, person_of(request), [NewShot(frames.seen_by(person_of(request), i)) for i in payload.frames], scene)
     return Status(201, found)
 
 

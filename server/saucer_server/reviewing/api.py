@@ -253,7 +253,7 @@ def pin(request: HttpRequest, look_id: int, payload: NoteIn) -> Status[Note]:
     """Pins a note."""
     spot = None
     if payload.frame is not None and payload.x is not None and payload.y is not None:
-        spot = (frames.find(payload.frame), payload.x, payload.y)
+        spot = (frames.seen_by(person_of(request), payload.frame), payload.x, payload.y)
     revision = looks.find_revision(payload.revision)
     return Status(201, notes.pin(looks.find(look_id), revision, person_of(request), payload.text, spot))
 

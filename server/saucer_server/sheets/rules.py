@@ -81,7 +81,7 @@ def create(person: Person, plan: Plan) -> Sheet:
             name = f"{look.name} r{revision.number}"
             Row.objects.create(sheet=sheet, place=place, revision=revision, name=name, judged_by=pk in plan.judged_by)
         for place, pk in enumerate(dict.fromkeys(plan.frames)):
-            frame = frames.find(pk)
+            frame = frames.seen_by(person, pk)
             Column.objects.create(sheet=sheet, place=place, frame=frame, name=frame.name)
     return sheet
 
