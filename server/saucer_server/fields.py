@@ -2,6 +2,7 @@
 
 import re
 import unicodedata
+from datetime import UTC, datetime
 from typing import Annotated, Any
 
 from django.http import HttpResponse
@@ -23,6 +24,20 @@ def _plain(text: str) -> str:
 
 
 Text = Annotated[str, AfterValidator(_plain)]
+
+
+def _zoned(at: datetime) -> datetime:
+    if at.tzinfo is None:
+        raise ValueError("a time with its zone, please: say, 2026-12-31T18:00:00Z")
+    # Near the ends of the calendar the zone would lead out of it.
+    if not EARLIEST <= at.year <= LATEST:
+        raise ValueError(f"a time between the years {EARLIEST} and {LATEST}, please")
+    return at.astimezone(UTC)
+
+
+#: Years that times may lie in which somebody says.
+EARLIEST, LATEST = 2000, 2199
+Moment = Annotated[datetime, AfterValidator(_zoned)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 ShareAsked = Annotated[float, Query(ge=0, le=1, allow_inf_nan=False)]
 Width = Annotated[int, Query(ge=16, le=4096)]

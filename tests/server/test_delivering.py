@@ -486,6 +486,7 @@ def test_a_feed_hands_out_the_newest_delivery_to_who_has_its_address(lead, stran
 @pytest.mark.parametrize(("asked", "status", "span"), [
     ("bytes=0-9", 206, slice(0, 10)), ("bytes=5-", 206, slice(5, None)), ("bytes=-4", 206, slice(-4, None)),
     ("bytes=0-", 200, slice(0, None)), ("bytes=999999999-", 416, None), ("bytes=a-b", 200, slice(0, None)), ("bytes=9-2", 416, None),
+    (f"bytes={'9' * 5000}-", 200, slice(0, None)), ("bytes=٣-٤", 200, slice(0, None)),
 ])  # fmt: skip
 def test_a_part_of_a_file(lead, stranger, project, feed, asked, status, span):
     """RFC 9110, section 14: single byte ranges, suffixes, and what cannot be satisfied."""
@@ -522,6 +523,16 @@ def test_a_feed_reaches_nothing_but_its_delivery(lead, stranger, project, feed):
     assert stranger.get(f"/projects/{project}/deliveries/{row.number}/file").status_code == 401
     assert not Feed.objects.filter(token=token).exists(), "the token itself is not kept"
     assert lead.post(f"/projects/{project}/feeds", {"name": "x", "ends_at": "2001-01-01T00:00:00Z"}).status_code == 422
+
+
+@pytest.mark.parametrize("end", ["9999-12-31T23:59:59-14:00", "0001-01-01T00:00:00+14:00", "2026-12-31T18:00:00", "2300-01-01T00:00:00Z"])
+def test_a_feed_ends_at_a_time_that_can_be_told(lead, project, end):
+    """Without a zone, or at the ends of the calendar, where a zone leads out of it: refused, and the list goes on answering."""
+    assert lead.post(f"/projects/{project}/feeds", {"name": "x", "ends_at": end}).status_code == 422
+    assert lead.get(f"/projects/{project}/feeds").json() == []
+    made = lead.post(f"/projects/{project}/feeds", {"name": "x", "ends_at": "2199-12-31T23:59:59-11:00"})
+    assert made.status_code == 201
+    assert len(lead.get(f"/projects/{project}/feeds").json()) == 1
 
 
 def test_no_lock_is_left_behind(lead, project):

@@ -251,3 +251,9 @@ def test_a_list_of_looks_takes_few_questions(designer, look, django_assert_max_n
         designer.post("/looks", {"name": f"Shelf {k}"})
     with django_assert_max_num_queries(6):
         assert len(designer.get("/looks").json()) == 13
+
+
+def test_a_look_of_which_nothing_was_kept_has_no_history(designer):
+    made = designer.post("/looks", {"name": "Just begun"}).json()["id"]
+    answer = designer.get(f"/looks/{made}/history")
+    assert (answer.status_code, answer.json()) == (200, [])

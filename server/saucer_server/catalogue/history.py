@@ -57,7 +57,8 @@ def _since(old: Revision, new: Revision) -> Difference:
 def history(look: Look) -> list[tuple[Revision, Difference | None]]:
     """The revisions, the newest first, each with what changed since the one before it; none for the first."""
     rows = list(look.revisions.select_related("made_by", "moved_by", "look").order_by("-number"))
-    earlier: list[Revision | None] = [*rows[1:], None]
+    # A look of which nothing was kept yet has no history.
+    earlier: list[Revision | None] = [*rows[1:], None][: len(rows)]
     return [(row, _since(old, row) if old else None) for row, old in zip(rows, earlier, strict=True)]
 
 

@@ -10,7 +10,7 @@ from saucer_core.look import Look as Recipe
 from saucer_core.merge import Part
 
 from ..fields import Width, binary
-from ..frames.rules import find as find_frame
+from ..frames import rules as frames
 from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
@@ -81,7 +81,7 @@ def since(request: HttpRequest, revision_id: int, other_id: int) -> history.Diff
 def against(request: HttpRequest, revision_id: int, other_id: int, frame: int, width: Width = 480, v: str = "") -> HttpResponse:
     """How far a frame under one revision is from the same under another, JPEG: white from ΔE 8 on."""
     one, other = looks.find_revision(revision_id), looks.find_revision(other_id)
-    return binary(history.against(one, other, find_frame(frame), width), "image/jpeg")
+    return binary(history.against(one, other, frames.seen_by(person_of(request), frame), width), "image/jpeg")
 
 
 @router.get("/looks/{int:look_id}/taking", response=ComparisonOut)

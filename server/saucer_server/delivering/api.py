@@ -13,7 +13,7 @@ from saucer_core.formats.clip_writing import CLIP_KINDS
 
 from ..bakes.finished import PICTURE_KINDS
 from ..errors import missing
-from ..fields import Text, Width, binary, safe_name
+from ..fields import Moment, Text, Width, binary, safe_name
 from ..jobs.api import JobOut
 from ..people.rules import person_of
 from ..projects import rules as projects
@@ -195,7 +195,7 @@ class FeedIn(Schema):
     """A new feed: for whom, and until when."""
 
     name: Text = Field(min_length=1, max_length=120)
-    ends_at: datetime | None = None
+    ends_at: Moment | None = None
 
 
 class FetchOut(Schema):

@@ -18,7 +18,8 @@ Answer = TypeVar("Answer", HttpResponse, FileResponse)
 
 router = Router(tags=["feed"], auth=None)
 
-_RANGE = re.compile(r"bytes=(\d*)-(\d*)$")
+#: A range of bytes, each end of as many digits as a file can have bytes (RFC 9110, 14.1.2).
+_RANGE = re.compile(r"bytes=([0-9]{0,18})-([0-9]{0,18})$")
 PIECE = 2**18
 
 
