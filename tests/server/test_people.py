@@ -6,6 +6,7 @@ from datetime import timedelta
 
 import pytest
 from django.db import DatabaseError, transaction
+from django.urls import get_resolver
 from django.utils import timezone
 from saucer_core.look import Look as Recipe
 from saucer_server.errors import RuleError
@@ -15,6 +16,7 @@ from saucer_server.people.activity import Event, Happening, note
 from saucer_server.people.may import TABLE, Reach, may, must
 from saucer_server.people.models import Link, Seat, Token
 from saucer_server.people.rules import Person, Role
+from saucer_server.people.tokens import BAKES
 
 from .conftest import STEPS, Api, in_a_project, person
 
@@ -346,6 +348,28 @@ def test_a_token_lets_a_script_in_as_far_as_it_says(designer, look, revision):
     assert all(t["used_at"] and t["secret"] == "" and len(t["tail"]) == 4 for t in listed)
     stored = Token.objects.get(pk=listed[0]["id"])
     assert secret not in (stored.digest, stored.name)
+
+
+def test_what_a_token_for_baking_may_send_is_told_by_the_route_alone(designer, look, frame):
+    """Not by words in an address: a collection may be called as a route is."""
+    _, secret = token_of(designer, "bake")
+    for name in ("live", "bakes", "exact"):
+        assert designer.post("/collections", {"name": name}).status_code == 201
+        assert with_token(secret, "PATCH", f"/collections/{name}", {"name": "mine"}).status_code == 403
+        assert with_token(secret, "DELETE", f"/collections/{name}").status_code == 403
+    assert {c["name"] for c in designer.get("/catalogue/narrowing").json()["collections"]} == {"live", "bakes", "exact"}
+    interface = next(r for r in get_resolver().url_patterns if str(r.pattern) == "api/")
+    assert {route.removeprefix("api/") for route in BAKES} <= {str(route.pattern) for route in interface.url_patterns}
+
+
+@pytest.mark.parametrize("scope", ["bake", "all"])
+def test_tokens_are_let_in_at_the_bench(designer, look, frame, scope):
+    _, secret = token_of(designer, scope)
+    asked = {"look": look.draft, "frame": frame.pk}
+    assert {path: with_token(secret, "POST", path, asked).status_code for path in ("/live", "/exact", "/picture")} == {
+        "/live": 200, "/exact": 200, "/picture": 200,
+    }  # fmt: skip
+    assert with_token("saucer_made-up", "POST", "/live", asked).status_code == 401
 
 
 def test_a_token_ends_when_it_says_and_when_it_is_told(designer, other):

@@ -17,9 +17,10 @@ from ..frames import rules as frames
 from ..frames.rules import Frame
 from ..people.recent import RecentSession
 from ..people.rules import Person
+from ..people.tokens import TokenAuth
 from . import judging, pictures
 
-router = Router(tags=["bench"], auth=RecentSession())
+router = Router(tags=["bench"], auth=[TokenAuth(), RecentSession()])
 
 Place = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 

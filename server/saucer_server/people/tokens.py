@@ -19,8 +19,14 @@ __all__ = ["PREFIX", "TOKENS", "Scope", "Token", "TokenAuth", "end", "listed", "
 PREFIX = "saucer_"
 TOKENS = 20
 _NOTED_EVERY = timedelta(minutes=1)
-#: What a token that bakes may send, beyond reading.
-_BAKES = ("/bakes", "/deliveries", "/exact", "/picture", "/live", "/cancel")
+#: The routes that a token that bakes may send to, beyond reading. A test asks that there is each of them.
+BAKES = frozenset(
+    {
+        "api/revisions/<int:revision_id>/bakes", "api/projects/<int:project_id>/deliveries",
+        "api/projects/<int:project_id>/deliveries/<int:number>/shelf", "api/jobs/<int:job_id>/cancel",
+        "api/live", "api/exact", "api/picture",
+    }
+)  # fmt: skip
 #: What no token reaches: a script must not make itself another way in.
 _CLOSED = ("/api/me/", "/api/people", "/api/invitations", "/api/sign-out")
 
@@ -53,24 +59,27 @@ def end(person: Person, token_id: int) -> Token:
     return token
 
 
-def _covers(scope: str, method: str, path: str) -> bool:
-    if path.startswith(_CLOSED):
+def _covers(scope: str, request: HttpRequest) -> bool:
+    if request.path.startswith(_CLOSED):
         return False
-    if scope == Scope.ALL or method in ("GET", "HEAD"):
+    if scope == Scope.ALL or request.method in ("GET", "HEAD"):
         return True
-    return scope == Scope.BAKE and any(part in path for part in _BAKES)
+    asked = request.resolver_match
+    # By the route, never by what stands in an address: names of collections do, too.
+    return scope == Scope.BAKE and request.method == "POST" and asked is not None and asked.route in BAKES
 
 
 class TokenAuth(HttpBearer):
     """Lets in who shows a token that has not ended: ``Authorization: Bearer saucer_…``. Their scope may still refuse with 403."""
 
-    def authenticate(self, request: HttpRequest, token: str) -> Person | None:
-        """The person whose token it is."""
+    def authenticate(self, request: HttpRequest, token: str) -> Person:
+        """The person whose token it is; raises 401 and 403."""
         now: datetime = timezone.now()
         row = Token.objects.select_related("person").filter(digest=_digest(token), person__is_active=True).first()
         if row is None or (row.until is not None and row.until <= now):
-            return None
-        if not _covers(row.scope, request.method or "", request.path):
+            # Not ``None``: the page's own way in would be asked next, and speak of a page that is open too long.
+            raise RuleError(401, "This token does not let in: it ended, or there is none such. Make another one under your name.")
+        if not _covers(row.scope, request):
             raise forbidden(f"The token “{row.name}” may {row.get_scope_display().lower()} only. Make one that may do more.")
         if row.used_at is None or now - row.used_at > _NOTED_EVERY:
             Token.objects.filter(pk=row.pk).update(used_at=now)
