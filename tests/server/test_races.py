@@ -10,6 +10,7 @@ import pytest
 from django.db import connections
 from django.db.models import F
 from saucer_core.look import Look as Recipe
+from saucer_server.catalogue import rules as catalogue
 from saucer_server.catalogue.models import Collection, Placed, Tag
 from saucer_server.frames.models import Frame
 from saucer_server.looks import rules as looks
@@ -195,3 +196,29 @@ def test_every_pair_of_writes(frame, first):
         statuses = at_once(world, (first, second))
         wrong += [f"{first.name} × {second.name}: {what}" for what in forbidden(world, (first, second), statuses)]
     assert not wrong, "\n".join(wrong)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_tag_is_not_lost_that_one_look_gives_up_while_another_takes_it(lead):
+    """Forty times: what was acknowledged is there afterwards, though nobody carries the tag for a moment."""
+    person = Person.objects.get(username="odile")
+    one, other = (looks.create(person, name, Recipe.model_validate({"steps": STEPS})) for name in ("One", "Other"))
+    for turn in range(40):
+        catalogue.set_tags(one, ["raku"])
+        catalogue.set_tags(other, [])
+        begin = threading.Barrier(2)
+
+        def give(look, names, begin=begin):
+            try:
+                begin.wait()
+                catalogue.set_tags(look, names)
+            finally:
+                connections.close_all()
+
+        threads = [threading.Thread(target=give, args=words) for words in ((one, []), (other, ["raku"]))]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        assert list(other.tags.values_list("name", flat=True)) == ["raku"], turn
+        assert not one.tags.exists()

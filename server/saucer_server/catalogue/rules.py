@@ -20,6 +20,8 @@ __all__ = [
     "searches", "seen_by", "set_tags", "shown", "uses_of", "visited",
 ]  # fmt: skip
 
+#: Times that a tag is made anew which others take away meanwhile.
+TRIES = 20
 TAG_LIMIT = 12
 #: Narrowings that a person may keep.
 SEARCHES = 60
@@ -87,11 +89,22 @@ def set_tags(look: Look, names: list[str]) -> None:
         raise RuleError(422, f"A look carries at most {TAG_LIMIT} tags.")
     with transaction.atomic():
         Look.objects.select_for_update().get(pk=look.pk)
-        Tag.objects.bulk_create([Tag(name=n) for n in wanted], ignore_conflicts=True)
-        # Locked, so that nobody takes a tag away as one that no look carries while it is given.
-        look.tags.set(Tag.objects.select_for_update().filter(name__in=wanted))
-        Tag.objects.filter(pk__in=Tag.objects.filter(looks__isnull=True).select_for_update(skip_locked=True, of=("self",))).delete()
+        look.tags.set(_held(wanted))
+        alone = list(Tag.objects.select_for_update(skip_locked=True, of=("self",)).filter(looks__isnull=True).values_list("pk", flat=True))
+        # Asked again now that they are held: a look may have been given one since the first question was begun.
+        Tag.objects.filter(pk__in=alone, looks__isnull=True).delete()
         refresh([look.pk])
+
+
+def _held(names: list[str]) -> list[Tag]:
+    """The tags of those names, made where there are none, and held: nobody takes one away meanwhile as one that no look carries."""
+    for _ in range(TRIES):
+        Tag.objects.bulk_create([Tag(name=n) for n in names], ignore_conflicts=True)
+        rows = list(Tag.objects.select_for_update().filter(name__in=names).order_by("name"))
+        # One that was taken away while it was waited for is made anew.
+        if len(rows) == len(names):
+            return rows
+    raise RuleError(409, "Others are changing these tags at this moment. Try again.")
 
 
 def lights(of_frames: list[str]) -> list[str]:
