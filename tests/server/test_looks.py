@@ -13,6 +13,7 @@ from saucer_core.screen import for_screen
 from saucer_core.treatment import Treatment, evaluate
 from saucer_server.frames import rules as frames
 from saucer_server.looks.models import Look, SetAside
+from saucer_server.luts.models import BorrowedLut
 
 from .conftest import STEPS
 
@@ -166,9 +167,35 @@ def test_a_lut_comes_in_and_is_used(designer, look):
     answer = designer.post("/live", {"look": {"steps": [step]}})
     assert answer.status_code == 200, answer.content[:500]
     save(designer, look, 1, {"steps": [step]})
-    assert designer.send("DELETE", f"/luts/{lut['id']}").status_code == 204
+    assert designer.send("DELETE", f"/luts/{lut['id']}").status_code == 409
+    # As a copy of the files that is older than the database leaves it.
+    BorrowedLut.objects.all().delete()
     assert "“Print” is not in the catalogue" in designer.get(f"/looks/{look.pk}").json()["trouble"]
     assert designer.post(f"/looks/{look.pk}/revisions").status_code == 422
+
+
+def test_a_lut_is_not_removed_while_something_names_it(designer, look):
+    """A draft, a revision, a step inside a group, a preset: each is told, and nothing is gone."""
+    lut = designer.upload("/luts", {**ABOUT, "file": cube_file()}).json()
+    step = {"kind": "lut", "id": "l", "table": lut["digest"], "name": "Print"}
+    group = {"kind": "group", "id": "g", "label": "Both", "steps": [step]}
+    save(designer, look, 1, {"steps": [group]})
+    assert designer.post(f"/looks/{look.pk}/revisions", {"note": ""}).status_code == 201
+    save(designer, look, 2, {"steps": []})
+    preset = designer.post("/presets", {"name": "Printed", "content": step})
+    assert preset.status_code == 201, preset.content
+    answer = designer.send("DELETE", f"/luts/{lut['id']}")
+    assert answer.status_code == 409
+    assert answer.json()["message"] == "“Print” is in “Warm shelf” r1, the preset “Printed”. Take it out there first."
+    assert designer.post("/live", {"look": {"steps": [step]}}).status_code == 200
+    save(designer, look, 3, {"steps": [step]})
+    assert "the draft of “Warm shelf”" in designer.send("DELETE", f"/luts/{lut['id']}").json()["message"]
+
+
+def test_a_lut_that_nothing_names_is_removed(designer):
+    lut = designer.upload("/luts", {**ABOUT, "file": cube_file()}).json()
+    assert designer.send("DELETE", f"/luts/{lut['id']}").status_code == 204
+    assert designer.get("/luts").json() == []
 
 
 @pytest.mark.parametrize(

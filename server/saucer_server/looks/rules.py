@@ -4,8 +4,9 @@ from typing import Any
 
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
-from django.db.models import Case, Max, Prefetch, QuerySet, When
-from django.dispatch import Signal
+from django.db.models import Case, Max, Prefetch, QuerySet, TextField, When
+from django.db.models.functions import Cast
+from django.dispatch import Signal, receiver
 from django.utils import timezone
 from saucer_core.errors import LookError, MissingTable
 from saucer_core.formats.recipe import Recipe as File
@@ -15,7 +16,7 @@ from saucer_core.look import check
 from ..errors import RuleError
 from ..lookup import LARGEST, by_id
 from ..luts import recipes
-from ..luts.rules import table
+from ..luts.rules import holding, table
 from ..people import activity
 from ..people.activity import Happening
 from ..people.rules import Person, is_own, may, must
@@ -261,3 +262,11 @@ def sound(look: Recipe) -> str:
     except LookError as error:
         return str(error)
     return ""
+
+
+@receiver(holding)
+def _holding(digest: str, **_: object) -> list[str]:
+    """Drafts and revisions that name a table, those inside groups and borrowed looks included."""
+    drafts = Look.objects.annotate(said=Cast("draft", TextField())).filter(said__contains=digest).order_by("name")
+    revisions = Revision.objects.annotate(said=Cast("recipe", TextField())).filter(said__contains=digest).select_related("look")
+    return [*(f"the draft of “{look.name}”" for look in drafts), *(f"“{r.look.name}” r{r.number}" for r in revisions.order_by("-pk"))]

@@ -8,7 +8,9 @@ from typing import Any
 
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import UploadedFile
+from django.db import transaction
 from django.db.models import QuerySet
+from django.dispatch import Signal
 from saucer_core.formats import cube
 from saucer_core.formats.recipe import table_in, table_out
 from saucer_core.formats.registry import format_of, read_table
@@ -21,8 +23,12 @@ from ..lookup import by_id
 from ..people.rules import Person, is_own, must
 from .models import BorrowedLut
 
-__all__ = ["BorrowedLut", "add", "adopt", "every", "find", "here", "remove", "table", "take"]
+__all__ = ["BorrowedLut", "add", "adopt", "every", "find", "here", "holding", "remove", "table", "take"]
 
+#: Asks what holds a table, by its ``digest``, before it is removed: each receiver gives names, in words.
+holding = Signal()
+#: Names of holders that an answer tells.
+NAMED = 6
 #: Suffix of tables that came inside a recipe and are kept as it holds them.
 EMBEDDED = ".embedded.json"
 
@@ -105,6 +111,11 @@ def _keep(lut: Table, data: bytes, suffix: str, file_name: str, person: Person, 
 
 
 def remove(lut: BorrowedLut, person: Person) -> None:
-    """Takes a LUT out of the catalogue; looks that borrow it say so until it comes back."""
+    """Takes a LUT out of the catalogue; 409 saying what holds it where something does."""
     must(person, "started.end", is_own(person, lut.added_by_id), "Only who brought this LUT, or a lead, can remove it.")
-    lut.delete()
+    with transaction.atomic():
+        by_id(BorrowedLut.objects.select_for_update(), lut.pk, "LUT").delete()
+        names = [name for _, found in holding.send(BorrowedLut, digest=lut.digest) for name in found]
+        if names:
+            more = f" and {len(names) - NAMED} more" if len(names) > NAMED else ""
+            raise RuleError(409, f"“{lut.name}” is in {', '.join(names[:NAMED])}{more}. Take it out there first.")

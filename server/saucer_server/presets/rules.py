@@ -4,7 +4,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.core.files.uploadedfile import UploadedFile
-from django.db.models import Q
+from django.db.models import Q, TextField
+from django.db.models.functions import Cast
+from django.dispatch import receiver
 from pydantic import ValidationError
 from saucer_core.encodings import encoding
 from saucer_core.formats import recipe
@@ -17,7 +19,7 @@ from ..errors import RuleError
 from ..fields import safe_name
 from ..lookup import by_id
 from ..luts import recipes
-from ..luts.rules import table
+from ..luts.rules import holding, table
 from ..people.rules import Person, is_own, must
 from .models import Preset
 
@@ -116,3 +118,10 @@ def remove(preset: Preset, person: Person) -> None:
     """Takes a preset away."""
     must(person, "started.end", is_own(person, preset.owner_id), "Only who keeps this preset, or a lead, can remove it.")
     preset.delete()
+
+
+@receiver(holding)
+def _holding(digest: str, **_: object) -> list[str]:
+    """Presets that name a table."""
+    rows = Preset.objects.annotate(said=Cast("content", TextField())).filter(said__contains=digest).order_by("name")
+    return [f"the preset “{preset.name}”" for preset in rows]
