@@ -85,7 +85,7 @@ def browsing(address: str, sessions: list[str]) -> tuple[float, float]:
     def cards(told: list[bytes]) -> list[str]:
         rows = json.loads(told[0])["cards"][:24]
         return [
-            f"/api/revisions/{c['revision']['id']}/still?frame={frame['id']}&width=480&v={c['revision']['digest'][:8]}-{frame['version']}"
+            f"/api/revisions/{c['revision']['id']}/still?frame={frame['id']}&width=480&v={c['revision']['digest'][:8]}{frame['version']}"
             for c in rows
         ]
 

@@ -59,10 +59,15 @@ def binary(data: bytes, kind: str, cache: str = FOR_A_DAY) -> HttpResponse:
 A_WEEK = 604_800
 
 
-def picture(data: bytes, kind: str, version: str, *, own: bool = False) -> HttpResponse:
-    """A picture; where its address names a version the front keeps it for everybody who is signed in, unless it is one person's ``own``."""
+def picture(data: bytes, kind: str, asked: str, version: str, *, own: bool = False) -> HttpResponse:
+    """A picture of ``version``; where its address asks for that one the front keeps it for everybody who is signed in.
+
+    own: it is one person's, and not kept for others. Under the address of another version, which was or will be, nobody keeps it.
+    """
+    if asked and asked != version:
+        return binary(data, kind, "private, no-store")
     answer = binary(data, kind)
-    if version and not own:
+    if asked and not own:
         answer["X-Accel-Expires"] = str(A_WEEK)
     return answer
 

@@ -23,7 +23,14 @@ def test_a_kept_picture_needs_a_pass_and_no_web_process(enter, site):
     page.request.get(f"{site}/api/session")
     cookies = {c["name"]: c["value"] for c in page.context.cookies()}
     assert "saucer_pictures" in cookies
-    still = f"{site}/api/revisions/1/still?frame=1&width=64&v=test-of-the-front"
+    # A width that no screen asks for, at the address of what is there now: only that is kept.
+    revision = page.request.get(f"{site}/api/looks/1/history").json()[-1]["revision"]
+    frame = next(f for f in page.request.get(f"{site}/api/frames").json() if f["id"] == 1)
+    version = revision["digest"][:8] + frame["version"]
+    still = f"{site}/api/revisions/{revision['id']}/still?frame=1&width=67&v={version}"
+    another = ask(still.replace(version, "another"), cookies)
+    assert (another[0], another[1]["X-Kept"], another[1]["Cache-Control"]) == (200, "MISS", "private, no-store")
+    assert ask(still.replace(version, "another"), cookies)[1]["X-Kept"] == "MISS"
     first = ask(still, cookies)
     again = ask(still, {"saucer_pictures": cookies["saucer_pictures"]})
     assert (first[0], first[1]["X-Kept"]) == (200, "MISS")

@@ -7,6 +7,7 @@ from pathlib import Path
 
 import pytest
 from saucer_server.frames.models import Frame
+from saucer_server.frames.rules import version_of
 from saucer_server.people import passes
 
 from launch import front
@@ -63,13 +64,33 @@ def test_signing_out_takes_the_pass_away(designer, behind):
 
 def test_only_pictures_under_a_version_that_all_may_see_are_kept_by_the_front(designer, frame, revision):
     kept = lambda path: designer.get(path).get("X-Accel-Expires")  # noqa: E731
-    assert kept(f"/frames/{frame.pk}/still?width=32&v=1") == "604800"
+    mark, look = version_of(frame), revision.digest[:8]
+    assert kept(f"/frames/{frame.pk}/still?width=32&v={mark}") == "604800"
     assert kept(f"/frames/{frame.pk}/still?width=32") is None
-    assert kept(f"/revisions/{revision.pk}/still?frame={frame.pk}&width=32&v=1") == "604800"
-    assert kept(f"/revisions/{revision.pk}/saucer?v=1") == "604800"
+    assert kept(f"/revisions/{revision.pk}/still?frame={frame.pk}&width=32&v={look}{mark}") == "604800"
+    assert kept(f"/revisions/{revision.pk}/saucer?v={look}") == "604800"
     Frame.objects.update(passing=True)
-    assert kept(f"/frames/{frame.pk}/still?width=32&v=1") is None
-    assert kept(f"/revisions/{revision.pk}/still?frame={frame.pk}&width=32&v=1") is None
+    assert kept(f"/frames/{frame.pk}/still?width=32&v={mark}") is None
+    assert kept(f"/revisions/{revision.pk}/still?frame={frame.pk}&width=32&v={look}{mark}") is None
+
+
+def test_a_picture_is_kept_by_nobody_under_the_address_of_another_version(designer, lead, frame, revision):
+    """Trimmed, then asked for by the address of before: that would be shown to everybody once the trim is undone."""
+    project = lead.post("/projects", {"name": "Kept"}).json()["id"]
+    shot = lead.post(f"/projects/{project}/shots", {"frames": [frame.pk]}).json()["shots"][0]
+    before = {"frame": f"/frames/{frame.pk}/still?width=32&v={version_of(frame)}"}
+    before["shot"] = f"/projects/{project}/shots/{shot['id']}/still?width=32&v={shot['version']}"
+    before["revision"] = f"/revisions/{revision.pk}/still?frame={frame.pk}&width=32&v={revision.digest[:8]}{version_of(frame)}"
+    assert {designer.get(path).get("X-Accel-Expires") for path in before.values()} == {"604800"}
+    lead.send("PATCH", f"/frames/{frame.pk}", {"trim": {"exposure": 2, "temperature": 0, "tint": 0, "contrast": 1}})
+    lead.post(f"/projects/{project}/trim", {"shots": [shot["id"]], "trim": {"exposure": 1.5, "temperature": 0, "tint": 0, "contrast": 1}})
+    for path in [*before.values(), f"/revisions/{revision.pk}/saucer?v=1"]:
+        answer = designer.get(path)
+        assert answer.status_code == 200
+        assert answer.get("X-Accel-Expires") is None, path
+        assert answer["Cache-Control"] == "private, no-store", path
+    now = lead.get(f"/projects/{project}").json()["shots"][0]["version"]
+    assert designer.get(before["shot"].replace(shot["version"], now)).get("X-Accel-Expires") == "604800"
 
 
 def test_who_asks_is_taken_from_the_front_and_from_nowhere_else(settings, rf):

@@ -46,6 +46,7 @@ __all__ = [
     "seen_by",
     "table_picture",
     "trim_of",
+    "version_of",
 ]
 
 
@@ -242,6 +243,11 @@ def address(frame: Frame, *parts: object) -> str:
     """A name for what is made from a frame as it is now and ``parts``."""
     made_of = canonical([frame.digest, frame.encoding, frame.trim, *map(str, parts)])
     return hashlib.sha256(made_of).hexdigest()
+
+
+def version_of(frame: Frame) -> str:
+    """A mark that changes with the frame's pictures."""
+    return address(frame)[:12]
 
 
 def table_picture(frame: Frame, look_input: str, width: int, trimmed: bool) -> bytes:

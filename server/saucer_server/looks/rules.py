@@ -62,6 +62,11 @@ def find(look_id: int) -> Look:
     return by_id(Look.objects.all(), look_id, "look")
 
 
+def version_of(revision: Revision) -> str:
+    """A mark of what a revision does, for the addresses of its pictures."""
+    return revision.digest[:8]
+
+
 def find_revision(revision_id: int) -> Revision:
     """The revision; raises 404."""
     return by_id(Revision.objects.all(), revision_id, "revision")

@@ -31,7 +31,7 @@ def still(request: HttpRequest, revision_id: int, frame: int, width: Width = 480
     found = rules.find_revision(revision_id)
     on = frames.seen_by(person_of(request), frame)
     data = pictures.still(rules.recipe_of(found), found.digest, on, width, strength=strength)
-    return picture(data, "image/jpeg", v, own=on.passing)
+    return picture(data, "image/jpeg", v, rules.version_of(found) + frames.version_of(on), own=on.passing)
 
 
 @router.get("/looks/{int:look_id}/still")
@@ -44,7 +44,8 @@ def draft_still(request: HttpRequest, look_id: int, frame: int, width: Width = 4
 @router.get("/revisions/{int:revision_id}/saucer")
 def revision_saucer(request: HttpRequest, revision_id: int, size: SaucerSize = 160, v: str = "") -> HttpResponse:
     """The saucer of a revision, PNG. ``v``: its digest."""
-    return picture(pictures.saucer(rules.recipe_of(rules.find_revision(revision_id)), size), "image/png", v)
+    found = rules.find_revision(revision_id)
+    return picture(pictures.saucer(rules.recipe_of(found), size), "image/png", v, rules.version_of(found))
 
 
 @router.get("/luts/words", response=dict[str, list[str]])

@@ -118,8 +118,7 @@ class ShotOut(Schema):
     @staticmethod
     def resolve_version(shot: Shot) -> str:
         """A mark that changes with its picture."""
-        on = [f"{layer.revision.digest} {layer.strength}" for layer in shot.layers.all()]
-        return frames.address(shot.frame, *on, rules.trim_of(shot).model_dump_json())[:12]
+        return rules.version_of(shot)
 
 
 class PutOut(Schema):

@@ -52,6 +52,12 @@ def find_shot(project: Project, shot_id: int) -> Shot:
     return by_id(shots_of(project), shot_id, "shot")
 
 
+def version_of(shot: Shot) -> str:
+    """A mark that changes with the shot's picture."""
+    on = [f"{layer.revision.digest} {layer.strength}" for layer in shot.layers.all()]
+    return frames.address(shot.frame, *on, trim_of(shot).model_dump_json())[:12]
+
+
 def find_scene(project: Project, scene_id: int) -> Scene:
     """A scene of the project; raises 404."""
     return by_id(project.scenes.all(), scene_id, "scene")

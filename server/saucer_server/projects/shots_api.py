@@ -139,7 +139,10 @@ def worn(request: HttpRequest, project_id: int, shot_id: int) -> Recipe:
 @router.get("/{int:project_id}/shots/{int:shot_id}/still")
 def still(request: HttpRequest, project_id: int, shot_id: int, width: Width = 480, v: str = "") -> HttpResponse:
     """A shot as it will be delivered, JPEG for the screen. ``v``: its version."""
-    return picture(pictures.still(rules.find_shot(rules.find(project_id), shot_id), width), "image/jpeg", v)
+    shot = rules.find_shot(rules.find(project_id), shot_id)
+    # Before it is drawn: drawing puts the shot's trim on its frame.
+    version = rules.version_of(shot)
+    return picture(pictures.still(shot, width), "image/jpeg", v, version)
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/trying")
