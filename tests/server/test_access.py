@@ -12,7 +12,7 @@ from saucer_server.api import api as interface
 from saucer_server.bench.api import router as bench
 from saucer_server.looks.models import Look
 from saucer_server.people.models import Guess
-from saucer_server.people.recent import TAKEN_FOR
+from saucer_server.people.recent import TAKEN_FOR, RecentSession
 
 #: Feeds and invitations ask for a secret in the address instead (tests/server/test_delivering.py, tests/server/test_people.py).
 OPEN = {
@@ -101,7 +101,8 @@ def test_signing_out_is_known_to_the_bench_at_once(designer):
 
 def test_the_bench_asks_for_a_session_once_in_a_while(designer, monkeypatch, django_assert_num_queries):
     time = [1000.0]
-    monkeypatch.setattr(bench.auth, "_people", TTLCache(8, TAKEN_FOR, timer=lambda: time[0]))
+    [remembered] = [way for way in bench.auth if isinstance(way, RecentSession)]
+    monkeypatch.setattr(remembered, "_people", TTLCache(8, TAKEN_FOR, timer=lambda: time[0]))
     assert designer.post("/live", EMPTY).status_code == 200
     with django_assert_num_queries(0):
         assert designer.post("/live", EMPTY).status_code == 200
