@@ -115,7 +115,7 @@ def remove(lut: BorrowedLut, person: Person) -> None:
     must(person, "started.end", is_own(person, lut.added_by_id), "Only who brought this LUT, or a lead, can remove it.")
     with transaction.atomic():
         by_id(BorrowedLut.objects.select_for_update(), lut.pk, "LUT").delete()
-        names = [name for _, found in holding.send(BorrowedLut, digest=lut.digest) for name in found]
+        names = [name for _, found in holding.send(BorrowedLut, digest=lut.digest) for name in found or []]
         if names:
             more = f" and {len(names) - NAMED} more" if len(names) > NAMED else ""
             raise RuleError(409, f"“{lut.name}” is in {', '.join(names[:NAMED])}{more}. Take it out there first.")
