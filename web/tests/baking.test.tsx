@@ -138,6 +138,7 @@ describe("baking", () => {
     expect(off.getByText(/a table of any size covers/)).toBeTruthy();
     expect(off.getByAltText(/How far the table is from the look/).getAttribute("src")).toContain("/api/looks/4/proof/1?revision=12");
     expect(await off.findByText("70 %")).toBeTruthy();
+    expect(screen.getByText("Of Kiln mouth is left out: the channels Z.")).toBeTruthy();
     expect(off.getByText(/99 % 0.60 → 0.49, mean 0.130 → 0.110, largest 1.51 → 1.39/)).toBeTruthy();
     await userEvent.click(off.getByRole("button", { name: "See the step" }));
     expect(screen.getByText("the bench")).toBeTruthy();
