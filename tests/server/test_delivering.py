@@ -30,6 +30,8 @@ from saucer_server.jobs.rules import Cancelled, recover
 from saucer_server.looks.models import Look
 from saucer_server.projects import fromclip
 
+from ..core.test_kept import exr, noise
+
 CLIP = Path(__file__).parents[2] / "demo" / "clips" / "from_yard_to_fire_log.mov"
 NEUTRAL = {"exposure": 0, "temperature": 0, "tint": 0, "contrast": 1}
 QUICK = {"parts": ["looks", "shots", "stills", "cdl", "recipes"], "grid": 17}
@@ -122,6 +124,26 @@ def test_what_a_still_loses_of_its_file_is_said(lead, designer, revision, tmp_pa
         for words in (fact["left out"], z.read("contents.txt").decode()):
             assert all(one in words for one in gone)
             assert ("alpha" in words) is (kind == "jpeg")
+
+
+@pytest.mark.parametrize(
+    ("kind", "gone"),
+    [
+        ("exr_half", ["the channels Z", "1 more part of the file"]),
+        ("png16", ["the channels Z", "1 more part of the file"]),
+    ],
+)
+def test_what_a_still_loses_of_an_exr_file_is_said(lead, designer, revision, tmp_path, kind, gone):
+    """Depth, a second part, and where the pixels lie in the picture: kept by EXR where it can, said where not."""
+    path = exr(tmp_path / "a.exr", noise(channels=4), names=("R", "G", "B", "Z"), window=(7, -3, 0, 0, 100, 80), parts=2)
+    project = lead.post("/projects", {"name": "Parts"}).json()["id"]
+    shot = lead.upload(f"/projects/{project}/stills", {"file": SimpleUploadedFile("a.exr", path.read_bytes())}).json()
+    assert len(shot["frame"]["unread"]) == 2
+    lead.post(f"/projects/{project}/assign", {"shots": [shot["id"]], "layers": [{"revision": revision.pk}]})
+    row = delivered(lead, project, {"parts": ["stills"], "picture": kind})
+    (fact,) = (r["facts"] for r in row.contents["parts"]["stills"])
+    assert all(one in fact["left out"] for one in gone)
+    assert ("display window" in fact["left out"]) is (kind == "png16")
 
 
 def test_tables_and_configuration_give_the_stills_in_opencolorio(lead, designer, project, frame, revision, tmp_path):
