@@ -46,7 +46,9 @@ def test_a_fitted_table_is_nowhere_worse_than_a_sampled_one(name, size):
             assert other.delta_99 <= 1.005 * one.delta_99
             assert other.delta_largest <= 1.1 * one.delta_largest
         if way == "tetrahedral":
-            assert now.cube.delta_mean < 0.95 * before.cube.delta_mean
+            # The figure of docs/colour.md for the demo's looks at 33.
+            most = 0.72 if size == 33 and name in {d.name for d in LOOKS} else 0.95
+            assert now.cube.delta_mean < most * before.cube.delta_mean
         # A tone rises where it does in the look.
         given = grid_colours(program.source, RAMP)
         rises = np.diff(np.clip(program(given), 0, 1), axis=0) >= 0
