@@ -220,11 +220,11 @@ class _Calm:
         return _fitted(self.before[at].astype(np.float64), self.after[at].astype(np.float64), rounds)
 
 
-def _known(told: F64, rgb: F32) -> NDArray[np.bool_]:
-    """Colours ``(h, w, 3)`` that the table knows, for the greater part."""
-    read = weights_of_points(np.clip(rgb.reshape(-1, 3), 0, 1), GRID)
-    found: NDArray[np.bool_] = np.asarray(read @ (told > SEEN).astype(np.float64)).reshape(rgb.shape[:2]) > 0.5
-    return found
+def _guessing(told: NDArray[np.floating[Any]], rgb: F32) -> F64:
+    """How much a table guesses at colours ``(..., 3)``: 0 where colours told of its points, 1 where none did; ``told``: of each how much."""
+    weight = weights_of_points(np.clip(rgb.reshape(-1, 3), 0, 1), GRID)
+    known: F64 = np.asarray(weight @ (told.reshape(-1) > SEEN).astype(np.float64))
+    return np.clip(1 - known, 0, 1).reshape(rgb.shape[:-1])
 
 
 def pair(before: F32, after: F32, expects: str, gives: str, *, title: str = "") -> Pair:
@@ -250,7 +250,7 @@ def pair(before: F32, after: F32, expects: str, gives: str, *, title: str = "") 
         found = calm.fitted(ROUNDS if done else 1)
         if done:
             break
-    local = worked_on(even - _lut(found).apply(one), _known(found.told, one))
+    local = worked_on(even - _lut(found).apply(one), _guessing(found.told, one) < 0.5)
     if local.mean() > PATCHES:
         # Without that part the rest of the picture is a better witness.
         rest = calm.without(maximum_filter(local, AROUND))
@@ -266,7 +266,7 @@ def pair(before: F32, after: F32, expects: str, gives: str, *, title: str = "") 
     return Pair(
         lut=lut, share=float(np.clip(1 - left / max(change, 1e-6), 0, 1)), change=change, left=left, shift=shift, scale=scale,
         seen=float((known > SEEN).mean()), known=known, before=one, after=other, made=made, unexplained=(other - made).astype(np.float32),
-        findings=(*([vignette(fall)] if fall else []), *findings(one, made, even, _known(found.told, one))),
+        findings=(*([vignette(fall)] if fall else []), *findings(one, made, even, _guessing(found.told, one) < 0.5)),
     )  # fmt: skip
 
 
@@ -276,9 +276,7 @@ def _lut(found: _Fitted) -> Lut:
 
 def guessed(found: Pair, rgb: F32) -> F64:
     """How much the look guesses at colours ``(..., 3)`` in what it expects: 0 where colours told of them, 1 where none did near."""
-    weight = weights_of_points(np.clip(rgb.reshape(-1, 3), 0, 1), GRID)
-    told: F64 = np.asarray(weight @ (found.known.reshape(-1) > SEEN).astype(np.float64))
-    return np.clip(1 - told, 0, 1).reshape(rgb.shape[:-1])
+    return _guessing(found.known, rgb)
 
 
 def guessed_cube(found: Pair, count: int = 6, size: int = 66) -> F64:

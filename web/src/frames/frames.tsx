@@ -64,6 +64,9 @@ const Grid = styled.div`
     font-size: 12px;
     display: block;
   }
+  .recorded {
+    text-align: right;
+  }
   .lights {
     display: flex;
     gap: 6px;
@@ -115,7 +118,7 @@ export default function Frames() {
                       </small>
                       {f.encoding_by.startsWith("assumed") ? <small>{f.encoding_by}</small> : null}
                     </span>
-                    <small style={{ textAlign: "right" }}>
+                    <small className="recorded">
                       {f.kind} {f.depth}, {f.width} × {f.height}
                       <br />
                       trim {trimWords(f.trim)}
