@@ -221,7 +221,10 @@ class _Calm:
 
 
 def _guessing(told: NDArray[np.floating[Any]], rgb: F32) -> F64:
-    """How much a table guesses at colours ``(..., 3)``: 0 where colours told of its points, 1 where none did; ``told``: of each how much."""
+    """How much a table guesses at colours ``(..., 3)``: 0 where colours told of its points, 1 where none did.
+
+    told: how much they did of each point.
+    """
     weight = weights_of_points(np.clip(rgb.reshape(-1, 3), 0, 1), GRID)
     known: F64 = np.asarray(weight @ (told.reshape(-1) > SEEN).astype(np.float64))
     return np.clip(1 - known, 0, 1).reshape(rgb.shape[:-1])
