@@ -14,8 +14,10 @@ from pathlib import Path
 from .places import TOOLS, WEB
 from .say import run, say
 
-#: Largest upload in MiB: a clip (``saucer_core.formats.clips.SIZE_LIMIT``) and what stands around it.
+#: Largest body in MiB of a request that the web processes let in (``saucer_server.people.uploads.LARGEST``).
 UPLOAD = 4200
+#: Bodies of six digits of bytes and more are asked about before they are stored (``saucer_server.bodies.SMALL``); smaller ones stay in memory.
+SMALL = 100_000
 #: Connections from one address; a browser opens six, an office of two hundred shares one.
 CONNECTIONS = 2000
 #: MiB of kept pictures.
@@ -58,19 +60,26 @@ def pass_secret(key: str) -> str:
 #: What the front says by itself: the errors of nginx, the status that is given, and the words.
 _SAID = (
     ("400", 400, "That is no request Saucer can read."),
+    ("404", 404, "There is nothing at this address."),
     ("408", 408, "The request took too long to arrive. Try again."),
-    ("413", 413, f"That is more than one upload may hold ({UPLOAD:,} MiB)."),
+    ("405", 405, "That is not done at this address."),
+    ("413", 413, "That is more than may be sent here."),
     ("414 431 494", 414, "The address of the request is longer than Saucer takes."),
     ("429", 429, "Too much is asked for at once from here. Try again in a moment."),
-    ("502 504", 503, "Saucer is not reachable at this moment. What you changed is kept here; it goes on by itself."),
+    ("500 502 504", 503, "Saucer is not reachable at this moment. What you changed is kept here; it goes on by itself."),
 )
 
 
+#: What the web processes say no to a body with; the words are theirs.
+_REFUSALS = (400, 401, 403, 404, 411, 413, 429, 507)
+
+
 def _said() -> str:
-    lines = []
+    lines = ["error_page 401 403 = /-/refused/$refused;"]
     for errors, status, words in _SAID:
         body = json.dumps({"message": words, "detail": {}})
         lines += [f"error_page {errors} = /-/{status};", f"location = /-/{status} {{ internal; return {status} '{body}'; }}"]
+    lines += [f"location = /-/refused/{status} {{ internal; return {status} $refused_words; }}" for status in _REFUSALS]
     return "\n    ".join(lines)
 
 
@@ -110,13 +119,13 @@ http {{
   uwsgi_temp_path "{home}/unused";
   scgi_temp_path "{home}/unused";
   client_max_body_size {UPLOAD}m;
-  client_body_buffer_size 256k;
+  client_body_buffer_size {SMALL};
   client_header_timeout 15s;
   client_body_timeout 30s;
   send_timeout 60s;
   keepalive_timeout 75s;
   reset_timedout_connection on;
-  large_client_header_buffers 4 32k;
+  large_client_header_buffers 8 8000;
   limit_conn_zone $binary_remote_addr zone=addresses:4m;
   limit_conn addresses {CONNECTIONS};
   limit_conn_status 429;
@@ -130,6 +139,8 @@ http {{
   proxy_cache_path "{home}/pictures" levels=1:2 keys_zone=pictures:8m max_size={PICTURES}m inactive=7d use_temp_path=off;
   map $cookie_saucer_pictures $pass_sum {{ default ""; "~^(?<sum>[A-Za-z0-9_-]+)[.][0-9]+$" $sum; }}
   map $cookie_saucer_pictures $pass_until {{ default ""; "~^[A-Za-z0-9_-]+[.](?<until>[0-9]+)$" $until; }}
+  # Whether a body is small enough to be taken from anybody.
+  map "$http_transfer_encoding|$content_length" $small {{ default ""; "~^[|][0-9]{{0,5}}$" 1; }}
   upstream web {{ server 127.0.0.1:{behind} max_fails=0; }}
   server {{
     listen {listen}{" ssl" if certificate else ""};
@@ -149,12 +160,14 @@ http {{
     {_said()}
     location /assets/ {{
       root "{dist}";
+      error_page 403 404 = /-/404;
       gzip_static on;
       add_header Cache-Control "public, max-age=31536000, immutable";
       add_header X-Content-Type-Options nosniff;
     }}
     # Pictures by what they are made from: whoever has a pass gets one that is here already, without a web process.
     location ~ ^/api/(revisions/[0-9]+/(still|saucer)|frames/[0-9]+/still|projects/[0-9]+/shots/[0-9]+/still)$ {{
+      client_max_body_size {SMALL};
       secure_link $pass_sum,$pass_until;
       secure_link_md5 "$secure_link_expires {secret}";
       set $ask 1;
@@ -167,7 +180,30 @@ http {{
       add_header X-Kept $upstream_cache_status always;
       proxy_pass http://web;
     }}
-    location / {{ proxy_pass http://web; }}
+    # A large body is stored only once the web processes have said yes to it.
+    location = /-/ask {{
+      internal;
+      if ($small) {{ return 204; }}
+      proxy_pass_request_body off;
+      proxy_set_header Content-Length "";
+      proxy_set_header Transfer-Encoding "";
+      proxy_set_header Host $http_host;
+      proxy_set_header X-Real-IP $remote_addr;
+      proxy_set_header X-Forwarded-Proto {scheme};
+      proxy_set_header X-Request-ID $request_id;
+      proxy_set_header Connection "";
+      proxy_set_header X-Asked-Method $request_method;
+      proxy_set_header X-Asked-Path $request_uri;
+      proxy_set_header X-Asked-Length $content_length;
+      proxy_pass http://web/-/body;
+    }}
+    location /-/ {{ return 404; }}
+    location / {{
+      auth_request /-/ask;
+      auth_request_set $refused $upstream_http_x_refused;
+      auth_request_set $refused_words $upstream_http_x_refused_words;
+      proxy_pass http://web;
+    }}
   }}
 }}
 """

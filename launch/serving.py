@@ -3,6 +3,7 @@
 import fcntl
 import os
 import secrets
+import shutil
 import signal
 import socket
 import ssl
@@ -61,6 +62,8 @@ def server_words(processes: int) -> tuple[str, ...]:
     return (
         "--workers", str(processes), "--worker-class", "gthread", "--threads", "8", "--timeout", "120", "--no-control-socket",
         "--max-requests", "50000", "--max-requests-jitter", "5000",
+        # Longer ones end at the front, in Saucer's words.
+        "--limit-request-line", "8190", "--limit-request-field_size", "16384",
     )  # fmt: skip
 
 
@@ -93,6 +96,7 @@ class Application:
                 self.held = None
             raise Stop(f"Saucer runs already with the data in {self.data}. ./saucer stop --data {self.data} ends it.")
         _clear(self.data)
+        shutil.rmtree(self.data / "arriving", ignore_errors=True)
         self.held.truncate(0)
         self.held.write(str(os.getpid()))
         self.held.flush()
@@ -135,6 +139,8 @@ class Application:
 
     def _add_front(self, nginx: Path, listen: str, behind: int) -> None:
         home = self.data / "front"
+        # Bodies that were arriving when a front was killed.
+        shutil.rmtree(home / "body", ignore_errors=True)
         for folder in (home, home / "body", home / "answers", home / "pictures", home / "unused"):
             folder.mkdir(exist_ok=True)
         written = home / "nginx.conf"

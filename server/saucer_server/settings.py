@@ -54,6 +54,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "saucer_server.people.passes.Passes",
+    "saucer_server.bodies.Bodies",
     *(["saucer_server.heeding.Heeding"] if BEHIND_FRONT else []),
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
@@ -108,7 +109,10 @@ WHITENOISE_USE_FINDERS = True
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 2**20
-FILE_UPLOAD_TEMP_DIR = None
+#: Beside the files, so that an upload neither fills the system's own disk nor is copied from one disk to another.
+FILE_UPLOAD_TEMP_DIR = DATA / "arriving"
+#: That folder is made when the first upload needs it (``storage.arriving``).
+SILENCED_SYSTEM_CHECKS = ["files.E001"]
 
 #: Who shows this token at /metrics is told figures for Prometheus; empty: nobody is.
 METRICS = os.environ.get("SAUCER_METRICS", "")

@@ -14,7 +14,7 @@ from typing import Any, BinaryIO
 from django.conf import settings
 from django.core.files.base import ContentFile, File
 from django.core.files.storage import FileSystemStorage, default_storage
-from django.core.files.uploadedfile import UploadedFile
+from django.core.files.uploadedfile import TemporaryUploadedFile, UploadedFile
 from saucer_core.errors import FileError
 
 log = logging.getLogger("saucer.storage")
@@ -115,6 +115,13 @@ def _asked_for(name: str) -> None:
             os.utime(path)
 
 
+def arriving() -> Path:
+    """The folder where uploads lie until they are kept or refused."""
+    folder = Path(settings.FILE_UPLOAD_TEMP_DIR)
+    folder.mkdir(parents=True, exist_ok=True)
+    return folder
+
+
 @contextmanager
 def uploaded(upload: "UploadedFile[Any]", limit: int, what: str) -> Iterator[tuple[Path, str]]:
     """An upload as a file on disk, gone afterwards, and its name without folders. Raises ``FileError`` beyond ``limit`` bytes.
@@ -124,9 +131,12 @@ def uploaded(upload: "UploadedFile[Any]", limit: int, what: str) -> Iterator[tup
     name = Path(upload.name or "file").name
     if (upload.size or 0) > limit:
         raise FileError(name, f"larger than {limit // 2**20} MiB, the most {what} may be")
-    with tempfile.TemporaryDirectory() as folder:
+    with tempfile.TemporaryDirectory(dir=arriving()) as folder:
         path = Path(folder) / ("upload" + Path(name).suffix.lower())
-        with path.open("wb") as out:
-            for chunk in upload.chunks():
-                out.write(chunk)
+        if isinstance(upload, TemporaryUploadedFile):
+            # It lies beside already.
+            os.link(upload.temporary_file_path(), path)
+        else:
+            upload.seek(0)
+            path.write_bytes(upload.read())
         yield path, name

@@ -5,7 +5,7 @@ from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
-from . import figures, guarding
+from . import bodies, figures, guarding
 from .api import api
 from .people import single
 
@@ -26,6 +26,7 @@ urlpatterns = [
     path("single-sign-on", single.begin),
     path("single-sign-on/back", single.back, name="single sign-on"),
     path("metrics", figures.page),
+    path("-/body", bodies.page),
     path("api/", api.urls),
     re_path(r"^(?!api/|assets/).*$", page),
 ]

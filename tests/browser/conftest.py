@@ -25,7 +25,13 @@ expect.set_options(timeout=PATIENCE)
 
 
 @pytest.fixture(scope="package")
-def site(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+def data(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The folder of what that Saucer keeps."""
+    return tmp_path_factory.mktemp("site")
+
+
+@pytest.fixture(scope="package")
+def site(data: Path) -> Iterator[str]:
     """The address of a running Saucer with demo data."""
     server, _, _ = os.environ["DATABASE_URL"].rpartition("/")
     with psycopg.connect(f"{server}/postgres", autocommit=True) as admin:
@@ -33,7 +39,7 @@ def site(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
         admin.execute(f"create database {DATABASE}")
     before = {k: os.environ.get(k) for k in ("DATABASE_URL", "SAUCER_DATA")}
     os.environ["DATABASE_URL"] = f"{server}/{DATABASE}"
-    application = Application(tmp_path_factory.mktemp("site"), "127.0.0.1", free_port())
+    application = Application(data, "127.0.0.1", free_port())
     try:
         yield application.start()
     finally:

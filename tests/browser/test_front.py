@@ -3,6 +3,7 @@
 import gzip
 import json
 import re
+import socket
 import urllib.error
 import urllib.request
 
@@ -80,3 +81,74 @@ def test_what_others_claim_of_where_they_come_from_is_not_believed(site):
             statuses.append(error.code)
     assert statuses[:5] == [401] * 5
     assert 429 in statuses
+
+
+def begin(site, path, length, *, sent=4 << 20, **headers):
+    """Announces a body of that length, sends a part of it, and reads what is answered: status and message. The rest never comes."""
+    host, port = site.removeprefix("http://").split(":")
+    said = {"Host": f"{host}:{port}", "Content-Type": "multipart/form-data; boundary=x", **headers}
+    said |= {"Transfer-Encoding": "chunked"} if length is None else {"Content-Length": str(length)}
+    with socket.create_connection((host, int(port)), timeout=20) as s:
+        s.sendall((f"POST {path} HTTP/1.1\r\n" + "".join(f"{k}: {v}\r\n" for k, v in said.items()) + "\r\n").encode())
+        try:
+            for _ in range(sent // 65536):
+                s.sendall(b"x" * 65536)
+        except OSError:
+            pass
+        try:
+            head, _, body = s.recv(65536).decode().partition("\r\n\r\n")
+        except OSError:
+            return 0, ""
+    return int(head.split()[1]), json.loads(body)["message"] if body else ""
+
+
+def stored(data):
+    """Bytes of bodies that the front and the web processes have stored."""
+    return sum(f.stat().st_size for name in ("front/body", "arriving") for f in (data / name).rglob("*") if f.is_file())
+
+
+def test_a_strangers_body_is_not_stored(site, data):
+    for path in ("/api/sign-in", "/api/frames", "/", "/api/revisions/1/still", "/metrics"):
+        status, words = begin(site, path, 400 << 20)
+        assert status in (0, 401, 413), path
+        assert words or not status
+        assert stored(data) == 0, path
+    assert begin(site, "/api/frames", 400 << 20, Authorization="Bearer saucer_made-up")[0] in (0, 401)
+    assert begin(site, "/api/frames", None, sent=0) == (401, "Sign in to go on.")
+    assert begin(site, "/api/frames", 99_000_000_000, sent=0) == (401, "Sign in to go on.")
+    assert begin(site, "/-/body", 10, sent=0) == (404, "There is nothing at this address.")
+    assert stored(data) == 0
+
+
+def test_large_bodies_go_where_files_are_taken(enter, site, data):
+    page = enter("ines", "/catalogue")
+    cookies = {c["name"]: c["value"] for c in page.context.cookies()}
+    mine = {"Cookie": "; ".join(f"{k}={v}" for k, v in cookies.items()), "X-CSRFToken": cookies["csrftoken"]}
+    assert begin(site, "/api/looks", 9 << 20, sent=0, **mine) == (413, "That is more than a request without a file may hold (8 MiB).")
+    assert begin(site, "/api/frames", 5000 << 20, sent=0, **mine)[0] == 413
+    assert begin(site, "/api/frames", None, sent=0, **mine)[0] == 411
+    assert begin(site, "/api/frames", 400 << 40, sent=0, **mine)[0] == 413
+    assert stored(data) == 0
+    # One that is taken, and is no picture: the words are the rule's, and nothing of it stays.
+    answer = page.request.post(
+        f"{site}/api/frames",
+        headers={"X-CSRFToken": cookies["csrftoken"]},
+        multipart={"name": "Large", "file": {"name": "large.png", "mimeType": "image/png", "buffer": b"\x89PNG" + bytes(9 << 20)}},
+    )
+    assert answer.status == 422, answer.text()
+    assert stored(data) == 0
+
+
+def test_what_the_front_says_no_to_is_said_in_words(site):
+    for path, headers, status in (
+        ("/assets/none.js", {}, 404),
+        ("/assets/", {}, 404),
+        ("/api/session", {"X-Long": "a" * 9000}, 414),
+        ("/api/session?" + "a" * 7900, {}, 200),
+        ("/api/session?" + "a" * 9000, {}, 414),
+    ):
+        answer = ask(site + path, **headers)
+        assert answer[0] == status, path
+        if status != 200:
+            assert answer[1]["Content-Type"] == "application/json"
+            assert len(json.loads(answer[2])["message"]) > 10

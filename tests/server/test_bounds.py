@@ -2,11 +2,20 @@
 
 import importlib
 import json
+from collections import namedtuple
+from datetime import timedelta
 
 import numpy as np
 import pytest
+from django.urls import get_resolver
+from django.utils import timezone
 from saucer_core.formats import pictures
 from saucer_core.look import GROUP_LIMIT, WHOLE_LIMIT, Look
+from saucer_server import bodies
+from saucer_server.errors import RuleError
+from saucer_server.people import uploads
+from saucer_server.people.rules import Person
+from saucer_server.storage import arriving
 
 mending = importlib.import_module("saucer_server.looks.migrations.0008_groups_apart")
 
@@ -106,3 +115,77 @@ def test_every_answer_says_what_a_page_may_load(stranger):
         assert policy["script-src"] == "'self'"
         assert policy["frame-ancestors"] == "'none'"
         assert answer["X-Content-Type-Options"] == "nosniff"
+
+
+def sends(who, path, size, method="POST", **extra):
+    """An announced body, of which nothing may be read before it is known who sends it."""
+    token = who.client.cookies["csrftoken"].value
+
+    class Unread:
+        def read(self, *_):
+            raise AssertionError("read before anybody was asked")
+
+        readline = read
+
+    extra = {"CONTENT_LENGTH": str(size), "CONTENT_TYPE": "multipart/form-data; boundary=x", "wsgi.input": Unread(), **extra}
+    return who.client.generic(method, f"/api{path}", HTTP_X_CSRFTOKEN=token, **extra)
+
+
+def test_who_sends_a_large_body_is_known_before_it_is_read(stranger, designer):
+    for path in ("/frames", "/sign-in", "/looks", "/nothing/here"):
+        answer = sends(stranger, path, 50_000_000)
+        assert answer.status_code == 404 if "nothing" in path else answer.status_code == 401
+        assert answer.json()["message"]
+    assert sends(designer, "/looks", 50_000_000).status_code == 413
+    assert sends(designer, "/frames", 5 << 40).status_code == 413
+
+
+def test_bodies_under_way_fit_the_disk_and_are_few_for_one(designer, other, monkeypatch):
+    ines, tomas = (Person.objects.get(username=name) for name in ("ines", "tomas"))
+    for k in range(uploads.ONE_PERSON):
+        uploads.admit(f"request {k}", ines, 1000)
+    # The front asked for this one already.
+    uploads.admit("request 0", ines, 1000)
+    with pytest.raises(RuleError, match="already") as refused:
+        uploads.admit("one more", ines, 1000)
+    assert refused.value.status == 429
+    uploads.ended("request 3")
+    uploads.admit("one more", ines, 1000)
+    Usage = namedtuple("Usage", "total used free")
+    monkeypatch.setattr(uploads.shutil, "disk_usage", lambda _: Usage(0, 0, uploads.KEPT_FREE + uploads.COPIES * 9000))
+    uploads.admit("fits", tomas, 1000)
+    with pytest.raises(RuleError, match="room") as refused:
+        uploads.admit("does not", tomas, 1)
+    assert refused.value.status == 507
+    # A sender who vanished holds nothing up for long.
+    uploads.Upload.objects.update(until=timezone.now() - timedelta(seconds=1))
+    uploads.admit("fits again", ines, 9000)
+    assert uploads.Upload.objects.count() == 1
+
+
+def test_an_answered_upload_gives_its_room_back(designer, tmp_path):
+    path = tmp_path / "noise.png"
+    pictures.write(path, np.random.default_rng(1).random((300, 300, 3), dtype=np.float32))
+    assert path.stat().st_size > bodies.SMALL
+    with path.open("rb") as f:
+        answer = designer.upload("/frames", {"file": f, "name": "Noise"})
+    assert answer.status_code == 201, answer.json()
+    assert uploads.Upload.objects.count() == 0
+    assert list(arriving().iterdir()) == []
+
+
+def test_every_route_that_takes_files_is_known():
+    found = bodies.takes_files()
+    assert ("POST", "api/frames") in found
+    assert ("POST", "api/packs/<int:pack_id>/files") in found
+    known = set()
+
+    def walk(patterns, before=""):
+        for p in patterns:
+            if hasattr(p, "url_patterns"):
+                walk(p.url_patterns, before + str(p.pattern))
+            else:
+                known.add(before + str(p.pattern))
+
+    walk(get_resolver().url_patterns)
+    assert {route for _, route in found} <= known

@@ -6,6 +6,7 @@ Every look at a folder and every removal is one file at a time; whoever needs a 
 import os
 import time
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import timedelta
 from pathlib import Path
@@ -18,6 +19,7 @@ from django.utils import timezone
 
 from ..caches import MIB
 from ..delivering.rules import let_go_of_old, shas_in_use
+from ..storage import arriving
 
 #: Results that can be made again: MiB that they may take, and seconds after which one that nobody asked for goes.
 DERIVED_MIB, UNASKED = int(os.environ.get("SAUCER_DERIVED_MIB", 4096)), 30 * 86_400
@@ -112,6 +114,17 @@ def delivered(now: float | None = None) -> Swept:
     return swept
 
 
+def arrived(now: float | None = None) -> Swept:
+    """Removes uploads that a dead process left."""
+    now, swept = now or time.time(), Swept()
+    for path in arriving().rglob("*"):
+        with suppress(FileNotFoundError):
+            facts = path.stat()
+            if path.is_file() and now - facts.st_mtime > YOUNG:
+                swept.take(path, facts.st_size)
+    return swept
+
+
 def sessions() -> int:
     """Forgets sessions that have run out, and where they were; says how many."""
     ended, _ = Session.objects.filter(expire_date__lt=timezone.now()).delete()
@@ -124,8 +137,9 @@ def sessions() -> int:
 def everything() -> dict[str, Swept]:
     """All of it; nothing on disk is looked at where files lie elsewhere, which keeps its own house."""
     sessions()
+    swept = {"arrived": arrived()}
     try:
         default_storage.path("")
     except NotImplementedError:
-        return {}
-    return {"results": derived(), "unused": unused(), "deliveries": delivered()}
+        return swept
+    return swept | {"results": derived(), "unused": unused(), "deliveries": delivered()}

@@ -80,6 +80,15 @@ class Token(models.Model):
     used_at = models.DateTimeField(null=True)
 
 
+class Upload(models.Model):
+    """A large body that is arriving. request: the identifier of its request. until: when its sender counts as gone."""
+
+    request = models.CharField(max_length=40, unique=True)
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")
+    bytes = models.PositiveBigIntegerField()
+    until = models.DateTimeField()
+
+
 class Happening(models.TextChoices):
     """What an event is about."""
 

@@ -13,7 +13,7 @@ from ..errors import RuleError, forbidden
 from ..lookup import by_id
 from .models import Person, Scope, Token
 
-__all__ = ["PREFIX", "TOKENS", "Scope", "Token", "TokenAuth", "end", "listed", "make"]
+__all__ = ["PREFIX", "TOKENS", "Scope", "Token", "TokenAuth", "end", "holder", "listed", "make"]
 
 #: Marks a token in a script that was left lying about.
 PREFIX = "saucer_"
@@ -59,14 +59,27 @@ def end(person: Person, token_id: int) -> Token:
     return token
 
 
-def _covers(scope: str, request: HttpRequest) -> bool:
-    if request.path.startswith(_CLOSED):
+def _covers(scope: str, method: str, path: str, route: str) -> bool:
+    if path.startswith(_CLOSED):
         return False
-    if scope == Scope.ALL or request.method in ("GET", "HEAD"):
+    if scope == Scope.ALL or method in ("GET", "HEAD"):
         return True
-    asked = request.resolver_match
     # By the route, never by what stands in an address: names of collections do, too.
-    return scope == Scope.BAKE and request.method == "POST" and asked is not None and asked.route in BAKES
+    return scope == Scope.BAKE and method == "POST" and route in BAKES
+
+
+def holder(secret: str, method: str, path: str, route: str) -> Person:
+    """The person whose token it is. Raises 401 where it does not let in, and 403 where it may not do what is asked."""
+    now: datetime = timezone.now()
+    row = Token.objects.select_related("person").filter(digest=_digest(secret), person__is_active=True).first()
+    if row is None or (row.until is not None and row.until <= now):
+        # Not ``None``: the page's own way in would be asked next, and speak of a page that is open too long.
+        raise RuleError(401, "This token does not let in: it ended, or there is none such. Make another one under your name.")
+    if not _covers(row.scope, method, path, route):
+        raise forbidden(f"The token “{row.name}” may {row.get_scope_display().lower()} only. Make one that may do more.")
+    if row.used_at is None or now - row.used_at > _NOTED_EVERY:
+        Token.objects.filter(pk=row.pk).update(used_at=now)
+    return row.person
 
 
 class TokenAuth(HttpBearer):
@@ -74,14 +87,7 @@ class TokenAuth(HttpBearer):
 
     def authenticate(self, request: HttpRequest, token: str) -> Person:
         """The person whose token it is; raises 401 and 403."""
-        now: datetime = timezone.now()
-        row = Token.objects.select_related("person").filter(digest=_digest(token), person__is_active=True).first()
-        if row is None or (row.until is not None and row.until <= now):
-            # Not ``None``: the page's own way in would be asked next, and speak of a page that is open too long.
-            raise RuleError(401, "This token does not let in: it ended, or there is none such. Make another one under your name.")
-        if not _covers(row.scope, request):
-            raise forbidden(f"The token “{row.name}” may {row.get_scope_display().lower()} only. Make one that may do more.")
-        if row.used_at is None or now - row.used_at > _NOTED_EVERY:
-            Token.objects.filter(pk=row.pk).update(used_at=now)
-        request.user = row.person
-        return row.person
+        asked = request.resolver_match
+        person = holder(token, request.method or "", request.path, asked.route if asked is not None else "")
+        request.user = person
+        return person
