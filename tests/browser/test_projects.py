@@ -152,7 +152,7 @@ def test_from_a_clip_and_stills_to_the_editing_room(enter, tmp_path, site):
     page.get_by_role("radio", name="deliver them all the same").locator("xpath=ancestor::label").click()
     page.get_by_role("button", name="Deliver as number 1").click()
     expect(page.get_by_role("region", name="Delivery 1 is running")).to_be_visible()
-    expect(page.get_by_text("on the shelf as Autumn film/001")).to_be_visible(timeout=180_000)
+    expect(page.get_by_text(re.compile(r"on the shelf as Autumn film \d+/001"))).to_be_visible(timeout=180_000)
     with page.expect_download() as taken:
         page.get_by_role("link", name="Fetch").click()
     _check(zipfile.ZipFile(io.BytesIO(taken.value.path().read_bytes())), page, number, tmp_path)

@@ -431,9 +431,43 @@ def test_one_file_of_it(lead, project):
 
 def test_a_delivery_comes_to_the_shelf_whole(lead, project, shelf):
     row = delivered(lead, project, {**QUICK, "shelf": True})
-    assert row.shelf == {"state": "there", "place": "Kiln & yard/001"}
+    assert row.shelf == {"state": "there", "place": f"Kiln & yard {project}/001"}
     there = {str(p.relative_to(shelf / row.shelf["place"])) for p in (shelf / row.shelf["place"]).rglob("*") if p.is_file()}
-    assert there == set(package(lead, row).namelist())
+    assert there == {".delivery", *package(lead, row).namelist()}
+
+
+def on_the_shelf(row, shelf):
+    row.refresh_from_db()
+    folder = shelf / row.shelf["place"]
+    return folder, {str(p.relative_to(folder)): p.read_bytes() for p in folder.rglob("*") if p.is_file()}
+
+
+def test_projects_whose_names_become_one_do_not_touch_each_others_deliveries(lead, frame, revision, shelf):
+    rows = []
+    for name in ("A/B", "A-B", "A-B", "a-b", "A-B 7"):
+        made = lead.post("/projects", {"name": name}).json()["id"]
+        shot = lead.post(f"/projects/{made}/shots", {"frames": [frame.pk]}).json()["shots"][0]["id"]
+        lead.post(f"/projects/{made}/assign", {"shots": [shot], "layers": [{"revision": revision.pk}]})
+        rows.append(delivered(lead, made, {**QUICK, "parts": ["looks"], "shelf": True}))
+    first = [on_the_shelf(row, shelf) for row in rows]
+    assert len({str(folder).lower() for folder, _ in first}) == len(rows)
+    for row in reversed(rows):
+        making.again(row.pk)
+    assert [on_the_shelf(row, shelf) for row in rows] == first
+    assert [p.name for folder, _ in first for p in folder.parent.iterdir()] == ["001"] * len(rows)
+
+
+def test_nothing_is_removed_that_the_delivery_did_not_write(lead, project, shelf):
+    row = delivered(lead, project, {**QUICK, "shelf": True})
+    folder, before = on_the_shelf(row, shelf)
+    (folder / ".delivery").write_text("of somebody else")
+    (folder / "notes of the editor.txt").write_text("keep")
+    making.again(row.pk)
+    row.refresh_from_db()
+    assert row.shelf["state"] == "failed"
+    assert "move it away" in row.shelf["why"]
+    assert (folder / "notes of the editor.txt").read_text() == "keep"
+    assert len(list(folder.rglob("*.cube"))) == len([name for name in before if name.endswith(".cube")])
 
 
 @pytest.mark.parametrize(("how", "why"), [({"there": False}, "not there"), ({"room": 2000}, "is full")])
@@ -466,7 +500,7 @@ def test_a_shelf_that_vanishes_in_between(lead, project, shelf, monkeypatch):
     monkeypatch.setattr(shelves, "_piece", vanishing)
     row = delivered(lead, project, {**QUICK, "shelf": True})
     assert row.shelf["state"] == "failed"
-    assert not (shelf / "Kiln & yard" / "002").exists()
+    assert not (shelf / f"Kiln & yard {project}" / "002").exists()
 
 
 def test_only_leads_set_the_stand_in(applier):

@@ -5,16 +5,19 @@ anybody. A delivery comes to it under a name that begins with a dot, and gets it
 """
 
 import errno
+import hashlib
 import json
 import shutil
 import time
 from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import IO, Any
 
 from django.conf import settings
 from django.core.files.storage import default_storage
+from django.db import connection
 
 from ..errors import RuleError
 from ..fields import safe_name
@@ -22,7 +25,8 @@ from ..people.rules import Person, must
 from .models import Delivery
 from .rules import lists, place_of
 
-STAND_IN = ".stand-in.json"
+STAND_IN, MARK = ".stand-in.json", ".delivery"
+LOCKS = 0x5A0CE3
 PIECE = 2**18
 
 
@@ -87,8 +91,20 @@ def behave(person: Person, how: StandIn) -> Shelf:
 
 
 def place(delivery: Delivery) -> str:
-    """Where a delivery stands on the shelf."""
-    return f"{safe_name(delivery.project.name)}/{delivery.number:03d}"
+    """Where a delivery stands on the shelf. The project's number ends the name of its folder: two projects may be called the same."""
+    return f"{safe_name(delivery.project.name)} {delivery.project.pk}/{delivery.number:03d}"
+
+
+def _mark(delivery: Delivery) -> str:
+    """What tells a delivery's folder from anything that others put there."""
+    return hashlib.sha256(f"shelf {delivery.pk} {settings.SECRET_KEY}".encode()).hexdigest()[:32]
+
+
+def _is_of(folder: Path, delivery: Delivery) -> bool:
+    try:
+        return (folder / MARK).read_text() == _mark(delivery)
+    except (OSError, UnicodeDecodeError):
+        return False
 
 
 def _entries(delivery: Delivery) -> Iterator[tuple[str, bytes | IO[bytes]]]:
@@ -122,25 +138,50 @@ def _piece(out: IO[bytes], piece: bytes) -> None:
 def _why(error: OSError) -> str:
     if error.errno in (errno.ENOSPC, errno.EDQUOT):
         return "the shelf is full: make room there, then put the delivery on it again"
+    if isinstance(error, FileExistsError):
+        return str(error.strerror)
     if error.errno == errno.ENODEV:
         return "the shelf is not there: once it is mounted again, put the delivery on it again"
     return f"the shelf cannot be written to ({error.strerror or error})"
 
 
+_IN_THE_WAY = "{} is there already and was not put there by this delivery: move it away, then put the delivery on the shelf again"
+
+
+@contextmanager
+def _alone(delivery: Delivery) -> Iterator[None]:
+    """One at a time puts a delivery on the shelf."""
+    with connection.cursor() as cursor:
+        cursor.execute("select pg_advisory_lock(%s, %s)", [LOCKS, delivery.pk % 2**31])
+        try:
+            yield
+        finally:
+            cursor.execute("select pg_advisory_unlock(%s, %s)", [LOCKS, delivery.pk % 2**31])
+
+
 def to_shelf(delivery: Delivery) -> None:
     """Puts a delivery on the shelf, whole or not at all; what came of it is written down with the delivery, which stays usable anyhow."""
+    with _alone(delivery):
+        _put(delivery)
+
+
+def _put(delivery: Delivery) -> None:
     target = root() / place(delivery)
-    part = target.with_name(f".part-{target.name}")
+    part, old = (target.with_name(f".{word}-{target.name}-{delivery.pk}") for word in ("part", "old"))
     _say(delivery, {"state": "under way"})
     try:
         if not _behaviour().there:
             raise OSError(errno.ENODEV, "the shelf is gone")
+        if target.exists() and not _is_of(target, delivery):
+            raise FileExistsError(errno.EEXIST, _IN_THE_WAY.format(place(delivery)))
         shutil.rmtree(part, ignore_errors=True)
+        _write(part / MARK, _mark(delivery).encode())
         for name, source in _entries(delivery):
             _write(part / name, source)
         if target.exists():
-            shutil.rmtree(target)
+            target.replace(old)
         part.replace(target)
+        shutil.rmtree(old, ignore_errors=True)
     except OSError as error:
         if _behaviour().there:
             shutil.rmtree(part, ignore_errors=True)
