@@ -3,11 +3,14 @@
 Web processes share what is given here: two of them remember half as much each.
 """
 
+import fcntl
 import os
+import tempfile
 from collections.abc import Callable, Hashable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, nullcontext
 from dataclasses import is_dataclass
-from threading import Condition, Lock
+from pathlib import Path
+from threading import Condition, Lock, local
 from typing import Any, TypeVar
 
 import numpy as np
@@ -63,23 +66,41 @@ class Memory:
 
 
 class Budget:
-    """Bytes that work under way in this process may take together: who would go beyond them waits. Alone, anything may run."""
+    """Bytes that work under way in this process may take together: who would go beyond them waits. Alone, anything may run.
+
+    Work inside work of the same thread counts once, with the larger size. Work larger than the whole budget runs once on this machine.
+    """
 
     def __init__(self, mebibytes: int) -> None:
         self._limit, self._taken, self._waiting = mebibytes * MIB, 0, Condition()
+        self._own = local()
 
     @contextmanager
     def take(self, size: int) -> Iterator[None]:
         """Holds ``size`` bytes for as long as the work lasts."""
+        if getattr(self._own, "inside", False):
+            yield
+            return
         with self._waiting:
             self._waiting.wait_for(lambda: not self._taken or self._taken + size <= self._limit)
             self._taken += size
+        self._own.inside = True
         try:
-            yield
+            with _once_on_this_machine() if size > self._limit else nullcontext():
+                yield
         finally:
+            self._own.inside = False
             with self._waiting:
                 self._taken -= size
                 self._waiting.notify_all()
+
+
+@contextmanager
+def _once_on_this_machine() -> Iterator[None]:
+    """Waits until no other process of this installation does work that is larger than its budget."""
+    with (Path(tempfile.gettempdir()) / f"saucer-large-{os.getuid()}").open("w") as file:
+        fcntl.flock(file, fcntl.LOCK_EX)
+        yield
 
 
 #: Pictures as they were read, scaled and trimmed. One of 3840 × 2160 takes 95 MiB.
@@ -92,5 +113,11 @@ TRACES = Memory(16)
 CHANGES = Memory(4)
 #: Pictures that are being read, each as large as it is needed.
 READING = Budget(320)
+#: Pictures that web processes draw, from what is read to what is sent.
+DRAWING = Budget(1024 // PROCESSES)
+#: Bytes that one pixel takes while it is drawn: read, trimmed, computed, finished and packed, each as three floats.
+DRAWN_BYTES = 60
+#: Bytes that one pixel of a clip takes while a frame is read: what the decoder holds for frames that refer to each other.
+DECODED_BYTES = 24
 #: Pictures of full size that workers have under way.
 FULL_SIZE = Budget(320)

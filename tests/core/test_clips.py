@@ -82,6 +82,23 @@ def found(clip):
 # Luma and colour differences
 
 
+@pytest.mark.parametrize("pattern", ["yuv420p10le", "yuv422p", "yuv444p12le", "gbrp10le"])
+@pytest.mark.parametrize("by", [2, 3, 7])
+def test_a_reduced_frame_is_the_mean_of_its_pixels(pattern, by):
+    """Also where a block is cut by the right or lower edge, and where rows of a block share a colour difference with others."""
+    frame = av.VideoFrame(46, 34, pattern)
+    dice = np.random.default_rng(3)
+    for plane in frame.planes:
+        flat = np.frombuffer(plane, np.uint8 if pattern.endswith("p") else np.uint16)
+        flat[:] = dice.integers(0, 250 if pattern.endswith("p") else 1000, len(flat))
+    whole, small = clips.colours_of(frame), clips.colours_of(frame, by)
+    assert small.shape == (-(-34 // by), -(-46 // by), 3)
+    for row in range(small.shape[0]):
+        for column in range(small.shape[1]):
+            block = whole[row * by : (row + 1) * by, column * by : (column + 1) * by]
+            assert small[row, column] == pytest.approx(block.mean(axis=(0, 1)), abs=2e-6)
+
+
 @pytest.mark.parametrize("matrix", [1, 6, 9])
 @pytest.mark.parametrize("full", [False, True])
 def test_codes_are_those_of_colour_science(matrix, full):

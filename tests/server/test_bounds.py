@@ -3,7 +3,10 @@
 import importlib
 import json
 from collections import namedtuple
+from contextlib import nullcontext
 from datetime import timedelta
+from threading import Lock, Thread
+from time import sleep
 
 import numpy as np
 import pytest
@@ -12,6 +15,7 @@ from django.utils import timezone
 from saucer_core.formats import pictures
 from saucer_core.look import GROUP_LIMIT, WHOLE_LIMIT, Look
 from saucer_server import bodies
+from saucer_server.caches import DRAWING, DRAWN_BYTES, Budget
 from saucer_server.errors import RuleError
 from saucer_server.people import uploads
 from saucer_server.people.rules import Person
@@ -189,3 +193,44 @@ def test_every_route_that_takes_files_is_known():
 
     walk(get_resolver().url_patterns)
     assert {route for _, route in found} <= known
+
+
+def test_pictures_under_way_share_one_budget():
+    """Three that fit two by two, work inside work, and one larger than everything, which runs alone."""
+    budget, now, most, guard = Budget(10), [0], [0], Lock()
+
+    def work(mebibytes):
+        with budget.take(mebibytes << 20), budget.take(9 << 20):
+            with guard:
+                now[0] += mebibytes
+                most[0] = max(most[0], now[0])
+            sleep(0.01)
+            with guard:
+                now[0] -= mebibytes
+
+    for sizes, limit in (([4] * 9, 10), ([30, 4, 30, 4, 4], 30)):
+        now[0] = most[0] = 0
+        threads = [Thread(target=work, args=(size,)) for size in sizes]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join(30)
+        assert not any(thread.is_alive() for thread in threads)
+        assert 4 < most[0] <= limit
+
+
+def test_a_wide_picture_takes_its_bytes_from_the_budget(designer, frame, look, revision, monkeypatch):
+    taken = []
+    monkeypatch.setattr(DRAWING, "take", lambda size: taken.append(size) or nullcontext())
+    for answer in (
+        designer.get(f"/frames/{frame.pk}/still?width=64"),
+        designer.get(f"/revisions/{revision.pk}/still?frame={frame.pk}&width=60"),
+        designer.get(f"/looks/{look.pk}/still?frame={frame.pk}&width=4096"),
+        designer.get(f"/frames/{frame.pk}/places?input=srgb&width=32"),
+        designer.post("/exact?width=50", {"look": {"steps": []}, "frame": frame.pk}),
+        designer.post("/masks?width=50", {"look": {"steps": []}, "frame": frame.pk}),
+        designer.post("/picture?width=50", {"look": {"steps": []}, "frame": frame.pk}),
+    ):
+        assert answer.status_code == 200, answer.content
+    # A frame of 64 × 36 is never drawn larger than it is.
+    assert [size // DRAWN_BYTES for size in taken] == [64 * 36, 60 * 34, 64 * 36, 32 * 18, 50 * 28, 50 * 28, 50 * 28]

@@ -155,6 +155,20 @@ def to_rgb(planes: tuple[U16, U16, U16], at: Layout) -> F32:
     return np.ascontiguousarray(tile.T).reshape(height, width, 3)
 
 
+def reduced(planes: tuple[U16, U16, U16], at: Layout, by: int) -> F32:
+    """``to_rgb`` with the mean of ``by`` × ``by`` pixels as one, of fewer at the right and lower edges; the whole is never in memory."""
+    height, width = planes[0].shape
+    numbers, starts = at.numbers(), np.arange(0, width, by)
+    across = np.minimum(starts + by, width) - starts
+    made = np.empty((-(-height // by), len(starts), 3), dtype=np.float32)
+    for row, first in enumerate(range(0, height, by)):
+        last = min(first + by, height)
+        tile = np.empty((3, (last - first) * width), dtype=np.float32)
+        _open(*planes, first, last, at.wide, at.high, numbers, tile)
+        made[row] = (np.add.reduceat(tile.reshape(3, last - first, width).mean(axis=1), starts, axis=1) / across).T
+    return made
+
+
 def to_planes(rgb: F32, to: Layout) -> tuple[U16, U16, U16]:
     """R'G'B' ``(height, width, 3)`` as planes, held to what the codes reach, rounded to the nearest."""
     height, width = rgb.shape[:2]

@@ -12,7 +12,7 @@ from av.video.frame import VideoFrame
 from numpy.typing import NDArray
 
 from ..arrays import F32
-from ..encodings.ycbcr import LUMA, U16, Layout, to_rgb
+from ..encodings.ycbcr import LUMA, U16, Layout, reduced, to_rgb
 from ..errors import FileError
 
 SUFFIXES = (".mov", ".mp4", ".mkv", ".m4v", ".avi", ".mxf", ".webm", ".nut")
@@ -21,6 +21,8 @@ FRAME_LIMIT = 200_000
 PIXEL_LIMIT = 8192 * 4320
 #: Threads of a decoder, each of which holds a frame.
 DECODING = 3
+#: Pixels of a frame above which a single one is read by one thread.
+LARGE = 4096 * 2304
 #: A cut: the picture changes by more than this share of its tones, and by so much more than in the frames around it. Common practice
 #: for hard cuts; the figures are Saucer's own. A shot has at least as many frames.
 CUT_SHARE, CUT_TIMES, CUT_AROUND, SHORTEST = 0.055, 3.5, 10, 6
@@ -178,14 +180,25 @@ def planes_of(frame: VideoFrame) -> tuple[tuple[U16, U16, U16], Layout]:
     return (y, u, v), at
 
 
-def colours_of(frame: VideoFrame) -> F32:
-    """A frame as R'G'B', float32 ``(height, width, 3)``."""
+def colours_of(frame: VideoFrame, by: int = 1) -> F32:
+    """A frame as R'G'B', float32 ``(height, width, 3)``. by: how many pixels become one, each way: their mean."""
     even = plain(frame)
     depth = _depth(even)
     if even.format.is_rgb:
-        g, b, r = _planes(even, depth)
+        g, b, r = (_means(plane, by) for plane in _planes(even, depth))
         return np.stack([r, g, b], axis=-1).astype(np.float32) / np.float32(2**depth - 1)
-    return to_rgb(*planes_of(even))
+    return to_rgb(*planes_of(even)) if by == 1 else reduced(*planes_of(even), by)
+
+
+def _means(plane: U16, by: int) -> NDArray[Any]:
+    """The means of ``by`` × ``by`` samples, of fewer at the right and lower edges."""
+    if by == 1:
+        return plane
+    for axis in (0, 1):
+        starts = np.arange(0, plane.shape[axis], by)
+        count = np.diff(starts, append=plane.shape[axis]).reshape((-1, 1) if axis == 0 else (1, -1))
+        plane = np.add.reduceat(plane, starts, axis=axis, dtype=np.float32) / count.astype(np.float32)
+    return plane
 
 
 def _tones(frame: VideoFrame) -> tuple[F32, F32]:
@@ -272,18 +285,27 @@ def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doub
     )  # fmt: skip
 
 
-def frames_at(path: Path, wanted: list[int], stamps: tuple[int, ...], name: str | None = None) -> dict[int, F32]:
-    """Some frames of a clip, by number, as R'G'B'. Raises ``FileError`` where one cannot be read."""
+def frames_at(
+    path: Path, wanted: list[int], stamps: tuple[int, ...], name: str | None = None, width: int | None = None
+) -> dict[int, F32]:
+    """Some frames of a clip, by number, as R'G'B'. Raises ``FileError`` where one cannot be read.
+
+    width: how wide they are needed; larger frames come reduced by a whole number, to at least that.
+    """
     name = name or path.name
-    found: dict[int, F32] = {}
+    found: dict[int, VideoFrame] = {}
     with closing(opened(path, name)) as container:
         stream = container.streams.video[0]
+        if stream.codec_context.width * stream.codec_context.height > LARGE:
+            # Each thread holds a frame; one that is shown alone gains nothing by them.
+            stream.codec_context.thread_count = 1
         for number in sorted(set(wanted)):
             frame = next(from_stamp(container, stream, stamps[number], name), None)
             if frame is None:
                 raise FileError(name, f"frame {number + 1} cannot be read")
-            found[number] = colours_of(frame)
-    return found
+            found[number] = frame
+    # What the decoder held is free by now.
+    return {number: colours_of(found.pop(number), max(1, frame.width // width) if width else 1) for number, frame in list(found.items())}
 
 
 def from_stamp(container: Any, stream: Any, stamp: int, name: str) -> Iterator[VideoFrame]:

@@ -19,7 +19,7 @@ from saucer_core.steps.balance import neutralising
 from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
 
-from ..frames.rules import Frame, original, pixels
+from ..frames.rules import Frame, drawing, original, pixels
 from ..framing import flags, headed
 from ..luts.rules import table
 from .pictures import rendered, treatment
@@ -127,8 +127,8 @@ def probe(look: Recipe, frame: Frame, place: Place, *, trim: Trim | None, step: 
 
 def masked(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
     """The masks of a frame under a look as the screen shows it: two uint32 (width, height), then a byte a pixel."""
-    found = masks(rendered(look, frame, width, screen=True, **how), encoding(SCREEN), encoding(SCREEN))
-    return flags(found)
+    with drawing(frame, width):
+        return flags(masks(rendered(look, frame, width, screen=True, **how), encoding(SCREEN), encoding(SCREEN)))
 
 
 def checked(look: Recipe, frames: list[Frame]) -> list[dict[str, Any]]:

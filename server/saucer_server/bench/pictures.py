@@ -26,7 +26,7 @@ from saucer_core.trim import Trim
 
 from .. import storage
 from ..caches import MIB, PROCESSES, TRACES
-from ..frames.rules import Frame, original, pixels, trim_of
+from ..frames.rules import Frame, drawing, original, pixels, trim_of
 from ..framing import half_floats, headed, jpeg, png
 from ..luts.rules import BorrowedLut, table
 
@@ -115,7 +115,8 @@ def exact(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
 
     Laid out like ``framing.half_floats``. Raises ``LookError``.
     """
-    return half_floats(finished(look, frame, width, screen=True, **how))
+    with drawing(frame, width):
+        return half_floats(finished(look, frame, width, screen=True, **how))
 
 
 def as_baked(
@@ -125,15 +126,17 @@ def as_baked(
     """A frame through the table that a bake of that size would hold, read that way; laid out like ``exact``."""
     program = Treatment(look, strength=strength).compile(table)
     lut = bake(program.only(only) if only else program, grid)
-    own = pixels(frame, look.input, width, trim)
-    return half_floats(for_screen(lut.apply(own, interpolation), look.output))
+    with drawing(frame, width):
+        own = pixels(frame, look.input, width, trim)
+        return half_floats(for_screen(lut.apply(own, interpolation), look.output))
 
 
 def apart(look: Recipe, other: Recipe | None, frame: Frame, width: int, *, full: float, trim: Trim | None = None, **how: Any) -> bytes:
     """How far a frame under a look is from the same under another one (under none): grey, white from ΔE ``full`` on; like ``exact``."""
-    here = rendered(look, frame, width, trim=trim, screen=True, **how)
-    there = rendered(other, frame, width, trim=trim, screen=True)
-    return half_floats(difference_picture(here, there, encoding(SCREEN), full))
+    with drawing(frame, width):
+        here = rendered(look, frame, width, trim=trim, screen=True, **how)
+        there = rendered(other, frame, width, trim=trim, screen=True)
+        return half_floats(difference_picture(here, there, encoding(SCREEN), full))
 
 
 def still(
@@ -145,14 +148,16 @@ def still(
     name = hashlib.sha256(canonical(made_of)).hexdigest()
 
     def make() -> bytes:
-        return jpeg(finished(look, frame, width, strength=strength, trim=chosen, screen=True, tables=tables))
+        with drawing(frame, width):
+            return jpeg(finished(look, frame, width, strength=strength, trim=chosen, screen=True, tables=tables))
 
     return storage.kept(f"derived/stills/{name}.jpg", make)
 
 
 def drawn(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
     """A frame under a look as a JPEG for the screen; not kept."""
-    return jpeg(finished(look, frame, width, screen=True, **how))
+    with drawing(frame, width):
+        return jpeg(finished(look, frame, width, screen=True, **how))
 
 
 def saucer(look: Recipe | None, size: int, tables: Tables = table) -> bytes:

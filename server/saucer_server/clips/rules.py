@@ -21,6 +21,7 @@ from saucer_core.formats.clips import ClipFacts, Found
 from saucer_core.screen import for_screen
 
 from .. import storage
+from ..caches import DECODED_BYTES, DRAWING
 from ..errors import RuleError
 from ..frames.rules import Frame
 from ..frames.rules import add as add_frame
@@ -148,17 +149,18 @@ def remove(clip: Clip, person: Person) -> None:
         raise RuleError(409, f"Shots are cut from {clip.name}. Take them out of their projects first.") from None
 
 
-def _at(clip: Clip, numbers: list[int]) -> dict[int, F32]:
-    with on_disk(clip) as path:
-        return clips.frames_at(path, numbers, found(clip).stamps, clip.file_name)
+def _at(clip: Clip, number: int, width: int | None = None) -> F32:
+    """A frame of the clip; reduced by a whole number where it is needed less wide."""
+    with on_disk(clip) as path, DRAWING.take(int(clip.facts["width"]) * int(clip.facts["height"]) * DECODED_BYTES):
+        return clips.frames_at(path, [number], found(clip).stamps, clip.file_name, width)[number]
 
 
 def still(clip: Clip, number: int, width: int) -> bytes:
     """A frame of the clip, JPEG for the screen; kept. Raises 404 for one it does not have."""
     if not 0 <= number < int(clip.facts["frames"]):
         raise RuleError(404, f"{clip.name} has no frame {number}.")
-    name = f"derived/clips/v2-{clip.digest}-{clip.encoding}-{number}-{width}.jpg"
-    return storage.kept(name, lambda: jpeg(for_screen(pictures.fit(_at(clip, [number])[number], width, 100 * width), clip.encoding)))
+    name = f"derived/clips/v3-{clip.digest}-{clip.encoding}-{number}-{width}.jpg"
+    return storage.kept(name, lambda: jpeg(for_screen(pictures.fit(_at(clip, number, width), width, 100 * width), clip.encoding)))
 
 
 def posters(clip: Clip, numbers: list[int], names: list[str], person: Person) -> list[Frame]:
@@ -167,7 +169,7 @@ def posters(clip: Clip, numbers: list[int], names: list[str], person: Person) ->
     with tempfile.TemporaryDirectory() as folder:
         for number, name in zip(numbers, names, strict=True):
             path = Path(folder) / f"{number}.png"
-            pictures.write(path, _at(clip, [number])[number], "uint16")
+            pictures.write(path, _at(clip, number), "uint16")
             made.append(add_frame(
                 path, f"{Path(clip.file_name).stem}_{number:06d}.png", name=name, light="", encoding_key=clip.encoding, person=person,
                 of_shot=True,

@@ -20,7 +20,7 @@ from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
 
 from .. import storage
-from ..caches import PICTURES, READING
+from ..caches import DRAWING, DRAWN_BYTES, PICTURES, READING
 from ..errors import RuleError, missing
 from ..framing import half_floats, jpeg
 from ..lookup import by_id
@@ -250,12 +250,19 @@ def version_of(frame: Frame) -> str:
     return address(frame)[:12]
 
 
+def drawing(frame: Frame, width: int) -> AbstractContextManager[None]:
+    """Holds the bytes that drawing the frame at most ``width`` wide takes."""
+    wide = min(width, frame.width)
+    return DRAWING.take(wide * max(1, round(frame.height * wide / max(frame.width, 1))) * DRAWN_BYTES)
+
+
 def table_picture(frame: Frame, look_input: str, width: int, trimmed: bool) -> bytes:
     """The frame as places in a look's table, for the viewer; laid out like ``framing.half_floats``."""
     trim = None if trimmed else Trim()
 
     def make() -> bytes:
-        return half_floats(table_places(encoding(look_input), pixels(frame, look_input, width, trim)))
+        with drawing(frame, width):
+            return half_floats(table_places(encoding(look_input), pixels(frame, look_input, width, trim)))
 
     return storage.kept(f"derived/places/{address(frame, 'v2', look_input, width, trimmed)}", make)
 
@@ -265,6 +272,7 @@ def still(frame: Frame, width: int, trimmed: bool) -> bytes:
     trim = None if trimmed else Trim()
 
     def make() -> bytes:
-        return jpeg(for_screen(pixels(frame, frame.encoding, width, trim), frame.encoding))
+        with drawing(frame, width):
+            return jpeg(for_screen(pixels(frame, frame.encoding, width, trim), frame.encoding))
 
     return storage.kept(f"derived/stills/{address(frame, 'v2', SCREEN, width, trimmed)}.jpg", make)

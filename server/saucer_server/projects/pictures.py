@@ -11,7 +11,7 @@ from saucer_core.screen import SCREEN
 from .. import storage
 from ..bench.pictures import rendered
 from ..bench.pictures import still as revision_still
-from ..frames.rules import Frame
+from ..frames.rules import Frame, drawing
 from ..frames.rules import still as plain
 from ..framing import jpeg
 from ..looks import rules as looks
@@ -53,8 +53,9 @@ def apart(shot: Shot, other: list[Layer], width: int, full: float) -> bytes:
     made_of = ["v2", [[w.digest, w.strength] if w else None for w in pair], shot.frame.digest, shot.frame.encoding, shot.trim, width, full]
 
     def make() -> bytes:
-        here, there = (_shown(shot, w, width) for w in pair)
-        return jpeg(difference_picture(here, there, encoding(SCREEN), full))
+        with drawing(shot.frame, width):
+            here, there = (_shown(shot, w, width) for w in pair)
+            return jpeg(difference_picture(here, there, encoding(SCREEN), full))
 
     return storage.kept(f"derived/apart/{hashlib.sha256(canonical(made_of)).hexdigest()}.jpg", make)
 
