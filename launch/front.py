@@ -16,7 +16,7 @@ from .say import run, say
 
 #: Largest body in MiB of a request that the web processes let in (``saucer_server.people.uploads.LARGEST``).
 UPLOAD = 4200
-#: Bodies of six digits of bytes and more are asked about before they are stored (``saucer_server.bodies.SMALL``); smaller ones stay in memory.
+#: Bodies of six digits of bytes and more are asked about before they are stored (``saucer_server.bodies.SMALL``); others stay in memory.
 SMALL = 100_000
 #: Connections from one address; a browser opens six, an office of two hundred shares one.
 CONNECTIONS = 2000

@@ -11,6 +11,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.openapi.docs import Swagger
 from ninja.openapi.schema import OpenAPISchema
+from ninja.parser import Parser
 from ninja.security import SessionAuth
 from psycopg.errors import DiskFull
 from saucer_core.errors import Abandoned, CoreError
@@ -61,6 +62,16 @@ class Problem(Schema):
     detail: dict[str, Any] = {}
 
 
+class JsonAlone(Parser):
+    """Reads a body as JSON only where it says that it is: a form of another site cannot say so."""
+
+    def parse_body(self, request: HttpRequest) -> Any:
+        """The body. Raises 400 for another type, as for anything that cannot be read."""
+        if request.content_type != "application/json":
+            raise ValueError("not sent as application/json")
+        return super().parse_body(request)
+
+
 class Interface(NinjaAPI):
     """The interface, whose document says of every operation what an answer that is no success looks like."""
 
@@ -76,8 +87,9 @@ class Interface(NinjaAPI):
 
 
 api = Interface(
-    title="Saucer", version="1", auth=[TokenAuth(), SessionAuth()], docs=Swagger(), docs_url="/docs", openapi_url="/openapi.json"
-)
+    title="Saucer", version="1", auth=[TokenAuth(), SessionAuth()], docs=Swagger(), docs_url="/docs", openapi_url="/openapi.json",
+    parser=JsonAlone(),
+)  # fmt: skip
 for router in (people, team, activity):
     api.add_router("", router)
 api.add_router("", health)

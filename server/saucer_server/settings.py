@@ -73,7 +73,16 @@ DATABASES["default"].setdefault("OPTIONS", {}).update(SOON, options=" ".join(f"-
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "people.Person"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher"]
-AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}}]
+#: Long enough; not among the twenty thousand most common ones, which Django brings along; no digits alone, and not one's own name.
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}", "OPTIONS": options}
+    for name, options in (
+        ("MinimumLengthValidator", {"min_length": 10}),
+        ("CommonPasswordValidator", {}),
+        ("NumericPasswordValidator", {}),
+        ("UserAttributeSimilarityValidator", {"user_attributes": ("username", "full_name", "email"), "max_similarity": 0.6}),
+    )
+]
 
 LANGUAGE_CODE = "en-gb"
 USE_TZ = True
@@ -117,10 +126,10 @@ SILENCED_SYSTEM_CHECKS = ["files.E001"]
 #: Who shows this token at /metrics is told figures for Prometheus; empty: nobody is.
 METRICS = os.environ.get("SAUCER_METRICS", "")
 #: A provider of single sign-on by OpenID Connect: its address, what Saucer is there, and what the button says; empty: there is none.
-#: role: of somebody who comes by it and is not in the team yet; empty: nobody new comes in that way.
+#: role: of somebody who comes by it and is not in the team yet; empty: nobody new comes in that way. only: 1 where passwords let nobody in.
 OIDC = {
     name: os.environ.get(f"SAUCER_OIDC_{name.upper()}", default)
-    for name, default in (("issuer", ""), ("client", "saucer"), ("secret", ""), ("label", "single sign-on"), ("role", ""))
+    for name, default in (("issuer", ""), ("client", "saucer"), ("secret", ""), ("label", "single sign-on"), ("role", ""), ("only", ""))
 }
 CSRF_FAILURE_VIEW = "saucer_server.guarding.forged"
 

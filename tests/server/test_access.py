@@ -130,12 +130,31 @@ def test_guessing_a_password_becomes_slow(stranger, applier, lead):
     assert guess(stranger, "odile", "clay-and-water").status_code == 200
     Guess.objects.update(until=timezone.now() - timedelta(seconds=1))
     assert guess(stranger).status_code == 401
-    row = Guess.objects.get(what="name vera")
+    row = Guess.objects.get(what="name vera from 127.0.0.1")
     assert row.until is not None
     assert (row.until - row.last).total_seconds() == 2
     Guess.objects.update(until=None)
     assert guess(stranger, password="clay-and-water").status_code == 200
-    assert not Guess.objects.filter(what="name vera").exists()
+    assert not Guess.objects.filter(what__startswith="name vera").exists()
+
+
+def test_who_guesses_from_an_office_locks_nobody_else_out(stranger, applier, lead):
+    for k in range(40):
+        guess(stranger, f"nobody {k}")
+    assert guess(stranger, "nobody else").status_code == 429
+    assert guess(stranger, "vera", "clay-and-water").status_code == 200
+    # Who typed a wrong password there waits like everybody, and then gets in.
+    assert guess(stranger, "odile").status_code == 401
+    assert guess(stranger, "odile", "clay-and-water").status_code == 429
+    Guess.objects.update(until=timezone.now() - timedelta(seconds=1))
+    assert guess(stranger, "odile", "clay-and-water").status_code == 200
+
+
+def test_a_clock_that_was_set_back_locks_nobody_out(stranger, applier):
+    for _ in range(5):
+        guess(stranger)
+    Guess.objects.update(last=timezone.now() + timedelta(days=1), until=timezone.now() + timedelta(days=1, seconds=1))
+    assert guess(stranger, password="clay-and-water").status_code == 200
 
 
 def test_no_password_is_hashed_while_somebody_must_wait(stranger, applier, monkeypatch):

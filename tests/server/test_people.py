@@ -1,17 +1,21 @@
 """People: the table of who may do what, ways in, sessions, tokens, and what was done."""
 
+import base64
 import json
 import re
 from datetime import timedelta
 
+import pyotp
 import pytest
 from django.db import DatabaseError, transaction
+from django.test import Client
 from django.urls import get_resolver
 from django.utils import timezone
 from saucer_core.look import Look as Recipe
 from saucer_server.errors import RuleError
 from saucer_server.frames import rules as frames
 from saucer_server.looks import rules as looks
+from saucer_server.people import factors
 from saucer_server.people.activity import Event, Happening, note
 from saucer_server.people.may import TABLE, Reach, may, must
 from saucer_server.people.models import Link, Seat, Token
@@ -167,7 +171,7 @@ def test_an_invitation_lets_one_person_in_once(lead, stranger):
     [
         ({"password": "short"}, 422, "too short"),
         ({"username": "odile"}, 409, "signs in as odile already"),
-        ({"username": "two words"}, 422, "letters, digits"),
+        ({"username": "two words"}, 422, "letters a to z, digits"),
         ({"username": " "}, 422, "Choose a name"),
         ({"name": ""}, 422, "what you are called"),
     ],
@@ -247,13 +251,15 @@ def test_an_address_belongs_to_one_person_and_leads_alone_see_it(lead, applier, 
 def test_changing_ones_password_signs_out_elsewhere(applier, stranger):
     here = stranger
     here.post("/sign-in", {"username": "vera", "password": "clay-and-water"})
+    here.post("/me/tokens", {"name": "shed"})
     there = Api(None)
     there.post("/sign-in", {"username": "vera", "password": "clay-and-water"})
     assert here.send("PUT", "/me/password", {"now": "wrong", "new": PASSWORD}).status_code == 422
     assert here.send("PUT", "/me/password", {"now": "clay-and-water", "new": "short"}).status_code == 422
     done = here.send("PUT", "/me/password", {"now": "clay-and-water", "new": PASSWORD})
     # The other one, and that of the fixture.
-    assert done.json() == {"signed_out": 2}
+    assert done.json() == {"signed_out": 2, "tokens_ended": 1}
+    assert Token.objects.count() == 0
     assert here.get("/me").status_code == 200
     assert there.get("/me").status_code == 401
 
@@ -455,3 +461,142 @@ def test_half_a_character_is_refused_in_words(designer, look):
     )  # fmt: skip
     assert answer.status_code == 422
     assert re.search("whole characters|valid", answer.json()["message"])
+
+
+# Passwords and names
+
+
+@pytest.mark.parametrize("password", ["1234567890", "password123", "Gesa Hand", "gesa-hand-1", "qwertyuiop"])
+def test_passwords_that_everybody_tries_first_are_refused(lead, password):
+    path = lead.post("/invitations", {"for_name": "Gesa"}).json()["path"]
+    answer = Api(None).post(path, {"username": "gesa-hand", "name": "Gesa Hand", "password": password})
+    assert answer.status_code == 422
+    assert len(answer.json()["message"]) > 20
+    assert not Person.objects.filter(username="gesa-hand").exists()
+
+
+@pytest.mark.parametrize(
+    ("username", "name", "status"),
+    [
+        ("Odile", "Another", 409), ("ODILE", "Another", 409), ("\uff4fdile", "Another", 409), ("\u043edile", "Another", 422),
+        ("new\u200bname", "Another", 422), ("newname", "Od\u0456le Marrin", 422), ("newname", "Odile\u202eMarrin", 422),
+        ("newname", "\u041e\u043b\u0435\u0433", 200), ("newname", "\u5c71\u7530 \u82b1\u5b50", 200), ("newname", "O\u2019Hara-Ngu\u1ec5n", 200),
+    ],
+)  # fmt: skip
+def test_no_two_people_are_told_apart_by_what_cannot_be_seen(lead, username, name, status):
+    """The look-alike letters are those of Unicode Technical Standard 39."""
+    path = lead.post("/invitations", {"for_name": "Somebody"}).json()["path"]
+    assert Api(None).post(path, {"username": username, "name": name, "password": PASSWORD}).status_code == status
+
+
+def test_capitals_make_no_difference_when_signing_in(stranger, applier):
+    assert stranger.post("/sign-in", {"username": "VERA", "password": "clay-and-water"}).json()["username"] == "vera"
+
+
+@pytest.mark.parametrize("kind", ["text/plain", "application/x-www-form-urlencoded", "multipart/form-data"])
+def test_no_other_site_signs_anybody_in(stranger, applier, kind):
+    """A form of another site can send JSON as text; it neither has the token nor can it say that it sends JSON."""
+    body = json.dumps({"username": "vera", "password": "clay-and-water"})
+    assert Client(enforce_csrf_checks=True).post("/api/sign-in", body, content_type=kind).status_code in (400, 403)
+    assert Client(enforce_csrf_checks=True).post("/api/sign-in", body, content_type="application/json").status_code == 403
+    assert stranger.send("POST", "/sign-in", data=body, content_type=kind).status_code == 400
+    assert stranger.get("/me").status_code == 401
+
+
+# What leads see of others
+
+
+def test_leads_see_and_end_what_others_come_in_by(lead, designer, applier):
+    secret = designer.post("/me/tokens", {"name": "shed"}).json()["secret"]
+    ines = Person.objects.get(username="ines")
+    ways = lead.get(f"/people/{ines.pk}/ways-in").json()
+    assert [t["name"] for t in ways["tokens"]] == ["shed"]
+    assert ways["tokens"][0]["secret"] == ""
+    assert len(ways["sessions"]) == 1
+    for path in ("ways-in", f"sessions/{ways['sessions'][0]['id']}", f"tokens/{ways['tokens'][0]['id']}", "second-factor"):
+        assert applier.send("GET" if path == "ways-in" else "DELETE", f"/people/{ines.pk}/{path}").status_code == 403
+    vera = Person.objects.get(username="vera")
+    assert lead.send("DELETE", f"/people/{vera.pk}/tokens/{ways['tokens'][0]['id']}").status_code == 404
+    assert lead.send("DELETE", f"/people/{ines.pk}/tokens/{ways['tokens'][0]['id']}").status_code == 204
+    assert Client().get("/api/me", headers={"Authorization": f"Bearer {secret}"}).status_code == 401
+    assert lead.send("DELETE", f"/people/{ines.pk}/sessions/{ways['sessions'][0]['id']}").status_code == 204
+    assert designer.get("/me").status_code == 401
+    assert [e["said"] for e in lead.get("/activity?kind=people").json()["events"]][:2] == ["signed out", "ended a token of"]
+
+
+# The second factor
+
+
+@pytest.fixture
+def twofold(applier, monkeypatch):
+    """Vera with a second factor: the clock in seconds, what makes the codes, and the spare ones."""
+    clock = [1_800_000_000.0]
+    monkeypatch.setattr(factors.time, "time", lambda: clock[0])
+    assert applier.post("/me/second-factor", {"password": "wrong"}).status_code == 422
+    begun = applier.post("/me/second-factor", {"password": "clay-and-water"}).json()
+    assert begun["picture"].startswith("<svg")
+    totp = pyotp.parse_uri(begun["address"])
+    assert applier.post("/me/second-factor/confirm", {"code": "000000"}).status_code == 422
+    # Not asked for before its first code was seen.
+    assert Api(None).post("/sign-in", VERA).status_code == 200
+    spare = applier.post("/me/second-factor/confirm", {"code": totp.at(int(clock[0]))}).json()["spare"]
+    return clock, totp, spare
+
+
+VERA = {"username": "vera", "password": "clay-and-water"}
+
+
+def test_codes_are_those_of_the_standard():
+    """RFC 6238, appendix B, SHA-1: the last six of the eight digits that stand there."""
+    secret = base64.b32encode(b"12345678901234567890").decode()
+    for seconds, code in ((59, "94287082"), (1111111109, "07081804"), (1234567890, "89005924"), (20000000000, "65353130")):
+        assert pyotp.TOTP(secret, interval=factors.STEP).at(seconds) == code[2:]
+
+
+def test_a_second_factor_is_asked_for_and_each_code_counts_once(twofold, stranger):
+    clock, totp, spare = twofold
+    asked = stranger.post("/sign-in", VERA)
+    assert (asked.status_code, asked.json()["detail"]) == (401, {"second_factor": True})
+    assert stranger.get("/me").status_code == 401
+    # The code that confirmed it was used.
+    assert stranger.post("/sign-in", {**VERA, "code": totp.at(int(clock[0]))}).status_code == 401
+    clock[0] += 30
+    code = totp.at(int(clock[0]))
+    assert stranger.post("/sign-in", {**VERA, "password": "wrong", "code": code}).status_code == 401
+    assert stranger.post("/sign-in", {**VERA, "code": code}).status_code == 200
+    assert Api(None).post("/sign-in", {**VERA, "code": code}).status_code == 401
+    clock[0] += 600
+    assert Api(None).post("/sign-in", {**VERA, "code": totp.at(int(clock[0]) - 90)}).status_code == 401
+    assert Api(None).post("/sign-in", {**VERA, "code": totp.at(int(clock[0]) + 30)}).status_code == 200
+
+
+def test_spare_codes_let_in_once_and_codes_are_guessed_slowly(twofold, stranger):
+    _, _, spare = twofold
+    assert len(set(spare)) == factors.SPARE
+    assert stranger.post("/sign-in", {**VERA, "code": spare[3].upper()}).status_code == 200
+    assert Api(None).post("/sign-in", {**VERA, "code": spare[3]}).status_code == 401
+    assert Event.objects.filter(said="signed in with a spare code", more="9 left").exists()
+    for _ in range(4):
+        assert Api(None).post("/sign-in", {**VERA, "code": "123456"}).status_code == 401
+    assert Api(None).post("/sign-in", {**VERA, "code": spare[4]}).status_code == 429
+
+
+def test_a_link_for_a_new_password_does_not_get_around_it(twofold, lead):
+    clock, totp, _ = twofold
+    vera = Person.objects.get(username="vera")
+    assert next(p for p in lead.get("/people").json() if p["id"] == vera.pk)["second_factor"] is True
+    path = lead.post(f"/people/{vera.pk}/reset").json()["path"]
+    new = Api(None)
+    assert new.post(path, {"password": PASSWORD}).json()["detail"] == {"second_factor": True}
+    clock[0] += 30
+    assert new.post(path, {"password": PASSWORD, "code": totp.at(int(clock[0]))}).status_code == 200
+    # The phone is lost: a lead takes it off.
+    assert lead.send("DELETE", f"/people/{vera.pk}/second-factor").status_code == 204
+    assert Api(None).post("/sign-in", {**VERA, "password": PASSWORD}).status_code == 200
+
+
+def test_ones_own_second_factor_is_taken_off_with_the_password(twofold, applier):
+    assert applier.post("/me/second-factor", {"password": "clay-and-water"}).status_code == 409
+    assert applier.post("/me/second-factor/end", {"password": "no"}).status_code == 422
+    assert applier.post("/me/second-factor/end", {"password": "clay-and-water"}).json() == {"on": False}
+    assert Api(None).post("/sign-in", VERA).status_code == 200

@@ -82,8 +82,8 @@ def test_somebody_new_comes_in_only_where_the_settings_give_a_role(provider, db,
     person("gesa", Role.APPLIER)
     came(client, "p-1")
     made = client.get("/api/me").json()
-    assert (made["name"], made["username"], made["may_design"], made["may_lead"]) == ("Gesa Hand", "gesa 2", True, False)
-    assert not Person.objects.get(username="gesa 2").has_usable_password()
+    assert (made["name"], made["username"], made["may_design"], made["may_lead"]) == ("Gesa Hand", "gesa-2", True, False)
+    assert not Person.objects.get(username="gesa-2").has_usable_password()
     assert Event.objects.first().said == "came in by single sign-on"
     assert client.get("/api/me/sessions").json()[0]["this"] is True
 
@@ -135,3 +135,35 @@ def test_nobody_is_sent_to_another_site(provider, db, settings):
 def test_a_provider_that_is_away_is_said(client, db, settings):
     settings.OIDC = {"issuer": "http://127.0.0.1:9", "client": "x", "secret": "x", "label": "x", "role": ""}
     assert "cannot be reached" in said(client.get("/single-sign-on"))
+
+
+@pytest.mark.parametrize(
+    "said", [{"sub": "x" * 290}, {"sub": "a\0b"}, {"email": "x" * 1000 + "@kiln.example"}, {"email": "a\0@kiln.example"}, {"name": "\0\u202e"}]
+)
+def test_claims_that_cannot_be_kept_make_no_two_people_one(provider, db, settings, monkeypatch, said):
+    settings.OIDC = {**settings.OIDC, "role": "applier"}
+    token = provider.token
+    monkeypatch.setattr(provider, "token", lambda who, nonce: token(who, nonce, **said))
+    client = Client()
+    answer = came(client, "p-1")
+    if "sub" in said:
+        assert "longer than Saucer takes" in answer["Location"].replace("+", " ")
+        assert Person.objects.count() == 0
+    else:
+        made = Person.objects.get()
+        assert client.get("/api/me").json()["name"] == made.full_name
+        assert made.full_name.isprintable()
+        assert made.email == ("" if "email" in said else made.email)
+
+
+def test_single_sign_on_can_be_the_only_way_in(provider, db, settings, stranger, lead):
+    settings.OIDC = {**settings.OIDC, "only": "1"}
+    assert stranger.get("/session").json()["passwords"] is False
+    refused = stranger.post("/sign-in", {"username": "odile", "password": "clay-and-water"})
+    assert refused.status_code == 403
+    assert "alone" in refused.json()["message"]
+    link = lead.post("/invitations", {"for_name": "Somebody"}).json()["path"]
+    form = {"username": "somebody", "name": "Somebody", "password": "a glaze of ash"}
+    assert stranger.post(f"/{link[1:]}", form).status_code == 403
+    assert lead.send("PUT", "/me/password", {"now": "clay-and-water", "new": "a glaze of ash"}).status_code == 403
+    assert Person.objects.count() == 1

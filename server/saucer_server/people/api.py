@@ -8,11 +8,12 @@ from django.db import DatabaseError
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema
+from ninja.utils import check_csrf
 from pydantic import Field
 
 from ..errors import RuleError
 from ..fields import Text
-from . import guessing, seats
+from . import factors, guessing, naming, seats, single, tokens
 from .activity import Happening, note
 from .address import address_of
 from .inviting import choose_password
@@ -33,17 +34,22 @@ class Me(Schema):
 
 
 class Session(Schema):
-    """Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where there is one."""
+    """Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where there is one.
+
+    passwords: whether names and passwords let in, too.
+    """
 
     person: Me | None
     single_sign_on: str = ""
+    passwords: bool = True
 
 
 class Credentials(Schema):
-    """What signs a person in."""
+    """What signs a person in. code: of the second factor, where they have one."""
 
     username: Text = Field(max_length=150)
     password: Text = Field(max_length=500)
+    code: Text = Field(default="", max_length=20)
 
 
 def me_of(person: Person) -> Me:
@@ -73,20 +79,43 @@ def session(request: HttpRequest) -> Session:
         with suppress(DatabaseError):
             # Who is here is told where nothing can be written, too.
             seats.seen(person, request.session.session_key)
-    return Session(person=me_of(person) if person else None, single_sign_on=settings.OIDC["label"] if settings.OIDC["issuer"] else "")
+    label = settings.OIDC["label"] if settings.OIDC["issuer"] else ""
+    return Session(person=me_of(person) if person else None, single_sign_on=label, passwords=not single.alone())
+
+
+def must_be_ours(request: HttpRequest) -> None:
+    """Raises 403 where another site sends the request: signing somebody in as somebody else is an attack, too."""
+    if check_csrf(request) is not None:
+        raise RuleError(403, "This page has been open for too long. Reload it and try again.")
+
+
+def pass_factor(person: Person, code: str, address: str) -> None:
+    """Asks for the second factor, where the person has one. Wrong codes count like wrong passwords. Raises 401."""
+    try:
+        left = factors.must_pass(person, code)
+    except RuleError:
+        if code.strip():
+            guessing.wrong(person.username, address)
+        raise
+    if left is not None:
+        note(Happening.PEOPLE, person, "signed in with a spare code", more=f"{left} left")
 
 
 @router.post("/sign-in", auth=None, response=Me)
 def sign_in(request: HttpRequest, payload: Credentials) -> Me:
     """Starts a session."""
-    address = address_of(request)
-    guessing.must_wait(payload.username, address)
+    must_be_ours(request)
+    single.must_not_be_alone()
+    address, known = address_of(request), naming.by_name(payload.username)
+    name = known.username if known else payload.username
+    guessing.must_wait(name, address, known=known is not None)
     with guessing.one_at_a_time():
-        person = authenticate(request, username=payload.username, password=payload.password)
+        person = authenticate(request, username=name, password=payload.password)
     if not isinstance(person, Person):
-        guessing.wrong(payload.username, address)
+        guessing.wrong(name, address)
         raise RuleError(401, "That name and password do not belong together. Check both and try again.")
-    guessing.right(payload.username)
+    pass_factor(person, payload.code, address)
+    guessing.right(name, address)
     login(request, person)
     return me_of(person)
 
@@ -99,34 +128,110 @@ def sign_out(request: HttpRequest) -> dict[str, bool]:
 
 
 class PasswordIn(Schema):
-    """A new password, and the one until now."""
+    """A new password, and the one until now. keep_tokens: whether one's tokens go on letting in."""
 
     now: Text = Field(max_length=500)
     new: Text = Field(max_length=500)
+    keep_tokens: bool = False
 
 
 class PasswordOut(Schema):
-    """In how many other places the person was signed out."""
+    """In how many other places the person was signed out, and how many of their tokens ended."""
 
     signed_out: int
+    tokens_ended: int
+
+
+def must_know_password(request: HttpRequest, person: Person, password: str) -> None:
+    """Raises 422 where a signed-in person does not know their password, and 429 while they must wait."""
+    address = address_of(request)
+    guessing.must_wait(person.username, address)
+    with guessing.one_at_a_time():
+        fits = person.check_password(password)
+    if not fits:
+        guessing.wrong(person.username, address)
+        raise RuleError(422, "That is not your password. Nothing was changed.")
 
 
 @router.put("/me/password", response=PasswordOut)
 def change_password(request: HttpRequest, payload: PasswordIn) -> PasswordOut:
-    """Changes one's own password; every other session ends."""
+    """Changes one's own password; every other session ends, and every token unless it is said otherwise."""
     person = person_of(request)
-    address = address_of(request)
-    guessing.must_wait(person.username, address)
-    with guessing.one_at_a_time():
-        fits = person.check_password(payload.now)
-    if not fits:
-        guessing.wrong(person.username, address)
-        raise RuleError(422, "That is not your password until now. Nothing was changed.")
+    single.must_not_be_alone()
+    must_know_password(request, person, payload.now)
     choose_password(person, payload.new)
     person.save(update_fields=["password"])
     before = request.session.session_key
     update_session_auth_hash(request, person)
     seats.moved(before, request.session.session_key)
     ended = seats.end_all(person, but=request.session.session_key)
-    note(Happening.PEOPLE, person, "changed their password", more=f"signed out in {ended} other places" if ended else "")
-    return PasswordOut(signed_out=ended)
+    gone = 0 if payload.keep_tokens else tokens.end_all(person)
+    said = [f"signed out in {ended} other places" if ended else "", f"{gone} tokens ended" if gone else ""]
+    note(Happening.PEOPLE, person, "changed their password", more=", ".join(filter(None, said)))
+    return PasswordOut(signed_out=ended, tokens_ended=gone)
+
+
+class FactorOut(Schema):
+    """Whether one signs in with a second factor."""
+
+    on: bool
+
+
+class FactorBegunOut(Schema):
+    """What an app needs to make the codes: the secret, the same as an address, and that as a picture (SVG)."""
+
+    secret: str
+    address: str
+    picture: str
+
+
+class CodeIn(Schema):
+    """A code that the app shows."""
+
+    code: Text = Field(max_length=20)
+
+
+class SpareOut(Schema):
+    """Codes that let in once each, for a day without the phone; told once."""
+
+    spare: list[str]
+
+
+class KnownIn(Schema):
+    """One's password."""
+
+    password: Text = Field(max_length=500)
+
+
+@router.get("/me/second-factor", response=FactorOut)
+def second_factor(request: HttpRequest) -> FactorOut:
+    """Whether one signs in with a second factor."""
+    return FactorOut(on=factors.asked_for(person_of(request)))
+
+
+@router.post("/me/second-factor", response=FactorBegunOut)
+def begin_factor(request: HttpRequest, payload: KnownIn) -> factors.Begun:
+    """Makes the secret of a second factor; it counts once a code of it was shown."""
+    person = person_of(request)
+    single.must_not_be_alone()
+    must_know_password(request, person, payload.password)
+    return factors.begin(person)
+
+
+@router.post("/me/second-factor/confirm", response=SpareOut)
+def confirm_factor(request: HttpRequest, payload: CodeIn) -> SpareOut:
+    """Begins to ask for codes."""
+    person = person_of(request)
+    spare = factors.confirm(person, payload.code)
+    note(Happening.PEOPLE, person, "signs in with a second factor from now on")
+    return SpareOut(spare=spare)
+
+
+@router.post("/me/second-factor/end", response=FactorOut)
+def end_factor(request: HttpRequest, payload: KnownIn) -> FactorOut:
+    """Takes one's second factor off."""
+    person = person_of(request)
+    must_know_password(request, person, payload.password)
+    if factors.end(person):
+        note(Happening.PEOPLE, person, "signs in without a second factor from now on")
+    return FactorOut(on=False)

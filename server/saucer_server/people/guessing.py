@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from datetime import timedelta
+from datetime import datetime, timedelta
 from threading import BoundedSemaphore, Lock
 
 from django.db import transaction
@@ -11,10 +11,10 @@ from django.utils import timezone
 from ..errors import RuleError
 from .models import Guess
 
-#: Wrong passwords that are answered at once, for a name and from an address: an office shares one.
-FREE = {"name": 5, "from": 30}
-#: Then the pause doubles with each, up to this many seconds; a quiet hour forgets them all.
-LONGEST, FORGOTTEN = 300, timedelta(hours=1)
+#: Wrong passwords that are answered at once: for a name from one address, for a name from all, and from an address: an office shares one.
+FREE = {"both": 5, "name": 50, "from": 30}
+#: Then the pause doubles with each, up to so many seconds; a quiet hour forgets them all.
+LONGEST, FORGOTTEN = {"both": 300, "name": 60, "from": 300}, timedelta(hours=1)
 
 
 #: Checking a password takes a core for a moment, so a process checks one at a time and lets few wait for it.
@@ -34,15 +34,29 @@ def one_at_a_time() -> Iterator[None]:
 
 
 def _keys(name: str, address: str) -> dict[str, str]:
-    return {"name": f"name {name.strip().lower()[:150]}", "from": f"from {address[:60]}"}
+    name, address = name.strip().lower()[:100], address[:60]
+    return {"both": f"name {name} from {address}", "name": f"name {name}", "from": f"from {address}"}
 
 
-def must_wait(name: str, address: str) -> None:
-    """Raises 429 while a pause lasts."""
-    now = timezone.now()
-    row = Guess.objects.filter(what__in=_keys(name, address).values(), until__gt=now).order_by("-until").first()
-    if row is not None and row.until is not None:
-        seconds = max(int((row.until - now).total_seconds()) + 1, 1)
+def _pause(kind: str, row: Guess, now: datetime) -> int:
+    """Seconds until somebody is asked again. An end that no pause reaches was written before the clock was set back."""
+    if row.until is None or row.until - now > timedelta(seconds=LONGEST[kind] + 1):
+        return 0
+    return max(int((row.until - now).total_seconds()) + 1, 0)
+
+
+def must_wait(name: str, address: str, *, known: bool = True) -> None:
+    """Raises 429 while a pause lasts. known: whether somebody signs in by that name.
+
+    What others did from the same address holds nobody up who has not typed a wrong password there: they may try.
+    """
+    now, keys = timezone.now(), _keys(name, address)
+    rows = {row.what: row for row in Guess.objects.filter(what__in=keys.values())}
+    pauses = {kind: _pause(kind, rows[what], now) for kind, what in keys.items() if what in rows}
+    if known and keys["both"] not in rows:
+        pauses.pop("from", None)
+    seconds = max(pauses.values(), default=0)
+    if seconds:
         raise RuleError(
             429, f"Too many wrong passwords. Try again in {seconds} {'second' if seconds == 1 else 'seconds'}.", seconds=seconds
         )
@@ -57,11 +71,12 @@ def wrong(name: str, address: str) -> None:
             row = Guess.objects.select_for_update().get(what=what)
             row.wrong = 1 if now - row.last > FORGOTTEN else row.wrong + 1
             over = row.wrong - FREE[kind]
-            row.last, row.until = now, now + timedelta(seconds=min(2**over, LONGEST)) if over >= 0 else None
+            row.last, row.until = now, now + timedelta(seconds=min(2 ** min(over, 20), LONGEST[kind])) if over >= 0 else None
             row.save(update_fields=["wrong", "last", "until"])
     Guess.objects.filter(last__lt=now - FORGOTTEN).delete()
 
 
-def right(name: str) -> None:
+def right(name: str, address: str) -> None:
     """Forgets the wrong passwords of somebody who is in."""
-    Guess.objects.filter(what=_keys(name, "")["name"]).delete()
+    keys = _keys(name, address)
+    Guess.objects.filter(what__in=(keys["both"], keys["name"])).delete()

@@ -9,12 +9,13 @@ from datetime import timedelta
 
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
-from django.db import IntegrityError, transaction
+from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from ..errors import RuleError
 from ..lookup import by_id
+from . import factors, naming, tokens
 from .may import must
 from .models import Link, Person, Role
 from .seats import end_all
@@ -94,8 +95,12 @@ def choose_password(person: Person, password: str) -> None:
     person.set_password(password)
 
 
-def enter(secret: str, username: str, full_name: str, password: str) -> Person:
-    """Takes a link up: makes the person, or gives theirs the new password and ends their sessions. Raises 404, 409, 422."""
+def enter(secret: str, username: str, full_name: str, password: str, code: str = "") -> tuple[Person, int | None]:
+    """Takes a link up: makes the person, or gives theirs the new password and ends their sessions and tokens.
+
+    code: of the second factor, where the person has one: a link alone does not get around it. Gives how many spare codes are left where
+    one was used. Raises 401, 404, 409, 422.
+    """
     find(secret)
     with transaction.atomic():
         link = Link.objects.select_for_update().filter(_open(secret)).first()
@@ -105,21 +110,16 @@ def enter(secret: str, username: str, full_name: str, password: str) -> Person:
         link.save(update_fields=["used_at"])
         if link.person is not None:
             person = Person.objects.select_for_update().get(pk=link.person.pk)
+            left = factors.must_pass(person, code)
             choose_password(person, password)
             person.save(update_fields=["password"])
             end_all(person)
-            return person
+            tokens.end_all(person)
+            return person, left
         if not username.strip() or not full_name.strip():
             raise RuleError(422, "Choose a name to sign in with, and say what you are called.")
-        person = Person(username=username.strip(), full_name=full_name.strip(), role=link.role)
-        try:
-            person.username_validator(person.username)
-        except ValidationError:
-            raise RuleError(422, "A name to sign in with has letters, digits, and @ . + - _ only.") from None
+        person = Person(username=naming.sign_in_name(username), full_name=naming.called(full_name), role=link.role)
         choose_password(person, password)
-        try:
-            with transaction.atomic():
-                person.save()
-        except IntegrityError:
-            raise RuleError(409, f"Somebody signs in as {person.username} already. Choose another name.") from None
-        return person
+        naming.free(person.username)
+        person.save()
+        return person, None

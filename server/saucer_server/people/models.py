@@ -80,6 +80,19 @@ class Token(models.Model):
     used_at = models.DateTimeField(null=True)
 
 
+class Factor(models.Model):
+    """A person's second factor. secret: what the codes are made from, base32. last: the half minute of the code used last.
+
+    spare: digests of codes that let in once each.
+    """
+
+    person = models.OneToOneField(Person, on_delete=models.CASCADE, related_name="+")
+    secret = models.CharField(max_length=64)
+    confirmed = models.BooleanField(default=False)
+    last = models.BigIntegerField(default=0)
+    spare = models.JSONField(default=list)
+
+
 class Upload(models.Model):
     """A large body that is arriving. request: the identifier of its request. until: when its sender counts as gone."""
 

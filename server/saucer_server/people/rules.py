@@ -5,6 +5,7 @@ from django.db.models import QuerySet
 
 from ..errors import RuleError
 from ..lookup import by_id
+from . import tokens
 from .may import may, must
 from .models import Person, Role
 from .seats import end_all
@@ -46,7 +47,8 @@ def is_own(person: Person, owner_id: int | None) -> bool:
 
 
 def change(person_id: int, by: Person, role: str | None, active: bool | None, email: str | None = None) -> Person:
-    """Gives a person another role or address, or lets them in no more, or again. Whoever is let in no more is signed out everywhere.
+    """Gives a person another role or address, or lets them in no more, or again. Whoever is let in no more is signed out everywhere,
+    and their tokens end.
 
     Raises 409 where somebody else has that address, and where nobody would be left who may do this.
     """
@@ -66,4 +68,5 @@ def change(person_id: int, by: Person, role: str | None, active: bool | None, em
         person.save(update_fields=["role", "is_active", "email"])
         if not person.is_active:
             end_all(person)
+            tokens.end_all(person)
     return person

@@ -1,5 +1,8 @@
 """Single sign-on by OpenID Connect (Core 1.0): the authorisation code flow with PKCE (RFC 7636), by Authlib."""
 
+import re
+import unicodedata
+from contextlib import suppress
 from typing import Any
 from urllib.parse import urlencode
 
@@ -7,7 +10,9 @@ from authlib.integrations.base_client import OAuthError
 from authlib.integrations.django_client import OAuth
 from django.conf import settings
 from django.contrib.auth import login
-from django.db import IntegrityError, transaction
+from django.core.exceptions import ValidationError
+from django.core.validators import EmailValidator
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.urls import reverse
 from django.utils.http import url_has_allowed_host_and_scheme
@@ -16,10 +21,24 @@ from joserfc.errors import JoseError
 from requests import RequestException
 
 from ..errors import RuleError
+from . import naming
 from .activity import Happening, note
 from .rules import Person, Role
 
 _NEXT = "single sign-on next"
+#: Letters of the provider's name for somebody, with its own address before it, and of a mail address (RFC 5321, 4.5.3.1).
+LONGEST_SUBJECT, LONGEST_EMAIL = 300, 254
+
+
+def alone() -> bool:
+    """Whether single sign-on is the only way in."""
+    return bool(settings.OIDC["issuer"]) and settings.OIDC.get("only") == "1"
+
+
+def must_not_be_alone() -> None:
+    """Raises 403 where names and passwords let nobody in."""
+    if alone():
+        raise RuleError(403, f"Here one signs in with {settings.OIDC['label']} alone.")
 
 
 def _provider() -> Any:
@@ -75,8 +94,11 @@ def _person(told: dict[str, Any]) -> Person:
 
     Raises 403 where nobody new comes in that way, or the person is let in no more.
     """
-    subject = f"{settings.OIDC['issuer'].rstrip('/')} {told['sub']}"[:300]
-    email = str(told.get("email", "")) if told.get("email_verified") is True else ""
+    subject = f"{settings.OIDC['issuer'].rstrip('/')} {told['sub']}"
+    if len(subject) > LONGEST_SUBJECT or "\0" in subject:
+        # Cut off, two people would become one.
+        raise RuleError(403, "The provider's name for you is longer than Saucer takes, or cannot be kept. Tell whoever runs Saucer.")
+    email = _email(told)
     with transaction.atomic():
         person = Person.objects.select_for_update().filter(subject=subject).first()
         if person is None and email:
@@ -92,22 +114,39 @@ def _person(told: dict[str, Any]) -> Person:
     return person
 
 
+def _email(told: dict[str, Any]) -> str:
+    """The address that the provider has seen proved; empty where there is none that is one."""
+    email = str(told.get("email") or "").strip()
+    try:
+        EmailValidator()(email)
+    except ValidationError:
+        return ""
+    return email if told.get("email_verified") is True and len(email) <= LONGEST_EMAIL else ""
+
+
+def _called(told: dict[str, Any]) -> str:
+    """What the provider calls a person, without what cannot be seen."""
+    for said in (told.get("name"), told.get("preferred_username")):
+        with suppress(RuleError):
+            return naming.called("".join(c for c in str(said or "")[: naming.LONGEST] if c.isprintable()))
+    return "Somebody"
+
+
 def _new(told: dict[str, Any], subject: str, email: str) -> Person:
     role = settings.OIDC["role"]
     if role not in Role.values:
         raise RuleError(403, "You are not in the team yet. Ask a lead to invite you with your address.")
-    called = str(told.get("name") or told.get("preferred_username") or "Somebody")[:120]
-    wanted = str(told.get("preferred_username") or email or told["sub"])[:140]
+    said = unicodedata.normalize("NFKC", str(told.get("preferred_username") or email or told["sub"]))
+    wanted = re.sub(r"[^A-Za-z0-9@.+_-]+", "-", said)[:140].strip("-") or "somebody"
     for number in range(1, 100):
-        person = Person(
-            username=wanted if number == 1 else f"{wanted} {number}", full_name=called, role=Role(role), email=email, subject=subject
-        )  # fmt: skip
-        person.set_unusable_password()
+        name = wanted if number == 1 else f"{wanted}-{number}"
         try:
-            with transaction.atomic():
-                person.save()
-        except IntegrityError:
+            naming.free(name)
+        except RuleError:
             continue
+        person = Person(username=name, full_name=_called(told), role=Role(role), email=email, subject=subject)
+        person.set_unusable_password()
+        person.save()
         note(Happening.PEOPLE, person, "came in by single sign-on", more=person.get_role_display())
         return person
     raise RuleError(409, "No name to sign in with is free. Ask a lead.")

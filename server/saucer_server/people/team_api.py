@@ -9,10 +9,12 @@ from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import Field
 
+from ..errors import RuleError
 from ..fields import Text
-from . import inviting, may, rules, seats, tokens
+from . import factors, guessing, inviting, may, rules, seats, single, tokens
 from .activity import Happening, note
-from .api import Me, me_of
+from .address import address_of
+from .api import Me, me_of, must_be_ours
 from .may import Operation
 from .rules import Person, Role, person_of
 from .tokens import Scope
@@ -22,7 +24,10 @@ Named = Annotated[Text, Field(min_length=1, max_length=120)]
 
 
 class MateOut(Schema):
-    """Somebody of the team. here: they asked for something within minutes; active: they may sign in; email: told to leads."""
+    """Somebody of the team. here: they asked for something within minutes; active: they may sign in.
+
+    email, second_factor: told to leads.
+    """
 
     id: int
     name: str
@@ -32,14 +37,17 @@ class MateOut(Schema):
     email: str
     here: bool
     seen_at: datetime | None
+    second_factor: bool
 
 
 def _mates(everybody: list[Person], of: Person) -> list[MateOut]:
     last, now = seats.last_seen(), timezone.now()
+    leads = may.may(of, "people.change")
+    twofold = factors.people() if leads else set()
     return [
         MateOut(
             id=p.pk, name=str(p), role=p.get_role_display(), key=Role(p.role), active=p.is_active, seen_at=last.get(p.pk),
-            email=p.email if may.may(of, "people.change") else "",
+            email=p.email if leads else "", second_factor=p.pk in twofold,
             here=p.pk in last and now - last[p.pk] < seats.HERE_NOW,
         )
         for p in everybody
@@ -164,18 +172,31 @@ def come_in(request: HttpRequest, secret: str) -> ComeInOut:
 
 
 class ComeInIn(Schema):
-    """Who somebody new is, and the password; for a new password alone the names are left empty."""
+    """Who somebody new is, and the password; for a new password alone the names are left empty. code: of the second factor, if any."""
 
     username: Text = Field(default="", max_length=150)
     name: Text = Field(default="", max_length=120)
     password: Text = Field(max_length=500)
+    code: Text = Field(default="", max_length=20)
 
 
 @router.post("/come-in/{secret}", auth=None, response=Me)
 def enter(request: HttpRequest, secret: str, payload: ComeInIn) -> Me:
     """Takes a link up: the person is made, or has the new password, and is signed in."""
-    new = inviting.find(secret).person is None
-    person = inviting.enter(secret, payload.username, payload.name, payload.password)
+    must_be_ours(request)
+    single.must_not_be_alone()
+    known, address = inviting.find(secret).person, address_of(request)
+    if known is not None:
+        guessing.must_wait(known.username, address)
+    try:
+        person, left = inviting.enter(secret, payload.username, payload.name, payload.password, payload.code)
+    except RuleError as error:
+        if known is not None and error.detail.get("second_factor") and payload.code.strip():
+            guessing.wrong(known.username, address)
+        raise
+    new = known is None
+    if left is not None:
+        note(Happening.PEOPLE, person, "signed in with a spare code", more=f"{left} left")
     login(request, person, backend="django.contrib.auth.backends.ModelBackend")
     note(Happening.PEOPLE, person, "came in" if new else "chose a new password", more=person.get_role_display() if new else "")
     return me_of(person)
@@ -209,13 +230,15 @@ class SeatOut(Schema):
     this: bool
 
 
+def _seats(request: HttpRequest, person: Person) -> list[SeatOut]:
+    mine = request.session.session_key
+    return [SeatOut(id=s.pk, browser=s.browser, at=s.at, seen_at=s.seen_at, this=s.session == mine) for s in seats.listed(person)]
+
+
 @router.get("/me/sessions", response=list[SeatOut])
 def sessions(request: HttpRequest) -> list[SeatOut]:
     """Where one is signed in."""
-    mine = request.session.session_key
-    return [
-        SeatOut(id=s.pk, browser=s.browser, at=s.at, seen_at=s.seen_at, this=s.session == mine) for s in seats.listed(person_of(request))
-    ]  # fmt: skip
+    return _seats(request, person_of(request))
 
 
 @router.delete("/me/sessions/{int:seat_id}", response={204: None})
@@ -275,4 +298,52 @@ def end_token(request: HttpRequest, token_id: int) -> Status[None]:
     person = person_of(request)
     token = tokens.end(person, token_id)
     note(Happening.PEOPLE, person, "ended the token", f"{token.name} …{token.tail}")
+    return Status(204, None)
+
+
+class WaysInOut(Schema):
+    """By what a person comes in: where they are signed in, and their tokens."""
+
+    sessions: list[SeatOut]
+    tokens: list[TokenOut]
+
+
+def _somebody(request: HttpRequest, person_id: int) -> tuple[Person, Person]:
+    """The lead who asks, and whom they ask about."""
+    by = person_of(request)
+    may.must(by, "people.change")
+    return by, rules.find(person_id)
+
+
+@router.get("/people/{int:person_id}/ways-in", response=WaysInOut)
+def ways_in(request: HttpRequest, person_id: int) -> WaysInOut:
+    """Where somebody is signed in, and their tokens; leads see it."""
+    _, person = _somebody(request, person_id)
+    return WaysInOut(sessions=_seats(request, person), tokens=[_token(t) for t in tokens.listed(person)])
+
+
+@router.delete("/people/{int:person_id}/sessions/{int:seat_id}", response={204: None})
+def end_their_session(request: HttpRequest, person_id: int, seat_id: int) -> Status[None]:
+    """Signs somebody out in one place."""
+    by, person = _somebody(request, person_id)
+    seats.end(person, seat_id)
+    note(Happening.PEOPLE, by, "signed out", str(person))
+    return Status(204, None)
+
+
+@router.delete("/people/{int:person_id}/tokens/{int:token_id}", response={204: None})
+def end_their_token(request: HttpRequest, person_id: int, token_id: int) -> Status[None]:
+    """Ends somebody's token."""
+    by, person = _somebody(request, person_id)
+    token = tokens.end(person, token_id)
+    note(Happening.PEOPLE, by, "ended a token of", str(person), more=f"{token.name} …{token.tail}")
+    return Status(204, None)
+
+
+@router.delete("/people/{int:person_id}/second-factor", response={204: None})
+def end_their_factor(request: HttpRequest, person_id: int) -> Status[None]:
+    """Takes somebody's second factor off, as when a phone is lost."""
+    by, person = _somebody(request, person_id)
+    if factors.end(person):
+        note(Happening.PEOPLE, by, "took off the second factor of", str(person))
     return Status(204, None)

@@ -13,7 +13,7 @@ from ..errors import RuleError, forbidden
 from ..lookup import by_id
 from .models import Person, Scope, Token
 
-__all__ = ["PREFIX", "TOKENS", "Scope", "Token", "TokenAuth", "end", "holder", "listed", "make"]
+__all__ = ["PREFIX", "TOKENS", "Scope", "Token", "TokenAuth", "end", "end_all", "holder", "listed", "make"]
 
 #: Marks a token in a script that was left lying about.
 PREFIX = "saucer_"
@@ -57,6 +57,11 @@ def end(person: Person, token_id: int) -> Token:
     token = by_id(Token.objects.filter(person=person), token_id, "token")
     Token.objects.filter(pk=token.pk).delete()
     return token
+
+
+def end_all(person: Person) -> int:
+    """Ends all tokens of a person; says how many."""
+    return Token.objects.filter(person=person).delete()[0]
 
 
 def _covers(scope: str, method: str, path: str, route: str) -> bool:

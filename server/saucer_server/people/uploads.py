@@ -49,7 +49,7 @@ def admit(request_id: str, person: Person, size: int) -> None:
         if under_way + size > BYTES:
             raise RuleError(429, "Too many large files are arriving at this moment. Send this one again in a few minutes.")
         if COPIES * (under_way + size) + KEPT_FREE > shutil.disk_usage(folder).free:
-            raise RuleError(507, "The disk has no room for this file: nothing was kept. Ask whoever runs Saucer to make room, then try again.")
+            raise RuleError(507, "The disk has no room for this file: nothing was kept. Ask whoever runs Saucer to make room.")
         until = now + timedelta(seconds=GRACE + size / SLOWEST)
         Upload.objects.create(request=request_id, person=person, bytes=size, until=until)
 

@@ -94,10 +94,74 @@ export interface paths {
         get?: never;
         /**
          * Change Password
-         * @description Changes one's own password; every other session ends.
+         * @description Changes one's own password; every other session ends, and every token unless it is said otherwise.
          */
         put: operations["saucer_server_people_api_change_password"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Second Factor
+         * @description Whether one signs in with a second factor.
+         */
+        get: operations["saucer_server_people_api_second_factor"];
+        put?: never;
+        /**
+         * Begin Factor
+         * @description Makes the secret of a second factor; it counts once a code of it was shown.
+         */
+        post: operations["saucer_server_people_api_begin_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-factor/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm Factor
+         * @description Begins to ask for codes.
+         */
+        post: operations["saucer_server_people_api_confirm_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-factor/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Factor
+         * @description Takes one's second factor off.
+         */
+        post: operations["saucer_server_people_api_end_factor"];
         delete?: never;
         options?: never;
         head?: never;
@@ -351,6 +415,86 @@ export interface paths {
          * @description Ends a token: whatever shows it is not let in any more.
          */
         delete: operations["saucer_server_people_team_api_end_token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/ways-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ways In
+         * @description Where somebody is signed in, and their tokens; leads see it.
+         */
+        get: operations["saucer_server_people_team_api_ways_in"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/sessions/{seat_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Their Session
+         * @description Signs somebody out in one place.
+         */
+        delete: operations["saucer_server_people_team_api_end_their_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/tokens/{token_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Their Token
+         * @description Ends somebody's token.
+         */
+        delete: operations["saucer_server_people_team_api_end_their_token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Their Factor
+         * @description Takes somebody's second factor off, as when a phone is lost.
+         */
+        delete: operations["saucer_server_people_team_api_end_their_factor"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4053,6 +4197,8 @@ export interface components {
         /**
          * Session
          * @description Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where there is one.
+         *
+         *     passwords: whether names and passwords let in, too.
          */
         Session: {
             person: components["schemas"]["Me"] | null;
@@ -4061,38 +4207,101 @@ export interface components {
              * @default
              */
             single_sign_on: string;
+            /**
+             * Passwords
+             * @default true
+             */
+            passwords: boolean;
         };
         /**
          * Credentials
-         * @description What signs a person in.
+         * @description What signs a person in. code: of the second factor, where they have one.
          */
         Credentials: {
             /** Username */
             username: string;
             /** Password */
             password: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
         };
         /**
          * PasswordOut
-         * @description In how many other places the person was signed out.
+         * @description In how many other places the person was signed out, and how many of their tokens ended.
          */
         PasswordOut: {
             /** Signed Out */
             signed_out: number;
+            /** Tokens Ended */
+            tokens_ended: number;
         };
         /**
          * PasswordIn
-         * @description A new password, and the one until now.
+         * @description A new password, and the one until now. keep_tokens: whether one's tokens go on letting in.
          */
         PasswordIn: {
             /** Now */
             now: string;
             /** New */
             new: string;
+            /**
+             * Keep Tokens
+             * @default false
+             */
+            keep_tokens: boolean;
+        };
+        /**
+         * FactorOut
+         * @description Whether one signs in with a second factor.
+         */
+        FactorOut: {
+            /** On */
+            on: boolean;
+        };
+        /**
+         * FactorBegunOut
+         * @description What an app needs to make the codes: the secret, the same as an address, and that as a picture (SVG).
+         */
+        FactorBegunOut: {
+            /** Secret */
+            secret: string;
+            /** Address */
+            address: string;
+            /** Picture */
+            picture: string;
+        };
+        /**
+         * KnownIn
+         * @description One's password.
+         */
+        KnownIn: {
+            /** Password */
+            password: string;
+        };
+        /**
+         * SpareOut
+         * @description Codes that let in once each, for a day without the phone; told once.
+         */
+        SpareOut: {
+            /** Spare */
+            spare: string[];
+        };
+        /**
+         * CodeIn
+         * @description A code that the app shows.
+         */
+        CodeIn: {
+            /** Code */
+            code: string;
         };
         /**
          * MateOut
-         * @description Somebody of the team. here: they asked for something within minutes; active: they may sign in; email: told to leads.
+         * @description Somebody of the team. here: they asked for something within minutes; active: they may sign in.
+         *
+         *     email, second_factor: told to leads.
          */
         MateOut: {
             /** Id */
@@ -4110,6 +4319,8 @@ export interface components {
             here: boolean;
             /** Seen At */
             seen_at: string | null;
+            /** Second Factor */
+            second_factor: boolean;
         };
         /**
          * Role
@@ -4180,7 +4391,7 @@ export interface components {
         };
         /**
          * ComeInIn
-         * @description Who somebody new is, and the password; for a new password alone the names are left empty.
+         * @description Who somebody new is, and the password; for a new password alone the names are left empty. code: of the second factor, if any.
          */
         ComeInIn: {
             /**
@@ -4195,6 +4406,11 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
         };
         /**
          * OperationOut
@@ -4286,6 +4502,16 @@ export interface components {
              * @default 90
              */
             days: (7 | 30 | 90 | 365) | null;
+        };
+        /**
+         * WaysInOut
+         * @description By what a person comes in: where they are signed in, and their tokens.
+         */
+        WaysInOut: {
+            /** Sessions */
+            sessions: components["schemas"]["SeatOut"][];
+            /** Tokens */
+            tokens: components["schemas"]["TokenOut"][];
         };
         /**
          * ActivityAsked
@@ -10122,6 +10348,134 @@ export interface operations {
             };
         };
     };
+    saucer_server_people_api_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactorOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_api_begin_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KnownIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactorBegunOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_api_confirm_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpareOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_api_end_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KnownIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactorOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_people_team_api_people: {
         parameters: {
             query?: {
@@ -10562,6 +10916,126 @@ export interface operations {
             header?: never;
             path: {
                 token_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_ways_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysInOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_end_their_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+                seat_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_end_their_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+                token_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_team_api_end_their_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
             };
             cookie?: never;
         };

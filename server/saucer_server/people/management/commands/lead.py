@@ -8,6 +8,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from ....errors import RuleError
 from ...inviting import choose_password
+from ...naming import by_name, sign_in_name
 from ...rules import Person, Role
 
 
@@ -27,7 +28,10 @@ class Command(BaseCommand):
         password = getpass.getpass("Password, ten characters or more: ") if typed else sys.stdin.readline().rstrip("\n")
         if typed and getpass.getpass("The same again: ") != password:
             raise CommandError("The two are not the same. Nothing was changed.")
-        person = Person.objects.filter(username=options["username"]).first() or Person(username=options["username"])
+        try:
+            person = by_name(options["username"]) or Person(username=sign_in_name(options["username"]))
+        except RuleError as error:
+            raise CommandError(error.message) from None
         person.role, person.is_active = Role.LEAD, True
         person.full_name = options["called"] or person.full_name or options["username"]
         try:
