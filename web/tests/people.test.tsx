@@ -169,6 +169,46 @@ describe("the page of people", () => {
     expect(screen.getByText("designer, you")).toBeTruthy();
   });
 
+  it("lets a lead see and end by what somebody comes in", async () => {
+    const { asked } = open(ODILE, {
+      "GET /people?gone=true": { body: [...TEAM.slice(0, 2), mate(5, "Kiln Hand", "applier", { second_factor: true })] },
+      "GET /people/5/ways-in": {
+        body: { sessions: [seat(8, { browser: "Firefox on Windows" })], tokens: [token(9, { name: "Old shed" })] },
+      },
+      "DELETE /people/5/sessions/8": { status: 200 },
+      "DELETE /people/5/tokens/9": { status: 200 },
+      "DELETE /people/5/second-factor": { status: 200 },
+    });
+    const user = userEvent.setup();
+    await user.click(await screen.findByRole("button", { name: /Change Kiln Hand/ }));
+    await user.click(await screen.findByRole("menuitem", { name: /Sessions and tokens/ }));
+    const sheet = within(await screen.findByRole("dialog", { name: "How Kiln Hand comes in" }));
+    await user.click(await sheet.findByRole("button", { name: /Sign out\s*Firefox on Windows/ }));
+    await user.click(sheet.getByRole("button", { name: /End\s*Old shed/ }));
+    await user.click(sheet.getByRole("button", { name: "Take the second factor off" }));
+    await waitFor(() => expect(asked.filter((a) => a.what.startsWith("DELETE")).map((a) => a.what)).toHaveLength(3));
+  });
+
+  it("switches the second factor on: password, code, spare codes told once", async () => {
+    const begun = { secret: "BASE32SECRET", address: "otpauth://totp/x", picture: "<svg xmlns='http://www.w3.org/2000/svg'/>" };
+    const { asked } = open(ODILE, {
+      "GET /me/second-factor": { body: { on: false } },
+      "POST /me/second-factor": { body: begun },
+      "POST /me/second-factor/confirm": { body: { spare: ["aaaa-1111", "bbbb-2222"] } },
+    });
+    const user = userEvent.setup();
+    await user.click(await screen.findByRole("button", { name: "Second factor" }));
+    await user.type(screen.getByLabelText("Password"), "slip-and-glaze");
+    await user.click(screen.getByRole("button", { name: "Go on" }));
+    expect(await screen.findByText("BASE32SECRET")).toBeTruthy();
+    const dialog = screen.getByRole("dialog");
+    expect(await broken(dialog)).toEqual([]);
+    await user.type(screen.getByLabelText("Code that the app shows"), "123456");
+    await user.click(screen.getByRole("button", { name: "Switch it on" }));
+    expect(await screen.findByText("bbbb-2222")).toBeTruthy();
+    expect(sent(asked, "POST /me/second-factor/confirm")).toEqual({ code: "123456" });
+  });
+
   it("says what waits for whom", async () => {
     open();
     const waits = await screen.findByRole("region", { name: "What waits for whom" });
@@ -221,7 +261,7 @@ describe("the page of people", () => {
   });
 
   it("changes the password and says where one was signed out", async () => {
-    const { asked } = open(ODILE, { "PUT /me/password": { body: { signed_out: 2 } } });
+    const { asked } = open(ODILE, { "PUT /me/password": { body: { signed_out: 2, tokens_ended: 1 } } });
     const user = userEvent.setup();
     await user.click(await screen.findByRole("button", { name: "Change password" }));
     await user.type(screen.getByLabelText("Password until now"), "slip-and-glaze");
@@ -229,8 +269,8 @@ describe("the page of people", () => {
     expect(screen.getByRole<HTMLButtonElement>("button", { name: "Change it" }).disabled).toBe(true);
     await user.type(screen.getByLabelText(/New password/), "-and-longer");
     await user.click(screen.getByRole("button", { name: "Change it" }));
-    expect(await screen.findByText(/signed out in 2 other places/)).toBeTruthy();
-    expect(sent(asked, "PUT /me/password")).toEqual({ now: "slip-and-glaze", new: "short-and-longer" });
+    expect(await screen.findByText(/signed out in 2 other places. 1 token ended/)).toBeTruthy();
+    expect(sent(asked, "PUT /me/password")).toEqual({ now: "slip-and-glaze", new: "short-and-longer", keep_tokens: false });
   });
 });
 
@@ -268,7 +308,7 @@ describe("coming in", () => {
     await user.type(screen.getByLabelText(/Password/), "glaze-and-ember");
     await user.click(screen.getByRole("button", { name: "Come in" }));
     expect(await screen.findByText("inside")).toBeTruthy();
-    expect(sent(asked, "POST /come-in/abc")).toEqual({ username: "wheel", name: "Wheel Hand", password: "glaze-and-ember" });
+    expect(sent(asked, "POST /come-in/abc")).toEqual({ username: "wheel", name: "Wheel Hand", password: "glaze-and-ember", code: "" });
   });
 
   it("asks for the password alone where the person is known", async () => {

@@ -86,6 +86,28 @@ describe("the way in", () => {
     expect(somebodyWasHere()).toBe(false);
   });
 
+  it("asks for the code of a second factor once the password was right", async () => {
+    const asked = server({
+      "GET /session": { body: { person: null } },
+      "POST /sign-in": { status: 401, body: { message: "Type the code that your app shows now.", detail: { second_factor: true } } },
+    });
+    shown(<Door />, "/sign-in");
+    expect(screen.queryByLabelText(/Code of your phone/)).toBeNull();
+    await enter();
+    await userEvent.type(await screen.findByLabelText(/Code of your phone/), "123456");
+    await userEvent.click(screen.getByRole("button", { name: "Sign in" }));
+    await waitFor(() => expect(asked.filter((a) => a.what === "POST /sign-in")).toHaveLength(2));
+    expect(asked.at(-1)?.body).toEqual({ username: "ines", password: "slip-and-glaze", code: "123456" });
+  });
+
+  it("has no fields for a password where single sign-on is the only way in", async () => {
+    server({ "GET /session": { body: { person: null, single_sign_on: "the studio’s sign-on", passwords: false } } });
+    shown(<SignIn />, "/sign-in");
+    expect(await screen.findByRole("link", { name: "Sign in with the studio’s sign-on" })).toBeTruthy();
+    expect(screen.queryByLabelText("Password")).toBeNull();
+    expect(screen.queryByRole("button", { name: "Sign in" })).toBeNull();
+  });
+
   it("offers the team's own way in, and says why somebody was sent back from it", async () => {
     server({ "GET /session": { body: { person: null, single_sign_on: "the studio’s sign-on" } } });
     const { container } = shown(<SignIn />, "/sign-in?next=/bench/3&said=You are not in the team yet.");

@@ -86,3 +86,6 @@ export function formOf(file: File, said: Record<string, string | number | undefi
   for (const [name, value] of Object.entries(said)) if (value !== undefined) form.append(name, String(value));
   return form;
 }
+
+/** Whether somebody is in but for the code of their second factor. */
+export const wantsCode = (error: unknown): boolean => error instanceof Problem && error.detail.second_factor === true;

@@ -22,8 +22,8 @@ export const somebodyWasHere = (): boolean => localStorage.getItem(HERE) !== nul
 
 /** Who is signed in now; `null` for nobody. */
 export async function whoIsHere(): Promise<Me | null> {
-  const { person, single_sign_on: way } = await got(server.GET("/api/session"));
-  client.setQueryData(asked.wayIn.queryKey, way ?? "");
+  const { person, single_sign_on: way, passwords } = await got(server.GET("/api/session"));
+  client.setQueryData(asked.wayIn.queryKey, { signOn: way ?? "", passwords: passwords ?? true });
   arrived(person);
   return person;
 }
@@ -37,8 +37,8 @@ export function arrived(person: Me | null): void {
 
 /** What can be asked for: its key and how, for screens and for whoever fetches ahead of them. */
 export const asked = {
-  /** What the team's own way in is called; told with who is here. */
-  wayIn: queryOptions({ queryKey: ["way in"], queryFn: () => "", enabled: false }),
+  /** What the team's own way in is called, and whether passwords let in; told with who is here. */
+  wayIn: queryOptions({ queryKey: ["way in"], queryFn: () => ({ signOn: "", passwords: true }), enabled: false }),
   me: queryOptions({ queryKey: ["me"], queryFn: whoIsHere, ...forGood }),
   encodings: queryOptions({ queryKey: ["encodings"], queryFn: () => got(server.GET("/api/encodings")), ...forGood }),
   teamEncodings: queryOptions({ queryKey: ["encodings", "team"], queryFn: () => whole<TeamEncoding[]>(server.GET("/api/encodings/team")) }),

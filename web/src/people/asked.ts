@@ -20,6 +20,12 @@ export const askedOfPeople = {
   may: queryOptions({ queryKey: ["people", "may"], queryFn: () => got(server.GET("/api/people/may")), staleTime: Infinity }),
   sessions: queryOptions({ queryKey: ["people", "sessions"], queryFn: () => got(server.GET("/api/me/sessions")) }),
   tokens: queryOptions({ queryKey: ["people", "tokens"], queryFn: () => got(server.GET("/api/me/tokens")) }),
+  factor: queryOptions({ queryKey: ["people", "factor"], queryFn: () => got(server.GET("/api/me/second-factor")) }),
+  waysIn: (id: number) =>
+    queryOptions({
+      queryKey: ["people", "ways in", id],
+      queryFn: () => got(server.GET("/api/people/{person_id}/ways-in", { params: { path: { person_id: id } } })),
+    }),
   others: queryOptions({ queryKey: ["waiting", "others"], queryFn: () => got(server.GET("/api/waiting/others")) }),
   activity: (asked: ActivityAsked) =>
     infiniteQueryOptions({

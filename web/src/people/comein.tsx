@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { got, server, words } from "../api/client";
+import { got, server, wantsCode, words } from "../api/client";
 import { arrived, asked, knowWhoWasHere } from "../api/queries";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
@@ -22,13 +22,14 @@ export function ComeIn() {
   const [username, setUsername] = useState("");
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
+  const [code, setCode] = useState("");
   useEffect(() => {
     document.title = "Come in · Saucer";
   }, []);
   const enter = useWrite(
     async () => {
       await knowWhoWasHere();
-      return got(server.POST("/api/come-in/{secret}", { params: { path: { secret } }, body: { username, name, password } }));
+      return got(server.POST("/api/come-in/{secret}", { params: { path: { secret } }, body: { username, name, password, code } }));
     },
     [],
     (person) => {
@@ -74,6 +75,16 @@ export function ComeIn() {
         required
         autoComplete="new-password"
       />
+      {code !== "" || wantsCode(enter.error) ? (
+        <Text
+          label="Code of your phone, or a spare one"
+          value={code}
+          onChange={setCode}
+          autoFocus
+          autoComplete="one-time-code"
+          maxLength={20}
+        />
+      ) : null}
       <Trouble error={enter.error} />
       <Button look="main" type="submit" isDisabled={password.length < LEAST || enter.isPending}>
         Come in

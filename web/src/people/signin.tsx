@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { got, server } from "../api/client";
+import { got, server, wantsCode } from "../api/client";
 import { arrived, asked, knowWhoWasHere } from "../api/queries";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
@@ -14,6 +14,7 @@ import { Door } from "./door";
 export function SignIn() {
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
+  const [code, setCode] = useState("");
   const navigate = useNavigate();
   const [search] = useSearchParams();
   useEffect(() => {
@@ -25,7 +26,7 @@ export function SignIn() {
   const enter = useWrite(
     async () => {
       await knowWhoWasHere();
-      return got(server.POST("/api/sign-in", { body: { username, password } }));
+      return got(server.POST("/api/sign-in", { body: { username, password, code } }));
     },
     [],
     (person) => {
@@ -34,17 +35,35 @@ export function SignIn() {
       void navigate(next.startsWith("/") && !next.startsWith("//") ? next : "/", { replace: true });
     },
   );
+  const coded = code !== "" || wantsCode(enter.error);
+  const passwords = way?.passwords ?? true;
   return (
     <Door onSend={() => enter.mutate()}>
       <p>Looks, from the first curve to the last shot.</p>
-      <Text label="Name" value={username} onChange={setUsername} required autoFocus autoComplete="username" />
-      <Text label="Password" type="password" value={password} onChange={setPassword} required autoComplete="current-password" />
+      {passwords ? (
+        <>
+          <Text label="Name" value={username} onChange={setUsername} required autoFocus autoComplete="username" />
+          <Text label="Password" type="password" value={password} onChange={setPassword} required autoComplete="current-password" />
+        </>
+      ) : null}
+      {passwords && coded ? (
+        <Text
+          label="Code of your phone, or a spare one"
+          value={code}
+          onChange={setCode}
+          autoFocus
+          autoComplete="one-time-code"
+          maxLength={20}
+        />
+      ) : null}
       {search.get("said") && !enter.error ? <Warned role="alert">{search.get("said")}</Warned> : null}
       <Trouble error={enter.error ?? here.error} />
-      <Button look="main" type="submit" isDisabled={enter.isPending}>
-        Sign in
-      </Button>
-      {way ? <a href={`/single-sign-on?next=${encodeURIComponent(search.get("next") ?? "/")}`}>Sign in with {way}</a> : null}
+      {passwords ? (
+        <Button look="main" type="submit" isDisabled={enter.isPending}>
+          Sign in
+        </Button>
+      ) : null}
+      {way?.signOn ? <a href={`/single-sign-on?next=${encodeURIComponent(search.get("next") ?? "/")}`}>Sign in with {way.signOn}</a> : null}
     </Door>
   );
 }

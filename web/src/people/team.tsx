@@ -19,6 +19,7 @@ import { Waiting } from "../kit/waiting";
 import { longAgo } from "../kit/when";
 import { askedOfPeople } from "./asked";
 import { Block, Initials, List } from "./list";
+import { WaysIn } from "./theirs";
 
 export const ROLES: readonly { key: Role; label: string; note: string }[] = [
   { key: "applier", label: "Editor or photographer", note: "tries looks, assigns and trims" },
@@ -42,9 +43,15 @@ const here = window.location.origin;
 
 const article = (word: string) => (/^[aeiou]/i.test(word) ? "an" : "a");
 
-type Doing = Role | "reset" | "gone" | "back" | "address";
+type Doing = Role | "reset" | "gone" | "back" | "address" | "ways";
 
-function Change(props: { mate: Mate; onAddress: () => void; onTold: (link: Invitation) => void; onTrouble: (error: unknown) => void }) {
+function Change(props: {
+  mate: Mate;
+  onAddress: () => void;
+  onWays: () => void;
+  onTold: (link: Invitation) => void;
+  onTrouble: (error: unknown) => void;
+}) {
   const { mate } = props;
   const at = { params: { path: { person_id: mate.id } } };
   const change = useWrite(
@@ -55,6 +62,7 @@ function Change(props: { mate: Mate; onAddress: () => void; onTold: (link: Invit
   const act = (key: Doing) => {
     const told = { onError: props.onTrouble, onSuccess: () => props.onTrouble(null) };
     if (key === "address") props.onAddress();
+    else if (key === "ways") props.onWays();
     else if (key === "reset") reset.mutate(undefined, told);
     else if (key === "gone" || key === "back") change.mutate({ active: key === "back" }, told);
     else change.mutate({ role: key }, told);
@@ -85,9 +93,15 @@ function Change(props: { mate: Mate; onAddress: () => void; onTold: (link: Invit
               <small>{mate.email || "none"}</small>
             </MenuItem>
           ) : null}
+          {mate.active ? (
+            <MenuItem id="ways" textValue="Sessions and tokens">
+              Sessions and tokens
+              <small>{mate.second_factor ? "with a second factor" : "where they are signed in"}</small>
+            </MenuItem>
+          ) : null}
           <MenuItem id={mate.active ? "gone" : "back"} textValue={mate.active ? "Let in no more" : "Let in again"}>
             {mate.active ? "Let in no more" : "Let in again"}
-            <small>{mate.active ? "signs them out everywhere; what they made stays" : "with the password they had"}</small>
+            <small>{mate.active ? "signs them out and ends their tokens; what they made stays" : "with the password they had"}</small>
           </MenuItem>
         </Menu>
       </Menued>
@@ -154,6 +168,7 @@ export function Team() {
   const [told, setTold] = useState<Invitation | null>(null);
   const [trouble, setTrouble] = useState<unknown>(null);
   const [addressed, setAddressed] = useState<Mate | null>(null);
+  const [seen, setSeen] = useState<number | null>(null);
   const [showGone, setShowGone] = useState(false);
   const renew = useWrite(
     (id: number) => got(server.POST("/api/invitations/{link_id}/renew", { params: { path: { link_id: id } } })),
@@ -166,6 +181,7 @@ export function Team() {
     () => setTold(null),
   );
   if (!team.data) return <Waiting query={team} what="people" />;
+  const looked = team.data.find((p) => p.id === seen);
   const gone = team.data.filter((p) => !p.active);
   const shown = team.data.filter((p) => p.active || showGone);
   const counted = team.data.length - gone.length;
@@ -198,7 +214,7 @@ export function Team() {
               </small>
             </div>
             {me?.may_lead ? (
-              <Change mate={p} onAddress={() => setAddressed(p)} onTold={setTold} onTrouble={setTrouble} />
+              <Change mate={p} onAddress={() => setAddressed(p)} onWays={() => setSeen(p.id)} onTold={setTold} onTrouble={setTrouble} />
             ) : (
               <Quiet>{p.active ? p.role : "not let in"}</Quiet>
             )}
@@ -246,6 +262,7 @@ export function Team() {
         </Button>
       ) : null}
       {addressed ? <Address mate={addressed} onClose={() => setAddressed(null)} /> : null}
+      {looked ? <WaysIn mate={looked} onClose={() => setSeen(null)} /> : null}
       {inviting ? <Invite onClose={() => setInviting(false)} onTold={setTold} /> : null}
     </Block>
   );

@@ -3,26 +3,27 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import { useMe } from "../api/queries";
+import { asked, useMe } from "../api/queries";
 import type { NewToken, OwnToken } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
-import { Quiet, Said } from "../kit/layout";
+import { Said } from "../kit/layout";
 import { Sheet } from "../kit/sheet";
+import { Switch } from "../kit/switch";
 import { Text } from "../kit/text";
 import { Told } from "../kit/told";
 import { Trouble } from "../kit/trouble";
-import { longAgo } from "../kit/when";
 import { askedOfPeople } from "./asked";
-import { Block, List } from "./list";
+import { FactorSheet } from "./factor";
+import { Block } from "./list";
+import { Sessions, Tokens } from "./ways";
 
 const Ends = styled.span`
   display: flex;
   gap: 6px;
 `;
 const STALE = ["people"] as const;
-const day = (at: string) => new Date(at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
 const SCOPES = [
   { key: "read", label: "Read", note: "looks, files, deliveries" },
   { key: "bake", label: "Read, bake and deliver", note: "for a render room" },
@@ -70,11 +71,17 @@ function NewTokenSheet(props: { onClose: () => void; onTold: (token: OwnToken) =
 function PasswordSheet(props: { onClose: () => void; onDone: (words: string) => void }) {
   const [now, setNow] = useState("");
   const [next, setNext] = useState("");
+  const [keeps, setKeeps] = useState(false);
   const change = useWrite(
-    () => got(server.PUT("/api/me/password", { body: { now, new: next } })),
+    () => got(server.PUT("/api/me/password", { body: { now, new: next, keep_tokens: keeps } })),
     STALE,
-    ({ signed_out: out }) => {
-      props.onDone(`Your password is changed.${out ? ` You were signed out in ${out} other ${out === 1 ? "place" : "places"}.` : ""}`);
+    ({ signed_out: out, tokens_ended: ended }) => {
+      const said = [
+        "Your password is changed.",
+        out ? `You were signed out in ${out} other ${out === 1 ? "place" : "places"}.` : "",
+        ended ? `${ended} ${ended === 1 ? "token" : "tokens"} ended.` : "",
+      ];
+      props.onDone(said.filter(Boolean).join(" "));
       props.onClose();
     },
   );
@@ -82,7 +89,8 @@ function PasswordSheet(props: { onClose: () => void; onDone: (words: string) => 
     <Sheet title="Change your password" width={400} onClose={props.onClose}>
       <Text label="Password until now" type="password" autoComplete="current-password" value={now} onChange={setNow} autoFocus />
       <Text label="New password, ten characters or more" type="password" autoComplete="new-password" value={next} onChange={setNext} />
-      <Said>Everywhere else you are signed out; your tokens stay.</Said>
+      <Switch label="My tokens go on letting in" on={keeps} onChange={setKeeps} />
+      <Said>Everywhere else you are signed out{keeps ? "" : ", and your tokens end"}.</Said>
       <Trouble error={change.error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
@@ -96,9 +104,10 @@ function PasswordSheet(props: { onClose: () => void; onDone: (words: string) => 
 
 export function Yours() {
   const { data: me } = useMe();
+  const { data: way } = useQuery(asked.wayIn);
   const { data: sessions = [] } = useQuery(askedOfPeople.sessions);
   const { data: tokens = [] } = useQuery(askedOfPeople.tokens);
-  const [sheet, setSheet] = useState<"token" | "password" | null>(null);
+  const [sheet, setSheet] = useState<"token" | "password" | "factor" | null>(null);
   const [told, setTold] = useState<OwnToken | null>(null);
   const [done, setDone] = useState("");
   const endSession = useWrite(
@@ -115,9 +124,16 @@ export function Yours() {
       <header>
         <h2>Yours, {me?.name}</h2>
         <Ends>
-          <Button look="quiet" onPress={() => setSheet("password")}>
-            Change password
-          </Button>
+          {way?.passwords === false ? null : (
+            <>
+              <Button look="quiet" onPress={() => setSheet("factor")}>
+                Second factor
+              </Button>
+              <Button look="quiet" onPress={() => setSheet("password")}>
+                Change password
+              </Button>
+            </>
+          )}
           <Button onPress={() => setSheet("token")}>New token</Button>
         </Ends>
       </header>
@@ -126,67 +142,11 @@ export function Yours() {
       ) : null}
       {done ? <Said role="status">{done}</Said> : null}
       <Trouble error={endSession.error ?? endToken.error} />
-      <h3>signed in</h3>
-      <List>
-        {sessions.map((s) => (
-          <li key={s.id}>
-            <Mark kind="seat" />
-            <div className="two">
-              <b>
-                {s.browser} {s.this ? <span className="here">this one</span> : null}
-              </b>
-              <small>
-                since {day(s.at)} · seen {longAgo(Date.parse(s.seen_at))}
-              </small>
-            </div>
-            {s.this ? (
-              <span />
-            ) : (
-              <Button look="quiet" onPress={() => endSession.mutate(s.id)}>
-                Sign out<span className="unseen"> {s.browser}</span>
-              </Button>
-            )}
-          </li>
-        ))}
-      </List>
-      <h3>tokens</h3>
-      {tokens.length ? null : <Said>None. A script or a render room lets itself in with one.</Said>}
-      <List>
-        {tokens.map((t) => (
-          <li key={t.id}>
-            <Mark kind="token" />
-            <div className="two">
-              <b>
-                {t.name} <Quiet>…{t.tail}</Quiet>
-              </b>
-              <small className={t.run_out || !t.until ? "late" : ""}>
-                {t.scope.toLowerCase()} · {t.used_at ? `used ${longAgo(Date.parse(t.used_at))}` : "never used"} ·{" "}
-                {t.run_out ? "has run out" : t.until ? `until ${day(t.until)}` : "no end"}
-              </small>
-            </div>
-            <Button look="quiet" onPress={() => endToken.mutate(t.id)}>
-              End<span className="unseen"> {t.name}</span>
-            </Button>
-          </li>
-        ))}
-      </List>
+      <Sessions sessions={sessions} onEnd={(id) => endSession.mutate(id)} />
+      <Tokens tokens={tokens} none="None. A script or a render room lets itself in with one." onEnd={(id) => endToken.mutate(id)} />
       {sheet === "token" ? <NewTokenSheet onClose={() => setSheet(null)} onTold={setTold} /> : null}
+      {sheet === "factor" ? <FactorSheet onClose={() => setSheet(null)} /> : null}
       {sheet === "password" ? <PasswordSheet onClose={() => setSheet(null)} onDone={setDone} /> : null}
     </Block>
-  );
-}
-
-function Mark({ kind }: { kind: "seat" | "token" }) {
-  return (
-    <svg width="22" height="22" viewBox="0 0 22 22" fill="none" stroke="var(--t2)" strokeWidth="1.3" aria-hidden>
-      {kind === "seat" ? (
-        <path d="M4 5H18V15H4ZM8 18H14M11 15V18" />
-      ) : (
-        <>
-          <circle cx="7" cy="11" r="3" />
-          <path d="M10 11H18M15 11V14M18 11V13" />
-        </>
-      )}
-    </svg>
   );
 }
