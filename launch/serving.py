@@ -67,6 +67,12 @@ def server_words(processes: int) -> tuple[str, ...]:
     )  # fmt: skip
 
 
+def worker_words(cores: int) -> dict[str, tuple[str, ...]]:
+    """The workers, by name: one is always free for what somebody waits at (``saucer_server.jobs.rules.Queue``), the other takes all."""
+    start = ("procrastinate", "worker", "--concurrency")
+    return {"worker": (*start, str(min(4, cores))), "worker-soon": (*start, "1", "--queues", "soon")}
+
+
 #: With the signal to end when whoever started it ends, even when that is killed.
 TIED = ("setpriv", "--pdeathsig=TERM")
 
@@ -126,7 +132,8 @@ class Application:
             self.env |= {"PATH": self.vite["PATH"], "SAUCER_SERVER": f"http://{shown}:{behind}"}
             words: list[str | Path] = ["node", WEB / "node_modules" / "vite" / "bin" / "vite.js", WEB]
             self._add("vite", [*words, "--host", self.host, "--port", str(self.port), "--strictPort"])
-        self._add("worker", [*manage, "procrastinate", "worker", "--concurrency", str(min(4, os.cpu_count() or 1))])
+        for name, how in worker_words(os.cpu_count() or 1).items():
+            self._add(name, [*manage, *how])
         if nginx:
             self._add_front(nginx, f"{shown}:{self.port}", behind)
         secure = "https" if nginx and os.environ.get("SAUCER_CERTIFICATE") else "http"

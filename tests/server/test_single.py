@@ -138,7 +138,8 @@ def test_a_provider_that_is_away_is_said(client, db, settings):
 
 
 @pytest.mark.parametrize(
-    "said", [{"sub": "x" * 290}, {"sub": "a\0b"}, {"email": "x" * 1000 + "@kiln.example"}, {"email": "a\0@kiln.example"}, {"name": "\0\u202e"}]
+    "said",
+    [{"sub": "x" * 290}, {"sub": "a\0b"}, {"email": "x" * 1000 + "@kiln.example"}, {"email": "a\0@kiln.example"}, {"name": "\0\u202e"}],
 )
 def test_claims_that_cannot_be_kept_make_no_two_people_one(provider, db, settings, monkeypatch, said):
     settings.OIDC = {**settings.OIDC, "role": "applier"}

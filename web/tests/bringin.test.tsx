@@ -181,7 +181,18 @@ describe("the page of a pack", () => {
   });
 
   it("that is being read says how far it is, and stops", async () => {
-    const job = { id: 3, kind: "pack", title: "", state: "running", done: 4, total: 14, doing: "a.cube", reason: "", asked_at: "" };
+    const job = {
+      id: 3,
+      kind: "pack",
+      title: "",
+      state: "running",
+      done: 4,
+      total: 14,
+      doing: "a.cube",
+      reason: "",
+      asked_at: "",
+      ahead: 0,
+    };
     const { asked } = page(pack([item(1)], { stage: "reading", job }), { "POST /jobs/3/cancel": { body: {} } });
     expect(await screen.findByText("Reading 4 of 14")).toBeTruthy();
     expect(screen.getByRole("progressbar", { name: "How far it is" })).toBeTruthy();

@@ -32,7 +32,7 @@ const CLOUD: CloudPoints = {
   edges: [],
 };
 const job = (state: string, done = 0): Unbaking["job"] => ({
-  ...{ id: 3, kind: "unbaking", title: "", state, done, total: 100, doing: "step 2, ΔE 1.20 left", reason: "", asked_at: "" },
+  ...{ id: 3, kind: "unbaking", title: "", state, done, total: 100, doing: "step 2, ΔE 1.20 left", reason: "", asked_at: "", ahead: 0 },
 });
 const STAGE = { steps: 1, cube: [0.27, 1, 1.9] as [number, number, number], ordinary: [0.17, 1, 1.2] as [number, number, number] };
 const APART: Unbaking = {

@@ -135,6 +135,7 @@ describe("packs that go out", () => {
     doing: "",
     reason: "",
     asked_at: "2026-05-02T10:00:00Z",
+    ahead: 0,
   };
   const pack: Outgoing = {
     ...{ id: 2, name: "Kiln pack", collections: ["Kiln"], kinds: ["cube"], job, ready: true, bytes: 2_000_000, count: 3 },

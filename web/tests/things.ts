@@ -112,6 +112,7 @@ export const job = (state: string, more: Partial<Job> = {}): Job => ({
   doing: "",
   reason: "",
   asked_at: "2026-05-01T10:00:00Z",
+  ahead: 0,
   ...more,
 });
 

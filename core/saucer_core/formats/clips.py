@@ -285,9 +285,7 @@ def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doub
     )  # fmt: skip
 
 
-def frames_at(
-    path: Path, wanted: list[int], stamps: tuple[int, ...], name: str | None = None, width: int | None = None
-) -> dict[int, F32]:
+def frames_at(path: Path, wanted: list[int], stamps: tuple[int, ...], name: str | None = None, width: int | None = None) -> dict[int, F32]:
     """Some frames of a clip, by number, as R'G'B'. Raises ``FileError`` where one cannot be read.
 
     width: how wide they are needed; larger frames come reduced by a whole number, to at least that.

@@ -26,7 +26,8 @@ from ..errors import RuleError
 from ..frames.rules import Frame
 from ..frames.rules import add as add_frame
 from ..framing import jpeg
-from ..jobs.rules import Job, running
+from ..jobs import rules as jobs
+from ..jobs.rules import running
 from ..lookup import by_id
 from ..people.rules import Person, is_own, must
 from .models import Clip
@@ -71,13 +72,12 @@ def take_upload(upload: "UploadedFile[Any]", person: Person, encoding_key: str =
                 kept = default_storage.save(kept, File(f))
         size = path.stat().st_size
     with transaction.atomic():
-        job = Job.objects.create(kind="clip", title=f"Looking {name} through"[:200], asked_by=person)
+        job = jobs.order("clip", f"Looking {name} through", person)
         clip = Clip.objects.create(
             name=Path(name).stem[:120], digest=digest, file=kept, file_name=name[:200], bytes=size, encoding=encoding_key, job=job,
             added_by=person,
         )  # fmt: skip
-        job.queue_id = look.defer(clip_id=clip.pk)
-        job.save(update_fields=["queue_id"])
+        jobs.enqueue(job, look, clip_id=clip.pk)
     return clip
 
 

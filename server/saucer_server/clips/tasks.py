@@ -2,11 +2,11 @@
 
 from procrastinate.contrib.django import app
 
-from ..jobs.rules import Cancelled
+from ..jobs.rules import Cancelled, Queue
 from . import rules
 
 
-@app.task
+@app.task(queue=Queue.SOON)
 def look(clip_id: int) -> None:
     """Looks a clip through."""
     try:

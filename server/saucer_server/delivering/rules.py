@@ -17,7 +17,8 @@ from saucer_core.look import canonical
 
 from .. import storage
 from ..errors import RuleError, missing
-from ..jobs.rules import Job, State
+from ..jobs import rules as jobs
+from ..jobs.rules import State
 from ..people.activity import Happening, note
 from ..people.rules import Person, is_own, must
 from ..projects.rules import Project, must_work
@@ -126,18 +127,15 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
         if not drafts:
             raise RuleError(409, "There is nothing to make: no shot is cut from a clip. Choose another part.")
         number = (every(project).aggregate(top=Max("number"))["top"] or 0) + 1
-        job = Job.objects.create(kind="delivery", title=f"{project.name}, delivery {number}"[:200], asked_by=person, total=len(drafts))
+        job = jobs.order("delivery", f"{project.name}, delivery {number}", person, len(drafts))
         delivery = Delivery.objects.create(
             project=project, number=number, job=job, grid=plan.grid, plan=planning.as_dict(plan), shots=found.shots,
             left_out=found.left_out, made_by=person,
         )  # fmt: skip
         Piece.objects.bulk_create(Piece(delivery=delivery, place=k, part=d.part, path=d.path, spec=d.spec) for k, d in enumerate(drafts))
-        job.queue_id = deliver.defer(delivery_id=delivery.pk)
-        job.save(update_fields=["queue_id"])
+        jobs.enqueue(job, deliver, (help_deliver, min(HELPERS, len(drafts) - 1)), delivery_id=delivery.pk)
         size = f"{_count(len(found.shots), 'shot')}, {_count(len({d.part for d in drafts}), 'part')}"
         note(Happening.DELIVERY, person, "delivers", f"{project.name}, number {number}", more=size, to=f"/projects/{project.pk}/deliver")
-        for _ in range(min(HELPERS, len(drafts) - 1)):
-            help_deliver.defer(delivery_id=delivery.pk)
     return delivery
 
 

@@ -2,11 +2,11 @@
 
 from procrastinate.contrib.django import app
 
-from ..jobs.rules import Cancelled
+from ..jobs.rules import Cancelled, Queue
 from . import making
 
 
-@app.task
+@app.task(queue=Queue.LONG)
 def deliver(delivery_id: int) -> None:
     """Makes a delivery."""
     try:
@@ -15,7 +15,7 @@ def deliver(delivery_id: int) -> None:
         return
 
 
-@app.task
+@app.task(queue=Queue.LONG)
 def help_deliver(delivery_id: int) -> None:
     """Helps with one that another worker leads."""
     try:
@@ -24,7 +24,7 @@ def help_deliver(delivery_id: int) -> None:
         return
 
 
-@app.task
+@app.task(queue=Queue.LONG)
 def shelve(delivery_id: int) -> None:
     """Puts a finished delivery on the drop folder."""
     making.again(delivery_id)

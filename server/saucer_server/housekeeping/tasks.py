@@ -5,13 +5,14 @@ import logging
 from procrastinate.contrib.django import app
 
 from ..catalogue import vocabulary
+from ..jobs.rules import Queue
 from . import sweep
 
 log = logging.getLogger("saucer.housekeeping")
 
 
 @app.periodic(cron="17 3 * * *")
-@app.task(queueing_lock="keep_house", pass_context=False)
+@app.task(queue=Queue.LONG, queueing_lock="keep_house", pass_context=False)
 def keep_house(timestamp: int) -> None:
     """Makes room, writes down how much, and puts right what is kept beside the looks for searching."""
     for what, swept in sweep.everything().items():

@@ -2,7 +2,8 @@
 
 from django.db import transaction
 
-from ..jobs.rules import Job, State
+from ..jobs import rules as jobs
+from ..jobs.rules import State
 from ..people.rules import Person, must
 from . import tasks
 from .models import Unbaking
@@ -18,10 +19,9 @@ def order(subject: Subject, person: Person) -> Unbaking:
     if (row := there.select_related("job").first()) is not None:
         return row
     with transaction.atomic():
-        job = Job.objects.create(kind="unbaking", title=f"Take {subject.name} apart"[:200], asked_by=person, total=PARTS)
+        job = jobs.order("unbaking", f"Take {subject.name} apart", person, PARTS)
         row = Unbaking.objects.create(
             kind=subject.kind, subject=subject.id, digest=digest, name=subject.name, job=job, asked_by=person
         )  # fmt: skip
-        job.queue_id = tasks.take_apart.defer(unbaking_id=row.pk)
-        job.save(update_fields=["queue_id"])
+        jobs.enqueue(job, tasks.take_apart, unbaking_id=row.pk)
     return row

@@ -2,11 +2,11 @@
 
 from procrastinate.contrib.django import app
 
-from ..jobs.rules import Cancelled
+from ..jobs.rules import Cancelled, Queue
 from . import unbaking
 
 
-@app.task
+@app.task(queue=Queue.SOON)
 def take_apart(unbaking_id: int) -> None:
     """Takes a table apart."""
     try:

@@ -8,13 +8,13 @@ from ninja import Router, Schema
 from ..errors import missing
 from ..lookup import by_id
 from ..people.rules import person_of
-from .rules import Job, cancel, following
+from .rules import Job, ahead, cancel, following
 
 router = Router(tags=["jobs"])
 
 
 class JobOut(Schema):
-    """How far a job is."""
+    """How far a job is. ahead: how many pieces of work come before it, while it waits."""
 
     id: int
     kind: str
@@ -25,6 +25,12 @@ class JobOut(Schema):
     doing: str
     reason: str
     asked_at: datetime
+    ahead: int = 0
+
+    @staticmethod
+    def resolve_ahead(job: Job) -> int:
+        """Counted when it is told."""
+        return ahead(job)
 
 
 @router.get("", response=list[JobOut])

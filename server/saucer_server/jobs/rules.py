@@ -3,8 +3,10 @@
 import logging
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from enum import StrEnum
+from typing import Any
 
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_core.errors import CoreError
@@ -14,9 +16,20 @@ from ..people.rules import Person, is_own, must
 from ..storage import FULL, away
 from .models import Job, State
 
-__all__ = ["Cancelled", "Job", "Progress", "State", "cancel", "following", "recover", "running"]
+__all__ = ["Cancelled", "Job", "Progress", "Queue", "State", "ahead", "cancel", "enqueue", "following", "order", "recover", "running"]
 
 log = logging.getLogger("saucer.jobs")
+
+
+class Queue(StrEnum):
+    """What somebody waits at, and what runs long: a worker is always free for the first (``launch/serving.py``)."""
+
+    SOON = "soon"
+    LONG = "long"
+
+
+#: Jobs that one person may have under way.
+WAITING = 50
 
 
 class Cancelled(Exception):
@@ -76,6 +89,39 @@ def running(job_id: int, undo: Callable[[], None]) -> Iterator[Progress]:
         raise
     Job.objects.filter(pk=job.pk).update(done=Job.objects.get(pk=job.pk).total)
     _end(job, State.DONE)
+
+
+def order(kind: str, title: str, person: Person, total: int = 0) -> Job:
+    """A new job; ``enqueue`` gives it to a worker. Raises 429 where the person has too many under way."""
+    if _under_way(person).count() >= WAITING:
+        raise RuleError(429, f"You have {WAITING} pieces of work waiting or running. Wait until some are done, or stop some.")
+    return Job.objects.create(kind=kind, title=title[:200], asked_by=person, total=total)
+
+
+def enqueue(job: Job, task: Any, helpers: tuple[Any, int] = (None, 0), **given: Any) -> None:
+    """Hands a job to the next free worker. helpers: a task that lends a hand, and how often it is asked for.
+
+    People take turns: somebody's second job comes after everybody's first.
+    """
+    turn = _under_way(job.asked_by).exclude(pk=job.pk).count()
+    job.queue_id = task.configure(priority=-turn).defer(**given)
+    job.save(update_fields=["queue_id"])
+    helper, many = helpers
+    for _ in range(many):
+        helper.configure(priority=-turn - 1).defer(**given)
+
+
+def _under_way(person: Person) -> QuerySet[Job]:
+    return Job.objects.filter(asked_by=person, state__in=[State.WAITING, State.RUNNING])
+
+
+def ahead(job: Job) -> int:
+    """How many pieces of work come before a job that waits."""
+    own = ProcrastinateJob.objects.filter(pk=job.queue_id).first() if job.state == State.WAITING else None
+    if own is None or own.status != "todo":
+        return 0
+    waiting = ProcrastinateJob.objects.filter(status="todo", queue_name=own.queue_name)
+    return int(waiting.filter(Q(priority__gt=own.priority) | Q(priority=own.priority, pk__lt=own.pk)).count())
 
 
 def following(person: Person) -> QuerySet[Job]:

@@ -9,7 +9,7 @@ from ..bakes.rules import FILE_KINDS
 from ..catalogue import collecting
 from ..catalogue.narrowing import Narrowing, found
 from ..errors import RuleError
-from ..jobs.rules import Job
+from ..jobs import rules as jobs
 from ..looks import rules as looks
 from ..lookup import by_id
 from ..people.activity import Happening, note
@@ -83,13 +83,12 @@ def order(person: Person, said: Order) -> Outgoing:
         names = ", ".join(held[:3]) + (f" and {len(held) - 3} more" if len(held) > 3 else "")
         raise RuleError(409, f"{names}: who may pass it on must be asked first. A lead can let it go out all the same.", held=held)
     with transaction.atomic():
-        job = Job.objects.create(kind="pack out", title=f"Pack {said.name}"[:200], asked_by=person, total=len(there))
+        job = jobs.order("pack out", f"Pack {said.name}", person, len(there))
         row = Outgoing.objects.create(
             name=said.name.strip(), collections=said.collections, looks=said.looks, kinds=said.kinds, grid=said.grid,
             frames=said.frames, job=job, made_by=person,
         )  # fmt: skip
         looks_out = f"{len(there):,} {'look' if len(there) == 1 else 'looks'}"
         note(Happening.DELIVERY, person, "sends out the pack", row.name, more=looks_out, to="/catalogue/pack-out")
-        job.queue_id = pack_out.defer(outgoing_id=row.pk)
-        job.save(update_fields=["queue_id"])
+        jobs.enqueue(job, pack_out, outgoing_id=row.pk)
     return row

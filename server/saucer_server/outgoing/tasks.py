@@ -2,11 +2,11 @@
 
 from procrastinate.contrib.django import app
 
-from ..jobs.rules import Cancelled
+from ..jobs.rules import Cancelled, Queue
 from . import packing
 
 
-@app.task
+@app.task(queue=Queue.LONG)
 def pack_out(outgoing_id: int) -> None:
     """Makes a pack."""
     try:

@@ -6,7 +6,7 @@ from django.db import transaction
 
 from ..errors import RuleError
 from ..frames.rules import Frame
-from ..jobs.rules import Job
+from ..jobs import rules as jobs
 from ..people.rules import Person
 from . import tasks
 from .models import Pack, PackItem, Stage
@@ -26,10 +26,9 @@ def order(pack: Pack, person: Person, what: Stage, frame: Frame | None = None) -
         else:
             _may_be_kept(row)
         verb = "Read" if what == Stage.READING else "Keep"
-        job = Job.objects.create(kind=f"pack, {what}", title=f"{verb} {row.name}"[:200], asked_by=person)
+        job = jobs.order(f"pack, {what}", f"{verb} {row.name}", person)
         task = tasks.read_pack if what == Stage.READING else tasks.keep_pack
-        job.queue_id = task.defer(pack_id=row.pk)
-        job.save(update_fields=["queue_id"])
+        jobs.enqueue(job, task, pack_id=row.pk)
         row.job, row.stage = job, what
         row.save()
     return row

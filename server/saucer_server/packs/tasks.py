@@ -2,11 +2,11 @@
 
 from procrastinate.contrib.django import app
 
-from ..jobs.rules import Cancelled
+from ..jobs.rules import Cancelled, Queue
 from . import keeping, reading
 
 
-@app.task
+@app.task(queue=Queue.SOON)
 def read_pack(pack_id: int) -> None:
     """Reads a pack."""
     try:
@@ -15,7 +15,7 @@ def read_pack(pack_id: int) -> None:
         return
 
 
-@app.task
+@app.task(queue=Queue.SOON)
 def keep_pack(pack_id: int) -> None:
     """Keeps what is chosen of a pack."""
     try:

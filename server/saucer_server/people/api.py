@@ -178,7 +178,7 @@ class FactorOut(Schema):
 
 
 class FactorBegunOut(Schema):
-    """What an app needs to make the codes: the secret, the same as an address, and that as a picture (SVG)."""
+    """What an app needs to make the codes: the secret, the same as an address, and that as a picture (the address of an SVG)."""
 
     secret: str
     address: str

@@ -24,7 +24,7 @@ STEP, DRIFT = 30, 1
 
 @dataclass(frozen=True)
 class Begun:
-    """What an app needs to make the codes: the secret, the same as an address, and that as a picture (SVG)."""
+    """What an app needs to make the codes: the secret, the same as an address, and that as a picture (the address of an SVG)."""
 
     secret: str
     address: str
@@ -54,7 +54,7 @@ def begin(person: Person) -> Begun:
         secret = pyotp.random_base32()
         Factor.objects.update_or_create(person=person, defaults={"secret": secret, "spare": [], "last": 0})
     address = pyotp.TOTP(secret, interval=STEP).provisioning_uri(name=person.username, issuer_name="Saucer")
-    return Begun(secret, address, segno.make(address, error="m").svg_inline(scale=4, dark="#000", light="#fff"))
+    return Begun(secret, address, segno.make(address, error="m").svg_data_uri(scale=4, dark="#000", light="#fff"))
 
 
 def _step(secret: str, code: str) -> int:

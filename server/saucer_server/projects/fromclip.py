@@ -10,6 +10,7 @@ from .. import storage
 from ..clips import rules as clips
 from ..errors import RuleError
 from ..frames import rules as frames
+from ..jobs import rules as jobs
 from ..jobs.rules import Job, State, running
 from ..people.rules import Person
 from .models import Project, Shot
@@ -33,11 +34,10 @@ def order(project: Project, person: Person, clip: clips.Clip, chosen: list[int],
     if scene_id is not None:
         find_scene(project, scene_id)
     with transaction.atomic():
-        job = Job.objects.create(kind="shots", title=f"Shots of {clip.name}"[:200], asked_by=person, total=len(wanted))
-        job.queue_id = cut.defer(
-            job_id=job.pk, project_id=project.pk, clip_id=clip.pk, person_id=person.pk, firsts=sorted(wanted), scene_id=scene_id
-        )
-        job.save(update_fields=["queue_id"])
+        job = jobs.order("shots", f"Shots of {clip.name}", person, len(wanted))
+        jobs.enqueue(
+            job, cut, job_id=job.pk, project_id=project.pk, clip_id=clip.pk, person_id=person.pk, firsts=sorted(wanted), scene_id=scene_id
+        )  # fmt: skip
     return job
 
 

@@ -8768,7 +8768,7 @@ export interface components {
         };
         /**
          * JobOut
-         * @description How far a job is.
+         * @description How far a job is. ahead: how many pieces of work come before it, while it waits.
          */
         JobOut: {
             /** Id */
@@ -8792,6 +8792,11 @@ export interface components {
              * Format: date-time
              */
             asked_at: string;
+            /**
+             * Ahead
+             * @default 0
+             */
+            ahead: number;
         };
         /**
          * OutgoingOut

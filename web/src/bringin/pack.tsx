@@ -15,6 +15,7 @@ import { FrameChoice } from "../kit/framechoice";
 import { Grow, Level, Quiet, Warned } from "../kit/layout";
 import { Segments } from "../kit/segments";
 import { Page, TopBar } from "../kit/topbar";
+import { turnOf } from "../kit/turn";
 import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { AboutPack, type PackSaid } from "./about";
@@ -298,7 +299,7 @@ function Loaded({ pack }: { pack: Pack }) {
             {pack.items.some(unread) ? <Quiet>, {many.unread} cannot be read</Quiet> : null}
             {kept ? <Quiet>, {kept} kept already</Quiet> : null}
           </div>
-          {working ? <Quiet>{pack.job?.doing ? `${pack.job.doing}; ` : ""}you may go on working elsewhere</Quiet> : null}
+          {working ? <Quiet>{pack.job && turnOf(pack.job) ? `${turnOf(pack.job)}; ` : ""}you may go on working elsewhere</Quiet> : null}
           {failed ? <Warned role="alert">{failed}</Warned> : null}
           {sending.error || about.write.error || items.error || read.error || keep.error || stop.error || drop.error ? (
             <Trouble error={sending.error ?? about.write.error ?? items.error ?? read.error ?? keep.error ?? stop.error ?? drop.error} />

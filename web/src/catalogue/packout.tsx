@@ -14,6 +14,7 @@ import { Choice } from "../kit/choice";
 import { Fields, Grow, Quiet, Said } from "../kit/layout";
 import { Text } from "../kit/text";
 import { Page, TopBar } from "../kit/topbar";
+import { turnOf } from "../kit/turn";
 import { Trouble } from "../kit/trouble";
 import { longAgo } from "../kit/when";
 import { useNarrowing } from "./asked";
@@ -189,7 +190,7 @@ function One({ pack }: { pack: Outgoing }) {
             </Button>
           </>
         ) : (
-          <Quiet>{pack.job.state}</Quiet>
+          <Quiet>{turnOf(pack.job) || pack.job.state}</Quiet>
         )}
       </div>
       {pack.job.reason ? <p>{pack.job.reason}</p> : null}

@@ -9,6 +9,7 @@ import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Apart, Grow, Quiet, Said } from "../kit/layout";
 import { Switch } from "../kit/switch";
+import { turnOf } from "../kit/turn";
 import { Trouble } from "../kit/trouble";
 import { inspection, stillOf, type Subject } from "./subject";
 
@@ -148,7 +149,7 @@ export function TakeApart({ subject, frame, name }: { subject: Subject; frame: F
         <>
           <progress value={at.job.done} max={Math.max(at.job.total, 1)} aria-label="How far it is" />
           <div className="foot">
-            <Quiet role="status">{at.job.doing || "waits for a worker"}</Quiet>
+            <Quiet role="status">{turnOf(at.job)}</Quiet>
             <Grow />
             <Button onPress={() => stop.mutate(at.job.id)}>Stop</Button>
           </div>

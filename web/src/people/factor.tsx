@@ -65,7 +65,7 @@ export function FactorSheet({ onClose }: { onClose: () => void }) {
       {step === "code" && begun ? (
         <>
           <Shown>
-            <img src={`data:image/svg+xml,${encodeURIComponent(begun.picture)}`} alt="The secret as a picture to scan" />
+            <img src={begun.picture} alt="The secret as a picture to scan" />
             <Said>
               Scan this with the app, or type the secret into it: <code>{begun.secret}</code>
             </Said>

@@ -1,5 +1,6 @@
 /** What a lead sees of by what somebody comes in, and can end. */
 import { useQuery } from "@tanstack/react-query";
+import styled from "styled-components";
 import { got, server } from "../api/client";
 import type { Mate } from "../api/types";
 import { useWrite } from "../api/writes";
@@ -11,6 +12,16 @@ import { Waiting } from "../kit/waiting";
 import { askedOfPeople } from "./asked";
 import { Sessions, Tokens } from "./ways";
 
+const Listed = styled.div`
+  max-height: 50vh;
+  overflow: auto;
+  h3 {
+    font-size: 12px;
+    font-weight: 400;
+    color: var(--t2);
+    margin: 10px 0 4px;
+  }
+`;
 const STALE = ["people"] as const;
 
 export function WaysIn({ mate, onClose }: { mate: Mate; onClose: () => void }) {
@@ -31,10 +42,10 @@ export function WaysIn({ mate, onClose }: { mate: Mate; onClose: () => void }) {
   return (
     <Sheet title={`How ${mate.name} comes in`} width={480} onClose={onClose}>
       {ways.data ? (
-        <div>
+        <Listed>
           <Sessions sessions={ways.data.sessions} onEnd={(id) => endSession.mutate(id)} />
           <Tokens tokens={ways.data.tokens} none="None." onEnd={(id) => endToken.mutate(id)} />
-        </div>
+        </Listed>
       ) : (
         <Waiting query={ways} what="ways in" />
       )}

@@ -19,9 +19,11 @@ import { FactorSheet } from "./factor";
 import { Block } from "./list";
 import { Sessions, Tokens } from "./ways";
 
-const Ends = styled.span`
+const Ends = styled.div`
   display: flex;
   gap: 6px;
+  /* The words of a quiet button begin where the words of a row do. */
+  margin-left: 31px;
 `;
 const STALE = ["people"] as const;
 const SCOPES = [
@@ -123,19 +125,7 @@ export function Yours() {
     <Block aria-label="Yours">
       <header>
         <h2>Yours, {me?.name}</h2>
-        <Ends>
-          {way?.passwords === false ? null : (
-            <>
-              <Button look="quiet" onPress={() => setSheet("factor")}>
-                Second factor
-              </Button>
-              <Button look="quiet" onPress={() => setSheet("password")}>
-                Change password
-              </Button>
-            </>
-          )}
-          <Button onPress={() => setSheet("token")}>New token</Button>
-        </Ends>
+        <Button onPress={() => setSheet("token")}>New token</Button>
       </header>
       {told ? (
         <Told text={told.secret ?? ""} words={`“${told.name}”, told this once. A script sends it as: Authorization: Bearer TOKEN`} />
@@ -143,6 +133,16 @@ export function Yours() {
       {done ? <Said role="status">{done}</Said> : null}
       <Trouble error={endSession.error ?? endToken.error} />
       <Sessions sessions={sessions} onEnd={(id) => endSession.mutate(id)} />
+      {way?.passwords === false ? null : (
+        <Ends>
+          <Button look="quiet" onPress={() => setSheet("password")}>
+            Change password
+          </Button>
+          <Button look="quiet" onPress={() => setSheet("factor")}>
+            Second factor
+          </Button>
+        </Ends>
+      )}
       <Tokens tokens={tokens} none="None. A script or a render room lets itself in with one." onEnd={(id) => endToken.mutate(id)} />
       {sheet === "token" ? <NewTokenSheet onClose={() => setSheet(null)} onTold={setTold} /> : null}
       {sheet === "factor" ? <FactorSheet onClose={() => setSheet(null)} /> : null}

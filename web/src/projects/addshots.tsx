@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { DropZone, FileTrigger, ListBox, ListBoxItem } from "react-aria-components";
 import { Link } from "react-router";
+import { turnOf } from "../kit/turn";
 import styled from "styled-components";
 import { formOf, got, server, words } from "../api/client";
 import { useFrames } from "../api/queries";
@@ -194,7 +195,9 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
                         {c.facts
                           ? `${c.facts.width} × ${c.facts.height}, ${c.facts.frames} frames, ${c.facts.seconds} s, ${c.cuts.length} ${c.cuts.length === 1 ? "shot" : "shots"}`
                           : UNDER_WAY.has(c.job.state)
-                            ? `being looked through${c.job.total ? `, ${c.job.done} of ${c.job.total} frames` : ""}`
+                            ? c.job.state === "waiting"
+                              ? turnOf(c.job)
+                              : `being looked through${c.job.total ? `, ${c.job.done} of ${c.job.total} frames` : ""}`
                             : ""}
                       </Quiet>
                       {c.job.state === "failed" ? <Warned>{c.job.reason}</Warned> : null}

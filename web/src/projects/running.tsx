@@ -6,6 +6,7 @@ import { useWrite } from "../api/writes";
 import type { Delivery, Plan } from "../api/types";
 import { Button } from "../kit/button";
 import { Grow, Quiet } from "../kit/layout";
+import { turnOf } from "../kit/turn";
 import { Trouble } from "../kit/trouble";
 import { longAgo } from "../kit/when";
 import { UNDER_WAY } from "./asked";
@@ -102,7 +103,7 @@ export function Running({ project, delivery: d }: { project: number; delivery: D
         ) : null}
       </div>
       <div className="line">
-        <Quiet role="status">{making ? d.job.doing || "waiting for a worker" : "putting it on the shelf"}</Quiet>
+        <Quiet role="status">{making ? turnOf(d.job) : "putting it on the shelf"}</Quiet>
         <Grow />
         {making && clips && clips.done + clips.dropped < clips.total ? (
           <Button onPress={() => drop.mutate("clips")}>Leave the clips out</Button>
