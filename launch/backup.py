@@ -24,7 +24,7 @@ from .debian import postgres_bin
 from .places import ROOT, python
 from .postgres import Postgres
 from .say import Stop, run, say
-from .serving import settings
+from .serving import RESTORING, settings
 
 KIND = 1
 #: Folders of files that can be made again.
@@ -191,6 +191,9 @@ def restore(source: Path, data: Path) -> None:
         raise Stop(f"there is a Saucer in {data} already; name an empty folder with --data")
     existed = data.exists()
     data.mkdir(parents=True, exist_ok=True)
+    if (data / RESTORING).exists():
+        raise Stop(f"{data} holds half of what was restored before. Empty it, or name another folder with --data")
+    (data / RESTORING).touch()
     try:
         found = _unpack(source, data)
         with Database(data) as address:
@@ -205,9 +208,10 @@ def restore(source: Path, data: Path) -> None:
             missing = [name for name in _manage(data, address, "kept_files", "missing").split("\n") if name]
             if missing:
                 raise Stop(f"{len(missing)} files that rows name are not in the archive: {', '.join(missing[:5])}")
-    except (Stop, OSError, tarfile.TarError) as error:
+    except (Stop, OSError, tarfile.TarError, KeyboardInterrupt) as error:
         shutil.rmtree(Postgres(data).home, ignore_errors=True)
         for path in [data] if not existed else list(data.iterdir()):
             shutil.rmtree(path, ignore_errors=True) if path.is_dir() else path.unlink(missing_ok=True)
-        raise error if isinstance(error, Stop) else Stop(f"{source} cannot be read: {error}") from None
+        raise error if isinstance(error, (Stop, KeyboardInterrupt)) else Stop(f"{source} cannot be read: {error}") from None
+    (data / RESTORING).unlink()
     say(f"{data} holds what was backed up: the database and {len(found) - 1:,} files. Start it with ./saucer start --data {data}")

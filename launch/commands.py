@@ -1,6 +1,7 @@
 """The commands of ``./saucer``."""
 
 import argparse
+import errno
 import signal
 import sys
 from pathlib import Path
@@ -160,3 +161,8 @@ def main(words: list[str]) -> int:
         return 1
     except KeyboardInterrupt:
         return 130
+    except OSError as error:
+        if error.errno not in (errno.ENOSPC, errno.EDQUOT):
+            raise
+        print("saucer: the disk is full. Make room, then do it again.", file=sys.stderr)
+        return 1

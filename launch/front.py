@@ -101,7 +101,7 @@ daemon off;
 worker_processes 1;
 worker_rlimit_nofile 20000;
 pid "{home}/nginx.pid";
-error_log stderr error;
+error_log stderr crit;
 events {{ worker_connections 8192; }}
 http {{
   access_log off;

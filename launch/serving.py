@@ -9,6 +9,7 @@ import socket
 import ssl
 import time
 import urllib.request
+from functools import partial
 from pathlib import Path
 from typing import TextIO
 
@@ -20,12 +21,19 @@ from .say import Stop, run, say
 from .supervisor import Part, Supervisor
 
 
+def _own_key(file: Path) -> str:
+    """The key of this installation, made once."""
+    if not file.exists():
+        part = file.with_suffix(".part")
+        part.touch(0o600)
+        part.write_text(secrets.token_urlsafe(50))
+        part.replace(file)
+    return file.read_text().strip()
+
+
 def settings(data: Path, database: str, host: str, port: int) -> dict[str, str]:
     """The environment that the server's processes run in."""
-    key = data / "secret-key"
-    if not key.exists():
-        key.write_text(secrets.token_urlsafe(50))
-        key.chmod(0o600)
+    secret = os.environ.get("SAUCER_SECRET_KEY", "") or _own_key(data / "secret-key")
     names = {"localhost", "127.0.0.1", "[::1]", host, socket.gethostname()}
     if host in ("0.0.0.0", "::"):
         names.add("*")
@@ -34,11 +42,13 @@ def settings(data: Path, database: str, host: str, port: int) -> dict[str, str]:
         **secure,
         "DATABASE_URL": database,
         "SAUCER_DATA": str(data),
-        "SAUCER_SECRET_KEY": key.read_text().strip(),
+        "SAUCER_SECRET_KEY": secret,
         "SAUCER_HOSTS": os.environ.get("SAUCER_HOSTS", ",".join(sorted(names))),
         "DJANGO_SETTINGS_MODULE": "saucer_server.settings",
         "PYTHONDONTWRITEBYTECODE": "",
         "NUMBA_NUM_THREADS": "1",
+        # Where web processes add their metrics up.
+        "PROMETHEUS_MULTIPROC_DIR": str(data / "metrics"),
     }
 
 
@@ -73,6 +83,10 @@ def worker_words(cores: int) -> dict[str, tuple[str, ...]]:
     return {"worker": (*start, str(min(4, cores))), "worker-soon": (*start, "1", "--queues", "soon")}
 
 
+#: MiB that must be free for a start: the database writes down that it runs, and what it does.
+ROOM = 96
+#: A mark in the data folder while it is restored.
+RESTORING = "being-restored"
 #: With the signal to end when whoever started it ends, even when that is killed.
 TIED = ("setpriv", "--pdeathsig=TERM")
 
@@ -95,6 +109,9 @@ class Application:
     def start(self, *, demo: bool = True, looks: int = 0) -> str:
         """Starts all; gives the address to open. looks: how many the demo data is to have, made-up ones added."""
         self.data.mkdir(parents=True, exist_ok=True)
+        free = shutil.disk_usage(self.data).free // 2**20
+        if free < ROOM:
+            raise Stop(f"the disk of {self.data} has {free} MiB left, and starting needs {ROOM}. Make room there, then start again.")
         self.held = _hold(self.data)
         if self.held is None or leftovers.launcher(leftovers.servers(self.data)):
             if self.held is not None:
@@ -102,7 +119,11 @@ class Application:
                 self.held = None
             raise Stop(f"Saucer runs already with the data in {self.data}. ./saucer stop --data {self.data} ends it.")
         _clear(self.data)
-        shutil.rmtree(self.data / "arriving", ignore_errors=True)
+        for left in ("arriving", "metrics"):
+            shutil.rmtree(self.data / left, ignore_errors=True)
+        (self.data / "metrics").mkdir()
+        if (self.data / RESTORING).exists():
+            raise Stop(f"{self.data} was being restored when that was interrupted. Empty it and restore again, or name another folder.")
         self.held.truncate(0)
         self.held.write(str(os.getpid()))
         self.held.flush()
@@ -155,7 +176,9 @@ class Application:
         written.write_text(front.configuration(home, listen=listen, behind=behind, secret=secret))
         written.chmod(0o600)
         words: list[str | Path] = [*TIED, nginx, "-p", home, "-c", written, "-e", "stderr"]
-        self.supervisor.add(Part("front", words, home, dict(self.env)))
+        # A front that was killed leaves the process behind that holds the port.
+        take_back = partial(_end_front, home)
+        self.supervisor.add(Part("front", words, home, dict(self.env), before=take_back))
 
     def _prepare(self, manage: list[str | Path], demo: bool) -> None:
         """Brings the database up to date and loads the demo data once; skipped where nothing of it changed since."""
@@ -210,6 +233,10 @@ class Application:
             (self.data / "running.pid").unlink(missing_ok=True)
             self.held.close()
             self.held = None
+
+
+def _end_front(home: Path) -> None:
+    leftovers.end(leftovers.standing_in(home), signal.SIGKILL)
 
 
 def _clear(data: Path) -> bool:

@@ -9,6 +9,7 @@ import threading
 import time
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
+from io import TextIOWrapper
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
 from typing import IO
@@ -21,6 +22,18 @@ LOOK, FIRST_PAUSE, LONGEST_PAUSE, STEADY = 0.2, 0.5, 30.0, 60.0
 PATIENCE = 15.0
 #: Bytes of a log before it is put aside, and how many that were put aside are kept.
 LOG_BYTES, LOGS_KEPT = 10 * 2**20, 4
+
+
+class Log(RotatingFileHandler):
+    """A log that its owner and their group may read."""
+
+    def _open(self) -> TextIOWrapper:
+        def opener(path: str, flags: int) -> int:
+            file = os.open(path, flags, 0o640)
+            os.fchmod(file, 0o640)
+            return file
+
+        return open(self.baseFilename, self.mode, encoding="utf-8", errors=self.errors, opener=opener)  # type: ignore[return-value]
 
 
 @dataclass
@@ -84,7 +97,7 @@ class Supervisor:
 
     def _write(self, name: str, lines: IO[bytes]) -> None:
         """Writes what a part says into its log; a disk that is full costs lines of the log and nothing else."""
-        log = RotatingFileHandler(self.logs / f"{name}.log", maxBytes=LOG_BYTES, backupCount=LOGS_KEPT, errors="replace", delay=True)
+        log = Log(self.logs / f"{name}.log", maxBytes=LOG_BYTES, backupCount=LOGS_KEPT, errors="replace", delay=True)
         log.handleError = lambda record: None  # type: ignore[method-assign]
         with lines:
             for line in lines:

@@ -1,9 +1,11 @@
 """The HTTP interface: one router an app, and one place where errors become answers."""
 
 import logging
+import random
+import time
 from typing import Any
 
-from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
+from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig, SuspiciousOperation
 from django.db import IntegrityError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from django.http.multipartparser import MultiPartParserError
@@ -13,7 +15,7 @@ from ninja.openapi.docs import Swagger
 from ninja.openapi.schema import OpenAPISchema
 from ninja.parser import Parser
 from ninja.security import SessionAuth
-from psycopg.errors import DiskFull
+from psycopg.errors import DeadlockDetected, DiskFull
 from saucer_core.errors import Abandoned, CoreError
 
 from .bakes.api import router as bakes
@@ -115,6 +117,8 @@ api.add_router("/feed", feed)
 api.add_router("/jobs", jobs)
 
 
+#: How often a request is carried out again that met a deadlock.
+TRIES = 4
 #: Names of the place of an error that are told.
 PLACES = 8
 _NO_ROOM = "The disk is full: nothing was kept. Ask whoever runs Saucer to make room, then try again."
@@ -177,8 +181,30 @@ def _given_up(request: HttpRequest, error: Abandoned) -> HttpResponse:
     return HttpResponse(status=GONE)
 
 
+@api.exception_handler(ObjectDoesNotExist)
+def _removed(request: HttpRequest, error: ObjectDoesNotExist) -> HttpResponse:
+    """Somebody removed it between two looks at it."""
+    log.warning("removed in between: %s", error)
+    return _answer(request, 404, "This is not here any more: somebody removed it at this moment. Nothing of yours was changed.")
+
+
+def _again(request: HttpRequest) -> HttpResponse:
+    """Carries a request out once more whose transaction the database ended because it waited for another one that waited for it."""
+    tries = int(getattr(request, "saucer_tries", 0)) + 1
+    match = request.resolver_match
+    if tries > TRIES or match is None or request.FILES:
+        return _together(request, IntegrityError("a deadlock"))
+    request.saucer_tries = tries  # type: ignore[attr-defined]
+    time.sleep(random.uniform(0.01, 0.05) * 2**tries)
+    answer: HttpResponse = match.func(request, *match.args, **match.kwargs)
+    return answer
+
+
 @api.exception_handler(OperationalError)
 def _database(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    if isinstance(error.__cause__, DeadlockDetected):
+        log.warning("a deadlock: %s", error)
+        return _again(request)
     log.exception("the database")
     if isinstance(error.__cause__, DiskFull):
         return _answer(request, 507, _NO_ROOM)

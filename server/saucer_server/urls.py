@@ -5,7 +5,7 @@ from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
-from . import bodies, figures, guarding
+from . import bodies, guarding, metrics
 from .api import api
 from .people import single
 
@@ -25,7 +25,7 @@ handler400, handler403, handler404, handler500 = (f"{guarding.__name__}.{n}" for
 urlpatterns = [
     path("single-sign-on", single.begin),
     path("single-sign-on/back", single.back, name="single sign-on"),
-    path("metrics", figures.page),
+    path("metrics", metrics.page),
     path("-/body", bodies.page),
     path("api/", api.urls),
     re_path(r"^(?!api/|assets/).*$", page),

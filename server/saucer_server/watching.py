@@ -2,6 +2,7 @@
 
 import json
 import logging
+import re
 import time
 import uuid
 from collections.abc import Callable
@@ -15,6 +16,8 @@ from . import figures
 log = logging.getLogger("saucer.requests")
 _request: ContextVar[str] = ContextVar("request", default="")
 
+#: Addresses whose last part lets somebody in: an invitation, a link for a new password, a feed. It stands in no log.
+SECRETS = re.compile(r"(/come-in/|/feed/)[A-Za-z0-9_%~.=-]+")
 #: Requests that take longer, in seconds, are warnings.
 SLOW = 5.0
 
@@ -33,7 +36,7 @@ class JsonFormatter(logging.Formatter):
         said |= getattr(record, "more", {})
         if record.exc_info:
             said["trace"] = self.formatException(record.exc_info)
-        return json.dumps(said, ensure_ascii=False)
+        return SECRETS.sub(r"\1…", json.dumps(said, ensure_ascii=False))
 
 
 def request_id() -> str:

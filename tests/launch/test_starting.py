@@ -14,8 +14,9 @@ from pathlib import Path
 
 import pytest
 
-from launch import leftovers
+from launch import leftovers, serving
 from launch.postgres import Postgres, free_port
+from launch.say import Stop
 
 ROOT = Path(__file__).parents[2]
 
@@ -134,17 +135,21 @@ def test_every_part_is_started_again_alone(started, data):
     """Each part is killed; all of Saucer answers again, and the other parts are the ones that they were."""
     assert answers(started)
     parts = {
-        "web": b"saucer_server.wsgi", "worker": b"procrastinate", "front": b"nginx", "postgres": b"postgres",
+        "web": b"saucer_server.wsgi", "worker": b"procrastinate", "worker-soon": b"--queues", "front": b"nginx", "postgres": b"postgres",
     }  # fmt: skip
 
     def found(words: bytes) -> set[int]:
         everything = [*started.children(), *leftovers.standing_in(data / "front")]
-        return {p for p in everything if words in Path(f"/proc/{p}/cmdline").read_bytes() and leftovers.parent(p) == started.process.pid}
+        ours = [p for p in everything if leftovers.parent(p) == started.process.pid]
+        other = b"--queues" if words == parts["worker"] else b"\1"
+        lines = {p: Path(f"/proc/{p}/cmdline").read_bytes() for p in ours}
+        return {p for p, line in lines.items() if words in line and other not in line}
 
     before = {name: found(words) for name, words in parts.items()}
     assert all(len(pids) == 1 for pids in before.values()), before
     for name, words in parts.items():
         (pid,) = found(words)
+        below = [p for p in leftovers.standing_in(data / "front") if p != pid]
         os.kill(pid, signal.SIGKILL)
         until = time.monotonic() + 20
         while found(words) in ({pid}, set()) and time.monotonic() < until:
@@ -152,6 +157,12 @@ def test_every_part_is_started_again_alone(started, data):
         (again,) = found(words)
         assert again != pid
         assert answers(started), name
+        if name == "front":
+            # What the killed one left on the port is gone: the new one answers.
+            assert not set(below) & set(leftovers.standing_in(data / "front"))
+            time.sleep(3)
+            assert found(words) == {again}
+    assert {(f.name, oct(f.stat().st_mode & 0o777)) for f in data.glob("*.log") if f.stat().st_mode & 0o137} == set()
     (web,), (worker,) = found(parts["web"]), found(parts["worker"])
     assert web not in before["web"]
     assert worker not in before["worker"]
@@ -243,3 +254,31 @@ def test_dev_serves_the_sources_and_hands_on_what_is_asked_of_the_server(data):
             assert answer.read() == b'{"person": null, "single_sign_on": ""}'
     assert "stopped" in stop(data)
     assert one.gone()
+
+
+def test_a_start_on_a_full_disk_or_over_half_a_restore_says_so(tmp_path, monkeypatch):
+    def refused() -> str:
+        application = serving.Application(tmp_path, "127.0.0.1", free_port())
+        try:
+            with pytest.raises(Stop) as said:
+                application.start(demo=False)
+        finally:
+            application.stop()
+        assert not (tmp_path / "postgres").exists()
+        return str(said.value)
+
+    (tmp_path / serving.RESTORING).touch()
+    assert "being restored when that was interrupted" in refused()
+    monkeypatch.setattr(serving, "ROOM", 2**40)
+    assert "starting needs" in refused()
+
+
+def test_the_key_of_the_environment_is_the_key(tmp_path, monkeypatch):
+    """Machines that share one key make the same passes; a file of one of them does not override it."""
+    own = serving.settings(tmp_path, "postgres://x", "127.0.0.1", 1)["SAUCER_SECRET_KEY"]
+    assert len(own) > 40
+    assert (tmp_path / "secret-key").stat().st_mode & 0o077 == 0
+    monkeypatch.setenv("SAUCER_SECRET_KEY", "shared by all machines")
+    assert serving.settings(tmp_path, "postgres://x", "127.0.0.1", 1)["SAUCER_SECRET_KEY"] == "shared by all machines"
+    monkeypatch.delenv("SAUCER_SECRET_KEY")
+    assert serving.settings(tmp_path, "postgres://x", "127.0.0.1", 1)["SAUCER_SECRET_KEY"] == own

@@ -1,6 +1,9 @@
 """The queue: people take turns, what one waits at is never behind what runs long, and nobody fills it."""
 
+from collections import namedtuple
+
 import pytest
+from django.db import InterfaceError, OperationalError, connection
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_server.errors import RuleError
@@ -78,3 +81,33 @@ def test_nobody_fills_the_queue(designer, other):
         rules.order("x", "x", person)
     assert refused.value.status == 429
     enqueued("tomas", DELIVER)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_work_goes_on_after_the_database_went(designer):
+    """The database ends the connection in the middle, twice: nothing is said to have failed, and the next try carries it out."""
+    job = rules.order("x", "x", Person.objects.get(username="ines"), 1)
+    kills, undone = [2], []
+
+    @rules.task(rules.Queue.SOON)
+    def work(job_id):
+        with rules.running(job_id, lambda: undone.append(job_id)) as progress:
+            if kills[0]:
+                kills[0] -= 1
+                with connection.cursor() as cursor:
+                    cursor.execute("select pg_terminate_backend(pg_backend_pid())")
+            progress.at(1, "the end")
+
+    for _ in range(2):
+        with pytest.raises((OperationalError, InterfaceError)) as gone:
+            work(job_id=job.pk)
+        assert work.retry_strategy.get_retry_decision(exception=gone.value, job=Taken(attempts=1)) is not None
+        job.refresh_from_db()
+        assert job.state == State.RUNNING
+    work(job_id=job.pk)
+    job.refresh_from_db()
+    assert (job.state, job.done, undone) == (State.DONE, 1, [])
+    assert work.retry_strategy.get_retry_decision(exception=ValueError(), job=Taken(attempts=1)) is None
+
+
+Taken = namedtuple("Taken", "attempts")

@@ -2,13 +2,22 @@
 
 import base64
 import hashlib
+import json
+import logging
 import time
+from datetime import timedelta
 from pathlib import Path
 
 import pytest
+from django.utils import timezone
+from procrastinate.contrib.django import app
+from procrastinate.contrib.django.models import ProcrastinateEvent
 from saucer_server.frames.models import Frame
 from saucer_server.frames.rules import version_of
+from saucer_server.jobs import rules as jobs
 from saucer_server.people import passes
+from saucer_server.people.rules import Person
+from saucer_server.watching import JsonFormatter
 
 from launch import front
 
@@ -117,13 +126,33 @@ def test_figures_are_told_to_who_shows_the_token(client, designer, settings):
     assert "saucer_request_seconds_bucket" in text
 
 
+def test_queues_memory_and_disk_are_told(client, designer, settings):
+    settings.METRICS = "a token"
+    person = Person.objects.get(username="ines")
+    for k in range(2):
+        jobs.enqueue(jobs.order("delivery", f"{k}", person), app.tasks["saucer_server.delivering.tasks.deliver"], delivery_id=0)
+    ProcrastinateEvent.objects.filter(type="deferred").update(at=timezone.now() - timedelta(seconds=90))
+    lines = client.get("/metrics", headers={"Authorization": "Bearer a token"}).content.decode().split("\n")
+    told = dict(line.rsplit(" ", 1) for line in lines if line and not line.startswith("#"))
+    assert told['saucer_queue_length{queue="long",state="waiting"}'] == "2.0"
+    assert 90 <= float(told['saucer_queue_oldest_seconds{queue="long"}']) < 120
+    assert float(told['saucer_disk_bytes{what="free"}']) > 0
+    assert any(name.startswith("saucer_memory_bytes") and float(size) > 2**20 for name, size in told.items())
+
+
+def test_what_lets_somebody_in_stands_in_no_log(client, lead, caplog):
+    path = lead.post("/invitations", {"for_name": "Somebody"}).json()["path"]
+    secret = path.rpartition("/")[2]
+    with caplog.at_level(logging.INFO):
+        for asked in (path, f"/api{path}", f"/api/come-in/{secret}%20x", f"/api/feed/{secret}", f"/api/feed/{secret}/files/{'a' * 64}"):
+            client.get(asked)
+    text = "\n".join(JsonFormatter().format(record) for record in caplog.records)
+    assert text.count("/come-in/…") >= 3
+    assert "/feed/…" in text
+    assert secret not in text
+
+
 def test_a_line_of_json_says_who_asked_for_what(designer, caplog):
-    import json
-    import logging
-
-    from saucer_server.people.rules import Person
-    from saucer_server.watching import JsonFormatter
-
     with caplog.at_level(logging.INFO, "saucer.requests"):
         answer = designer.get("/me")
     record = next(r for r in caplog.records if r.name == "saucer.requests" and r.more["path"] == "/api/me")

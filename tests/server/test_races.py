@@ -7,14 +7,17 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import pytest
-from django.db import connections
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import OperationalError, connections
 from django.db.models import F
+from psycopg.errors import DeadlockDetected
 from saucer_core.look import Look as Recipe
 from saucer_server.catalogue import rules as catalogue
 from saucer_server.catalogue.models import Collection, Placed, Tag
 from saucer_server.frames.models import Frame
 from saucer_server.looks import rules as looks
 from saucer_server.looks.models import Look, Revision, SetAside, Status
+from saucer_server.packs import rules as packs
 from saucer_server.people.models import Link
 from saucer_server.people.rules import Person, Role
 from saucer_server.projects import rules as projects
@@ -22,6 +25,7 @@ from saucer_server.projects.models import Shot
 from saucer_server.reviewing import notes
 from saucer_server.reviewing import rules as reviews
 from saucer_server.reviewing.models import Review, Stand
+from saucer_server.sheets.models import Sheet
 
 from .conftest import STEPS, Api, in_a_project, person
 
@@ -51,6 +55,13 @@ class World:
         self.note = notes.pin(self.look, self.revision, self.ines, "words", None)
         Collection.objects.all().delete()
         Tag.objects.all().delete()
+        self.other = looks.create(self.ines, "Other", Recipe.model_validate({"steps": STEPS}))
+        self.other_revision = looks.keep_revision(self.other, self.ines, "")
+        Revision.objects.filter(pk=self.other_revision.pk).update(status=Status.APPROVED)
+        Sheet.objects.all().delete()
+        self.sheet = Api(self.odile).post("/sheets", {"name": "Vote", "looks": [self.look.pk], "frames": [self.in_use.pk]}).json()
+        self.pack = packs.begin(self.ines, "Pack")
+        packs.add_file(self.pack, "x.cube", SimpleUploadedFile("x.cube", b"LUT_3D_SIZE 2\n" + b"0 0 0\n" * 8))
         self.secret = self._invited()
 
     def _invited(self) -> str:
@@ -110,6 +121,13 @@ WRITES = [
     Write("drop note", "ines", "DELETE", lambda w: f"/looks/{w.look.pk}/notes/{w.note.pk}"),
     Write("lead no more", "odile", "PATCH", lambda w: f"/people/{w.spare.pk}", lambda w: {"role": "designer"}),
     Write("nor that one", "spare", "PATCH", lambda w: f"/people/{w.odile.pk}", lambda w: {"active": False}),
+    Write("retire", "odile", "POST", lambda w: f"/revisions/{w.revision.pk}/retire", lambda w: {"successor": w.other.pk}),
+    Write("retire the other", "spare", "POST", lambda w: f"/revisions/{w.other_revision.pk}/retire", lambda w: {"successor": w.look.pk}),
+    Write("vote", "tomas", "PUT", lambda w: f"/sheets/{w.sheet['id']}/marks",
+          lambda w: {"row": w.sheet["rows"][0]["id"], "column": w.sheet["columns"][0]["id"], "verdict": "for"}),
+    Write("drop sheet", "odile", "DELETE", lambda w: f"/sheets/{w.sheet['id']}"),
+    Write("read pack", "ines", "POST", lambda w: f"/packs/{w.pack.pk}/read", lambda w: {"frame": w.frame.pk}),
+    Write("drop pack", "ines", "DELETE", lambda w: f"/packs/{w.pack.pk}"),
     Write("come in", None, "POST", lambda w: f"/come-in/{w.secret}",
           lambda w: {"username": "raced", "name": "Raced", "password": "glaze-and-ember"}),
 ]  # fmt: skip
@@ -222,3 +240,47 @@ def test_a_tag_is_not_lost_that_one_look_gives_up_while_another_takes_it(lead):
             thread.join()
         assert list(other.tags.values_list("name", flat=True)) == ["raku"], turn
         assert not one.tags.exists()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_two_looks_retired_for_one_another_at_once(lead, designer):
+    """Twenty times: one of them is refused with words, and nobody is told of a database."""
+    odile, ines = (Person.objects.get(username=name) for name in ("odile", "ines"))
+    for turn in range(20):
+        made = [looks.create(ines, f"{turn} {k}", Recipe.model_validate({"steps": STEPS})) for k in (0, 1)]
+        kept = [looks.keep_revision(look, ines, "") for look in made]
+        Revision.objects.filter(pk__in=[revision.pk for revision in kept]).update(status=Status.APPROVED)
+        begin, statuses = threading.Barrier(2), [0, 0]
+
+        def retire(k, made=made, kept=kept, begin=begin, statuses=statuses):
+            api = Api(odile)
+            begin.wait()
+            statuses[k] = api.post(f"/revisions/{kept[k].pk}/retire", {"successor": made[1 - k].pk}).status_code
+            connections.close_all()
+
+        threads = [threading.Thread(target=retire, args=(k,)) for k in (0, 1)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        assert sorted(statuses) == [200, 409], turn
+
+
+def test_a_deadlock_is_tried_again_and_never_told(designer, look, monkeypatch):
+    """One that goes away with the next try; and one that stays, as somebody's change at the same moment."""
+    error = OperationalError("deadlock detected")
+    error.__cause__ = DeadlockDetected("deadlock detected")
+    left, change = [2], looks.change
+
+    def meeting(*words, **said):
+        if left[0]:
+            left[0] -= 1
+            raise error
+        return change(*words, **said)
+
+    monkeypatch.setattr(looks, "change", meeting)
+    assert designer.send("PATCH", f"/looks/{look.pk}", {"name": "After two"}).json()["name"] == "After two"
+    left[0] = 100
+    told = designer.send("PATCH", f"/looks/{look.pk}", {"name": "Never"})
+    assert told.status_code == 409
+    assert "at this moment" in told.json()["message"]

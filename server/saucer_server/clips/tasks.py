@@ -1,15 +1,10 @@
 """The long work of clips."""
 
-from procrastinate.contrib.django import app
-
-from ..jobs.rules import Cancelled, Queue
+from ..jobs.rules import Queue, task
 from . import rules
 
 
-@app.task(queue=Queue.SOON)
+@task(Queue.SOON)
 def look(clip_id: int) -> None:
     """Looks a clip through."""
-    try:
-        rules.look_through(clip_id)
-    except Cancelled:
-        return
+    rules.look_through(clip_id)

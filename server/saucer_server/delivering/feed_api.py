@@ -10,6 +10,7 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Router
 
 from ..errors import missing
+from ..people.address import address_of
 from . import feed
 from .feed import Opened
 from .rules import place_of
@@ -21,10 +22,6 @@ router = Router(tags=["feed"], auth=None)
 #: A range of bytes, each end of as many digits as a file can have bytes (RFC 9110, 14.1.2).
 _RANGE = re.compile(r"bytes=([0-9]{0,18})-([0-9]{0,18})$")
 PIECE = 2**18
-
-
-def _from(request: HttpRequest) -> str:
-    return str(request.META.get("REMOTE_ADDR", ""))
 
 
 def _same(request: HttpRequest, etag: str) -> bool:
@@ -40,7 +37,7 @@ def manifest(request: HttpRequest, token: str) -> HttpResponse:
     etag = f'"{hashlib.sha256(data).hexdigest()[:32]}"'
     answer = HttpResponse(status=304) if _same(request, etag) else HttpResponse(data, content_type="application/json")
     answer["ETag"], answer["Cache-Control"] = etag, "private, no-cache"
-    feed.note(opened, "list", answer.status_code, len(answer.content), _from(request))
+    feed.note(opened, "list", answer.status_code, len(answer.content), address_of(request))
     return answer
 
 
@@ -103,5 +100,5 @@ class _Part:
 def _answered(request: HttpRequest, opened: Opened, what: str, answer: Answer, sha: str) -> Answer:
     answer["ETag"], answer["Cache-Control"] = f'"{sha}"', "private, max-age=31536000, immutable"
     size = int(answer.headers.get("Content-Length", 0) or 0)
-    feed.note(opened, what, answer.status_code, size, _from(request))
+    feed.note(opened, what, answer.status_code, size, address_of(request))
     return answer

@@ -1,15 +1,10 @@
 """The long work of the inspector."""
 
-from procrastinate.contrib.django import app
-
-from ..jobs.rules import Cancelled, Queue
+from ..jobs.rules import Queue, task
 from . import unbaking
 
 
-@app.task(queue=Queue.SOON)
+@task(Queue.SOON)
 def take_apart(unbaking_id: int) -> None:
     """Takes a table apart."""
-    try:
-        unbaking.make(unbaking_id)
-    except Cancelled:
-        return
+    unbaking.make(unbaking_id)

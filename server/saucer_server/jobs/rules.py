@@ -4,11 +4,16 @@ import logging
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from enum import StrEnum
+from functools import wraps
 from typing import Any
 
+from django.db import InterfaceError, OperationalError, close_old_connections
 from django.db.models import Q, QuerySet
 from django.utils import timezone
+from procrastinate import RetryStrategy
+from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
+from psycopg.errors import DiskFull
 from saucer_core.errors import CoreError
 
 from ..errors import RuleError
@@ -16,7 +21,10 @@ from ..people.rules import Person, is_own, must
 from ..storage import FULL, away
 from .models import Job, State
 
-__all__ = ["Cancelled", "Job", "Progress", "Queue", "State", "ahead", "cancel", "enqueue", "following", "order", "recover", "running"]
+__all__ = [
+    "AGAIN", "Cancelled", "Job", "Progress", "Queue", "State", "ahead", "cancel", "enqueue", "following", "order", "recover", "running",
+    "task",
+]  # fmt: skip
 
 log = logging.getLogger("saucer.jobs")
 
@@ -57,9 +65,35 @@ def _end(job: Job, state: State, reason: str = "") -> None:
     Job.objects.filter(pk=job.pk).update(state=state, reason=reason, doing="", ended_at=timezone.now())
 
 
+_FULL = "The disk is full. Nothing half-made was kept. Ask whoever runs Saucer to make room, then start it again."
+#: Work whose database goes away is taken up again by itself: after 2, 4, 8 … seconds, for some minutes.
+AGAIN = RetryStrategy(max_attempts=7, exponential_wait=2, retry_exceptions={OperationalError, InterfaceError})
+
+
+def task(queue: Queue) -> Callable[[Callable[..., None]], Any]:
+    """Decorator: a function that workers carry out. It ends quietly when it was asked to stop, and starts again when the database went."""
+
+    def make(function: Callable[..., None]) -> Any:
+        @wraps(function)
+        def work(**given: Any) -> None:
+            close_old_connections()
+            try:
+                function(**given)
+            except Cancelled:
+                return
+            except (OperationalError, InterfaceError):
+                # The connection is of no use any more; the next try makes its own.
+                close_old_connections()
+                raise
+
+        return app.task(queue=queue, retry=AGAIN)(work)
+
+    return make
+
+
 def _reason(error: Exception) -> str:
     if isinstance(error, OSError) and error.errno in FULL:
-        return "The disk is full. Nothing half-made was kept. Ask whoever runs Saucer to make room, then start it again."
+        return _FULL
     return "A file could not be kept or read. Start it again." if isinstance(error, away()) else str(error)
 
 
@@ -80,6 +114,11 @@ def running(job_id: int, undo: Callable[[], None]) -> Iterator[Progress]:
     except Cancelled:
         undo()
         _end(job, State.CANCELLED)
+        raise
+    except (OperationalError, InterfaceError) as error:
+        if isinstance(error.__cause__, DiskFull):
+            undo()
+            _end(job, State.FAILED, _FULL)
         raise
     except Exception as error:
         undo()

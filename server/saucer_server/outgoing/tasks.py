@@ -1,15 +1,10 @@
 """The long work of packs that go out."""
 
-from procrastinate.contrib.django import app
-
-from ..jobs.rules import Cancelled, Queue
+from ..jobs.rules import Queue, task
 from . import packing
 
 
-@app.task(queue=Queue.LONG)
+@task(Queue.LONG)
 def pack_out(outgoing_id: int) -> None:
     """Makes a pack."""
-    try:
-        packing.make(outgoing_id)
-    except Cancelled:
-        return
+    packing.make(outgoing_id)

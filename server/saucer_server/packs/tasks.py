@@ -1,24 +1,16 @@
 """The long work of packs."""
 
-from procrastinate.contrib.django import app
-
-from ..jobs.rules import Cancelled, Queue
+from ..jobs.rules import Queue, task
 from . import keeping, reading
 
 
-@app.task(queue=Queue.SOON)
+@task(Queue.SOON)
 def read_pack(pack_id: int) -> None:
     """Reads a pack."""
-    try:
-        reading.read(pack_id)
-    except Cancelled:
-        return
+    reading.read(pack_id)
 
 
-@app.task(queue=Queue.SOON)
+@task(Queue.SOON)
 def keep_pack(pack_id: int) -> None:
     """Keeps what is chosen of a pack."""
-    try:
-        keeping.keep(pack_id)
-    except Cancelled:
-        return
+    keeping.keep(pack_id)

@@ -90,8 +90,10 @@ def retire(revision: Revision, person: Person, successor: int | None) -> Look:
     """Retires a revision; names the look to use instead, if there is one."""
     must(person, "review.decide")
     with transaction.atomic():
-        look = Look.objects.select_for_update().get(pk=revision.look_id)
-        heir = None
+        # Both are held, in the order of their keys: two looks may be retired for one another at one moment.
+        rows = Look.objects.select_for_update().filter(pk__in={revision.look_id, successor or revision.look_id}).order_by("pk")
+        held = {row.pk: row for row in rows}
+        look, heir = held[revision.look_id], None
         if successor is not None:
             heir = looks.find(successor)
             newest = looks.latest(heir)
