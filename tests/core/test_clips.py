@@ -89,7 +89,7 @@ def test_a_reduced_frame_is_the_mean_of_its_pixels(pattern, by):
     frame = av.VideoFrame(46, 34, pattern)
     dice = np.random.default_rng(3)
     for plane in frame.planes:
-        flat = np.frombuffer(plane, np.uint8 if pattern.endswith("p") else np.uint16)
+        flat = np.frombuffer(memoryview(plane), "u1" if pattern.endswith("p") else "<u2")
         flat[:] = dice.integers(0, 250 if pattern.endswith("p") else 1000, len(flat))
     whole, small = clips.colours_of(frame), clips.colours_of(frame, by)
     assert small.shape == (-(-34 // by), -(-46 // by), 3)
@@ -196,6 +196,26 @@ def test_frames_that_last_unequally_are_named(tmp_path):
     stamps = [k if k < 8 else k + 9 for k in range(16)]
     facts = clips.look_through(make(tmp_path / "variable.mov", 1, 16, stamps=stamps, sound=False)).facts
     assert any("variable" in d for d in facts.doubts)
+
+
+def test_looking_through_goes_on_where_a_dead_worker_stood(clip, found, monkeypatch):
+    """From every place that was written down: the same cuts, times and facts, and no frame before is looked at again."""
+    monkeypatch.setattr(clips, "KEPT_EVERY", 7)
+    kept: list[clips.Begun] = []
+    assert clips.look_through(clip, keep=kept.append) == found
+    assert [len(one.stamps) for one in kept] == list(range(7, len(found.stamps) + 1, 7))
+    for begun in kept:
+        told: list[tuple[int, int]] = []
+        assert clips.look_through(clip, tell=lambda *at, told=told: told.append(at), begun=begun) == found
+        assert all(done >= len(begun.stamps) for done, _ in told)
+
+
+def test_a_very_long_clip_is_cut_off_with_a_word(clip, found, monkeypatch):
+    monkeypatch.setattr(clips, "FRAME_LIMIT", 20)
+    short = clips.look_through(clip)
+    assert short.stamps == found.stamps[:20]
+    assert any("longer than 20 frames" in doubt for doubt in short.facts.doubts)
+    assert not any("middle" in doubt for doubt in short.facts.doubts)
 
 
 def test_a_clip_that_changes_its_size_is_refused_with_the_frame(tmp_path):

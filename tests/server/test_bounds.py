@@ -2,6 +2,7 @@
 
 import importlib
 import json
+import shutil
 from collections import namedtuple
 from contextlib import nullcontext
 from datetime import timedelta
@@ -156,7 +157,7 @@ def test_bodies_under_way_fit_the_disk_and_are_few_for_one(designer, other, monk
     uploads.ended("request 3")
     uploads.admit("one more", ines, 1000)
     Usage = namedtuple("Usage", "total used free")
-    monkeypatch.setattr(uploads.shutil, "disk_usage", lambda _: Usage(0, 0, uploads.KEPT_FREE + uploads.COPIES * 9000))
+    monkeypatch.setattr(shutil, "disk_usage", lambda _: Usage(0, 0, uploads.KEPT_FREE + uploads.COPIES * 9000))
     uploads.admit("fits", tomas, 1000)
     with pytest.raises(RuleError, match="room") as refused:
         uploads.admit("does not", tomas, 1)
@@ -221,7 +222,12 @@ def test_pictures_under_way_share_one_budget():
 
 def test_a_wide_picture_takes_its_bytes_from_the_budget(designer, frame, look, revision, monkeypatch):
     taken = []
-    monkeypatch.setattr(DRAWING, "take", lambda size: taken.append(size) or nullcontext())
+
+    def take(size):
+        taken.append(size)
+        return nullcontext()
+
+    monkeypatch.setattr(DRAWING, "take", take)
     for answer in (
         designer.get(f"/frames/{frame.pk}/still?width=64"),
         designer.get(f"/revisions/{revision.pk}/still?frame={frame.pk}&width=60"),

@@ -3,8 +3,10 @@
 from pathlib import Path
 
 import pytest
+from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from procrastinate.contrib.django.models import ProcrastinateJob
+from saucer_core.formats import clips as reading
 from saucer_server.clips import rules as clips
 from saucer_server.clips.models import Clip
 from saucer_server.frames.models import Frame
@@ -145,3 +147,31 @@ def test_strangers_and_others(stranger, designer, lead, project, clip):
     assert stranger.get(f"/clips/{clip.pk}").status_code == 401
     assert stranger.get(f"/clips/{clip.pk}/still?frame=0").status_code == 401
     assert designer.send("DELETE", f"/clips/{clip.pk}").status_code == 403
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_worker_goes_on_where_a_dead_one_stood(lead, project, monkeypatch):
+    """What was looked at is written down; nothing of that stays once the clip is known."""
+    monkeypatch.setattr(reading, "KEPT_EVERY", 10)
+    row = Clip.objects.get(pk=bring(lead, project).json()["id"])
+    real = reading.look_through
+
+    def dying(path, name, tell, *, begun, keep):
+        def last(at):
+            keep(at)
+            if len(at.stamps) == 20:
+                raise SystemExit
+
+        return real(path, name, tell, begun=begun, keep=last)
+
+    monkeypatch.setattr(reading, "look_through", dying)
+    with pytest.raises(SystemExit):
+        clips.look_through(row.pk)
+    row.refresh_from_db()
+    assert row.stamps.endswith(".begun-20.json")
+    begun = row.stamps
+    monkeypatch.setattr(reading, "look_through", lambda *words, **said: real(*words, **said) if said["begun"] else 1 / 0)
+    clips.look_through(row.pk)
+    row.refresh_from_db()
+    assert row.facts["frames"] == len(clips.found(row).stamps)
+    assert not default_storage.exists(begun)

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator
 from contextlib import closing
 from dataclasses import dataclass, field
+from itertools import chain
 from pathlib import Path
 from typing import Any
 
@@ -18,6 +19,9 @@ from ..errors import FileError
 SUFFIXES = (".mov", ".mp4", ".mkv", ".m4v", ".avi", ".mxf", ".webm", ".nut")
 SIZE_LIMIT = 4 * 2**30
 FRAME_LIMIT = 200_000
+#: After so many frames it is written down how far looking a clip through has come.
+KEPT_EVERY = 5000
+ENDS = "ends in the middle"
 PIXEL_LIMIT = 8192 * 4320
 #: Threads of a decoder, each of which holds a frame.
 DECODING = 3
@@ -109,14 +113,12 @@ def decoded(container: Any, name: str, doubts: list[str] | None = None) -> Itera
                     f"changes its size at frame {count + 1}, from {first[0]} × {first[1]} to {size[0]} × {size[1]}. Cut it there first",
                 )
             count += 1
-            if count > FRAME_LIMIT:
-                raise FileError(name, f"has more than {FRAME_LIMIT:,} frames. Cut it into parts first")
             yield frame
     except av.FFmpegError as error:
         if not count:
             raise FileError(name, f"no frame of it can be read ({_why(error)})") from None
         if doubts is not None:
-            doubts.append(f"ends in the middle: {count} frames are whole")
+            doubts.append(ENDS)
 
 
 def _depth(frame: VideoFrame) -> int:
@@ -229,30 +231,49 @@ def _timecode(container: Any) -> str:
     return ""
 
 
-def look_through(path: Path, name: str | None = None, tell: Callable[[int, int], None] | None = None) -> Found:
-    """Reads a clip once from end to end. tell: told how many frames are done, and of how many (0 where the file does not say).
+@dataclass(frozen=True)
+class Begun:
+    """A clip looked through up to a frame. changes: how much each frame differs from the one before it; stamps: as in ``Found``."""
 
+    changes: tuple[float, ...]
+    stamps: tuple[int, ...]
+
+
+def look_through(
+    path: Path, name: str | None = None, tell: Callable[[int, int], None] | None = None, *, begun: Begun | None = None,
+    keep: Callable[[Begun], None] | None = None,
+) -> Found:  # fmt: skip
+    """Reads a clip once from end to end, ``FRAME_LIMIT`` frames at most. tell: told how many are done, of how many (0 where unsaid).
+
+    begun: how far an earlier look came, to go on from. keep: told it every ``KEPT_EVERY`` frames.
     Raises ``FileError`` where it holds no whole frame, or changes its size.
     """
     name = name or path.name
     doubts: list[str] = []
-    changes, stamps = [0.0], []
-    last: tuple[F32, F32] | None = None
-    first: VideoFrame | None = None
+    changes, stamps = (list(begun.changes), list(begun.stamps)) if begun else ([], [])
     with closing(opened(path, name)) as container:
         stream = container.streams.video[0]
         said = int(stream.frames or 0)
-        for k, frame in enumerate(decoded(container, name, doubts)):
-            tones = _tones(frame)
-            if last is not None:
-                changes.append(float(np.abs(tones[0] - last[0]).mean() * 0.5 + np.abs(tones[1] - last[1]).sum() * 0.5))
-            last = tones
-            first = first or frame
-            stamps.append(int(frame.pts) if frame.pts is not None else k)
-            if tell is not None and k % 12 == 0:
-                tell(k, said)
+        frames = decoded(container, name, doubts)
+        first = next(frames, None)
         if first is None:
             raise FileError(name, "holds no whole frame")
+        last: tuple[F32, F32] | None = None
+        if begun:
+            frames = from_stamp(container, stream, stamps[-1], name, doubts)
+            last = _tones(next(frames))
+        for frame in frames if begun else chain([first], frames):
+            if len(stamps) == FRAME_LIMIT:
+                doubts.append(f"is longer than {FRAME_LIMIT:,} frames: what follows is left out. Cut it into parts to use all of it")
+                break
+            tones = _tones(frame)
+            changes.append(float(np.abs(tones[0] - last[0]).mean() * 0.5 + np.abs(tones[1] - last[1]).sum() * 0.5) if last else 0.0)
+            last = tones
+            stamps.append(int(frame.pts) if frame.pts is not None else len(stamps))
+            if tell is not None and len(stamps) % 12 == 1:
+                tell(len(stamps) - 1, min(said, FRAME_LIMIT))
+            if keep is not None and len(stamps) % KEPT_EVERY == 0:
+                keep(Begun(tuple(changes), tuple(stamps)))
         facts = _facts(container, first, stamps, said, doubts)
     return Found(facts, cuts_in(np.array(changes, dtype=np.float32)), tuple(stamps))
 
@@ -261,6 +282,7 @@ def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doub
     stream = container.streams.video[0]
     context = stream.codec_context
     tags = (int(context.color_primaries), int(context.color_trc), int(first.colorspace))
+    doubts[:] = [f"{ENDS}: {len(stamps)} frames are whole" if doubt == ENDS else doubt for doubt in doubts]
     steps = np.diff(np.array(stamps)) if len(stamps) > 1 else np.array([1])
     rate = stream.average_rate or stream.guessed_rate
     if said and len(stamps) < said and not doubts:
@@ -306,9 +328,9 @@ def frames_at(path: Path, wanted: list[int], stamps: tuple[int, ...], name: str 
     return {number: colours_of(found.pop(number), max(1, frame.width // width) if width else 1) for number, frame in list(found.items())}
 
 
-def from_stamp(container: Any, stream: Any, stamp: int, name: str) -> Iterator[VideoFrame]:
+def from_stamp(container: Any, stream: Any, stamp: int, name: str, doubts: list[str] | None = None) -> Iterator[VideoFrame]:
     """The frames from the one that is shown at ``stamp`` on."""
     container.seek(stamp, stream=stream, backward=True, any_frame=False)
-    for frame in decoded(container, name):
+    for frame in decoded(container, name, doubts):
         if frame.pts is None or frame.pts >= stamp:
             yield frame

@@ -17,7 +17,7 @@ from saucer_core.arrays import F32
 from saucer_core.encodings import encoding
 from saucer_core.errors import FileError
 from saucer_core.formats import clips, pictures
-from saucer_core.formats.clips import ClipFacts, Found
+from saucer_core.formats.clips import Begun, ClipFacts, Found
 from saucer_core.screen import for_screen
 
 from .. import storage
@@ -104,12 +104,33 @@ def look_through(clip_id: int) -> None:
                 progress.total(total)
             progress.at(done, f"frame {done}")
 
-        seen = clips.look_through(path, clip.file_name, tell)
+        def keep(begun: Begun) -> None:
+            before, name = clip.stamps, f"clips/{clip.digest[:2]}/{clip.digest}.begun-{len(begun.stamps)}.json"
+            clip.stamps = storage.put(name, json.dumps(asdict(begun)).encode())
+            clip.save(update_fields=["stamps"])
+            if before and before != clip.stamps:
+                default_storage.delete(before)
+
+        seen = clips.look_through(path, clip.file_name, tell, begun=_begun(clip), keep=keep)
         kept = storage.put(f"clips/{clip.digest[:2]}/{clip.digest}.stamps.json", json.dumps(seen.stamps).encode())
         guessed = clip.encoding or seen.facts.encoding
+        begun = clip.stamps
         Clip.objects.filter(pk=clip.pk).update(
             facts=asdict(seen.facts), cuts=list(seen.cuts), stamps=kept, encoding=guessed or UNSAID
         )  # fmt: skip
+        if begun:
+            default_storage.delete(begun)
+
+
+def _begun(clip: Clip) -> Begun | None:
+    """How far a worker came that died."""
+    if not clip.stamps:
+        return None
+    try:
+        said = json.loads(storage.get(clip.stamps))
+        return Begun(tuple(said["changes"]), tuple(said["stamps"]))
+    except (FileNotFoundError, ValueError, KeyError):
+        return None
 
 
 def found(clip: Clip) -> Found:
