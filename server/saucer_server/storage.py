@@ -95,14 +95,16 @@ def kept(name: str, make: Callable[[], bytes]) -> bytes:
             put(name, data)
         except OSError as error:
             # It is shown all the same, and made again when it is asked for again.
-            if error.errno not in FULL:
+            if error.errno not in (*FULL, *CLOSED):
                 raise
-            log.warning("%s is not kept: the disk is full", name)
+            log.warning("%s is not kept: %s", name, error.strerror)
     return data
 
 
 #: What a full disk, or a share of it that is used up, says.
 FULL = (errno.ENOSPC, errno.EDQUOT)
+#: What a disk says that takes nothing in.
+CLOSED = (errno.EROFS, errno.EACCES, errno.EPERM)
 #: Seconds after which it is noted again that a result was asked for.
 NOTED = 86_400
 

@@ -7,6 +7,8 @@ import socket
 import urllib.error
 import urllib.request
 
+from PIL import Image
+
 
 def ask(address, cookies=None, **headers):
     """Status, headers and body of an answer; cookies by name."""
@@ -50,6 +52,30 @@ def test_a_kept_picture_needs_a_pass_and_no_web_process(enter, site):
         assert status == 401, none
         assert json.loads(body)["message"] == "Sign in to go on."
         assert headers["X-Kept"] == "BYPASS"
+
+
+def test_pictures_of_a_removed_frame_go_out_of_the_store(enter, site, tmp_path):
+    page = enter("ines", "/catalogue")
+    page.request.get(f"{site}/api/session")
+    cookies = {c["name"]: c["value"] for c in page.context.cookies()}
+    path = tmp_path / "own.png"
+    Image.new("RGB", (80, 60), (120, 40, 200)).save(path)
+    made = page.request.post(
+        f"{site}/api/frames",
+        headers={"X-CSRFToken": cookies["csrftoken"]},
+        multipart={"name": "Own", "file": {"name": "own.png", "mimeType": "image/png", "buffer": path.read_bytes()}},
+    ).json()
+    revision = page.request.get(f"{site}/api/looks/1/history").json()[-1]["revision"]
+    addresses = [
+        f"{site}/api/frames/{made['id']}/still?width=64&v={made['version']}",
+        f"{site}/api/revisions/{revision['id']}/still?frame={made['id']}&width=64&v={revision['digest'][:8]}{made['version']}",
+    ]
+    for address in addresses:
+        assert [ask(address, cookies)[1]["X-Kept"] for _ in range(2)] == ["MISS", "HIT"], address
+    gone = page.request.delete(f"{site}/api/frames/{made['id']}", headers={"X-CSRFToken": cookies["csrftoken"]})
+    assert gone.status == 204, gone.text()
+    for address in addresses:
+        assert ask(address, cookies)[0] == 404, address
 
 
 def test_scripts_and_answers_are_compressed(site):

@@ -8,6 +8,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from PIL import Image
 from saucer_core.errors import FileError
 from saucer_core.formats import cdl, clf, cube, foreign, pictures, recipe
 from saucer_core.look import Look
@@ -119,3 +120,28 @@ def test_the_long_run_is_a_command():
     )
     assert done.returncode == 0, done.stdout
     assert json.loads(done.stdout.splitlines()[-1]) == {"files": 200, "faults": 0}
+
+
+def test_a_table_of_comments_alone_is_refused_at_once(tmp_path, monkeypatch):
+    """Sixty MiB of lines without a number; none of them may be looked at."""
+    path = tmp_path / "comments.cube"
+    path.write_bytes(b"LUT_3D_SIZE 2\n0 0 0\n" + b"#\n" * 2_000_000)
+    monkeypatch.setattr(np, "loadtxt", None)
+    with pytest.raises(FileError, match="far more lines than the 8 rows"):
+        cube.read(path)
+
+
+def scanned(path, scans):
+    """A progressive JPEG with one of its scans repeated (ITU-T T.81)."""
+    Image.new("RGB", (64, 48), (200, 90, 40)).save(path, progressive=True)
+    data = path.read_bytes()
+    at = data.rindex(b"\xff\xda")
+    last = data[at:-2]
+    path.write_bytes(data[:at] + last * scans + data[-2:])
+    return path
+
+
+def test_a_picture_of_very_many_scans_is_refused_before_it_is_decoded(tmp_path):
+    assert pictures.read(scanned(tmp_path / "ordinary.jpg", 1))[0].shape == (48, 64, 3)
+    with pytest.raises(FileError, match="passes"):
+        pictures.read(scanned(tmp_path / "many.jpg", 120))

@@ -1,5 +1,6 @@
 """Frames over HTTP."""
 
+import errno
 import tempfile
 from pathlib import Path
 
@@ -163,3 +164,13 @@ def test_what_somebody_dropped_in_for_now_is_nobody_elses_by_its_number(designer
     project = projects.find(number)
     projects.add_shots(project, Person.objects.get(username="odile"), [projects.NewShot(Frame.objects.get(pk=mine))])
     assert other.get(asked[0]).status_code == 200
+
+
+def test_a_disk_that_takes_nothing_in_still_shows_what_is_there(designer, frame, monkeypatch):
+    """A files folder mounted for reading alone."""
+
+    def closed(*_, **__):
+        raise OSError(errno.EROFS, "Read-only file system")
+
+    monkeypatch.setattr("os.replace", closed)
+    assert designer.get(f"/frames/{frame.pk}/still?width=48")["Content-Type"] == "image/jpeg"

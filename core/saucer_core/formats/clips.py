@@ -196,11 +196,12 @@ def _means(plane: U16, by: int) -> NDArray[Any]:
     """The means of ``by`` × ``by`` samples, of fewer at the right and lower edges."""
     if by == 1:
         return plane
+    made: NDArray[Any] = plane
     for axis in (0, 1):
         starts = np.arange(0, plane.shape[axis], by)
         count = np.diff(starts, append=plane.shape[axis]).reshape((-1, 1) if axis == 0 else (1, -1))
-        plane = np.add.reduceat(plane, starts, axis=axis, dtype=np.float32) / count.astype(np.float32)
-    return plane
+        made = np.add.reduceat(made, starts, axis=axis, dtype=np.float32) / count.astype(np.float32)
+    return made
 
 
 def _tones(frame: VideoFrame) -> tuple[F32, F32]:

@@ -87,6 +87,9 @@ def _keyword(name: str, header: _Header, text: str, line: int) -> None:
 
 def _read_rows(name: str, body: bytes, first: int, expected: int) -> F32:
     """The numbers of all data lines, ``(expected, 3)``; on trouble finds the line at fault."""
+    if body.count(b"\n") > 2 * expected + _COMMENT_LIMIT:
+        # Nothing of them is read: sixty MiB of lines without a number would take a minute.
+        raise FileError(name, f"has far more lines than the {expected:,} rows that its size asks for: not a .cube file", first)
     try:
         values = np.loadtxt(io.TextIOWrapper(io.BytesIO(body), "latin-1"), dtype=np.float64, ndmin=2) if body.strip() else None
     except ValueError:

@@ -1,5 +1,6 @@
 """Pictures of every depth, through OpenImageIO: PNG, JPEG, TIFF, EXR."""
 
+import mmap
 import re
 from collections.abc import Callable, Generator, Iterable, Iterator
 from concurrent.futures import ThreadPoolExecutor
@@ -22,6 +23,8 @@ from .icc import profile
 
 SIZE_LIMIT = 256 * 2**20
 PIXEL_LIMIT = 64 * 10**6
+#: Passes of a progressive JPEG: encoders make ten or so, and each costs a look at the whole picture.
+SCAN_LIMIT = 64
 
 #: How each kind of file begins, and the suffixes it goes by.
 _KINDS: tuple[tuple[str, tuple[bytes, ...], tuple[str, ...]], ...] = (
@@ -323,6 +326,15 @@ def _means(values: F32, by: int) -> F32:
     return values
 
 
+def _scans(path: Path) -> int:
+    """In how many passes a JPEG is drawn: its markers *start of scan* (ITU-T T.81, B.1.1.3; in the data an FF is followed by 00)."""
+    with path.open("rb") as file, mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ) as data:
+        count, at = 0, data.find(b"\xff\xda")
+        while at >= 0 and count <= SCAN_LIMIT:
+            count, at = count + 1, data.find(b"\xff\xda", at + 2)
+    return count
+
+
 @contextmanager
 def opened(path: Path, name: str | None = None) -> Iterator[Source]:
     """An open picture; sizes are checked, no pixel is read yet. Raises ``FileError``."""
@@ -330,6 +342,10 @@ def opened(path: Path, name: str | None = None) -> Iterator[Source]:
     if path.stat().st_size > SIZE_LIMIT:
         raise FileError(name, f"larger than {SIZE_LIMIT // 2**20} MiB, the most a picture may be")
     kind = _recognise(path, name)
+    if kind == "JPEG" and (scans := _scans(path)) > SCAN_LIMIT:
+        raise FileError(
+            name, f"is drawn in {scans} passes, where {SCAN_LIMIT} are the most Saucer reads. Save it again as an ordinary JPEG"
+        )
     # Colours that are not multiplied by their alpha stay so.
     asked = oiio.ImageSpec()
     asked.attribute("oiio:UnassociatedAlpha", 1)

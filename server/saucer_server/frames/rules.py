@@ -23,6 +23,7 @@ from .. import storage
 from ..caches import DRAWING, DRAWN_BYTES, PICTURES, READING
 from ..errors import RuleError, missing
 from ..framing import half_floats, jpeg
+from ..front_store import forget_frame
 from ..lookup import by_id
 from ..people.rules import Person, is_own, must
 from .models import Frame
@@ -152,10 +153,12 @@ def take_upload(
 def remove(frame: Frame, person: Person) -> None:
     """Removes a frame that nothing uses."""
     must(person, "started.end", is_own(person, frame.added_by_id), "Only who brought this frame, or a lead, can remove it.")
+    frame_id = frame.pk
     try:
         with transaction.atomic():
             # Held, so that nobody puts it to use while it goes.
             by_id(Frame.objects.select_for_update(), frame.pk, "frame").delete()
+            transaction.on_commit(lambda: forget_frame(frame_id))
     except ProtectedError as error:
         users = sorted({str(x) for x in error.protected_objects})
         raise RuleError(409, f"This frame is {', '.join(users)}. Take it out there first.") from None
