@@ -54,6 +54,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "saucer_server.people.passes.Passes",
+    "saucer_server.people.circles.Asking",
     "saucer_server.bodies.Bodies",
     *(["saucer_server.heeding.Heeding"] if BEHIND_FRONT else []),
     "django.middleware.clickjacking.XFrameOptionsMiddleware",

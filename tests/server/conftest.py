@@ -9,6 +9,7 @@ from saucer_core.formats import pictures
 from saucer_core.look import Look
 from saucer_server.frames import rules as frames
 from saucer_server.looks import rules as looks
+from saucer_server.people import circles
 from saucer_server.people.rules import Person, Role
 from saucer_server.projects import assigning
 from saucer_server.projects import rules as projects
@@ -52,6 +53,12 @@ def in_a_project(name, frames_of_it, revision):
     shots = projects.add_shots(project, lead, [projects.NewShot(f) for f in frames_of_it])
     assigning.assign(project, lead, assigning.Wish([s.pk for s in shots], layers=[(revision.pk, 1.0)]))
     return project
+
+
+@pytest.fixture(autouse=True)
+def nothing_remembered():
+    """What a process remembers of who may see what belongs to rows that are gone with each test."""
+    circles.forget()
 
 
 @pytest.fixture

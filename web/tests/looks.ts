@@ -46,6 +46,7 @@ export const record = (id: number, draft: Look, version = 1): LookRecord => ({
   shared: false,
   may_share: true,
   trouble: "",
+  kept: false,
 });
 
 const { tree } = fc.letrec<{ tree: Step[]; step: Step }>((tie) => ({

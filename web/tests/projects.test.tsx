@@ -206,6 +206,10 @@ describe("a project", () => {
     await userEvent.click(await screen.findByRole("button", { name: "Members 1" }));
     const sheet = within(await screen.findByRole("dialog"));
     await userEvent.click(await sheet.findByRole("checkbox", { name: /Odile/ }));
+    expect(sheet.getByText(/Everybody may look/)).toBeTruthy();
+    await userEvent.click(sheet.getByRole("switch", { name: "Private" }));
+    expect(sheet.getByText(/Its members and leads alone see it/)).toBeTruthy();
+    expect(sheet.queryByText(/Everybody may look/)).toBeNull();
     await userEvent.click(sheet.getByRole("button", { name: "Keep" }));
     await waitFor(() =>
       expect(asked.find((a) => a.what === "PATCH /projects/4")?.body).toEqual({
@@ -213,6 +217,7 @@ describe("a project", () => {
         note: "Six minutes.",
         reading: rules,
         members: [1, 2],
+        private: true,
       }),
     );
   });
@@ -231,7 +236,7 @@ describe("all projects", () => {
 
   it("are listed with a strip of their shots, what waits, and their last delivery; only a lead starts one", async () => {
     const line = {
-      ...{ id: 4, name: "Kiln series", note: "", shots: 6, looks: 1, members: 2, last: null },
+      ...{ id: 4, name: "Kiln series", note: "", shots: 6, looks: 1, members: 2, private: true, last: null },
       strip: [{ id: 1, version: "a" }],
       waiting: "newer revisions for 3 shots",
       delivery: { number: 2, made_at: new Date().toISOString() },
@@ -240,7 +245,7 @@ describe("all projects", () => {
     const { container } = list();
     const link = await screen.findByRole("link", { name: /Kiln series/ });
     expect(link.getAttribute("href")).toBe("/projects/4");
-    expect(link.textContent).toContain("6 shots, 1 look in use, 2 members");
+    expect(link.textContent).toContain("6 shots, 1 look in use, private, 2 members");
     expect(link.textContent).toContain("delivered as 2, just now · newer revisions for 3 shots");
     expect(container.querySelector("img[src^='/api/projects/4/shots/1/still']")).toBeTruthy();
     expect(screen.queryByRole("button", { name: "New project" })).toBeNull();

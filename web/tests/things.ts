@@ -139,6 +139,7 @@ export const project = (shots: Shot[], more: Partial<Project> = {}): Project => 
   id: 4,
   name: "Kiln series",
   note: "Six minutes.",
+  private: false,
   members: [],
   encodings: [],
   pattern: [],

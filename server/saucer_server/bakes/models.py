@@ -3,6 +3,8 @@
 from django.conf import settings
 from django.db import models
 
+from ..people.circles import Seen
+
 PERSON = settings.AUTH_USER_MODEL
 
 
@@ -30,6 +32,8 @@ class Bake(models.Model):
     fetched = models.PositiveIntegerField(default=0)
     made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
+
+    objects = Seen["Bake"]("revision__look__circle")
 
     class Meta:
         db_table = "looks_bake"

@@ -84,14 +84,14 @@ def near(revision: Revision, count: int, but: But = But()) -> list[Near]:
     # Their digests are asked for afterwards: joined to it, every revision there is would be read before the order is known.
     digests = dict(Revision.objects.filter(pk__in=[r for *_, r in found]).order_by().values_list("pk", "digest"))
     there = _with_colours([(pk, name, digests[revision]) for pk, name, revision in found if revision in digests])
-    off = all_apart(one.colours, there.colours)
+    off = all_apart(one.colours, there.colours) if there.ids else []
     compared = [Near(pk, name, *far) for pk, name, far in zip(there.ids, there.names, off, strict=True)]
     return sorted(compared, key=lambda n: (n.mean, n.look))[:count]
 
 
 def known() -> Known:
-    """All looks of the catalogue by their newest revision; those that cannot be computed are left out."""
-    rows = Entry.objects.filter(gist__isnull=False).order_by("name", "pk").values_list("pk", "name", "revision__digest")
+    """All looks of the catalogue by their newest revision. Those that cannot be computed, or are kept to a few people, are left out."""
+    rows = Entry.objects.filter(gist__isnull=False, look__circle=None).order_by("name", "pk").values_list("pk", "name", "revision__digest")
     return _with_colours(list(rows))
 
 

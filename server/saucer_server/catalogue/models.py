@@ -6,6 +6,7 @@ from django.contrib.postgres.indexes import GinIndex
 from django.contrib.postgres.search import SearchVectorField
 from django.db import models
 
+from ..people.circles import Seen
 from .cube import CubeField
 
 PERSON = settings.AUTH_USER_MODEL
@@ -121,6 +122,8 @@ class Entry(models.Model):
     gist = CubeField(null=True)
     document = SearchVectorField(null=True)
     text = models.TextField()
+
+    objects = Seen["Entry"]("look__circle")
 
     class Meta:
         indexes = [

@@ -18,6 +18,7 @@ from ..errors import RuleError
 from ..frames.rules import Frame
 from ..looks.rules import Revision
 from ..lookup import LARGEST
+from ..people import circles
 from ..people.rules import Person
 from .entries import WORDS
 from .models import Collection, Entry, Favourite, Placed, Visit
@@ -140,7 +141,8 @@ def found(by: Narrowing, person: Person, seen: frozenset[str] = frozenset()) -> 
     if by.origin:
         rows = rows.filter(brought_in=by.origin == "brought in")
     if by.project is not None:
-        using = Revision.objects.filter(layers__shot__project_id=by.project if by.project <= LARGEST else -1)
+        project = by.project if by.project <= LARGEST else -1
+        using = Revision.objects.filter(circles.shown_among("layers__shot__project__circle"), layers__shot__project_id=project)
         rows = rows.filter(pk__in=using.values("look_id"))
     if by.since is not None:
         rows = rows.filter(changed_at__date__gte=by.since)
@@ -300,7 +302,9 @@ _COLUMNS = {"tags": "tags", "statuses": "status", "rights": "rights", "makers": 
 
 def _projects(by: Narrowing, person: Person) -> list[tuple[int, str, int]]:
     fit = found(by.without("project"), person).order_by()
-    rows = Revision.objects.filter(layers__isnull=False, look_id__in=fit.values("pk")).order_by()
+    rows = Revision.objects.filter(
+        circles.shown_among("layers__shot__project__circle"), layers__isnull=False, look_id__in=fit.values("pk")
+    ).order_by()
     named = rows.values_list("layers__shot__project", "layers__shot__project__name").annotate(n=Count("look_id", distinct=True))
     return list(named.order_by("-n", "layers__shot__project__name")[:40])
 

@@ -3,6 +3,8 @@
 from django.conf import settings
 from django.db import models
 
+from ..people.circles import Seen
+
 
 class Clip(models.Model):
     """A clip as it was brought in. Its pixels never change; where it is cut may.
@@ -23,6 +25,10 @@ class Clip(models.Model):
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     added_at = models.DateTimeField(auto_now_add=True)
+    #: To whom it is kept; nobody for everybody.
+    circle = models.ForeignKey("people.Circle", on_delete=models.SET_NULL, null=True, related_name="+")
+
+    objects = Seen["Clip"]()
 
     class Meta:
         ordering = ["-id"]

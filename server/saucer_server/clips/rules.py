@@ -29,6 +29,7 @@ from ..framing import jpeg
 from ..jobs import rules as jobs
 from ..jobs.rules import running
 from ..lookup import by_id
+from ..people.circles import Circle
 from ..people.rules import Person, is_own, must
 from .models import Clip
 
@@ -55,8 +56,8 @@ def whole(clip_id: int) -> Clip:
     return clip
 
 
-def take_upload(upload: "UploadedFile[Any]", person: Person, encoding_key: str = "") -> Clip:
-    """Keeps a clip and asks a worker to look it through. Raises ``FileError``."""
+def take_upload(upload: "UploadedFile[Any]", person: Person, encoding_key: str = "", circle: Circle | None = None) -> Clip:
+    """Keeps a clip, for a circle alone where one is named, and asks a worker to look it through. Raises ``FileError``."""
     from .tasks import look
 
     if encoding_key:
@@ -75,7 +76,7 @@ def take_upload(upload: "UploadedFile[Any]", person: Person, encoding_key: str =
         job = jobs.order("clip", f"Looking {name} through", person)
         clip = Clip.objects.create(
             name=Path(name).stem[:120], digest=digest, file=kept, file_name=name[:200], bytes=size, encoding=encoding_key, job=job,
-            added_by=person,
+            added_by=person, circle=circle,
         )  # fmt: skip
         jobs.enqueue(job, look, clip_id=clip.pk)
     return clip

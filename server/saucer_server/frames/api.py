@@ -119,7 +119,7 @@ def remove(request: HttpRequest, frame_id: int) -> Status[None]:
 def still(request: HttpRequest, frame_id: int, width: Width = 640, trimmed: bool = True, v: str = "") -> HttpResponse:
     """The frame without a look, JPEG. ``v``: the frame's version, so that a kept answer is never stale."""
     frame = rules.seen_by(person_of(request), frame_id)
-    return picture(rules.still(frame, width, trimmed), "image/jpeg", v, rules.version_of(frame), own=frame.passing)
+    return picture(rules.still(frame, width, trimmed), "image/jpeg", v, rules.version_of(frame), own=frame.passing or bool(frame.circle_id))
 
 
 @router.get("/{int:frame_id}/places")

@@ -3,6 +3,8 @@
 from django.conf import settings
 from django.db import models
 
+from ..people.circles import Seen
+
 
 class Frame(models.Model):
     """A picture people judge looks on. Its pixels never change; its name, light and trim may."""
@@ -31,6 +33,10 @@ class Frame(models.Model):
     of_shot = models.BooleanField(default=False)
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     added_at = models.DateTimeField(auto_now_add=True)
+    #: To whom it is kept; nobody for everybody.
+    circle = models.ForeignKey("people.Circle", on_delete=models.SET_NULL, null=True, related_name="+")
+
+    objects = Seen["Frame"]()
 
     class Meta:
         ordering = ["chart", "id"]

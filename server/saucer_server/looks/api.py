@@ -126,6 +126,27 @@ class LookOut(Schema):
     shared: bool
     may_share: bool
     trouble: str
+    kept: bool
+
+    @staticmethod
+    def resolve_kept(look: Look) -> bool:
+        """Whether it is kept to a project's members."""
+        return look.circle_id is not None
+
+    @staticmethod
+    def resolve_parent(look: Look) -> Look | None:
+        """What it began as, where one may see that."""
+        return rules.told(look.parent)
+
+    @staticmethod
+    def resolve_successor(look: Look) -> Look | None:
+        """What to use instead, where one may see that."""
+        return rules.told(look.successor)
+
+    @staticmethod
+    def resolve_merged_into(look: Look) -> Look | None:
+        """What it is a part of, where one may see that."""
+        return rules.told(look.merged_into)
 
     @staticmethod
     def resolve_maker(look: Look) -> str:
@@ -284,5 +305,5 @@ def leave(request: HttpRequest, look_id: int) -> Status[None]:
 @router.delete("/looks/{int:look_id}/set-aside/{int:aside_id}", response={204: None})
 def drop_aside(request: HttpRequest, look_id: int, aside_id: int) -> Status[None]:
     """Lets go of a draft that was set aside, once it is settled."""
-    rules.drop_aside(look_id, aside_id, person_of(request))
+    rules.drop_aside(rules.find(look_id), aside_id, person_of(request))
     return Status(204, None)

@@ -4,6 +4,8 @@ from django.conf import settings
 from django.db import models
 from django.db.models.fields.json import KT
 
+from ..people.circles import Seen
+
 PERSON = settings.AUTH_USER_MODEL
 
 
@@ -39,6 +41,10 @@ class Look(models.Model):
 
     #: Whether other designers may change it too; else they make variations.
     shared = models.BooleanField(default=False)
+    #: To whom it is kept; nobody for everybody.
+    circle = models.ForeignKey("people.Circle", on_delete=models.SET_NULL, null=True, related_name="+")
+
+    objects = Seen["Look"]()
 
     class Meta:
         ordering = ["name", "id"]
@@ -92,6 +98,8 @@ class Revision(models.Model):
     #: Who gave it the status that it has, and when; nobody for a draft that was never asked about.
     moved_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, null=True, related_name="+")
     moved_at = models.DateTimeField(null=True)
+
+    objects = Seen["Revision"]("look__circle")
 
     class Meta:
         ordering = ["look", "-number"]

@@ -17,7 +17,7 @@ from ..errors import RuleError
 from ..lookup import LARGEST, by_id
 from ..luts import recipes
 from ..luts.rules import holding, table
-from ..people import activity
+from ..people import activity, circles
 from ..people.activity import Happening
 from ..people.rules import Person, is_own, may, must
 from .models import Look, Revision, SetAside, Status
@@ -125,10 +125,10 @@ def change(look_id: int, person: Person, said: dict[str, Any]) -> Look:
     return look
 
 
-def drop_aside(look_id: int, aside_id: int, person: Person) -> None:
+def drop_aside(look: Look, aside_id: int, person: Person) -> None:
     """Lets go of the person's own draft that was set aside."""
-    if max(look_id, aside_id) <= LARGEST:
-        SetAside.objects.filter(pk=aside_id, look_id=look_id, kept_by=person).delete()
+    if aside_id <= LARGEST:
+        SetAside.objects.filter(pk=aside_id, look=look, kept_by=person).delete()
 
 
 def create(
@@ -139,7 +139,7 @@ def create(
     named, data = name.strip() or "Untitled look", draft.model_dump(mode="json")
     return Look.objects.create(
         name=named, note=note, maker=person, draft=data, draft_by=person, parent=parent, base=data if parent else None,
-        origin=origin, rights=rights,
+        origin=origin, rights=rights, circle=parent.circle if parent else None,
     )  # fmt: skip
 
 
@@ -206,6 +206,11 @@ def keep_revision(look: Look, person: Person, note: str, *, told: bool = True) -
         if told:
             activity.note(Happening.LOOK, person, "kept", str(kept), more=note, to=page_of(kept), revision=kept.pk)
     return kept
+
+
+def told(look: Look | None) -> Look | None:
+    """A look that another one names, where whoever asks may see it."""
+    return None if look is None or look.circle_id in circles.hidden() else look
 
 
 def page_of(revision: Revision) -> str:

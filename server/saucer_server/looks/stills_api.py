@@ -31,7 +31,9 @@ def still(request: HttpRequest, revision_id: int, frame: int, width: Width = 480
     found = rules.find_revision(revision_id)
     on = frames.seen_by(person_of(request), frame)
     data = pictures.still(rules.recipe_of(found), found.digest, on, width, strength=strength)
-    return picture(data, "image/jpeg", v, rules.version_of(found) + frames.version_of(on), own=on.passing)
+    return picture(
+        data, "image/jpeg", v, rules.version_of(found) + frames.version_of(on), own=on.passing or bool(on.circle_id or found.look.circle_id)
+    )
 
 
 @router.get("/looks/{int:look_id}/still")
@@ -45,7 +47,7 @@ def draft_still(request: HttpRequest, look_id: int, frame: int, width: Width = 4
 def revision_saucer(request: HttpRequest, revision_id: int, size: SaucerSize = 160, v: str = "") -> HttpResponse:
     """The saucer of a revision, PNG. ``v``: its digest."""
     found = rules.find_revision(revision_id)
-    return picture(pictures.saucer(rules.recipe_of(found), size), "image/png", v, rules.version_of(found))
+    return picture(pictures.saucer(rules.recipe_of(found), size), "image/png", v, rules.version_of(found), own=bool(found.look.circle_id))
 
 
 @router.get("/luts/words", response=dict[str, list[str]])

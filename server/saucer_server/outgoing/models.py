@@ -3,6 +3,8 @@
 from django.conf import settings
 from django.db import models
 
+from ..people.circles import Seen
+
 
 class Outgoing(models.Model):
     """A pack of looks for somebody else. It has a file once its job is done, and never changes after.
@@ -24,6 +26,10 @@ class Outgoing(models.Model):
     changes = models.JSONField(default=list)
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
+    #: To whom it is kept; nobody for everybody.
+    circle = models.ForeignKey("people.Circle", on_delete=models.SET_NULL, null=True, related_name="+")
+
+    objects = Seen["Outgoing"]()
 
     class Meta:
         ordering = ["-id"]

@@ -12,6 +12,7 @@ from ..errors import RuleError
 from ..jobs import rules as jobs
 from ..looks import rules as looks
 from ..lookup import by_id
+from ..people import circles
 from ..people.activity import Happening, note
 from ..people.rules import Person, may, must
 from .models import Outgoing
@@ -86,9 +87,11 @@ def order(person: Person, said: Order) -> Outgoing:
         job = jobs.order("pack out", f"Pack {said.name}", person, len(there))
         row = Outgoing.objects.create(
             name=said.name.strip(), collections=said.collections, looks=said.looks, kinds=said.kinds, grid=said.grid,
-            frames=said.frames, job=job, made_by=person,
+            frames=said.frames, job=job, made_by=person, circle=circles.of_all([look for _, look in there], "a pack"),
         )  # fmt: skip
         looks_out = f"{len(there):,} {'look' if len(there) == 1 else 'looks'}"
-        note(Happening.DELIVERY, person, "sends out the pack", row.name, more=looks_out, to="/catalogue/pack-out")
+        # The activity is read by everybody.
+        name = row.name if row.circle is None else "of looks that are kept to a project"
+        note(Happening.DELIVERY, person, "sends out the pack", name, more=looks_out, to="/catalogue/pack-out")
         jobs.enqueue(job, pack_out, outgoing_id=row.pk)
     return row

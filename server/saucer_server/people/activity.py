@@ -1,12 +1,13 @@
 """Writing down what was done, and reading it back."""
 
+from collections.abc import Callable, Iterable
 from datetime import datetime
 
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 
 from .models import Event, Happening, Person
 
-__all__ = ["PAGE", "Event", "Happening", "every", "note", "page"]
+__all__ = ["KEPT_PAGES", "PAGE", "Event", "Happening", "every", "note", "page"]
 
 #: Events that are given at once.
 PAGE = 60
@@ -19,6 +20,10 @@ def note(
     Event.objects.create(kind=kind, by=by, said=said[:120], about=about[:200], more=more[:300], to=to[:200], revision=revision)
 
 
+#: What gives the pages of things that whoever asks may not see: events that lead there are left out. Rooms above add theirs.
+KEPT_PAGES: list[Callable[[], Iterable[str]]] = []
+
+
 def every(*, kind: str = "", by: int | None = None, since: datetime | None = None) -> QuerySet[Event]:
     """Events, the newest first."""
     rows = Event.objects.select_related("by")
@@ -26,6 +31,8 @@ def every(*, kind: str = "", by: int | None = None, since: datetime | None = Non
         rows = rows.filter(kind=kind)
     if by is not None:
         rows = rows.filter(by=by)
+    for page_of_it in (one for pages in KEPT_PAGES for one in pages()):
+        rows = rows.exclude(Q(to=page_of_it) | Q(to__startswith=f"{page_of_it}/") | Q(to__startswith=f"{page_of_it}?"))
     return rows if since is None else rows.filter(at__gte=since)
 
 

@@ -1,5 +1,7 @@
 """People and their roles, how they come in, where they are signed in, and what was done."""
 
+from typing import Any
+
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
@@ -78,6 +80,12 @@ class Token(models.Model):
     made_at = models.DateTimeField(auto_now_add=True)
     until = models.DateTimeField(null=True)
     used_at = models.DateTimeField(null=True)
+
+
+class Circle(models.Model):
+    """A few people to whom something is kept, beside leads."""
+
+    people: "models.ManyToManyField[Any, Any]" = models.ManyToManyField(Person, related_name="+", blank=True)
 
 
 class Factor(models.Model):

@@ -54,6 +54,21 @@ class ProjectSaid(Schema):
     encodings: list[EncodingKey] = Field(max_length=8)
     pattern: list[NamePart] = Field(max_length=7)
     reading: list[Reading] = Field(max_length=40)
+    private: bool
+
+
+class KeepLookIn(Schema):
+    """Whether a look is kept to a project's members."""
+
+    kept: bool
+
+
+class KeeperOut(Schema):
+    """A private project that can keep looks to its members. kept: whether it keeps the look in question."""
+
+    id: int
+    name: str
+    kept: bool
 
 
 class LayerOut(Schema):
@@ -200,6 +215,7 @@ class ProjectLine(Schema):
     shots: int
     looks: int
     members: int
+    private: bool
     strip: list[StripOut]
     waiting: str
     delivery: DeliveredOut | None
@@ -207,11 +223,12 @@ class ProjectLine(Schema):
 
 
 class ProjectOut(Schema):
-    """A project, whole. changes: what was done last, the newest first."""
+    """A project, whole. private: seen by its members and leads alone. changes: what was done last, the newest first."""
 
     id: int
     name: str
     note: str
+    private: bool
     members: list[MemberOut]
     encodings: list[EncodingKey]
     pattern: list[str]
@@ -220,6 +237,11 @@ class ProjectOut(Schema):
     scenes: list[SceneOut]
     shots: list[ShotOut]
     changes: list[ChangeOut]
+
+    @staticmethod
+    def resolve_private(project: Project) -> bool:
+        """Whether it is kept to a circle."""
+        return project.circle_id is not None
 
     @staticmethod
     def resolve_members(project: Project) -> list[Any]:
@@ -319,6 +341,21 @@ class UseOut(Schema):
     names: list[str]
 
 
+@router.get("/keeping/{int:look_id}", response=list[KeeperOut])
+def keeping(request: HttpRequest, look_id: int) -> list[KeeperOut]:
+    """The private projects that can keep a look to their members."""
+    look = looks.find(look_id)
+    rows = rules.every().exclude(circle=None)
+    return [KeeperOut(id=p.pk, name=p.name, kept=look.circle_id == p.circle_id) for p in rows]
+
+
+@router.put("/{int:project_id}/looks/{int:look_id}", response=list[KeeperOut])
+def keep_look(request: HttpRequest, project_id: int, look_id: int, payload: KeepLookIn) -> list[KeeperOut]:
+    """Keeps a look to the members of a private project, or shows it to everybody again."""
+    rules.keep_look(rules.find(project_id), looks.find(look_id), person_of(request), payload.kept)
+    return keeping(request, look_id)
+
+
 @router.get("/using/{int:look_id}", response=list[UseOut])
 def using(request: HttpRequest, look_id: int) -> list[UseOut]:
     """Which projects use a look, and on which shots."""
@@ -335,7 +372,8 @@ def projects(request: HttpRequest) -> list[dict[str, Any]]:
     return [
         {
             "id": one.project.pk, "name": one.project.name, "note": one.project.note, "shots": one.shots, "looks": one.looks,
-            "members": one.project.members.count(), "strip": one.shown, "waiting": one.waiting,
+            "members": one.project.members.count(), "private": one.project.circle_id is not None,
+            "strip": one.shown, "waiting": one.waiting,
             "delivery": {"number": one.delivered[0], "made_at": one.delivered[1]} if one.delivered else None, "last": one.last,
         }
         for one in listing.lines()

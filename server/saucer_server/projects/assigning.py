@@ -14,7 +14,7 @@ from ..lookup import by_id
 from ..people.activity import Happening, note
 from ..people.rules import Person
 from .models import Assignment, Change, Given, Layer, Project, Scene, Shot
-from .rules import chosen, find_scene, must_work, worn
+from .rules import chosen, find_scene, may_wear, must_work, worn
 
 __all__ = ["Wish", "assign", "changes_of", "keep_looks", "of_place", "record", "restore", "settle", "touched_since", "undo"]
 
@@ -169,6 +169,7 @@ def assign(project: Project, person: Person, wish: Wish) -> Change:
     revisions = _checked(wish)
     with transaction.atomic():
         project = Project.objects.select_for_update().get(pk=project.pk)
+        may_wear(project, [pk for pk, _ in wish.layers])
         keys = _keys(project, wish)
         if not keys:
             raise RuleError(422, "Choose shots or a scene first.")

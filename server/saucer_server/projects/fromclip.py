@@ -91,4 +91,5 @@ def take_still(project: Project, person: Person, upload: "UploadedFile[Any]", fo
 def take_clip(project: Project, person: Person, upload: "UploadedFile[Any]", folder: str, encoding_key: str) -> clips.Clip:
     """A clip that is dropped into a project; its shots are cut once its cuts were seen. Raises ``FileError``, 403."""
     must_work(person, project)
-    return clips.take_upload(upload, person, encoding_key or encoding_by_rules(project, upload.name or "", folder, ""))
+    key = encoding_key or encoding_by_rules(project, upload.name or "", folder, "")
+    return clips.take_upload(upload, person, key, project.circle)

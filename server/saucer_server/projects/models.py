@@ -5,6 +5,8 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
+from ..people.circles import Seen
+
 PERSON = settings.AUTH_USER_MODEL
 
 
@@ -23,6 +25,10 @@ class Project(models.Model):
     reading = models.JSONField(default=list)
     made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
+    #: To whom it is kept; nobody for everybody.
+    circle = models.ForeignKey("people.Circle", on_delete=models.SET_NULL, null=True, related_name="+")
+
+    objects = Seen["Project"]()
 
     class Meta:
         ordering = ["name", "id"]

@@ -1,5 +1,6 @@
 """Projects, their scenes and shots: who may change them, and what is on a shot."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from fnmatch import fnmatch
 from typing import Any
@@ -16,14 +17,15 @@ from ..errors import RuleError
 from ..frames import rules as frames
 from ..looks import rules as looks
 from ..lookup import LARGEST, by_id
-from ..people import activity
+from ..people import activity, circles
 from ..people.activity import Happening
 from ..people.rules import Person, must
 from .models import Assignment, Change, Layer, Project, Scene, Shot
 
 __all__ = [
     "Assignment", "Change", "Layer", "Project", "Scene", "Shot", "Worn", "add_scene", "add_shots", "change", "change_scene", "change_shot",
-    "chosen", "create", "encoding_by_rules", "every", "find", "find_scene", "find_shot", "gather", "must_work", "put",
+    "chosen", "create", "encoding_by_rules", "every", "find", "find_scene", "find_shot", "gather", "keep_look", "keep_material", "may_wear",
+    "must_work", "put",
     "remove_scene", "remove_shot", "shots_of", "trim_of", "uses_of", "with_looks", "worn",
 ]  # fmt: skip
 
@@ -33,7 +35,7 @@ SHOTS = 5000
 
 def find(project_id: int) -> Project:
     """The project; raises 404."""
-    return by_id(Project.objects.all(), project_id, "project")
+    return by_id(every(), project_id, "project")
 
 
 def with_looks(rows: QuerySet[Shot]) -> QuerySet[Shot]:
@@ -102,8 +104,8 @@ def trim_of(shot: Shot) -> Trim:
 
 
 def every() -> QuerySet[Project]:
-    """All projects."""
-    return Project.objects.select_related("made_by")
+    """All projects that whoever asks may see."""
+    return Project.objects.select_related("made_by", "circle")
 
 
 def create(person: Person, name: str, note: str) -> Project:
@@ -121,11 +123,12 @@ def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
     Raises 403, and 422 for an encoding, a part of a name or a person there is not.
     """
     must_work(person, project)
-    members = said.pop("members", None)
+    members, private = said.pop("members", None), said.pop("private", None)
     for key in said.get("encodings", []):
         encoding(key)
-    if members is not None:
+    if members is not None or private is not None:
         must(person, "project.make")
+    if members is not None:
         people = list(Person.objects.filter(pk__in=members))
         if len(people) != len(set(members)):
             raise RuleError(422, "Some of these people are not here any more. Choose again.")
@@ -137,9 +140,66 @@ def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
             row.save(update_fields=list(said))
         if members is not None:
             row.members.set(people)
+            if row.circle is not None:
+                circles.set_people(row.circle, people)
             names = ", ".join(map(str, people)) or "everybody"
             activity.note(Happening.PROJECT, person, "said who changes", row.name, more=names, to=f"/projects/{row.pk}")
+        if private is not None and private is (row.circle is None):
+            _make_private(row) if private else _make_public(row)
+            words = "keeps to its members" if private else "shows to everybody"
+            activity.note(Happening.PROJECT, person, words, row.name, to=f"/projects/{row.pk}")
     return row
+
+
+def _make_private(project: Project) -> None:
+    project.circle = circles.made_for(project.members.all())
+    project.save(update_fields=["circle"])
+    keep_material(project)
+
+
+def _make_public(project: Project) -> None:
+    if project.circle is not None:
+        # What was kept to it, looks too, is there for everybody from now on.
+        circles.let_go(project.circle)
+    project.circle = None
+
+
+def keep_material(project: Project) -> None:
+    """Keeps what a private project alone has of pictures and clips to its people."""
+    if project.circle is None:
+        return
+    made_for_it = Q(of_shot=True) | Q(passing=True)
+    frames.Frame.objects.filter(made_for_it, shots__project=project).update(circle=project.circle)
+    elsewhere = Shot.objects.exclude(project=project).exclude(clip=None).values("clip")
+    clips.Clip.objects.filter(shots__project=project).exclude(pk__in=elsewhere).update(circle=project.circle)
+
+
+def keep_look(project: Project, look: looks.Look, person: Person, kept: bool) -> looks.Look:
+    """Keeps a look to the people of a private project, or shows it to everybody again.
+
+    Raises 403, and 409 where the project is not private or the look is on shots of another one.
+    """
+    must_work(person, project)
+    looks.must_change(person, look)
+    if project.circle is None:
+        raise RuleError(409, f"{project.name} is there for everybody. Only a private project can keep looks to its members.")
+    with transaction.atomic():
+        row = by_id(looks.Look.objects.select_for_update(), look.pk, "look")
+        if kept and Layer.objects.filter(revision__look=row).exclude(shot__project=project).exists():
+            raise RuleError(409, f"{row.name} is on shots of other projects. Take it off there first, or keep a variation of it here.")
+        if kept and row.circle_id not in (None, project.circle_id):
+            raise RuleError(409, f"{row.name} is kept to another project already.")
+        row.circle = project.circle if kept else None
+        row.save(update_fields=["circle"])
+    return row
+
+
+def may_wear(project: Project, revisions: Iterable[int]) -> None:
+    """Raises 409 where a look is kept to another project: its shots would show it to others."""
+    kept = looks.Revision.objects.filter(pk__in=list(revisions), look__circle__isnull=False).exclude(look__circle=project.circle)
+    first = kept.select_related("look").first()
+    if first is not None:
+        raise RuleError(409, f"{first.look.name} is kept to another project. Show it to everybody first, or take another look.")
 
 
 def encoding_by_rules(project: Project, file_name: str, folder: str, tag: str) -> str:
@@ -244,6 +304,7 @@ def add_shots(project: Project, person: Person, wanted: list[NewShot], scene: Sc
             )
             for k, new in enumerate(wanted, 1)
         ]  # fmt: skip
+        keep_material(project)
         settle(project)
     return made
 
@@ -263,6 +324,7 @@ def change_shot(project: Project, person: Person, shot_id: int, said: dict[str, 
         shot.save(update_fields=["frame", *(f for f in said if f != "scene")])
         if was.pk != shot.frame_id:
             frames.let_go(was)
+            keep_material(project)
         if "scene" in said:
             put(project, [shot], find_scene(project, said["scene"]) if said["scene"] else None)
     return find_shot(project, shot_id)
@@ -282,7 +344,8 @@ def remove_shot(project: Project, person: Person, shot_id: int) -> None:
 def uses_of(look: looks.Look) -> list[tuple[Project, int, list[Shot]]]:
     """Projects that use a look: each with the number of a revision and the shots that it is on."""
     whole = Q(revision__look=look) | Q(revision__look__merged_into=look)
-    rows = Layer.objects.filter(whole).order_by("shot__project__name", "shot__project_id", "-revision__number", "shot__number")
+    rows = Layer.objects.filter(whole, circles.shown("shot__project__circle"))
+    rows = rows.order_by("shot__project__name", "shot__project_id", "-revision__number", "shot__number")
     found: dict[tuple[int, int], tuple[Project, int, list[Shot]]] = {}
     for layer in rows.select_related("shot__project", "revision").defer("revision__recipe"):
         key = (layer.shot.project_id, layer.revision.number)

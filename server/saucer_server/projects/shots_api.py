@@ -142,7 +142,7 @@ def still(request: HttpRequest, project_id: int, shot_id: int, width: Width = 48
     shot = rules.find_shot(rules.find(project_id), shot_id)
     # Before it is drawn: drawing puts the shot's trim on its frame.
     version = rules.version_of(shot)
-    return picture(pictures.still(shot, width), "image/jpeg", v, version)
+    return picture(pictures.still(shot, width), "image/jpeg", v, version, own=bool(shot.project.circle_id))
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/trying")

@@ -3,6 +3,8 @@
 from django.conf import settings
 from django.db import models
 
+from ..people.circles import Seen
+
 PERSON = settings.AUTH_USER_MODEL
 
 
@@ -50,6 +52,8 @@ class Review(models.Model):
     answered_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, null=True, related_name="+")
     answered_at = models.DateTimeField(null=True)
     seen = models.BooleanField(default=False)
+
+    objects = Seen["Review"]("revision__look__circle")
 
     class Meta:
         ordering = ["-asked_at", "-id"]

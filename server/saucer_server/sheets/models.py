@@ -3,6 +3,8 @@
 from django.conf import settings
 from django.db import models
 
+from ..people.circles import Seen
+
 PERSON = settings.AUTH_USER_MODEL
 
 
@@ -17,6 +19,10 @@ class Sheet(models.Model):
     closed_at = models.DateTimeField(null=True)
     made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
+    #: To whom it is kept; nobody for everybody.
+    circle = models.ForeignKey("people.Circle", on_delete=models.SET_NULL, null=True, related_name="+")
+
+    objects = Seen["Sheet"]()
 
     class Meta:
         ordering = ["-made_at", "-id"]

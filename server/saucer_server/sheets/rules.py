@@ -12,6 +12,7 @@ from ..errors import RuleError, missing
 from ..frames import rules as frames
 from ..looks import rules as looks
 from ..lookup import by_id
+from ..people import circles
 from ..people.rules import Person, is_own, must
 from .models import Column, Mark, Row, Sheet, Verdict
 
@@ -72,6 +73,8 @@ def create(person: Person, plan: Plan) -> Sheet:
             name=plan.name.strip() or "Untitled sheet", strength=plan.strength, blind=plan.blind, made_by=person,
             seed=random.randrange(2**31),
         )  # fmt: skip
+        sheet.circle = circles.of_all([*map(looks.find, chosen), *(frames.seen_by(person, pk) for pk in plan.frames)], "a sheet")
+        sheet.save(update_fields=["circle"])
         # Made in any order, so that the number of a row, which its pictures are asked for by, tells nothing of what it is.
         for place, pk in random.sample(list(enumerate(chosen)), len(chosen)):
             look = looks.find(pk)

@@ -3216,6 +3216,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/keeping/{look_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Keeping
+         * @description The private projects that can keep a look to their members.
+         */
+        get: operations["saucer_server_projects_api_keeping"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/looks/{look_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Look
+         * @description Keeps a look to the members of a private project, or shows it to everybody again.
+         */
+        put: operations["saucer_server_projects_api_keep_look"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/using/{look_id}": {
         parameters: {
             query?: never;
@@ -4263,7 +4303,7 @@ export interface components {
         };
         /**
          * FactorBegunOut
-         * @description What an app needs to make the codes: the secret, the same as an address, and that as a picture (SVG).
+         * @description What an app needs to make the codes: the secret, the same as an address, and that as a picture (the address of an SVG).
          */
         FactorBegunOut: {
             /** Secret */
@@ -6003,6 +6043,8 @@ export interface components {
             may_share: boolean;
             /** Trouble */
             trouble: string;
+            /** Kept */
+            kept: boolean;
         };
         /**
          * LookStep
@@ -9269,6 +9311,26 @@ export interface components {
             rest: boolean;
         };
         /**
+         * KeeperOut
+         * @description A private project that can keep looks to its members. kept: whether it keeps the look in question.
+         */
+        KeeperOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Kept */
+            kept: boolean;
+        };
+        /**
+         * KeepLookIn
+         * @description Whether a look is kept to a project's members.
+         */
+        KeepLookIn: {
+            /** Kept */
+            kept: boolean;
+        };
+        /**
          * UseOut
          * @description A project that uses a revision of a look, and the shots it is on.
          */
@@ -9337,6 +9399,8 @@ export interface components {
             looks: number;
             /** Members */
             members: number;
+            /** Private */
+            private: boolean;
             /** Strip */
             strip: components["schemas"]["StripOut"][];
             /** Waiting */
@@ -9393,7 +9457,7 @@ export interface components {
         };
         /**
          * ProjectOut
-         * @description A project, whole. changes: what was done last, the newest first.
+         * @description A project, whole. private: seen by its members and leads alone. changes: what was done last, the newest first.
          */
         ProjectOut: {
             /** Id */
@@ -9402,6 +9466,8 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+            /** Private */
+            private: boolean;
             /** Members */
             members: components["schemas"]["MemberOut"][];
             /** Encodings */
@@ -9512,6 +9578,8 @@ export interface components {
             pattern?: ("project" | "scene" | "number" | "shot" | "look" | "revision" | "out")[] | null;
             /** Reading */
             reading?: components["schemas"]["Reading"][] | null;
+            /** Private */
+            private?: boolean | null;
         };
         /**
          * ShotsIn
@@ -16240,6 +16308,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_api_keeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeeperOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_api_keep_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepLookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeeperOut"][];
                 };
             };
             /** @description What is wrong, and what to do */

@@ -21,6 +21,8 @@ export const askedOfLook = {
     }),
   uses: (look: number) =>
     queryOptions({ queryKey: ["uses", look], queryFn: () => got(server.GET("/api/projects/using/{look_id}", at(look))) }),
+  keeping: (look: number) =>
+    queryOptions({ queryKey: ["keeping", look], queryFn: () => got(server.GET("/api/projects/keeping/{look_id}", at(look))) }),
   bakes: (look: number) =>
     queryOptions({ queryKey: ["bakes", look], queryFn: () => got(server.GET("/api/looks/{look_id}/bakes", at(look))) }),
   since: (revision: number, other: number) =>

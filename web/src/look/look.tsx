@@ -28,6 +28,7 @@ import { Deciding } from "./deciding";
 import { Notes, type Fresh } from "./notes";
 import { Revisions } from "./revisions";
 import { MODES, Seen, type SeenMode } from "./seen";
+import { Keeping } from "./keeping";
 import { Sharing } from "./sharing";
 import { Similar } from "./similar";
 import { Taking } from "./taking";
@@ -389,6 +390,7 @@ export default function LookPage() {
               <h2>May be passed on</h2>
               <div>{look.data.rights || "not said"}</div>
               <Sharing look={look.data} />
+              <Keeping look={look.data} />
               <h2>Comes from</h2>
               <div>
                 {look.data.parent ? (

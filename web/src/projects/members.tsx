@@ -12,6 +12,7 @@ import { Choice } from "../kit/choice";
 import { EncodingChoice } from "../kit/encodingchoice";
 import { Quiet, Said } from "../kit/layout";
 import { Sheet } from "../kit/sheet";
+import { Switch } from "../kit/switch";
 import { Text } from "../kit/text";
 import { Trouble } from "../kit/trouble";
 import { askedOfProject } from "./asked";
@@ -45,13 +46,19 @@ export function Members(props: { project: Project; onClose: () => void }) {
   const [name, setName] = useState(project.name);
   const [note, setNote] = useState(project.note);
   const [members, setMembers] = useState(project.members.map((m) => String(m.id)));
+  const [isPrivate, setPrivate] = useState(project.private);
   const [rules, setRules] = useState<Rule[]>(project.reading);
   const keep = useWrite(
     () =>
       got(
         server.PATCH("/api/projects/{project_id}", {
           params: { path: { project_id: project.id } },
-          body: { name, note, reading: rules.filter((r) => r.pattern.trim()), ...(me?.may_lead ? { members: members.map(Number) } : {}) },
+          body: {
+            name,
+            note,
+            reading: rules.filter((r) => r.pattern.trim()),
+            ...(me?.may_lead ? { members: members.map(Number), private: isPrivate } : {}),
+          },
         }),
       ),
     ["project", "projects"],
@@ -63,7 +70,10 @@ export function Members(props: { project: Project; onClose: () => void }) {
       <Text label="Name of the project" value={name} onChange={setName} maxLength={120} />
       <Text label="Note" lines={2} value={note} onChange={setNote} maxLength={4000} />
       <h2>Who changes it</h2>
-      <Said>{members.length ? "These people and all leads." : "Nobody is named: everybody may."} Everybody may look.</Said>
+      <Said>
+        {members.length ? "These people and all leads." : isPrivate ? "Leads alone." : "Nobody is named: everybody may."}
+        {isPrivate ? "" : " Everybody may look."}
+      </Said>
       <People aria-label="Members" value={members} onChange={setMembers} isDisabled={!me?.may_lead}>
         {(people.data ?? []).map((p) => (
           <Tick key={p.id} value={String(p.id)}>
@@ -71,6 +81,18 @@ export function Members(props: { project: Project; onClose: () => void }) {
           </Tick>
         ))}
       </People>
+      {me?.may_lead ? (
+        <>
+          <Switch label="Private" on={isPrivate} onChange={setPrivate} />
+          <Said>
+            {isPrivate
+              ? "Its members and leads alone see it, with its clips, deliveries and feeds, what was done in it, and looks that are kept to it."
+              : project.private
+                ? "What was kept to it, looks too, is there for everybody from then on."
+                : "Everybody in the team sees it."}
+          </Said>
+        </>
+      ) : null}
       <h2>How pictures that come in are read</h2>
       <Rules>
         {rules.map((r, k) => (

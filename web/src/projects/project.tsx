@@ -8,7 +8,7 @@ import { useEncodingLabel, useProject } from "../api/queries";
 import type { Project as Whole, Scene, Trim } from "../api/types";
 import { Button } from "../kit/button";
 import { Empty } from "../kit/empty";
-import { Grow } from "../kit/layout";
+import { Grow, Quiet } from "../kit/layout";
 import { Menued } from "../kit/menued";
 import { Page, TopBar } from "../kit/topbar";
 import { NO_TRIM } from "../kit/trim";
@@ -123,6 +123,7 @@ function Rows({ data }: { data: Whole }) {
   return (
     <Page>
       <ProjectBar project={id}>
+        {data.private ? <Quiet>private</Quiet> : null}
         <Button onPress={() => setSheet("members")}>Members{data.members.length ? ` ${data.members.length}` : ""}</Button>
         <Button look="main" onPress={() => setSheet("add")}>
           Add shots

@@ -93,6 +93,7 @@ export default function Projects() {
                     <b>{p.name}</b>
                     <span>
                       {p.shots} {p.shots === 1 ? "shot" : "shots"}, {p.looks} {p.looks === 1 ? "look" : "looks"} in use
+                      {p.private ? ", private" : ""}
                       {p.members ? `, ${p.members} ${p.members === 1 ? "member" : "members"}` : ""}
                     </span>
                     <span className="last">
