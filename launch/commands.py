@@ -53,12 +53,35 @@ def _lead(args: argparse.Namespace) -> int:
     from .serving import settings
 
     data = args.data.resolve()
-    if not (data / "prepared").is_file():
+    if "DATABASE_URL" not in os.environ and not (data / "prepared").is_file():
         raise Stop(f"there is no Saucer in {data} yet; start it once with ./saucer start --empty")
     with Database(data) as address:
         env = {**os.environ, **settings(data, address, "127.0.0.1", 0)}
         words = [python(), ROOT / "server" / "manage.py", "lead", args.name, *(["--called", args.called] if args.called else [])]
         return subprocess.run([str(w) for w in words], env=env).returncode
+
+
+def _build(args: argparse.Namespace) -> int:
+    environment.virtual_environment(tests=False)
+    environment.front_end()
+    say("built: the virtual environment and the front end")
+    return 0
+
+
+def _front(args: argparse.Namespace) -> int:
+    import os
+
+    from . import front
+
+    nginx = front.program()
+    if nginx is None:
+        raise Stop("nginx cannot be had here; install Debian's nginx")
+    secret = os.environ.get("SAUCER_SECRET_KEY")
+    if not secret:
+        raise Stop("name the key of the installation in SAUCER_SECRET_KEY, the same as for its web processes")
+    home = args.data.resolve() / "front"
+    written = front.write(home, listen=f"{args.host}:{args.port}", behind=args.behind, secret=front.pass_secret(secret))
+    os.execv(nginx, [str(nginx), "-p", str(home), "-c", str(written), "-e", "stderr"])
 
 
 def _backup(args: argparse.Namespace) -> int:
@@ -128,6 +151,14 @@ def _parser() -> argparse.ArgumentParser:
         sub.add_argument("file", type=Path, help="the archive, a .tar")
         sub.add_argument("--data", type=Path, default=DATA)
         sub.set_defaults(does=does)
+    sub = commands.add_parser("build", help="only make what running needs: virtual environment and front end")
+    sub.set_defaults(does=_build)
+    sub = commands.add_parser("front", help="run the front alone, before web processes that run by themselves")
+    sub.add_argument("--host", default="127.0.0.1")
+    sub.add_argument("--port", type=int, default=8000)
+    sub.add_argument("--behind", type=int, required=True, help="the port of the web processes on this machine")
+    sub.add_argument("--data", type=Path, default=DATA, help="where it keeps bodies and pictures")
+    sub.set_defaults(does=_front)
     sub = commands.add_parser("check", help="only style, layout, types and contracts")
     sub.set_defaults(does=_check)
     for name, does, text in (("test", _test, "set up and run all checks"), ("measure", _measure, "print speeds as ratios")):

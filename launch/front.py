@@ -83,6 +83,18 @@ def _said() -> str:
     return "\n    ".join(lines)
 
 
+def write(home: Path, *, listen: str, behind: int, secret: str) -> Path:
+    """Makes the front's own folder with its configuration, which it gives; bodies that were arriving when a front was killed go."""
+    shutil.rmtree(home / "body", ignore_errors=True)
+    home.mkdir(parents=True, exist_ok=True)
+    for folder in ("body", "answers", "pictures", "unused"):
+        (home / folder).mkdir(exist_ok=True)
+    written = home / "nginx.conf"
+    written.write_text(configuration(home, listen=listen, behind=behind, secret=secret))
+    written.chmod(0o600)
+    return written
+
+
 def configuration(home: Path, *, listen: str, behind: int, secret: str) -> str:
     """Nginx's configuration. home: its own folder. listen: address and port. behind: the port of the web processes."""
     certificate, key = os.environ.get("SAUCER_CERTIFICATE"), os.environ.get("SAUCER_CERTIFICATE_KEY")

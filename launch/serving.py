@@ -167,14 +167,7 @@ class Application:
 
     def _add_front(self, nginx: Path, listen: str, behind: int) -> None:
         home = self.data / "front"
-        # Bodies that were arriving when a front was killed.
-        shutil.rmtree(home / "body", ignore_errors=True)
-        for folder in (home, home / "body", home / "answers", home / "pictures", home / "unused"):
-            folder.mkdir(exist_ok=True)
-        written = home / "nginx.conf"
-        secret = front.pass_secret(self.env["SAUCER_SECRET_KEY"])
-        written.write_text(front.configuration(home, listen=listen, behind=behind, secret=secret))
-        written.chmod(0o600)
+        written = front.write(home, listen=listen, behind=behind, secret=front.pass_secret(self.env["SAUCER_SECRET_KEY"]))
         words: list[str | Path] = [*TIED, nginx, "-p", home, "-c", written, "-e", "stderr"]
         # A front that was killed leaves the process behind that holds the port.
         take_back = partial(_end_front, home)

@@ -1,6 +1,7 @@
 """Settings, all taken from the environment; the defaults suit one machine."""
 
 import os
+from ipaddress import ip_network
 from pathlib import Path
 from typing import Any
 
@@ -12,6 +13,8 @@ DATA = Path(os.environ.get("SAUCER_DATA", BASE / ".saucer"))
 SECRET_KEY = os.environ.get("SAUCER_SECRET_KEY", "only-for-checks-and-types")
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("SAUCER_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+#: Addresses and networks of proxies that are believed; the front believes the same ones.
+PROXIES = [ip_network(a.strip(), strict=False) for a in os.environ.get("SAUCER_PROXY", "").split(",") if a.strip()]
 CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("SAUCER_ORIGINS", "").split(",") if o]
 
 INSTALLED_APPS = [

@@ -88,9 +88,9 @@ class Network:
             ip("-n", space, *words)
         return self.addresses[name]
 
-    def run(self, name: str, words: list[str | Path], env: dict[str, str]) -> None:
-        """Starts a process on a machine."""
-        log = (self.folder / f"{name}.log").open("wb")
+    def run(self, name: str, words: list[str | Path], env: dict[str, str], unit: str = "") -> None:
+        """Starts a process on a machine; unit: where several run on one."""
+        log = (self.folder / f"{name}{unit}.log").open("wb")
         inside = ["ip", "netns", "exec", self._space(name), *map(str, words)]
         self.processes.append(subprocess.Popen(inside, cwd=ROOT, env={**os.environ, **env}, stdout=log, stderr=subprocess.STDOUT))
 
@@ -118,8 +118,8 @@ class Network:
 class Visitor:
     """Somebody signed in, who asks the next web machine where one does not answer."""
 
-    def __init__(self, hosts: list[str]) -> None:
-        self.hosts, self.cookies = hosts, dict[str, str]()
+    def __init__(self, hosts: list[str], port: int = 8000) -> None:
+        self.hosts, self.port, self.cookies = hosts, port, dict[str, str]()
         self.ask("GET", "session")
         self.ask("POST", "sign-in", json={"username": "odile", "password": "slip-and-glaze"})
 
@@ -127,7 +127,7 @@ class Visitor:
         """The answer of the first machine that gives one; it must be a good one."""
         for host in self.hosts:
             headers = {"X-CSRFToken": self.cookies.get("csrftoken", "")}
-            address = f"http://{host}:8000/api/{path}"
+            address = f"http://{host}:{self.port}/api/{path}"
             try:
                 answer = requests.request(method, address, headers=headers, cookies=self.cookies, timeout=(2, 60), **more)
             except requests.ConnectionError:
