@@ -135,6 +135,8 @@ OIDC = {
     name: os.environ.get(f"SAUCER_OIDC_{name.upper()}", default)
     for name, default in (("issuer", ""), ("client", "saucer"), ("secret", ""), ("label", "single sign-on"), ("role", ""), ("only", ""))
 }
+#: The token that a studio's directory shows (SCIM 2.0), and what people it brings are; empty: no directory is let in.
+SCIM, SCIM_ROLE = os.environ.get("SAUCER_SCIM", ""), os.environ.get("SAUCER_SCIM_ROLE", "applier")
 CSRF_FAILURE_VIEW = "saucer_server.guarding.forged"
 
 SECURE_CONTENT_TYPE_NOSNIFF = True

@@ -7,7 +7,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 from . import bodies, guarding, metrics
 from .api import api
-from .people import single
+from .people import directory, single
 
 
 @ensure_csrf_cookie
@@ -27,6 +27,7 @@ urlpatterns = [
     path("single-sign-on/back", single.back, name="single sign-on"),
     path("metrics", metrics.page),
     path("-/body", bodies.page),
+    path("scim/v2/<path:rest>", directory.page),
     path("api/", api.urls),
-    re_path(r"^(?!api/|assets/).*$", page),
+    re_path(r"^(?!api/|assets/|scim/).*$", page),
 ]

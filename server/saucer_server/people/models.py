@@ -21,6 +21,8 @@ class Person(AbstractUser):
     role = models.CharField(max_length=12, choices=Role, default=Role.APPLIER)
     #: Who they are at the provider of single sign-on: its address and its name for them.
     subject = models.CharField(max_length=300, unique=True, null=True, blank=True)
+    #: What the studio's directory knows them by.
+    external = models.CharField(max_length=300, unique=True, null=True, blank=True)
 
     def __str__(self) -> str:
         return self.full_name or self.username
