@@ -9,6 +9,7 @@ import zipfile
 import numpy as np
 import PyOpenColorIO as ocio
 import pytest
+from django.test import Client
 from saucer_core.baking.bake import bake
 from saucer_core.formats import pictures
 from saucer_core.formats import recipe as recipes
@@ -21,6 +22,7 @@ from saucer_server.bakes.names import named
 from saucer_server.fields import safe_name
 from saucer_server.frames import rules as frames
 from saucer_server.frames.models import Frame
+from saucer_server.people.activity import Event
 
 
 def order(who, revision, **said):
@@ -249,3 +251,16 @@ def test_a_finished_picture_with_its_finish_or_without(designer, look, frame):
     assert with_it != without
     assert designer.get(f"/looks/{look.pk}/finished/{frame.pk}?kind=gif").status_code == 422
     assert designer.get(f"/looks/{look.pk}/finished/999").status_code == 404
+
+
+def test_what_a_script_fetches_is_in_the_activity(designer, revision):
+    """By a token, and once an hour; somebody before a screen is not written down."""
+    made = order(designer, revision).json()[0]
+    designer.get(f"/bakes/{made['id']}/file")
+    assert not Event.objects.filter(said="fetched by a token").exists()
+    secret = designer.post("/me/tokens", {"name": "render room"}).json()["secret"]
+    for _ in range(3):
+        answer = Client().get(f"/api/bakes/{made['id']}/file", headers={"Authorization": f"Bearer {secret}"})
+        assert answer.status_code == 200
+    event = Event.objects.get(said="fetched by a token")
+    assert (event.by.username, event.about, event.to) == ("ines", made["name"], f"/catalogue/look/{revision.look_id}")

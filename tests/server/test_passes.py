@@ -112,6 +112,23 @@ def test_who_asks_is_taken_from_the_front_and_from_nowhere_else(settings, rf):
     assert address_of(claimed) == "10.1.2.3"
 
 
+def test_without_a_front_proxies_that_are_named_are_believed_and_no_others(settings, rf):
+    """As nginx's real_ip_recursive: from the nearest on, the first that is no proxy of ours."""
+    from ipaddress import ip_network
+
+    from saucer_server.people.address import address_of
+
+    settings.BEHIND_FRONT, settings.PROXIES = False, [ip_network("10.0.0.0/24"), ip_network("192.168.1.5")]
+    for nearest, said, found in (
+        ("10.0.0.7", "203.0.113.9", "203.0.113.9"),
+        ("10.0.0.7", "1.2.3.4, 203.0.113.9, 192.168.1.5", "203.0.113.9"),
+        ("10.0.0.7", "", "10.0.0.7"),
+        ("203.0.113.50", "1.2.3.4", "203.0.113.50"),
+        ("10.0.0.7", "made up", "made up"),
+    ):
+        assert address_of(rf.get("/", headers={"X-Forwarded-For": said}, REMOTE_ADDR=nearest)) == found
+
+
 # Figures
 
 

@@ -19,6 +19,7 @@ from ..frames import rules as frames
 from ..frames.rules import Frame
 from ..looks import rules as looks
 from ..lookup import Id
+from ..people import activity
 from ..people.rules import person_of
 from . import finished, rules, tables
 from .names import USUAL
@@ -202,4 +203,5 @@ def finished_package(
 def bake_file(request: HttpRequest, bake_id: int) -> HttpResponse:
     """The baked file, as an attachment."""
     found, data = rules.fetch(bake_id)
+    activity.fetched(request, found.name, to=f"/catalogue/look/{found.revision.look_id}")
     return attached(found.name, data)

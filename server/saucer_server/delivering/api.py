@@ -15,6 +15,7 @@ from ..bakes.finished import PICTURE_KINDS
 from ..errors import missing
 from ..fields import Moment, Text, Width, binary, safe_name
 from ..jobs.api import JobOut
+from ..people import activity
 from ..people.rules import person_of
 from ..projects import rules as projects
 from . import feed, parts, rules, shelf
@@ -307,6 +308,7 @@ def package(request: HttpRequest, project_id: int, number: int) -> StreamingHttp
     found = projects.find(project_id)
     row = rules.find(found, number)
     name = f"{safe_name(found.name)}_delivery_{row.number}.zip"
+    activity.fetched(request, f"{found.name}, number {row.number}", to=f"/projects/{found.pk}/deliver")
     if row.file:
         return FileResponse(default_storage.open(row.file), as_attachment=True, filename=name)
     if not row.ready:

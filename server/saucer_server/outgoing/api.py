@@ -14,6 +14,7 @@ from ..errors import missing
 from ..fields import Text, safe_name
 from ..jobs.api import JobOut
 from ..lookup import Id
+from ..people import activity
 from ..people.rules import person_of
 from . import rules
 from .rules import Outgoing
@@ -94,4 +95,6 @@ def file(request: HttpRequest, outgoing_id: int) -> FileResponse:
     row = rules.find(outgoing_id)
     if not row.file:
         raise missing("file of this pack")
+    if row.circle_id is None:
+        activity.fetched(request, row.name, to="/catalogue/pack-out")
     return FileResponse(default_storage.open(row.file), as_attachment=True, filename=f"{safe_name(row.name)}.zip")

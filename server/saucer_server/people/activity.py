@@ -1,13 +1,15 @@
 """Writing down what was done, and reading it back."""
 
 from collections.abc import Callable, Iterable
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from django.db.models import Q, QuerySet
+from django.http import HttpRequest
+from django.utils import timezone
 
 from .models import Event, Happening, Person
 
-__all__ = ["KEPT_PAGES", "PAGE", "Event", "Happening", "every", "note", "page"]
+__all__ = ["KEPT_PAGES", "PAGE", "Event", "Happening", "every", "fetched", "note", "page"]
 
 #: Events that are given at once.
 PAGE = 60
@@ -18,6 +20,20 @@ def note(
 ) -> None:
     """Writes an event down. Called inside the transaction that does it: both happen, or neither."""
     Event.objects.create(kind=kind, by=by, said=said[:120], about=about[:200], more=more[:300], to=to[:200], revision=revision)
+
+
+#: A script that fetches the same again and again is written down so often.
+FETCHED_EVERY = timedelta(hours=1)
+
+
+def fetched(request: HttpRequest, about: str, *, to: str = "") -> None:
+    """Writes down that a file was fetched, where it was by a token: nobody sat before a screen."""
+    person = request.user
+    if not isinstance(person, Person) or not request.headers.get("Authorization", "").lower().startswith("bearer "):
+        return
+    said, since = "fetched by a token", timezone.now() - FETCHED_EVERY
+    if not Event.objects.filter(by=person, said=said, about=about[:200], at__gt=since).exists():
+        note(Happening.DELIVERY, person, said, about, to=to)
 
 
 #: What gives the pages of things that whoever asks may not see: events that lead there are left out. Rooms above add theirs.
