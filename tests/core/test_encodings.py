@@ -94,7 +94,7 @@ def test_the_way_through_oklab_leaves_dark_channels_alone():
     rgb = rng.uniform(0, 1, (20_000, 3)).astype(np.float32)
     rgb[np.arange(20_000), rng.integers(0, 3, 20_000)] = rng.choice(np.float32([0, 0, 1 / 1023, 2 / 1023, 0.01]), 20_000)
     for key in ("bt709_display", "bt2020_display", "dci_p3", "oprgb", "gamma_22", "srgb"):
-        assert_allclose(apply(in_oklab(encoding(key), []), rgb), rgb, atol=5e-6)
+        assert_allclose(apply(in_oklab(encoding(key), []), rgb), rgb, atol=6e-6)
 
 
 def test_matrices_of_the_academy_and_the_exponent_of_oprgb():
