@@ -1,12 +1,16 @@
 """The catalogue: looks are found by words, by what they do, and by what they are like."""
 
+from collections import Counter
 from urllib.parse import quote, urlencode
 
+import numpy as np
 import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
+from hypothesis import given
+from hypothesis import strategies as st
 from saucer_core.look import Look as Recipe
-from saucer_server.catalogue import entries
+from saucer_server.catalogue import entries, spread
 from saucer_server.catalogue.models import Collection, Entry, Likeness, Placed, Tag, Word
 from saucer_server.housekeeping.tasks import keep_house
 from saucer_server.looks import rules as looks
@@ -438,3 +442,46 @@ def test_a_longer_page_asks_the_database_no_more(designer, lead, shelf):
 
 def test_nothing_is_like_the_only_look(designer, revision):
     assert designer.get(f"/catalogue/{revision.look_id}/like").json() == []
+
+
+def test_what_is_counted_follows_every_change(designer, shelf):
+    """The columns that counts are made of are those of the database: after a tag, a status, a name, and a look that goes."""
+
+    def counted():
+        said = designer.get("/catalogue/narrowing").json()
+        return said["found"], {t["name"]: t["count"] for t in said["tags"]}, {s["name"]: s["count"] for s in said["statuses"]}
+
+    number, tags, statuses = counted()
+    assert counted() == (number, tags, statuses)
+    row = shelf["ash"]
+    designer.send("PUT", f"/catalogue/{row.pk}/tags", {"tags": ["quite new"]})
+    assert counted()[1]["quite new"] == 1
+    looks.set_status(looks.latest(row), Person.objects.get(username="ines"), "in review")
+    assert counted()[2].get("in review", 0) == statuses.get("in review", 0) + 1
+    Entry.objects.filter(pk=row.pk).delete()
+    assert counted()[0] == number - 1
+    assert "quite new" not in counted()[1]
+
+
+@given(
+    rows=st.lists(st.tuples(st.sampled_from(["draft", "approved", "a b", ""]), st.lists(st.sampled_from("xyz"), max_size=3, unique=True)),
+                  max_size=30),
+    dice=st.randoms(),
+)  # fmt: skip
+def test_counting_in_columns_is_counting_one_by_one(rows, dice):
+    fits = np.array([dice.random() < 0.5 for _ in rows], np.bool_)
+    statuses = spread._coded([status for status, _ in rows])
+    flat = [(k, tag) for k, (_, tags) in enumerate(rows) for tag in tags]
+    names, codes = spread._coded([tag for _, tag in flat])
+    tags = names, np.array([k for k, _ in flat], np.int32), codes
+    within = spread.Columns((0, 0), np.arange(len(rows)), {"status": statuses}, tags, {})
+    counted = spread.counts(within, fits, ["status", "tags"])
+    chosen = [row for row, fit in zip(rows, fits, strict=True) if fit]
+    assert dict(counted["status"]) == Counter(status for status, _ in chosen)
+    assert dict(counted["tags"]) == Counter(tag for _, named in chosen for tag in named)
+    assert [n for _, n in counted["status"]] == sorted((n for _, n in counted["status"]), reverse=True)
+
+
+@pytest.mark.parametrize(("value", "bar"), [(None, -1), (-9, 0), (0, 0), (0.0416, 0), (0.042, 1), (0.999, 23), (1, 23), (7, 23)])
+def test_bars_count_what_lies_beyond_at_the_ends(value, bar):
+    assert spread._bar([value], 0, 1)[0] == bar

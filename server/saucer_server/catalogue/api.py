@@ -232,10 +232,12 @@ def catalogue(request: HttpRequest, search: Query[Search], page: Query[Page]) ->
 def what_narrows(request: HttpRequest, search: Query[Search]) -> dict[str, Any]:
     """What there is to narrow by, counted within what is found."""
     by, person = search.narrowing(), person_of(request)
-    rows = narrowing.found(by, person)
+    within = spread.columns()
+    everything = spread.everything(within)
+    fits = spread.mask(narrowing.found(by, person), within) if by.narrows() else everything
     lights = rules.lights([f.light for f in frames.every()])
-    facets = narrowing.facets(by, person, lights)
-    found, total, bars = rows.count(), Entry.objects.count(), spread.bars(rows)
+    facets = narrowing.facets(by, person, lights, within, fits)
+    found, total, bars = int(fits.sum()), int(everything.sum()), spread.bars(within, fits)
     return {
         "found": found,
         "total": total,
@@ -247,7 +249,7 @@ def what_narrows(request: HttpRequest, search: Query[Search]) -> dict[str, Any]:
         "projects": [{"id": pk, "name": name, "count": n} for pk, name, n in facets["projects"]],
         "collections": [{"name": name, "count": n, "kept": kept} for name, n, kept in facets["collections"]],
         "bars": bars,
-        "all_bars": bars if found == total else spread.bars(Entry.objects.all()),
+        "all_bars": bars if found == total else spread.bars(within, everything),
     }
 
 

@@ -22,7 +22,7 @@ from ..people import circles
 from ..people.rules import Person
 from .entries import WORDS
 from .models import Collection, Entry, Favourite, Placed, Visit
-from .spread import counts
+from .spread import Columns, Mask, counts, mask
 from .vocabulary import meant
 
 #: Words of a search that are heeded; letters from which on a word may be misspelt.
@@ -272,14 +272,17 @@ def read_search(address: str) -> Narrowing:
     )  # fmt: skip
 
 
-def facets(by: Narrowing, person: Person, lights: list[str]) -> dict[str, Any]:
-    """What there is to narrow by, with how many looks each would leave; each kind is counted as if it did not narrow itself."""
+def facets(by: Narrowing, person: Person, lights: list[str], within: Columns, fits: Mask) -> dict[str, Any]:
+    """What there is to narrow by, with how many looks each would leave; each kind is counted as if it did not narrow itself.
+
+    fits: the rows of ``within`` that are found.
+    """
     # Kinds that do not narrow are counted within the same looks, all at once.
     shared = [kind for kind in _COLUMNS if kind == "tags" or by.without(kind) == by]
-    counted = counts(found(by, person), [_COLUMNS[kind] for kind in shared])
+    counted = counts(within, fits, [_COLUMNS[kind] for kind in shared])
     for kind, column in _COLUMNS.items():
         if kind not in shared:
-            counted |= counts(found(by.without(kind), person), [column])
+            counted |= counts(within, mask(found(by.without(kind), person), within), [column])
     makers = {str(m.pk): m.full_name for m in Person.objects.filter(pk__in=[pk for pk, _ in counted["maker_id"]]).only("full_name")}
     # Tags narrow further: a look must carry all that are chosen.
     tags = counted["tags"]
