@@ -121,11 +121,23 @@ def begin(site, path, length, *, sent=4 << 20, **headers):
                 s.sendall(b"x" * 65536)
         except OSError:
             pass
+        heard = b""
         try:
-            head, _, body = s.recv(65536).decode().partition("\r\n\r\n")
+            while not _whole(heard) and (more := s.recv(65536)):
+                heard += more
         except OSError:
             return 0, ""
+    head, _, body = heard.decode().partition("\r\n\r\n")
+    if not head:
+        return 0, ""
     return int(head.split()[1]), json.loads(body)["message"] if body else ""
+
+
+def _whole(said):
+    """Whether an answer has come with all of its body."""
+    head, there, body = said.partition(b"\r\n\r\n")
+    length = re.search(rb"content-length: (\d+)", head.lower())
+    return bool(there) and (length is None or len(body) >= int(length[1]))
 
 
 def stored(data):

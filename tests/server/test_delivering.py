@@ -25,6 +25,7 @@ from saucer_server.delivering import making, parts, rules
 from saucer_server.delivering.models import Delivery, Feed, Fetch, Piece
 from saucer_server.frames import rules as frames
 from saucer_server.frames.rules import pixels
+from saucer_server.jobs import rules as jobs
 from saucer_server.jobs.models import Job
 from saucer_server.jobs.rules import Cancelled, recover
 from saucer_server.looks.models import Look
@@ -434,6 +435,20 @@ def test_a_delivery_comes_to_the_shelf_whole(lead, project, shelf):
     assert row.shelf == {"state": "there", "place": f"Kiln & yard {project}/001"}
     there = {str(p.relative_to(shelf / row.shelf["place"])) for p in (shelf / row.shelf["place"]).rglob("*") if p.is_file()}
     assert there == {".delivery", *package(lead, row).namelist()}
+
+
+def test_a_delivery_is_never_done_before_it_is_known_to_go_to_the_shelf(lead, project, shelf, monkeypatch):
+    """A page that follows the job stops asking once it is done."""
+    seen = []
+    end = jobs._end
+
+    def ending(job, state, *reason):
+        seen.append((str(state), Delivery.objects.get().shelf.get("state")))
+        end(job, state, *reason)
+
+    monkeypatch.setattr(jobs, "_end", ending)
+    delivered(lead, project, {**QUICK, "shelf": True})
+    assert seen == [("done", "waiting")]
 
 
 def on_the_shelf(row, shelf):

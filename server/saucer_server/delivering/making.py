@@ -28,7 +28,7 @@ from .models import Delivery, Piece, PieceState
 from .parts import MAKERS, Made
 from .plan import PARTS, of_dict
 from .rules import place_of
-from .shelf import to_shelf
+from .shelf import await_shelf, to_shelf
 from .since import since
 
 #: The first half of the locks that pieces are taken by.
@@ -64,7 +64,11 @@ def make(delivery_id: int) -> None:
             progress.at(delivery.pieces.exclude(state=PieceState.WAITING).count(), "waiting for helping workers")
             time.sleep(PAUSE)
         _finish(delivery)
-    if of_dict(delivery.plan).shelf:
+        shelved = of_dict(delivery.plan).shelf
+        if shelved:
+            # Before the job is done: whoever follows it must not take the delivery for finished.
+            await_shelf(delivery)
+    if shelved:
         to_shelf(Delivery.objects.get(pk=delivery.pk))
 
 

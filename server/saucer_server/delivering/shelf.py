@@ -194,11 +194,16 @@ def _say(delivery: Delivery, said: dict[str, Any]) -> None:
     Delivery.objects.filter(pk=delivery.pk).update(shelf=said)
 
 
+def await_shelf(delivery: Delivery) -> None:
+    """Writes down that a delivery is to be put on the shelf."""
+    _say(delivery, {"state": "waiting"})
+
+
 def put_again(delivery: Delivery) -> None:
     """Asks for a finished delivery to be put on the shelf. Raises 409."""
     from .tasks import shelve
 
     if not delivery.ready or not delivery.contents:
         raise RuleError(409, "This delivery is not finished.")
-    _say(delivery, {"state": "waiting"})
+    await_shelf(delivery)
     shelve.defer(delivery_id=delivery.pk)
