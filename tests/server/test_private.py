@@ -193,6 +193,15 @@ def test_members_come_and_go_and_a_project_opens_again(kept, other, applier, des
         assert who.get(f"/frames/{kept['frame_id']}/still?width=32").status_code == 200
 
 
+def test_what_is_said_again_is_written_down_once(db, lead, designer):
+    made = lead.post("/projects", {"name": "Kiln"}).json()["id"]
+    ines = Person.objects.get(username="ines")
+    for _ in range(2):
+        lead.send("PATCH", f"/projects/{made}", {"members": [ines.pk], "private": True})
+    said = [event["said"] for event in lead.get("/activity").json()["events"]]
+    assert said == ["made a private project of", "said who changes", "started"]
+
+
 @pytest.mark.django_db(transaction=True)
 def test_a_look_on_shots_of_others_is_not_kept(kept, designer, lead, frame):
     look = looks.create(Person.objects.get(username="ines"), "Open", Recipe.model_validate({"steps": STEPS}))

@@ -138,7 +138,7 @@ def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
             setattr(row, field, value)
         if said:
             row.save(update_fields=list(said))
-        if members is not None:
+        if members is not None and set(row.members.values_list("pk", flat=True)) != {p.pk for p in people}:
             row.members.set(people)
             if row.circle is not None:
                 circles.set_people(row.circle, people)
@@ -146,7 +146,7 @@ def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
             activity.note(Happening.PROJECT, person, "said who changes", row.name, more=names, to=f"/projects/{row.pk}")
         if private is not None and private is (row.circle is None):
             _make_private(row) if private else _make_public(row)
-            words = "keeps to its members" if private else "shows to everybody"
+            words = "made a private project of" if private else "opened to the team"
             activity.note(Happening.PROJECT, person, words, row.name, to=f"/projects/{row.pk}")
     return row
 
