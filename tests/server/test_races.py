@@ -30,7 +30,7 @@ from saucer_server.sheets.models import Sheet
 from .conftest import STEPS, Api, in_a_project, person
 
 #: One pair of so many; a storm (``./saucer test --storm``) takes them all.
-SHARE = 1 if os.environ.get("SAUCER_STORM") else 3
+SHARE = 1 if os.environ.get("SAUCER_STORM") else 4
 
 
 class World:
