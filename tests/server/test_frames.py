@@ -174,3 +174,13 @@ def test_a_disk_that_takes_nothing_in_still_shows_what_is_there(designer, frame,
 
     monkeypatch.setattr("os.replace", closed)
     assert designer.get(f"/frames/{frame.pk}/still?width=48")["Content-Type"] == "image/jpeg"
+
+
+def test_a_frame_on_a_shot_of_a_private_project_does_not_tell_its_name(designer, lead, frame):
+    project = lead.post("/projects", {"name": "Secret"}).json()["id"]
+    lead.post(f"/projects/{project}/shots", {"frames": [frame.pk]})
+    assert "a shot of Secret" in designer.send("DELETE", f"/frames/{frame.pk}").json()["message"]
+    lead.send("PATCH", f"/projects/{project}", {"private": True})
+    told = designer.send("DELETE", f"/frames/{frame.pk}")
+    assert (told.status_code, "Secret" in told.json()["message"]) == (409, False)
+    assert "a private project" in told.json()["message"]

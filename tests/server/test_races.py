@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.db import OperationalError, connections
+from django.db import OperationalError, connections, transaction
 from django.db.models import F
 from psycopg.errors import DeadlockDetected
 from saucer_core.look import Look as Recipe
@@ -17,6 +17,7 @@ from saucer_server.catalogue.models import Collection, Placed, Tag
 from saucer_server.frames.models import Frame
 from saucer_server.looks import rules as looks
 from saucer_server.looks.models import Look, Revision, SetAside, Status
+from saucer_server.luts import rules as luts
 from saucer_server.packs import rules as packs
 from saucer_server.people.models import Link
 from saucer_server.people.rules import Person, Role
@@ -284,3 +285,48 @@ def test_a_deadlock_is_tried_again_and_never_told(designer, look, monkeypatch):
     told = designer.send("PATCH", f"/looks/{look.pk}", {"name": "Never"})
     assert told.status_code == 409
     assert "at this moment" in told.json()["message"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_table_is_not_removed_while_a_draft_that_takes_it_is_saved(lead):
+    """The removal waits for the transaction that saves, and then finds the table in use."""
+    odile = Person.objects.get(username="odile")
+    look = looks.create(odile, "Raced", Recipe.model_validate({"steps": []}))
+    file = SimpleUploadedFile("x.cube", b"LUT_3D_SIZE 2\n" + b"0.2 0.3 0.4\n" * 8)
+    lut = luts.add(file, odile, name="Raced", expects="srgb", gives="srgb", rights="free", origin="here")
+    draft = Recipe.model_validate({"steps": [{"kind": "lut", "id": "l", "table": lut.digest, "name": "Raced"}]})
+    asked, answers = threading.Event(), []
+
+    def remove():
+        api = Api(odile)
+        asked.set()
+        answers.append(api.send("DELETE", f"/luts/{lut.pk}"))
+        connections.close_all()
+
+    thread = threading.Thread(target=remove)
+    with transaction.atomic():
+        looks.save_draft(look.pk, odile, draft, 1)
+        thread.start()
+        asked.wait(30)
+        thread.join(1.0)
+        assert thread.is_alive()
+    thread.join(30)
+    assert answers[0].status_code == 409
+    assert "the draft of “Raced”" in answers[0].json()["message"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_table_that_a_kept_look_holds_is_not_removed_by_others(lead, designer, applier):
+    """And the look is not told by its name."""
+    ines, odile = (Person.objects.get(username=name) for name in ("ines", "odile"))
+    file = SimpleUploadedFile("x.cube", b"LUT_3D_SIZE 2\n" + b"0.2 0.3 0.4\n" * 8)
+    lut = luts.add(file, ines, name="Raced", expects="srgb", gives="srgb", rights="free", origin="here")
+    step = {"kind": "lut", "id": "l", "table": lut.digest, "name": "Raced"}
+    look = looks.create(odile, "Secret", Recipe.model_validate({"steps": [step]}))
+    project = lead.post("/projects", {"name": "Kept"}).json()["id"]
+    lead.send("PATCH", f"/projects/{project}", {"private": True})
+    assert lead.send("PUT", f"/projects/{project}/looks/{look.pk}", {"kept": True}).status_code == 200
+    told = designer.send("DELETE", f"/luts/{lut.pk}")
+    assert told.status_code == 409
+    assert "a look that is kept to a project" in told.json()["message"]
+    assert "Secret" not in told.json()["message"]

@@ -25,6 +25,7 @@ from ..errors import RuleError, missing
 from ..framing import half_floats, jpeg
 from ..front_store import forget_frame
 from ..lookup import by_id
+from ..people.circles import hidden
 from ..people.rules import Person, is_own, must
 from .models import Frame
 
@@ -160,8 +161,14 @@ def remove(frame: Frame, person: Person) -> None:
             by_id(Frame.objects.select_for_update(), frame.pk, "frame").delete()
             transaction.on_commit(lambda: forget_frame(frame_id))
     except ProtectedError as error:
-        users = sorted({str(x) for x in error.protected_objects})
+        users = sorted({_used_by(x) for x in error.protected_objects})
         raise RuleError(409, f"This frame is {', '.join(users)}. Take it out there first.") from None
+
+
+def _used_by(user: Any) -> str:
+    """What has a frame in use, in words; what is kept from whoever asks has no name."""
+    project = getattr(user, "project", None)
+    return "a shot of a private project" if project is not None and project.circle_id in hidden() else str(user)
 
 
 def every(person: Person | None = None) -> QuerySet[Frame]:

@@ -3,6 +3,7 @@
 import hashlib
 import json
 import tempfile
+from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
 
@@ -23,7 +24,7 @@ from ..lookup import by_id
 from ..people.rules import Person, is_own, must
 from .models import BorrowedLut
 
-__all__ = ["BorrowedLut", "add", "adopt", "every", "find", "here", "holding", "remove", "table", "take"]
+__all__ = ["BorrowedLut", "add", "adopt", "every", "find", "here", "hold", "holding", "remove", "table", "take"]
 
 #: Asks what holds a table, by its ``digest``, before it is removed: each receiver gives names, in words.
 holding = Signal()
@@ -108,6 +109,14 @@ def _keep(lut: Table, data: bytes, suffix: str, file_name: str, person: Person, 
     named = about["name"].strip() or lut.title.strip() or ("table" if suffix == EMBEDDED else Path(file_name).stem)
     fields = {**about, "name": named[:200], "file": file, "file_name": file_name[:200], "size": lut.size, "added_by": person}
     return BorrowedLut.objects.update_or_create(digest=digest, defaults=fields)[0]
+
+
+def hold(digests: Iterable[str]) -> set[str]:
+    """Keeps tables from being removed until the transaction ends; gives those of them that are there."""
+    wanted = set(digests)
+    if not wanted:
+        return set()
+    return set(BorrowedLut.objects.select_for_update(no_key=True).filter(digest__in=wanted).order_by("pk").values_list("digest", flat=True))
 
 
 def remove(lut: BorrowedLut, person: Person) -> None:
