@@ -12,6 +12,7 @@ import pytest
 from django.utils import timezone
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateEvent
+from saucer_server import front_store
 from saucer_server.frames.models import Frame
 from saucer_server.frames.rules import version_of
 from saucer_server.jobs import rules as jobs
@@ -182,3 +183,26 @@ def test_a_line_of_json_says_who_asked_for_what(designer, caplog):
     assert designer.client.get("/api/me", headers={"X-Request-ID": "drop\ntable"})["X-Request-ID"] != "drop\ntable"
     given = "a" * 32
     assert designer.client.get("/api/me", headers={"X-Request-ID": given})["X-Request-ID"] == given
+
+
+def test_what_the_front_kept_goes_by_what_it_shows(settings, tmp_path):
+    """Files as nginx writes them: a head, the key of the answer, the answer."""
+    settings.DATA = tmp_path
+    addresses = [
+        "/api/frames/1/still?width=64&v=a", "/api/frames/11/still?width=64&v=a", "/api/revisions/7/still?frame=1&width=64",
+        "/api/revisions/7/still?frame=12&width=64", "/api/revisions/70/saucer?v=x", "/api/projects/3/shots/5/still?v=x",
+        "/api/projects/30/shots/5/still?v=x",
+    ]  # fmt: skip
+    folder = tmp_path / "front" / "pictures" / "a" / "bc"
+
+    def left(**gone):
+        folder.mkdir(parents=True, exist_ok=True)
+        for k, address in enumerate(addresses):
+            (folder / f"{k}").write_bytes(b"\x05\0\0\0" * 20 + f"\nKEY: {address}\nHTTP/1.1 200 OK\r\n\r\n".encode() + b"\xff\xd8")
+        front_store.forget(**gone)
+        return sorted(int(f.name) for f in folder.iterdir())
+
+    assert left() == [0, 1, 2, 3, 4, 5, 6]
+    assert left(frames=[1]) == [1, 3, 4, 5, 6]
+    assert left(revisions=[7]) == [0, 1, 4, 5, 6]
+    assert left(projects=[3], frames=[11, 12]) == [0, 2, 4, 6]

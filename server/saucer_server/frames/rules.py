@@ -23,7 +23,7 @@ from .. import storage
 from ..caches import DRAWING, DRAWN_BYTES, PICTURES, READING
 from ..errors import RuleError, missing
 from ..framing import half_floats, jpeg
-from ..front_store import forget_frame
+from ..front_store import forget
 from ..lookup import by_id
 from ..people.circles import hidden
 from ..people.rules import Person, is_own, must
@@ -159,7 +159,7 @@ def remove(frame: Frame, person: Person) -> None:
         with transaction.atomic():
             # Held, so that nobody puts it to use while it goes.
             by_id(Frame.objects.select_for_update(), frame.pk, "frame").delete()
-            transaction.on_commit(lambda: forget_frame(frame_id))
+            transaction.on_commit(lambda: forget(frames=[frame_id]))
     except ProtectedError as error:
         users = sorted({_used_by(x) for x in error.protected_objects})
         raise RuleError(409, f"This frame is {', '.join(users)}. Take it out there first.") from None

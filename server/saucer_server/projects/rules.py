@@ -15,6 +15,7 @@ from saucer_core.trim import Trim
 from ..clips import rules as clips
 from ..errors import RuleError
 from ..frames import rules as frames
+from ..front_store import forget
 from ..looks import rules as looks
 from ..lookup import LARGEST, by_id
 from ..people import activity, circles
@@ -155,6 +156,8 @@ def _make_private(project: Project) -> None:
     project.circle = circles.made_for(project.members.all())
     project.save(update_fields=["circle"])
     keep_material(project)
+    frame_ids = list(frames.Frame.objects.filter(circle=project.circle).values_list("pk", flat=True))
+    transaction.on_commit(lambda: forget(projects=[project.pk], frames=frame_ids))
 
 
 def _make_public(project: Project) -> None:
@@ -191,6 +194,9 @@ def keep_look(project: Project, look: looks.Look, person: Person, kept: bool) ->
             raise RuleError(409, f"{row.name} is kept to another project already.")
         row.circle = project.circle if kept else None
         row.save(update_fields=["circle"])
+        if kept:
+            revisions = list(row.revisions.values_list("pk", flat=True))
+            transaction.on_commit(lambda: forget(revisions=revisions))
     return row
 
 
