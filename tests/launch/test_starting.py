@@ -251,7 +251,7 @@ def test_dev_serves_the_sources_and_hands_on_what_is_asked_of_the_server(data):
     # The same answer through Vite as from the server behind it, to the address that was asked.
     for port in (one.port, one.port + 1):
         with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=10) as answer:
-            assert answer.read() == b'{"person": null, "single_sign_on": ""}'
+            assert answer.read() == b'{"person": null, "single_sign_on": "", "passwords": true}'
     assert "stopped" in stop(data)
     assert one.gone()
 
