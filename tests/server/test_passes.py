@@ -12,11 +12,11 @@ import pytest
 from django.utils import timezone
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateEvent
-from saucer_server import front_store
+from saucer_server import bodies, front_store
 from saucer_server.frames.models import Frame
 from saucer_server.frames.rules import version_of
 from saucer_server.jobs import rules as jobs
-from saucer_server.people import passes
+from saucer_server.people import passes, uploads
 from saucer_server.people.rules import Person
 from saucer_server.watching import JsonFormatter
 
@@ -183,6 +183,12 @@ def test_a_line_of_json_says_who_asked_for_what(designer, caplog):
     assert designer.client.get("/api/me", headers={"X-Request-ID": "drop\ntable"})["X-Request-ID"] != "drop\ntable"
     given = "a" * 32
     assert designer.client.get("/api/me", headers={"X-Request-ID": given})["X-Request-ID"] == given
+
+
+def test_front_and_web_processes_mean_the_same_bodies():
+    """The front is set up before the server is there to be asked: its limits are those of the server."""
+    assert front.SMALL == bodies.SMALL
+    assert front.UPLOAD * uploads.MIB == uploads.LARGEST
 
 
 def test_what_the_front_kept_goes_by_what_it_shows(settings, tmp_path):

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from ..arrays import F32
 from ..encodings.ycbcr import LUMA, U16, Layout, reduced, to_rgb
 from ..errors import FileError
+from .pictures import means
 
 SUFFIXES = (".mov", ".mp4", ".mkv", ".m4v", ".avi", ".mxf", ".webm", ".nut")
 SIZE_LIMIT = 4 * 2**30
@@ -187,21 +188,9 @@ def colours_of(frame: VideoFrame, by: int = 1) -> F32:
     even = plain(frame)
     depth = _depth(even)
     if even.format.is_rgb:
-        g, b, r = (_means(plane, by) for plane in _planes(even, depth))
+        g, b, r = (means(plane.astype(np.float32), by) for plane in _planes(even, depth))
         return np.stack([r, g, b], axis=-1).astype(np.float32) / np.float32(2**depth - 1)
     return to_rgb(*planes_of(even)) if by == 1 else reduced(*planes_of(even), by)
-
-
-def _means(plane: U16, by: int) -> NDArray[Any]:
-    """The means of ``by`` × ``by`` samples, of fewer at the right and lower edges."""
-    if by == 1:
-        return plane
-    made: NDArray[Any] = plane
-    for axis in (0, 1):
-        starts = np.arange(0, plane.shape[axis], by)
-        count = np.diff(starts, append=plane.shape[axis]).reshape((-1, 1) if axis == 0 else (1, -1))
-        made = np.add.reduceat(made, starts, axis=axis, dtype=np.float32) / count.astype(np.float32)
-    return made
 
 
 def _tones(frame: VideoFrame) -> tuple[F32, F32]:

@@ -302,9 +302,9 @@ class Source:
             if band.glows is not None and by == 1:
                 glows = np.zeros(size, np.bool_) if glows is None else glows
                 glows[at : at + len(band.rgb)] = band.glows
-            rgb[at : at + -(-len(band.rgb) // by)] = _means(band.rgb, by)
+            rgb[at : at + -(-len(band.rgb) // by)] = means(band.rgb, by)
             if alpha is not None and band.alpha is not None:
-                alpha[at : at + -(-len(band.alpha) // by)] = _means(band.alpha, by)
+                alpha[at : at + -(-len(band.alpha) // by)] = means(band.alpha, by)
         seen = np.ascontiguousarray(self._turn(rgb))
         return Picture(
             seen, self.facts, None if alpha is None else np.ascontiguousarray(self._turn(alpha)), self.tags, self.icc,
@@ -312,7 +312,7 @@ class Source:
         )  # fmt: skip
 
 
-def _means(values: F32, by: int) -> F32:
+def means(values: F32, by: int) -> F32:
     """Means of ``by`` × ``by`` blocks of the first two axes; blocks at the end may be smaller."""
     if by == 1:
         return values

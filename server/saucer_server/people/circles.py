@@ -17,7 +17,7 @@ from django.http import HttpRequest, HttpResponse
 from ..errors import RuleError
 from .models import Circle, Person, Role
 
-__all__ = ["Asking", "Circle", "Seen", "forget", "hidden", "let_go", "made_for", "of_all", "set_people", "shown", "shown_among"]
+__all__ = ["Asking", "Circle", "Seen", "forget", "hidden", "let_go", "made_for", "of_all", "pages_of", "set_people", "shown", "shown_among"]
 
 #: Seconds for which a process remembers what a person may not see: longer than a gesture, shorter than anybody waits to be let in.
 REMEMBERED, PEOPLE = 2.0, 1024
@@ -103,6 +103,16 @@ def of_all(rows: Iterable[Any], what: str) -> Circle | None:
     if len(found) > 1:
         raise RuleError(409, f"These are kept to different projects: {what} would show them to others. Choose those of one.")
     return next(iter(found.values()), None)
+
+
+def pages_of(model: type[models.Model], base: str) -> Callable[[], list[str]]:
+    """What gives the pages of a model's rows that whoever asks may not see. base: their address before the key."""
+
+    def pages() -> list[str]:
+        out = hidden()
+        return [f"{base}{pk}" for pk in model._base_manager.filter(circle__in=out).values_list("pk", flat=True)] if out else []
+
+    return pages
 
 
 def forget() -> None:

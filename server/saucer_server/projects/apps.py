@@ -11,12 +11,7 @@ class ProjectsConfig(AppConfig):
     def ready(self) -> None:
         """Adds their pages."""
         from ..people.activity import KEPT_PAGES
-        from ..people.circles import hidden
+        from ..people.circles import pages_of
         from .rules import Project
 
-        def pages() -> list[str]:
-            out = hidden()
-            rows = Project._base_manager.filter(circle__in=out).values_list("pk", flat=True) if out else ()
-            return [f"/projects/{pk}" for pk in rows]
-
-        KEPT_PAGES.append(pages)
+        KEPT_PAGES.append(pages_of(Project, "/projects/"))
