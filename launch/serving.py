@@ -46,7 +46,7 @@ def settings(data: Path, database: str, host: str, port: int) -> dict[str, str]:
         "SAUCER_HOSTS": os.environ.get("SAUCER_HOSTS", ",".join(sorted(names))),
         "DJANGO_SETTINGS_MODULE": "saucer_server.settings",
         "PYTHONDONTWRITEBYTECODE": "",
-        "NUMBA_NUM_THREADS": "1",
+        **ONE_THREAD,
         # Where web processes add their metrics up.
         "PROMETHEUS_MULTIPROC_DIR": str(data / "metrics"),
     }
@@ -63,6 +63,9 @@ def _hold(data: Path) -> TextIO | None:
     return file
 
 
+#: A process a core, each with one thread of its own for numbers: threads of several processes that wait for each other take five times as
+#: long for a pair of pictures.
+ONE_THREAD = {"NUMBA_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
 #: How many web processes run: one a core, as the kernels of one picture fill one.
 WEB_PROCESSES = int(os.environ.get("SAUCER_WEB_PROCESSES", 0)) or max(1, min(4, os.cpu_count() or 1))
 

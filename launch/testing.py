@@ -9,6 +9,7 @@ from . import debian, environment
 from .places import ROOT, VENV, WEB, python
 from .postgres import Postgres
 from .say import passes, say
+from .serving import ONE_THREAD
 
 #: Where mypy's plugins find the settings of the server.
 _PATHS = {"PYTHONPATH": ":".join(str(ROOT / p) for p in ("core", "server", ""))}
@@ -34,7 +35,12 @@ def test(words: list[str]) -> int:
     postgres = Postgres(folder, throw_away=True)
     try:
         address = postgres.start() + "/postgres"
-        env = {"DATABASE_URL": address, "SAUCER_DATA": str(folder / "data"), "DJANGO_SETTINGS_MODULE": "saucer_server.settings"}
+        env = {
+            "DATABASE_URL": address,
+            "SAUCER_DATA": str(folder / "data"),
+            "DJANGO_SETTINGS_MODULE": "saucer_server.settings",
+            **ONE_THREAD,
+        }
         if words:
             return 0 if passes("tests", [python(), "-m", "pytest", *words], cwd=ROOT, env=env) else 1
         good = [

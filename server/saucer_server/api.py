@@ -44,12 +44,14 @@ from .outgoing.api import router as outgoing
 from .packs.api import router as packs
 from .people.activity_api import router as activity
 from .people.api import router as people
+from .people.quotas_api import router as quotas
 from .people.team_api import router as team
 from .people.tokens import TokenAuth
 from .presets.api import router as presets
 from .projects.api import router as projects
 from .projects.shots_api import router as shots
 from .projects.wall_api import router as wall
+from .removals.api import router as removed
 from .reviewing.api import router as reviewing
 from .sheets.api import router as sheets
 from .storage import FULL, away
@@ -92,7 +94,7 @@ api = Interface(
     title="Saucer", version="1", auth=[TokenAuth(), SessionAuth()], docs=Swagger(), docs_url="/docs", openapi_url="/openapi.json",
     parser=JsonAlone(),
 )  # fmt: skip
-for router in (people, team, activity):
+for router in (people, team, activity, quotas):
     api.add_router("", router)
 api.add_router("", health)
 api.add_router("/encodings", encodings)
@@ -115,6 +117,7 @@ api.add_router("", deliveries)
 api.add_router("/clips", clips)
 api.add_router("/feed", feed)
 api.add_router("/jobs", jobs)
+api.add_router("/bin", removed)
 
 
 #: How often a request is carried out again that met a deadlock.

@@ -27,6 +27,7 @@ INSTALLED_APPS = [
     "ninja",
     "django.contrib.staticfiles",
     "saucer_server.people",
+    "saucer_server.removals",
     "saucer_server.jobs",
     "saucer_server.encodings",
     "saucer_server.frames",
@@ -135,6 +136,8 @@ OIDC = {
     name: os.environ.get(f"SAUCER_OIDC_{name.upper()}", default)
     for name, default in (("issuer", ""), ("client", "saucer"), ("secret", ""), ("label", "single sign-on"), ("role", ""), ("only", ""))
 }
+#: GB of files that one person may hold, and one project; 0: as much as the disk holds.
+PERSON_GB, PROJECT_GB = (float(os.environ.get(f"SAUCER_{of}_GB", 0)) for of in ("PERSON", "PROJECT"))
 #: The token that a studio's directory shows (SCIM 2.0), and what people it brings are; empty: no directory is let in.
 SCIM, SCIM_ROLE = os.environ.get("SAUCER_SCIM", ""), os.environ.get("SAUCER_SCIM_ROLE", "applier")
 CSRF_FAILURE_VIEW = "saucer_server.guarding.forged"

@@ -44,6 +44,19 @@ def test_the_description_is_served(client):
     assert client.get("/api/openapi.json").json()["info"]["title"] == api.title
 
 
+def every_payload(of=Schema):
+    for made in of.__subclasses__():
+        yield made
+        yield from every_payload(made)
+
+
+def test_no_two_payloads_share_a_name():
+    """The document has one entry a name: the second would take the place of the first, unseen."""
+    places = {(made.__name__, made.__module__) for made in every_payload() if made.__module__.startswith("saucer_server.")}
+    names = [name for name, _ in places]
+    assert sorted({name for name in names if names.count(name) > 1}) == []
+
+
 @rest.parametrize()
 @anything
 def test_no_request_breaks_the_server(case, cookies):

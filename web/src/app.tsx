@@ -10,6 +10,7 @@ import { askedOfProject } from "./projects/asked";
 import { askedOfLook } from "./look/asked";
 import { Page, TopBar } from "./kit/topbar";
 import { Waiting } from "./kit/waiting";
+import { askedOfPeople } from "./people/asked";
 import { ComeIn } from "./people/comein";
 import { SignIn } from "./people/signin";
 
@@ -49,6 +50,7 @@ const screens = {
   frames: screen(() => import("./frames/frames")),
   encodings: screen(() => import("./frames/encodings")),
   people: screen(() => import("./people/people")),
+  bin: screen(() => import("./people/bin")),
 };
 type Name = keyof typeof screens;
 
@@ -69,7 +71,9 @@ function placeOf(path: string): { name: Name; id: number } {
             : "project"
           : "projects"
         : place === "people"
-          ? "people"
+          ? id === "bin"
+            ? "bin"
+            : "people"
           : place === "frames"
             ? id === "encodings"
               ? "encodings"
@@ -123,6 +127,7 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
   deliver: (id) => void client.prefetchQuery(asked.project(id)),
   clip: (id) => void client.prefetchQuery(asked.project(id)),
   people: () => undefined,
+  bin: () => void client.prefetchQuery(askedOfPeople.bin),
   frames: () => undefined,
   encodings: () => {
     void client.prefetchQuery(asked.teamEncodings);
@@ -203,6 +208,7 @@ function Inside() {
         <Route path="/projects/:id/clip/:clip" element={<screens.clip.Screen />} />
         <Route path="/frames" element={<screens.frames.Screen />} />
         <Route path="/people" element={<screens.people.Screen />} />
+        <Route path="/people/bin" element={<screens.bin.Screen />} />
         <Route path="/frames/encodings" element={<screens.encodings.Screen />} />
         <Route
           path="*"

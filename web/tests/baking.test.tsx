@@ -6,7 +6,7 @@ import { describe, expect, it } from "vitest";
 import type { Bake as Baked, Blamed, Deviation, FileOffer, LookRecord, Proof } from "../src/api/types";
 import Bake from "../src/bake/bake";
 import { best } from "../src/bake/grids";
-import { size } from "../src/bake/order";
+import { bytes } from "../src/kit/bytes";
 import { exposure, look, record } from "./looks";
 import { broken, server, shown } from "./shown";
 import { ENCODINGS, frame, INES, KINDS, NO_TRIM, revision } from "./things";
@@ -207,6 +207,6 @@ describe("the table that is recommended", () => {
     expect(best(all.map((p) => ({ ...p, enough: false })))).toMatchObject({ grid: 65, method: "fitted" });
   });
   it("is said with its size", () => {
-    expect([size(430), size(94_300), size(1_290_000)]).toEqual(["1 kB", "94 kB", "1.29 MB"]);
+    expect([430, 94_300, 1_290_000, 2.5e9].map(bytes)).toEqual(["1 kB", "94 kB", "1.3 MB", "2.5 GB"]);
   });
 });

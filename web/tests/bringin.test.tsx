@@ -7,7 +7,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Pack, PackItem } from "../src/api/types";
 import Begin from "../src/bringin/begin";
 import { called, chosen, dropped } from "../src/bringin/gather";
-import { bytes, counts, folders, sound, toLookAt, willBeKept } from "../src/bringin/judging";
+import { counts, folders, sound, toLookAt, willBeKept } from "../src/bringin/judging";
 import PackPage from "../src/bringin/pack";
 import { batches } from "../src/bringin/send";
 import { broken, server, shown } from "./shown";
@@ -71,7 +71,6 @@ describe("files", () => {
     const large = { file: { size: 60 * 2 ** 20 } as File, path: "l" };
     expect(batches([large, large, small[0]!]).map((b) => b.length)).toEqual([1, 2]);
   });
-  it("have a size in words", () => expect([bytes(12), bytes(4_600_000), bytes(2e9)]).toEqual(["1 kB", "4.6 MB", "2.00 GB"]));
 });
 
 describe("what needs a person", () => {

@@ -6,6 +6,8 @@ from django.db.models import Max
 from ..errors import RuleError, missing
 from ..looks.rules import Look
 from ..people.rules import Person, must
+from ..removals import rules as removals
+from ..removals.kinds import Kind, register
 from .models import Collection, Placed
 from .narrowing import check_search
 
@@ -18,6 +20,15 @@ def find(name: str) -> Collection:
     if found is None:
         raise missing("collection")
     return found
+
+
+def _is_free(row: Collection) -> None:
+    """Raises 409 where another collection has taken the name of one in the bin."""
+    if Collection.objects.filter(name=row.name).exists():
+        raise RuleError(409, f"There is another collection “{row.name}” by now. Rename that one, then put this one back.")
+
+
+BIN = register(Kind("collection", "collection", Collection.objects, "made_by", returning=_is_free))
 
 
 def _named(name: str) -> str:
@@ -60,9 +71,9 @@ def change(person: Person, name: str, said: dict[str, str]) -> Collection:
 
 
 def drop(person: Person, name: str) -> None:
-    """Takes a collection apart; its looks stay."""
+    """Puts a collection into the bin; its looks stay."""
     must(person, "catalogue.order")
-    find(name).delete()
+    removals.put(BIN, find(name), person, lambda users: f"“{name}” is in use.")
 
 
 def _by_hand(row: Collection) -> None:

@@ -7,6 +7,7 @@ from django.contrib.postgres.search import SearchVectorField
 from django.db import models
 
 from ..people.circles import Seen
+from ..removals.models import Present, Removable
 from .cube import CubeField
 
 PERSON = settings.AUTH_USER_MODEL
@@ -22,13 +23,13 @@ class Tag(models.Model):
         ordering = ["name"]
 
 
-class Collection(models.Model):
+class Collection(Removable):
     """Looks that belong together, under one name: put there by hand, in an order, or found by a kept search.
 
     search: the words of an address of the catalogue; empty where looks are put in by hand.
     """
 
-    name = models.CharField(max_length=80, unique=True)
+    name = models.CharField(max_length=80)
     note = models.CharField(max_length=300, blank=True)
     search = models.CharField(max_length=1000, blank=True)
     version = models.PositiveIntegerField(default=1)
@@ -36,8 +37,11 @@ class Collection(models.Model):
     made_at = models.DateTimeField(auto_now_add=True)
     looks = models.ManyToManyField("looks.Look", related_name="collections", through="Placed")
 
+    objects = Present["Collection"]()
+
     class Meta:
         ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["name"], condition=models.Q(removed_at=None), name="one_collection_a_name")]
 
     def __str__(self) -> str:
         return self.name

@@ -175,7 +175,7 @@ def ordered(rows: QuerySet[Entry], by: Narrowing, person: Person) -> QuerySet[En
         seen = Visit.objects.filter(person=person).order_by("-at").values_list("look_id", flat=True)[:RECENT]
         return _as_listed(rows, list(seen))
     if by.order == "by hand" and by.collection:
-        placed = Placed.objects.filter(collection__name=by.collection).values_list("look_id", flat=True)
+        placed = Placed.objects.filter(collection__in=Collection.objects.filter(name=by.collection)).values_list("look_id", flat=True)
         return _as_listed(rows, list(placed))
     if by.order in BY_KEY:
         key = F(by.order)

@@ -3,10 +3,10 @@
 from django.conf import settings
 from django.db import models
 
-from ..people.circles import Seen
+from ..removals.models import Removable, SeenPresent
 
 
-class Clip(models.Model):
+class Clip(Removable):
     """A clip as it was brought in. Its pixels never change; where it is cut may.
 
     facts: what the core found of it (``formats.clips.ClipFacts``), empty until it was looked through; cuts: the first frame of every
@@ -28,7 +28,7 @@ class Clip(models.Model):
     #: To whom it is kept; nobody for everybody.
     circle = models.ForeignKey("people.Circle", on_delete=models.SET_NULL, null=True, related_name="+")
 
-    objects = Seen["Clip"]()
+    objects = SeenPresent["Clip"]()
 
     class Meta:
         ordering = ["-id"]

@@ -12,7 +12,7 @@ from django.core.files import File
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
-from django.db.models import ProtectedError, QuerySet
+from django.db.models import QuerySet
 from saucer_core.arrays import F32
 from saucer_core.encodings import encoding
 from saucer_core.errors import FileError
@@ -30,12 +30,18 @@ from ..jobs import rules as jobs
 from ..jobs.rules import running
 from ..lookup import by_id
 from ..people.circles import Circle
+from ..people.quotas import Holding, must_fit
+from ..people.quotas import register as count
 from ..people.rules import Person, is_own, must
+from ..removals import rules as removals
+from ..removals.kinds import Kind, register
 from .models import Clip
 
 __all__ = ["Clip", "change", "every", "find", "found", "look_through", "on_disk", "posters", "remove", "still", "take_upload", "whole"]
 
 UNSAID = "bt709_display"
+BIN = register(Kind("clip", "clip", Clip.objects, "added_by", size=lambda clip: int(clip.bytes)))
+count(Holding("clips", Clip.objects.ever, "added_by", "bytes"))
 
 
 def every() -> QuerySet[Clip]:
@@ -60,6 +66,7 @@ def take_upload(upload: "UploadedFile[Any]", person: Person, encoding_key: str =
     """Keeps a clip, for a circle alone where one is named, and asks a worker to look it through. Raises ``FileError``."""
     from .tasks import look
 
+    must_fit(person, upload.size or 0)
     if encoding_key:
         encoding(encoding_key)
     with storage.uploaded(upload, clips.SIZE_LIMIT, "a clip") as (path, name):
@@ -163,12 +170,9 @@ def change(clip_id: int, person: Person, *, cuts: list[int] | None = None, encod
 
 
 def remove(clip: Clip, person: Person) -> None:
-    """Removes a clip that no shot is cut from."""
+    """Puts a clip that no shot is cut from into the bin."""
     must(person, "started.end", is_own(person, clip.added_by_id), "Only who brought this clip, or a lead, can remove it.")
-    try:
-        clip.delete()
-    except ProtectedError:
-        raise RuleError(409, f"Shots are cut from {clip.name}. Take them out of their projects first.") from None
+    removals.put(BIN, clip, person, lambda users: f"Shots are cut from {clip.name}. Take them out of their projects first.")
 
 
 def _at(clip: Clip, number: int, width: int | None = None) -> F32:

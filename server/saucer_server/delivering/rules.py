@@ -23,7 +23,7 @@ from ..people.activity import Happening, note
 from ..people.rules import Person, is_own, must
 from ..projects.rules import Project, must_work
 from ..zips import streamed
-from . import parts
+from . import parts, room
 from . import plan as planning
 from .models import Delivery, Feed, Fetch, Piece, PieceState
 from .plan import Plan
@@ -113,6 +113,7 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
         must(person, "held.pass_on")
     with transaction.atomic():
         Project.objects.select_for_update().get(pk=project.pk)
+        room.must_fit(project)
         found = planning.taken(project, plan)
         if found.held and plan.held == "stop":
             names = ", ".join(found.held[:3]) + (f" and {len(found.held) - 3} more" if len(found.held) > 3 else "")

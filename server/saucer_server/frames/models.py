@@ -3,10 +3,10 @@
 from django.conf import settings
 from django.db import models
 
-from ..people.circles import Seen
+from ..removals.models import Removable, SeenPresent
 
 
-class Frame(models.Model):
+class Frame(Removable):
     """A picture people judge looks on. Its pixels never change; its name, light and trim may."""
 
     name = models.CharField(max_length=120)
@@ -17,6 +17,7 @@ class Frame(models.Model):
     digest = models.CharField(max_length=64, db_index=True)
     file = models.CharField(max_length=200)
     file_name = models.CharField(max_length=200)
+    bytes = models.PositiveBigIntegerField(default=0)
     kind = models.CharField(max_length=12)
     depth = models.CharField(max_length=20)
     width = models.PositiveIntegerField()
@@ -36,7 +37,7 @@ class Frame(models.Model):
     #: To whom it is kept; nobody for everybody.
     circle = models.ForeignKey("people.Circle", on_delete=models.SET_NULL, null=True, related_name="+")
 
-    objects = Seen["Frame"]()
+    objects = SeenPresent["Frame"]()
 
     class Meta:
         ordering = ["chart", "id"]

@@ -8,7 +8,7 @@ from typing import Any
 
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
-from django.db.models import ProtectedError, Q, QuerySet
+from django.db.models import Model, Q, QuerySet
 from saucer_core.arrays import F32
 from saucer_core.baking.bake import table_places
 from saucer_core.encodings import Encoding, encoding
@@ -21,12 +21,16 @@ from saucer_core.trim import Trim
 
 from .. import storage
 from ..caches import DRAWING, DRAWN_BYTES, PICTURES, READING
-from ..errors import RuleError, missing
+from ..errors import missing
 from ..framing import half_floats, jpeg
 from ..front_store import forget
 from ..lookup import by_id
 from ..people.circles import hidden
+from ..people.quotas import Holding, must_fit
+from ..people.quotas import register as count
 from ..people.rules import Person, is_own, must
+from ..removals import rules as removals
+from ..removals.kinds import Kind, register
 from .models import Frame
 
 __all__ = [
@@ -58,6 +62,8 @@ COUNTED = 960
 SAID = "said by who brought it"
 #: Pictures that a person may have dropped in for now.
 PASSING = 3
+#: Pixels that a frame in the bin is wide.
+BIN_WIDTH = 320
 
 
 _NOT_YOURS = "A frame is changed by who brought it, by the members of a project that has it, or by a lead. Trim your shot instead."
@@ -104,6 +110,7 @@ def add(
         digest=digest,
         file=kept,
         file_name=Path(file_name).name[:200],
+        bytes=path.stat().st_size,
         kind=facts.kind,
         depth=facts.depth,
         width=facts.width,
@@ -140,7 +147,8 @@ def _doubt(rgb: F32, at: Encoding) -> str:
 def take_upload(
     upload: "UploadedFile[Any]", *, name: str, light: str, encoding_key: str, person: Person, passing: bool = False, of_shot: bool = False
 ) -> Frame:  # fmt: skip
-    """Takes an uploaded picture in; raises ``FileError``."""
+    """Takes an uploaded picture in; raises ``FileError``, and 507 where the person holds too much."""
+    must_fit(person, upload.size or 0)
     with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, file_name):
         frame = add(
             path, file_name, name=name, light=light, encoding_key=encoding_key, person=person, passing=passing, of_shot=of_shot
@@ -152,23 +160,23 @@ def take_upload(
 
 
 def remove(frame: Frame, person: Person) -> None:
-    """Removes a frame that nothing uses."""
+    """Puts a frame that nothing uses into the bin; one that was dropped in for now is gone at once."""
     must(person, "started.end", is_own(person, frame.added_by_id), "Only who brought this frame, or a lead, can remove it.")
     frame_id = frame.pk
-    try:
-        with transaction.atomic():
-            # Held, so that nobody puts it to use while it goes.
-            by_id(Frame.objects.select_for_update(), frame.pk, "frame").delete()
-            transaction.on_commit(lambda: forget(frames=[frame_id]))
-    except ProtectedError as error:
-        users = sorted({_used_by(x) for x in error.protected_objects})
-        raise RuleError(409, f"This frame is {', '.join(users)}. Take it out there first.") from None
+    with transaction.atomic():
+        removals.put(BIN, frame, person, _in_use)
+        if frame.passing:
+            frame.delete()
+        transaction.on_commit(lambda: forget(frames=[frame_id]))
+
+
+def _in_use(users: list[Model]) -> str:
+    return f"This frame is {', '.join(sorted({_used_by(x) for x in users}))}. Take it out there first."
 
 
 def _used_by(user: Any) -> str:
     """What has a frame in use, in words; what is kept from whoever asks has no name."""
-    project = getattr(user, "project", None)
-    return "a shot of a private project" if project is not None and project.circle_id in hidden() else str(user)
+    return "in use in a private project" if getattr(user, "circle_id", None) in hidden() else str(user)
 
 
 def every(person: Person | None = None) -> QuerySet[Frame]:
@@ -286,3 +294,11 @@ def still(frame: Frame, width: int, trimmed: bool) -> bytes:
             return jpeg(for_screen(pixels(frame, frame.encoding, width, trim), frame.encoding))
 
     return storage.kept(f"derived/stills/{address(frame, 'v2', SCREEN, width, trimmed)}.jpg", make)
+
+
+BIN = register(
+    Kind(
+        "frame", "frame", Frame.objects, "added_by", size=lambda frame: int(frame.bytes), still=lambda frame: still(frame, BIN_WIDTH, True)
+    )
+)
+count(Holding("frames", lambda: Frame.objects.ever().filter(of_shot=False), "added_by", "bytes"))

@@ -84,7 +84,7 @@ def in_use(folder: str) -> set[str]:
     found = set[str]()
     for column in NAMED_BY[folder]:
         app, model, field = column.split(".")
-        found |= set(apps.get_model(app, model).objects.values_list(field, flat=True))
+        found |= set(apps.get_model(app, model)._base_manager.values_list(field, flat=True))
     return found
 
 

@@ -6,6 +6,7 @@ from procrastinate.contrib.django import app
 
 from ..catalogue import vocabulary
 from ..jobs.rules import Queue
+from ..removals import rules as removals
 from . import sweep
 
 log = logging.getLogger("saucer.housekeeping")
@@ -18,3 +19,4 @@ def keep_house(timestamp: int) -> None:
     for what, swept in sweep.everything().items():
         log.info("%s: %s files, %s bytes went", what, swept.files, swept.bytes)
     vocabulary.put_right()
+    log.info("%s things went from the bin for good", removals.empty())

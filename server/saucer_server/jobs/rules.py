@@ -17,6 +17,7 @@ from psycopg.errors import DiskFull
 from saucer_core.errors import CoreError
 
 from ..errors import RuleError
+from ..people.quotas import Holding, register
 from ..people.rules import Person, is_own, must
 from ..storage import FULL, away
 from .models import Job, State
@@ -150,8 +151,15 @@ def enqueue(job: Job, task: Any, helpers: tuple[Any, int] = (None, 0), **given: 
         helper.configure(priority=-turn - 1).defer(**given)
 
 
+def _unfinished() -> QuerySet[Job]:
+    return Job.objects.filter(state__in=[State.WAITING, State.RUNNING])
+
+
+register(Holding("pieces of work under way", _unfinished, "asked_by"))
+
+
 def _under_way(person: Person) -> QuerySet[Job]:
-    return Job.objects.filter(asked_by=person, state__in=[State.WAITING, State.RUNNING])
+    return _unfinished().filter(asked_by=person)
 
 
 def ahead(job: Job) -> int:

@@ -9,7 +9,6 @@ from typing import Any
 
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import UploadedFile
-from django.db import transaction
 from django.db.models import QuerySet
 from django.dispatch import Signal
 from saucer_core.formats import cube
@@ -21,7 +20,11 @@ from .. import storage
 from ..caches import TABLES
 from ..errors import RuleError
 from ..lookup import by_id
+from ..people.quotas import Holding, must_fit
+from ..people.quotas import register as count
 from ..people.rules import Person, is_own, must
+from ..removals import rules as removals
+from ..removals.kinds import Kind, register
 from .models import BorrowedLut
 
 __all__ = ["BorrowedLut", "add", "adopt", "every", "find", "here", "hold", "holding", "remove", "table", "take"]
@@ -32,6 +35,8 @@ holding = Signal()
 NAMED = 6
 #: Suffix of tables that came inside a recipe and are kept as it holds them.
 EMBEDDED = ".embedded.json"
+BIN = register(Kind("lut", "LUT", BorrowedLut.objects, "added_by", size=lambda lut: int(lut.bytes)))
+count(Holding("borrowed LUTs", BorrowedLut.objects.ever, "added_by", "bytes"))
 
 
 def find(lut_id: int) -> BorrowedLut:
@@ -72,6 +77,7 @@ def here(digest: str) -> BorrowedLut | None:
 def add(upload: "UploadedFile[Any]", person: Person, **about: str) -> BorrowedLut:
     """Takes a LUT file in, by ``take``; raises ``FileError``. A table that is there already is not added twice."""
     must(person, "bring_in")
+    must_fit(person, upload.size or 0)
     with storage.uploaded(upload, cube.SIZE_LIMIT, "a LUT file") as (path, file_name):
         lut = read_table(path, file_name)
         there = here(lut.digest())
@@ -107,8 +113,18 @@ def _keep(lut: Table, data: bytes, suffix: str, file_name: str, person: Person, 
     file = storage.put(f"luts/{digest[:2]}/{hashlib.sha256(data).hexdigest()}{suffix}", data)
     # A table without a name of its own goes by the one that its file gives it.
     named = about["name"].strip() or lut.title.strip() or ("table" if suffix == EMBEDDED else Path(file_name).stem)
-    fields = {**about, "name": named[:200], "file": file, "file_name": file_name[:200], "size": lut.size, "added_by": person}
-    return BorrowedLut.objects.update_or_create(digest=digest, defaults=fields)[0]
+    fields = {
+        **about,
+        "name": named[:200],
+        "file": file,
+        "file_name": file_name[:200],
+        "size": lut.size,
+        "bytes": len(data),
+        "added_by": person,
+    }
+    # One that is in the bin comes back.
+    fields |= {"removed_at": None, "removed_by": None}
+    return BorrowedLut.objects.ever().update_or_create(digest=digest, defaults=fields)[0]
 
 
 def hold(digests: Iterable[str]) -> set[str]:
@@ -120,11 +136,13 @@ def hold(digests: Iterable[str]) -> set[str]:
 
 
 def remove(lut: BorrowedLut, person: Person) -> None:
-    """Takes a LUT out of the catalogue; 409 saying what holds it where something does."""
+    """Puts a LUT into the bin; 409 saying what holds it where something does."""
     must(person, "started.end", is_own(person, lut.added_by_id), "Only who brought this LUT, or a lead, can remove it.")
-    with transaction.atomic():
-        by_id(BorrowedLut.objects.select_for_update(), lut.pk, "LUT").delete()
+
+    def check() -> None:
         names = [name for _, found in holding.send(BorrowedLut, digest=lut.digest) for name in found or []]
         if names:
             more = f" and {len(names) - NAMED} more" if len(names) > NAMED else ""
             raise RuleError(409, f"“{lut.name}” is in {', '.join(names[:NAMED])}{more}. Take it out there first.")
+
+    removals.put(BIN, lut, person, lambda users: f"“{lut.name}” is in use.", check)

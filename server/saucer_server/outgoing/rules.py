@@ -14,6 +14,7 @@ from ..looks import rules as looks
 from ..lookup import by_id
 from ..people import circles
 from ..people.activity import Happening, note
+from ..people.quotas import Holding, register
 from ..people.rules import Person, may, must
 from .models import Outgoing
 
@@ -23,6 +24,7 @@ __all__ = ["Order", "Outgoing", "every", "find", "members", "order"]
 LOOKS = 2000
 #: Rights with which a look leaves the studio only if a lead says so.
 HELD = ("ask first", "inside the project")
+register(Holding("packs sent out", Outgoing.objects.all, "made_by", "bytes"))
 
 
 @dataclass(frozen=True)

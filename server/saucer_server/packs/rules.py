@@ -19,6 +19,7 @@ from ..errors import RuleError, missing
 from ..jobs.rules import State
 from ..jobs.rules import cancel as cancel_job
 from ..lookup import by_id
+from ..people.quotas import Holding, must_fit, register
 from ..people.rules import Person, is_own, must
 from .models import Pack, PackFile, PackItem, Stage
 
@@ -30,6 +31,7 @@ __all__ = [
 #: What a designer may have waiting, and how large one file may be.
 PACK_LIMIT, FILE_LIMIT = 20, packed.ZIP_LIMIT
 TAG_LIMIT = 8
+register(Holding("files of packs that wait", PackFile.objects.all, "pack__brought_by", "size"))
 
 
 def may_decide(pack: Pack, person: Person) -> None:
@@ -100,6 +102,7 @@ def add_file(pack: Pack, said: str, upload: "UploadedFile[Any]") -> None:
     if where is None:
         return
     folder, name = where
+    must_fit(pack.brought_by, upload.size or 0)
     if (upload.size or 0) > FILE_LIMIT:
         raise FileError(name, f"larger than {FILE_LIMIT // 2**30} GiB, the most a pack may be. Bring it in as several")
     file = f"packs/{pack.pk}/{_digest(upload)}{Path(name).suffix.lower()[:20]}"

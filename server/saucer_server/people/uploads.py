@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from ..errors import RuleError
 from ..storage import arriving
+from . import quotas
 from .models import Person, Upload
 
 __all__ = ["BYTES", "KEPT_FREE", "LARGEST", "ONE_PERSON", "Upload", "admit", "ended"]
@@ -45,6 +46,7 @@ def admit(request_id: str, person: Person, size: int) -> None:
         others = Upload.objects.exclude(request=request_id)
         if others.filter(person=person).count() >= ONE_PERSON:
             raise RuleError(429, f"You are sending {ONE_PERSON} files already. Wait until one has arrived, then send this one again.")
+        quotas.must_fit(person, size + (others.filter(person=person).aggregate(bytes=Sum("bytes"))["bytes"] or 0))
         under_way = others.aggregate(bytes=Sum("bytes"), many=Count("pk"))["bytes"] or 0
         if under_way + size > BYTES:
             raise RuleError(429, "Too many large files are arriving at this moment. Send this one again in a few minutes.")

@@ -3,10 +3,12 @@
 from django.conf import settings
 from django.db import models
 
+from ..removals.models import Present, Removable
+
 PERSON = settings.AUTH_USER_MODEL
 
 
-class Preset(models.Model):
+class Preset(Removable):
     """A step, or a group of steps, kept to start from again: somebody's own until it is shared with the team."""
 
     kind = models.CharField(max_length=40, db_index=True)
@@ -16,6 +18,8 @@ class Preset(models.Model):
     owner = models.ForeignKey(PERSON, on_delete=models.CASCADE, related_name="+")
     shared = models.BooleanField(default=False)
     made_at = models.DateTimeField(auto_now_add=True)
+
+    objects = Present["Preset"]()
 
     class Meta:
         db_table = "looks_preset"

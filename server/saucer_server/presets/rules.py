@@ -21,11 +21,22 @@ from ..lookup import by_id
 from ..luts import recipes
 from ..luts.rules import holding, table
 from ..people.rules import Person, is_own, must
+from ..removals import rules as removals
+from ..removals.kinds import Kind, register
 from .models import Preset
 
 __all__ = ["Offer", "Preset", "add", "bring_in", "change", "file_of", "find", "offered", "remove"]
 
+#: Presets that a person may keep.
 PRESET_LIMIT = 300
+
+
+def _room_for(owner_id: int) -> None:
+    if Preset.objects.filter(owner=owner_id).count() >= PRESET_LIMIT:
+        raise RuleError(409, f"You keep {PRESET_LIMIT} presets already. Remove some first.")
+
+
+BIN = register(Kind("preset", "preset", Preset.objects, "owner", returning=lambda preset: _room_for(preset.owner_id)))
 
 
 @dataclass(frozen=True)
@@ -75,8 +86,7 @@ def offered(person: Person, kind: str, encoding_key: str) -> list[Offer]:
 def add(person: Person, name: str, note: str, content: dict[str, Any], shared: bool) -> Preset:
     """Keeps a step as a preset."""
     must(person, "look.make")
-    if Preset.objects.filter(owner=person).count() >= PRESET_LIMIT:
-        raise RuleError(409, f"You keep {PRESET_LIMIT} presets already. Remove some first.")
+    _room_for(person.pk)
     try:
         kept = _whole(content)
     except ValidationError as error:
@@ -115,13 +125,13 @@ def change(preset: Preset, person: Person, **fields: Any) -> Preset:
 
 
 def remove(preset: Preset, person: Person) -> None:
-    """Takes a preset away."""
+    """Puts a preset into the bin."""
     must(person, "started.end", is_own(person, preset.owner_id), "Only who keeps this preset, or a lead, can remove it.")
-    preset.delete()
+    removals.put(BIN, preset, person, lambda users: f"“{preset.name}” is in use.")
 
 
 @receiver(holding)
 def _holding(digest: str, **_: object) -> list[str]:
-    """Presets that name a table."""
-    rows = Preset.objects.annotate(said=Cast("content", TextField())).filter(said__contains=digest).order_by("name")
-    return [f"the preset “{preset.name}”" for preset in rows]
+    """Presets that name a table, those in the bin too: they may come back."""
+    rows = Preset.objects.ever().annotate(said=Cast("content", TextField())).filter(said__contains=digest).order_by("name")
+    return [f"the preset “{preset.name}”{' in the bin' if preset.removed_at else ''}" for preset in rows]

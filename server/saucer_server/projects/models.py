@@ -75,6 +75,11 @@ class Shot(models.Model):
     def __str__(self) -> str:
         return f"a shot of {self.project.name}"
 
+    @property
+    def circle_id(self) -> int | None:
+        """To whom it is kept: to whom its project is."""
+        return self.project.circle_id
+
 
 class Assignment(models.Model):
     """A revision that is put on a whole project, on a scene, or on a shot, at a strength; several at one place are stacked in order.

@@ -16,7 +16,7 @@ class Note(models.Model):
 
     look = models.ForeignKey("looks.Look", on_delete=models.CASCADE, related_name="notes")
     revision = models.ForeignKey("looks.Revision", on_delete=models.CASCADE, related_name="+")
-    frame = models.ForeignKey("frames.Frame", on_delete=models.SET_NULL, null=True, related_name="+")
+    frame = models.ForeignKey("frames.Frame", on_delete=models.PROTECT, null=True, related_name="+")
     x = models.FloatField(null=True)
     y = models.FloatField(null=True)
     text = models.TextField()
@@ -27,6 +27,14 @@ class Note(models.Model):
 
     class Meta:
         ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"under a note on “{self.look.name}”"
+
+    @property
+    def circle_id(self) -> int | None:
+        """To whom it is kept: to whom its look is."""
+        return self.look.circle_id
 
 
 class Stand(models.TextChoices):

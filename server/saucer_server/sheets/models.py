@@ -3,12 +3,12 @@
 from django.conf import settings
 from django.db import models
 
-from ..people.circles import Seen
+from ..removals.models import Removable, SeenPresent
 
 PERSON = settings.AUTH_USER_MODEL
 
 
-class Sheet(models.Model):
+class Sheet(Removable):
     """Looks to choose from on the same frames. blind: names are hidden and rows shuffled until it is closed; seed: by that order."""
 
     name = models.CharField(max_length=120)
@@ -22,7 +22,7 @@ class Sheet(models.Model):
     #: To whom it is kept; nobody for everybody.
     circle = models.ForeignKey("people.Circle", on_delete=models.SET_NULL, null=True, related_name="+")
 
-    objects = Seen["Sheet"]()
+    objects = SeenPresent["Sheet"]()
 
     class Meta:
         ordering = ["-made_at", "-id"]
@@ -46,11 +46,19 @@ class Column(models.Model):
 
     sheet = models.ForeignKey(Sheet, on_delete=models.CASCADE, related_name="columns")
     place = models.PositiveIntegerField()
-    frame = models.ForeignKey("frames.Frame", on_delete=models.SET_NULL, null=True, related_name="+")
+    frame = models.ForeignKey("frames.Frame", on_delete=models.PROTECT, null=True, related_name="+")
     name = models.CharField(max_length=120)
 
     class Meta:
         ordering = ["place", "id"]
+
+    def __str__(self) -> str:
+        return f"on the contact sheet “{self.sheet.name}”"
+
+    @property
+    def circle_id(self) -> int | None:
+        """To whom it is kept: to whom its sheet is."""
+        return self.sheet.circle_id
 
 
 class Verdict(models.TextChoices):

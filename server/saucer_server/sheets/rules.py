@@ -14,6 +14,8 @@ from ..looks import rules as looks
 from ..lookup import by_id
 from ..people import circles
 from ..people.rules import Person, is_own, must
+from ..removals import rules as removals
+from ..removals.kinds import Kind, register
 from .models import Column, Mark, Row, Sheet, Verdict
 
 __all__ = [
@@ -37,6 +39,7 @@ __all__ = [
 LOOKS, FRAMES = 60, 24
 #: What a verdict counts when rows are put in order.
 WORTH = {Verdict.FOR: 1.0, Verdict.CHANGES: 0.5, Verdict.AGAINST: 0.0}
+BIN = register(Kind("sheet", "contact sheet", Sheet.objects, "made_by"))
 
 
 def find(sheet_id: int) -> Sheet:
@@ -128,9 +131,9 @@ def close(sheet: Sheet, person: Person) -> Sheet:
 
 
 def drop(sheet: Sheet, person: Person) -> None:
-    """Takes a sheet away with all marks."""
+    """Puts a sheet into the bin with all marks."""
     _own(sheet, person)
-    sheet.delete()
+    removals.put(BIN, sheet, person, lambda users: "This sheet is in use.")
 
 
 def mark(sheet: Sheet, person: Person, row_id: int, column_id: int | None, verdict: str, note: str) -> Mark | None:

@@ -520,6 +520,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/holdings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Holdings
+         * @description Who holds how many bytes of files and how much work under way.
+         */
+        get: operations["saucer_server_people_quotas_api_holdings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -4212,6 +4232,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Removed
+         * @description What is in the bin and can be put back by who asks: their own things, what they removed, everything for a lead.
+         */
+        get: operations["saucer_server_removals_api_removed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/{kind}/{row_id}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Still
+         * @description A small picture of something in the bin, JPEG.
+         */
+        get: operations["saucer_server_removals_api_still"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/{kind}/{row_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Back
+         * @description Takes something out of the bin: it is there again as it was.
+         */
+        post: operations["saucer_server_removals_api_put_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/{kind}/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Erase
+         * @description Lets something in the bin go for good.
+         */
+        delete: operations["saucer_server_removals_api_erase"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4607,6 +4707,46 @@ export interface components {
              * Format: date-time
              */
             at: string;
+        };
+        /**
+         * HoldingOut
+         * @description What one person or project holds, the largest part first.
+         */
+        HoldingOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Bytes */
+            bytes: number;
+            /** Parts */
+            parts: components["schemas"]["HoldingPartOut"][];
+        };
+        /**
+         * HoldingPartOut
+         * @description How many of one kind, and bytes of their files.
+         */
+        HoldingPartOut: {
+            /** What */
+            what: string;
+            /** Count */
+            count: number;
+            /** Bytes */
+            bytes: number;
+        };
+        /**
+         * HoldingsOut
+         * @description Who holds what, the most first: oneself alone but for leads. limits: GB that one may hold; nothing where there is none.
+         */
+        HoldingsOut: {
+            /** People */
+            people: components["schemas"]["HoldingOut"][];
+            /** Projects */
+            projects: components["schemas"]["HoldingOut"][];
+            /** Person Limit */
+            person_limit: number | null;
+            /** Project Limit */
+            project_limit: number | null;
         };
         /**
          * AliveOut
@@ -10247,6 +10387,38 @@ export interface components {
             cuts?: number[] | null;
         };
         /**
+         * RemovedOut
+         * @description Something in the bin. owner: whose it is; until: when it goes for good; bytes: of its files; picture: whether it has one.
+         */
+        RemovedOut: {
+            /** Kind */
+            kind: string;
+            /** Id */
+            id: number;
+            /** Word */
+            word: string;
+            /** Name */
+            name: string;
+            /** Owner */
+            owner: string;
+            /** Removed By */
+            removed_by: string;
+            /**
+             * Removed At
+             * Format: date-time
+             */
+            removed_at: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Bytes */
+            bytes: number;
+            /** Picture */
+            picture: boolean;
+        };
+        /**
          * Problem
          * @description Every answer that is not a success.
          */
@@ -11153,6 +11325,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ActivityOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_people_quotas_api_holdings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldingsOut"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -18197,6 +18398,125 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["JobOut"];
                 };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_removals_api_removed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_removals_api_still: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_removals_api_put_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_removals_api_erase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What is wrong, and what to do */
             default: {

@@ -159,3 +159,5 @@ export type FactorBegun = Schemas["FactorBegunOut"];
 export type NewToken = Schemas["TokenIn"];
 export type Event = Schemas["EventOut"];
 export type Happening = Event["kind"];
+export type Removed = Schemas["RemovedOut"];
+export type Held = Schemas["HoldingOut"];

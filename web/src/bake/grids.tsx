@@ -2,7 +2,8 @@
 import { Radio, RadioGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { Deviation, Proof } from "../api/types";
-import { GRIDS, METHODS, size, type Method } from "./order";
+import { bytes } from "../kit/bytes";
+import { GRIDS, METHODS, type Method } from "./order";
 
 const Table = styled(RadioGroup)`
   display: grid;
@@ -196,7 +197,7 @@ export function Grids(props: {
                   {g} × {g} × {g}
                 </b>
                 <span className={said.best ? "best" : ""}>{said.text}</span>
-                <small>{one ? `${size(one.bytes)} as .cube` : ""}</small>
+                <small>{one ? `${bytes(one.bytes)} as .cube` : ""}</small>
               </p>
               {METHODS.map((m) => {
                 const proof = proofs.get(key(g, m));

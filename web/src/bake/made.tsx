@@ -3,7 +3,8 @@ import styled from "styled-components";
 import type { Bake } from "../api/types";
 import { Said, Warned } from "../kit/layout";
 import { longAgo } from "../kit/when";
-import { size, type Method } from "./order";
+import { bytes } from "../kit/bytes";
+import type { Method } from "./order";
 
 const List = styled.ul`
   list-style: none;
@@ -67,7 +68,7 @@ export function Made(props: { bakes: Bake[]; revision: number | null; method: Me
                 </small>
               </span>
               <small className="right" title={`SHA-256 ${b.checksum}`}>
-                {b.checksum.slice(0, 8)} · {size(b.bytes)}
+                {b.checksum.slice(0, 8)} · {bytes(b.bytes)}
                 <br />
                 {b.fetched ? `fetched ${b.fetched} ×` : "never fetched"}
               </small>

@@ -32,8 +32,3 @@ export const begin = (title: string): BakeOrder => ({
 
 /** The part of an order that decides what files would be called. */
 export const naming = (order: BakeOrder) => ({ kinds: [], grid: order.grid, method: order.method, parts: order.parts });
-
-/** Bytes in words. */
-export function size(bytes: number): string {
-  return bytes < 100_000 ? `${Math.max(1, Math.round(bytes / 1000))} kB` : `${(bytes / 1e6).toFixed(2)} MB`;
-}

@@ -209,7 +209,7 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
                       <a href={`/api/presets/${p.id}/file`} download aria-label={`Take the preset ${p.name} as a file`}>
                         as a file
                       </a>
-                      <Button look="icon" aria-label={`Remove the preset ${p.name}`} onPress={() => away.mutate(p)}>
+                      <Button look="icon" aria-label={`Move the preset ${p.name} to the bin`} onPress={() => away.mutate(p)}>
                         ✕
                       </Button>
                     </span>

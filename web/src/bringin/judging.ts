@@ -48,9 +48,3 @@ export const counts = (items: PackItem[]): Record<View, number> => ({
   twins: items.filter(twin).length,
   unread: items.filter(unread).length,
 });
-
-/** Bytes in words. */
-export function bytes(count: number): string {
-  if (count < 1e6) return `${Math.max(1, Math.round(count / 1e3))} kB`;
-  return count < 1e9 ? `${(count / 1e6).toFixed(1)} MB` : `${(count / 1e9).toFixed(2)} GB`;
-}

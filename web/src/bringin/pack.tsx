@@ -9,6 +9,7 @@ import { asked, client } from "../api/queries";
 import type { Pack } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
+import { bytes } from "../kit/bytes";
 import { Empty } from "../kit/empty";
 import { useShownFrame } from "../kit/frame";
 import { FrameChoice } from "../kit/framechoice";
@@ -20,7 +21,7 @@ import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { AboutPack, type PackSaid } from "./about";
 import { chosen } from "./gather";
-import { bytes, counts, folders, unread, willBeKept, type View } from "./judging";
+import { counts, folders, unread, willBeKept, type View } from "./judging";
 import { Heads, Rows, type Say } from "./rows";
 import { useSending } from "./send";
 

@@ -117,7 +117,7 @@ function TakingApart(props: { name: string; by: Narrowed; onClose: () => void })
   );
   return (
     <Sheet title={`Take ${props.name} apart`} width={400} onClose={props.onClose}>
-      <Said>The looks stay in the catalogue; their order in this collection is forgotten.</Said>
+      <Said>The looks stay in the catalogue; the collection stays in the bin for 30 days, with its order.</Said>
       <Trouble error={drop.error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>

@@ -8,7 +8,8 @@ import { got, Problem, server } from "../api/client";
 import { useMe } from "../api/queries";
 import type { Outgoing } from "../api/types";
 import { useWrite } from "../api/writes";
-import { GRIDS, size } from "../bake/order";
+import { GRIDS } from "../bake/order";
+import { bytes } from "../kit/bytes";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { Fields, Grow, Quiet, Said } from "../kit/layout";
@@ -176,7 +177,7 @@ function One({ pack }: { pack: Outgoing }) {
         {pack.ready ? (
           <>
             <Quiet>
-              {pack.count} {pack.count === 1 ? "look" : "looks"}, {size(pack.bytes)}
+              {pack.count} {pack.count === 1 ? "look" : "looks"}, {bytes(pack.bytes)}
             </Quiet>
             <a href={`/api/outgoing/${pack.id}/file`} aria-label={`Take ${pack.name}`}>
               Take

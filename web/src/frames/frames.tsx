@@ -8,6 +8,7 @@ import { useEncodingLabel, useFrames } from "../api/queries";
 import type { EncodingKey } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
+import { bytes } from "../kit/bytes";
 import { FileDrop } from "../kit/filedrop";
 import { EncodingOrFile } from "../kit/encodingchoice";
 import { Text } from "../kit/text";
@@ -90,6 +91,9 @@ export default function Frames() {
     <Page>
       <TopBar>
         <Grow />
+        <Button look="quiet" onPress={() => void navigate("/people/bin")}>
+          Bin
+        </Button>
         <Button onPress={() => void navigate("/frames/encodings")}>Camera encodings</Button>
         <Button look="main" onPress={() => setAdding("choose")}>
           Add frame
@@ -166,7 +170,7 @@ function AddFrame({ onClose }: { onClose: () => void }) {
     <Sheet title="Add frame" width={460} onClose={onClose}>
       <FileDrop
         button="Choose a picture"
-        said={file ? `${file.name}, ${(file.size / 2 ** 20).toFixed(1)} MiB` : "or drop it here: PNG, JPEG, TIFF, EXR"}
+        said={file ? `${file.name}, ${bytes(file.size)}` : "or drop it here: PNG, JPEG, TIFF, EXR"}
         suffixes={[".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr"]}
         onFile={take}
       />

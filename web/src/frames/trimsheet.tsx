@@ -7,6 +7,7 @@ import type { Frame, Trim } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Sheet } from "../kit/sheet";
+import { ToBin } from "../kit/tobin";
 import { Trouble } from "../kit/trouble";
 import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage } from "../viewer/stage";
@@ -44,7 +45,6 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
   const trouble = useTrouble(feed);
   const params = { path: { frame_id: frame.id } };
   const keep = useWrite(() => got(server.PATCH("/api/frames/{frame_id}", { params, body: { trim } })), ["frames"], onClose);
-  const remove = useWrite(() => got(server.DELETE("/api/frames/{frame_id}", { params })), ["frames"], onClose);
   return (
     <Sheet title={frame.name} note={`${label(frame.encoding)}, ${frame.kind} ${frame.depth}`} width={1060} onClose={onClose}>
       <Layout>
@@ -55,11 +55,9 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
           <h2>Trim of this frame</h2>
           <p>Done before any look, so that looks are judged on a normal picture. New shots start from it.</p>
           <TrimFields trim={trim} onChange={setTrim} />
-          <Trouble error={keep.error ?? remove.error ?? trouble} />
+          <Trouble error={keep.error ?? trouble} />
           <Grow />
-          <Button look="quiet" onPress={() => remove.mutate()}>
-            Remove frame
-          </Button>
+          <ToBin what="frame" remove={() => got(server.DELETE("/api/frames/{frame_id}", { params }))} stale={["frames"]} onGone={onClose} />
           <Button look="main" onPress={() => keep.mutate()}>
             Keep trim
           </Button>

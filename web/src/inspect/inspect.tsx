@@ -2,8 +2,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
+import { got, server } from "../api/client";
 import { useCatalogue, useLuts, useMe } from "../api/queries";
 import type { Inspection } from "../api/types";
 import { Choice } from "../kit/choice";
@@ -13,6 +14,7 @@ import { FrameChoice } from "../kit/framechoice";
 import { Apart, Grow, Level, Quiet } from "../kit/layout";
 import { Saucer } from "../kit/saucer";
 import { Page, TopBar } from "../kit/topbar";
+import { ToBin } from "../kit/tobin";
 import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { TakeApart, Three } from "./apart";
@@ -146,6 +148,7 @@ export default function Inspector() {
 
 function Loaded({ subject }: { subject: Subject }) {
   const [search, setSearch] = useSearchParams();
+  const navigate = useNavigate();
   const [otherKind, otherKey] = (search.get("with") ?? "").split("/");
   const other = subjectOf(otherKind, otherKey);
   const query = useQuery(inspection.of(subject));
@@ -188,6 +191,14 @@ function Loaded({ subject }: { subject: Subject }) {
             <Pair word="gives" value={data.gives} />
             {data.rights ? <Pair word="pass on" value={data.rights} /> : null}
           </dl>
+          {subject.kind === "lut" ? (
+            <ToBin
+              what="LUT"
+              remove={() => got(server.DELETE("/api/luts/{lut_id}", { params: { path: { lut_id: subject.key } } }))}
+              stale={["luts", "inspected"]}
+              onGone={() => void navigate("/catalogue")}
+            />
+          ) : null}
         </section>
         <section>
           <h2>Health</h2>

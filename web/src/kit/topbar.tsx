@@ -90,8 +90,12 @@ function Person() {
           <br />
           {me.role}
         </header>
-        <Menu onAction={(key) => (key === "leave" ? void leave() : void navigate("/people"))} aria-label="Person">
+        <Menu
+          onAction={(key) => (key === "leave" ? void leave() : void navigate(key === "bin" ? "/people/bin" : "/people"))}
+          aria-label="Person"
+        >
           <MenuItem id="yours">Sessions, tokens, password</MenuItem>
+          <MenuItem id="bin">The bin</MenuItem>
           <MenuItem id="leave">Sign out</MenuItem>
         </Menu>
       </Menued>

@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { got, server } from "../api/client";
 import { asked, useEncodingLabel, useMe } from "../api/queries";
 import { useWrite } from "../api/writes";
-import { size } from "../bake/order";
+import { bytes } from "../kit/bytes";
 import { askedOf, useNarrowing, useScales } from "../catalogue/asked";
 import { IntoCollection } from "../catalogue/map";
 import { NewLook } from "../catalogue/newlook";
@@ -378,7 +378,7 @@ export default function LookPage() {
                   {bakes.slice(0, 8).map((b) => (
                     <li key={b.id}>
                       <a href={`/api/bakes/${b.id}/file`}>{b.name}</a>
-                      <Quiet>{size(b.bytes)}</Quiet>
+                      <Quiet>{bytes(b.bytes)}</Quiet>
                     </li>
                   ))}
                 </ul>

@@ -26,6 +26,8 @@ export const askedOfPeople = {
       queryKey: ["people", "ways in", id],
       queryFn: () => got(server.GET("/api/people/{person_id}/ways-in", { params: { path: { person_id: id } } })),
     }),
+  holdings: queryOptions({ queryKey: ["people", "holdings"], queryFn: () => got(server.GET("/api/people/holdings")) }),
+  bin: queryOptions({ queryKey: ["bin"], queryFn: () => got(server.GET("/api/bin")) }),
   others: queryOptions({ queryKey: ["waiting", "others"], queryFn: () => got(server.GET("/api/waiting/others")) }),
   activity: (asked: ActivityAsked) =>
     infiniteQueryOptions({

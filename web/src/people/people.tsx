@@ -3,6 +3,7 @@ import { useEffect } from "react";
 import styled from "styled-components";
 import { Page, TopBar } from "../kit/topbar";
 import { Activity } from "./activity";
+import { Holdings } from "./held";
 import { MayTable } from "./maytable";
 import { Team } from "./team";
 import { Waits } from "./waits";
@@ -37,6 +38,7 @@ export default function People() {
         <div>
           <Team />
           <Waits />
+          <Holdings />
         </div>
         <div>
           <Activity />

@@ -12,6 +12,7 @@ import { EncodingChoice } from "../kit/encodingchoice";
 import { Grow, Quiet, Said, Warned } from "../kit/layout";
 import { NumberBox } from "../kit/numberbox";
 import { Page } from "../kit/topbar";
+import { ToBin } from "../kit/tobin";
 import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { askedOfProject, UNDER_WAY } from "./asked";
@@ -164,6 +165,12 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
         </Quiet>
         <Grow />
         <EncodingChoice label="Encoded as" look="inline" chosen={clip.encoding} onChange={(encoding) => change.mutate({ encoding })} />
+        <ToBin
+          what="clip"
+          remove={() => got(server.DELETE("/api/clips/{clip_id}", { params: { path: { clip_id: clip.id } } }))}
+          stale={["clips", "project"]}
+          onGone={() => void navigate(`/projects/${project.id}`)}
+        />
       </div>
       {facts.doubts.map((d) => (
         <Warned key={d}>This clip {d}.</Warned>

@@ -4,6 +4,7 @@ import { got, server } from "../api/client";
 import { useWrite } from "../api/writes";
 import type { Delivery, Outlook, Project } from "../api/types";
 import { Button } from "../kit/button";
+import { bytes } from "../kit/bytes";
 import { Apart, Quiet, Said, Warned } from "../kit/layout";
 import { Trouble } from "../kit/trouble";
 import { stillOf, UNDER_WAY } from "./asked";
@@ -105,7 +106,8 @@ export function Earlier(props: { project: number; deliveries: Delivery[] }) {
               {d.ready ? (
                 <Quiet>
                   {d.shots ? `${d.shots} shots, ` : ""}
-                  {(d.bytes / 2 ** 20).toFixed(1)} MB{d.changes[0] ? `; ${d.changes[0].text}` : ""}
+                  {bytes(d.bytes)}
+                  {d.changes[0] ? `; ${d.changes[0].text}` : ""}
                 </Quiet>
               ) : (
                 <Warned>{d.job.state === "failed" ? `failed: ${d.job.reason}` : "stopped"}</Warned>

@@ -19,6 +19,7 @@ import { ShareLine } from "../kit/shareline";
 import { Sheet } from "../kit/sheet";
 import { Text } from "../kit/text";
 import { Page, TopBar } from "../kit/topbar";
+import { ToBin } from "../kit/tobin";
 import { Trouble } from "../kit/trouble";
 import { cellOf } from "./asked";
 import { Sign, VERDICTS, type Verdict } from "./sign";
@@ -304,6 +305,14 @@ export function Voting({ sheet }: { sheet: ContactSheet }) {
     <Page>
       <TopBar>
         <Grow />
+        {sheet.may_close ? (
+          <ToBin
+            what="sheet"
+            remove={() => got(server.DELETE("/api/sheets/{sheet_id}", { params: { path: { sheet_id: sheet.id } } }))}
+            stale={["sheets"]}
+            onGone={() => void navigate("/catalogue/sheet/all")}
+          />
+        ) : null}
         <Button look="quiet" onPress={() => void navigate("/catalogue/sheet/all")}>
           All sheets
         </Button>
