@@ -40,7 +40,8 @@ def test_nobody_holds_more_than_they_may(designer, other, lead, settings, tmp_pa
     settings.PERSON_GB = 1.5 * len(data) / quotas.GB
     assert designer.upload("/frames", {"file": SimpleUploadedFile("a.png", data)}).status_code == 201
     answer = designer.upload("/frames", {"file": SimpleUploadedFile("b.png", data)})
-    assert answer.status_code == 507 and "You hold 0.0 GB" in answer.json()["message"]
+    assert answer.status_code == 507
+    assert "You hold 0.0 GB" in answer.json()["message"]
     assert Frame.objects.count() == 1
     assert other.upload("/frames", {"file": SimpleUploadedFile("b.png", data)}).status_code == 201
     # What is in the bin counts until it is gone for good.
@@ -65,7 +66,8 @@ def test_a_project_that_holds_too_much_makes_no_delivery(lead, frame, revision, 
     ask = lambda: lead.post(f"/projects/{project.pk}/deliveries", {"parts": ["looks"], "grid": 9})  # noqa: E731
     settings.PROJECT_GB = 0.5 * frame.bytes / quotas.GB
     answer = ask()
-    assert answer.status_code == 507 and answer.json()["message"].startswith("Kiln series holds 0.0 GB of the")
+    assert answer.status_code == 507
+    assert answer.json()["message"].startswith("Kiln series holds 0.0 GB of the")
     settings.PROJECT_GB = 1
     assert ask().status_code == 201
     monkeypatch.setattr(room, "UNDER_WAY", 1)

@@ -6,12 +6,13 @@ import pytest
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
+from saucer_server.errors import RuleError
 from saucer_server.frames.models import Frame
 from saucer_server.housekeeping import sweep
-from saucer_server.looks import rules as looks
 from saucer_server.luts.models import BorrowedLut
 from saucer_server.people.rules import Person
 from saucer_server.presets.models import Preset
+from saucer_server.projects.models import Project, Shot
 from saucer_server.removals import rules as removals
 from saucer_server.reviewing import notes
 from saucer_server.sheets.models import Mark
@@ -42,9 +43,12 @@ def things(designer, frame, look, revision, tmp_path, transactional_db):
     designer.post("/collections", {"name": "Kiln", "note": "warm"})
     designer.post("/collections/Kiln/looks", {"looks": [look.pk]})
     return {
-        "frame": f"/frames/{frame.pk}", "lut": f"/luts/{lut['id']}", "preset": f"/presets/{preset['id']}", "sheet": f"/sheets/{sheet['id']}",
+        "frame": f"/frames/{frame.pk}",
+        "lut": f"/luts/{lut['id']}",
+        "preset": f"/presets/{preset['id']}",
+        "sheet": f"/sheets/{sheet['id']}",
         "collection": "/collections/Kiln",
-    }  # fmt: skip
+    }
 
 
 def test_each_kind_goes_to_the_bin_and_comes_back_as_it_was(things, designer, look):
@@ -111,9 +115,11 @@ def test_leads_and_owners_put_back_what_a_lead_removed(things, designer, lead):
 
 
 def test_what_was_put_to_use_in_the_bin_is_taken_out_instead_of_deleted(things, designer, lead, frame, revision):
-    """A shot that is made at the moment its frame is removed keeps it."""
+    """Rules put nothing to use that is in the bin; should something name it all the same, it stays."""
     designer.send("DELETE", things["frame"])
-    in_a_project("Kiln series", [frame], revision)
+    with pytest.raises(RuleError, match="not here any more"):
+        in_a_project("Kiln series", [frame], revision)
+    Shot.objects.create(project=Project.objects.get(), number=1, name="x", frame=frame)
     assert removals.empty(later(31)) == 0
     assert "Ramp" in [one["name"] for one in designer.get("/frames").json()]
 
@@ -126,7 +132,8 @@ def test_a_frame_on_a_sheet_or_under_a_note_is_not_removed(designer, lead, frame
     assert answer.json()["message"] == (
         "This frame is on the contact sheet “Which”, under a note on “Warm shelf”. Take it out there first."
     )
-    assert sheet["columns"][0]["frame"] == frame.pk and Frame.objects.count() == 1
+    assert sheet["columns"][0]["frame"] == frame.pk
+    assert Frame.objects.count() == 1
 
 
 def test_votes_come_back_with_their_sheet(designer, lead, frame, look, revision):
@@ -143,7 +150,8 @@ def test_a_name_that_was_taken_meanwhile_is_said(things, designer):
     designer.post("/collections", {"name": "Kiln"})
     (one,) = designer.get("/bin").json()
     answer = designer.post(f"/bin/collection/{one['id']}/back")
-    assert answer.status_code == 409 and "Rename that one" in answer.json()["message"]
+    assert answer.status_code == 409
+    assert "Rename that one" in answer.json()["message"]
     designer.send("PATCH", "/collections/Kiln", {"name": "Kiln two"})
     assert designer.post(f"/bin/collection/{one['id']}/back").status_code == 204
     assert len(designer.get("/collections/Kiln").json()["looks"]) == 1
@@ -177,4 +185,5 @@ def test_what_was_dropped_in_for_now_is_gone_at_once(designer, tmp_path):
     file = SimpleUploadedFile("now.png", png(tmp_path))
     number = designer.upload("/frames", {"file": file, "passing": "true"}).json()["id"]
     assert designer.send("DELETE", f"/frames/{number}").status_code == 204
-    assert in_bin(designer) == [] and not Frame.objects.ever().exists()
+    assert in_bin(designer) == []
+    assert not Frame.objects.ever().exists()

@@ -90,7 +90,7 @@ describe("presets as files", () => {
 
   it("are removed, or stay with a reason", async () => {
     await list({ "DELETE /presets/5": { status: 403, body: { message: "Only who keeps this preset, or a lead, can remove it." } } });
-    await userEvent.click(screen.getByRole("button", { name: "Move the preset Half up" }));
+    await userEvent.click(screen.getByRole("button", { name: "Move the preset Half up to the bin" }));
     expect((await screen.findByRole("alert")).textContent).toContain("Only who keeps this preset");
   });
 });

@@ -37,7 +37,21 @@ from ..removals import rules as removals
 from ..removals.kinds import Kind, register
 from .models import Clip
 
-__all__ = ["Clip", "change", "every", "find", "found", "look_through", "on_disk", "posters", "remove", "still", "take_upload", "whole"]
+__all__ = [
+    "BIN",
+    "Clip",
+    "change",
+    "every",
+    "find",
+    "found",
+    "look_through",
+    "on_disk",
+    "posters",
+    "remove",
+    "still",
+    "take_upload",
+    "whole",
+]
 
 UNSAID = "bt709_display"
 BIN = register(Kind("clip", "clip", Clip.objects, "added_by", size=lambda clip: int(clip.bytes)))

@@ -34,6 +34,7 @@ from ..removals.kinds import Kind, register
 from .models import Frame
 
 __all__ = [
+    "BIN",
     "REMEMBERED_WIDTH",
     "Frame",
     "add",

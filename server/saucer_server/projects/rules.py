@@ -21,6 +21,7 @@ from ..lookup import LARGEST, by_id
 from ..people import activity, circles
 from ..people.activity import Happening
 from ..people.rules import Person, must
+from ..removals import rules as removals
 from .models import Assignment, Change, Layer, Project, Scene, Shot
 
 __all__ = [
@@ -303,6 +304,8 @@ def add_shots(project: Project, person: Person, wanted: list[NewShot], scene: Sc
         top = project.shots.aggregate(top=Max("number"))["top"] or 0
         if project.shots.count() + len(wanted) > SHOTS:
             raise RuleError(422, f"A project holds {SHOTS:,} shots. Start another one.")
+        removals.hold(frames.BIN, {new.frame.pk for new in wanted})
+        removals.hold(clips.BIN, {new.clip.pk for new in wanted if new.clip is not None})
         made = [
             Shot.objects.create(
                 project=project, number=top + k, name=(new.name or new.frame.name)[:120], frame=new.frame, trim=new.frame.trim, scene=scene,

@@ -1,6 +1,6 @@
 """Putting rows into the bin, taking them out again, and emptying it."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
@@ -16,7 +16,7 @@ from ..people.rules import Person, is_own, may, must
 from .kinds import KINDS, Kind
 from .models import Removable
 
-__all__ = ["KEPT", "Removed", "empty", "erase", "listed", "put", "put_back", "still"]
+__all__ = ["KEPT", "Removed", "empty", "erase", "hold", "listed", "put", "put_back", "still"]
 
 #: How long a removed row stays in the bin.
 KEPT = timedelta(days=30)
@@ -48,6 +48,14 @@ def put(kind: Kind, row: Removable, person: Person, in_use: Callable[[list[Model
         check()
         held.removed_at, held.removed_by = timezone.now(), person
         held.save(update_fields=["removed_at", "removed_by"])
+
+
+def hold(kind: Kind, keys: Iterable[int]) -> None:
+    """Keeps rows from going to the bin until the transaction ends, in which something begins to use them. Raises 404 where one is there."""
+    wanted = set(keys)
+    held = kind.rows.get_queryset().select_for_update(no_key=True, of=("self",)).filter(pk__in=wanted).order_by("pk")
+    if len(held) < len(wanted):
+        raise missing(kind.word)
 
 
 def _needed_by(row: Model) -> list[Model]:

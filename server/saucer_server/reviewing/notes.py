@@ -4,12 +4,14 @@ from django.db import transaction
 from django.db.models import QuerySet
 
 from ..errors import RuleError, forbidden
+from ..frames import rules as frames
 from ..frames.rules import Frame
 from ..looks.rules import Look, Revision, page_of
 from ..lookup import by_id
 from ..people import activity
 from ..people.activity import Happening
 from ..people.rules import Person, is_own, must
+from ..removals import rules as removals
 from .models import Note
 
 __all__ = ["Note", "change", "drop", "of_look", "pin", "reply", "settle"]
@@ -36,6 +38,7 @@ def pin(look: Look, revision: Revision, person: Person, text: str, spot: tuple[F
         raise RuleError(409, f"There are {NOTES} notes on this look already. Settle some and take them away first.")
     frame, x, y = spot or (None, None, None)
     with transaction.atomic():
+        removals.hold(frames.BIN, [] if frame is None else [frame.pk])
         activity.note(Happening.REVIEW, person, "noted on", str(revision), more=text.strip(), to=page_of(revision), revision=revision.pk)
         return Note.objects.create(look=look, revision=revision, frame=frame, x=x, y=y, text=text.strip(), by=person)
 

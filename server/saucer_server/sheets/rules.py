@@ -72,6 +72,7 @@ def create(person: Person, plan: Plan) -> Sheet:
     if len(chosen) > LOOKS or len(plan.frames) > FRAMES:
         raise RuleError(422, f"A sheet holds at most {LOOKS} looks and {FRAMES} frames.")
     with transaction.atomic():
+        removals.hold(frames.BIN, plan.frames)
         sheet = Sheet.objects.create(
             name=plan.name.strip() or "Untitled sheet", strength=plan.strength, blind=plan.blind, made_by=person,
             seed=random.randrange(2**31),
