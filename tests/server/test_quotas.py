@@ -3,6 +3,7 @@
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from saucer_server.delivering import room
+from saucer_server.errors import RuleError
 from saucer_server.frames.models import Frame
 from saucer_server.people import quotas, uploads
 from saucer_server.people.models import Upload
@@ -56,7 +57,7 @@ def test_what_is_being_sent_counts(designer, settings):
     ines = Person.objects.get(username="ines")
     settings.PERSON_GB = 1
     uploads.admit("one", ines, 700 * uploads.MIB)
-    with pytest.raises(quotas.RuleError, match="1 GB that one person may"):
+    with pytest.raises(RuleError, match="1 GB that one person may"):
         uploads.admit("two", ines, 700 * uploads.MIB)
     assert Upload.objects.count() == 1
 
