@@ -99,7 +99,7 @@ def _searches(person: _Person, database: psycopg.Connection[Any]) -> Table:
         served = _times(lambda path=path: person.get(f"/api/catalogue/{first}/like{path}"))  # type: ignore[misc]
         table.add(name, *_ms(served), *_ms(_times(lambda: database.execute(near).fetchall())))
         table.want(f"{name}:", served[0], 50, " ms")
-    table.add("all there is to narrow by, counted", *_ms(_times(lambda: person.get("/api/catalogue/narrowing"))), "", "")
+    table.add("all there is to narrow by, counted", *_ms(_times(lambda: person.get("/api/catalogue/filters"))), "", "")
     table.add("all places of the map", *_ms(_times(lambda: person.get("/api/catalogue/map"))), "", "")
     return table
 
@@ -123,7 +123,7 @@ def _pictures(person: _Person) -> Table:
     table.want("24 cards:", taken, 300, " ms")
     table.add("the next 24", f"{drawn(loads(person.get(f'/api/catalogue?limit=24&offset={LOOKS // 5 + 24}'))['cards'], frames[2]):.0f} ms")
     first = person.get("/api/catalogue?limit=48")
-    size = (len(first) + len(person.get("/api/catalogue/narrowing"))) / 1000
+    size = (len(first) + len(person.get("/api/catalogue/filters"))) / 1000
     table.add("the first page without pictures", f"{size:.0f} kB")
     table.want("the first page:", size, 100, " kB")
     looks = [c["id"] for c in loads(person.get(f"/api/catalogue?limit=20&offset={LOOKS // 3}"))["cards"]]

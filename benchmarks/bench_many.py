@@ -92,7 +92,7 @@ def browsing(address: str, sessions: list[str]) -> tuple[float, float]:
     def visit(k: int) -> None:
         one = Visitor(address, sessions[k % len(sessions)])
         one.get("/api/session")
-        page(one, ["/api/catalogue", "/api/catalogue/narrowing", "/api/waiting"], cards)
+        page(one, ["/api/catalogue", "/api/catalogue/filters", "/api/waiting"], cards)
         for look in (1 + k % 6, 1 + (k + 3) % 6):
             time.sleep(READING)
             parts = ("", "/history", "/notes", "/bakes")

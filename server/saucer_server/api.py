@@ -21,6 +21,7 @@ from saucer_core.errors import Abandoned, CoreError
 from .bakes.api import router as bakes
 from .bench.api import router as bench
 from .bench.vocabulary import router as vocabulary
+from .cancellation import GONE
 from .carrying.api import router as carrying
 from .catalogue.api import router as catalogue
 from .catalogue.collections_api import router as collections
@@ -31,8 +32,6 @@ from .delivering.feed_api import router as feed
 from .encodings.api import router as encodings
 from .errors import RuleError
 from .frames.api import router as frames
-from .guarding import failed, forged
-from .heeding import GONE
 from .inspecting.api import router as inspecting
 from .jobs.api import router as jobs
 from .jobs.health_api import router as health
@@ -48,6 +47,7 @@ from .people.quotas_api import router as quotas
 from .people.team_api import router as team
 from .people.tokens import TokenAuth
 from .presets.api import router as presets
+from .problems import failed, forged
 from .projects.api import router as projects
 from .projects.shots_api import router as shots
 from .projects.wall_api import router as wall

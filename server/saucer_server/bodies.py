@@ -12,9 +12,9 @@ from django.http import HttpRequest, HttpResponse
 from django.urls import Resolver404, resolve
 
 from .errors import RuleError
-from .guarding import missing, problem
 from .people import tokens, uploads
 from .people.rules import Person
+from .problems import missing, problem
 from .watching import request_id
 
 #: Bytes that anybody may send; the front keeps so much in memory and asks about more.

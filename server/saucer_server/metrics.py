@@ -14,8 +14,8 @@ from procrastinate.contrib.django.models import ProcrastinateEvent, Procrastinat
 from prometheus_client import CONTENT_TYPE_LATEST, CollectorRegistry, Gauge, generate_latest
 from prometheus_client.multiprocess import MultiProcessCollector
 
-from .figures import REQUESTS, SECONDS
 from .jobs.rules import Job
+from .request_metrics import REQUESTS, SECONDS
 
 
 def _waiting(registry: CollectorRegistry) -> None:
@@ -55,7 +55,7 @@ def _machine(registry: CollectorRegistry) -> None:
 
 
 def page(request: HttpRequest) -> HttpResponse:
-    """The figures of all web processes, for who shows the token of the setting; 404 for others."""
+    """The metrics of all web processes, for who shows the token of the setting; 404 for others."""
     shown = request.headers.get("Authorization", "").removeprefix("Bearer ")
     if not settings.METRICS or not hmac.compare_digest(shown.encode(), settings.METRICS.encode()):
         return HttpResponse(status=404)

@@ -51,7 +51,7 @@ BEHIND_FRONT = os.environ.get("SAUCER_FRONT") == "1"
 MIDDLEWARE = [
     "saucer_server.watching.Watching",
     "django.middleware.security.SecurityMiddleware",
-    "saucer_server.guarding.Guarding",
+    "saucer_server.security_headers.SecurityHeaders",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -60,7 +60,7 @@ MIDDLEWARE = [
     "saucer_server.people.passes.Passes",
     "saucer_server.people.circles.Asking",
     "saucer_server.bodies.Bodies",
-    *(["saucer_server.heeding.Heeding"] if BEHIND_FRONT else []),
+    *(["saucer_server.cancellation.Cancellation"] if BEHIND_FRONT else []),
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "saucer_server.urls"
@@ -128,7 +128,7 @@ FILE_UPLOAD_TEMP_DIR = DATA / "arriving"
 #: That folder is made when the first upload needs it (``storage.arriving``).
 SILENCED_SYSTEM_CHECKS = ["files.E001"]
 
-#: Who shows this token at /metrics is told figures for Prometheus; empty: nobody is.
+#: Who shows this token at /metrics is told metrics for Prometheus; empty: nobody is.
 METRICS = os.environ.get("SAUCER_METRICS", "")
 #: A provider of single sign-on by OpenID Connect: its address, what Saucer is there, and what the button says; empty: there is none.
 #: role: of somebody who comes by it and is not in the team yet; empty: nobody new comes in that way. only: 1 where passwords let nobody in.
@@ -140,7 +140,7 @@ OIDC = {
 PERSON_GB, PROJECT_GB = (float(os.environ.get(f"SAUCER_{of}_GB", 0)) for of in ("PERSON", "PROJECT"))
 #: The token that a studio's directory shows (SCIM 2.0), and what people it brings are; empty: no directory is let in.
 SCIM, SCIM_ROLE = os.environ.get("SAUCER_SCIM", ""), os.environ.get("SAUCER_SCIM_ROLE", "applier")
-CSRF_FAILURE_VIEW = "saucer_server.guarding.forged"
+CSRF_FAILURE_VIEW = "saucer_server.problems.forged"
 
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"

@@ -5,7 +5,7 @@ from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
-from . import bodies, guarding, metrics
+from . import bodies, metrics, moved, problems
 from .api import api
 from .people import directory, single
 
@@ -21,13 +21,14 @@ def page(request: HttpRequest) -> HttpResponse:
     return answer
 
 
-handler400, handler403, handler404, handler500 = (f"{guarding.__name__}.{n}" for n in ("unreadable", "refused", "missing", "failed"))
+handler400, handler403, handler404, handler500 = (f"{problems.__name__}.{n}" for n in ("unreadable", "refused", "missing", "failed"))
 urlpatterns = [
     path("single-sign-on", single.begin),
     path("single-sign-on/back", single.back, name="single sign-on"),
     path("metrics", metrics.page),
     path("-/body", bodies.page),
     path("scim/v2/<path:rest>", directory.page),
+    *moved.PATTERNS,
     path("api/", api.urls),
     re_path(r"^(?!api/|assets/|scim/).*$", page),
 ]

@@ -11,7 +11,7 @@ from datetime import UTC, datetime
 
 from django.http import HttpRequest, HttpResponse
 
-from . import figures
+from . import request_metrics
 
 log = logging.getLogger("saucer.requests")
 _request: ContextVar[str] = ContextVar("request", default="")
@@ -68,7 +68,7 @@ class Watching:
     def _write(self, request: HttpRequest, status: int, seconds: float) -> None:
         match = request.resolver_match
         route = match.route if match is not None else ""
-        figures.asked(request.method or "", route, status, seconds)
+        request_metrics.count(request.method or "", route, status, seconds)
         level = logging.WARNING if status >= 500 or seconds > SLOW else logging.INFO
         person = getattr(request, "_cached_user", None)
         more = {

@@ -11,7 +11,7 @@ from django.utils import timezone
 from saucer_server.api import api as interface
 from saucer_server.bench.api import router as bench
 from saucer_server.looks.models import Look
-from saucer_server.people.models import Guess
+from saucer_server.people.models import FailedSignIn
 from saucer_server.people.recent import TAKEN_FOR, RecentSession
 
 #: Feeds and invitations ask for a secret in the address instead (tests/server/test_delivering.py, tests/server/test_people.py).
@@ -128,14 +128,14 @@ def test_guessing_a_password_becomes_slow(stranger, applier, lead):
     assert re.search(r"Try again in \d+ second", waiting.json()["message"])
     # Another person is not in the way.
     assert guess(stranger, "odile", "clay-and-water").status_code == 200
-    Guess.objects.update(until=timezone.now() - timedelta(seconds=1))
+    FailedSignIn.objects.update(until=timezone.now() - timedelta(seconds=1))
     assert guess(stranger).status_code == 401
-    row = Guess.objects.get(what="name vera from 127.0.0.1")
+    row = FailedSignIn.objects.get(what="name vera from 127.0.0.1")
     assert row.until is not None
     assert (row.until - row.last).total_seconds() == 2
-    Guess.objects.update(until=None)
+    FailedSignIn.objects.update(until=None)
     assert guess(stranger, password="clay-and-water").status_code == 200
-    assert not Guess.objects.filter(what__startswith="name vera").exists()
+    assert not FailedSignIn.objects.filter(what__startswith="name vera").exists()
 
 
 def test_who_guesses_from_an_office_locks_nobody_else_out(stranger, applier, lead):
@@ -146,14 +146,14 @@ def test_who_guesses_from_an_office_locks_nobody_else_out(stranger, applier, lea
     # Who typed a wrong password there waits like everybody, and then gets in.
     assert guess(stranger, "odile").status_code == 401
     assert guess(stranger, "odile", "clay-and-water").status_code == 429
-    Guess.objects.update(until=timezone.now() - timedelta(seconds=1))
+    FailedSignIn.objects.update(until=timezone.now() - timedelta(seconds=1))
     assert guess(stranger, "odile", "clay-and-water").status_code == 200
 
 
 def test_a_clock_that_was_set_back_locks_nobody_out(stranger, applier):
     for _ in range(5):
         guess(stranger)
-    Guess.objects.update(last=timezone.now() + timedelta(days=1), until=timezone.now() + timedelta(days=1, seconds=1))
+    FailedSignIn.objects.update(last=timezone.now() + timedelta(days=1), until=timezone.now() + timedelta(days=1, seconds=1))
     assert guess(stranger, password="clay-and-water").status_code == 200
 
 
@@ -173,9 +173,9 @@ def test_names_tried_from_one_address_are_counted_together(stranger, db):
 def test_a_quiet_hour_forgets(stranger, applier):
     for _ in range(5):
         guess(stranger)
-    Guess.objects.update(last=timezone.now() - timedelta(hours=2), until=None)
+    FailedSignIn.objects.update(last=timezone.now() - timedelta(hours=2), until=None)
     assert guess(stranger).status_code == 401
-    assert Guess.objects.get(what="name vera").wrong == 1
+    assert FailedSignIn.objects.get(what="name vera").wrong == 1
 
 
 # Whether it stands

@@ -14,7 +14,7 @@ from saucer_core.baking.bake import bake
 from saucer_core.formats import pictures
 from saucer_core.formats import recipe as recipes
 from saucer_core.formats.cube import read_text
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.treatment import Treatment, evaluate
 from saucer_server.bakes.finished import PICTURE_KINDS
 from saucer_server.bakes.models import Bake
@@ -46,7 +46,7 @@ def test_a_baked_file_gives_the_same_pixels_elsewhere(designer, revision, tmp_pa
     assert row["name"] == "Warm shelf_r1_BT.709 display_17.cube"
     assert 'filename="Warm shelf_r1_BT.709 display_17.cube"' in answer["Content-Disposition"]
     text = answer.content.decode()
-    recipe = Recipe.model_validate(revision.recipe)
+    recipe = LookValue.model_validate(revision.recipe)
     for line in ("# Rights: ask first", "# Note: for dusk", f"# Checksum of the look: {recipe.digest()}", "# Goes out as: BT.709 display"):
         assert line in text
     path = tmp_path / "b.cube"
@@ -74,8 +74,11 @@ def test_several_files_are_made_at_once_and_each_is_what_it_says(designer, revis
     for key, data in files.items():
         assert rows[key]["checksum"] == hashlib.sha256(data).hexdigest()
         assert rows[key]["bytes"] == len(data)
-    assert recipes.loads(files["recipe"].decode(), "r").look == Recipe.model_validate(revision.recipe)
-    fitted, sampled = read_text(files["cube"].decode(), "f").grid, bake(Treatment(Recipe.model_validate(revision.recipe)).compile(), 5).grid
+    assert recipes.loads(files["recipe"].decode(), "r").look == LookValue.model_validate(revision.recipe)
+    fitted, sampled = (
+        read_text(files["cube"].decode(), "f").grid,
+        bake(Treatment(LookValue.model_validate(revision.recipe)).compile(), 5).grid,
+    )
     assert np.abs(fitted - sampled).max() > 1e-3
 
 
@@ -221,7 +224,7 @@ def test_a_finished_picture_is_the_frame_at_full_size(designer, look, frame, tmp
     path = tmp_path / f"got{known.suffix}"
     path.write_bytes(answer.content)
     got = pictures.load(path)
-    wanted = evaluate(Recipe.model_validate(look.draft), frames.pixels(frame, "bt709_display", 64))
+    wanted = evaluate(LookValue.model_validate(look.draft), frames.pixels(frame, "bt709_display", 64))
     assert got.rgb.shape == (36, 64, 3)
     tolerance = {"uint8": 0.003, "uint16": 1e-5, "half": 1e-3, "float": 1e-6}[known.depth] + (0.05 if kind == "jpeg" else 0)
     np.testing.assert_allclose(got.rgb, wanted if known.suffix == ".exr" else wanted.clip(0, 1), atol=tolerance)

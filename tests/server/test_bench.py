@@ -20,8 +20,8 @@ from saucer_core.readings.scopes import vectorscope, waveform
 from saucer_core.screen import for_screen
 from saucer_core.treatment import Treatment, evaluate
 from saucer_server.frames.rules import pixels
-from saucer_server.looks.models import Sitting
-from saucer_server.looks.sitting import GONE
+from saucer_server.looks.models import Presence
+from saucer_server.looks.presence import GONE
 from saucer_server.luts import rules as luts
 from saucer_server.people.rules import Person
 
@@ -193,21 +193,21 @@ def test_a_variation_names_its_parent_and_differs(designer, look):
 
 
 def test_one_person_holds_a_draft(designer, other, applier, look):
-    def sit(api, take=False):
-        return api.send("PUT", f"/looks/{look.pk}/sitting", {"take": take}).json()
+    def announce(api, take=False):
+        return api.send("PUT", f"/looks/{look.pk}/presence", {"take": take}).json()
 
-    assert sit(designer) == {"mine": True, "holder": "Ines", "others": []}
-    assert sit(applier)["mine"] is False
-    late = sit(other)
+    assert announce(designer) == {"mine": True, "holder": "Ines", "others": []}
+    assert announce(applier)["mine"] is False
+    late = announce(other)
     assert (late["mine"], late["holder"], sorted(late["others"])) == (False, "Ines", ["Ines", "Vera"])
-    assert sit(other, take=True)["mine"]
-    assert sit(designer) == {"mine": False, "holder": "Tomas", "others": ["Vera", "Tomas"]}
+    assert announce(other, take=True)["mine"]
+    assert announce(designer) == {"mine": False, "holder": "Tomas", "others": ["Vera", "Tomas"]}
     # Whoever leaves, or is not heard of, lets go of it.
     other.post(f"/looks/{look.pk}/leave")
-    assert sit(designer)["mine"]
-    Sitting.objects.update(seen_at=timezone.now() - 2 * GONE)
-    assert sit(other)["mine"]
-    assert sit(applier, take=True)["mine"] is False
+    assert announce(designer)["mine"]
+    Presence.objects.update(seen_at=timezone.now() - 2 * GONE)
+    assert announce(other)["mine"]
+    assert announce(applier, take=True)["mine"] is False
 
 
 def test_borrowed_tables_are_shown_before_they_are_chosen(designer, frame):

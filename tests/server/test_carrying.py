@@ -8,7 +8,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 from saucer_core.formats import pictures
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.treatment import Treatment
 from saucer_server.looks.models import Look
 from saucer_server.luts import rules as luts
@@ -82,7 +82,7 @@ def test_it_becomes_a_look_that_remembers_where_it_comes_from(designer, tmp_path
     (row,) = designer.get("/luts").json()
     assert (row["name"], row["rights"], row["size"]) == ("Night", "ask first", 36)
     rgb = np.random.default_rng(1).uniform(0, 1, (200, 3)).astype(np.float32)
-    out = Treatment(Recipe.model_validate(look["draft"])).compile(luts.table)(rgb)
+    out = Treatment(LookValue.model_validate(look["draft"])).compile(luts.table)(rgb)
     np.testing.assert_allclose(out, darker(rgb), atol=2e-3)
 
 

@@ -9,7 +9,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from hypothesis import given
 from hypothesis import strategies as st
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_server.catalogue import entries, spread
 from saucer_server.catalogue.models import Collection, Entry, Likeness, Tag, Word
 from saucer_server.housekeeping.tasks import keep_house
@@ -21,7 +21,7 @@ from .conftest import in_a_project
 
 def made(name, *steps, note="", tags=(), who="ines", rights="", origin=""):
     person = Person.objects.get(username=who)
-    recipe = Recipe.model_validate({"steps": list(steps)})
+    recipe = LookValue.model_validate({"steps": list(steps)})
     row = looks.create(person, name, recipe, note, rights=rights, origin=origin)
     looks.keep_revision(row, person, "")
     if tags:
@@ -137,28 +137,28 @@ def test_orders(designer, lead, frame, shelf):
 def test_what_fits_a_frame(designer, frame, shelf):
     assert len(names(designer, f"fits={frame.pk}")) == 5
     log = made("Print", {"kind": "scene_to_display"})
-    looks.save_draft(log.pk, log.maker, Recipe.model_validate({"input": "film_log", "steps": [{"kind": "scene_to_display"}]}), 1)
+    looks.save_draft(log.pk, log.maker, LookValue.model_validate({"input": "film_log", "steps": [{"kind": "scene_to_display"}]}), 1)
     looks.keep_revision(log, log.maker, "for log")
     assert "Print" not in names(designer, f"fits={frame.pk}")
 
 
 def test_narrowing_counts_within_what_is_found(designer, shelf):
-    said = designer.get("/catalogue/narrowing?q=warm").json()
+    said = designer.get("/catalogue/filters?q=warm").json()
     assert (said["found"], said["total"]) == (2, 5)
     assert {t["name"]: t["count"] for t in said["tags"]} == {"dusk": 1, "yard": 1, "fire": 1}
     assert sum(said["bars"]["warmth"]) == 2
     assert sum(said["all_bars"]["warmth"]) == 5
     assert said["makers"] == [{"name": "Ines", "count": 2}]
     # A kind is counted as if it did not narrow itself: else nothing else of it could be chosen.
-    assert len(designer.get("/catalogue/narrowing?maker=Tomas").json()["makers"]) == 2
-    nothing = designer.get("/catalogue/narrowing?collection=none").json()
+    assert len(designer.get("/catalogue/filters?maker=Tomas").json()["makers"]) == 2
+    nothing = designer.get("/catalogue/filters?collection=none").json()
     assert nothing["found"] == 0
     assert sum(nothing["bars"]["warmth"]) == 0
 
 
 def test_light_stands_apart_from_other_tags(designer, frame, shelf):
     made("Bright yard", tags=("noon", "yard"))
-    said = designer.get("/catalogue/narrowing").json()
+    said = designer.get("/catalogue/filters").json()
     assert said["lights"] == [{"name": "noon", "count": 1}]
     assert "noon" not in {t["name"] for t in said["tags"]}
 
@@ -198,9 +198,9 @@ def test_an_entry_follows_its_look(designer, shelf):
 
 
 def test_a_misspelt_word_says_what_it_was_taken_for(designer, shelf):
-    taken = designer.get("/catalogue/narrowing?q=windwo stra zzzyx tomsa").json()["taken_for"]
+    taken = designer.get("/catalogue/filters?q=windwo stra zzzyx tomsa").json()["taken_for"]
     assert taken == {"windwo": ["window"], "tomsa": ["tomas"]}
-    assert designer.get("/catalogue/narrowing?q=window").json()["taken_for"] == {}
+    assert designer.get("/catalogue/filters?q=window").json()["taken_for"] == {}
 
 
 def test_the_vocabulary_is_put_right_by_night(designer, shelf):
@@ -227,7 +227,7 @@ def test_entries_that_are_missing_are_made(designer, shelf):
 
 
 def test_a_look_that_cannot_be_computed_is_still_found(designer, shelf):
-    row = looks.create(Person.objects.get(username="ines"), "Broken jar", Recipe())
+    row = looks.create(Person.objects.get(username="ines"), "Broken jar", LookValue())
     revision = looks.keep_revision(row, row.maker, "")
     revision.recipe["steps"] = [{"id": "x", "kind": "lut", "table": "0" * 64}]
     revision.digest = "f" * 64
@@ -294,7 +294,7 @@ def test_a_collection_kept_by_a_search_follows_it(designer, applier, shelf):
     assert set(names(designer, "collection=Warm ones")) == {"Late straw", "Ember & Tide"}
     made("Red lid", WARM)
     assert "Red lid" in names(designer, "collection=Warm ones")
-    counted = {c["name"]: c for c in designer.get("/catalogue/narrowing").json()["collections"]}
+    counted = {c["name"]: c for c in designer.get("/catalogue/filters").json()["collections"]}
     assert counted["Warm ones"] == {"name": "Warm ones", "count": 3, "kept": True}
     assert "kept by a search" in designer.post("/collections/Warm ones/looks", {"looks": [shelf["ash"].pk]}).json()["message"]
     assert applier.post("/collections", {"name": "Mine"}).status_code == 403
@@ -309,7 +309,7 @@ def test_a_collection_whose_search_makes_no_sense_any_more_still_opens(designer,
     Collection.objects.create(name="Older", search="collection=Old", made_by=person)
     assert names(designer, "collection=Old") == []
     assert names(designer, "collection=Older") == [], "two that name each other end"
-    counted = {c["name"]: c["count"] for c in designer.get("/catalogue/narrowing").json()["collections"]}
+    counted = {c["name"]: c["count"] for c in designer.get("/catalogue/filters").json()["collections"]}
     assert (counted["Old"], counted["Older"]) == (0, 0)
     Collection.objects.filter(name="Old").update(search="range=sparkle:1:2&fits=²")
     assert len(names(designer, "collection=Old")) == 5
@@ -344,7 +344,7 @@ def test_collections_kept_by_each_other_go_only_so_deep(designer, lead, shelf):
     person = Person.objects.get(username="odile")
     Collection.objects.bulk_create(Collection(name=f"Long {k}", search=f"collection=Long {k - 1}", made_by=person) for k in range(60))
     with CaptureQueriesContext(connection) as asked:
-        assert designer.get("/catalogue/narrowing").status_code == 200
+        assert designer.get("/catalogue/filters").status_code == 200
     assert len(asked) < 600
 
 
@@ -411,7 +411,7 @@ COUNTED = {"tags": "tag", "lights": "tag", "statuses": "status", "rights": "righ
 )
 def test_every_count_is_what_choosing_it_leaves(designer, lead, frame, shelf, query):
     looks.set_status(looks.latest(shelf["ember"]), Person.objects.get(username="odile"), "approved")
-    said = designer.get(f"/catalogue/narrowing?{query}").json()
+    said = designer.get(f"/catalogue/filters?{query}").json()
     assert said["found"] == designer.get(f"/catalogue?{query}").json()["found"]
     for kind, word in COUNTED.items():
         # Of most kinds any of the values chosen will do, so that the others do not narrow; a look carries all of the tags.
@@ -448,7 +448,7 @@ def test_what_is_counted_follows_every_change(designer, shelf):
     """The columns that counts are made of are those of the database: after a tag, a status, a name, and a look that goes."""
 
     def counted():
-        said = designer.get("/catalogue/narrowing").json()
+        said = designer.get("/catalogue/filters").json()
         return said["found"], {t["name"]: t["count"] for t in said["tags"]}, {s["name"]: s["count"] for s in said["statuses"]}
 
     number, tags, statuses = counted()

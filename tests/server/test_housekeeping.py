@@ -19,7 +19,7 @@ from saucer_server.delivering.models import Delivery
 from saucer_server.housekeeping import sweep
 from saucer_server.jobs.models import Job
 from saucer_server.jobs.rules import running
-from saucer_server.people.models import Seat
+from saucer_server.people.models import UserSession
 from saucer_server.people.rules import Person
 
 DAY = 86_400
@@ -111,10 +111,10 @@ def test_files_of_old_deliveries_go_and_the_delivery_says_so(lead, frame, revisi
 def test_sessions_that_ran_out_are_forgotten(applier, stranger):
     stranger.post("/sign-in", {"username": "vera", "password": "clay-and-water"})
     Session.objects.update(expire_date=timezone.now() - timedelta(days=1))
-    Seat.objects.update(at=timezone.now() - timedelta(days=30))
+    UserSession.objects.update(at=timezone.now() - timedelta(days=30))
     assert sweep.sessions() >= 1
     assert Session.objects.count() == 0
-    assert Seat.objects.count() == 0
+    assert UserSession.objects.count() == 0
 
 
 # A full disk

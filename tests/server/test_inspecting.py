@@ -6,7 +6,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from saucer_core.baking.bake import bake
 from saucer_core.formats import cube, pictures
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.treatment import Treatment
 from saucer_server.inspecting import unbaking
 from saucer_server.inspecting.models import Unbaking
@@ -17,7 +17,7 @@ from saucer_server.luts.models import BorrowedLut
 
 from .test_packs import by_file, pack  # noqa: F401
 
-FADED = Recipe.model_validate({"steps": [{"id": "c", "kind": "curves", "all": [[0, 0.06], [0.5, 0.5], [1, 0.94]]}]})
+FADED = LookValue.model_validate({"steps": [{"id": "c", "kind": "curves", "all": [[0, 0.06], [0.5, 0.5], [1, 0.94]]}]})
 
 
 @pytest.fixture
@@ -94,11 +94,11 @@ def test_a_table_is_taken_apart_and_opens_on_the_bench(designer, lut, frame):
     made = designer.post(f"/unbakings/{key}/keep", {"name": "Faded, editable", "rest": True}).json()
     look = looks.find(made["id"])
     assert (look.name, look.origin, look.rights) == ("Faded, editable", "Faded, taken apart", "to anyone")
-    draft = Recipe.model_validate(look.draft)
+    draft = LookValue.model_validate(look.draft)
     assert looks.sound(draft) == "", "its rest is borrowed and here"
     assert BorrowedLut.objects.get(digest=draft.lut_steps()[0].table).name == "Rest of Faded"
     bare = designer.post(f"/unbakings/{key}/keep", {"rest": False}).json()
-    assert Recipe.model_validate(looks.find(bare["id"]).draft).lut_steps() == []
+    assert LookValue.model_validate(looks.find(bare["id"]).draft).lut_steps() == []
 
 
 def test_a_lut_becomes_a_look_as_it_is(designer, applier, lut, look):
@@ -106,7 +106,7 @@ def test_a_lut_becomes_a_look_as_it_is(designer, applier, lut, look):
     assert made.status_code == 201
     found = looks.find(made.json()["id"])
     assert (found.name, found.rights) == ("Faded", "to anyone")
-    assert looks.sound(Recipe.model_validate(found.draft)) == ""
+    assert looks.sound(LookValue.model_validate(found.draft)) == ""
     assert applier.post(f"/inspect/lut/{lut}/keep").status_code == 403
     assert designer.post(f"/inspect/look/{look.pk}/keep").status_code == 409
 
@@ -175,7 +175,7 @@ def test_a_pair_becomes_a_look(designer, two):
     look = looks.find(answer.json()["id"])
     assert (look.name, look.rights) == ("Treated", "ask first")
     assert "treated.png, a friend" in look.origin
-    assert looks.sound(Recipe.model_validate(look.draft)) == ""
+    assert looks.sound(LookValue.model_validate(look.draft)) == ""
 
 
 def test_pairs_that_are_none_are_refused(designer, two, tmp_path):

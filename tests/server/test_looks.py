@@ -8,7 +8,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from saucer_core.baking.bake import bake
 from saucer_core.encodings import encoding, meet
 from saucer_core.formats.cube import write_text
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.screen import for_screen
 from saucer_core.treatment import Treatment, evaluate
 from saucer_server.frames import rules as frames
@@ -110,7 +110,7 @@ def parse_live(content):
 
 
 def test_the_live_table_is_the_look_for_the_screen(designer, frame):
-    recipe = Recipe.model_validate({"steps": STEPS})
+    recipe = LookValue.model_validate({"steps": STEPS})
     answer = designer.post("/live", {"look": recipe.model_dump(mode="json"), "frame": frame.pk})
     head, table = parse_live(answer.content)
     expected = for_screen(bake(Treatment(recipe).compile(), 33).grid, recipe.output)
@@ -120,7 +120,7 @@ def test_the_live_table_is_the_look_for_the_screen(designer, frame):
 
 
 def test_the_picture_at_rest_is_the_looks_own(designer, frame):
-    recipe = Recipe.model_validate({"steps": STEPS})
+    recipe = LookValue.model_validate({"steps": STEPS})
     body = {"look": recipe.model_dump(mode="json"), "frame": frame.pk}
     content = designer.post("/exact?width=64", body).content
     width, height = struct.unpack("<II", content[:8])
@@ -148,7 +148,7 @@ def test_a_missing_table_is_named(designer):
 
 def cube_file(name="print.cube", data=None):
     return SimpleUploadedFile(
-        name, data or write_text(bake(Treatment(Recipe.model_validate({"steps": STEPS})).compile(), 5, title="Print")).encode()
+        name, data or write_text(bake(Treatment(LookValue.model_validate({"steps": STEPS})).compile(), 5, title="Print")).encode()
     )
 
 
@@ -233,7 +233,7 @@ def test_the_catalogue_finds(designer, look, revision):
     assert names("tag=dusk&tag=cold") == []
     assert names("q=nothing") == []
     assert names("status=approved") == []
-    assert designer.get("/catalogue/narrowing").json()["tags"] == [{"name": "dusk", "count": 1}, {"name": "warm", "count": 1}]
+    assert designer.get("/catalogue/filters").json()["tags"] == [{"name": "dusk", "count": 1}, {"name": "warm", "count": 1}]
     assert designer.get("/catalogue").json()["cards"][0]["tags"] == ["dusk", "warm"]
 
 

@@ -9,7 +9,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from saucer_core.baking.bake import bake
 from saucer_core.formats import cube
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.treatment import Treatment
 from saucer_server.catalogue import collecting
 from saucer_server.catalogue.models import Collection, Entry
@@ -27,7 +27,7 @@ from saucer_server.people.models import Person
 
 @pytest.fixture
 def lut(designer):
-    table = bake(Treatment(Recipe.model_validate({"steps": [{"kind": "contrast", "amount": 1.3}]})).compile(), 9)
+    table = bake(Treatment(LookValue.model_validate({"steps": [{"kind": "contrast", "amount": 1.3}]})).compile(), 9)
     about = {"name": "Firing", "expects": "bt709_display", "gives": "bt709_display", "rights": "to anyone", "origin": "ours"}
     answer = designer.upload("/luts", {**about, "file": SimpleUploadedFile("firing.cube", cube.write_text(table).encode())})
     return answer.json()
@@ -46,11 +46,11 @@ def series(designer, lead, lut, frame):
         ),
         ("Ember: Tide?", [{"id": "s", "kind": "saturation", "amount": 0.5}], "inside the studio"),
     ):
-        row = looks.create(person, name, Recipe.model_validate({"steps": steps}), "a note", rights=rights, origin="the yard")
+        row = looks.create(person, name, LookValue.model_validate({"steps": steps}), "a note", rights=rights, origin="the yard")
         looks.keep_revision(row, person, "first")
         set_tags(row, ["fire", "🔥 hot"])
         made.append(row)
-    recipe = Recipe.model_validate({"steps": [{"id": "c", "kind": "contrast", "amount": 1.4}]})
+    recipe = LookValue.model_validate({"steps": [{"id": "c", "kind": "contrast", "amount": 1.4}]})
     looks.save_draft(made[0].pk, person, recipe, 1)
     newest = looks.keep_revision(made[0], person, "harder")
     looks.set_status(newest, Person.objects.get(username="odile"), "approved")
@@ -94,7 +94,7 @@ def test_taken_out_again_it_says_what_changed(designer, lead, series):
     assert out(designer)[0]["changes"] == []
     assert out(designer)[0]["changes"] == ["nothing changed"]
     person = Person.objects.get(username="ines")
-    looks.save_draft(series[1].pk, person, Recipe.model_validate({"steps": [{"id": "c", "kind": "contrast", "amount": 0.9}]}), 1)
+    looks.save_draft(series[1].pk, person, LookValue.model_validate({"steps": [{"id": "c", "kind": "contrast", "amount": 0.9}]}), 1)
     looks.keep_revision(series[1], person, "without the table")
     collecting.take_out(person, "Kiln series", series[0])
     changes = out(designer)[0]["changes"]

@@ -8,7 +8,7 @@ from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from saucer_core.baking.bake import bake
 from saucer_core.formats import cube, recipe
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.steps import no_tables
 from saucer_core.treatment import Treatment
 from saucer_server.catalogue.models import Collection
@@ -22,16 +22,16 @@ from saucer_server.presets.models import Preset
 
 
 def table(**parameters):
-    look = Recipe.model_validate({"steps": [{"id": "c", "kind": "contrast", **parameters}]})
+    look = LookValue.model_validate({"steps": [{"id": "c", "kind": "contrast", **parameters}]})
     return cube.write_text(bake(Treatment(look).compile(), 9)).encode()
 
 
 HARD, SOFT = table(amount=1.3), table(amount=0.8)
 RECIPE = recipe.dumps(
-    Recipe.model_validate({"steps": [{"id": "s", "kind": "saturation", "amount": 0.6}]}), name="Rain", note="thin", tables=no_tables
+    LookValue.model_validate({"steps": [{"id": "s", "kind": "saturation", "amount": 0.6}]}), name="Rain", note="thin", tables=no_tables
 ).encode()  # fmt: skip
 PRESET = recipe.dumps(
-    Recipe.model_validate({"steps": [{"id": "s", "kind": "exposure", "stops": 1}]}), name="Up", tables=no_tables, preset=True
+    LookValue.model_validate({"steps": [{"id": "s", "kind": "exposure", "stops": 1}]}), name="Up", tables=no_tables, preset=True
 )
 FILES = {
     "LICENCE.txt": b"Inside the studio, please.",
@@ -137,7 +137,7 @@ def test_what_is_kept_is_whole_and_says_where_it_comes_from(designer, pack):
     assert Pack.objects.get(pk=pack["id"]).stage == Stage.KEPT
     cards = designer.get("/catalogue?collection=Fired").json()
     assert [c["name"] for c in cards["cards"]] == ["hard print"]
-    assert {"name": "Yard", "count": 2, "kept": False} in designer.get("/catalogue/narrowing").json()["collections"]
+    assert {"name": "Yard", "count": 2, "kept": False} in designer.get("/catalogue/filters").json()["collections"]
     assert designer.get("/packs").json() == []
     assert not default_storage.exists(PackItem.objects.get(file_name="soft.cube").file)
 

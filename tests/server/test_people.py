@@ -12,14 +12,14 @@ from django.db import DatabaseError, transaction
 from django.test import Client
 from django.urls import get_resolver
 from django.utils import timezone
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_server.errors import RuleError
 from saucer_server.frames import rules as frames
 from saucer_server.looks import rules as looks
 from saucer_server.people import factors
 from saucer_server.people.activity import Event, Happening, note
 from saucer_server.people.may import TABLE, Reach, may, must
-from saucer_server.people.models import Link, Seat, Token
+from saucer_server.people.models import Link, Token, UserSession
 from saucer_server.people.rules import Person, Role
 from saucer_server.people.tokens import BAKES
 
@@ -62,7 +62,7 @@ class World:
 
     def __init__(self, owner: Person, frame) -> None:
         self.look = looks.create(
-            owner if owner.role != Role.APPLIER else somebody(Role.DESIGNER), "Theirs", Recipe.model_validate({"steps": STEPS})
+            owner if owner.role != Role.APPLIER else somebody(Role.DESIGNER), "Theirs", LookValue.model_validate({"steps": STEPS})
         )
         self.revision = looks.keep_revision(self.look, self.look.maker, "")
         self.project = in_a_project("Theirs", [frame], self.revision)
@@ -274,9 +274,9 @@ def test_guessing_the_old_password_becomes_slow_too(stranger, applier):
 
 def test_few_passwords_are_checked_at_once(stranger, applier, monkeypatch):
     """Who comes while others wait is told so at once, and holds up no thread."""
-    from saucer_server.people import guessing
+    from saucer_server.people import throttle
 
-    taken = [guessing._PLACES.acquire(blocking=False) for _ in range(3)]
+    taken = [throttle._PLACES.acquire(blocking=False) for _ in range(3)]
     assert all(taken)
     try:
         monkeypatch.setattr("saucer_server.people.api.authenticate", None)
@@ -285,7 +285,7 @@ def test_few_passwords_are_checked_at_once(stranger, applier, monkeypatch):
         assert "Many are signing in" in answer.json()["message"]
     finally:
         for _ in taken:
-            guessing._PLACES.release()
+            throttle._PLACES.release()
 
 
 # Sessions
@@ -296,9 +296,9 @@ def test_sessions_are_listed_and_ended(applier, stranger):
     here.post("/sign-in", {"username": "vera", "password": "clay-and-water"})
     there.client.defaults["HTTP_USER_AGENT"] = "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0"
     there.post("/sign-in", {"username": "vera", "password": "clay-and-water"})
-    seats = here.get("/me/sessions").json()
-    away = next(s for s in seats if s["browser"] == "Firefox on Linux")
-    assert [s["this"] for s in seats].count(True) == 1
+    sessions = here.get("/me/sessions").json()
+    away = next(s for s in sessions if s["browser"] == "Firefox on Linux")
+    assert [s["this"] for s in sessions].count(True) == 1
     assert not away["this"]
     # Nobody ends the session of somebody else.
     stranger_to_it = person("nosy", Role.LEAD)
@@ -307,13 +307,13 @@ def test_sessions_are_listed_and_ended(applier, stranger):
     assert there.get("/me").status_code == 401
     assert here.get("/me").status_code == 200
     here.post("/sign-out")
-    assert not Seat.objects.filter(browser="Firefox on Linux").exists()
+    assert not UserSession.objects.filter(browser="Firefox on Linux").exists()
 
 
 def test_the_team_sees_who_is_here(lead, stranger, applier):
     stranger.post("/sign-in", {"username": "vera", "password": "clay-and-water"})
     assert next(p for p in lead.get("/people").json() if p["name"] == "Vera")["here"] is True
-    Seat.objects.update(seen_at=timezone.now() - timedelta(hours=1))
+    UserSession.objects.update(seen_at=timezone.now() - timedelta(hours=1))
     vera = next(p for p in lead.get("/people").json() if p["name"] == "Vera")
     assert vera["here"] is False
     assert vera["seen_at"]
@@ -364,7 +364,7 @@ def test_what_a_token_for_baking_may_send_is_told_by_the_route_alone(designer, l
         assert designer.post("/collections", {"name": name}).status_code == 201
         assert with_token(secret, "PATCH", f"/collections/{name}", {"name": "mine"}).status_code == 403
         assert with_token(secret, "DELETE", f"/collections/{name}").status_code == 403
-    assert {c["name"] for c in designer.get("/catalogue/narrowing").json()["collections"]} == {"live", "bakes", "exact"}
+    assert {c["name"] for c in designer.get("/catalogue/filters").json()["collections"]} == {"live", "bakes", "exact"}
     interface = next(r for r in get_resolver().url_patterns if str(r.pattern) == "api/")
     assert {route.removeprefix("api/") for route in BAKES} <= {str(route.pattern) for route in interface.url_patterns}
 

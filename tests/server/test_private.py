@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_server.api import api
 from saucer_server.clips import rules as clips
 from saucer_server.looks import rules as looks
@@ -48,7 +48,7 @@ def kept(designer, other, applier, lead, tmp_path, settings):
     shot = designer.upload(f"{path}/stills", {"file": still}).json()
     clip = designer.upload(f"{path}/clips", {"file": SimpleUploadedFile(f"{HIDDEN} clip.mov", CLIP.read_bytes())}).json()["id"]
     clips.look_through(clip)
-    look = looks.create(ines, f"{HIDDEN} look", Recipe.model_validate({"steps": STEPS}))
+    look = looks.create(ines, f"{HIDDEN} look", LookValue.model_validate({"steps": STEPS}))
     revision = looks.keep_revision(look, ines, "")
     assert designer.send("PUT", f"{path}/looks/{look.pk}", {"kept": True}).json() == [
         {"id": made, "name": f"{HIDDEN} project", "kept": True}
@@ -153,7 +153,7 @@ def test_what_is_kept_is_found_in_no_search_of_others(kept, other, designer, lea
         assert who.get(f"/catalogue?q={HIDDEN}").json()["found"] == there
         assert len([c for c in who.get("/catalogue").json()["cards"] if HIDDEN in c["name"]]) == there
         assert len(who.get("/projects").json()) == there
-        assert len([n for n in who.get("/catalogue/narrowing").json()["projects"] if HIDDEN in n["name"]]) == there
+        assert len([n for n in who.get("/catalogue/filters").json()["projects"] if HIDDEN in n["name"]]) == there
         assert (HIDDEN in json.dumps(who.get("/activity").json())) is bool(there)
 
 
@@ -204,7 +204,7 @@ def test_what_is_said_again_is_written_down_once(db, lead, designer):
 
 @pytest.mark.django_db(transaction=True)
 def test_a_look_on_shots_of_others_is_not_kept(kept, designer, lead, frame):
-    look = looks.create(Person.objects.get(username="ines"), "Open", Recipe.model_validate({"steps": STEPS}))
+    look = looks.create(Person.objects.get(username="ines"), "Open", LookValue.model_validate({"steps": STEPS}))
     revision = looks.keep_revision(look, look.maker, "")
     there = lead.post("/projects", {"name": "Elsewhere"}).json()["id"]
     shot = lead.post(f"/projects/{there}/shots", {"frames": [frame.pk]}).json()["shots"][0]["id"]

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from saucer_core.formats import pictures
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.stack import Layer, stacked
 from saucer_core.treatment import Treatment
 from saucer_server.frames.models import Frame
@@ -27,7 +27,7 @@ def project(lead, frame):
 
 @pytest.fixture
 def other_look(designer):
-    recipe = Recipe.model_validate({"steps": [{"id": "x", "kind": "exposure", "stops": 0.4}]})
+    recipe = LookValue.model_validate({"steps": [{"id": "x", "kind": "exposure", "stops": 0.4}]})
     maker = Person.objects.get(username="ines")
     return looks.keep_revision(looks.create(maker, "Late straw", recipe), maker, "")
 

@@ -11,7 +11,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import OperationalError, connections, transaction
 from django.db.models import F
 from psycopg.errors import DeadlockDetected
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_server.catalogue import collecting
 from saucer_server.catalogue import rules as catalogue
 from saucer_server.catalogue.models import Collection, Placed, Tag
@@ -48,7 +48,7 @@ class World:
         fields = {f.attname: getattr(frame, f.attname) for f in Frame._meta.concrete_fields if f.attname not in ("id", "added_at")}
         self.frame = Frame.objects.create(**fields)
         self.in_use = Frame.objects.create(**fields)
-        self.look = looks.create(self.ines, "Raced", Recipe.model_validate({"steps": STEPS}))
+        self.look = looks.create(self.ines, "Raced", LookValue.model_validate({"steps": STEPS}))
         Look.objects.filter(pk=self.look.pk).update(shared=True)
         self.revision = looks.keep_revision(self.look, self.ines, "")
         self.review = reviews.ask(self.revision, self.ines, self.odile.pk, None, "")
@@ -59,9 +59,9 @@ class World:
         Collection.objects.ever().delete()
         collecting.create(self.ines, "Kiln")
         Tag.objects.all().delete()
-        self.other = looks.create(self.ines, "Other", Recipe.model_validate({"steps": STEPS}))
+        self.other = looks.create(self.ines, "Other", LookValue.model_validate({"steps": STEPS}))
         self.other_revision = looks.keep_revision(self.other, self.ines, "")
-        self.third = looks.create(self.ines, "Third", Recipe.model_validate({"steps": STEPS}))
+        self.third = looks.create(self.ines, "Third", LookValue.model_validate({"steps": STEPS}))
         self.third_revision = looks.keep_revision(self.third, self.ines, "")
         Revision.objects.filter(pk__in=[self.other_revision.pk, self.third_revision.pk]).update(status=Status.APPROVED)
         self.sheet = Api(self.odile).post("/sheets", {"name": "Vote", "looks": [self.look.pk], "frames": [self.in_use.pk]}).json()
@@ -242,7 +242,7 @@ def test_every_pair_of_writes(frame, everybody, first):
 def test_a_tag_is_not_lost_that_one_look_gives_up_while_another_takes_it(lead):
     """Forty times: what was acknowledged is there afterwards, though nobody carries the tag for a moment."""
     person = Person.objects.get(username="odile")
-    one, other = (looks.create(person, name, Recipe.model_validate({"steps": STEPS})) for name in ("One", "Other"))
+    one, other = (looks.create(person, name, LookValue.model_validate({"steps": STEPS})) for name in ("One", "Other"))
     for turn in range(40):
         catalogue.set_tags(one, ["raku"])
         catalogue.set_tags(other, [])
@@ -269,7 +269,7 @@ def test_two_looks_retired_for_one_another_at_once(lead, designer):
     """Twenty times: one of them is refused with words, and nobody is told of a database."""
     odile, ines = (Person.objects.get(username=name) for name in ("odile", "ines"))
     for turn in range(20):
-        made = [looks.create(ines, f"{turn} {k}", Recipe.model_validate({"steps": STEPS})) for k in (0, 1)]
+        made = [looks.create(ines, f"{turn} {k}", LookValue.model_validate({"steps": STEPS})) for k in (0, 1)]
         kept = [looks.keep_revision(look, ines, "") for look in made]
         Revision.objects.filter(pk__in=[revision.pk for revision in kept]).update(status=Status.APPROVED)
         begin, statuses = threading.Barrier(2), [0, 0]
@@ -312,10 +312,10 @@ def test_a_deadlock_is_tried_again_and_never_told(designer, look, monkeypatch):
 def test_a_table_is_not_removed_while_a_draft_that_takes_it_is_saved(lead):
     """The removal waits for the transaction that saves, and then finds the table in use."""
     odile = Person.objects.get(username="odile")
-    look = looks.create(odile, "Raced", Recipe.model_validate({"steps": []}))
+    look = looks.create(odile, "Raced", LookValue.model_validate({"steps": []}))
     file = SimpleUploadedFile("x.cube", b"LUT_3D_SIZE 2\n" + b"0.2 0.3 0.4\n" * 8)
     lut = luts.add(file, odile, name="Raced", expects="srgb", gives="srgb", rights="free", origin="here")
-    draft = Recipe.model_validate({"steps": [{"kind": "lut", "id": "l", "table": lut.digest, "name": "Raced"}]})
+    draft = LookValue.model_validate({"steps": [{"kind": "lut", "id": "l", "table": lut.digest, "name": "Raced"}]})
     asked, answers = threading.Event(), []
 
     def remove():
@@ -343,7 +343,7 @@ def test_a_table_that_a_kept_look_holds_is_not_removed_by_others(lead, designer,
     file = SimpleUploadedFile("x.cube", b"LUT_3D_SIZE 2\n" + b"0.2 0.3 0.4\n" * 8)
     lut = luts.add(file, ines, name="Raced", expects="srgb", gives="srgb", rights="free", origin="here")
     step = {"kind": "lut", "id": "l", "table": lut.digest, "name": "Raced"}
-    look = looks.create(odile, "Secret", Recipe.model_validate({"steps": [step]}))
+    look = looks.create(odile, "Secret", LookValue.model_validate({"steps": [step]}))
     project = lead.post("/projects", {"name": "Kept"}).json()["id"]
     lead.send("PATCH", f"/projects/{project}", {"private": True})
     assert lead.send("PUT", f"/projects/{project}/looks/{look.pk}", {"kept": True}).status_code == 200

@@ -11,7 +11,7 @@ from saucer_core.baking.bake import bake
 from saucer_core.encodings import CameraEncoding, define
 from saucer_core.encodings.registry import forget
 from saucer_core.formats import recipe
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.steps import no_tables
 from saucer_core.treatment import Treatment
 from saucer_server.encodings import rules as encodings
@@ -26,7 +26,7 @@ CAMERA = CameraEncoding(
     name="Shed log", red=(0.7, 0.3), green=(0.2, 0.8), blue=(0.13, 0.04), white=(0.3127, 0.329), base=10,
     log_side_slope=0.25, log_side_offset=0.4, lin_side_slope=5.5, lin_side_offset=0.05, lin_side_break=0.011,
 )  # fmt: skip
-TABLE = bake(Treatment(Recipe(steps=[{"id": "c", "kind": "contrast", "amount": 1.3}])).compile(), 5, title="Second firing")
+TABLE = bake(Treatment(LookValue(steps=[{"id": "c", "kind": "contrast", "amount": 1.3}])).compile(), 5, title="Second firing")
 DIGEST = TABLE.digest()
 STEPS = [
     {"id": "p", "kind": "scene_to_display"},
@@ -45,7 +45,7 @@ def _encodings_of_this_test_alone():
 def whole() -> dict[str, Any]:
     """A recipe of another place: it borrows a table, and comes in as a camera encoding that is not known here."""
     key = define(CAMERA).key
-    look = Recipe.model_validate({"input": key, "output": "bt709_display", "steps": STEPS})
+    look = LookValue.model_validate({"input": key, "output": "bt709_display", "steps": STEPS})
     text = recipe.dumps(look, name="Night shed", note="for lamps", tables={DIGEST: TABLE}.get)
     forget(CAMERA)
     return json.loads(text)
@@ -164,5 +164,5 @@ def test_presets_go_out_and_come_in_as_files(designer, other, applier):
 
 
 def test_a_preset_holds_one_step(designer):
-    text = recipe.dumps(Recipe(steps=[{"id": k, "kind": "contrast"} for k in "ab"]), tables=no_tables, preset=True)
+    text = recipe.dumps(LookValue(steps=[{"id": k, "kind": "contrast"} for k in "ab"]), tables=no_tables, preset=True)
     assert "one step or one group, not 2" in send(designer, text.encode(), "/presets/file").json()["message"]

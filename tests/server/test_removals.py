@@ -63,7 +63,7 @@ def test_each_kind_goes_to_the_bin_and_comes_back_as_it_was(things, designer, lo
     assert all(one["bytes"] > 0 for one in told if one["kind"] in ("frame", "lut"))
     assert designer.get("/luts").json() == designer.get("/sheets").json() == []
     assert [one["name"] for one in designer.get("/frames").json()] == ["stays"]
-    assert "Kiln" not in str(designer.get("/catalogue/narrowing").json()["collections"])
+    assert "Kiln" not in str(designer.get("/catalogue/filters").json()["collections"])
     assert "Warm shelf" not in designer.get("/catalogue?collection=Kiln").content.decode()
     for one in told:
         assert designer.post(f"/bin/{one['kind']}/{one['id']}/back").status_code == 204

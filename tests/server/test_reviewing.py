@@ -3,7 +3,7 @@
 from datetime import date, timedelta
 
 import pytest
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_server.looks import rules as looks
 from saucer_server.looks.models import Look, Revision
 from saucer_server.people.models import Person, Role
@@ -100,7 +100,7 @@ def test_a_revision_made_a_draft_again_waits_for_nobody(designer, lead, revision
 
 def test_retiring_names_a_successor(designer, lead, revision, look):
     lead.send("PUT", f"/revisions/{revision.pk}/status", {"status": "approved"})
-    heir = looks.create(look.maker, "Warmer shelf", Recipe())
+    heir = looks.create(look.maker, "Warmer shelf", LookValue())
     assert lead.post(f"/revisions/{revision.pk}/retire", {"successor": heir.pk}).status_code == 409, "it has no revision"
     looks.keep_revision(heir, look.maker, "")
     assert lead.post(f"/revisions/{revision.pk}/retire", {"successor": look.pk}).status_code == 422
@@ -145,7 +145,7 @@ def test_half_a_spot_is_none(designer, revision, spot):
 
 
 def test_a_note_is_on_a_revision_of_its_look(designer, revision):
-    elsewhere = looks.create(revision.look.maker, "Other", Recipe())
+    elsewhere = looks.create(revision.look.maker, "Other", LookValue())
     assert designer.post(f"/looks/{elsewhere.pk}/notes", {"revision": revision.pk, "text": "x"}).status_code == 422
 
 
@@ -156,7 +156,7 @@ def test_strangers_see_nothing_of_it(stranger, revision):
 
 def saved(look, steps, **more):
     row = Look.objects.get(pk=look.pk)
-    return looks.save_draft(row.pk, row.maker, Recipe.model_validate({"steps": steps, **more}), row.draft_version)
+    return looks.save_draft(row.pk, row.maker, LookValue.model_validate({"steps": steps, **more}), row.draft_version)
 
 
 CONTRAST, RICH = {"id": "a", "kind": "contrast", "amount": 1.2}, {"id": "b", "kind": "saturation", "amount": 0.8}
@@ -199,7 +199,7 @@ def test_an_earlier_revision_is_its_own_beginning(designer, look, revision):
     saved(look, [{**CONTRAST, "amount": 1.5}, RICH])
     found = designer.get(f"/looks/{look.pk}/taking?revision={revision.pk}").json()
     assert [(p["key"], p["who"]) for p in found["parts"]] == [("a", "mine")]
-    unrelated = looks.create(look.maker, "Elsewhere", Recipe())
+    unrelated = looks.create(look.maker, "Elsewhere", LookValue())
     assert not designer.get(f"/looks/{unrelated.pk}/taking?revision={revision.pk}").json()["known"]
 
 

@@ -10,7 +10,7 @@ from django.test.utils import CaptureQueriesContext
 from fontTools.ttLib import TTFont
 from fpdf import FPDF
 from PIL import Image, ImageDraw, ImageFont
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_server.looks import rules as looks
 from saucer_server.looks.models import Revision
 from saucer_server.people.models import Person
@@ -24,7 +24,7 @@ def chosen(designer):
     person = Person.objects.get(username="ines")
     found = []
     for k, name in enumerate(("Ash", "Ember & Tide", "窯の口", "North window")):
-        recipe = Recipe.model_validate({"steps": [{"kind": "contrast", "amount": 0.8 + 0.2 * k}]})
+        recipe = LookValue.model_validate({"steps": [{"kind": "contrast", "amount": 0.8 + 0.2 * k}]})
         row = looks.create(person, name, recipe)
         looks.keep_revision(row, person, "")
         found.append(row.pk)

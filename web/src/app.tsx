@@ -3,7 +3,7 @@ import { createElement, lazy, Suspense, useState, type ComponentType } from "rea
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { asked, client, somebodyWasHere, useMe } from "./api/queries";
 import { askedOf } from "./catalogue/asked";
-import { queryOf } from "./catalogue/narrowed";
+import { queryOf } from "./catalogue/filters";
 import { Button } from "./kit/button";
 import { Empty } from "./kit/empty";
 import { askedOfProject } from "./projects/asked";
@@ -103,7 +103,7 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
   door: () => void client.prefetchQuery(asked.worked),
   catalogue: (_, search) => {
     void client.prefetchInfiniteQuery(askedOf.page(queryOf(search)));
-    void client.prefetchQuery(askedOf.narrowing(queryOf(search)));
+    void client.prefetchQuery(askedOf.filterValues(queryOf(search)));
     void client.prefetchQuery(askedOf.scales);
   },
   carry: () => undefined,

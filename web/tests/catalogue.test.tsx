@@ -7,7 +7,7 @@ import { drawnAt } from "../src/catalogue/cards";
 import Catalogue from "../src/catalogue/catalogue";
 import { useTray } from "../src/catalogue/tray";
 import { broken, server, shown } from "./shown";
-import { card, ENCODINGS, frame, INES, narrowing, SCALES } from "./things";
+import { card, ENCODINGS, frame, INES, filterValues, SCALES } from "./things";
 
 const Where = () => <output aria-label="address">{useLocation().pathname + useLocation().search}</output>;
 const address = () => new URLSearchParams(screen.getByLabelText("address").textContent.split("?")[1]);
@@ -21,8 +21,8 @@ const ask = (more: Parameters<typeof server>[0]) =>
     "GET /waiting": { body: { asked: [], answered: [] } },
     "GET /catalogue/scales": { body: SCALES },
     "GET /catalogue/searches": { body: [] },
-    "GET /catalogue/narrowing": {
-      body: narrowing({
+    "GET /catalogue/filters": {
+      body: filterValues({
         tags: [{ name: "warm", count: 1 }],
         lights: [{ name: "dusk", count: 3 }],
         statuses: [{ name: "approved", count: 2 }],
@@ -65,8 +65,8 @@ describe("the catalogue", () => {
     ask({
       [cards("")]: page(card(1, "Ash"), card(2, "North window")),
       [cards("q=windwo")]: page(card(2, "North window")),
-      "GET /catalogue/narrowing?q=windwo": {
-        body: narrowing({ found: 1, taken_for: { windwo: ["window", "windows", "winding", "wind"] } }),
+      "GET /catalogue/filters?q=windwo": {
+        body: filterValues({ found: 1, taken_for: { windwo: ["window", "windows", "winding", "wind"] } }),
       },
     });
     open();
@@ -77,13 +77,13 @@ describe("the catalogue", () => {
   });
 
   it("is narrowed by tags, light and status together, which stand in the address", async () => {
-    const counts = { body: narrowing({ found: 1, tags: [{ name: "warm", count: 1 }], lights: [{ name: "dusk", count: 1 }] }) };
+    const counts = { body: filterValues({ found: 1, tags: [{ name: "warm", count: 1 }], lights: [{ name: "dusk", count: 1 }] }) };
     ask({
       [cards("")]: page(card(1, "Ash"), card(2, "Ember")),
       [cards("tag=dusk")]: page(card(2, "Ember")),
       [cards("tag=dusk&tag=warm")]: page(card(2, "Ember")),
-      "GET /catalogue/narrowing?tag=dusk": counts,
-      "GET /catalogue/narrowing?tag=dusk&tag=warm": counts,
+      "GET /catalogue/filters?tag=dusk": counts,
+      "GET /catalogue/filters?tag=dusk&tag=warm": counts,
     });
     open();
     await userEvent.click(await screen.findByRole("button", { name: "dusk" }));
@@ -98,7 +98,7 @@ describe("the catalogue", () => {
     ask({
       [cards("")]: page(card(1, "Ash")),
       [cards("range=warmth%3A-59%3A")]: page(card(2, "Ember")),
-      "GET /catalogue/narrowing?range=warmth%3A-59%3A": { body: narrowing({ found: 1 }) },
+      "GET /catalogue/filters?range=warmth%3A-59%3A": { body: filterValues({ found: 1 }) },
     });
     open();
     const thumb = await screen.findByRole("slider", { name: /Warmth, from/ });
@@ -114,7 +114,7 @@ describe("the catalogue", () => {
     const asked = ask({
       [cards("")]: page(card(1, "Ash")),
       [cards("q=slate")]: page(),
-      "GET /catalogue/narrowing?q=slate": { body: narrowing({ found: 0 }) },
+      "GET /catalogue/filters?q=slate": { body: filterValues({ found: 0 }) },
     });
     open();
     await screen.findByRole("button", { name: "Try Ash" });
@@ -162,7 +162,7 @@ describe("the catalogue", () => {
   it("moves a card in a collection's order by keys, and says so where somebody was quicker", async () => {
     const asked = ask({
       [cards("collection=Kiln&order=by%20hand")]: page(card(1, "Ash"), card(2, "Ember"), card(3, "Straw")),
-      "GET /catalogue/narrowing?collection=Kiln&order=by%20hand": { body: narrowing({ found: 3 }) },
+      "GET /catalogue/filters?collection=Kiln&order=by%20hand": { body: filterValues({ found: 3 }) },
       "GET /collections/Kiln": { body: { name: "Kiln", note: "", search: "", version: 4, looks: [1, 2, 3] } },
       "PUT /collections/Kiln/looks": { status: 409, body: { message: "Somebody changed this collection." } },
     });
@@ -181,8 +181,8 @@ describe("the catalogue", () => {
     const asked = ask({
       [cards("tag=dusk")]: page(card(2, "Ember")),
       [cards("tag=dusk&order=warmth")]: page(card(2, "Ember")),
-      "GET /catalogue/narrowing?tag=dusk": { body: narrowing({ found: 1 }) },
-      "GET /catalogue/narrowing?tag=dusk&order=warmth": { body: narrowing({ found: 1 }) },
+      "GET /catalogue/filters?tag=dusk": { body: filterValues({ found: 1 }) },
+      "GET /catalogue/filters?tag=dusk&order=warmth": { body: filterValues({ found: 1 }) },
       "GET /catalogue/searches": () => ({ body: kept }),
       "POST /catalogue/searches": (body) => {
         kept = [{ id: 7, ...(body as object) }];
@@ -207,7 +207,7 @@ describe("the catalogue", () => {
   it("lets go of a chosen value that leaves nothing any more", async () => {
     ask({
       [cards("maker=Somebody")]: page(),
-      "GET /catalogue/narrowing?maker=Somebody": { body: narrowing({ found: 0 }) },
+      "GET /catalogue/filters?maker=Somebody": { body: filterValues({ found: 0 }) },
       [cards("")]: page(card(1, "Ash")),
     });
     open("/catalogue?maker=Somebody");

@@ -7,7 +7,7 @@ import type { Me, Note, Review } from "../src/api/types";
 import LookPage from "../src/look/look";
 import { look, record } from "./looks";
 import { broken, server, shown } from "./shown";
-import { card, ENCODINGS, frame, INES, narrowing, ODILE, revision, SCALES } from "./things";
+import { card, ENCODINGS, frame, INES, filterValues, ODILE, revision, SCALES } from "./things";
 
 const R1 = revision(11, "Slip", { look_id: 5, number: 1, status: "draft" });
 const R2 = revision(12, "Slip", { look_id: 5, number: 2, status: "in review" });
@@ -44,7 +44,7 @@ function page(person: Me, more: Parameters<typeof server>[0] = {}) {
     "GET /catalogue/cards?look=5": {
       body: [card(5, "Slip", { words: ["warm", "soft"], tags: ["dusk"], traits: { warmth: 12, contrast: 0.9 } })],
     },
-    "GET /catalogue/narrowing": { body: narrowing() },
+    "GET /catalogue/filters": { body: filterValues() },
     "GET /catalogue/scales": { body: SCALES },
     "GET /catalogue/5/like?count=8": { body: [{ card: card(7, "Straw"), mean: 3.46, largest: 9, twin: false }] },
     "POST /catalogue/5/visit": { body: null },

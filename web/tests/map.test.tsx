@@ -4,7 +4,7 @@ import userEvent from "@testing-library/user-event";
 import { useLocation } from "react-router";
 import { beforeEach, describe, expect, it } from "vitest";
 import { LookMap } from "../src/catalogue/map";
-import { useNarrowed } from "../src/catalogue/narrowed";
+import { useFilters } from "../src/catalogue/filters";
 import { useTray } from "../src/catalogue/tray";
 import { broken, server, shown } from "./shown";
 import { card, frame, INES, SCALES } from "./things";
@@ -13,7 +13,7 @@ function Here() {
   const where = useLocation();
   return (
     <>
-      <LookMap by={useNarrowed()} frame={frame(1)} />
+      <LookMap by={useFilters()} frame={frame(1)} />
       <output aria-label="address">{where.pathname + where.search}</output>
     </>
   );

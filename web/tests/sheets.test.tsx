@@ -7,7 +7,7 @@ import type { ContactSheet, Outgoing, SheetRow } from "../src/api/types";
 import PackOut from "../src/catalogue/packout";
 import SheetPage from "../src/sheet/sheet";
 import { broken, server, shown } from "./shown";
-import { card, frame, INES, narrowing, ODILE, SCALES } from "./things";
+import { card, frame, INES, filterValues, ODILE, SCALES } from "./things";
 
 const NONE = { yes: 0, changes: 0, no: 0 };
 const row = (id: number, name: string, more: Partial<SheetRow> = {}): SheetRow => ({
@@ -145,7 +145,7 @@ describe("packs that go out", () => {
     server({
       "GET /session": { body: { person } },
       "GET /waiting": { body: { asked: [], answered: [] } },
-      "GET /catalogue/narrowing": { body: narrowing({ collections: [{ name: "Kiln", count: 3, kept: false }] }) },
+      "GET /catalogue/filters": { body: filterValues({ collections: [{ name: "Kiln", count: 3, kept: false }] }) },
       "GET /outgoing": { body: [pack] },
       ...more,
     });

@@ -51,7 +51,7 @@ describe("the way in", () => {
       "GET /frames",
       "GET /encodings",
       "GET /catalogue?tag=warm&q=dusk&offset=0&limit=48",
-      "GET /catalogue/narrowing?tag=warm&q=dusk",
+      "GET /catalogue/filters?tag=warm&q=dusk",
       "GET /catalogue/scales",
       "GET /session",
     ]);

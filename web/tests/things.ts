@@ -1,6 +1,6 @@
 /** Frames, revisions, cards, shots and projects as the server answers them. */
 import { NO_TRIM } from "../src/kit/trim";
-import type { Card, Delivery, Encoding, Frame, Job, Kind, Layer, Me, Narrowing, Project, Revision, Scale, Shot } from "../src/api/types";
+import type { Card, Delivery, Encoding, Frame, Job, Kind, Layer, FilterValues, Me, Project, Revision, Scale, Shot } from "../src/api/types";
 
 export const INES: Me = { id: 2, username: "ines", name: "Ines Tallow", role: "Look designer", may_design: true, may_lead: false };
 export const ODILE: Me = { id: 4, username: "odile", name: "Odile Marl", role: "Lead", may_design: true, may_lead: true };
@@ -180,8 +180,8 @@ export const SCALES: Scale[] = [
   },
 ];
 
-/** What there is to narrow by; nothing but what is said. */
-export const narrowing = (more: Partial<Narrowing> = {}): Narrowing => ({
+/** The values of each filter; nothing but what is said. */
+export const filterValues = (more: Partial<FilterValues> = {}): FilterValues => ({
   found: 2,
   total: 2,
   taken_for: {},

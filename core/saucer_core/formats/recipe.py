@@ -60,7 +60,7 @@ class Record:
 
 
 @dataclass(frozen=True)
-class Recipe:
+class RecipeFile:
     """A look as a file holds it.
 
     encodings: the team encodings that it brings. preset: the look holds one step, kept to start from. version: the one the file was
@@ -290,7 +290,7 @@ def _cameras(data: dict[str, Any], name: str) -> tuple[CameraEncoding, ...]:
     return tuple(brought)
 
 
-def loads(text: str, name: str) -> Recipe:
+def loads(text: str, name: str) -> RecipeFile:
     """A recipe from text; its team encodings are made known (``forget`` takes that back). Raises ``FileError``."""
     data = _parsed(text, name)
     if not isinstance(data, dict) or "saucer" not in data:
@@ -308,7 +308,7 @@ def loads(text: str, name: str) -> Recipe:
         raise
 
 
-def _sound(data: dict[str, Any], name: str, brought: tuple[CameraEncoding, ...], version: int) -> Recipe:
+def _sound(data: dict[str, Any], name: str, brought: tuple[CameraEncoding, ...], version: int) -> RecipeFile:
     try:
         look = Look.model_validate(data.get("look"))
     except (ValidationError, RecursionError) as error:
@@ -323,7 +323,7 @@ def _sound(data: dict[str, Any], name: str, brought: tuple[CameraEncoding, ...],
     preset = data.get("preset") is True
     if preset and len(look.steps) != 1:
         raise FileError(name, f"a preset holds one step or one group, not {len(look.steps)}")
-    return Recipe(look, said["name"], said["note"], luts, brought, preset, version, _record_in(data.get("record"), name))
+    return RecipeFile(look, said["name"], said["note"], luts, brought, preset, version, _record_in(data.get("record"), name))
 
 
 def schema() -> dict[str, Any]:
@@ -371,7 +371,7 @@ def schema() -> dict[str, Any]:
     }  # fmt: skip
 
 
-def read(path: Path) -> Recipe:
+def read(path: Path) -> RecipeFile:
     """A recipe from a file; raises ``FileError``."""
     if path.stat().st_size > SIZE_LIMIT:
         raise FileError(path.name, f"larger than {SIZE_LIMIT // 2**20} MiB, the most a recipe may be")

@@ -11,7 +11,7 @@ from ninja import Query, Router, Schema, Status
 from pydantic import Field
 from saucer_core.baking.deviation import Deviation
 from saucer_core.formats.offers import FileOffer
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.tables.lut import GRID_LIMIT
 
 from ..fields import Text, attached, binary, safe_name
@@ -107,10 +107,10 @@ class BakeOut(Schema):
         return str(bake.made_by)
 
 
-def _recipe(look_id: int, revision: int | None) -> Recipe:
+def _recipe(look_id: int, revision: int | None) -> LookValue:
     found = looks.find(look_id)
     if revision is None:
-        return Recipe.model_validate(found.draft)
+        return LookValue.model_validate(found.draft)
     return looks.recipe_of(looks.find_revision(revision))
 
 

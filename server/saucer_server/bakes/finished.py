@@ -18,7 +18,7 @@ from ..caches import FULL_SIZE
 from ..errors import RuleError
 from ..fields import safe_name
 from ..frames.rules import Frame, opened, trim_of
-from ..looks.rules import Recipe
+from ..looks.rules import LookValue
 from ..luts.rules import table
 from ..zips import streamed
 
@@ -51,7 +51,7 @@ FINISH_BYTES = 40
 
 
 def write(
-    look: Recipe, frame: Frame, trim: Trim, path: Path, kind: PictureKind, *, with_finish: bool,
+    look: LookValue, frame: Frame, trim: Trim, path: Path, kind: PictureKind, *, with_finish: bool,
     out: Sequence[Operation] = (), gives: str = "", name: str = "", source: str = "",
 ) -> list[str]:  # fmt: skip
     """Writes a frame at full size under a look, with its transparency and tags where there is room; gives what was left out, in words.
@@ -72,7 +72,7 @@ def write(
         )  # fmt: skip
 
 
-def make(look: Recipe, look_name: str, frame: Frame, kind_key: str, with_finish: bool) -> tuple[str, bytes]:
+def make(look: LookValue, look_name: str, frame: Frame, kind_key: str, with_finish: bool) -> tuple[str, bytes]:
     """Name and bytes of the file: every pixel computed, in the look's output encoding, which the file says where its kind can.
 
     Transparency and tags of the frame's own file are kept where there is room. Raises ``LookError``, and 422 for a kind there is not.
@@ -86,7 +86,7 @@ def make(look: Recipe, look_name: str, frame: Frame, kind_key: str, with_finish:
         return f"{safe_name(f'{frame.name}_{look_name}')}{kind.suffix}", path.read_bytes()
 
 
-def package(look: Recipe, look_name: str, frames: Iterable[Frame], kind_key: str, with_finish: bool) -> Iterator[bytes]:
+def package(look: LookValue, look_name: str, frames: Iterable[Frame], kind_key: str, with_finish: bool) -> Iterator[bytes]:
     """A ZIP of finished pictures in pieces, each picture made when its turn comes: no more than one is in memory.
 
     Raises as ``make`` does, for the first picture before anything is given.

@@ -13,7 +13,7 @@ from saucer_core.formats.offers import FILE_KINDS, About, FileOffer, Given, offe
 
 from .. import storage
 from ..errors import RuleError
-from ..looks.rules import Recipe, Revision, page_of, recipe_of
+from ..looks.rules import LookValue, Revision, page_of, recipe_of
 from ..lookup import by_id
 from ..luts.rules import table
 from ..people.activity import Happening, note
@@ -49,12 +49,12 @@ def of_look(look_id: int) -> QuerySet[Bake]:
     return Bake.objects.filter(revision__look_id=look_id).select_related("revision__look", "made_by")
 
 
-def offered(look: Recipe) -> list[FileOffer]:
+def offered(look: LookValue) -> list[FileOffer]:
     """What the look can be written as, and what prevents the rest. Raises ``LookError``."""
     return offers(look, table)
 
 
-def describe(look: Recipe, revision: Revision, rights: str, note: str, source: str | None = None) -> tuple[str, ...]:
+def describe(look: LookValue, revision: Revision, rights: str, note: str, source: str | None = None) -> tuple[str, ...]:
     """The comment lines a file carries: what it was made from, what it expects and gives, and who may pass it on."""
     lines = [
         f"Look: {revision.look.name}, revision {revision.number}, by {revision.made_by}",
@@ -69,7 +69,7 @@ def describe(look: Recipe, revision: Revision, rights: str, note: str, source: s
     return tuple(lines)
 
 
-def file_names(look: Recipe, look_name: str, number: int, person: Person, order: Order) -> dict[str, str]:
+def file_names(look: LookValue, look_name: str, number: int, person: Person, order: Order) -> dict[str, str]:
     """What the file of every kind would be called, by kind. Raises 422 for a part there is not."""
     unknown = [part for part in order.parts if part not in PARTS]
     if unknown or not order.parts:

@@ -28,7 +28,7 @@ from ..caches import TABLES
 from ..frames import rules as frames
 from ..frames.rules import Frame
 from ..framing import jpeg
-from ..looks.rules import Recipe
+from ..looks.rules import LookValue
 from ..luts.rules import table
 
 Method = Literal["sampled", "fitted"]
@@ -38,7 +38,7 @@ MEASURED_WIDTH, DRAWN_WIDTH = 640, 720
 TRIED, WORTH = 3, 0.95
 
 
-def program_of(look: Recipe) -> Program:
+def program_of(look: LookValue) -> Program:
     """The look compiled. Raises ``LookError``."""
     return Treatment(look).compile(table)
 
@@ -50,7 +50,7 @@ _SECONDS = struct.Struct("<d")
 @TABLES.remembers
 def _made(look_json: bytes, size: int, method: Method, code_range: CodeRange) -> tuple[Lut, float]:
     """The table, and the seconds that making it took."""
-    look = Recipe.model_validate_json(look_json)
+    look = LookValue.model_validate_json(look_json)
     program = program_of(look)
     start = time.perf_counter()
     sampled = bake(program, size, range_in=code_range, range_out=code_range)
@@ -69,12 +69,12 @@ def _made(look_json: bytes, size: int, method: Method, code_range: CodeRange) ->
     return replace(sampled, grid=grid), seconds
 
 
-def made(look: Recipe, size: int, method: Method, code_range: CodeRange = "full") -> Lut:
+def made(look: LookValue, size: int, method: Method, code_range: CodeRange = "full") -> Lut:
     """The table of a look, without title and comments. Shared: do not change it. Raises ``LookError``."""
     return _timed(look, size, method, code_range)[0]
 
 
-def _timed(look: Recipe, size: int, method: Method, code_range: CodeRange = "full") -> tuple[Lut, float]:
+def _timed(look: LookValue, size: int, method: Method, code_range: CodeRange = "full") -> tuple[Lut, float]:
     return _made(look.model_dump_json(exclude={"finish"}).encode(), size, method, code_range)
 
 
@@ -106,11 +106,11 @@ class Proof:
     bytes: int
 
 
-def _pictures(look: Recipe, seen: Sequence[Frame]) -> list[np.ndarray]:
+def _pictures(look: LookValue, seen: Sequence[Frame]) -> list[np.ndarray]:
     return [frames.pixels(f, look.input, MEASURED_WIDTH) for f in seen]
 
 
-def proof(look: Recipe, seen: Sequence[Frame], size: int, method: Method) -> Proof:
+def proof(look: LookValue, seen: Sequence[Frame], size: int, method: Method) -> Proof:
     """How far the table is from the look, over the cube and on frames. Raises ``LookError``."""
     program = program_of(look)
     lut, seconds = _timed(look, size, method)
@@ -150,7 +150,7 @@ class Blamed:
     easing: Easing | None
 
 
-def blamed(look: Recipe, seen: Sequence[Frame], size: int) -> Blamed:
+def blamed(look: LookValue, seen: Sequence[Frame], size: int) -> Blamed:
     """Where the error of a sampled table comes from. Raises ``LookError``."""
     program = program_of(look)
     shares = [Blame(step, share) for step, share in error_shares(program, size)]
@@ -167,17 +167,17 @@ def blamed(look: Recipe, seen: Sequence[Frame], size: int) -> Blamed:
     return Blamed(shares, None)
 
 
-def _step(look: Recipe, step_id: str) -> Step:
+def _step(look: LookValue, step_id: str) -> Step:
     return next(s for s in look.steps if s.id == step_id)
 
 
-def drawn(look: Recipe, frame: Frame) -> bytes:
+def drawn(look: LookValue, frame: Frame) -> bytes:
     """The frame under the look, JPEG."""
     program = program_of(look)
     return jpeg(for_screen(program(frames.pixels(frame, look.input, DRAWN_WIDTH)), look.output))
 
 
-def drawn_error(look: Recipe, frame: Frame, size: int, method: Method, full: float) -> bytes:
+def drawn_error(look: LookValue, frame: Frame, size: int, method: Method, full: float) -> bytes:
     """How far the table is from the look on a frame, JPEG: black for no difference, white from ΔE ``full`` on."""
     program = program_of(look)
     given = frames.pixels(frame, look.input, DRAWN_WIDTH)

@@ -8,7 +8,7 @@ from pydantic import Field
 from saucer_core.checks import Kind
 from saucer_core.checks.check import Mask
 from saucer_core.effects import Finish
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.trim import Trim
 
 from ..errors import RuleError
@@ -28,7 +28,7 @@ Place = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 class LiveIn(Schema):
     """What the viewer wants to see. ``only``: the id of a step to see alone."""
 
-    look: Recipe
+    look: LookValue
     strength: Share = 1.0
     trim: Trim | None = None
     frame: int | None = None
@@ -40,7 +40,7 @@ class ExactIn(LiveIn):
     """What is to be rendered: the look, the look as it would be baked, or how far it is from another one (none: from no look)."""
 
     show: Literal["look", "baked", "difference"] = "look"
-    against: Recipe | None = None
+    against: LookValue | None = None
     full: float = Field(10, ge=1, le=100, allow_inf_nan=False, description="ΔE that is shown as white in a difference")
     grid: int = Field(33, ge=2, le=129)
     interpolation: Literal["tetrahedral", "trilinear"] = "tetrahedral"
@@ -56,7 +56,7 @@ class SpotIn(Schema):
 class ReadingsIn(LiveIn):
     """What is to be read, the pinned spots, and the step whose given tones are wanted. Without a look: the frame as it is."""
 
-    look: Recipe | None = None  # type: ignore[assignment]
+    look: LookValue | None = None  # type: ignore[assignment]
     spots: list[SpotIn] = Field(default_factory=list, max_length=8)
     step: str | None = Field(None, max_length=40)
 
@@ -71,7 +71,7 @@ class ProbeIn(LiveIn):
 class ChecksIn(Schema):
     """A look and the frames it is checked on."""
 
-    look: Recipe
+    look: LookValue
     frames: list[int] = Field(default_factory=list, max_length=12)
 
 
@@ -158,8 +158,8 @@ def checks(request: HttpRequest, payload: ChecksIn) -> list[dict[str, Any]]:
     return judging.checked(payload.look, [_seen(request, f) for f in payload.frames])
 
 
-@router.post("/mend", response=Recipe)
-def mend(request: HttpRequest, payload: MendIn) -> Recipe:
+@router.post("/mend", response=LookValue)
+def mend(request: HttpRequest, payload: MendIn) -> LookValue:
     """The look with a check's one action done."""
     return judging.mended(payload.look, payload.kind, payload.step, [_seen(request, f) for f in payload.frames])
 

@@ -7,7 +7,7 @@ from typing import Any
 from saucer_core.arrays import F32
 from saucer_core.checks import Kind, checks, mend
 from saucer_core.encodings import EncodingKey, encoding
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.look import every_step
 from saucer_core.readings.density import VECTOR_FULL, WAVE_FULL, density, lift
 from saucer_core.readings.histogram import histogram
@@ -57,7 +57,7 @@ class Probe(Pair):
     neutral: tuple[float, float] | None = None
 
 
-def given(look: Recipe, frame: Frame, step: str, trim: Trim | None) -> list[list[int]] | None:
+def given(look: LookValue, frame: Frame, step: str, trim: Trim | None) -> list[list[int]] | None:
     """The histogram of a frame as it comes to a step, in the encoding it then has; nothing where the step is gone."""
     if step not in {s.id for s in every_step(look.steps)}:
         return None
@@ -67,7 +67,7 @@ def given(look: Recipe, frame: Frame, step: str, trim: Trim | None) -> list[list
 
 
 def readings(
-    look: Recipe | None, frame: Frame, *, trim: Trim | None, spots: list[Place], given: list[list[int]] | None, **how: Any
+    look: LookValue | None, frame: Frame, *, trim: Trim | None, spots: list[Place], given: list[list[int]] | None, **how: Any
 ) -> bytes:
     """What the scopes draw, of a frame under a look in its output encoding (for the screen where there is no look).
 
@@ -103,7 +103,7 @@ def _at(frame: Frame, place: Place, target: str, trim: Trim | None) -> F32:
     return area(pixels(frame, target, PROBED_WIDTH, trim), *place)
 
 
-def _two(look: Recipe, frame: Frame, place: Place, *, strength: float, trim: Trim | None, only: str | None) -> Pair:
+def _two(look: LookValue, frame: Frame, place: Place, *, strength: float, trim: Trim | None, only: str | None) -> Pair:
     own = _at(frame, place, frame.encoding, trim)
     program = Treatment(look, frame.encoding, strength=strength).compile(table)
     after = (program.only(only) if only else program)(own[None])[0]
@@ -111,7 +111,7 @@ def _two(look: Recipe, frame: Frame, place: Place, *, strength: float, trim: Tri
     return Pair(spot(before, encoding(look.input)), spot(after, encoding(look.output)), look.input, look.output)
 
 
-def probe(look: Recipe, frame: Frame, place: Place, *, trim: Trim | None, step: str | None, **how: Any) -> Probe:
+def probe(look: LookValue, frame: Frame, place: Place, *, trim: Trim | None, step: str | None, **how: Any) -> Probe:
     """A spot before and under a look; with a step also what that step is given there, and the balance that makes it grey."""
     two = vars(_two(look, frame, place, trim=trim, **how))
     if step is None:
@@ -125,19 +125,19 @@ def probe(look: Recipe, frame: Frame, place: Place, *, trim: Trim | None, step: 
     return Probe(**two, given=Given(**vars(spot(given[0], at)), encoding=at.key), neutral=neutral)
 
 
-def masked(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
+def masked(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
     """The masks of a frame under a look as the screen shows it: two uint32 (width, height), then a byte a pixel."""
     with drawing(frame, width):
         return flags(masks(rendered(look, frame, width, screen=True, **how), encoding(SCREEN), encoding(SCREEN)))
 
 
-def checked(look: Recipe, frames: list[Frame]) -> list[dict[str, Any]]:
+def checked(look: LookValue, frames: list[Frame]) -> list[dict[str, Any]]:
     """What the core finds, with the frame where it shows most."""
     shown = [pixels(f, look.input, CHECKED_WIDTH) for f in frames]
     found = checks(look, shown, tables=table)
     return [{**asdict(c), "frame": frames[c.picture].pk if c.picture >= 0 else None} for c in found]
 
 
-def mended(look: Recipe, kind: Kind, step: str, frames: list[Frame]) -> Recipe:
+def mended(look: LookValue, kind: Kind, step: str, frames: list[Frame]) -> LookValue:
     """The look with a check's action done; raises ``LookError`` where there is no such check (any more)."""
     return mend(look, kind, step, [pixels(f, look.input, CHECKED_WIDTH) for f in frames], tables=table)

@@ -10,7 +10,7 @@ from saucer_core.encodings import encoding
 from saucer_core.errors import LookError
 from saucer_core.finish.render import finish
 from saucer_core.halves import halves
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.look import canonical, every_step, wearing
 from saucer_core.prefixes import PrefixCache
 from saucer_core.program import Program, trace
@@ -53,13 +53,15 @@ def _drawn(step: Step, at: Surroundings) -> str:
     return f'{{"encoding":"{at.encoding.key}","mark":"{mark}","trace":{drawn}}}'
 
 
-def traces(look: Recipe) -> str:
+def traces(look: LookValue) -> str:
     """JSON: for every step by id, the encoding it works on, what its editor draws, and a mark that changes with it."""
     given = look.encodings()
     return "{" + ",".join(f"{json.dumps(s.id)}:{_trace(s, Surroundings(given[s.id], table))}" for s in every_step(look.steps)) + "}"
 
 
-def live(look: Recipe, *, strength: float, trim: Trim | None, frame: Frame | None, only: str | None = None, traced: bool = True) -> bytes:
+def live(
+    look: LookValue, *, strength: float, trim: Trim | None, frame: Frame | None, only: str | None = None, traced: bool = True
+) -> bytes:
     """The look, or one step of it alone, as the viewer needs it, with the traces of the whole look if wanted.
 
     uint32 length of the JSON that follows (padded to 4 bytes with spaces), the JSON (size, traces, end), then the
@@ -83,7 +85,7 @@ def unlooked(look_input: str) -> bytes:
     return headed(json.dumps({"size": LIVE_GRID, "end": look_input}), halves(grid, -1, 2).tobytes())
 
 
-def treatment(look: Recipe | None, frame: Frame, trim: Trim | None = None, *, strength: float = 1.0, screen: bool = False) -> Treatment:
+def treatment(look: LookValue | None, frame: Frame, trim: Trim | None = None, *, strength: float = 1.0, screen: bool = False) -> Treatment:
     """What is done to a frame: its trim (or another one), a look, and the way to the screen if wanted."""
     chosen = trim if trim is not None else trim_of(frame)
     return Treatment(look, frame.encoding, chosen, strength, "screen" if screen else "look")
@@ -95,14 +97,14 @@ def through(program: Program, frame: Frame, width: int) -> F32:
 
 
 def rendered(
-    look: Recipe | None, frame: Frame, width: int, *, only: str | None = None, tables: Tables = table, **how: Any
+    look: LookValue | None, frame: Frame, width: int, *, only: str | None = None, tables: Tables = table, **how: Any
 ) -> F32:  # fmt: skip
     """A frame under a look or one step of it, by ``treatment``'s other words; without screen in the look's output."""
     program = treatment(look, frame, **how).compile(tables)
     return through(program.only(only) if only else program, frame, width)
 
 
-def finished(look: Recipe, frame: Frame, width: int, *, screen: bool = False, **how: Any) -> F32:
+def finished(look: LookValue, frame: Frame, width: int, *, screen: bool = False, **how: Any) -> F32:
     """``rendered`` with the look's finish."""
     if not look.finish.active():
         return rendered(look, frame, width, screen=screen, **how)
@@ -110,7 +112,7 @@ def finished(look: Recipe, frame: Frame, width: int, *, screen: bool = False, **
     return for_screen(rgb, look.output) if screen else rgb
 
 
-def exact(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
+def exact(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
     """A frame under a look for the viewer at rest: every pixel the look's own, finish included, in the encoding of the screen.
 
     Laid out like ``framing.half_floats``. Raises ``LookError``.
@@ -120,7 +122,7 @@ def exact(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
 
 
 def as_baked(
-    look: Recipe, frame: Frame, width: int, *, grid: int, interpolation: Interpolation, trim: Trim | None = None, strength: float = 1.0,
+    look: LookValue, frame: Frame, width: int, *, grid: int, interpolation: Interpolation, trim: Trim | None = None, strength: float = 1.0,
     only: str | None = None,
 ) -> bytes:  # fmt: skip
     """A frame through the table that a bake of that size would hold, read that way; laid out like ``exact``."""
@@ -131,7 +133,9 @@ def as_baked(
         return half_floats(for_screen(lut.apply(own, interpolation), look.output))
 
 
-def apart(look: Recipe, other: Recipe | None, frame: Frame, width: int, *, full: float, trim: Trim | None = None, **how: Any) -> bytes:
+def apart(
+    look: LookValue, other: LookValue | None, frame: Frame, width: int, *, full: float, trim: Trim | None = None, **how: Any
+) -> bytes:
     """How far a frame under a look is from the same under another one (under none): grey, white from ΔE ``full`` on; like ``exact``."""
     with drawing(frame, width):
         here = rendered(look, frame, width, trim=trim, screen=True, **how)
@@ -140,7 +144,7 @@ def apart(look: Recipe, other: Recipe | None, frame: Frame, width: int, *, full:
 
 
 def still(
-    look: Recipe, digest: str, frame: Frame, width: int, *, strength: float = 1.0, trim: Trim | None = None, tables: Tables = table
+    look: LookValue, digest: str, frame: Frame, width: int, *, strength: float = 1.0, trim: Trim | None = None, tables: Tables = table
 ) -> bytes:  # fmt: skip
     """A frame under a look as a JPEG for the screen, kept by what it is made from."""
     chosen = trim if trim is not None else trim_of(frame)
@@ -154,24 +158,24 @@ def still(
     return storage.kept(f"derived/stills/{name}.jpg", make)
 
 
-def drawn(look: Recipe, frame: Frame, width: int, **how: Any) -> bytes:
+def drawn(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
     """A frame under a look as a JPEG for the screen; not kept."""
     with drawing(frame, width):
         return jpeg(finished(look, frame, width, screen=True, **how))
 
 
-def saucer(look: Recipe | None, size: int, tables: Tables = table) -> bytes:
+def saucer(look: LookValue | None, size: int, tables: Tables = table) -> bytes:
     """The saucer of a look as PNG (the neutral one for ``None``), kept by what it is made from."""
     name = look.digest() if look is not None else "neutral"
     return storage.kept(f"derived/saucers/v3-{name}-{size}.png", lambda: png(portrait(look, size, tables=tables)))
 
 
-def wearing_lut(lut: BorrowedLut) -> Recipe:
+def wearing_lut(lut: BorrowedLut) -> LookValue:
     """A look that is that table alone."""
     return wearing(lut.digest, lut.name, lut.expects, lut.gives)
 
 
-def _measured(look: Recipe) -> dict[str, Any]:
+def _measured(look: LookValue) -> dict[str, Any]:
     """What the look does, in numbers and words; kept. Nothing where it cannot be computed."""
 
     def measure() -> bytes:
@@ -185,13 +189,13 @@ def _measured(look: Recipe) -> dict[str, Any]:
     return kept
 
 
-def words_of(look: Recipe) -> list[str]:
+def words_of(look: LookValue) -> list[str]:
     """What the look does, in words. None where it cannot be computed."""
     words: list[str] = _measured(look)["words"]
     return words
 
 
-def traits_of(look: Recipe) -> dict[str, float]:
+def traits_of(look: LookValue) -> dict[str, float]:
     """The traits that have a scale, by key. None where the look cannot be computed."""
     numbers: dict[str, float] = _measured(look)["traits"]
     return numbers

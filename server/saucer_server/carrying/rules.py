@@ -14,7 +14,7 @@ from saucer_core.baking.capture import Capture, Finding, Verdict
 from saucer_core.encodings import encoding
 from saucer_core.errors import CoreError
 from saucer_core.formats import carrier, pictures
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.look import wearing
 from saucer_core.readings.portrait import portrait
 from saucer_core.screen import for_screen
@@ -116,7 +116,7 @@ def _read(upload: "UploadedFile[Any]") -> tuple[str, Capture]:
         return name, carrier.read(path, name)
 
 
-def carried(lut: Lut, name: str, expects: str, gives: str) -> Recipe:
+def carried(lut: Lut, name: str, expects: str, gives: str) -> LookValue:
     """A look that is a table taken from pictures."""
     return wearing(lut.digest(), name, expects, gives, "carried")
 

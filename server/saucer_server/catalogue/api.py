@@ -16,7 +16,7 @@ from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
 from ..people.rules import must, person_of
-from . import atlas, merging, narrowing, rules, spread
+from . import atlas, filters, merging, rules, spread
 from .likeness import But, near
 from .rules import Entry
 
@@ -48,12 +48,12 @@ class Search(Schema):
     order: Short = "name"
     backwards: bool = False
 
-    def narrowing(self) -> narrowing.Narrowing:
+    def filters(self) -> filters.Filters:
         """What that means. Raises 404 and 422."""
-        return narrowing.Narrowing(
+        return filters.Filters(
             q=self.q, tags=tuple(self.tag), statuses=tuple(self.status), collection=self.collection, makers=tuple(self.maker),
             rights=tuple(self.rights), origin=self.origin, project=self.project, since=self.since, expects=tuple(self.expects),
-            fits=frames.find(self.fits) if self.fits is not None else None, mine=self.mine, ranges=narrowing.ranges_of(self.range),
+            fits=frames.find(self.fits) if self.fits is not None else None, mine=self.mine, ranges=filters.ranges_of(self.range),
             order=self.order, backwards=self.backwards,
         )  # fmt: skip
 
@@ -92,7 +92,7 @@ class CatalogueOut(Schema):
 
 
 class Counted(Schema):
-    """Something to narrow by, and how many looks it would leave."""
+    """A value of a filter, and how many looks it would leave."""
 
     name: str
     count: int
@@ -110,8 +110,8 @@ class CollectionOut(Counted):
     kept: bool
 
 
-class NarrowingOut(Schema):
-    """What there is to narrow by. bars: how the traits of all looks, and of those found, are spread over their scales.
+class FiltersOut(Schema):
+    """The values of each filter. bars: how the traits of all looks, and of those found, are spread over their scales.
 
     taken_for: words that no look holds, with the words of looks that they were taken for.
     """
@@ -165,7 +165,7 @@ class LikeOut(Schema):
 
 
 class PlacesOut(Schema):
-    """Where looks stand on the map: see the fields in one order; ``found``: the ids that fit the narrowing, none where all do."""
+    """Where looks stand on the map: see the fields in one order; ``found``: the ids that fit the filters, none where all do."""
 
     ids: list[int]
     across: list[int]
@@ -191,14 +191,14 @@ class LikesIn(Schema):
 
 
 class KeptSearchIn(Schema):
-    """A narrowing, as the words of an address, and a name for it."""
+    """Filters as the query of an address, and a name for them."""
 
     name: Short = Field(min_length=1)
     search: Text = Field(max_length=1000)
 
 
 class KeptSearchOut(Schema):
-    """A narrowing that was kept."""
+    """Filters that were kept."""
 
     id: int
     name: str
@@ -222,26 +222,26 @@ def cards(request: HttpRequest, entries: list[Entry]) -> list[dict[str, Any]]:
 @router.get("", response=CatalogueOut)
 def catalogue(request: HttpRequest, search: Query[Search], page: Query[Page]) -> dict[str, Any]:
     """Searches the catalogue."""
-    by, person = search.narrowing(), person_of(request)
+    by, person = search.filters(), person_of(request)
     total = Entry.objects.count()
-    ids, found = narrowing.page(by, person, page.offset, page.limit, total)
+    ids, found = filters.page(by, person, page.offset, page.limit, total)
     return {"cards": cards(request, rules.shown(ids)), "found": found, "total": total}
 
 
-@router.get("/narrowing", response=NarrowingOut)
-def what_narrows(request: HttpRequest, search: Query[Search]) -> dict[str, Any]:
-    """What there is to narrow by, counted within what is found."""
-    by, person = search.narrowing(), person_of(request)
+@router.get("/filters", response=FiltersOut)
+def filter_values(request: HttpRequest, search: Query[Search]) -> dict[str, Any]:
+    """The values of each filter, counted within what is found."""
+    by, person = search.filters(), person_of(request)
     within = spread.columns()
     everything = spread.everything(within)
-    fits = spread.mask(narrowing.found(by, person), within) if by.narrows() else everything
+    fits = spread.mask(filters.found(by, person), within) if by.are_set() else everything
     lights = rules.lights([f.light for f in frames.every()])
-    facets = narrowing.facets(by, person, lights, within, fits)
+    facets = filters.facets(by, person, lights, within, fits)
     found, total, bars = int(fits.sum()), int(everything.sum()), spread.bars(within, fits)
     return {
         "found": found,
         "total": total,
-        "taken_for": narrowing.taken_for(by.q),
+        "taken_for": filters.taken_for(by.q),
         **{
             kind: [{"name": name, "count": n} for name, n in facets[kind]]
             for kind in ("tags", "lights", "statuses", "rights", "makers", "expects", "origins")
@@ -261,10 +261,10 @@ def scales(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.get("/map", response=PlacesOut)
 def places(request: HttpRequest, search: Query[Search], across: str = "warmth", up: str = "contrast") -> HttpResponse:
-    """Where every look stands by two traits, and which fit the narrowing."""
-    by, person = search.narrowing(), person_of(request)
+    """Where every look stands by two traits, and which fit the filters."""
+    by, person = search.filters(), person_of(request)
     there = atlas.places(Entry.objects.all(), across, up)
-    fit = narrowing.found(by, person).order_by("pk")
+    fit = filters.found(by, person).order_by("pk")
     chosen = list(fit.values_list("pk", flat=True))
     found = None if len(chosen) == Entry.objects.count() else chosen
     # Tens of thousands of numbers that were just made need no second look.
@@ -279,13 +279,13 @@ def searches(request: HttpRequest) -> Any:
 
 @router.post("/searches", response={201: KeptSearchOut})
 def keep_search(request: HttpRequest, payload: KeptSearchIn) -> Status[Any]:
-    """Keeps a narrowing; one of the same name is replaced."""
+    """Keeps filters under a name; one of the same name is replaced."""
     return Status(201, rules.keep_search(person_of(request), payload.name.strip(), payload.search))
 
 
 @router.delete("/searches/{int:search_id}", response={204: None})
 def drop_search(request: HttpRequest, search_id: int) -> Status[None]:
-    """Lets go of a narrowing."""
+    """Forgets kept filters."""
     rules.drop_search(person_of(request), search_id)
     return Status(204, None)
 

@@ -8,8 +8,8 @@ from ..looks.rules import Look
 from ..people.rules import Person, must
 from ..removals import rules as removals
 from ..removals.kinds import Kind, register
+from .filters import check_search
 from .models import Collection, Placed
-from .narrowing import check_search
 
 __all__ = ["Collection", "Placed", "add", "change", "collect", "create", "drop", "find", "of_look", "reorder", "take_out"]
 

@@ -11,7 +11,7 @@ from django.db import transaction
 from django.db.models import Prefetch
 from saucer_core.arrays import F32
 from saucer_core.errors import CoreError
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.readings.likeness import behaviour, gist
 from saucer_core.readings.scales import SCALES
 from saucer_core.readings.tones import tones
@@ -43,7 +43,7 @@ def unpacked(data: bytes) -> F32:
     return np.frombuffer(data, "<f4").reshape(-1, 3).astype(np.float32)
 
 
-def _measured(recipe: Recipe) -> Measured:
+def _measured(recipe: LookValue) -> Measured:
     found = traits(recipe, tables=table)
     numbers = {k: v for k, v in found.as_dict().items() if k != "words"}
     return Measured(behaviour(recipe, tables=table), numbers, found.words(), list(tones(recipe, tables=table)))
@@ -53,7 +53,7 @@ def _of_row(row: Likeness) -> Measured:
     return Measured(unpacked(bytes(row.colours)), row.traits, row.words, row.tones)
 
 
-def measured(recipe: Recipe) -> Measured:
+def measured(recipe: LookValue) -> Measured:
     """What a look does, kept by its digest. Raises ``LookError``."""
     row = Likeness.objects.filter(digest=(digest := recipe.digest())).first()
     if row is not None:

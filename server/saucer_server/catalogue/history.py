@@ -7,7 +7,7 @@ from django.db import transaction
 from saucer_core.changes import Change, changes
 from saucer_core.encodings import encoding
 from saucer_core.errors import CoreError
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.look import canonical
 from saucer_core.merge import Part, parts, taken
 from saucer_core.readings.likeness import apart
@@ -36,7 +36,7 @@ class Difference:
     largest: float | None
 
 
-def between(before: Recipe, after: Recipe) -> Difference:
+def between(before: LookValue, after: LookValue) -> Difference:
     """What changed from one look to another."""
     try:
         mean, largest = apart(measured(before).colours, measured(after).colours)
@@ -68,7 +68,7 @@ def against(revision: Revision, other: Revision, frame: Frame, width: int) -> by
     return jpeg(difference_picture(here, there, encoding(SCREEN), FULL))
 
 
-def common_beginning(mine: Look, theirs: Revision) -> Recipe | None:
+def common_beginning(mine: Look, theirs: Revision) -> LookValue | None:
     """What the draft of a look and a revision both began as, if that is known.
 
     For a revision of the same look it is the revision itself, as the draft was made on from it. For a variation, and for the look it
@@ -78,9 +78,9 @@ def common_beginning(mine: Look, theirs: Revision) -> Recipe | None:
         return recipe_of(theirs)
     for child, parent in ((mine, theirs.look), (theirs.look, mine)):
         if child.parent_id == parent.pk and child.base is not None:
-            return Recipe.model_validate(child.base)
+            return LookValue.model_validate(child.base)
     if mine.parent_id is not None and mine.parent_id == theirs.look.parent_id and mine.base == theirs.look.base and mine.base:
-        return Recipe.model_validate(mine.base)
+        return LookValue.model_validate(mine.base)
     return None
 
 
@@ -96,12 +96,12 @@ class Comparison:
 def compared(mine: Look, theirs: Revision) -> Comparison:
     """In which parts a look's draft and a revision of any look differ."""
     base = common_beginning(mine, theirs)
-    return Comparison(parts(base, Recipe.model_validate(mine.draft), recipe_of(theirs)), mine.draft_version, base is not None)
+    return Comparison(parts(base, LookValue.model_validate(mine.draft), recipe_of(theirs)), mine.draft_version, base is not None)
 
 
-def with_parts(mine: Look, revision_id: int, keys: list[str]) -> Recipe:
+def with_parts(mine: Look, revision_id: int, keys: list[str]) -> LookValue:
     """The look's draft with these parts of a revision; nothing is kept. Raises ``LookError``."""
-    return taken(Recipe.model_validate(mine.draft), recipe_of(find_revision(revision_id)), set(keys))
+    return taken(LookValue.model_validate(mine.draft), recipe_of(find_revision(revision_id)), set(keys))
 
 
 def take_over(mine: Look, person: Person, revision_id: int, keys: list[str], version: int) -> Look:

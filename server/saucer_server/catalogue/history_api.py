@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema
 from pydantic import Field
 from saucer_core.changes import Change
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.merge import Part
 
 from ..fields import Width, binary
@@ -90,8 +90,8 @@ def compare(request: HttpRequest, look_id: int, revision: Annotated[int, Query()
     return history.compared(looks.find(look_id), looks.find_revision(revision))
 
 
-@router.post("/looks/{int:look_id}/taking", response=Recipe)
-def try_taking(request: HttpRequest, look_id: int, payload: TakeIn) -> Recipe:
+@router.post("/looks/{int:look_id}/taking", response=LookValue)
+def try_taking(request: HttpRequest, look_id: int, payload: TakeIn) -> LookValue:
     """The draft with these parts taken over, to be looked at; nothing is kept."""
     return history.with_parts(looks.find(look_id), payload.revision, payload.parts)
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from django.db.models import F, FloatField, Func, Value
 from saucer_core.arrays import F32
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.readings.likeness import TWIN_LARGEST, TWIN_MEAN, all_apart, gist, nearest
 from saucer_core.readings.scales import BY_KEY
 
@@ -65,7 +65,7 @@ class But:
         return cls(sides)
 
 
-def of_look(recipe: Recipe) -> F32:
+def of_look(recipe: LookValue) -> F32:
     """What a look does, kept by its digest. Raises ``LookError``."""
     return measured(recipe).colours
 

@@ -151,7 +151,7 @@ class Word(models.Model):
 
 
 class KeptSearch(models.Model):
-    """A narrowing of the catalogue that a person gave a name."""
+    """Filters of the catalogue that a person gave a name."""
 
     name = models.CharField(max_length=80)
     search = models.CharField(max_length=1000)

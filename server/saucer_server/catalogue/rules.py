@@ -118,12 +118,12 @@ def searches(person: Person) -> QuerySet[KeptSearch]:
 
 
 def keep_search(person: Person, name: str, search: str) -> KeptSearch:
-    """Keeps a narrowing under a name; one of the same name is replaced."""
+    """Keeps filters under a name; one of the same name is replaced."""
     if searches(person).exclude(name=name).count() >= SEARCHES:
         raise RuleError(409, f"{SEARCHES} searches are kept already. Let one of them go first.")
     return KeptSearch.objects.update_or_create(person=person, name=name, defaults={"search": search})[0]
 
 
 def drop_search(person: Person, key: int) -> None:
-    """Lets go of a narrowing of one's own; raises 404."""
+    """Forgets kept filters of one's own; raises 404."""
     by_id(searches(person), key, "search").delete()

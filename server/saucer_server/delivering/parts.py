@@ -62,7 +62,7 @@ def _layers(spec: dict[str, Any]) -> list[Layer]:
     return found
 
 
-def look_of(spec: dict[str, Any]) -> looks.Recipe:
+def look_of(spec: dict[str, Any]) -> looks.LookValue:
     """The look of a shot's or stack's layers, strengths included."""
     return stacked(_layers(spec))
 
@@ -130,7 +130,7 @@ def _shot_lut(spec: dict[str, Any], plan: Plan, folder: Path, _: Path, alive: Al
     return Made(made.files, {**made.facts, **({"trim": "inside"} if trim != Trim() else {})})
 
 
-def _way(look: looks.Recipe, out: str, white: SdrWhite) -> list[Operation]:
+def _way(look: looks.LookValue, out: str, white: SdrWhite) -> list[Operation]:
     """What brings that which a look gives to the encoding that it goes out in."""
     return [] if out == look.output else delivering(encoding(look.output), encoding(out), white)
 
@@ -182,7 +182,7 @@ def _clip(spec: dict[str, Any], plan: Plan, folder: Path, lengths: Path, alive: 
     return Made([(kind.suffix, path)], facts)
 
 
-def with_finish(look: looks.Recipe, shot: dict[str, Any], out: str, white: SdrWhite) -> Callable[[F32, int], F32]:
+def with_finish(look: looks.LookValue, shot: dict[str, Any], out: str, white: SdrWhite) -> Callable[[F32, int], F32]:
     """What is done to each whole picture of a clip after its look: the finish, and the way to the encoding it goes out in."""
     way = delivering(encoding(look.output), encoding(out), white) if out != look.output else []
 

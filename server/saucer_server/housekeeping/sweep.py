@@ -128,7 +128,7 @@ def arrived(now: float | None = None) -> Swept:
 def sessions() -> int:
     """Forgets sessions that have run out, and where they were; says how many."""
     ended, _ = Session.objects.filter(expire_date__lt=timezone.now()).delete()
-    apps.get_model("people", "Seat").objects.exclude(session__in=Session.objects.values("session_key")).filter(
+    apps.get_model("people", "UserSession").objects.exclude(session__in=Session.objects.values("session_key")).filter(
         at__lt=timezone.now() - timedelta(hours=1)
     ).delete()
     return ended

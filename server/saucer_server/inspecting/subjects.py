@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from saucer_core.encodings import CameraEncoding, encoding
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.steps import Tables
 from saucer_core.tables.lut import Lut, Table
 
@@ -27,7 +27,7 @@ class Subject:
     name: str
     origin: str
     rights: str
-    recipe: Recipe
+    recipe: LookValue
     tables: Tables
     table: Table | None
     said: list[tuple[str, str]]
@@ -52,10 +52,10 @@ def find(kind: SubjectKind, key: int, person: Person) -> Subject:
         revision = looks.find_revision(key)
         return _of_look(kind, key, revision.look, looks.recipe_of(revision), f"{revision.look.name}, revision {revision.number}")
     look = looks.find(key)
-    return _of_look(kind, key, look, Recipe.model_validate(look.draft), look.name)
+    return _of_look(kind, key, look, LookValue.model_validate(look.draft), look.name)
 
 
-def _of_look(kind: SubjectKind, key: int, look: looks.Look, recipe: Recipe, name: str) -> Subject:
+def _of_look(kind: SubjectKind, key: int, look: looks.Look, recipe: LookValue, name: str) -> Subject:
     (only,) = recipe.steps if len(recipe.steps) == 1 else (None,)
     worn = only is not None and only.kind == "lut" and only.strength == 1 and only.blend == "normal" and only.on and recipe.strength == 1
     table = luts.table(getattr(only, "table", "")) if worn else None
@@ -79,6 +79,6 @@ def _of_table(table: Table | None) -> list[tuple[str, str]]:
     return said + [("remark", line) for line in table.comments[:6]]
 
 
-def labels(recipe: Recipe) -> tuple[str, str]:
+def labels(recipe: LookValue) -> tuple[str, str]:
     """The encodings at both ends of a look, in words."""
     return encoding(recipe.input).label, encoding(recipe.output).label

@@ -11,7 +11,7 @@ from saucer_core.changes import in_words
 from saucer_core.encodings import encoding
 from saucer_core.encodings.registry import known
 from saucer_core.formats.recipe import table_in, table_out
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.look import wearing
 from saucer_core.readings.masks import difference_picture
 from saucer_core.screen import SCREEN
@@ -56,7 +56,7 @@ def _table(subject: Subject) -> Table:
     return bake(Treatment(subject.recipe).compile(subject.tables), GRID, title=subject.name)
 
 
-def wearing_itself(subject: Subject) -> Recipe | None:
+def wearing_itself(subject: Subject) -> LookValue | None:
     """The look that is the subject's table alone."""
     if subject.table is None:
         return None
@@ -107,9 +107,9 @@ def _found(row: Unbaking) -> dict[str, Any]:
     return found
 
 
-def look_of(row: Unbaking, rest: bool) -> tuple[Recipe, Tables]:
+def look_of(row: Unbaking, rest: bool) -> tuple[LookValue, Tables]:
     """What came of it, with its rest or without. Raises 409 where it is not done."""
-    look = Recipe.model_validate(_found(row)["looks"]["with rest" if rest else "steps"])
+    look = LookValue.model_validate(_found(row)["looks"]["with rest" if rest else "steps"])
     table = _rest(row.rest)
     digest = table.digest()
     return look, lambda asked: table if asked == digest else luts.table(asked)

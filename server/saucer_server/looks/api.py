@@ -9,11 +9,11 @@ from ninja import File, PatchDict, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.changes import Change, changes
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 
 from ..fields import Text, said
 from ..people.rules import is_own, may, person_of
-from . import rules, sitting
+from . import presence, rules
 from .revisions_api import RevisionOut
 from .rules import Look, Revision, SetAside
 
@@ -25,7 +25,7 @@ class LookIn(Schema):
 
     name: Text = Field(min_length=1, max_length=120)
     note: Text = Field("", max_length=4000)
-    draft: Recipe = Recipe()
+    draft: LookValue = LookValue()
 
 
 class BroughtIn(Schema):
@@ -51,7 +51,7 @@ class AsideOut(Schema):
     based_on: int
     kept_by: str
     kept_at: datetime
-    draft: Recipe
+    draft: LookValue
 
     @staticmethod
     def resolve_kept_by(aside: SetAside) -> str:
@@ -109,7 +109,7 @@ class LookOut(Schema):
     name: str
     note: str
     maker: str
-    draft: Recipe
+    draft: LookValue
     draft_version: int
     draft_by: str
     draft_at: datetime
@@ -193,24 +193,24 @@ class LookOut(Schema):
     @staticmethod
     def resolve_trouble(look: Look) -> str:
         """Why the draft cannot be computed as it is."""
-        return rules.sound(Recipe.model_validate(look.draft))
+        return rules.sound(LookValue.model_validate(look.draft))
 
 
 class VariationIn(Schema):
     """A name for a variation, and what it begins with: the parent's draft as saved where nothing is given."""
 
     name: Text = Field(min_length=1, max_length=120)
-    draft: Recipe | None = None
+    draft: LookValue | None = None
 
 
 class TwoLooks(Schema):
     """Two looks to hold beside each other."""
 
-    before: Recipe
-    after: Recipe
+    before: LookValue
+    after: LookValue
 
 
-class SittingIn(Schema):
+class PresenceIn(Schema):
     """Whether the person takes the draft over."""
 
     take: bool = False
@@ -220,7 +220,7 @@ class DraftIn(Schema):
     """A draft and the version it was made from. tab: which of a person's open pages sends it."""
 
     version: int = Field(ge=0, lt=2**31)
-    draft: Recipe
+    draft: LookValue
     tab: Text = Field("", max_length=40)
 
 
@@ -273,7 +273,7 @@ def save_draft(request: HttpRequest, look_id: int, payload: DraftIn) -> DraftOut
 def vary(request: HttpRequest, look_id: int, payload: VariationIn) -> Status[Look]:
     """Starts a look that names this one as its parent."""
     parent = rules.find(look_id)
-    draft = payload.draft or Recipe.model_validate(parent.draft)
+    draft = payload.draft or LookValue.model_validate(parent.draft)
     return Status(201, rules.create(person_of(request), payload.name, draft, parent=parent))
 
 
@@ -283,22 +283,22 @@ def what_changed(request: HttpRequest, payload: TwoLooks) -> list[Change]:
     return changes(payload.before, payload.after)
 
 
-@router.post("/whole", response=Recipe)
-def whole(request: HttpRequest, payload: Recipe) -> Recipe:
+@router.post("/whole", response=LookValue)
+def whole(request: HttpRequest, payload: LookValue) -> LookValue:
     """The look with every parameter filled in; refused where it is none. Nothing is kept."""
     return payload
 
 
-@router.put("/looks/{int:look_id}/sitting", response=sitting.Seats)
-def sit(request: HttpRequest, look_id: int, payload: SittingIn) -> sitting.Seats:
+@router.put("/looks/{int:look_id}/presence", response=presence.DraftPresence)
+def announce(request: HttpRequest, look_id: int, payload: PresenceIn) -> presence.DraftPresence:
     """Says that the person is at the draft, every few seconds; answers who else is. Taking over makes it theirs to change."""
-    return sitting.sit(rules.find(look_id), person_of(request), take=payload.take)
+    return presence.announce(rules.find(look_id), person_of(request), take=payload.take)
 
 
 @router.post("/looks/{int:look_id}/leave", response={204: None})
 def leave(request: HttpRequest, look_id: int) -> Status[None]:
     """Says that the person has left the draft."""
-    sitting.leave(rules.find(look_id), person_of(request))
+    presence.leave(rules.find(look_id), person_of(request))
     return Status(204, None)
 
 

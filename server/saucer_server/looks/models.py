@@ -68,7 +68,7 @@ class SetAside(models.Model):
         ordering = ["-kept_at"]
 
 
-class Sitting(models.Model):
+class Presence(models.Model):
     """Somebody who has a draft open. One of them holds it: the others look on until they take over."""
 
     look = models.ForeignKey(Look, on_delete=models.CASCADE, related_name="sittings")

@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 
 from ..fields import Text
 from ..people.rules import person_of
@@ -73,8 +73,8 @@ def revision(request: HttpRequest, revision_id: int) -> Revision:
     return rules.find_revision(revision_id)
 
 
-@router.get("/revisions/{int:revision_id}/recipe", response=Recipe)
-def revision_recipe(request: HttpRequest, revision_id: int) -> Recipe:
+@router.get("/revisions/{int:revision_id}/recipe", response=LookValue)
+def revision_recipe(request: HttpRequest, revision_id: int) -> LookValue:
     """The steps of a revision."""
     return rules.recipe_of(rules.find_revision(revision_id))
 

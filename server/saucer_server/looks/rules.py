@@ -9,8 +9,8 @@ from django.db.models.functions import Cast
 from django.dispatch import Signal, receiver
 from django.utils import timezone
 from saucer_core.errors import LookError, MissingTable
-from saucer_core.formats.recipe import Recipe as File
-from saucer_core.look import Look as Recipe
+from saucer_core.formats.recipe import RecipeFile
+from saucer_core.look import Look as LookValue
 from saucer_core.look import check
 
 from ..errors import RuleError
@@ -24,7 +24,7 @@ from .models import Look, Revision, SetAside, Status
 
 __all__ = [
     "Look",
-    "Recipe",
+    "LookValue",
     "Revision",
     "SetAside",
     "Status",
@@ -72,9 +72,9 @@ def find_revision(revision_id: int) -> Revision:
     return by_id(Revision.objects.all(), revision_id, "revision")
 
 
-def recipe_of(revision: Revision) -> Recipe:
+def recipe_of(revision: Revision) -> LookValue:
     """What the revision computes."""
-    return Recipe.model_validate(revision.recipe)
+    return LookValue.model_validate(revision.recipe)
 
 
 def latest(look: Look) -> Revision | None:
@@ -132,7 +132,7 @@ def drop_aside(look: Look, aside_id: int, person: Person) -> None:
 
 
 def create(
-    person: Person, name: str, draft: Recipe, note: str = "", parent: Look | None = None, *, origin: str = "", rights: str = ""
+    person: Person, name: str, draft: LookValue, note: str = "", parent: Look | None = None, *, origin: str = "", rights: str = ""
 ) -> Look:  # fmt: skip
     """A new look with a first draft; a variation where it has a parent. origin, rights: of what was brought in."""
     must(person, "look.make")
@@ -146,7 +146,7 @@ def create(
 def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Look, list[str]]:
     """A new look from a recipe file, with all it borrows; and in words what came along. Raises ``FileError``; nothing is kept then."""
 
-    def keep(found: File) -> Look:
+    def keep(found: RecipeFile) -> Look:
         if found.preset:
             raise RuleError(422, "This file holds a preset. Bring it in on the bench, among the presets of a step.")
         return create(person, found.name[:120], found.look, found.note[:4000])
@@ -154,7 +154,7 @@ def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Look, list[st
     return recipes.bring_in(upload, person, keep)
 
 
-def save_draft(look_id: int, person: Person, draft: Recipe, based_on: int, tab: str = "") -> Look:
+def save_draft(look_id: int, person: Person, draft: LookValue, based_on: int, tab: str = "") -> Look:
     """Saves the draft over version ``based_on``.
 
     Where somebody saved since, the late draft is set aside and a 409 says what happened; both versions are kept. tab: the page that
@@ -196,7 +196,7 @@ def keep_revision(look: Look, person: Person, note: str, *, told: bool = True) -
     with transaction.atomic():
         look = Look.objects.select_for_update().get(pk=look.pk)
         must_change(person, look)
-        draft = Recipe.model_validate(look.draft)
+        draft = LookValue.model_validate(look.draft)
         check(draft)
         there = hold(step.table for step in draft.lut_steps())
         for step in draft.lut_steps():
@@ -221,7 +221,7 @@ def page_of(revision: Revision) -> str:
     return f"/catalogue/look/{revision.look_id}?r={revision.number}"
 
 
-def restore(look: Look, person: Person, recipe: Recipe, note: str, status: str) -> Revision:
+def restore(look: Look, person: Person, recipe: LookValue, note: str, status: str) -> Revision:
     """A revision that was kept elsewhere, kept here again. What was decided on there holds here only for those who may decide."""
     save_draft(look.pk, person, recipe, Look.objects.get(pk=look.pk).draft_version)
     revision = keep_revision(look, person, note, told=False)
@@ -265,7 +265,7 @@ def set_status(revision: Revision, person: Person, status: str) -> None:
             activity.note(Happening.REVIEW, person, said, str(row), to=page_of(row), revision=row.pk)
 
 
-def sound(look: Recipe) -> str:
+def sound(look: LookValue) -> str:
     """Why the look cannot be computed as it stands; empty where it can."""
     try:
         check(look)

@@ -5,7 +5,7 @@ from typing import Annotated
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 from saucer_core.encodings import EncodingKey
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 
 from ..bench import pictures
 from ..fields import ShareAsked, Width, binary, picture
@@ -39,7 +39,7 @@ def still(request: HttpRequest, revision_id: int, frame: int, width: Width = 480
 @router.get("/looks/{int:look_id}/still")
 def draft_still(request: HttpRequest, look_id: int, frame: int, width: Width = 480, v: str = "") -> HttpResponse:
     """A frame under a look's draft, JPEG for the screen. ``v``: versions of draft and frame, so that a kept answer is never stale."""
-    draft = Recipe.model_validate(rules.find(look_id).draft)
+    draft = LookValue.model_validate(rules.find(look_id).draft)
     return binary(pictures.drawn(draft, frames.seen_by(person_of(request), frame), width), "image/jpeg")
 
 
@@ -76,6 +76,6 @@ def neutral_saucer(request: HttpRequest, size: SaucerSize = 160) -> HttpResponse
 
 
 @router.post("/saucer")
-def draft_saucer(request: HttpRequest, payload: Recipe) -> HttpResponse:
+def draft_saucer(request: HttpRequest, payload: LookValue) -> HttpResponse:
     """The saucer of a draft, PNG."""
     return binary(pictures.saucer(payload, 96), "image/png", "no-store")

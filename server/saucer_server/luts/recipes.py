@@ -24,7 +24,7 @@ UNKNOWN_RIGHTS = "ask first"
 T = TypeVar("T")
 
 
-def bring_in(upload: "UploadedFile[Any]", person: Person, keep: Callable[[recipe.Recipe], T]) -> tuple[T, list[str]]:
+def bring_in(upload: "UploadedFile[Any]", person: Person, keep: Callable[[recipe.RecipeFile], T]) -> tuple[T, list[str]]:
     """Reads a recipe, keeps the encodings and tables that it brings, then lets ``keep`` keep what it is about: all of it or nothing.
 
     Gives what ``keep`` gave, and in words what else came along. Raises ``FileError``.
@@ -42,14 +42,14 @@ def bring_in(upload: "UploadedFile[Any]", person: Person, keep: Callable[[recipe
             forget(camera)
 
 
-def _read(path: Path, name: str) -> recipe.Recipe:
+def _read(path: Path, name: str) -> recipe.RecipeFile:
     try:
         return recipe.loads(path.read_text(encoding="utf-8"), name)
     except UnicodeDecodeError:
         raise FileError(name, "is not text in UTF-8") from None
 
 
-def _upgraded(found: recipe.Recipe) -> list[str]:
+def _upgraded(found: recipe.RecipeFile) -> list[str]:
     if found.version == recipe.VERSION:
         return []
     return [f"It was of version {found.version} and was brought up to version {recipe.VERSION}: the colours are the same."]

@@ -7,7 +7,7 @@ from django.db.models import QuerySet
 
 from ..bakes.rules import FILE_KINDS
 from ..catalogue import collecting
-from ..catalogue.narrowing import Narrowing, found
+from ..catalogue.filters import Filters, found
 from ..errors import RuleError
 from ..jobs import rules as jobs
 from ..looks import rules as looks
@@ -56,7 +56,7 @@ def members(collections: list[str], single: list[int], person: Person) -> list[t
     for name in collections:
         row = collecting.find(name)
         if row.search:
-            ids = list(found(Narrowing(collection=name), person).order_by("name", "pk").values_list("pk", flat=True))
+            ids = list(found(Filters(collection=name), person).order_by("name", "pk").values_list("pk", flat=True))
         else:
             ids = list(row.placed.values_list("look_id", flat=True))
         for pk in ids:

@@ -18,7 +18,7 @@ from saucer_core.errors import CoreError, FileError, LookError
 from saucer_core.formats import incoming
 from saucer_core.formats import pack as packed
 from saucer_core.formats.incoming import Incoming
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.look import wearing
 from saucer_core.readings.guess import Guess
 from saucer_core.readings.likeness import TWIN_LARGEST, TWIN_MEAN, apart, behaviour
@@ -191,7 +191,7 @@ def _measured(one: Incoming, place: int, frame: Frame | None) -> PackItem:
     return item
 
 
-def _measure(item: PackItem, look: Recipe, one: Incoming) -> None:
+def _measure(item: PackItem, look: LookValue, one: Incoming) -> None:
     """What the look does, in words, and to the fixed colours. Raises ``LookError``."""
     item.words = traits(look, tables=one.tables).words()
     colours = behaviour(look, tables=one.tables)
@@ -258,7 +258,7 @@ def _brought(file: str, file_name: str, place: int) -> Incoming:
         return incoming.read(path, file_name, judged=False)[place]
 
 
-def drawn(item: PackItem) -> tuple[Recipe, Tables, tuple[CameraEncoding, ...]]:
+def drawn(item: PackItem) -> tuple[LookValue, Tables, tuple[CameraEncoding, ...]]:
     """An item's look with its tables and encodings, to draw it. The file is read only where something was not drawn yet."""
     if item.kind in ("table", "carrier"):
         return wearing(item.table, item.name, item.expects, item.gives), lambda digest: incoming_of(item).tables(digest), ()

@@ -13,7 +13,7 @@ from pydantic import Field
 
 from ..errors import RuleError
 from ..fields import Text
-from . import factors, guessing, naming, seats, single, tokens
+from . import factors, naming, sessions, single, throttle, tokens
 from .activity import Happening, note
 from .address import address_of
 from .inviting import choose_password
@@ -78,7 +78,7 @@ def session(request: HttpRequest) -> Session:
     if person is not None:
         with suppress(DatabaseError):
             # Who is here is told where nothing can be written, too.
-            seats.seen(person, request.session.session_key)
+            sessions.seen(person, request.session.session_key)
     label = settings.OIDC["label"] if settings.OIDC["issuer"] else ""
     return Session(person=me_of(person) if person else None, single_sign_on=label, passwords=not single.alone())
 
@@ -95,7 +95,7 @@ def pass_factor(person: Person, code: str, address: str) -> None:
         left = factors.must_pass(person, code)
     except RuleError:
         if code.strip():
-            guessing.wrong(person.username, address)
+            throttle.wrong(person.username, address)
         raise
     if left is not None:
         note(Happening.PEOPLE, person, "signed in with a spare code", more=f"{left} left")
@@ -108,14 +108,14 @@ def sign_in(request: HttpRequest, payload: Credentials) -> Me:
     single.must_not_be_alone()
     address, known = address_of(request), naming.by_name(payload.username)
     name = known.username if known else payload.username
-    guessing.must_wait(name, address, known=known is not None)
-    with guessing.one_at_a_time():
+    throttle.must_wait(name, address, known=known is not None)
+    with throttle.one_at_a_time():
         person = authenticate(request, username=name, password=payload.password)
     if not isinstance(person, Person):
-        guessing.wrong(name, address)
+        throttle.wrong(name, address)
         raise RuleError(401, "That name and password do not belong together. Check both and try again.")
     pass_factor(person, payload.code, address)
-    guessing.right(name, address)
+    throttle.right(name, address)
     login(request, person)
     return me_of(person)
 
@@ -145,11 +145,11 @@ class PasswordOut(Schema):
 def must_know_password(request: HttpRequest, person: Person, password: str) -> None:
     """Raises 422 where a signed-in person does not know their password, and 429 while they must wait."""
     address = address_of(request)
-    guessing.must_wait(person.username, address)
-    with guessing.one_at_a_time():
+    throttle.must_wait(person.username, address)
+    with throttle.one_at_a_time():
         fits = person.check_password(password)
     if not fits:
-        guessing.wrong(person.username, address)
+        throttle.wrong(person.username, address)
         raise RuleError(422, "That is not your password. Nothing was changed.")
 
 
@@ -163,8 +163,8 @@ def change_password(request: HttpRequest, payload: PasswordIn) -> PasswordOut:
     person.save(update_fields=["password"])
     before = request.session.session_key
     update_session_auth_hash(request, person)
-    seats.moved(before, request.session.session_key)
-    ended = seats.end_all(person, but=request.session.session_key)
+    sessions.moved(before, request.session.session_key)
+    ended = sessions.end_all(person, but=request.session.session_key)
     gone = 0 if payload.keep_tokens else tokens.end_all(person)
     said = [f"signed out in {ended} other places" if ended else "", f"{gone} tokens ended" if gone else ""]
     note(Happening.PEOPLE, person, "changed their password", more=", ".join(filter(None, said)))

@@ -11,7 +11,7 @@ class PeopleConfig(AppConfig):
 
     def ready(self) -> None:
         """From now on a session is listed from when it begins until it ends."""
-        from .seats import leave, sit
+        from .sessions import leave, signed_in
 
-        user_logged_in.connect(sit, dispatch_uid="seats")
-        user_logged_out.connect(leave, dispatch_uid="seats")
+        user_logged_in.connect(signed_in, dispatch_uid="sessions")
+        user_logged_out.connect(leave, dispatch_uid="sessions")

@@ -18,7 +18,7 @@ from ..lookup import by_id
 from . import factors, naming, tokens
 from .may import must
 from .models import Link, Person, Role
-from .seats import end_all
+from .sessions import end_all
 
 __all__ = ["INVITED_FOR", "RESET_FOR", "Link", "choose_password", "enter", "find", "invite", "open_ones", "renew", "reset", "take_back"]
 

@@ -28,7 +28,7 @@ class Person(AbstractUser):
         return self.full_name or self.username
 
 
-class Guess(models.Model):
+class FailedSignIn(models.Model):
     """Wrong passwords that were tried for a name, or from an address, lately. until: nobody is asked before that."""
 
     what = models.CharField(max_length=200, unique=True)
@@ -53,7 +53,7 @@ class Link(models.Model):
         ordering = ["pk"]
 
 
-class Seat(models.Model):
+class UserSession(models.Model):
     """A place where somebody is signed in. session: the key of their session."""
 
     person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")

@@ -8,7 +8,7 @@ from ..lookup import by_id
 from . import tokens
 from .may import may, must
 from .models import Person, Role
-from .seats import end_all
+from .sessions import end_all
 
 __all__ = ["Person", "Role", "change", "everybody", "find", "is_own", "may", "may_design", "may_lead", "must", "person_of", "take"]
 

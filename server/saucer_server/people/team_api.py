@@ -11,7 +11,7 @@ from pydantic import Field
 
 from ..errors import RuleError
 from ..fields import Text
-from . import factors, guessing, inviting, may, rules, seats, single, tokens
+from . import factors, inviting, may, rules, sessions, single, throttle, tokens
 from .activity import Happening, note
 from .address import address_of
 from .api import Me, me_of, must_be_ours
@@ -41,14 +41,14 @@ class MateOut(Schema):
 
 
 def _mates(everybody: list[Person], of: Person) -> list[MateOut]:
-    last, now = seats.last_seen(), timezone.now()
+    last, now = sessions.last_seen(), timezone.now()
     leads = may.may(of, "people.change")
     twofold = factors.people() if leads else set()
     return [
         MateOut(
             id=p.pk, name=str(p), role=p.get_role_display(), key=Role(p.role), active=p.is_active, seen_at=last.get(p.pk),
             email=p.email if leads else "", second_factor=p.pk in twofold,
-            here=p.pk in last and now - last[p.pk] < seats.HERE_NOW,
+            here=p.pk in last and now - last[p.pk] < sessions.HERE_NOW,
         )
         for p in everybody
     ]  # fmt: skip
@@ -187,12 +187,12 @@ def enter(request: HttpRequest, secret: str, payload: ComeInIn) -> Me:
     single.must_not_be_alone()
     known, address = inviting.find(secret).person, address_of(request)
     if known is not None:
-        guessing.must_wait(known.username, address)
+        throttle.must_wait(known.username, address)
     try:
         person, left = inviting.enter(secret, payload.username, payload.name, payload.password, payload.code)
     except RuleError as error:
         if known is not None and error.detail.get("second_factor") and payload.code.strip():
-            guessing.wrong(known.username, address)
+            throttle.wrong(known.username, address)
         raise
     new = known is None
     if left is not None:
@@ -220,7 +220,7 @@ def who_may(request: HttpRequest) -> list[Operation]:
     return list(may.TABLE.values())
 
 
-class SeatOut(Schema):
+class SessionOut(Schema):
     """A place where the person is signed in. this: the one that asks."""
 
     id: int
@@ -230,21 +230,21 @@ class SeatOut(Schema):
     this: bool
 
 
-def _seats(request: HttpRequest, person: Person) -> list[SeatOut]:
+def _sessions(request: HttpRequest, person: Person) -> list[SessionOut]:
     mine = request.session.session_key
-    return [SeatOut(id=s.pk, browser=s.browser, at=s.at, seen_at=s.seen_at, this=s.session == mine) for s in seats.listed(person)]
+    return [SessionOut(id=s.pk, browser=s.browser, at=s.at, seen_at=s.seen_at, this=s.session == mine) for s in sessions.listed(person)]
 
 
-@router.get("/me/sessions", response=list[SeatOut])
-def sessions(request: HttpRequest) -> list[SeatOut]:
+@router.get("/me/sessions", response=list[SessionOut])
+def own_sessions(request: HttpRequest) -> list[SessionOut]:
     """Where one is signed in."""
-    return _seats(request, person_of(request))
+    return _sessions(request, person_of(request))
 
 
-@router.delete("/me/sessions/{int:seat_id}", response={204: None})
-def end_session(request: HttpRequest, seat_id: int) -> Status[None]:
+@router.delete("/me/sessions/{int:session_id}", response={204: None})
+def end_session(request: HttpRequest, session_id: int) -> Status[None]:
     """Signs oneself out in another place."""
-    seats.end(person_of(request), seat_id)
+    sessions.end(person_of(request), session_id)
     return Status(204, None)
 
 
@@ -304,7 +304,7 @@ def end_token(request: HttpRequest, token_id: int) -> Status[None]:
 class WaysInOut(Schema):
     """By what a person comes in: where they are signed in, and their tokens."""
 
-    sessions: list[SeatOut]
+    sessions: list[SessionOut]
     tokens: list[TokenOut]
 
 
@@ -319,14 +319,14 @@ def _somebody(request: HttpRequest, person_id: int) -> tuple[Person, Person]:
 def ways_in(request: HttpRequest, person_id: int) -> WaysInOut:
     """Where somebody is signed in, and their tokens; leads see it."""
     _, person = _somebody(request, person_id)
-    return WaysInOut(sessions=_seats(request, person), tokens=[_token(t) for t in tokens.listed(person)])
+    return WaysInOut(sessions=_sessions(request, person), tokens=[_token(t) for t in tokens.listed(person)])
 
 
-@router.delete("/people/{int:person_id}/sessions/{int:seat_id}", response={204: None})
-def end_their_session(request: HttpRequest, person_id: int, seat_id: int) -> Status[None]:
+@router.delete("/people/{int:person_id}/sessions/{int:session_id}", response={204: None})
+def end_their_session(request: HttpRequest, person_id: int, session_id: int) -> Status[None]:
     """Signs somebody out in one place."""
     by, person = _somebody(request, person_id)
-    seats.end(person, seat_id)
+    sessions.end(person, session_id)
     note(Happening.PEOPLE, by, "signed out", str(person))
     return Status(204, None)
 

@@ -98,7 +98,7 @@ def add(person: Person, name: str, note: str, content: dict[str, Any], shared: b
 def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Preset, list[str]]:
     """A preset of one's own from a file, with all it borrows; and in words what came along. Raises ``FileError``; nothing is kept then."""
 
-    def keep(found: recipe.Recipe) -> Preset:
+    def keep(found: recipe.RecipeFile) -> Preset:
         if not found.preset:
             raise RuleError(422, "This file holds a whole look. Bring it in where looks are started.")
         (step,) = found.look.steps

@@ -80,7 +80,7 @@ def must_work(person: Person, project: Project) -> None:
 class Worn:
     """What is on a shot: the look, its digest, and the strength over its own."""
 
-    look: looks.Recipe
+    look: looks.LookValue
     digest: str
     strength: float
 

@@ -7,7 +7,7 @@ from ninja import File, Form, PatchDict, Query, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
-from saucer_core.look import Look as Recipe
+from saucer_core.look import Look as LookValue
 from saucer_core.readings.evenness import Reading
 from saucer_core.trim import Trim
 
@@ -126,13 +126,13 @@ def suggested(request: HttpRequest, project_id: int, shot_id: int, hero: Id | No
     return {"trim": found.trim, "before": found.before, "after": found.after, "aim": aim}
 
 
-@router.get("/{int:project_id}/shots/{int:shot_id}/worn", response=Recipe)
-def worn(request: HttpRequest, project_id: int, shot_id: int) -> Recipe:
+@router.get("/{int:project_id}/shots/{int:shot_id}/worn", response=LookValue)
+def worn(request: HttpRequest, project_id: int, shot_id: int) -> LookValue:
     """The looks on a shot as one, their strengths inside; where there is none, one that does nothing."""
     shot = rules.find_shot(rules.find(project_id), shot_id)
     on = rules.worn(list(shot.layers.all()))
     if on is None:
-        return Recipe(input=shot.frame.encoding, output=shot.frame.encoding)
+        return LookValue(input=shot.frame.encoding, output=shot.frame.encoding)
     return on.look.model_copy(update={"strength": on.look.strength * on.strength})
 
 

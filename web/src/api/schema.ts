@@ -344,10 +344,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Sessions
+         * Own Sessions
          * @description Where one is signed in.
          */
-        get: operations["saucer_server_people_team_api_sessions"];
+        get: operations["saucer_server_people_team_api_own_sessions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -356,7 +356,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/me/sessions/{seat_id}": {
+    "/api/me/sessions/{session_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -440,7 +440,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/{person_id}/sessions/{seat_id}": {
+    "/api/people/{person_id}/sessions/{session_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -940,7 +940,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/looks/{look_id}/sitting": {
+    "/api/looks/{look_id}/presence": {
         parameters: {
             query?: never;
             header?: never;
@@ -949,10 +949,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Sit
+         * Announce
          * @description Says that the person is at the draft, every few seconds; answers who else is. Taking over makes it theirs to change.
          */
-        put: operations["saucer_server_looks_api_sit"];
+        put: operations["saucer_server_looks_api_announce"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1932,7 +1932,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/catalogue/narrowing": {
+    "/api/catalogue/filters": {
         parameters: {
             query?: never;
             header?: never;
@@ -1940,10 +1940,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * What Narrows
-         * @description What there is to narrow by, counted within what is found.
+         * Filter Values
+         * @description The values of each filter, counted within what is found.
          */
-        get: operations["saucer_server_catalogue_api_what_narrows"];
+        get: operations["saucer_server_catalogue_api_filter_values"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1981,7 +1981,7 @@ export interface paths {
         };
         /**
          * Places
-         * @description Where every look stands by two traits, and which fit the narrowing.
+         * @description Where every look stands by two traits, and which fit the filters.
          */
         get: operations["saucer_server_catalogue_api_places"];
         put?: never;
@@ -2007,7 +2007,7 @@ export interface paths {
         put?: never;
         /**
          * Keep Search
-         * @description Keeps a narrowing; one of the same name is replaced.
+         * @description Keeps filters under a name; one of the same name is replaced.
          */
         post: operations["saucer_server_catalogue_api_keep_search"];
         delete?: never;
@@ -2028,7 +2028,7 @@ export interface paths {
         post?: never;
         /**
          * Drop Search
-         * @description Lets go of a narrowing.
+         * @description Forgets kept filters.
          */
         delete: operations["saucer_server_catalogue_api_drop_search"];
         options?: never;
@@ -4571,10 +4571,10 @@ export interface components {
             lead: string;
         };
         /**
-         * SeatOut
+         * SessionOut
          * @description A place where the person is signed in. this: the one that asks.
          */
-        SeatOut: {
+        SessionOut: {
             /** Id */
             id: number;
             /** Browser */
@@ -4649,7 +4649,7 @@ export interface components {
          */
         WaysInOut: {
             /** Sessions */
-            sessions: components["schemas"]["SeatOut"][];
+            sessions: components["schemas"]["SessionOut"][];
             /** Tokens */
             tokens: components["schemas"]["TokenOut"][];
         };
@@ -7007,10 +7007,10 @@ export interface components {
             after: components["schemas"]["Look"];
         };
         /**
-         * Seats
+         * DraftPresence
          * @description Whether the draft is mine to change, whose it is otherwise, and who looks on.
          */
-        Seats: {
+        DraftPresence: {
             /** Mine */
             mine: boolean;
             /** Holder */
@@ -7019,10 +7019,10 @@ export interface components {
             others: string[];
         };
         /**
-         * SittingIn
+         * PresenceIn
          * @description Whether the person takes the draft over.
          */
-        SittingIn: {
+        PresenceIn: {
             /**
              * Take
              * @default false
@@ -8203,7 +8203,7 @@ export interface components {
         };
         /**
          * Counted
-         * @description Something to narrow by, and how many looks it would leave.
+         * @description A value of a filter, and how many looks it would leave.
          */
         Counted: {
             /** Name */
@@ -8224,12 +8224,12 @@ export interface components {
             id: number;
         };
         /**
-         * NarrowingOut
-         * @description What there is to narrow by. bars: how the traits of all looks, and of those found, are spread over their scales.
+         * FiltersOut
+         * @description The values of each filter. bars: how the traits of all looks, and of those found, are spread over their scales.
          *
          *     taken_for: words that no look holds, with the words of looks that they were taken for.
          */
-        NarrowingOut: {
+        FiltersOut: {
             /** Found */
             found: number;
             /** Total */
@@ -8295,7 +8295,7 @@ export interface components {
         };
         /**
          * PlacesOut
-         * @description Where looks stand on the map: see the fields in one order; ``found``: the ids that fit the narrowing, none where all do.
+         * @description Where looks stand on the map: see the fields in one order; ``found``: the ids that fit the filters, none where all do.
          */
         PlacesOut: {
             /** Ids */
@@ -8325,7 +8325,7 @@ export interface components {
         };
         /**
          * KeptSearchOut
-         * @description A narrowing that was kept.
+         * @description Filters that were kept.
          */
         KeptSearchOut: {
             /** Id */
@@ -8337,7 +8337,7 @@ export interface components {
         };
         /**
          * KeptSearchIn
-         * @description A narrowing, as the words of an address, and a name for it.
+         * @description Filters as the query of an address, and a name for them.
          */
         KeptSearchIn: {
             /** Name */
@@ -11035,7 +11035,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_people_team_api_sessions: {
+    saucer_server_people_team_api_own_sessions: {
         parameters: {
             query?: never;
             header?: never;
@@ -11050,7 +11050,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SeatOut"][];
+                    "application/json": components["schemas"]["SessionOut"][];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -11069,7 +11069,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                seat_id: number;
+                session_id: number;
             };
             cookie?: never;
         };
@@ -11221,7 +11221,7 @@ export interface operations {
             header?: never;
             path: {
                 person_id: number;
-                seat_id: number;
+                session_id: number;
             };
             cookie?: never;
         };
@@ -12174,7 +12174,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_looks_api_sit: {
+    saucer_server_looks_api_announce: {
         parameters: {
             query?: never;
             header?: never;
@@ -12185,7 +12185,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SittingIn"];
+                "application/json": components["schemas"]["PresenceIn"];
             };
         };
         responses: {
@@ -12195,7 +12195,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Seats"];
+                    "application/json": components["schemas"]["DraftPresence"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -13962,7 +13962,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_catalogue_api_what_narrows: {
+    saucer_server_catalogue_api_filter_values: {
         parameters: {
             query?: {
                 q?: string;
@@ -13993,7 +13993,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["NarrowingOut"];
+                    "application/json": components["schemas"]["FiltersOut"];
                 };
             };
             /** @description What is wrong, and what to do */

@@ -38,7 +38,7 @@ export type Catalogue = Schemas["CatalogueOut"];
 export type Check = Required<Schemas["CheckAbout"]>;
 export type Change = Schemas["Change"];
 export type Preset = Schemas["Offer"];
-export type Seats = Schemas["Seats"];
+export type DraftPresence = Schemas["DraftPresence"];
 export type Place = Schemas["SpotIn"];
 
 /** One colour as the probe gives it. */
@@ -121,7 +121,7 @@ export type Slices = Schemas["SlicesOut"];
 export type Unbaking = Schemas["UnbakingOut"];
 export type Compared = Schemas["Compared"];
 export type Scale = Schemas["ScaleOut"];
-export type Narrowing = Schemas["NarrowingOut"];
+export type FilterValues = Schemas["FiltersOut"];
 export type Counted = Schemas["Counted"];
 export type Like = Schemas["LikeOut"];
 export type Places = Schemas["PlacesOut"];
@@ -154,7 +154,7 @@ export type Mate = Schemas["MateOut"];
 export type Role = Mate["key"];
 export type Invitation = Schemas["LinkOut"];
 export type OwnToken = Schemas["TokenOut"];
-export type SignedIn = Schemas["SeatOut"];
+export type SignedIn = Schemas["SessionOut"];
 export type FactorBegun = Schemas["FactorBegunOut"];
 export type NewToken = Schemas["TokenIn"];
 export type Event = Schemas["EventOut"];

@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { useStore } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import { client, useFrames, useKinds, useLook, useMe } from "../api/queries";
-import type { LookRecord, Seats, Trim } from "../api/types";
+import type { DraftPresence, LookRecord, Trim } from "../api/types";
 import { Button } from "../kit/button";
 import { Menued } from "../kit/menued";
 import { Notice } from "../kit/notice";
@@ -23,7 +23,7 @@ import { KeySheet } from "./keysheet";
 import { Kin } from "./kin";
 import { Order } from "./order";
 import { Portrait } from "./portrait";
-import { useSeats } from "./presence";
+import { usePresence } from "./presence";
 import { Result } from "./result";
 import { openStates, setAside } from "./states";
 import { redo, undo, useBench } from "./store";
@@ -105,13 +105,13 @@ type SheetName = "" | "keep" | "keys" | "vary";
 /** The top bar: the look, how far it is kept, and what to do with it as a whole. */
 const Head = memo(function Head(props: {
   look: LookRecord;
-  seats: Seats | null;
+  presence: DraftPresence | null;
   readOnly: boolean;
   trimming: boolean;
   onSheet: (sheet: SheetName) => void;
   onBake: () => void;
 }) {
-  const { look, seats, readOnly, trimming, onSheet } = props;
+  const { look, presence, readOnly, trimming, onSheet } = props;
   const more = (key: string) => {
     if (key === "vary") onSheet("vary");
     if (key === "aside") setAside(useBench.getState().draft);
@@ -124,8 +124,8 @@ const Head = memo(function Head(props: {
         <div className="names">
           <b>{look.name}</b>
           <Saved record={look} />
-          {seats?.mine && seats.others.length ? (
-            <span role="status">{` · ${seats.others.join(", ")} ${seats.others.length > 1 ? "look" : "looks"} on`}</span>
+          {presence?.mine && presence.others.length ? (
+            <span role="status">{` · ${presence.others.join(", ")} ${presence.others.length > 1 ? "look" : "looks"} on`}</span>
           ) : null}
         </div>
       </Title>
@@ -173,8 +173,8 @@ export default function Bench() {
   const late = useBench((s) => s.late);
   const opened = useBench((s) => s.id);
   const { preview, only, trimming, full } = useView(useShallow(({ preview, only, trimming, full }) => ({ preview, only, trimming, full })));
-  const { seats, take } = useSeats(id, !!record.data?.may_edit && opened === id);
-  const away = !!seats && !seats.mine;
+  const { presence, take } = usePresence(id, !!record.data?.may_edit && opened === id);
+  const away = !!presence && !presence.mine;
   const readOnly = !record.data?.may_edit || late !== null || away;
   useAutosave(!!record.data?.may_edit && opened === id && !away);
 
@@ -258,7 +258,7 @@ export default function Bench() {
   };
   return (
     <Page>
-      <Head look={look} seats={seats} readOnly={readOnly} trimming={trimming} onSheet={setSheet} onBake={() => void bake("")} />
+      <Head look={look} presence={presence} readOnly={readOnly} trimming={trimming} onSheet={setSheet} onBake={() => void bake("")} />
       {late ? (
         <Notice
           actions={
@@ -273,7 +273,7 @@ export default function Bench() {
           {late.message}
         </Notice>
       ) : null}
-      {away && seats ? (
+      {away && presence ? (
         <Notice
           actions={
             <>
@@ -282,7 +282,7 @@ export default function Bench() {
             </>
           }
         >
-          {seats.holder} is working on this draft. You see it as it is kept, and change nothing in it.
+          {presence.holder} is working on this draft. You see it as it is kept, and change nothing in it.
         </Notice>
       ) : null}
       {look.may_edit ? null : me?.may_design ? (

@@ -1,16 +1,16 @@
 /** Who is at the draft: said every few seconds, so that two people never change it unknowingly. */
 import { useCallback, useEffect, useState } from "react";
 import { got, server } from "../api/client";
-import type { Seats } from "../api/types";
+import type { DraftPresence } from "../api/types";
 
 const EVERY = 8000;
 
-export function useSeats(id: number, enabled: boolean): { seats: Seats | null; take: () => Promise<void> } {
-  const [seats, setSeats] = useState<Seats | null>(null);
-  const sit = useCallback(
+export function usePresence(id: number, enabled: boolean): { presence: DraftPresence | null; take: () => Promise<void> } {
+  const [presence, setPresence] = useState<DraftPresence | null>(null);
+  const announce = useCallback(
     async (take: boolean) => {
       try {
-        setSeats(await got(server.PUT("/api/looks/{look_id}/sitting", { params: { path: { look_id: id } }, body: { take } })));
+        setPresence(await got(server.PUT("/api/looks/{look_id}/presence", { params: { path: { look_id: id } }, body: { take } })));
       } catch {
         // Offline: keep showing who was there last.
       }
@@ -19,9 +19,9 @@ export function useSeats(id: number, enabled: boolean): { seats: Seats | null; t
   );
   useEffect(() => {
     if (!enabled) return;
-    void sit(false);
-    const timer = setInterval(() => void sit(false), EVERY);
-    const seen = () => document.visibilityState === "visible" && void sit(false);
+    void announce(false);
+    const timer = setInterval(() => void announce(false), EVERY);
+    const seen = () => document.visibilityState === "visible" && void announce(false);
     document.addEventListener("visibilitychange", seen);
     const leave = () => void got(server.POST("/api/looks/{look_id}/leave", { params: { path: { look_id: id } } })).catch(() => undefined);
     window.addEventListener("pagehide", leave);
@@ -30,8 +30,8 @@ export function useSeats(id: number, enabled: boolean): { seats: Seats | null; t
       document.removeEventListener("visibilitychange", seen);
       window.removeEventListener("pagehide", leave);
       leave();
-      setSeats(null);
+      setPresence(null);
     };
-  }, [enabled, id, sit]);
-  return { seats, take: () => sit(true) };
+  }, [enabled, id, announce]);
+  return { presence, take: () => announce(true) };
 }

@@ -5,7 +5,7 @@ import { DropZone, FileTrigger, ToggleButton, ToggleButtonGroup, type Key } from
 import styled from "styled-components";
 import { formOf, got, server } from "../api/client";
 import { useEncodingLabel, useMe } from "../api/queries";
-import type { Counted, Frame, Narrowing } from "../api/types";
+import type { Counted, Frame, FilterValues } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Fields } from "../kit/layout";
@@ -15,7 +15,7 @@ import { Switch } from "../kit/switch";
 import { Text } from "../kit/text";
 import { Trouble } from "../kit/trouble";
 import { askedOf, catalogueChanged, useScales } from "./asked";
-import { narrowingOf, type Narrowed, type Several } from "./narrowed";
+import { filtersOf, type Filters, type Several } from "./filters";
 import { Spread } from "./spread";
 
 const Column = styled.aside`
@@ -171,7 +171,7 @@ function Kind(props: {
 }
 
 /** The most used tags, and the others behind a field. */
-function Tags(props: { tags: Counted[]; by: Narrowed }) {
+function Tags(props: { tags: Counted[]; by: Filters }) {
   const [word, setWord] = useState("");
   const chosen = props.by.all("tag");
   const lower = word.trim().toLowerCase();
@@ -202,11 +202,11 @@ function Tags(props: { tags: Counted[]; by: Narrowed }) {
 }
 
 /** A name for what the catalogue is narrowed to now: a search of one's own, or a collection that it keeps. */
-function KeepSearch(props: { by: Narrowed; onClose: () => void }) {
+function KeepSearch(props: { by: Filters; onClose: () => void }) {
   const [name, setName] = useState("");
   const [shared, setShared] = useState(false);
   const { data: me } = useMe();
-  const search = narrowingOf(props.by.search).toString();
+  const search = filtersOf(props.by.search).toString();
   const keep = useMutation({
     mutationFn: async () => {
       if (shared) await got(server.POST("/api/collections", { body: { name, search } }));
@@ -242,13 +242,13 @@ function KeepSearch(props: { by: Narrowed; onClose: () => void }) {
 }
 
 /** Searches that one kept. */
-function Searches({ by }: { by: Narrowed }) {
+function Searches({ by }: { by: Filters }) {
   const { data } = useQuery(askedOf.searches);
   const drop = useMutation({
     mutationFn: (id: number) => got(server.DELETE("/api/catalogue/searches/{search_id}", { params: { path: { search_id: id } } })),
     onSuccess: catalogueChanged,
   });
-  const now = narrowingOf(by.search).toString();
+  const now = filtersOf(by.search).toString();
   if (!data?.length) return null;
   return (
     <section>
@@ -318,8 +318,8 @@ function ForNow(props: { frame: Frame | null; onFrame: (id: number) => void }) {
 }
 
 export function Aside(props: {
-  by: Narrowed;
-  data: Narrowing | undefined;
+  by: Filters;
+  data: FilterValues | undefined;
   all: Frame[];
   frame: Frame | null;
   onFrame: (id: number) => void;
@@ -406,7 +406,7 @@ export function Aside(props: {
         <h2>Kept since</h2>
         <input type="date" value={by.get("since")} onChange={(e) => by.put("since", e.target.value || null)} />
       </label>
-      {by.narrowed ? <Button onPress={() => setKeeping(true)}>Keep this search</Button> : null}
+      {by.set ? <Button onPress={() => setKeeping(true)}>Keep this search</Button> : null}
       {keeping ? <KeepSearch by={by} onClose={() => setKeeping(false)} /> : null}
     </Column>
   );

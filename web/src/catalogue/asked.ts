@@ -2,7 +2,7 @@
 import { infiniteQueryOptions, queryOptions, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { got, server } from "../api/client";
 import { client } from "../api/queries";
-import type { Query } from "./narrowed";
+import type { Query } from "./filters";
 
 /** Looks of a page: what a large screen shows at once, and the next rows before they scroll in. */
 export const PAGE = 48;
@@ -18,10 +18,10 @@ export const askedOf = {
         return last.cards.length && there < last.found ? there : undefined;
       },
     }),
-  narrowing: (query: Query) =>
+  filterValues: (query: Query) =>
     queryOptions({
-      queryKey: ["catalogue", "narrowing", query],
-      queryFn: () => got(server.GET("/api/catalogue/narrowing", { params: { query } })),
+      queryKey: ["catalogue", "filters", query],
+      queryFn: () => got(server.GET("/api/catalogue/filters", { params: { query } })),
     }),
   scales: queryOptions({ queryKey: ["scales"], queryFn: () => got(server.GET("/api/catalogue/scales")), staleTime: Infinity }),
   searches: queryOptions({ queryKey: ["catalogue", "searches"], queryFn: () => got(server.GET("/api/catalogue/searches")) }),
@@ -46,7 +46,7 @@ export const askedOf = {
 const staying = { placeholderData: <T>(previous: T | undefined) => previous };
 
 export const usePages = (query: Query) => useInfiniteQuery({ ...askedOf.page(query), ...staying });
-export const useNarrowing = (query: Query) => useQuery({ ...askedOf.narrowing(query), ...staying });
+export const useFilterValues = (query: Query) => useQuery({ ...askedOf.filterValues(query), ...staying });
 export const useScales = () => useQuery(askedOf.scales);
 export const usePlaces = (query: Query, across: string, up: string) => useQuery({ ...askedOf.places(query, across, up), ...staying });
 

@@ -21,11 +21,11 @@ import { Page, TopBar } from "../kit/topbar";
 import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { Aside } from "./aside";
-import { catalogueChanged, useNarrowing, usePages, useScales } from "./asked";
+import { catalogueChanged, useFilterValues, usePages, useScales } from "./asked";
 import { Cards, type Density } from "./cards";
 import { askedOfCollection, CollectionBar } from "./collectionbar";
 import { LookMap } from "./map";
-import { narrowingOf, useNarrowed, type Narrowed } from "./narrowed";
+import { filtersOf, useFilters, type Filters } from "./filters";
 import { NewLook } from "./newlook";
 import { Tray, useTray } from "./tray";
 import { TryOut } from "./tryout";
@@ -91,7 +91,7 @@ const ORDERS = [
 const REST = 180;
 
 /** What is typed, in the address once the typing rests. */
-function useWords(by: Narrowed) {
+function useWords(by: Filters) {
   const q = by.get("q");
   const [text, setText] = useState(q);
   const put = by.put;
@@ -105,7 +105,7 @@ function useWords(by: Narrowed) {
 }
 
 /** In which order the looks stand, the traits among them. */
-function Order({ by }: { by: Narrowed }) {
+function Order({ by }: { by: Filters }) {
   const { data: scales = [] } = useScales();
   const options = [
     ...(by.get("q") ? [{ key: "fit", label: "best fit" }] : []),
@@ -140,10 +140,10 @@ function useLetGo(hold: (held: boolean) => void) {
 }
 
 export default function Catalogue() {
-  const by = useNarrowed();
+  const by = useFilters();
   const view = by.get("view") === "map" ? "map" : "cards";
   const pages = usePages(by.query);
-  const narrowing = useNarrowing(by.query);
+  const filterValues = useFilterValues(by.query);
   const { data: me } = useMe();
   const tray = useTray();
   const [starting, setStarting] = useState(false);
@@ -202,11 +202,11 @@ export default function Catalogue() {
   const cards = useMemo(() => pages.data?.pages.flatMap((p) => p.cards) ?? [], [pages.data]);
   const first = pages.data?.pages[0];
   const count = first
-    ? by.narrowed
+    ? by.set
       ? `${first.found.toLocaleString("en")} of ${first.total.toLocaleString("en")} looks`
       : `${first.total.toLocaleString("en")} looks`
     : "";
-  const taken = Object.entries(narrowing.data?.taken_for ?? {}).map(
+  const taken = Object.entries(filterValues.data?.taken_for ?? {}).map(
     ([word, known]) => `No look holds “${word}”. Nearest to it: ${known.slice(0, 3).join(", ")}.`,
   );
   return (
@@ -230,15 +230,15 @@ export default function Catalogue() {
             {sending.sent ? `Sending ${sending.sent.done} of ${sending.sent.of} files …` : "Drop to bring in. Nothing is kept yet."}
           </Over>
         ) : null}
-        <Aside by={by} data={narrowing.data} all={all} frame={frame} onFrame={show} />
+        <Aside by={by} data={filterValues.data} all={all} frame={frame} onFrame={show} />
         <div className="main">
           <main>
             <h1 className="unseen">Catalogue</h1>
-            <Trouble error={sending.error ?? like.error ?? order.error ?? narrowing.error} />
+            <Trouble error={sending.error ?? like.error ?? order.error ?? filterValues.error} />
             <div className="tools">
               <Text label="Search" hidden search hint="Name, note, tag, maker, what it does" value={words.text} onChange={words.setText} />
               <Quiet role="status">{count}</Quiet>
-              {by.narrowed ? (
+              {by.set ? (
                 <Button
                   look="quiet"
                   onPress={() => {
@@ -289,7 +289,7 @@ export default function Catalogue() {
             ) : cards.length ? (
               <Cards
                 // A list that is narrowed anew begins at its top.
-                key={narrowingOf(by.search).toString()}
+                key={filtersOf(by.search).toString()}
                 cards={cards}
                 frame={frame}
                 frames={all}

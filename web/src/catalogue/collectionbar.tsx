@@ -11,7 +11,7 @@ import { Fields, Grow, Quiet, Said } from "../kit/layout";
 import { Sheet } from "../kit/sheet";
 import { Text } from "../kit/text";
 import { Trouble } from "../kit/trouble";
-import type { Narrowed } from "./narrowed";
+import type { Filters } from "./filters";
 
 const Bar = styled.section`
   flex: none;
@@ -28,7 +28,7 @@ export const askedOfCollection = (name: string) =>
     enabled: name !== "",
   });
 
-export function CollectionBar({ by }: { by: Narrowed }) {
+export function CollectionBar({ by }: { by: Filters }) {
   const name = by.get("collection");
   const { data } = useQuery(askedOfCollection(name));
   const { data: me } = useMe();
@@ -71,7 +71,7 @@ export function CollectionBar({ by }: { by: Narrowed }) {
   );
 }
 
-function Changing(props: { name: string; note: string; by: Narrowed; onClose: () => void }) {
+function Changing(props: { name: string; note: string; by: Filters; onClose: () => void }) {
   const [name, setName] = useState(props.name);
   const [note, setNote] = useState(props.note);
   const change = useWrite(
@@ -106,7 +106,7 @@ function Changing(props: { name: string; note: string; by: Narrowed; onClose: ()
   );
 }
 
-function TakingApart(props: { name: string; by: Narrowed; onClose: () => void }) {
+function TakingApart(props: { name: string; by: Filters; onClose: () => void }) {
   const drop = useWrite(
     () => got(server.DELETE("/api/collections/{name}", { params: { path: { name: props.name } } })),
     ["catalogue"],

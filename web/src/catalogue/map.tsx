@@ -18,7 +18,7 @@ import { Waiting } from "../kit/waiting";
 import { askedOf, catalogueChanged, usePlaces, useScales } from "./asked";
 import { drawnAt, held, inside, markAt, marksOf, nextFrom, placeAt, WHOLE, zoomedAt, type Mark, type Room, type Sight } from "./atlas";
 import { stillOf } from "./card";
-import type { Narrowed } from "./narrowed";
+import type { Filters } from "./filters";
 import { inWords } from "./spread";
 import { ROOM, useTray } from "./tray";
 
@@ -239,7 +239,7 @@ function outline(canvas: HTMLCanvasElement, line: readonly { x: number; y: numbe
   pen.stroke();
 }
 
-export function LookMap(props: { by: Narrowed; frame: Frame | null }) {
+export function LookMap(props: { by: Filters; frame: Frame | null }) {
   const { by, frame } = props;
   const { data: scales = [] } = useScales();
   const across = by.get("across") || "warmth";
@@ -501,7 +501,7 @@ function About(props: { card: Card; mark: Mark; frame: Frame | null; sight: Sigh
 }
 
 /** What can be done with the looks that were drawn around. */
-function Drawn(props: { chosen: Mark[]; by: Narrowed; axes: [string, string]; onClear: () => void }) {
+function Drawn(props: { chosen: Mark[]; by: Filters; axes: [string, string]; onClear: () => void }) {
   const { chosen, by } = props;
   const tray = useTray();
   const { data: me } = useMe();

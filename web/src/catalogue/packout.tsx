@@ -18,7 +18,7 @@ import { Page, TopBar } from "../kit/topbar";
 import { turnOf } from "../kit/turn";
 import { Trouble } from "../kit/trouble";
 import { longAgo } from "../kit/when";
-import { useNarrowing } from "./asked";
+import { useFilterValues } from "./asked";
 import { Tick } from "../bringin/rows";
 
 const Body = styled.main`
@@ -94,7 +94,7 @@ function Box({ value, label, note }: { value: string; label: string; note?: stri
 export default function PackOut() {
   const [search] = useSearchParams();
   const { data: packs = [] } = useQuery(asked);
-  const { data: there } = useNarrowing({});
+  const { data: there } = useFilterValues({});
   const { data: me } = useMe();
   const [name, setName] = useState("");
   const [collections, setCollections] = useState<string[]>(search.getAll("collection"));

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
 import type { Scale } from "../api/types";
-import { rangeOf, type Narrowed } from "./narrowed";
+import { rangeOf, type Filters } from "./filters";
 
 const WIDTH = 183;
 const HEIGHT = 16;
@@ -100,7 +100,7 @@ function Bars(props: { all: number[]; found: number[] }) {
   );
 }
 
-export function Spread(props: { scale: Scale; by: Narrowed; all: number[]; found: number[] }) {
+export function Spread(props: { scale: Scale; by: Filters; all: number[]; found: number[] }) {
   const { scale, by } = props;
   const [low, high] = rangeOf(by.search, scale.key);
   const kept: [number, number] = [low ?? scale.low, high ?? scale.high];

@@ -7,7 +7,7 @@ import { got, server } from "../api/client";
 import { asked, useEncodingLabel, useMe } from "../api/queries";
 import { useWrite } from "../api/writes";
 import { bytes } from "../kit/bytes";
-import { askedOf, useNarrowing, useScales } from "../catalogue/asked";
+import { askedOf, useFilterValues, useScales } from "../catalogue/asked";
 import { IntoCollection } from "../catalogue/map";
 import { NewLook } from "../catalogue/newlook";
 import { useTray } from "../catalogue/tray";
@@ -132,7 +132,7 @@ export default function LookPage() {
   const { data: uses = [] } = useQuery(askedOfLook.uses(id));
   const { data: bakes = [] } = useQuery(askedOfLook.bakes(id));
   const { data: scales = [] } = useScales();
-  const narrowing = useNarrowing({});
+  const filterValues = useFilterValues({});
   const { data: me } = useMe();
   const { all, frame, show: keepFrame } = useShownFrame(search.get("frame"));
   const navigate = useNavigate();
@@ -321,7 +321,7 @@ export default function LookPage() {
                 {card ? <Tags key={card.tags.join()} look={id} tags={card.tags} may={me?.may_design ?? false} /> : null}
               </div>
             </div>
-            {card ? <Traits card={card} scales={scales} bars={narrowing.data?.all_bars ?? {}} /> : null}
+            {card ? <Traits card={card} scales={scales} bars={filterValues.data?.all_bars ?? {}} /> : null}
             <div className="keys">
               <span>bars: all looks; white: this one; dotted: unchanged</span>
               <Grow />

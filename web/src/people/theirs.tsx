@@ -28,7 +28,8 @@ export function WaysIn({ mate, onClose }: { mate: Mate; onClose: () => void }) {
   const ways = useQuery(askedOfPeople.waysIn(mate.id));
   const of = mate.id;
   const endSession = useWrite(
-    (id: number) => got(server.DELETE("/api/people/{person_id}/sessions/{seat_id}", { params: { path: { person_id: of, seat_id: id } } })),
+    (id: number) =>
+      got(server.DELETE("/api/people/{person_id}/sessions/{session_id}", { params: { path: { person_id: of, session_id: id } } })),
     STALE,
   );
   const endToken = useWrite(

@@ -15,7 +15,7 @@ export function Sessions(props: { sessions: SignedIn[]; onEnd: (id: number) => v
       <List>
         {props.sessions.map((s) => (
           <li key={s.id}>
-            <Mark kind="seat" />
+            <Mark kind="session" />
             <div className="two">
               <b>
                 {s.browser} {s.this ? <span className="here">this one</span> : null}
@@ -66,10 +66,10 @@ export function Tokens(props: { tokens: OwnToken[]; none: string; onEnd: (id: nu
   );
 }
 
-function Mark({ kind }: { kind: "seat" | "token" }) {
+function Mark({ kind }: { kind: "session" | "token" }) {
   return (
     <svg width="22" height="22" viewBox="0 0 22 22" fill="none" stroke="var(--t2)" strokeWidth="1.3" aria-hidden>
-      {kind === "seat" ? (
+      {kind === "session" ? (
         <path d="M4 5H18V15H4ZM8 18H14M11 15V18" />
       ) : (
         <>

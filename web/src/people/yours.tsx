@@ -113,7 +113,7 @@ export function Yours() {
   const [told, setTold] = useState<OwnToken | null>(null);
   const [done, setDone] = useState("");
   const endSession = useWrite(
-    (id: number) => got(server.DELETE("/api/me/sessions/{seat_id}", { params: { path: { seat_id: id } } })),
+    (id: number) => got(server.DELETE("/api/me/sessions/{session_id}", { params: { path: { session_id: id } } })),
     STALE,
   );
   const endToken = useWrite(

@@ -6,7 +6,7 @@ import pytest
 from django.http import HttpResponse
 from django.test import RequestFactory
 from saucer_core.arrays import wanted
-from saucer_server.heeding import COMPUTED, Heeding
+from saucer_server.cancellation import COMPUTED, Cancellation
 
 
 @pytest.fixture
@@ -26,7 +26,7 @@ def heeded(method, path, connection):
         found.append(wanted.get()())
         return HttpResponse()
 
-    Heeding(answer)(request)
+    Cancellation(answer)(request)
     assert wanted.get()()
     return found[0]
 
@@ -54,7 +54,7 @@ def test_what_was_sent_to_be_kept_is_kept_though_the_page_was_closed(line):
 
 def test_a_picture_that_nobody_waits_for_is_left(designer, frame, line, settings):
     near, far = line
-    settings.MIDDLEWARE = [*settings.MIDDLEWARE, "saucer_server.heeding.Heeding"]
+    settings.MIDDLEWARE = [*settings.MIDDLEWARE, "saucer_server.cancellation.Cancellation"]
     designer.client.handler.load_middleware()
 
     def exact(stops):

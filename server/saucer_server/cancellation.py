@@ -20,7 +20,7 @@ def _waits(connection: socket.socket) -> bool:
     return not poll.poll(0)
 
 
-class Heeding:
+class Cancellation:
     """Has the core ask, between two pieces of its work, whether somebody still waits for the answer."""
 
     def __init__(self, answer: Callable[[HttpRequest], HttpResponse]) -> None:

@@ -9,7 +9,7 @@ SECONDS = Histogram(
 )
 
 
-def asked(method: str, route: str, status: int, seconds: float) -> None:
+def count(method: str, route: str, status: int, seconds: float) -> None:
     """Counts a request. route: the pattern of its address, so that there are few of them."""
     if settings.METRICS:
         REQUESTS.labels(method, route, str(status)).inc()

@@ -1,4 +1,4 @@
-"""Where a person is signed in: each session with the browser it is in; they can be ended one by one."""
+"""Sessions: in which browsers a person is signed in. Each can be ended by itself."""
 
 from datetime import timedelta
 from importlib import import_module
@@ -10,9 +10,9 @@ from django.http import HttpRequest
 from django.utils import timezone
 
 from ..lookup import by_id
-from .models import Person, Seat
+from .models import Person, UserSession
 
-__all__ = ["HERE_NOW", "Seat", "end", "end_all", "last_seen", "leave", "listed", "moved", "seen", "sit"]
+__all__ = ["HERE_NOW", "UserSession", "end", "end_all", "last_seen", "leave", "listed", "moved", "seen", "signed_in"]
 
 #: Who asked for anything within this time is here now; more often nothing is written down.
 HERE_NOW, NOTED_EVERY = timedelta(minutes=5), timedelta(minutes=1)
@@ -31,51 +31,51 @@ def _words(agent: str) -> str:
     return f"{browser} on {system}" if system else browser
 
 
-def sit(sender: object, request: HttpRequest, user: Person, **_: Any) -> None:
+def signed_in(sender: object, request: HttpRequest, user: Person, **_: Any) -> None:
     """Notes that somebody signed in."""
     if not request.session.session_key:
         request.session.save()
     now = timezone.now()
     said = {"person": user, "browser": _words(request.headers.get("User-Agent", "")), "at": now, "seen_at": now}
-    Seat.objects.update_or_create(session=request.session.session_key, defaults=said)
+    UserSession.objects.update_or_create(session=request.session.session_key, defaults=said)
 
 
 def moved(before: str | None, after: str | None) -> None:
     """Notes that a session goes on under another key."""
-    Seat.objects.filter(session=before).update(session=after)
+    UserSession.objects.filter(session=before).update(session=after)
 
 
 def leave(sender: object, request: HttpRequest, user: Person | None, **_: Any) -> None:
     """Forgets a session that its person ended."""
-    Seat.objects.filter(session=request.session.session_key).delete()
+    UserSession.objects.filter(session=request.session.session_key).delete()
 
 
 def seen(person: Person, session: str | None) -> None:
     """Notes that somebody asked for something, at most once a minute."""
     now = timezone.now()
-    Seat.objects.filter(person=person, session=session, seen_at__lt=now - NOTED_EVERY).update(seen_at=now)
+    UserSession.objects.filter(person=person, session=session, seen_at__lt=now - NOTED_EVERY).update(seen_at=now)
 
 
 def _keys() -> Any:
     return import_module(settings.SESSION_ENGINE).SessionStore
 
 
-def listed(person: Person) -> QuerySet[Seat]:
+def listed(person: Person) -> QuerySet[UserSession]:
     """A person's sessions that have not run out, the one seen last first."""
     since = timezone.now() - timedelta(seconds=settings.SESSION_COOKIE_AGE)
-    return Seat.objects.filter(person=person, at__gt=since).order_by("-seen_at")
+    return UserSession.objects.filter(person=person, at__gt=since).order_by("-seen_at")
 
 
-def end(person: Person, seat_id: int) -> None:
+def end(person: Person, session_id: int) -> None:
     """Signs a person out in another place; raises 404."""
-    seat = by_id(Seat.objects.filter(person=person), seat_id, "session")
-    _keys()(seat.session).delete()
-    seat.delete()
+    session = by_id(UserSession.objects.filter(person=person), session_id, "session")
+    _keys()(session.session).delete()
+    session.delete()
 
 
 def end_all(person: Person, but: str | None = None) -> int:
     """Signs a person out everywhere, but for one session; says in how many places they were."""
-    rows = Seat.objects.filter(person=person).exclude(session=but or "")
+    rows = UserSession.objects.filter(person=person).exclude(session=but or "")
     for key in rows.values_list("session", flat=True):
         _keys()(key).delete()
     return rows.delete()[0]
@@ -83,4 +83,4 @@ def end_all(person: Person, but: str | None = None) -> int:
 
 def last_seen() -> dict[int, Any]:
     """When each person was here last."""
-    return dict(Seat.objects.values_list("person").annotate(at=Max("seen_at")))
+    return dict(UserSession.objects.values_list("person").annotate(at=Max("seen_at")))

@@ -9,7 +9,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from ..errors import RuleError
-from .models import Guess
+from .models import FailedSignIn
 
 #: Wrong passwords that are answered at once: for a name from one address, for a name from all, and from an address: an office shares one.
 FREE = {"both": 5, "name": 50, "from": 30}
@@ -38,7 +38,7 @@ def _keys(name: str, address: str) -> dict[str, str]:
     return {"both": f"name {name} from {address}", "name": f"name {name}", "from": f"from {address}"}
 
 
-def _pause(kind: str, row: Guess, now: datetime) -> int:
+def _pause(kind: str, row: FailedSignIn, now: datetime) -> int:
     """Seconds until somebody is asked again. An end that no pause reaches was written before the clock was set back."""
     if row.until is None or row.until - now > timedelta(seconds=LONGEST[kind] + 1):
         return 0
@@ -51,7 +51,7 @@ def must_wait(name: str, address: str, *, known: bool = True) -> None:
     What others did from the same address holds nobody up who has not typed a wrong password there: they may try.
     """
     now, keys = timezone.now(), _keys(name, address)
-    rows = {row.what: row for row in Guess.objects.filter(what__in=keys.values())}
+    rows = {row.what: row for row in FailedSignIn.objects.filter(what__in=keys.values())}
     pauses = {kind: _pause(kind, rows[what], now) for kind, what in keys.items() if what in rows}
     if known and keys["both"] not in rows:
         pauses.pop("from", None)
@@ -67,16 +67,16 @@ def wrong(name: str, address: str) -> None:
     now = timezone.now()
     for kind, what in _keys(name, address).items():
         with transaction.atomic():
-            Guess.objects.get_or_create(what=what, defaults={"last": now})
-            row = Guess.objects.select_for_update().get(what=what)
+            FailedSignIn.objects.get_or_create(what=what, defaults={"last": now})
+            row = FailedSignIn.objects.select_for_update().get(what=what)
             row.wrong = 1 if now - row.last > FORGOTTEN else row.wrong + 1
             over = row.wrong - FREE[kind]
             row.last, row.until = now, now + timedelta(seconds=min(2 ** min(over, 20), LONGEST[kind])) if over >= 0 else None
             row.save(update_fields=["wrong", "last", "until"])
-    Guess.objects.filter(last__lt=now - FORGOTTEN).delete()
+    FailedSignIn.objects.filter(last__lt=now - FORGOTTEN).delete()
 
 
 def right(name: str, address: str) -> None:
     """Forgets the wrong passwords of somebody who is in."""
     keys = _keys(name, address)
-    Guess.objects.filter(what__in=(keys["both"], keys["name"])).delete()
+    FailedSignIn.objects.filter(what__in=(keys["both"], keys["name"])).delete()

@@ -1,4 +1,4 @@
-"""Narrowing the catalogue: by words, and by what each look is, does and is used for. All of it combines."""
+"""Filters the catalogue: by words, and by what each look is, does and is used for. All of it combines."""
 
 import re
 from dataclasses import dataclass, replace
@@ -33,7 +33,7 @@ ORDERS = ("fit", "name", "newest", "used", "recent", "by hand", *BY_KEY)
 
 
 @dataclass(frozen=True)
-class Narrowing:
+class Filters:
     """What is looked for. Several values of one kind: any of them; but a look carries all of the tags. ranges: traits between two values.
 
     origin: ``here`` or ``brought in``. project: the number of one that uses it. since: kept on that day or later. expects: keys of
@@ -56,13 +56,13 @@ class Narrowing:
     order: str = "name"
     backwards: bool = False
 
-    def narrows(self) -> bool:
+    def are_set(self) -> bool:
         """Whether fewer than all looks may be found."""
-        return replace(self, order="name", backwards=False) != Narrowing()
+        return replace(self, order="name", backwards=False) != Filters()
 
-    def without(self, kind: str) -> "Narrowing":
-        """The same, but not narrowed by one kind."""
-        freed: Any = {kind: getattr(Narrowing(), kind)}
+    def without(self, kind: str) -> "Filters":
+        """The same without one filter."""
+        freed: Any = {kind: getattr(Filters(), kind)}
         return replace(self, **freed)
 
 
@@ -123,7 +123,7 @@ def _in_collection(name: str, person: Person, seen: frozenset[str]) -> Q:
     return Q(pk__in=Placed.objects.filter(collection=collection).values("look_id"))
 
 
-def found(by: Narrowing, person: Person, seen: frozenset[str] = frozenset()) -> QuerySet[Entry]:
+def found(by: Filters, person: Person, seen: frozenset[str] = frozenset()) -> QuerySet[Entry]:
     """The entries that fit, in no order. seen: collections kept by a search that are being looked into already."""
     rows = Entry.objects.all()
     for word in words_of(by.q):
@@ -159,7 +159,7 @@ def found(by: Narrowing, person: Person, seen: frozenset[str] = frozenset()) -> 
     return rows
 
 
-def ordered(rows: QuerySet[Entry], by: Narrowing, person: Person) -> QuerySet[Entry]:
+def ordered(rows: QuerySet[Entry], by: Filters, person: Person) -> QuerySet[Entry]:
     """The entries in the order that was asked for; by name where it cannot be had."""
     lexemes = [w for word in words_of(by.q) if (w := re.sub(r"[^\w]+", "", word))]
     # Signs alone fit nothing better than another: they are by name.
@@ -183,11 +183,11 @@ def ordered(rows: QuerySet[Entry], by: Narrowing, person: Person) -> QuerySet[En
     return rows.order_by("-name" if by.backwards else "name", "pk")
 
 
-def page(by: Narrowing, person: Person, offset: int, limit: int, total: int) -> tuple[list[int], int]:
+def page(by: Filters, person: Person, offset: int, limit: int, total: int) -> tuple[list[int], int]:
     """Ids of a page of what is found, and how many are found in all. total: how many looks there are."""
     rows = found(by, person)
     ids = list(ordered(rows, by, person).values_list("pk", flat=True)[offset : offset + limit])
-    if not by.narrows():
+    if not by.are_set():
         return ids, total
     # A page that is not full is the last one: nothing needs to be counted.
     return ids, offset + len(ids) if 0 < len(ids) < limit else rows.count()
@@ -242,8 +242,8 @@ def check_search(address: str, name: str) -> None:
         searched = next(iter(Collection.objects.filter(name=inside).values_list("search", flat=True)), "")
 
 
-def read_search(address: str) -> Narrowing:
-    """A narrowing from the words of an address. What makes no sense (any more) is left out, so that an old search still opens."""
+def read_search(address: str) -> Filters:
+    """Filters from the query of an address. What makes no sense (any more) is left out, so that an old search still opens."""
     said = parse_qs(address.removeprefix("?"))
 
     def many(key: str) -> tuple[str, ...]:
@@ -264,7 +264,7 @@ def read_search(address: str) -> Narrowing:
         since = None
     frame, project = _number(first("fits")), _number(first("project"))
     fits = Frame.objects.filter(pk=frame).first() if frame is not None else None
-    return Narrowing(
+    return Filters(
         q=first("q"), tags=many("tag"), statuses=many("status"), collection=first("collection"), makers=many("maker"),
         rights=many("rights"), origin=_one_of(list(many("origin")), ("here", "brought in")), project=project, since=since,
         expects=many("expects"), fits=fits, mine=_one_of(list(many("mine")), ("favourites", "recent")), ranges=tuple(ranges),
@@ -272,8 +272,8 @@ def read_search(address: str) -> Narrowing:
     )  # fmt: skip
 
 
-def facets(by: Narrowing, person: Person, lights: list[str], within: Columns, fits: Mask) -> dict[str, Any]:
-    """What there is to narrow by, with how many looks each would leave; each kind is counted as if it did not narrow itself.
+def facets(by: Filters, person: Person, lights: list[str], within: Columns, fits: Mask) -> dict[str, Any]:
+    """The values of each filter, with how many looks each would leave; each kind is counted as if it did not narrow itself.
 
     fits: the rows of ``within`` that are found.
     """
@@ -299,11 +299,11 @@ def facets(by: Narrowing, person: Person, lights: list[str], within: Columns, fi
     }
 
 
-#: The column that each kind of narrowing asks.
+#: The column that each filter asks.
 _COLUMNS = {"tags": "tags", "statuses": "status", "rights": "rights", "makers": "maker_id", "expects": "input", "origin": "brought_in"}
 
 
-def _projects(by: Narrowing, person: Person) -> list[tuple[int, str, int]]:
+def _projects(by: Filters, person: Person) -> list[tuple[int, str, int]]:
     fit = found(by.without("project"), person).order_by()
     rows = Revision.objects.filter(
         circles.shown_among("layers__shot__project__circle"), layers__isnull=False, look_id__in=fit.values("pk")
@@ -312,7 +312,7 @@ def _projects(by: Narrowing, person: Person) -> list[tuple[int, str, int]]:
     return list(named.order_by("-n", "layers__shot__project__name")[:40])
 
 
-def _collections(by: Narrowing, person: Person) -> list[tuple[str, int, bool]]:
+def _collections(by: Filters, person: Person) -> list[tuple[str, int, bool]]:
     """Names, numbers of looks, and whether a search keeps it."""
     fit = found(by.without("collection"), person).order_by()
     by_hand = dict(Placed.objects.filter(look_id__in=fit.values("pk")).order_by().values_list("collection__name").annotate(n=Count("pk")))

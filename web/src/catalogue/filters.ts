@@ -1,9 +1,9 @@
-/** What the catalogue is narrowed to. It stands in the address, so that a link shows the same and back takes one step back. */
+/** The filters of the catalogue. They stand in the address, so that a link shows the same looks and back takes one step back. */
 import { useMemo } from "react";
 import { useSearchParams } from "react-router";
 import type { operations } from "../api/schema";
 
-export type Query = NonNullable<operations["saucer_server_catalogue_api_what_narrows"]["parameters"]["query"]>;
+export type Query = NonNullable<operations["saucer_server_catalogue_api_filter_values"]["parameters"]["query"]>;
 
 /** Kinds of which several may be chosen. */
 export const SEVERAL = ["tag", "status", "maker", "rights", "expects", "range"] as const;
@@ -13,8 +13,8 @@ const ORDER = ["order", "backwards"] as const;
 export type Several = (typeof SEVERAL)[number];
 export type Single = (typeof SINGLE)[number];
 
-/** The words of an address that narrow or put in order, without those of the view. */
-export function narrowingOf(search: URLSearchParams): URLSearchParams {
+/** The query of an address that filters or orders the list, without the words of the view. */
+export function filtersOf(search: URLSearchParams): URLSearchParams {
   const kept = new URLSearchParams();
   for (const kind of [...SEVERAL, ...SINGLE, ...ORDER]) for (const value of search.getAll(kind)) if (value) kept.append(kind, value);
   return kept;
@@ -38,23 +38,23 @@ export function rangeOf(search: URLSearchParams, key: string): [number | null, n
   return [low === "" ? null : Number(low), high === "" ? null : Number(high)];
 }
 
-export interface Narrowed {
+export interface Filters {
   search: URLSearchParams;
   query: Query;
   /** Whether fewer than all looks are asked for. */
-  narrowed: boolean;
+  set: boolean;
   get: (kind: Single | "order" | "view" | "frame" | "across" | "up") => string;
   all: (kind: Several) => string[];
   put: (kind: string, value: string | null) => void;
   putAll: (kind: Several, values: Iterable<string>) => void;
   range: (key: string, low: number | null, high: number | null) => void;
-  /** Takes every narrowing away; the order and the view stay. */
+  /** Takes every filterValues away; the order and the view stay. */
   clear: () => void;
-  /** Takes over what a kept search narrows to. */
+  /** Sets the filters of a kept search. */
   open: (kept: string) => void;
 }
 
-export function useNarrowed(): Narrowed {
+export function useFilters(): Filters {
   const [search, setSearch] = useSearchParams();
   return useMemo(() => {
     const change = (edit: (next: URLSearchParams) => void) =>
@@ -75,7 +75,7 @@ export function useNarrowed(): Narrowed {
     return {
       search,
       query: queryOf(search),
-      narrowed: [...SEVERAL, ...SINGLE].some((kind) => search.get(kind)),
+      set: [...SEVERAL, ...SINGLE].some((kind) => search.get(kind)),
       get: (kind) => search.get(kind) ?? "",
       all: (kind) => search.getAll(kind),
       put: (kind, value) => change((next) => (value ? next.set(kind, value) : next.delete(kind))),
