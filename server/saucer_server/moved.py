@@ -11,6 +11,8 @@ from django.views.decorators.csrf import csrf_exempt
 MOVED = (
     (r"^api/looks/(\d+)/sitting$", "/api/looks/{}/presence"),
     (r"^api/catalogue/narrowing$", "/api/catalogue/filters"),
+    (r"^api/shelf$", "/api/drop-folder"),
+    (r"^api/projects/(\d+)/deliveries/(\d+)/shelf$", "/api/projects/{}/deliveries/{}/drop-folder"),
 )
 
 

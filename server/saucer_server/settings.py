@@ -95,7 +95,7 @@ TIME_ZONE = "UTC"
 
 MEDIA_ROOT = DATA / "files"
 #: The drop folder: a stand-in for an editing room's shared disk.
-SAUCER_SHELF = Path(os.environ.get("SAUCER_SHELF", DATA / "edit room shelf"))
+SAUCER_DROP_FOLDER = Path(os.environ.get("SAUCER_DROP_FOLDER") or os.environ.get("SAUCER_SHELF") or DATA / "edit room shelf")
 STORAGES: dict[str, dict[str, Any]] = {
     "default": {"BACKEND": os.environ.get("SAUCER_STORAGE", "saucer_server.storage.WholeFileStorage")},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},

@@ -137,11 +137,11 @@ def test_from_a_clip_and_stills_to_the_editing_room(enter, tmp_path, site):
     sheet.get_by_role("button", name="Keep", exact=True).click()
     expect(jar).to_contain_text("trim CDL")
 
-    # Two encodings, to the shelf as well, and by a feed to a folder of the editing room.
+    # Two encodings, to the drop folder as well, and by a feed to a folder of the editing room.
     page.get_by_role("link", name="Deliver").click()
     tick(page, "checkbox", "BT.709 display")
     tick(page, "checkbox", "Display P3")
-    page.get_by_role("checkbox", name=re.compile("Edit room shelf")).locator("xpath=ancestor::label").click()
+    page.get_by_role("checkbox", name=re.compile("Drop folder")).locator("xpath=ancestor::label").click()
     page.get_by_role("button", name="New feed").click()
     page.get_by_role("textbox", name="For whom").fill("Edit room")
     page.get_by_role("button", name="Make the address").click()
@@ -152,7 +152,7 @@ def test_from_a_clip_and_stills_to_the_editing_room(enter, tmp_path, site):
     page.get_by_role("radio", name="deliver them all the same").locator("xpath=ancestor::label").click()
     page.get_by_role("button", name="Deliver as number 1").click()
     expect(page.get_by_role("region", name="Delivery 1 is running")).to_be_visible()
-    expect(page.get_by_text(re.compile(r"on the shelf as Autumn film \d+/001"))).to_be_visible(timeout=180_000)
+    expect(page.get_by_text(re.compile(r"in the drop folder as Autumn film \d+/001"))).to_be_visible(timeout=180_000)
     with page.expect_download() as taken:
         page.get_by_role("link", name="Fetch").click()
     _check(zipfile.ZipFile(io.BytesIO(taken.value.path().read_bytes())), page, number, tmp_path)

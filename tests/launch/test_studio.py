@@ -50,7 +50,7 @@ def environment(network: Network, database: str) -> dict[str, str]:
 def test_a_studio_made_of_the_lines_of_its_page_works(network: Network) -> None:
     database, store = _database(network), _storage(network)
     env = environment(network, database) | store
-    assert set(env) > {"SAUCER_SECRET_KEY", "SAUCER_SHELF", "DJANGO_SETTINGS_MODULE"}
+    assert set(env) > {"SAUCER_SECRET_KEY", "SAUCER_DROP_FOLDER", "DJANGO_SETTINGS_MODULE"}
     build, migrate, lead = (written(line, network) for block in blocks("") for line in block.splitlines())
     for words, said in ((build, ""), (migrate, ""), (lead, "slip-and-glaze\n")):
         kept = {"PATH": "/usr/bin:/bin:/usr/sbin:/sbin", "HOME": str(network.folder), **env}
@@ -101,7 +101,7 @@ def test_a_studio_made_of_the_lines_of_its_page_works(network: Network) -> None:
     at = f"projects/{project['id']}"
     one.ask("POST", f"{at}/shots", json={"frames": [frame["id"]]})
     one.ask("POST", f"{at}/assign", json={"whole": True, "layers": [{"revision": revision["id"], "strength": 1}]})
-    one.ask("POST", f"{at}/deliveries", json={"parts": ["looks"], "grid": 17, "held": "anyway", "shelf": True})
-    made = one.until(f"{at}/deliveries", lambda all: all[0]["shelf"]["state"] in ("there", "failed"))[0]
-    assert made["shelf"]["state"] == "there", made["shelf"]
-    assert list((Path(env["SAUCER_SHELF"]) / made["shelf"]["place"]).rglob("*.cube"))
+    one.ask("POST", f"{at}/deliveries", json={"parts": ["looks"], "grid": 17, "held": "anyway", "drop_folder": True})
+    made = one.until(f"{at}/deliveries", lambda all: all[0]["drop_folder"]["state"] in ("there", "failed"))[0]
+    assert made["drop_folder"]["state"] == "there", made["drop_folder"]
+    assert list((Path(env["SAUCER_DROP_FOLDER"]) / made["drop_folder"]["place"]).rglob("*.cube"))

@@ -1,4 +1,4 @@
-"""Deliveries: what is in them, that other programs get the same pixels, pieces, stopping and dying, rights, names, shelf and feeds."""
+"""Deliveries: what is in them, that other programs get the same pixels, pieces, stopping, dying, rights, names, drop folder, feeds."""
 
 import hashlib
 import io
@@ -41,9 +41,9 @@ pytestmark = pytest.mark.django_db(transaction=True)
 
 
 @pytest.fixture(autouse=True)
-def shelf(settings, tmp_path):
-    settings.SAUCER_SHELF = tmp_path / "shelf"
-    return settings.SAUCER_SHELF
+def drop_folder(settings, tmp_path):
+    settings.SAUCER_DROP_FOLDER = tmp_path / "shelf"
+    return settings.SAUCER_DROP_FOLDER
 
 
 @pytest.fixture
@@ -427,81 +427,85 @@ def test_one_file_of_it(lead, project):
     assert lead.get(f"{path}../../etc/passwd").status_code == 404
 
 
-# The shelf
+# The drop folder
 
 
-def test_a_delivery_comes_to_the_shelf_whole(lead, project, shelf):
-    row = delivered(lead, project, {**QUICK, "shelf": True})
-    assert row.shelf == {"state": "there", "place": f"Kiln & yard {project}/001"}
-    there = {str(p.relative_to(shelf / row.shelf["place"])) for p in (shelf / row.shelf["place"]).rglob("*") if p.is_file()}
+def test_a_delivery_comes_to_the_drop_folder_whole(lead, project, drop_folder):
+    row = delivered(lead, project, {**QUICK, "drop_folder": True})
+    assert row.drop_folder == {"state": "there", "place": f"Kiln & yard {project}/001"}
+    there = {
+        str(p.relative_to(drop_folder / row.drop_folder["place"]))
+        for p in (drop_folder / row.drop_folder["place"]).rglob("*")
+        if p.is_file()
+    }
     assert there == {".delivery", *package(lead, row).namelist()}
 
 
-def test_a_delivery_is_never_done_before_it_is_known_to_go_to_the_shelf(lead, project, shelf, monkeypatch):
+def test_a_delivery_is_never_done_before_it_is_known_to_go_to_the_drop_folder(lead, project, drop_folder, monkeypatch):
     """A page that follows the job stops asking once it is done."""
     seen = []
     end = jobs._end
 
     def ending(job, state, *reason):
-        seen.append((str(state), Delivery.objects.get().shelf.get("state")))
+        seen.append((str(state), Delivery.objects.get().drop_folder.get("state")))
         end(job, state, *reason)
 
     monkeypatch.setattr(jobs, "_end", ending)
-    delivered(lead, project, {**QUICK, "shelf": True})
+    delivered(lead, project, {**QUICK, "drop_folder": True})
     assert seen == [("done", "waiting")]
 
 
-def on_the_shelf(row, shelf):
+def in_the_drop_folder(row, drop_folder):
     row.refresh_from_db()
-    folder = shelf / row.shelf["place"]
+    folder = drop_folder / row.drop_folder["place"]
     return folder, {str(p.relative_to(folder)): p.read_bytes() for p in folder.rglob("*") if p.is_file()}
 
 
-def test_projects_whose_names_become_one_do_not_touch_each_others_deliveries(lead, frame, revision, shelf):
+def test_projects_whose_names_become_one_do_not_touch_each_others_deliveries(lead, frame, revision, drop_folder):
     rows = []
     for name in ("A/B", "A-B", "A-B", "a-b", "A-B 7"):
         made = lead.post("/projects", {"name": name}).json()["id"]
         shot = lead.post(f"/projects/{made}/shots", {"frames": [frame.pk]}).json()["shots"][0]["id"]
         lead.post(f"/projects/{made}/assign", {"shots": [shot], "layers": [{"revision": revision.pk}]})
-        rows.append(delivered(lead, made, {**QUICK, "parts": ["looks"], "shelf": True}))
-    first = [on_the_shelf(row, shelf) for row in rows]
+        rows.append(delivered(lead, made, {**QUICK, "parts": ["looks"], "drop_folder": True}))
+    first = [in_the_drop_folder(row, drop_folder) for row in rows]
     assert len({str(folder).lower() for folder, _ in first}) == len(rows)
     for row in reversed(rows):
         making.again(row.pk)
-    assert [on_the_shelf(row, shelf) for row in rows] == first
+    assert [in_the_drop_folder(row, drop_folder) for row in rows] == first
     assert [p.name for folder, _ in first for p in folder.parent.iterdir()] == ["001"] * len(rows)
 
 
-def test_nothing_is_removed_that_the_delivery_did_not_write(lead, project, shelf):
-    row = delivered(lead, project, {**QUICK, "shelf": True})
-    folder, before = on_the_shelf(row, shelf)
+def test_nothing_is_removed_that_the_delivery_did_not_write(lead, project, drop_folder):
+    row = delivered(lead, project, {**QUICK, "drop_folder": True})
+    folder, before = in_the_drop_folder(row, drop_folder)
     (folder / ".delivery").write_text("of somebody else")
     (folder / "notes of the editor.txt").write_text("keep")
     making.again(row.pk)
     row.refresh_from_db()
-    assert row.shelf["state"] == "failed"
-    assert "move it away" in row.shelf["why"]
+    assert row.drop_folder["state"] == "failed"
+    assert "move it away" in row.drop_folder["why"]
     assert (folder / "notes of the editor.txt").read_text() == "keep"
     assert len(list(folder.rglob("*.cube"))) == len([name for name in before if name.endswith(".cube")])
 
 
 @pytest.mark.parametrize(("how", "why"), [({"there": False}, "not there"), ({"room": 2000}, "is full")])
-def test_a_shelf_that_is_gone_or_full_leaves_nothing_half_and_is_tried_again(lead, project, shelf, how, why):
-    assert lead.send("PUT", "/shelf", how).json()["stand_in"] == {"there": True, "pace": 0, "room": 0, **how}
-    row = delivered(lead, project, {**QUICK, "shelf": True})
+def test_a_drop_folder_that_is_gone_or_full_leaves_nothing_half_and_is_tried_again(lead, project, drop_folder, how, why):
+    assert lead.send("PUT", "/drop-folder", how).json()["stand_in"] == {"there": True, "pace": 0, "room": 0, **how}
+    row = delivered(lead, project, {**QUICK, "drop_folder": True})
     assert row.ready
-    assert row.shelf["state"] == "failed"
-    assert why in row.shelf["why"]
-    assert [p for p in shelf.rglob("*") if p.is_file() and not p.name.startswith(".")] == []
-    lead.send("PUT", "/shelf", {})
-    assert lead.post(f"/projects/{project}/deliveries/1/shelf").json()["shelf"]["state"] == "waiting"
+    assert row.drop_folder["state"] == "failed"
+    assert why in row.drop_folder["why"]
+    assert [p for p in drop_folder.rglob("*") if p.is_file() and not p.name.startswith(".")] == []
+    lead.send("PUT", "/drop-folder", {})
+    assert lead.post(f"/projects/{project}/deliveries/1/drop-folder").json()["drop_folder"]["state"] == "waiting"
     making.again(row.pk)
     row.refresh_from_db()
-    assert row.shelf["state"] == "there"
+    assert row.drop_folder["state"] == "there"
 
 
-def test_a_shelf_that_vanishes_in_between(lead, project, shelf, monkeypatch):
-    from saucer_server.delivering import shelf as shelves
+def test_a_drop_folder_that_vanishes_in_between(lead, project, drop_folder, monkeypatch):
+    from saucer_server.delivering import drop_folder as shelves
 
     real, count = shelves._piece, []
 
@@ -513,14 +517,14 @@ def test_a_shelf_that_vanishes_in_between(lead, project, shelf, monkeypatch):
 
     made_by = Delivery.objects.get(pk=order(lead, project).pk).made_by
     monkeypatch.setattr(shelves, "_piece", vanishing)
-    row = delivered(lead, project, {**QUICK, "shelf": True})
-    assert row.shelf["state"] == "failed"
-    assert not (shelf / f"Kiln & yard {project}" / "002").exists()
+    row = delivered(lead, project, {**QUICK, "drop_folder": True})
+    assert row.drop_folder["state"] == "failed"
+    assert not (drop_folder / f"Kiln & yard {project}" / "002").exists()
 
 
 def test_only_leads_set_the_stand_in(applier):
-    assert applier.get("/shelf").json()["there"] is True
-    assert applier.send("PUT", "/shelf", {"there": False}).status_code == 403
+    assert applier.get("/drop-folder").json()["there"] is True
+    assert applier.send("PUT", "/drop-folder", {"there": False}).status_code == 403
 
 
 # Feeds

@@ -39,7 +39,7 @@ def routes(*methods):
 @pytest.fixture
 def kept(designer, other, applier, lead, tmp_path, settings):
     """A private project of ines and a lead, with a shot of a still, a clip, a look kept to it, and all that can be made of these."""
-    settings.SAUCER_SHELF = tmp_path / "shelf"
+    settings.SAUCER_DROP_FOLDER = tmp_path / "shelf"
     ines, odile = (Person.objects.get(username=name) for name in ("ines", "odile"))
     made = lead.post("/projects", {"name": f"{HIDDEN} project"}).json()["id"]
     path = f"/projects/{made}"

@@ -1,4 +1,4 @@
-/** Delivering: what goes out, encodings and what they lose, names, rights, the shelf, feeds, and what went before. */
+/** Delivering: what goes out, encodings and what they lose, names, rights, the drop folder, feeds, and what went before. */
 import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { Route, Routes } from "react-router";
@@ -33,7 +33,7 @@ const loss = (encoding: string, gamut: number) => ({
   ...{ encoding, gamut, lights: 0.02, worst_gamut: gamut ? 1 : null, worst_gamut_share: gamut },
   ...{ worst_lights: null, worst_lights_share: 0 },
 });
-const SHELF = { name: "shelf", there: true, free: 3 * 2 ** 30, stand_in: { there: true, pace: 0, room: 0 } };
+const DROP_FOLDER = { name: "shelf", there: true, free: 3 * 2 ** 30, stand_in: { there: true, pace: 0, room: 0 } };
 
 const open = (more: Parameters<typeof server>[0] = {}) => {
   const asked = server({
@@ -49,7 +49,7 @@ const open = (more: Parameters<typeof server>[0] = {}) => {
     "GET /deliveries/choices": {
       body: { parts: LABELS, pictures: { png16: "PNG, 16 bit", jpeg: "JPEG" }, clips: { h264_10: "H.264, 10 bit" } },
     },
-    "GET /shelf": { body: SHELF },
+    "GET /drop-folder": { body: DROP_FOLDER },
     "GET /encodings": {
       body: [
         { key: "bt709_display", label: "BT.709 display", referred: "display", offered: true },
@@ -86,11 +86,11 @@ describe("a delivery to be made", () => {
     const { asked } = open();
     await userEvent.click(await screen.findByRole("checkbox", { name: "Stills" }));
     await userEvent.click(screen.getByRole("checkbox", { name: "Display P3" }));
-    await userEvent.click(screen.getByRole("checkbox", { name: /Edit room shelf/ }));
+    await userEvent.click(screen.getByRole("checkbox", { name: /Drop folder/ }));
     await userEvent.click(screen.getByRole("button", { name: "Deliver as number 3" }));
     await waitFor(() => expect(asked.some((a) => a.what === "POST /projects/4/deliveries")).toBe(true));
     const plan = asked.find((a) => a.what === "POST /projects/4/deliveries")?.body as Record<string, unknown>;
-    expect(plan).toMatchObject({ encodings: ["display_p3"], shelf: true, held: "stop", grid: 33 });
+    expect(plan).toMatchObject({ encodings: ["display_p3"], drop_folder: true, held: "stop", grid: 33 });
     expect(plan.parts).not.toContain("stills");
     expect(asked.find((a) => a.what === "PATCH /projects/4")?.body).toEqual({
       encodings: ["display_p3"],
@@ -137,12 +137,12 @@ describe("a delivery to be made", () => {
     expect((await screen.findByText("No shot has a look that can go out.")).closest("[role=alert]")).toBeTruthy();
   });
 
-  it("lets a lead play with the stand-in of the shelf", async () => {
-    const { asked } = open({ "PUT /shelf": { body: SHELF } });
+  it("lets a lead play with the stand-in of the drop folder", async () => {
+    const { asked } = open({ "PUT /drop-folder": { body: DROP_FOLDER } });
     await userEvent.click(await screen.findByRole("button", { name: "Stand-in" }));
     await userEvent.click(await screen.findByRole("switch", { name: "It is there" }));
     await userEvent.click(screen.getByRole("button", { name: "Keep" }));
-    await waitFor(() => expect(asked.find((a) => a.what === "PUT /shelf")?.body).toEqual({ there: false, pace: 0, room: 0 }));
+    await waitFor(() => expect(asked.find((a) => a.what === "PUT /drop-folder")?.body).toEqual({ there: false, pace: 0, room: 0 }));
   });
 });
 
@@ -171,20 +171,20 @@ describe("deliveries", () => {
     await waitFor(() => expect(asked.some((a) => a.what === "POST /jobs/73/cancel")).toBe(true));
   });
 
-  it("that were made are fetched, say what changed, and go to the shelf again", async () => {
+  it("that were made are fetched, say what changed, and go to the drop folder again", async () => {
     const { asked } = open({
       "GET /projects/4/deliveries": {
         body: [
           delivery(3, "done", {
             changes: [{ text: "Ash r1 → Ash r2, 2 shots", shots: [1] }],
-            shelf: { state: "failed", place: "", why: "the shelf is full" },
+            drop_folder: { state: "failed", place: "", why: "the drop folder is full" },
           }),
           delivery(2, "failed", { job: job("failed", { reason: "The disk is full." }) }),
           delivery(1, "cancelled", { ready: false }),
         ],
       },
       "POST /projects/4/outlook": { body: outlook({ changes: [{ text: "1 Shelf: newly trimmed", shots: [1] }] }) },
-      "POST /projects/4/deliveries/3/shelf": { body: delivery(3, "done") },
+      "POST /projects/4/deliveries/3/drop-folder": { body: delivery(3, "done") },
     });
     expect((await screen.findByRole("link", { name: "Fetch" })).getAttribute("href")).toBe("/api/projects/4/deliveries/3/file");
     expect(screen.getByText(/Ash r1 → Ash r2, 2 shots/)).toBeTruthy();
@@ -194,7 +194,7 @@ describe("deliveries", () => {
     expect(since.getByText("1 Shelf: newly trimmed")).toBeTruthy();
     expect(since.getByRole("img", { name: "Shelf in delivery 3" }).getAttribute("src")).toContain("/deliveries/3/shots/1/still");
     await userEvent.click(screen.getByRole("button", { name: "Put it on the shelf" }));
-    await waitFor(() => expect(asked.some((a) => a.what === "POST /projects/4/deliveries/3/shelf")).toBe(true));
+    await waitFor(() => expect(asked.some((a) => a.what === "POST /projects/4/deliveries/3/drop-folder")).toBe(true));
   });
 });
 

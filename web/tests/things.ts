@@ -127,7 +127,7 @@ export const delivery = (id: number, state: string, more: Partial<Delivery> = {}
   parts: [],
   changes: [],
   left_out: [],
-  shelf: { state: "", place: "", why: "" },
+  drop_folder: { state: "", place: "", why: "" },
   looks: [],
   shots: 2,
   made_by: "Odile Marl",

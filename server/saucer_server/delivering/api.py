@@ -18,7 +18,7 @@ from ..jobs.api import JobOut
 from ..people import activity
 from ..people.rules import person_of
 from ..projects import rules as projects
-from . import feed, parts, rules, shelf
+from . import drop_folder, feed, parts, rules
 from . import plan as planning
 from .rules import Delivery, Feed, Fetch
 
@@ -29,7 +29,7 @@ NamePart = Literal["project", "scene", "number", "shot", "look", "revision", "ou
 
 
 class PlanIn(Schema):
-    """What is to go out. held: what is done with looks that must be asked for first; shelf: to the drop folder too; white: cd/m² at
+    """What is to go out. held: what is done with looks that must be asked for first; drop_folder: to the drop folder too; white: cd/m² at
     which PQ and HLG show the white of a standard display."""
 
     parts: list[Part] = Field(["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips"], max_length=8)
@@ -40,7 +40,7 @@ class PlanIn(Schema):
     finish: bool = True
     names: list[NamePart] = Field(["number", "shot", "out"], max_length=7)
     held: Literal["stop", "leave", "anyway"] = "stop"
-    shelf: bool = False
+    drop_folder: bool = False
     white: SdrWhite = SDR_WHITE
 
     def plan(self) -> planning.Plan:
@@ -65,7 +65,7 @@ class SinceOut(Schema):
     shots: list[int]
 
 
-class ShelfStateOut(Schema):
+class CopyStateOut(Schema):
     """How far a delivery is on the drop folder; empty where it is not to be there."""
 
     state: Literal["", "waiting", "under way", "there", "failed"] = ""
@@ -86,7 +86,7 @@ class DeliveryOut(Schema):
     parts: list[PartOut]
     changes: list[SinceOut]
     left_out: list[str]
-    shelf: ShelfStateOut
+    drop_folder: CopyStateOut
     looks: list[str]
     shots: int
     made_by: str
@@ -183,7 +183,7 @@ class StandInOut(Schema):
     room: int = Field(0, ge=0, le=2**50)
 
 
-class ShelfOut(Schema):
+class DropFolderOut(Schema):
     """The drop folder."""
 
     name: str
@@ -248,17 +248,17 @@ def choices(request: HttpRequest) -> ChoicesOut:
     )
 
 
-@router.get("/shelf", response=ShelfOut)
-def shelf_state(request: HttpRequest) -> shelf.Shelf:
+@router.get("/drop-folder", response=DropFolderOut)
+def drop_folder_state(request: HttpRequest) -> drop_folder.DropFolder:
     """How the drop folder stands."""
     person_of(request)
-    return shelf.look()
+    return drop_folder.look()
 
 
-@router.put("/shelf", response=ShelfOut)
-def behave(request: HttpRequest, payload: StandInOut) -> shelf.Shelf:
+@router.put("/drop-folder", response=DropFolderOut)
+def behave(request: HttpRequest, payload: StandInOut) -> drop_folder.DropFolder:
     """Says how the stand-in for the drop folder behaves from now on."""
-    return shelf.behave(person_of(request), shelf.StandIn(payload.there, payload.pace, payload.room))
+    return drop_folder.behave(person_of(request), drop_folder.StandIn(payload.there, payload.pace, payload.room))
 
 
 @router.get("/projects/{int:project_id}/deliveries", response=list[DeliveryOut])
@@ -293,12 +293,12 @@ def drop(request: HttpRequest, project_id: int, number: int, part: Part) -> Deli
     return rules.find(found, number)
 
 
-@router.post("/projects/{int:project_id}/deliveries/{int:number}/shelf", response=DeliveryOut)
+@router.post("/projects/{int:project_id}/deliveries/{int:number}/drop-folder", response=DeliveryOut)
 def put_again(request: HttpRequest, project_id: int, number: int) -> Delivery:
     """Puts a finished delivery on the drop folder, again if need be."""
     found = projects.find(project_id)
     projects.must_work(person_of(request), found)
-    shelf.put_again(rules.find(found, number))
+    drop_folder.put_again(rules.find(found, number))
     return rules.find(found, number)
 
 

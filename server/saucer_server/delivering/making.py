@@ -24,11 +24,11 @@ from saucer_core.look import canonical
 
 from .. import storage
 from ..jobs.rules import Job, Progress, State, running
+from .drop_folder import await_copy, copy_out
 from .models import Delivery, Piece, PieceState
 from .parts import MAKERS, Made
 from .plan import PARTS, of_dict
 from .rules import place_of
-from .shelf import await_shelf, to_shelf
 from .since import since
 
 #: The first half of the locks that pieces are taken by.
@@ -64,12 +64,12 @@ def make(delivery_id: int) -> None:
             progress.at(delivery.pieces.exclude(state=PieceState.WAITING).count(), "waiting for helping workers")
             time.sleep(PAUSE)
         _finish(delivery)
-        shelved = of_dict(delivery.plan).shelf
-        if shelved:
+        copied = of_dict(delivery.plan).drop_folder
+        if copied:
             # Before the job is done: whoever follows it must not take the delivery for finished.
-            await_shelf(delivery)
-    if shelved:
-        to_shelf(Delivery.objects.get(pk=delivery.pk))
+            await_copy(delivery)
+    if copied:
+        copy_out(Delivery.objects.get(pk=delivery.pk))
 
 
 def help_with(delivery_id: int) -> None:
@@ -181,4 +181,4 @@ def _finish(delivery: Delivery) -> None:
 
 def again(delivery_id: int) -> None:
     """Puts a finished delivery on the drop folder once more."""
-    to_shelf(Delivery.objects.select_related("project").get(pk=delivery_id))
+    copy_out(Delivery.objects.select_related("project").get(pk=delivery_id))

@@ -10,8 +10,8 @@ class Delivery(models.Model):
     """A package of files. Once its job is done it never changes.
 
     plan: what was asked for; shots: what was on each shot then. contents: the list that stands in the package; changes: in words, what is
-    otherwise than in the one before; left_out: what is not in it, and why. shelf: how far it is on the drop folder. file: the ZIP of a
-    delivery from before pieces were kept.
+    otherwise than in the one before; left_out: what is not in it, and why. drop_folder: how far its copy there
+    is. file: the ZIP of a delivery from before pieces were kept.
     """
 
     project = models.ForeignKey("projects.Project", on_delete=models.CASCADE, related_name="deliveries")
@@ -27,7 +27,7 @@ class Delivery(models.Model):
     contents = models.JSONField(default=dict)
     changes = models.JSONField(default=list)
     left_out = models.JSONField(default=list)
-    shelf = models.JSONField(default=dict)
+    drop_folder = models.JSONField(default=dict)
     ready = models.BooleanField(default=False)
     made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)

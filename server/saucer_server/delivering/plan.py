@@ -35,7 +35,7 @@ class Plan:
     """What is to go out.
 
     encodings: keys; empty for what each look gives. picture, clip: kinds of file. held: what is done with looks that may not be passed on
-    without asking: stop, leave their shots out, or (leads alone) deliver them all the same. shelf: also to the drop folder.
+    without asking: stop, leave their shots out, or (leads alone) deliver them all the same. drop_folder: also to the drop folder.
     white: cd/m² at which PQ and HLG show the white of a standard display.
     """
 
@@ -47,7 +47,7 @@ class Plan:
     finish: bool = True
     names: tuple[str, ...] = USUAL_NAMES
     held: Held = "stop"
-    shelf: bool = False
+    drop_folder: bool = False
     white: SdrWhite = SDR_WHITE
 
 

@@ -23,7 +23,7 @@ _NOTED_EVERY = timedelta(minutes=1)
 BAKES = frozenset(
     {
         "api/revisions/<int:revision_id>/bakes", "api/projects/<int:project_id>/deliveries",
-        "api/projects/<int:project_id>/deliveries/<int:number>/shelf", "api/jobs/<int:job_id>/cancel",
+        "api/projects/<int:project_id>/deliveries/<int:number>/drop-folder", "api/jobs/<int:job_id>/cancel",
         "api/live", "api/exact", "api/picture",
     }
 )  # fmt: skip

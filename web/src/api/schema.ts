@@ -3812,7 +3812,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shelf": {
+    "/api/drop-folder": {
         parameters: {
             query?: never;
             header?: never;
@@ -3820,10 +3820,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Shelf State
+         * Drop Folder State
          * @description How the drop folder stands.
          */
-        get: operations["saucer_server_delivering_api_shelf_state"];
+        get: operations["saucer_server_delivering_api_drop_folder_state"];
         /**
          * Behave
          * @description Says how the stand-in for the drop folder behaves from now on.
@@ -3920,7 +3920,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/deliveries/{number}/shelf": {
+    "/api/projects/{project_id}/deliveries/{number}/drop-folder": {
         parameters: {
             query?: never;
             header?: never;
@@ -10056,10 +10056,10 @@ export interface components {
             };
         };
         /**
-         * ShelfOut
+         * DropFolderOut
          * @description The drop folder.
          */
-        ShelfOut: {
+        DropFolderOut: {
             /** Name */
             name: string;
             /** There */
@@ -10090,6 +10090,28 @@ export interface components {
             room: number;
         };
         /**
+         * CopyStateOut
+         * @description How far a delivery is on the drop folder; empty where it is not to be there.
+         */
+        CopyStateOut: {
+            /**
+             * State
+             * @default
+             * @enum {string}
+             */
+            state: "" | "waiting" | "under way" | "there" | "failed";
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
          * DeliveryOut
          * @description A delivery and how far it is. tones: two colours for each of its first looks.
          */
@@ -10113,7 +10135,7 @@ export interface components {
             changes: components["schemas"]["SinceOut"][];
             /** Left Out */
             left_out: string[];
-            shelf: components["schemas"]["ShelfStateOut"];
+            drop_folder: components["schemas"]["CopyStateOut"];
             /** Looks */
             looks: string[];
             /** Shots */
@@ -10143,28 +10165,6 @@ export interface components {
             total: number;
         };
         /**
-         * ShelfStateOut
-         * @description How far a delivery is on the drop folder; empty where it is not to be there.
-         */
-        ShelfStateOut: {
-            /**
-             * State
-             * @default
-             * @enum {string}
-             */
-            state: "" | "waiting" | "under way" | "there" | "failed";
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /**
-             * Why
-             * @default
-             */
-            why: string;
-        };
-        /**
          * SinceOut
          * @description What is otherwise than in the delivery before, and on which shots.
          */
@@ -10176,7 +10176,7 @@ export interface components {
         };
         /**
          * PlanIn
-         * @description What is to go out. held: what is done with looks that must be asked for first; shelf: to the drop folder too; white: cd/m² at
+         * @description What is to go out. held: what is done with looks that must be asked for first; drop_folder: to the drop folder too; white: cd/m² at
          *     which PQ and HLG show the white of a standard display.
          */
         PlanIn: {
@@ -10234,10 +10234,10 @@ export interface components {
              */
             held: "stop" | "leave" | "anyway";
             /**
-             * Shelf
+             * Drop Folder
              * @default false
              */
-            shelf: boolean;
+            drop_folder: boolean;
             /**
              * White
              * @default 203
@@ -17617,7 +17617,7 @@ export interface operations {
             };
         };
     };
-    saucer_server_delivering_api_shelf_state: {
+    saucer_server_delivering_api_drop_folder_state: {
         parameters: {
             query?: never;
             header?: never;
@@ -17632,7 +17632,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShelfOut"];
+                    "application/json": components["schemas"]["DropFolderOut"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -17665,7 +17665,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShelfOut"];
+                    "application/json": components["schemas"]["DropFolderOut"];
                 };
             };
             /** @description What is wrong, and what to do */

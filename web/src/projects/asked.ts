@@ -54,7 +54,7 @@ export const askedOfProject = {
     }),
   feeds: (id: number) =>
     queryOptions({ queryKey: ["project", id, "feeds"], queryFn: () => got(server.GET("/api/projects/{project_id}/feeds", of(id))) }),
-  shelf: queryOptions({ queryKey: ["shelf"], queryFn: () => got(server.GET("/api/shelf")), staleTime: 0 }),
+  dropFolder: queryOptions({ queryKey: ["drop folder"], queryFn: () => got(server.GET("/api/drop-folder")), staleTime: 0 }),
   choices: queryOptions({
     queryKey: ["delivery choices"],
     queryFn: () => got(server.GET("/api/deliveries/choices")),
@@ -76,9 +76,9 @@ export const askedOfProject = {
 
 export const UNDER_WAY = new Set(["waiting", "running"]);
 
-/** Whether a delivery is being made, or put on the shelf. */
-export const running = (d: { job: { state: string }; shelf: { state: string } }): boolean =>
-  UNDER_WAY.has(d.job.state) || d.shelf.state === "waiting" || d.shelf.state === "under way";
+/** Whether a delivery is being made, or put in the drop folder. */
+export const running = (d: { job: { state: string }; drop_folder: { state: string } }): boolean =>
+  UNDER_WAY.has(d.job.state) || d.drop_folder.state === "waiting" || d.drop_folder.state === "under way";
 
 /** Addresses of a shot's pictures. */
 export const stillOf = (project: number, shot: Shot, width = 320) =>

@@ -79,7 +79,7 @@ const USUAL: Plan = {
   ...{ grid: 33, picture: "png16", clip: "h264_10", finish: true },
   names: ["number", "shot", "out"],
   held: "stop",
-  shelf: false,
+  drop_folder: false,
   white: 203,
 };
 

@@ -78,7 +78,11 @@ export function Since(props: { project: Project; outlook: Outlook | undefined; d
 export function Earlier(props: { project: number; deliveries: Delivery[] }) {
   const again = useWrite(
     (number: number) =>
-      got(server.POST("/api/projects/{project_id}/deliveries/{number}/shelf", { params: { path: { project_id: props.project, number } } })),
+      got(
+        server.POST("/api/projects/{project_id}/deliveries/{number}/drop-folder", {
+          params: { path: { project_id: props.project, number } },
+        }),
+      ),
     ["project"],
   );
   const over = props.deliveries.filter((d) => !UNDER_WAY.has(d.job.state));
@@ -113,12 +117,12 @@ export function Earlier(props: { project: number; deliveries: Delivery[] }) {
                 <Warned>{d.job.state === "failed" ? `failed: ${d.job.reason}` : "stopped"}</Warned>
               )}
               {d.left_out.length ? <Quiet>without: {d.left_out.join("; ")}</Quiet> : null}
-              {d.shelf.state === "there" ? <Quiet>on the shelf as {d.shelf.place}</Quiet> : null}
-              {d.shelf.state === "failed" ? <Warned>{d.shelf.why}</Warned> : null}
-              {d.ready && d.shots && d.shelf.state !== "there" && !["waiting", "under way"].includes(d.shelf.state) ? (
+              {d.drop_folder.state === "there" ? <Quiet>in the drop folder as {d.drop_folder.place}</Quiet> : null}
+              {d.drop_folder.state === "failed" ? <Warned>{d.drop_folder.why}</Warned> : null}
+              {d.ready && d.shots && d.drop_folder.state !== "there" && !["waiting", "under way"].includes(d.drop_folder.state) ? (
                 <span>
                   <Button look="quiet" onPress={() => again.mutate(d.number)}>
-                    Put it on the shelf
+                    Put it into the drop folder
                   </Button>
                 </span>
               ) : null}

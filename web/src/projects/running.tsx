@@ -94,16 +94,16 @@ export function Running({ project, delivery: d }: { project: number; delivery: D
             </div>
           );
         })}
-        {d.shelf.state ? (
+        {d.drop_folder.state ? (
           <div className="part">
-            <span>Edit room shelf</span>
+            <span>Drop folder</span>
             <span />
-            <span>{d.shelf.state}</span>
+            <span>{d.drop_folder.state}</span>
           </div>
         ) : null}
       </div>
       <div className="line">
-        <Quiet role="status">{making ? turnOf(d.job) : "putting it on the shelf"}</Quiet>
+        <Quiet role="status">{making ? turnOf(d.job) : "putting it into the drop folder"}</Quiet>
         <Grow />
         {making && clips && clips.done + clips.dropped < clips.total ? (
           <Button onPress={() => drop.mutate("clips")}>Leave the clips out</Button>

@@ -51,7 +51,7 @@ const room = (bytes: number) => (bytes >= GIB ? `${(bytes / GIB).toFixed(0)} GB`
 
 export function WhereTo(props: { plan: Plan; held: Outlook["held"]; mayLead: boolean; onChange: (said: Partial<Plan>) => void }) {
   const { plan, onChange, held } = props;
-  const shelf = useQuery({ ...askedOfProject.shelf, refetchInterval: 20_000 });
+  const dropFolder = useQuery({ ...askedOfProject.dropFolder, refetchInterval: 20_000 });
   const { data: me } = useMe();
   const [setting, setSetting] = useState(false);
   return (
@@ -63,15 +63,15 @@ export function WhereTo(props: { plan: Plan; held: Outlook["held"]; mayLead: boo
         </Tick>
       </div>
       <div className="row">
-        <Tick isSelected={plan.shelf} onChange={(to) => onChange({ shelf: to })}>
-          Edit room shelf <Quiet>drop folder</Quiet>
+        <Tick isSelected={plan.drop_folder} onChange={(to) => onChange({ drop_folder: to })}>
+          Drop folder <Quiet>{dropFolder.data?.name}</Quiet>
         </Tick>
-        {shelf.data ? (
-          <span className={shelf.data.there ? "" : "gone"} role="status">
-            {shelf.data.there ? `there, ${room(shelf.data.free)} free` : "not there"}
+        {dropFolder.data ? (
+          <span className={dropFolder.data.there ? "" : "gone"} role="status">
+            {dropFolder.data.there ? `there, ${room(dropFolder.data.free)} free` : "not there"}
           </span>
         ) : null}
-        {me?.may_lead && shelf.data ? (
+        {me?.may_lead && dropFolder.data ? (
           <Button look="quiet" onPress={() => setSetting(true)}>
             Stand-in
           </Button>
@@ -98,23 +98,23 @@ export function WhereTo(props: { plan: Plan; held: Outlook["held"]; mayLead: boo
           />
         </div>
       ) : null}
-      {setting && shelf.data ? (
-        <StandIn key={JSON.stringify(shelf.data.stand_in)} shelf={shelf.data} onClose={() => setSetting(false)} />
+      {setting && dropFolder.data ? (
+        <StandIn key={JSON.stringify(dropFolder.data.stand_in)} dropFolder={dropFolder.data} onClose={() => setSetting(false)} />
       ) : null}
     </Box>
   );
 }
 
 function StandIn(props: {
-  shelf: NonNullable<Awaited<ReturnType<NonNullable<typeof askedOfProject.shelf.queryFn>>>>;
+  dropFolder: NonNullable<Awaited<ReturnType<NonNullable<typeof askedOfProject.dropFolder.queryFn>>>>;
   onClose: () => void;
 }) {
-  const [there, setThere] = useState(props.shelf.stand_in.there);
-  const [pace, setPace] = useState(String(props.shelf.stand_in.pace));
-  const [space, setSpace] = useState(String(props.shelf.stand_in.room));
+  const [there, setThere] = useState(props.dropFolder.stand_in.there);
+  const [pace, setPace] = useState(String(props.dropFolder.stand_in.pace));
+  const [space, setSpace] = useState(String(props.dropFolder.stand_in.room));
   const keep = useWrite(
-    () => got(server.PUT("/api/shelf", { body: { there, pace: Number(pace), room: Number(space) } })),
-    ["shelf"],
+    () => got(server.PUT("/api/drop-folder", { body: { there, pace: Number(pace), room: Number(space) } })),
+    ["drop folder"],
     props.onClose,
   );
   return (

@@ -32,7 +32,7 @@ PIECE = 2**18
 
 @dataclass(frozen=True)
 class StandIn:
-    """How the shelf behaves.
+    """How the drop folder behaves.
 
     there: whether it is mounted. pace: bytes a second, 0: as quick as it goes. room: bytes it holds, 0: as many as the disk.
     """
@@ -43,7 +43,7 @@ class StandIn:
 
 
 @dataclass(frozen=True)
-class Shelf:
+class DropFolder:
     """What is to be seen of it: where it is, whether it is there, and how much room is left (bytes)."""
 
     name: str
@@ -54,7 +54,7 @@ class Shelf:
 
 def root() -> Path:
     """The folder."""
-    return Path(settings.SAUCER_SHELF)
+    return Path(settings.SAUCER_DROP_FOLDER)
 
 
 def _behaviour() -> StandIn:
@@ -73,14 +73,14 @@ def _free(how: StandIn) -> int:
     return max(min(free, how.room - _used()), 0) if how.room else free
 
 
-def look() -> Shelf:
+def look() -> DropFolder:
     """How it stands."""
     root().mkdir(parents=True, exist_ok=True)
     how = _behaviour()
-    return Shelf(root().name, how.there, _free(how) if how.there else 0, how)
+    return DropFolder(root().name, how.there, _free(how) if how.there else 0, how)
 
 
-def behave(person: Person, how: StandIn) -> Shelf:
+def behave(person: Person, how: StandIn) -> DropFolder:
     """Says how the stand-in behaves from now on; leads may."""
     must(person, "project.make")
     root().mkdir(parents=True, exist_ok=True)
@@ -91,12 +91,13 @@ def behave(person: Person, how: StandIn) -> Shelf:
 
 
 def place(delivery: Delivery) -> str:
-    """Where a delivery stands on the shelf. The project's number ends the name of its folder: two projects may be called the same."""
+    """Where a delivery stands on the drop folder. The project's number ends the name of its folder: two projects may be called the same."""
     return f"{safe_name(delivery.project.name)} {delivery.project.pk}/{delivery.number:03d}"
 
 
 def _mark(delivery: Delivery) -> str:
     """What tells a delivery's folder from anything that others put there."""
+    # Marks of folders that were written before the module got its name stay good.
     return hashlib.sha256(f"shelf {delivery.pk} {settings.SECRET_KEY}".encode()).hexdigest()[:32]
 
 
@@ -127,7 +128,7 @@ def _write(target: Path, source: bytes | IO[bytes]) -> None:
 def _piece(out: IO[bytes], piece: bytes) -> None:
     how = _behaviour()
     if not how.there:
-        raise OSError(errno.ENODEV, "the shelf is gone")
+        raise OSError(errno.ENODEV, "the drop folder is gone")
     if how.room and _free(how) < len(piece):
         raise OSError(errno.ENOSPC, "No space left on device")
     out.write(piece)
@@ -137,20 +138,20 @@ def _piece(out: IO[bytes], piece: bytes) -> None:
 
 def _why(error: OSError) -> str:
     if error.errno in (errno.ENOSPC, errno.EDQUOT):
-        return "the shelf is full: make room there, then put the delivery on it again"
+        return "the drop folder is full: make room there, then put the delivery on it again"
     if isinstance(error, FileExistsError):
         return str(error.strerror)
     if error.errno == errno.ENODEV:
-        return "the shelf is not there: once it is mounted again, put the delivery on it again"
-    return f"the shelf cannot be written to ({error.strerror or error})"
+        return "the drop folder is not there: once it is mounted again, put the delivery on it again"
+    return f"the drop folder cannot be written to ({error.strerror or error})"
 
 
-_IN_THE_WAY = "{} is there already and was not put there by this delivery: move it away, then put the delivery on the shelf again"
+_IN_THE_WAY = "{} is there already and was not put there by this delivery: move it away, then put the delivery on the drop folder again"
 
 
 @contextmanager
 def _alone(delivery: Delivery) -> Iterator[None]:
-    """One at a time puts a delivery on the shelf."""
+    """One at a time puts a delivery on the drop folder."""
     with connection.cursor() as cursor:
         cursor.execute("select pg_advisory_lock(%s, %s)", [LOCKS, delivery.pk % 2**31])
         try:
@@ -159,8 +160,9 @@ def _alone(delivery: Delivery) -> Iterator[None]:
             cursor.execute("select pg_advisory_unlock(%s, %s)", [LOCKS, delivery.pk % 2**31])
 
 
-def to_shelf(delivery: Delivery) -> None:
-    """Puts a delivery on the shelf, whole or not at all; what came of it is written down with the delivery, which stays usable anyhow."""
+def copy_out(delivery: Delivery) -> None:
+    """Puts a delivery on the drop folder, whole or not at all; the delivery says what
+    came of it, and stays usable."""
     with _alone(delivery):
         _put(delivery)
 
@@ -171,7 +173,7 @@ def _put(delivery: Delivery) -> None:
     _say(delivery, {"state": "under way"})
     try:
         if not _behaviour().there:
-            raise OSError(errno.ENODEV, "the shelf is gone")
+            raise OSError(errno.ENODEV, "the drop folder is gone")
         if target.exists() and not _is_of(target, delivery):
             raise FileExistsError(errno.EEXIST, _IN_THE_WAY.format(place(delivery)))
         shutil.rmtree(part, ignore_errors=True)
@@ -191,19 +193,19 @@ def _put(delivery: Delivery) -> None:
 
 
 def _say(delivery: Delivery, said: dict[str, Any]) -> None:
-    Delivery.objects.filter(pk=delivery.pk).update(shelf=said)
+    Delivery.objects.filter(pk=delivery.pk).update(drop_folder=said)
 
 
-def await_shelf(delivery: Delivery) -> None:
-    """Writes down that a delivery is to be put on the shelf."""
+def await_copy(delivery: Delivery) -> None:
+    """Writes down that a delivery is to be put on the drop folder."""
     _say(delivery, {"state": "waiting"})
 
 
 def put_again(delivery: Delivery) -> None:
-    """Asks for a finished delivery to be put on the shelf. Raises 409."""
+    """Asks for a finished delivery to be put on the drop folder. Raises 409."""
     from .tasks import shelve
 
     if not delivery.ready or not delivery.contents:
         raise RuleError(409, "This delivery is not finished.")
-    await_shelf(delivery)
+    await_copy(delivery)
     shelve.defer(delivery_id=delivery.pk)
