@@ -42,3 +42,15 @@ def passes(title: str, words: Sequence[str | Path], *, cwd: Path, env: Mapping[s
     if done.returncode:
         say(f"FAILED: {title}")
     return done.returncode == 0
+
+
+def passes_quietly(title: str, words: Sequence[str | Path], *, cwd: Path, env: Mapping[str, str] | None = None) -> bool:
+    """``passes`` for a check that runs beside others: what it prints comes in one piece once it has ended."""
+    done = subprocess.run(
+        [str(w) for w in words], cwd=cwd, env={**os.environ, **(env or {})}, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT, text=True, errors="replace",
+    )  # fmt: skip
+    say(f"{title}\n{done.stdout.rstrip()}" if done.stdout.strip() else title)
+    if done.returncode:
+        say(f"FAILED: {title}")
+    return done.returncode == 0

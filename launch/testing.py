@@ -3,18 +3,26 @@
 import os
 import shutil
 import tempfile
+from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from . import debian, environment
 from .places import ROOT, VENV, WEB, python
 from .postgres import Postgres
-from .say import passes, say
+from .say import passes, passes_quietly, say
 from .serving import ONE_THREAD
 
 #: Where mypy's plugins find the settings of the server.
 _PATHS = {"PYTHONPATH": ":".join(str(ROOT / p) for p in ("core", "server", ""))}
 #: What of the code the tests run is printed at their end.
 COVERED = ("--cov=saucer_core", "--cov=saucer_server", "--cov-report=term:skip-covered")
+#: Where eslint keeps what it found, so that it looks at changed files alone.
+CACHED = "node_modules/.cache/eslint/"
+#: The slowest tests are named at the end.
+SLOWEST = ("--durations=10",)
+#: A check: its title, and the command.
+Check = tuple[str, Sequence[str | Path]]
 #: What mypy looks at.
 TYPED = ("core/saucer_core", "server/saucer_server", "launch", "benchmarks", "demo", "tests")
 
@@ -42,22 +50,24 @@ def test(words: list[str]) -> int:
             **ONE_THREAD,
         }
         if words:
-            return 0 if passes("tests", [python(), "-m", "pytest", *words], cwd=ROOT, env=env) else 1
+            return 0 if _pytest("tests", env, *words) else 1
         good = [
             *_quick(env, web),
             passes("tests of the front end (vitest)", ["npx", "vitest", "run", "--reporter=dot"], cwd=WEB, env=web),
             _drift(folder, env, web),
             # Two at a time where nothing needs a browser; what starts servers runs alone after that.
-            passes(
-                "tests of core and server", [python(), "-m", "pytest", "-n", "2", *COVERED, "tests/core", "tests/server"], cwd=ROOT, env=env
-            ),
-            passes("tests of starting, and in a browser", [python(), "-m", "pytest", "tests/launch", "tests/browser"], cwd=ROOT, env=env),
+            _pytest("tests of core and server", env, "-n", "2", *COVERED, "tests/core", "tests/server"),
+            _pytest("tests of starting, and in a browser", env, "tests/launch", "tests/browser"),
         ]
         say("all passed" if all(good) else "something failed, see above")
         return 0 if all(good) else 1
     finally:
         postgres.stop()
         shutil.rmtree(folder, ignore_errors=True)
+
+
+def _pytest(title: str, env: dict[str, str], *words: str) -> bool:
+    return passes(title, [python(), "-m", "pytest", *SLOWEST, *words], cwd=ROOT, env=env)
 
 
 def storm() -> int:
@@ -74,15 +84,25 @@ def check() -> int:
 
 
 def _quick(env: dict[str, str], web: dict[str, str]) -> list[bool]:
-    return [
-        passes("style (ruff)", [_bin("ruff"), "check", "."], cwd=ROOT),
-        passes("layout (ruff)", [_bin("ruff"), "format", "--check", "."], cwd=ROOT),
-        passes("types (mypy, strict)", [_bin("mypy"), *TYPED], cwd=ROOT, env={**env, **_PATHS}),
-        passes("contracts (import-linter)", [_bin("lint-imports")], cwd=ROOT, env=env),
-        passes("types of the front end (tsc)", ["npx", "tsc", "--noEmit"], cwd=WEB, env=web),
-        passes("layout of the front end (prettier)", ["npx", "prettier", "--check", "--log-level", "warn", "."], cwd=WEB, env=web),
-        passes("style of the front end (eslint)", ["npx", "eslint", "src", "tests", "floor"], cwd=WEB, env=web),
+    """Style, layout, types and contracts: those of Python and those of the front end beside each other."""
+    here: list[Check] = [
+        ("style (ruff)", [_bin("ruff"), "check", "."]),
+        ("layout (ruff)", [_bin("ruff"), "format", "--check", "."]),
+        ("types (mypy, strict)", [_bin("mypy"), *TYPED]),
+        ("contracts (import-linter)", [_bin("lint-imports")]),
     ]
+    there: list[Check] = [
+        ("types of the front end (tsc)", ["npx", "tsc", "--noEmit"]),
+        ("layout of the front end (prettier)", ["npx", "prettier", "--check", "--log-level", "warn", "."]),
+        ("style of the front end (eslint)", ["npx", "eslint", "--cache", "--cache-location", CACHED, "src", "tests", "floor"]),
+    ]
+
+    def lane(checks: Sequence[Check], cwd: Path, env: dict[str, str]) -> list[bool]:
+        return [passes_quietly(title, words, cwd=cwd, env=env) for title, words in checks]
+
+    with ThreadPoolExecutor(2) as pool:
+        lanes = [pool.submit(lane, here, ROOT, {**env, **_PATHS}), pool.submit(lane, there, WEB, web)]
+        return [good for one in lanes for good in one.result()]
 
 
 def _drift(folder: Path, env: dict[str, str], web: dict[str, str]) -> bool:

@@ -6,9 +6,11 @@ import tempfile
 import pytest
 from hypothesis import settings as trying
 
+from .amount import EXPLORING
+
 trying.register_profile("same", derandomize=True)
 trying.register_profile("explore", derandomize=False)
-trying.load_profile("explore" if os.environ.get("SAUCER_EXPLORE") else "same")
+trying.load_profile("explore" if EXPLORING else "same")
 
 os.environ.setdefault("SAUCER_DATA", tempfile.mkdtemp(prefix="saucer-files-"))
 

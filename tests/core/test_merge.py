@@ -7,6 +7,8 @@ from saucer_core.errors import LookError
 from saucer_core.look import Look
 from saucer_core.merge import ENDS, ORDER, STRENGTH, parts, taken
 
+from ..amount import examples
+
 STEP = st.fixed_dictionaries({"kind": st.just("exposure"), "stops": st.sampled_from([-1.0, 0.0, 0.5, 1.0])})
 
 
@@ -17,7 +19,7 @@ def looks(draw):
 
 
 @given(looks(), looks())
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=examples(60, 400), deadline=None)
 def test_all_parts_taken_make_the_other_look(mine, theirs):
     """Laws: with nothing taken it is mine; with everything taken it is theirs; no part differs from oneself."""
     assert parts(None, mine, mine) == []
@@ -31,7 +33,7 @@ def test_all_parts_taken_make_the_other_look(mine, theirs):
 
 
 @given(looks(), looks(), looks(), st.data())
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=examples(60, 400), deadline=None)
 def test_one_part_leaves_the_others_alone(base, mine, theirs, data):
     found = parts(base, mine, theirs)
     steps = [p for p in found if not p.key.startswith(":")]

@@ -17,6 +17,8 @@ from saucer_core.tables.lut import identity_grid
 from saucer_core.treatment import Treatment
 from scipy.ndimage import gaussian_filter, zoom
 
+from ..amount import examples
+
 LOOK = Look.model_validate(
     {"steps": [{"kind": "balance", "temperature": 18}, {"kind": "contrast", "amount": 1.15}, {"kind": "saturation", "amount": 0.85}]}
 )
@@ -239,7 +241,7 @@ HARM = {
 }  # fmt: skip
 
 
-@pytest.mark.parametrize("turn", range(2))
+@pytest.mark.parametrize("turn", range(examples(1, 4)))
 @pytest.mark.parametrize("harm", HARM)
 def test_natural_pictures_give_their_look_and_what_was_done_to_them_is_named(harm, turn):
     """Colours that the pair knows: mean ΔE at most 1, 99 % at most 5, but for work on a part, which says so; nothing else is named."""

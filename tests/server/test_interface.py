@@ -15,6 +15,7 @@ from saucer_server.api import api
 from saucer_server.people.rules import Person, Role
 from saucer_server.wsgi import application
 
+from ..amount import examples
 from ..core.random_looks import looks
 
 description = schemathesis.openapi.from_wsgi("/api/openapi.json", application)
@@ -28,7 +29,7 @@ TAKES_A_LOOK = [
     )
 ]  # fmt: skip
 rest = description.exclude(path=TAKES_A_LOOK, method=["POST", "PUT"])
-anything = settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck))
+anything = settings(max_examples=examples(4, 24), deadline=None, suppress_health_check=list(HealthCheck))
 
 
 @pytest.fixture
@@ -95,7 +96,7 @@ def damaged(draw) -> tuple[bool, object]:
     return False, broken
 
 
-@settings(anything, max_examples=60)
+@settings(anything, max_examples=examples(30, 200))
 @given(damaged())
 def test_no_look_breaks_the_server(designer, frame, look, made):
     """Whole looks are taken everywhere; damaged ones are refused in words."""
