@@ -71,9 +71,10 @@ def _pytest(title: str, env: dict[str, str], *words: str) -> bool:
 
 
 def storm() -> int:
-    """The long runs of which ``test`` takes a piece: every pair of writes, parts that are killed for minutes. 0 where all held."""
+    """The long runs of which ``test`` takes a piece: every pair of writes, parts that are killed for minutes, all benchmarks. 0
+    where all held."""
     os.environ["SAUCER_STORM"] = "1"
-    return test(["tests/server/test_races.py", "tests/launch/test_storm.py", "-s"])
+    return test(["tests/server/test_races.py", "tests/launch/test_storm.py", "tests/launch/test_measuring.py", "-s"])
 
 
 def check() -> int:
