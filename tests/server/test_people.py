@@ -8,7 +8,8 @@ from datetime import timedelta
 
 import pyotp
 import pytest
-from django.db import DatabaseError, transaction
+from django.contrib.sessions.models import Session
+from django.db import DatabaseError, OperationalError, transaction
 from django.test import Client
 from django.urls import get_resolver
 from django.utils import timezone
@@ -603,3 +604,37 @@ def test_ones_own_second_factor_is_taken_off_with_the_password(twofold, applier)
     assert applier.post("/me/second-factor/end", {"password": "no"}).status_code == 422
     assert applier.post("/me/second-factor/end", {"password": "clay-and-water"}).json() == {"on": False}
     assert Api(None).post("/sign-in", VERA).status_code == 200
+
+
+@pytest.mark.django_db(transaction=True)
+def test_what_cannot_be_written_down_is_not_done(lead, applier, designer, monkeypatch):
+    """A crash between a change of people and its line in the activity would leave a change that nobody did."""
+    vera, ines = (Person.objects.get(username=name) for name in ("vera", "ines"))
+    token = designer.post("/me/tokens", {"name": "Nightly", "scope": "read"}).json()["id"]
+    link = lead.post("/invitations", {"for_name": "Glaze hand"}).json()["id"]
+    session = lead.get(f"/people/{ines.pk}/ways-in").json()["sessions"][0]["id"]
+
+    def state():
+        return (
+            list(Person.objects.order_by("pk").values_list("role", "is_active", "email", "password")),
+            list(Token.objects.order_by("pk").values_list("pk")), list(Link.objects.order_by("pk").values_list("pk")),
+            list(UserSession.objects.order_by("pk").values_list("pk", "session")), Session.objects.count(),
+        )  # fmt: skip
+
+    before = state()
+
+    def full(*words, **said):
+        raise OperationalError("no room")
+
+    monkeypatch.setattr(Event.objects, "create", full)
+    password = {"now": "clay-and-water", "new": "ember-and-straw-9"}
+    tries = [
+        lead.send("PATCH", f"/people/{vera.pk}", {"role": "designer"}), lead.send("PATCH", f"/people/{vera.pk}", {"active": False}),
+        lead.send("PATCH", f"/people/{vera.pk}", {"email": "vera@pottery.example"}), lead.post("/invitations", {"for_name": "x"}),
+        lead.send("DELETE", f"/invitations/{link}"), lead.post(f"/people/{vera.pk}/reset"),
+        lead.send("DELETE", f"/people/{ines.pk}/tokens/{token}"), lead.send("DELETE", f"/people/{ines.pk}/sessions/{session}"),
+        designer.post("/me/tokens", {"name": "x", "scope": "read"}), designer.send("DELETE", f"/me/tokens/{token}"),
+        designer.send("PUT", "/me/password", password),
+    ]  # fmt: skip
+    assert [answer.status_code for answer in tries] == [503] * len(tries)
+    assert state() == before

@@ -4,7 +4,7 @@ from contextlib import suppress
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
-from django.db import DatabaseError
+from django.db import DatabaseError, transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema
@@ -92,13 +92,11 @@ def must_be_ours(request: HttpRequest) -> None:
 def pass_factor(person: Person, code: str, address: str) -> None:
     """Asks for the second factor, where the person has one. Wrong codes count like wrong passwords. Raises 401."""
     try:
-        left = factors.must_pass(person, code)
+        factors.must_pass(person, code)
     except RuleError:
         if code.strip():
             throttle.wrong(person.username, address)
         raise
-    if left is not None:
-        note(Happening.PEOPLE, person, "signed in with a spare code", more=f"{left} left")
 
 
 @router.post("/sign-in", auth=None, response=Me)
@@ -160,14 +158,15 @@ def change_password(request: HttpRequest, payload: PasswordIn) -> PasswordOut:
     single.must_not_be_alone()
     must_know_password(request, person, payload.now)
     choose_password(person, payload.new)
-    person.save(update_fields=["password"])
-    before = request.session.session_key
-    update_session_auth_hash(request, person)
-    sessions.moved(before, request.session.session_key)
-    ended = sessions.end_all(person, but=request.session.session_key)
-    gone = 0 if payload.keep_tokens else tokens.end_all(person)
-    said = [f"signed out in {ended} other places" if ended else "", f"{gone} tokens ended" if gone else ""]
-    note(Happening.PEOPLE, person, "changed their password", more=", ".join(filter(None, said)))
+    with transaction.atomic():
+        person.save(update_fields=["password"])
+        before = request.session.session_key
+        update_session_auth_hash(request, person)
+        sessions.moved(before, request.session.session_key)
+        ended = sessions.end_all(person, but=request.session.session_key)
+        gone = 0 if payload.keep_tokens else tokens.end_all(person)
+        said = [f"signed out in {ended} other places" if ended else "", f"{gone} tokens ended" if gone else ""]
+        note(Happening.PEOPLE, person, "changed their password", more=", ".join(filter(None, said)))
     return PasswordOut(signed_out=ended, tokens_ended=gone)
 
 
@@ -221,10 +220,7 @@ def begin_factor(request: HttpRequest, payload: KnownIn) -> factors.Begun:
 @router.post("/me/second-factor/confirm", response=SpareOut)
 def confirm_factor(request: HttpRequest, payload: CodeIn) -> SpareOut:
     """Begins to ask for codes."""
-    person = person_of(request)
-    spare = factors.confirm(person, payload.code)
-    note(Happening.PEOPLE, person, "signs in with a second factor from now on")
-    return SpareOut(spare=spare)
+    return SpareOut(spare=factors.confirm(person_of(request), payload.code))
 
 
 @router.post("/me/second-factor/end", response=FactorOut)
@@ -232,6 +228,5 @@ def end_factor(request: HttpRequest, payload: KnownIn) -> FactorOut:
     """Takes one's second factor off."""
     person = person_of(request)
     must_know_password(request, person, payload.password)
-    if factors.end(person):
-        note(Happening.PEOPLE, person, "signs in without a second factor from now on")
+    factors.end(person, person)
     return FactorOut(on=False)

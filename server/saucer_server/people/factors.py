@@ -13,6 +13,7 @@ import segno
 from django.db import transaction
 
 from ..errors import RuleError
+from .activity import Happening, note
 from .models import Factor, Person
 
 __all__ = ["Begun", "Factor", "asked_for", "begin", "confirm", "end", "must_pass", "people"]
@@ -78,33 +79,41 @@ def confirm(person: Person, code: str) -> list[str]:
         spare = ["-".join(secrets.token_hex(2) for _ in range(2)) for _ in range(SPARE)]
         factor.confirmed, factor.last, factor.spare = True, step, [_digest(one) for one in spare]
         factor.save(update_fields=["confirmed", "last", "spare"])
+        note(Happening.PEOPLE, person, "signs in with a second factor from now on")
     return spare
 
 
-def must_pass(person: Person, code: str) -> int | None:
-    """Lets a person with a second factor in by a code, once a code; gives how many spare codes are left where one was used.
+def must_pass(person: Person, code: str) -> None:
+    """Lets a person with a second factor in by a code, once a code.
 
     Raises 401: with ``second_factor`` where a code is missing, and where it is wrong.
     """
     with transaction.atomic():
         factor = Factor.objects.select_for_update().filter(person=person, confirmed=True).first()
         if factor is None:
-            return None
+            return
         if not code.strip():
             raise RuleError(401, "Type the code that your app shows now.", second_factor=True)
         step = _step(factor.secret, code)
         if step > factor.last:
             factor.last = step
             factor.save(update_fields=["last"])
-            return None
+            return
         if not step and _digest(code) in factor.spare:
             factor.spare.remove(_digest(code))
             factor.save(update_fields=["spare"])
-            return len(factor.spare)
+            note(Happening.PEOPLE, person, "signed in with a spare code", more=f"{len(factor.spare)} left")
+            return
     words = "This code was used already. Wait for the next one." if step else "That is not the code of this moment. Type the next one."
     raise RuleError(401, words, second_factor=True)
 
 
-def end(person: Person) -> bool:
-    """Takes the second factor off; whether there was one."""
-    return bool(Factor.objects.filter(person=person).delete()[0])
+def end(person: Person, by: Person) -> None:
+    """Takes a person's second factor off, by themselves or by a lead, as when a phone is lost. Nothing happens where there is none."""
+    with transaction.atomic():
+        if not Factor.objects.filter(person=person).delete()[0]:
+            return
+        if by == person:
+            note(Happening.PEOPLE, by, "signs in without a second factor from now on")
+        else:
+            note(Happening.PEOPLE, by, "took off the second factor of", str(person))

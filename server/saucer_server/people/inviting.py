@@ -16,6 +16,7 @@ from django.utils import timezone
 from ..errors import RuleError
 from ..lookup import by_id
 from . import factors, naming, tokens
+from .activity import Happening, note
 from .may import must
 from .models import Link, Person, Role
 from .sessions import end_all
@@ -39,7 +40,9 @@ def invite(by: Person, name: str, role: str) -> tuple[Link, str]:
     """A new invitation, and the secret of its link, which is told once."""
     must(by, "people.change")
     secret, digest = _secret()
-    link = Link.objects.create(for_name=name.strip(), role=Role(role), made_by=by, digest=digest, until=timezone.now() + INVITED_FOR)
+    with transaction.atomic():
+        link = Link.objects.create(for_name=name.strip(), role=Role(role), made_by=by, digest=digest, until=timezone.now() + INVITED_FOR)
+        note(Happening.PEOPLE, by, "invited", link.for_name, more=f"as {link.get_role_display().lower()}")
     return link, secret
 
 
@@ -54,12 +57,13 @@ def renew(link_id: int, by: Person) -> tuple[Link, str]:
     return link, secret
 
 
-def take_back(link_id: int, by: Person) -> Link:
+def take_back(link_id: int, by: Person) -> None:
     """Ends an invitation."""
     must(by, "people.change")
-    link = by_id(open_ones(), link_id, "invitation")
-    Link.objects.filter(pk=link.pk, used_at__isnull=True).delete()
-    return link
+    with transaction.atomic():
+        link = by_id(open_ones().select_for_update(of=("self",)), link_id, "invitation")
+        link.delete()
+        note(Happening.PEOPLE, by, "took back the invitation of", link.for_name)
 
 
 def reset(person: Person, by: Person) -> tuple[Link, str]:
@@ -71,6 +75,7 @@ def reset(person: Person, by: Person) -> tuple[Link, str]:
         link = Link.objects.create(
             person=person, for_name=str(person)[:120], role=person.role, made_by=by, digest=digest, until=timezone.now() + RESET_FOR
         )  # fmt: skip
+        note(Happening.PEOPLE, by, "made a link for a new password of", str(person))
     return link, secret
 
 
@@ -95,11 +100,10 @@ def choose_password(person: Person, password: str) -> None:
     person.set_password(password)
 
 
-def enter(secret: str, username: str, full_name: str, password: str, code: str = "") -> tuple[Person, int | None]:
+def enter(secret: str, username: str, full_name: str, password: str, code: str = "") -> Person:
     """Takes a link up: makes the person, or gives theirs the new password and ends their sessions and tokens.
 
-    code: of the second factor, where the person has one: a link alone does not get around it. Gives how many spare codes are left where
-    one was used. Raises 401, 404, 409, 422.
+    code: of the second factor, where the person has one: a link alone does not get around it. Raises 401, 404, 409, 422.
     """
     find(secret)
     with transaction.atomic():
@@ -110,16 +114,18 @@ def enter(secret: str, username: str, full_name: str, password: str, code: str =
         link.save(update_fields=["used_at"])
         if link.person is not None:
             person = Person.objects.select_for_update().get(pk=link.person.pk)
-            left = factors.must_pass(person, code)
+            factors.must_pass(person, code)
             choose_password(person, password)
             person.save(update_fields=["password"])
             end_all(person)
             tokens.end_all(person)
-            return person, left
+            note(Happening.PEOPLE, person, "chose a new password")
+            return person
         if not username.strip() or not full_name.strip():
             raise RuleError(422, "Choose a name to sign in with, and say what you are called.")
         person = Person(username=naming.sign_in_name(username), full_name=naming.called(full_name), role=link.role)
         choose_password(person, password)
         naming.free(person.username)
         person.save()
-        return person, None
+        note(Happening.PEOPLE, person, "came in", more=person.get_role_display())
+        return person

@@ -6,6 +6,7 @@ from django.db.models import QuerySet
 from ..errors import RuleError
 from ..lookup import by_id
 from . import tokens
+from .activity import Happening, note
 from .may import may, must
 from .models import Person, Role
 from .sessions import end_all
@@ -53,11 +54,11 @@ def change(person_id: int, by: Person, role: str | None, active: bool | None, em
     Raises 409 where somebody else has that address, and where nobody would be left who may do this.
     """
     must(by, "people.change")
-    return take(person_id, role, active, email)
+    return take(person_id, role, active, email, by)
 
 
-def take(person_id: int, role: str | None, active: bool | None, email: str | None = None) -> Person:
-    """``change`` by whoever needs no leave, as the studio's directory."""
+def take(person_id: int, role: str | None, active: bool | None, email: str | None = None, by: Person | None = None) -> Person:
+    """``change`` by whoever needs no leave, as the studio's directory; what a person did is written down."""
     with transaction.atomic():
         # One change of people at a time: two leads who end each other's role would leave none.
         leads = list(Person.objects.select_for_update().filter(role=Role.LEAD, is_active=True).order_by("pk"))
@@ -67,6 +68,7 @@ def take(person_id: int, role: str | None, active: bool | None, email: str | Non
             raise RuleError(409, f"{person} is the only lead. Make somebody else a lead first.")
         if email and Person.objects.filter(email__iexact=email.strip()).exclude(pk=person.pk).exists():
             raise RuleError(409, f"Somebody else has the address {email.strip()} already.")
+        before = (person.get_role_display(), person.email, person.is_active)
         person.role = Role(role) if role else person.role
         person.is_active = person.is_active if active is None else active
         person.email = person.email if email is None else email.strip()
@@ -74,4 +76,16 @@ def take(person_id: int, role: str | None, active: bool | None, email: str | Non
         if not person.is_active:
             end_all(person)
             tokens.end_all(person)
+        if by is not None:
+            _write_down(by, person, *before)
     return person
+
+
+def _write_down(by: Person, after: Person, role: str, email: str, active: bool) -> None:
+    """What a lead changed. role, email, active: as they were."""
+    if after.get_role_display() != role:
+        note(Happening.PEOPLE, by, "gave another role to", str(after), more=f"{after.get_role_display().lower()}, was {role.lower()}")
+    if after.email != email:
+        note(Happening.PEOPLE, by, "said the address of", str(after))
+    if after.is_active != active:
+        note(Happening.PEOPLE, by, "lets in again" if after.is_active else "lets in no more", str(after))

@@ -5,11 +5,13 @@ from importlib import import_module
 from typing import Any
 
 from django.conf import settings
+from django.db import transaction
 from django.db.models import Max, QuerySet
 from django.http import HttpRequest
 from django.utils import timezone
 
 from ..lookup import by_id
+from .activity import Happening, note
 from .models import Person, UserSession
 
 __all__ = ["HERE_NOW", "UserSession", "end", "end_all", "last_seen", "leave", "listed", "moved", "seen", "signed_in"]
@@ -66,11 +68,14 @@ def listed(person: Person) -> QuerySet[UserSession]:
     return UserSession.objects.filter(person=person, at__gt=since).order_by("-seen_at")
 
 
-def end(person: Person, session_id: int) -> None:
-    """Signs a person out in another place; raises 404."""
-    session = by_id(UserSession.objects.filter(person=person), session_id, "session")
-    _keys()(session.session).delete()
-    session.delete()
+def end(person: Person, session_id: int, by: Person) -> None:
+    """Signs a person out in another place, by themselves or by a lead; raises 404."""
+    with transaction.atomic():
+        session = by_id(UserSession.objects.select_for_update().filter(person=person), session_id, "session")
+        _keys()(session.session).delete()
+        session.delete()
+        if by != person:
+            note(Happening.PEOPLE, by, "signed out", str(person))
 
 
 def end_all(person: Person, but: str | None = None) -> int:

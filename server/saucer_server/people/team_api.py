@@ -12,7 +12,6 @@ from pydantic import Field
 from ..errors import RuleError
 from ..fields import Text
 from . import factors, inviting, may, rules, sessions, single, throttle, tokens
-from .activity import Happening, note
 from .address import address_of
 from .api import Me, me_of, must_be_ours
 from .may import Operation
@@ -73,16 +72,7 @@ class PersonPatch(Schema):
 def change(request: HttpRequest, person_id: int, payload: PersonPatch) -> MateOut:
     """Gives a person another role, or lets them in no more, or again."""
     by = person_of(request)
-    before = rules.find(person_id)
-    after = rules.change(person_id, by, payload.role, payload.active, payload.email)
-    if before.role != after.role:
-        now, was = after.get_role_display().lower(), before.get_role_display().lower()
-        note(Happening.PEOPLE, by, "gave another role to", str(after), more=f"{now}, was {was}")
-    if before.email != after.email:
-        note(Happening.PEOPLE, by, "said the address of", str(after))
-    if before.is_active != after.is_active:
-        note(Happening.PEOPLE, by, "lets in again" if after.is_active else "lets in no more", str(after))
-    return _mates([after], by)[0]
+    return _mates([rules.change(person_id, by, payload.role, payload.active, payload.email)], by)[0]
 
 
 class LinkOut(Schema):
@@ -121,10 +111,7 @@ class InvitationIn(Schema):
 @router.post("/invitations", response={201: LinkOut})
 def invite(request: HttpRequest, payload: InvitationIn) -> Status[LinkOut]:
     """Invites somebody; the link is told once."""
-    by = person_of(request)
-    link, secret = inviting.invite(by, payload.for_name, payload.role)
-    note(Happening.PEOPLE, by, "invited", link.for_name, more=f"as {link.get_role_display().lower()}")
-    return Status(201, _link(link, secret))
+    return Status(201, _link(*inviting.invite(person_of(request), payload.for_name, payload.role)))
 
 
 @router.post("/invitations/{int:link_id}/renew", response=LinkOut)
@@ -136,20 +123,14 @@ def renew(request: HttpRequest, link_id: int) -> LinkOut:
 @router.delete("/invitations/{int:link_id}", response={204: None})
 def take_back(request: HttpRequest, link_id: int) -> Status[None]:
     """Takes an invitation back."""
-    by = person_of(request)
-    link = inviting.take_back(link_id, by)
-    note(Happening.PEOPLE, by, "took back the invitation of", link.for_name)
+    inviting.take_back(link_id, person_of(request))
     return Status(204, None)
 
 
 @router.post("/people/{int:person_id}/reset", response={201: LinkOut})
 def reset(request: HttpRequest, person_id: int) -> Status[LinkOut]:
     """Makes a link with which a person chooses a new password; it is told once."""
-    by = person_of(request)
-    person = rules.find(person_id)
-    link, secret = inviting.reset(person, by)
-    note(Happening.PEOPLE, by, "made a link for a new password of", str(person))
-    return Status(201, _link(link, secret))
+    return Status(201, _link(*inviting.reset(rules.find(person_id), person_of(request))))
 
 
 class ComeInOut(Schema):
@@ -189,16 +170,12 @@ def enter(request: HttpRequest, secret: str, payload: ComeInIn) -> Me:
     if known is not None:
         throttle.must_wait(known.username, address)
     try:
-        person, left = inviting.enter(secret, payload.username, payload.name, payload.password, payload.code)
+        person = inviting.enter(secret, payload.username, payload.name, payload.password, payload.code)
     except RuleError as error:
         if known is not None and error.detail.get("second_factor") and payload.code.strip():
             throttle.wrong(known.username, address)
         raise
-    new = known is None
-    if left is not None:
-        note(Happening.PEOPLE, person, "signed in with a spare code", more=f"{left} left")
     login(request, person, backend="django.contrib.auth.backends.ModelBackend")
-    note(Happening.PEOPLE, person, "came in" if new else "chose a new password", more=person.get_role_display() if new else "")
     return me_of(person)
 
 
@@ -244,7 +221,8 @@ def own_sessions(request: HttpRequest) -> list[SessionOut]:
 @router.delete("/me/sessions/{int:session_id}", response={204: None})
 def end_session(request: HttpRequest, session_id: int) -> Status[None]:
     """Signs oneself out in another place."""
-    sessions.end(person_of(request), session_id)
+    person = person_of(request)
+    sessions.end(person, session_id, person)
     return Status(204, None)
 
 
@@ -286,18 +264,14 @@ class TokenIn(Schema):
 @router.post("/me/tokens", response={201: TokenOut})
 def make_token(request: HttpRequest, payload: TokenIn) -> Status[TokenOut]:
     """Makes a token; its secret is told once."""
-    person = person_of(request)
-    token, secret = tokens.make(person, payload.name, payload.scope, payload.days)
-    note(Happening.PEOPLE, person, "made the token", f"{token.name} …{token.tail}", more=token.get_scope_display().lower())
-    return Status(201, _token(token, secret))
+    return Status(201, _token(*tokens.make(person_of(request), payload.name, payload.scope, payload.days)))
 
 
 @router.delete("/me/tokens/{int:token_id}", response={204: None})
 def end_token(request: HttpRequest, token_id: int) -> Status[None]:
     """Ends a token: whatever shows it is not let in any more."""
     person = person_of(request)
-    token = tokens.end(person, token_id)
-    note(Happening.PEOPLE, person, "ended the token", f"{token.name} …{token.tail}")
+    tokens.end(person, token_id, person)
     return Status(204, None)
 
 
@@ -326,8 +300,7 @@ def ways_in(request: HttpRequest, person_id: int) -> WaysInOut:
 def end_their_session(request: HttpRequest, person_id: int, session_id: int) -> Status[None]:
     """Signs somebody out in one place."""
     by, person = _somebody(request, person_id)
-    sessions.end(person, session_id)
-    note(Happening.PEOPLE, by, "signed out", str(person))
+    sessions.end(person, session_id, by)
     return Status(204, None)
 
 
@@ -335,8 +308,7 @@ def end_their_session(request: HttpRequest, person_id: int, session_id: int) -> 
 def end_their_token(request: HttpRequest, person_id: int, token_id: int) -> Status[None]:
     """Ends somebody's token."""
     by, person = _somebody(request, person_id)
-    token = tokens.end(person, token_id)
-    note(Happening.PEOPLE, by, "ended a token of", str(person), more=f"{token.name} …{token.tail}")
+    tokens.end(person, token_id, by)
     return Status(204, None)
 
 
@@ -344,6 +316,5 @@ def end_their_token(request: HttpRequest, person_id: int, token_id: int) -> Stat
 def end_their_factor(request: HttpRequest, person_id: int) -> Status[None]:
     """Takes somebody's second factor off, as when a phone is lost."""
     by, person = _somebody(request, person_id)
-    if factors.end(person):
-        note(Happening.PEOPLE, by, "took off the second factor of", str(person))
+    factors.end(person, by)
     return Status(204, None)

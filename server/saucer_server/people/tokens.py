@@ -4,6 +4,7 @@ import hashlib
 import secrets
 from datetime import datetime, timedelta
 
+from django.db import transaction
 from django.db.models import QuerySet
 from django.http import HttpRequest
 from django.utils import timezone
@@ -11,6 +12,7 @@ from ninja.security import HttpBearer
 
 from ..errors import RuleError, forbidden
 from ..lookup import by_id
+from .activity import Happening, note
 from .models import Person, Scope, Token
 
 __all__ = ["PREFIX", "TOKENS", "Scope", "Token", "TokenAuth", "end", "end_all", "holder", "listed", "make"]
@@ -46,17 +48,24 @@ def make(person: Person, name: str, scope: str, days: int | None) -> tuple[Token
         raise RuleError(409, f"You have {TOKENS} tokens. End one that is not used any more.")
     secret = PREFIX + secrets.token_urlsafe(30)
     until = timezone.now() + timedelta(days=days) if days else None
-    token = Token.objects.create(
-        person=person, name=name.strip(), scope=Scope(scope), until=until, digest=_digest(secret), tail=secret[-4:]
-    )  # fmt: skip
+    with transaction.atomic():
+        token = Token.objects.create(
+            person=person, name=name.strip(), scope=Scope(scope), until=until, digest=_digest(secret), tail=secret[-4:]
+        )  # fmt: skip
+        note(Happening.PEOPLE, person, "made the token", f"{token.name} …{token.tail}", more=token.get_scope_display().lower())
     return token, secret
 
 
-def end(person: Person, token_id: int) -> Token:
-    """Ends a token; raises 404."""
-    token = by_id(Token.objects.filter(person=person), token_id, "token")
-    Token.objects.filter(pk=token.pk).delete()
-    return token
+def end(person: Person, token_id: int, by: Person) -> None:
+    """Ends a person's token, by themselves or by a lead; raises 404."""
+    with transaction.atomic():
+        token = by_id(Token.objects.select_for_update().filter(person=person), token_id, "token")
+        token.delete()
+        named = f"{token.name} …{token.tail}"
+        if by == person:
+            note(Happening.PEOPLE, by, "ended the token", named)
+        else:
+            note(Happening.PEOPLE, by, "ended a token of", str(person), more=named)
 
 
 def end_all(person: Person) -> int:
