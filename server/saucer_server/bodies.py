@@ -5,7 +5,6 @@ The front asks ``page`` before it stores a large body; ``Bodies`` says the same 
 
 import json
 from collections.abc import Callable
-from functools import cache
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
@@ -15,6 +14,7 @@ from .errors import RuleError
 from .people import tokens, uploads
 from .people.rules import Person
 from .problems import missing, problem
+from .routes import taking_files
 from .watching import request_id
 
 #: Bytes that anybody may send; the front keeps so much in memory and asks about more.
@@ -23,22 +23,6 @@ SMALL = 100_000
 PLAIN = settings.DATA_UPLOAD_MAX_MEMORY_SIZE
 #: Methods that carry a body.
 _SENDING = ("POST", "PUT", "PATCH", "DELETE")
-
-
-@cache
-def takes_files() -> frozenset[tuple[str, str]]:
-    """Method and route of every operation of the interface that takes files."""
-    # The interface imports every app; this module is read before any of them.
-    from .api import api
-
-    found = set()
-    for prefix, router in api._routers:
-        for path, view in router.path_operations.items():
-            route = "/".join(part.strip("/") for part in ("api", prefix, path) if part.strip("/"))
-            for operation in view.operations:
-                if any(model.__ninja_param_source__ == "file" for model in operation.models):
-                    found |= {(method, route.replace("{", "<").replace("}", ">")) for method in operation.methods}
-    return frozenset(found)
 
 
 def _asker(request: HttpRequest, method: str, path: str, route: str) -> Person:
@@ -64,7 +48,7 @@ def admit(request: HttpRequest, method: str, path: str, length: str) -> None:
     if not length:
         raise RuleError(411, "Say with the request how many bytes it sends (Content-Length).")
     size = int(length[:20])
-    if (method, route) in takes_files():
+    if (method, route) in taking_files():
         uploads.admit(request_id(), person, size)
     elif size > PLAIN:
         raise RuleError(413, f"That is more than a request without a file may hold ({PLAIN // uploads.MIB} MiB).")

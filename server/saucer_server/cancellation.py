@@ -1,4 +1,7 @@
-"""Work whose asker has gone is given up: the front closes its connection when a browser closes the one before it."""
+"""Cancellation: work is given up when its asker has gone. The front closes its connection when a browser closes the one before it.
+
+Only what computes is given up (``marks.computes``); a change that was sent is made, even if the page was closed meanwhile.
+"""
 
 import select
 import socket
@@ -7,10 +10,10 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 from saucer_core.arrays import wanted
 
-#: What the log says of a request that nobody waits for any more; it reaches nobody.
+from .routes import computing
+
+#: The status that the log has for a request whose asker has gone.
 GONE = 499
-#: What is sent to be computed and changes nothing. Anything else that is sent is carried out, whoever has closed the page meanwhile.
-COMPUTED = frozenset(f"/api/{name}" for name in ("live", "exact", "picture", "readings", "probe", "masks", "checks", "mend", "saucer"))
 
 
 def _waits(connection: socket.socket) -> bool:
@@ -29,7 +32,7 @@ class Cancellation:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         """Answers."""
         connection = request.META.get("gunicorn.socket")
-        if connection is None or not (request.method == "GET" or request.path in COMPUTED):
+        if connection is None or not (request.method == "GET" or (request.method, request.path) in computing()):
             return self._answer(request)
         mark = wanted.set(lambda: _waits(connection))
         try:

@@ -15,7 +15,7 @@ from django.urls import get_resolver
 from django.utils import timezone
 from saucer_core.formats import pictures
 from saucer_core.look import GROUP_LIMIT, WHOLE_LIMIT, Look
-from saucer_server import bodies
+from saucer_server import bodies, routes
 from saucer_server.caches import DRAWING, DRAWN_BYTES, Budget
 from saucer_server.errors import RuleError
 from saucer_server.people import uploads
@@ -180,7 +180,7 @@ def test_an_answered_upload_gives_its_room_back(designer, tmp_path):
 
 
 def test_every_route_that_takes_files_is_known():
-    found = bodies.takes_files()
+    found = routes.taking_files()
     assert ("POST", "api/frames") in found
     assert ("POST", "api/packs/<int:pack_id>/files") in found
     known = set()

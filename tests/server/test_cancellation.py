@@ -6,7 +6,8 @@ import pytest
 from django.http import HttpResponse
 from django.test import RequestFactory
 from saucer_core.arrays import wanted
-from saucer_server.cancellation import COMPUTED, Cancellation
+from saucer_server.cancellation import Cancellation
+from saucer_server.routes import computing
 
 
 @pytest.fixture
@@ -42,7 +43,9 @@ def test_who_has_gone_is_computed_for_no_longer(line):
     near, far = line
     far.close()
     assert not heeded("get", "/api/revisions/1/still", near)
-    assert not any(heeded("post", path, near) for path in COMPUTED)
+    names = ("live", "exact", "picture", "readings", "probe", "masks", "checks", "mend", "saucer")
+    assert computing() == {("POST", f"/api/{name}") for name in names}
+    assert not any(heeded("post", path, near) for _, path in computing())
 
 
 def test_what_was_sent_to_be_kept_is_kept_though_the_page_was_closed(line):

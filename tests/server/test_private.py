@@ -8,13 +8,13 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from saucer_core.look import Look as LookValue
-from saucer_server.api import api
 from saucer_server.clips import rules as clips
 from saucer_server.looks import rules as looks
 from saucer_server.people.rules import Person, Role
 from saucer_server.projects.models import Project
 from saucer_server.reviewing import notes
 from saucer_server.reviewing import rules as reviews_of
+from saucer_server.routes import operations
 
 from .conftest import STEPS, Api, person
 from .test_frames import png
@@ -26,14 +26,8 @@ HIDDEN = "Secretkiln"
 
 def routes(*methods):
     """Method and path of every operation of the interface."""
-    return sorted(
-        (method, f"{prefix}{path}")
-        for prefix, router in api._routers
-        for path, view in router.path_operations.items()
-        for operation in view.operations
-        for method in operation.methods
-        if method in methods
-    )
+    found = {(method, "/" + route.removeprefix("api/").replace("<", "{").replace(">", "}")) for method, route, _ in operations()}
+    return sorted((method, path) for method, path in found if method in methods)
 
 
 @pytest.fixture

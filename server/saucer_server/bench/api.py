@@ -15,6 +15,7 @@ from ..errors import RuleError
 from ..fields import Share, Width, binary
 from ..frames import rules as frames
 from ..frames.rules import Frame
+from ..marks import computes
 from ..people.recent import RecentSession
 from ..people.rules import Person
 from ..people.tokens import TokenAuth
@@ -121,6 +122,7 @@ def _frame_of(request: HttpRequest, payload: LiveIn) -> Frame:
 
 
 @router.post("/live")
+@computes
 def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
     """A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame."""
     frame = _seen(request, payload.frame) if payload.frame is not None and payload.trim is not None else None
@@ -129,6 +131,7 @@ def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
 
 
 @router.post("/readings")
+@computes
 def readings(request: HttpRequest, payload: ReadingsIn) -> HttpResponse:
     """Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see ``judging.readings``."""
     frame, look = _frame_of(request, payload), payload.look
@@ -138,6 +141,7 @@ def readings(request: HttpRequest, payload: ReadingsIn) -> HttpResponse:
 
 
 @router.post("/probe", response=judging.Probe)
+@computes
 def probe(request: HttpRequest, payload: ProbeIn) -> judging.Probe:
     """One spot: before the look, under it, and as it comes to a step (with the balance that would make it grey)."""
     spot = (payload.spot.x, payload.spot.y)
@@ -146,6 +150,7 @@ def probe(request: HttpRequest, payload: ProbeIn) -> judging.Probe:
 
 
 @router.post("/masks")
+@computes
 def masks(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
     """Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel (see the core's masks)."""
     data = judging.masked(payload.look, _frame_of(request, payload), width, **_how(payload))
@@ -153,12 +158,14 @@ def masks(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResp
 
 
 @router.post("/checks", response=list[CheckAbout])
+@computes
 def checks(request: HttpRequest, payload: ChecksIn) -> list[dict[str, Any]]:
     """All that is worth attention in a look, on those frames."""
     return judging.checked(payload.look, [_seen(request, f) for f in payload.frames])
 
 
 @router.post("/mend", response=LookValue)
+@computes
 def mend(request: HttpRequest, payload: MendIn) -> LookValue:
     """The look with a check's one action done."""
     return judging.mended(payload.look, payload.kind, payload.step, [_seen(request, f) for f in payload.frames])
@@ -173,6 +180,7 @@ def finish(request: HttpRequest) -> dict[str, Any]:
 
 
 @router.post("/picture")
+@computes
 def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
     """A frame under a look as JPEG, for screens that cannot draw it themselves."""
     data = pictures.drawn(payload.look, _frame_of(request, payload), width, **_how(payload))
@@ -180,6 +188,7 @@ def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpRe
 
 
 @router.post("/exact")
+@computes
 def exact(request: HttpRequest, payload: ExactIn, width: Width = 720) -> HttpResponse:
     """A frame with every pixel computed, half-float, for the viewer at rest."""
     look, frame, how = payload.look, _frame_of(request, payload), _how(payload)

@@ -11,6 +11,7 @@ from ..bench import pictures
 from ..fields import ShareAsked, Width, binary, picture
 from ..frames import rules as frames
 from ..luts import rules as luts
+from ..marks import computes
 from ..people.rules import person_of
 from . import rules
 
@@ -76,6 +77,7 @@ def neutral_saucer(request: HttpRequest, size: SaucerSize = 160) -> HttpResponse
 
 
 @router.post("/saucer")
+@computes
 def draft_saucer(request: HttpRequest, payload: LookValue) -> HttpResponse:
     """The saucer of a draft, PNG."""
     return binary(pictures.saucer(payload, 96), "image/png", "no-store")
