@@ -17,6 +17,7 @@ from ninja.parser import Parser
 from ninja.security import SessionAuth
 from psycopg.errors import DeadlockDetected, DiskFull
 from saucer_core.errors import Abandoned, CoreError
+from saucer_core.version import __version__
 
 from .bakes.api import router as bakes
 from .bench.api import router as bench
@@ -91,7 +92,7 @@ class Interface(NinjaAPI):
 
 
 api = Interface(
-    title="Saucer", version="1", auth=[TokenAuth(), SessionAuth()], docs=Swagger(), docs_url="/docs", openapi_url="/openapi.json",
+    title="Saucer", version=__version__, auth=[TokenAuth(), SessionAuth()], docs=Swagger(), docs_url="/docs", openapi_url="/openapi.json",
     parser=JsonAlone(),
 )  # fmt: skip
 for router in (people, team, activity, quotas):

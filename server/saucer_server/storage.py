@@ -1,6 +1,7 @@
 """Files on disk that are whole or not there, and results kept by what they are made from."""
 
 import errno
+import hashlib
 import logging
 import os
 import shutil
@@ -16,6 +17,8 @@ from django.core.files.base import ContentFile, File
 from django.core.files.storage import FileSystemStorage, default_storage
 from django.core.files.uploadedfile import TemporaryUploadedFile, UploadedFile
 from saucer_core.errors import FileError
+from saucer_core.look import canonical
+from saucer_core.version import PIXELS
 
 log = logging.getLogger("saucer.storage")
 
@@ -82,6 +85,16 @@ def get(name: str) -> bytes:
     with default_storage.open(name) as f:
         data: bytes = f.read()
     return data
+
+
+def digest_of(made_of: object) -> str:
+    """SHA-256 of what a result is made of (anything that JSON can hold) and of the version of what the core computes, as hex."""
+    return hashlib.sha256(canonical([PIXELS, made_of])).hexdigest()
+
+
+def result(kind: str, made_of: object, suffix: str = "") -> str:
+    """The name of a result for ``kept``. kind: the folder of results like it; made_of: all that its bytes depend on."""
+    return f"derived/{kind}/{digest_of(made_of)}{suffix}"
 
 
 def kept(name: str, make: Callable[[], bytes]) -> bytes:

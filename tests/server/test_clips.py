@@ -52,7 +52,7 @@ def test_a_clip_is_looked_through_by_a_worker(lead, project):
     made = bring(lead, project).json()
     assert (made["facts"], made["job"]["state"]) == (None, "waiting")
     assert lead.get(f"/clips/{made['id']}/still?frame=0").status_code == 409
-    assert ProcrastinateJob.objects.get().task_name.endswith("look")
+    assert ProcrastinateJob.objects.get(pk=Job.objects.get().queue_id).task_name.endswith("look")
     clips.look_through(made["id"])
     seen = lead.get(f"/clips/{made['id']}").json()
     assert (seen["facts"]["frames"], seen["cuts"], seen["facts"]["timecode"]) == (132, [0, 44, 88], "10:00:00:00")

@@ -63,7 +63,7 @@ def _made(look_json: bytes, size: int, method: Method, code_range: CodeRange) ->
         assert grid is not None
         return _SECONDS.pack(time.perf_counter() - start) + grid.astype("<f4").tobytes()
 
-    kept = storage.kept(f"derived/fitted/v3_{look.digest()}_{size}_{code_range}", fitted)
+    kept = storage.kept(storage.result("fitted", [look.digest(), size, code_range]), fitted)
     (seconds,) = _SECONDS.unpack_from(kept)
     grid = np.frombuffer(kept, "<f4", offset=_SECONDS.size).astype(np.float32).reshape(size, size, size, 3)
     return replace(sampled, grid=grid), seconds

@@ -11,7 +11,7 @@ from saucer_core.errors import LookError
 from saucer_core.finish.render import finish
 from saucer_core.halves import halves
 from saucer_core.look import Look as LookValue
-from saucer_core.look import canonical, every_step, wearing
+from saucer_core.look import every_step, wearing
 from saucer_core.prefixes import PrefixCache
 from saucer_core.program import Program, trace
 from saucer_core.readings.masks import difference_picture
@@ -148,14 +148,13 @@ def still(
 ) -> bytes:  # fmt: skip
     """A frame under a look as a JPEG for the screen, kept by what it is made from."""
     chosen = trim if trim is not None else trim_of(frame)
-    made_of = ["v5", digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
-    name = hashlib.sha256(canonical(made_of)).hexdigest()
+    made_of = [digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
 
     def make() -> bytes:
         with drawing(frame, width):
             return jpeg(finished(look, frame, width, strength=strength, trim=chosen, screen=True, tables=tables))
 
-    return storage.kept(f"derived/stills/{name}.jpg", make)
+    return storage.kept(storage.result("stills", made_of, ".jpg"), make)
 
 
 def drawn(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
@@ -166,8 +165,8 @@ def drawn(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
 
 def saucer(look: LookValue | None, size: int, tables: Tables = table) -> bytes:
     """The saucer of a look as PNG (the neutral one for ``None``), kept by what it is made from."""
-    name = look.digest() if look is not None else "neutral"
-    return storage.kept(f"derived/saucers/v3-{name}-{size}.png", lambda: png(portrait(look, size, tables=tables)))
+    made_of = [look.digest() if look is not None else "neutral", size]
+    return storage.kept(storage.result("saucers", made_of, ".png"), lambda: png(portrait(look, size, tables=tables)))
 
 
 def wearing_lut(lut: BorrowedLut) -> LookValue:
@@ -183,7 +182,7 @@ def _measured(look: LookValue) -> dict[str, Any]:
         return json.dumps({"words": found.words(), "traits": measured(found)}).encode()
 
     try:
-        kept: dict[str, Any] = json.loads(storage.kept(f"derived/words/v3-{look.digest()}.json", measure))
+        kept: dict[str, Any] = json.loads(storage.kept(storage.result("words", look.digest(), ".json"), measure))
     except LookError:
         return {"words": [], "traits": {}}
     return kept

@@ -199,7 +199,7 @@ def still(clip: Clip, number: int, width: int) -> bytes:
     """A frame of the clip, JPEG for the screen; kept. Raises 404 for one it does not have."""
     if not 0 <= number < int(clip.facts["frames"]):
         raise RuleError(404, f"{clip.name} has no frame {number}.")
-    name = f"derived/clips/v3-{clip.digest}-{clip.encoding}-{number}-{width}.jpg"
+    name = storage.result("clips", [clip.digest, clip.encoding, number, width], ".jpg")
     return storage.kept(name, lambda: jpeg(for_screen(pictures.fit(_at(clip, number, width), width, 100 * width), clip.encoding)))
 
 

@@ -20,7 +20,6 @@ from django.core.files import File
 from django.core.files.storage import default_storage
 from django.db import connection, transaction
 from django.utils import timezone
-from saucer_core.look import canonical
 
 from .. import storage
 from ..jobs.rules import Job, Progress, State, running
@@ -107,7 +106,7 @@ class Kept:
 
 def _piece(delivery: Delivery, piece: Piece, alive: Callable[[], None]) -> None:
     maker, plan = MAKERS[piece.part], of_dict(delivery.plan)
-    key = hashlib.sha256(canonical(["v2", piece.part, maker.made_of(piece.spec, plan)])).hexdigest()
+    key = storage.digest_of([piece.part, maker.made_of(piece.spec, plan)])
     note = f"delivered/by/{key[:2]}/{key}.json"
     found = _known(note)
     if found is None:

@@ -1,6 +1,5 @@
 """Deliveries: asked for, followed, stopped, and taken away."""
 
-import hashlib
 import io
 import json
 import zipfile
@@ -13,7 +12,6 @@ from typing import Any
 from django.core.files.storage import default_storage
 from django.db import transaction
 from django.db.models import Count, Max, Q, QuerySet
-from saucer_core.look import canonical
 
 from .. import storage
 from ..errors import RuleError, missing
@@ -160,9 +158,8 @@ def outlook(project: Project, plan: Plan) -> dict[str, Any]:
 def losses(project: Project, target: str) -> dict[str, Any]:
     """What an encoding loses of the shots that go out, on average and on the worst of them; kept by what is on them."""
     shots = planning.taken(project, Plan(held="anyway")).shots
-    made_of = ["v2", target, [[s["layers"], s["digest"], s["encoding"], s["trim"]] for s in shots]]
-    name = f"derived/losses/{hashlib.sha256(canonical(made_of)).hexdigest()}.json"
-    rows = json.loads(storage.kept(name, lambda: json.dumps(parts.losses(shots, target)).encode()))
+    made_of = [target, [[s["layers"], s["digest"], s["encoding"], s["trim"]] for s in shots]]
+    rows = json.loads(storage.kept(storage.result("losses", made_of, ".json"), lambda: json.dumps(parts.losses(shots, target)).encode()))
     gamut, lights = (max(rows, key=lambda r: r[k], default=None) for k in (1, 2))
     count = max(len(rows), 1)
     return {

@@ -14,7 +14,7 @@ from saucer_core.baking.bake import table_places
 from saucer_core.encodings import Encoding, encoding
 from saucer_core.encodings.code_range import suspicion
 from saucer_core.formats import pictures
-from saucer_core.look import Look, canonical
+from saucer_core.look import Look
 from saucer_core.screen import SCREEN, for_screen
 from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
@@ -260,8 +260,7 @@ def pixels(frame: Frame, target: str, width: int, trim: Trim | None = None) -> F
 
 def address(frame: Frame, *parts: object) -> str:
     """A name for what is made from a frame as it is now and ``parts``."""
-    made_of = canonical([frame.digest, frame.encoding, frame.trim, *map(str, parts)])
-    return hashlib.sha256(made_of).hexdigest()
+    return storage.digest_of([frame.digest, frame.encoding, frame.trim, *map(str, parts)])
 
 
 def version_of(frame: Frame) -> str:
@@ -283,7 +282,7 @@ def table_picture(frame: Frame, look_input: str, width: int, trimmed: bool) -> b
         with drawing(frame, width):
             return half_floats(table_places(encoding(look_input), pixels(frame, look_input, width, trim)))
 
-    return storage.kept(f"derived/places/{address(frame, 'v2', look_input, width, trimmed)}", make)
+    return storage.kept(f"derived/places/{address(frame, look_input, width, trimmed)}", make)
 
 
 def still(frame: Frame, width: int, trimmed: bool) -> bytes:
@@ -294,7 +293,7 @@ def still(frame: Frame, width: int, trimmed: bool) -> bytes:
         with drawing(frame, width):
             return jpeg(for_screen(pixels(frame, frame.encoding, width, trim), frame.encoding))
 
-    return storage.kept(f"derived/stills/{address(frame, 'v2', SCREEN, width, trimmed)}.jpg", make)
+    return storage.kept(f"derived/stills/{address(frame, SCREEN, width, trimmed)}.jpg", make)
 
 
 BIN = register(

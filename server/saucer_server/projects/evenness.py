@@ -1,11 +1,9 @@
 """How evenly the shots of a project sit beside each other under their looks."""
 
-import hashlib
 import json
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 
-from saucer_core.look import canonical
 from saucer_core.readings.evenness import WIDTH, Apart, Reading, apart, middle, read
 
 from .. import storage
@@ -22,15 +20,14 @@ def reading(shot: Shot) -> Reading:
     """What a shot shows under its look; kept by what it is made from. Raises ``LookError``."""
     on = worn(list(shot.layers.all()))
     trim = trim_of(shot)
-    made_of = ["v2", on.digest if on else "", on.strength if on else 1, shot.frame.digest, shot.frame.encoding, trim.model_dump()]
-    name = f"derived/evenness/{hashlib.sha256(canonical(made_of)).hexdigest()}.json"
+    made_of = [on.digest if on else "", on.strength if on else 1, shot.frame.digest, shot.frame.encoding, trim.model_dump()]
 
     def measure() -> bytes:
         look, strength = (on.look, on.strength) if on else (None, 1.0)
         rgb = frames.original(shot.frame, WIDTH)
         return json.dumps(asdict(read(look, rgb, shot.frame.encoding, trim, strength, tables=table))).encode()
 
-    found = json.loads(storage.kept(name, measure))
+    found = json.loads(storage.kept(storage.result("evenness", made_of, ".json"), measure))
     grey = found["grey"]
     return Reading(found["skin"], (grey[0], grey[1]) if grey else None, found["tone"])
 

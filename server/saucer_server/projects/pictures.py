@@ -1,10 +1,7 @@
 """Shots made visible."""
 
-import hashlib
-
 from saucer_core.arrays import F32
 from saucer_core.encodings import encoding
-from saucer_core.look import canonical
 from saucer_core.readings.masks import difference_picture
 from saucer_core.screen import SCREEN
 
@@ -50,14 +47,14 @@ def apart(shot: Shot, other: list[Layer], width: int, full: float) -> bytes:
     """How far a shot is from the same under other layers, JPEG: black for no difference, white from ΔE ``full`` on; kept."""
     own = list(shot.layers.all())
     pair = [worn(own), worn(other)]
-    made_of = ["v2", [[w.digest, w.strength] if w else None for w in pair], shot.frame.digest, shot.frame.encoding, shot.trim, width, full]
+    made_of = [[[w.digest, w.strength] if w else None for w in pair], shot.frame.digest, shot.frame.encoding, shot.trim, width, full]
 
     def make() -> bytes:
         with drawing(shot.frame, width):
             here, there = (_shown(shot, w, width) for w in pair)
             return jpeg(difference_picture(here, there, encoding(SCREEN), full))
 
-    return storage.kept(f"derived/apart/{hashlib.sha256(canonical(made_of)).hexdigest()}.jpg", make)
+    return storage.kept(storage.result("apart", made_of, ".jpg"), make)
 
 
 def _shown(shot: Shot, on: Worn | None, width: int) -> F32:
