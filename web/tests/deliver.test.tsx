@@ -193,7 +193,7 @@ describe("deliveries", () => {
     const since = within(await screen.findByRole("region", { name: "Since delivery 3" }));
     expect(since.getByText("1 Shelf: newly trimmed")).toBeTruthy();
     expect(since.getByRole("img", { name: "Shelf in delivery 3" }).getAttribute("src")).toContain("/deliveries/3/shots/1/still");
-    await userEvent.click(screen.getByRole("button", { name: "Put it on the shelf" }));
+    await userEvent.click(screen.getByRole("button", { name: "Put it into the drop folder" }));
     await waitFor(() => expect(asked.some((a) => a.what === "POST /projects/4/deliveries/3/drop-folder")).toBe(true));
   });
 });
