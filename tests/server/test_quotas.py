@@ -26,11 +26,11 @@ def test_leads_see_who_holds_what_and_others_themselves(designer, lead, frame, r
     project = in_a_project("Kiln series", [frame, frame], revision)
     designer.post(f"/projects/{project.pk}/deliveries", {"parts": ["looks"], "grid": 9})
     mine = told(designer, "Ines")
-    assert {part["what"]: (part["count"], part["bytes"]) for part in mine["parts"]}["frames"] == (1, size)
+    assert {part["what"]: (part["count"], part["bytes"]) for part in mine["parts"]}["frame"] == (1, size)
     assert [one["name"] for one in designer.get("/people/holdings").json()["people"]] == ["Ines"]
     everybody = lead.get("/people/holdings").json()
     assert [one["name"] for one in everybody["people"]] == ["Ines", "Odile"]
-    assert {part["what"] for part in mine["parts"]} >= {"frames", "pieces of work under way", "deliveries"}
+    assert {part["what"] for part in mine["parts"]} >= {"frame", "delivery", "piece of work under way"}
     (held,) = everybody["projects"]
     assert (held["name"], held["bytes"]) == ("Kiln series", size)
     assert (everybody["person_limit"], everybody["project_limit"]) == (None, None)

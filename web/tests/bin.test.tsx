@@ -76,7 +76,7 @@ it("moving something to the bin says why it stays where something uses it", asyn
 it("who holds how much is shown by people and projects, with the limits", async () => {
   const parts = [
     { what: "clips", count: 2, bytes: 3e9 },
-    { what: "pieces of work under way", count: 1, bytes: 0 },
+    { what: "piece of work under way", count: 1, bytes: 0 },
     { what: "frames", count: 0, bytes: 0 },
   ];
   server({

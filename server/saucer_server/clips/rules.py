@@ -55,7 +55,7 @@ __all__ = [
 
 UNSAID = "bt709_display"
 BIN = register(Kind("clip", "clip", Clip.objects, "added_by", size=lambda clip: int(clip.bytes)))
-count(Holding("clips", Clip.objects.ever, "added_by", "bytes"))
+count(Holding("clip", "clips", Clip.objects.ever, "added_by", "bytes"))
 
 
 def every() -> QuerySet[Clip]:

@@ -16,7 +16,7 @@ __all__ = ["must_fit"]
 
 #: Deliveries of one project that may be waiting or under way.
 UNDER_WAY = 20
-register(Holding("deliveries", lambda: Delivery.objects.filter(gone=False), "made_by", "bytes"))
+register(Holding("delivery", "deliveries", lambda: Delivery.objects.filter(gone=False), "made_by", "bytes"))
 
 
 def held_by(among: list[Project]) -> list[Held]:
@@ -26,12 +26,12 @@ def held_by(among: list[Project]) -> list[Held]:
     deliveries = Delivery.objects.filter(project__in=keys, gone=False).order_by("project").values_list("project", "bytes")
     for key, rows in groupby(deliveries, key=lambda row: row[0]):
         sizes = [size for _, size in rows]
-        parts[key].append(Part("deliveries", len(sizes), sum(sizes)))
-    for what, field in (("frames", "frame"), ("clips", "clip")):
+        parts[key].append(Part("delivery" if len(sizes) == 1 else "deliveries", len(sizes), sum(sizes)))
+    for field in ("frame", "clip"):
         used = Shot.objects.filter(project__in=keys, **{f"{field}__isnull": False}).order_by("project").distinct()
         for key, found in groupby(used.values_list("project", field, f"{field}__bytes"), key=lambda row: row[0]):
             sizes = [size for _, _, size in found]
-            parts[key].append(Part(what, len(sizes), sum(sizes)))
+            parts[key].append(Part(field if len(sizes) == 1 else f"{field}s", len(sizes), sum(sizes)))
     return [Held(p.pk, p.name, sorted(parts[p.pk], key=lambda part: -part.bytes)) for p in among]
 
 

@@ -301,4 +301,4 @@ BIN = register(
         "frame", "frame", Frame.objects, "added_by", size=lambda frame: int(frame.bytes), still=lambda frame: still(frame, BIN_WIDTH, True)
     )
 )
-count(Holding("frames", lambda: Frame.objects.ever().filter(of_shot=False), "added_by", "bytes"))
+count(Holding("frame", "frames", lambda: Frame.objects.ever().filter(of_shot=False), "added_by", "bytes"))

@@ -155,7 +155,7 @@ def _unfinished() -> QuerySet[Job]:
     return Job.objects.filter(state__in=[State.WAITING, State.RUNNING])
 
 
-register(Holding("pieces of work under way", _unfinished, "asked_by"))
+register(Holding("piece of work under way", "pieces of work under way", _unfinished, "asked_by"))
 
 
 def _under_way(person: Person) -> QuerySet[Job]:

@@ -36,7 +36,7 @@ NAMED = 6
 #: Suffix of tables that came inside a recipe and are kept as it holds them.
 EMBEDDED = ".embedded.json"
 BIN = register(Kind("lut", "LUT", BorrowedLut.objects, "added_by", size=lambda lut: int(lut.bytes)))
-count(Holding("borrowed LUTs", BorrowedLut.objects.ever, "added_by", "bytes"))
+count(Holding("borrowed LUT", "borrowed LUTs", BorrowedLut.objects.ever, "added_by", "bytes"))
 
 
 def find(lut_id: int) -> BorrowedLut:

@@ -24,7 +24,7 @@ __all__ = ["Order", "Outgoing", "every", "find", "members", "order"]
 LOOKS = 2000
 #: Rights with which a look leaves the studio only if a lead says so.
 HELD = ("ask first", "inside the project")
-register(Holding("packs sent out", Outgoing.objects.all, "made_by", "bytes"))
+register(Holding("pack sent out", "packs sent out", Outgoing.objects.all, "made_by", "bytes"))
 
 
 @dataclass(frozen=True)

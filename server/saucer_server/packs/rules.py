@@ -31,7 +31,7 @@ __all__ = [
 #: What a designer may have waiting, and how large one file may be.
 PACK_LIMIT, FILE_LIMIT = 20, packed.ZIP_LIMIT
 TAG_LIMIT = 8
-register(Holding("files of packs that wait", PackFile.objects.all, "pack__brought_by", "size"))
+register(Holding("file of a pack that waits", "files of packs that wait", PackFile.objects.all, "pack__brought_by", "size"))
 
 
 def may_decide(pack: Pack, person: Person) -> None:

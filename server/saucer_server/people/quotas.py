@@ -22,7 +22,7 @@ GB = 10**9
 
 @dataclass(frozen=True)
 class Part:
-    """What somebody holds of one kind: how many, and bytes of their files."""
+    """What somebody holds of one kind: in words for so many, how many, and bytes of their files."""
 
     what: str
     count: int
@@ -31,9 +31,10 @@ class Part:
 
 @dataclass(frozen=True)
 class Holding:
-    """A kind of rows that take room. what: in words, plural; rows: all of them; owner, size: their fields, empty size for no files."""
+    """A kind of rows that take room. one, many: in words; rows: all of them; owner, size: their fields, empty size for no files."""
 
-    what: str
+    one: str
+    many: str
     rows: Callable[[], "QuerySet[Any]"]
     owner: str
     size: str = ""
@@ -43,7 +44,8 @@ class Holding:
         rows = self.rows().filter(**{f"{self.owner}__in": of}) if of else self.rows()
         counted = {"count": Count("pk"), **({"bytes": Coalesce(Sum(self.size), 0)} if self.size else {})}
         for row in rows.order_by().values(self.owner).annotate(**counted):
-            yield row[self.owner], Part(self.what, row["count"], int(row.get("bytes", 0)))
+            count = row["count"]
+            yield row[self.owner], Part(self.one if count == 1 else self.many, count, int(row.get("bytes", 0)))
 
 
 @dataclass(frozen=True)

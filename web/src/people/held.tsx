@@ -53,10 +53,7 @@ const NEARLY = 0.9;
 const partWords = (held: Held) =>
   held.parts
     .filter((p) => p.count)
-    .map(
-      (p) =>
-        `${p.count.toLocaleString("en-GB")} ${p.count === 1 ? p.what.replace(/^(pieces|files|packs)/, (w) => w.slice(0, -1)) : p.what}`,
-    )
+    .map((p) => `${p.count.toLocaleString("en-GB")} ${p.what}`)
     .join(", ") || "nothing";
 
 function List(props: { held: readonly Held[]; limit: number | null }) {
