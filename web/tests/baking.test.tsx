@@ -207,6 +207,6 @@ describe("the table that is recommended", () => {
     expect(best(all.map((p) => ({ ...p, enough: false })))).toMatchObject({ grid: 65, method: "fitted" });
   });
   it("is said with its size", () => {
-    expect([430, 94_300, 1_290_000, 2.5e9].map(bytes)).toEqual(["1 kB", "94 kB", "1.3 MB", "2.5 GB"]);
+    expect([0, 430, 94_300, 1_290_000, 2.5e9].map(bytes)).toEqual(["0 kB", "1 kB", "94 kB", "1.3 MB", "2.5 GB"]);
   });
 });

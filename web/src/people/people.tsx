@@ -23,7 +23,15 @@ const Columns = styled.main`
     border-left: 1px solid var(--line);
   }
   @media (max-width: 1100px) {
-    grid-template-columns: 1fr 1fr;
+    /* Two columns that scroll as one page, the rights below the activity. */
+    grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
+    grid-template-rows: auto 1fr;
+    > div {
+      overflow: visible;
+    }
+    > div:first-child {
+      grid-row: 1 / span 2;
+    }
   }
 `;
 
