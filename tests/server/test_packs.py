@@ -167,6 +167,7 @@ def test_encodings_are_corrected_for_one_or_all_and_measured_again(designer, pac
     hard = changed["hard_print.cube"]
     assert (hard["expects"], hard["gives"]) == ("film_log", "bt709_display")
     assert hard["guess"]["sure"] == 1
+    assert hard["guess"]["unsure"] is False
     assert hard["guess"]["source"] == "chosen"
     assert hard["far"] > items["hard_print.cube"]["far"]
     assert hard["words"] != items["hard_print.cube"]["words"]

@@ -13,7 +13,7 @@ import { batches } from "../src/bringin/send";
 import { broken, server, shown } from "./shown";
 import { ENCODINGS, frame, INES } from "./things";
 
-const sure = { sure: 0.95, source: "what it does", apart: 4, rival: null };
+const sure = { sure: 0.95, unsure: false, source: "what it does", apart: 4, rival: null };
 const item = (id: number, more: Partial<PackItem> = {}): PackItem => ({
   ...{ id, folder: "fired", file_name: `${id}.cube`, kind: "table", form: ".cube, 33 × 33 × 33", name: `Look ${id}` },
   ...{ expects: "bt709_display", gives: "bt709_display", guess: sure, far: 4, findings: [], serious: false, words: ["warm"] },
@@ -23,7 +23,7 @@ const item = (id: number, more: Partial<PackItem> = {}): PackItem => ({
 const BROKEN = item(3, { reason: "line 812: expected 3 numbers, found 2", chosen: false, name: "whitewash.cube", guess: null });
 const TWIN = item(4, { chosen: false, twin: { name: "Late straw", apart: 0.04, same: false, look: 9, lut: null, item: null } });
 const UNSURE = item(5, {
-  guess: { ...sure, sure: 0.58, rival: { expects: "film_log", gives: "bt709_display", apart: 5 } },
+  guess: { ...sure, sure: 0.58, unsure: true, rival: { expects: "film_log", gives: "bt709_display", apart: 5 } },
   far: 14,
   findings: ["clips 4% of colours"],
 });

@@ -10,6 +10,7 @@ from ninja.files import UploadedFile
 from pydantic import Field, model_validator
 from saucer_core.encodings import EncodingKey
 from saucer_core.encodings.registry import known as with_encodings
+from saucer_core.readings.guess import SURE
 
 from ..bench import pictures
 from ..errors import RuleError
@@ -83,9 +84,10 @@ class Rival(Schema):
 
 
 class GuessOut(Schema):
-    """How sure encodings are, and what that rests on."""
+    """How sure encodings are, what that rests on, and whether a person is to be asked."""
 
     sure: float
+    unsure: bool
     source: str
     apart: float
     rival: Rival | None
@@ -130,7 +132,11 @@ class PackItemOut(Schema):
         if item.guess is None:
             return None
         rival = item.guess.get("rival")
-        return {**item.guess, "rival": dict(zip(("expects", "gives", "apart"), rival, strict=True)) if rival else None}
+        return {
+            **item.guess,
+            "unsure": item.guess["sure"] < SURE,
+            "rival": dict(zip(("expects", "gives", "apart"), rival, strict=True)) if rival else None,
+        }
 
 
 class PackLine(Schema):

@@ -9071,11 +9071,13 @@ export interface components {
         };
         /**
          * GuessOut
-         * @description How sure encodings are, and what that rests on.
+         * @description How sure encodings are, what that rests on, and whether a person is to be asked.
          */
         GuessOut: {
             /** Sure */
             sure: number;
+            /** Unsure */
+            unsure: boolean;
             /** Source */
             source: string;
             /** Apart */

@@ -41,5 +41,3 @@ export function setAside(look: Look): State {
   put([...states, state].slice(-MOST));
   return state;
 }
-
-export const dropState = (name: string) => put(useStates.getState().states.filter((s) => s.name !== name));

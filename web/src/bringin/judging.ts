@@ -1,14 +1,12 @@
 /** What the rows of a pack need from a person: plain functions over what the server measured. */
 import type { PackItem } from "../api/types";
 
-/** Below this a person is asked which encodings are right. */
-export const SURE = 0.8;
 /** Rows of a folder that are drawn before the sound ones are put away. */
 export const SHOWN = 4;
 
 export type View = "all" | "look" | "twins" | "unread";
 
-export const unsure = (item: PackItem) => item.guess !== null && item.guess.sure < SURE;
+export const unsure = (item: PackItem) => item.guess?.unsure === true;
 export const unread = (item: PackItem) => item.reason !== "";
 /** Whether somebody should look at it before it is kept. */
 export const toLookAt = (item: PackItem) => !unread(item) && !item.kept && (unsure(item) || item.serious);
