@@ -21,6 +21,8 @@ COVERED = ("--cov=saucer_core", "--cov=saucer_server", "--cov-report=term:skip-c
 CACHED = "node_modules/.cache/eslint/"
 #: The slowest tests are named at the end.
 SLOWEST = ("--durations=10",)
+#: The database that those of the tests are copies of.
+TEMPLATE = "saucer_tables"
 #: A check: its title, and the command.
 Check = tuple[str, Sequence[str | Path]]
 #: What mypy looks at.
@@ -51,19 +53,32 @@ def test(words: list[str]) -> int:
         }
         if words:
             return 0 if _pytest("tests", env, *words) else 1
+        tables = _with_tables(postgres, address, env)
         good = [
             *_quick(env, web),
             passes("tests of the front end (vitest)", ["npx", "vitest", "run", "--reporter=dot"], cwd=WEB, env=web),
             _drift(folder, env, web),
             # Two at a time where nothing needs a browser; what starts servers runs alone after that.
-            _pytest("tests of core and server", env, "-n", "2", *COVERED, "tests/core", "tests/server"),
-            _pytest("tests of starting, and in a browser", env, "tests/launch", "tests/browser"),
+            _pytest("tests of core and server", tables, "-n", "2", *COVERED, "tests/core", "tests/server"),
+            _pytest("tests of starting, and in a browser", tables, "tests/launch", "tests/browser"),
         ]
         say("all passed" if all(good) else "something failed, see above")
         return 0 if all(good) else 1
     finally:
         postgres.stop()
         shutil.rmtree(folder, ignore_errors=True)
+
+
+def _with_tables(postgres: Postgres, server: str, env: dict[str, str]) -> dict[str, str]:
+    """The environment with the name of a database that has all tables: each test process copies it and makes none by itself."""
+    address = postgres.database(server.rpartition("/")[0], TEMPLATE)
+    passes(
+        "tables of the tests",
+        [python(), ROOT / "server" / "manage.py", "migrate", "-v", "0"],
+        cwd=ROOT,
+        env={**env, "DATABASE_URL": address},
+    )
+    return {**env, "SAUCER_TEST_TEMPLATE": TEMPLATE}
 
 
 def _pytest(title: str, env: dict[str, str], *words: str) -> bool:

@@ -36,7 +36,8 @@ def site(data: Path) -> Iterator[str]:
     server, _, _ = os.environ["DATABASE_URL"].rpartition("/")
     with psycopg.connect(f"{server}/postgres", autocommit=True) as admin:
         admin.execute(f"drop database if exists {DATABASE} with (force)")
-        admin.execute(f"create database {DATABASE}")
+        template = os.environ.get("SAUCER_TEST_TEMPLATE")
+        admin.execute(f"create database {DATABASE}" + (f" template {template}" if template else ""))
     before = {k: os.environ.get(k) for k in ("DATABASE_URL", "SAUCER_DATA")}
     os.environ["DATABASE_URL"] = f"{server}/{DATABASE}"
     application = Application(data, "127.0.0.1", free_port())
