@@ -62,7 +62,7 @@ def test_crossed_curves_kept_as_a_preset_and_reused(enter):
     assert (second.red, second.green, second.blue) == (first.red, first.green, first.blue)
     np.testing.assert_allclose(second.red, np.array(S) / 255, atol=2e-5)
     page.get_by_role("button", name="Presets").click()
-    page.get_by_role("button", name="Remove the preset Crossed by hand").click()
+    page.get_by_role("button", name="Move the preset Crossed by hand to the bin").click()
     expect(page.get_by_role("option", name="Crossed by hand")).to_have_count(0)
 
 
