@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from .models import Present, SeenPresent
+from .models import Present
 
 __all__ = ["KINDS", "Kind", "register"]
 
@@ -20,7 +20,7 @@ class Kind:
 
     key: str
     word: str
-    rows: "Present[Any] | SeenPresent[Any]"
+    rows: Present[Any]
     owner: str
     size: Callable[[Any], int] = lambda row: 0
     still: Callable[[Any], bytes] | None = None

@@ -37,20 +37,8 @@ class Present(models.Manager[M]):
         return self.ever().exclude(removed_at=None)
 
 
-class SeenPresent(Seen[M]):
-    """``Present`` for a model whose rows may be kept to a circle."""
-
-    def get_queryset(self) -> QuerySet[M]:
-        """The rows that are not in the bin and that whoever asks may see."""
-        return super().get_queryset().filter(removed_at=None)
-
-    def ever(self) -> QuerySet[M]:
-        """All rows that whoever asks may see, those in the bin too."""
-        return super().get_queryset()
-
-    def removed(self) -> QuerySet[M]:
-        """The rows in the bin that whoever asks may see."""
-        return self.ever().exclude(removed_at=None)
+class SeenPresent(Present[M], Seen[M]):
+    """``Present`` for a model whose rows may be kept to a circle: all of it among those that whoever asks may see."""
 
     def deconstruct(self) -> Any:
         """As Django writes it down."""

@@ -1,25 +1,11 @@
-"""Writes down how many bytes each file has; one that is gone has none."""
+"""Writes down how many bytes each file has."""
 
-from typing import Any
-
-from django.core.files.storage import default_storage
 from django.db import migrations
 
-from saucer_server.storage import away
-
-
-def measure(apps: Any, schema_editor: Any) -> None:
-    """Asks the storage for each file that no size is known of."""
-    rows = apps.get_model("frames", "frame")._base_manager
-    for key, file in rows.filter(bytes=0).values_list("pk", "file").iterator():
-        try:
-            size = default_storage.size(file)
-        except away():
-            continue
-        rows.filter(pk=key).update(bytes=size)
+from saucer_server.storage import measure
 
 
 class Migration(migrations.Migration):
     dependencies = [("frames", "0008_removal")]
 
-    operations = [migrations.RunPython(measure, migrations.RunPython.noop)]
+    operations = [migrations.RunPython(lambda apps, _: measure(apps.get_model("frames", "frame")._base_manager), migrations.RunPython.noop)]
