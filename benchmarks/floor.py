@@ -17,7 +17,7 @@ from playwright.sync_api import Page, Response
 from launch import environment
 from launch.places import ROOT, WEB, python
 from launch.postgres import free_port
-from launch.serving import WEB_PROCESSES, server_words
+from launch.serving import GUNICORN, WEB_PROCESSES
 
 #: The canvases of the bench: their sizes, and where the pictures lie that fill them. The row of frames is drawn as eight cells.
 CANVASES = """
@@ -76,9 +76,11 @@ class Floor:
         subprocess.run(built, cwd=WEB, env={**os.environ, **environment.web_packages()}, check=True)
         port = free_port()
         self.process = subprocess.Popen(
-            [python(), "-m", "gunicorn", "benchmarks.floor:application", "-b", f"127.0.0.1:{port}", *server_words(WEB_PROCESSES)],
-            cwd=ROOT, env={**os.environ, "SAUCER_FLOOR": str(self.folder)}, stderr=subprocess.DEVNULL,
-        )  # fmt: skip
+            [python(), *GUNICORN, "benchmarks.floor:application", "-b", f"127.0.0.1:{port}"],
+            cwd=ROOT,
+            env={**os.environ, "SAUCER_FLOOR": str(self.folder), "SAUCER_WEB_PROCESSES": str(WEB_PROCESSES)},
+            stderr=subprocess.DEVNULL,
+        )
         return f"http://127.0.0.1:{port}"
 
     def stop(self) -> None:

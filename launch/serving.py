@@ -70,14 +70,8 @@ ONE_THREAD = {"NUMBA_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
 WEB_PROCESSES = int(os.environ.get("SAUCER_WEB_PROCESSES", 0)) or max(1, min(4, os.cpu_count() or 1))
 
 
-def server_words(processes: int) -> tuple[str, ...]:
-    """How gunicorn runs behind the front: it takes requests that have arrived in whole, one a connection."""
-    return (
-        "--workers", str(processes), "--worker-class", "gthread", "--threads", "8", "--timeout", "120", "--no-control-socket",
-        "--max-requests", "50000", "--max-requests-jitter", "5000",
-        # Longer ones end at the front, in Saucer's words.
-        "--limit-request-line", "8190", "--limit-request-field_size", "16384",
-    )  # fmt: skip
+#: Gunicorn with Saucer's settings for it; they say how many web processes there are (``SAUCER_WEB_PROCESSES``).
+GUNICORN = ("-m", "gunicorn", "-c", "python:saucer_server.web_server")
 
 
 def worker_words(cores: int) -> dict[str, tuple[str, ...]]:
@@ -150,7 +144,7 @@ class Application:
         elif self.vite is None:
             say("nginx cannot be had here: the web processes are asked directly, and slow visitors are not kept from them")
         bound = f"127.0.0.1:{behind}" if nginx else f"{shown}:{behind}"
-        web: list[str | Path] = [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", bound, *server_words(self.processes)]
+        web: list[str | Path] = [python(), *GUNICORN, "saucer_server.wsgi", "-b", bound]
         self._add("web", [*web, "--reload"] if self.vite else web)
         if self.vite:
             self.env |= {"PATH": self.vite["PATH"], "SAUCER_SERVER": f"http://{shown}:{behind}"}

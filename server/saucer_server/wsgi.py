@@ -1,22 +1,12 @@
-"""The WSGI application that gunicorn serves."""
+"""The WSGI application that gunicorn serves, with all of its routes loaded."""
 
-import gc
 import os
-from threading import Thread
+from importlib import import_module
 
+from django.conf import settings
 from django.core.wsgi import get_wsgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "saucer_server.settings")
 application = get_wsgi_application()
-
-from saucer_core.kernels import warm  # noqa: E402
-
-
-def _get_ready() -> None:
-    """The first visitor does not wait for the compiler, nor does anybody, every few seconds, for a look through what stays for good."""
-    warm()
-    gc.collect()
-    gc.freeze()
-
-
-Thread(target=_get_ready, name="ready", daemon=True).start()
+# Django would load the routes with the first request, in each process by itself.
+import_module(settings.ROOT_URLCONF)

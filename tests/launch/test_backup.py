@@ -93,7 +93,7 @@ def test_everything_comes_back_elsewhere(place, own_database):
         assert "looks.Revision" in before
         assert files(place / "there") == kept
         assert len(kept) > 20
-        with urllib.request.urlopen(f"{address}/api/session", timeout=10) as answer:
+        with urllib.request.urlopen(f"{address}/api/session", timeout=60) as answer:
             assert answer.status == 200
     finally:
         there.stop()
@@ -110,7 +110,7 @@ def bucket(monkeypatch):
     address = f"http://127.0.0.1:{(port := free_port())}"
     stand_in = subprocess.Popen([python(), "-m", "moto.server", "-p", str(port)], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
     until(lambda: answers(port), 30)
-    urllib.request.urlopen(urllib.request.Request(f"{address}/saucer", method="PUT"), timeout=10).close()
+    urllib.request.urlopen(urllib.request.Request(f"{address}/saucer", method="PUT"), timeout=60).close()
     where = {"SAUCER_S3_BUCKET": "saucer", "SAUCER_S3_ADDRESS": address, "SAUCER_S3_REGION": "us-east-1"}
     for name, value in {**where, "AWS_ACCESS_KEY_ID": "a", "AWS_SECRET_ACCESS_KEY": "b"}.items():
         monkeypatch.setenv(name, value)

@@ -25,7 +25,7 @@ from saucer_core.formats import pictures
 
 from launch.places import ROOT, python
 from launch.postgres import Postgres
-from launch.serving import server_words, settings
+from launch.serving import GUNICORN, settings
 
 WEB, WORKERS = ("web-1", "web-2"), ("worker-1", "worker-2", "worker-3")
 LEAD = """
@@ -146,15 +146,18 @@ class Visitor:
         return said
 
 
-def _comes(address: str) -> None:
-    end = time.monotonic() + 90
+def _comes(address: str, status: int | None = None) -> None:
+    """Waits for an answer, and for that status where one is given: a front answers before the web processes behind it do."""
+    end = time.monotonic() + 120
     while True:
         try:
-            requests.get(address, timeout=5)
-            return
+            answer = requests.get(address, timeout=20)
+            if status in (None, answer.status_code):
+                return
         except (requests.ConnectionError, requests.Timeout):
-            assert time.monotonic() < end, f"nothing answers at {address}"
-            time.sleep(0.2)
+            pass
+        assert time.monotonic() < end, f"nothing answers at {address}"
+        time.sleep(0.2)
 
 
 @pytest.fixture
@@ -195,7 +198,7 @@ def _storage(network: Network) -> dict[str, str]:
     network.run("storage", [python(), "-m", "moto.server", "-H", "0.0.0.0", "-p", "9000"], {})
     address = f"http://{host}:9000"
     _comes(address)
-    requests.put(f"{address}/saucer", timeout=10).raise_for_status()
+    requests.put(f"{address}/saucer", timeout=60).raise_for_status()
     keys = {"AWS_ACCESS_KEY_ID": "stand-in", "AWS_SECRET_ACCESS_KEY": "stand-in"}
     return {**keys, "SAUCER_S3_BUCKET": "saucer", "SAUCER_S3_ADDRESS": address, "SAUCER_S3_REGION": "us-east-1"}
 
@@ -232,7 +235,7 @@ def test_work_goes_on_when_a_web_machine_and_a_worker_are_lost(network: Network)
         subprocess.run(words, cwd=ROOT, env=first, check=True, capture_output=True)
     hosts = {name: network.machine(name) for name in (*WEB, *WORKERS)}
     for name in WEB:
-        network.run(name, [python(), "-m", "gunicorn", "saucer_server.wsgi", "-b", "0.0.0.0:8000", *server_words(1)], env(name))
+        network.run(name, [python(), *GUNICORN, "saucer_server.wsgi", "-b", "0.0.0.0:8000"], env(name))
     for name in WORKERS:
         network.run(name, [*manage, "procrastinate", "worker", "--concurrency", "1"], env(name))
     for name in WEB:

@@ -45,7 +45,7 @@ class Started:
 
     def runs(self) -> bool:
         try:
-            with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/session", timeout=10) as answer:
+            with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/session", timeout=60) as answer:
                 return answer.status == 200
         except (urllib.error.URLError, OSError):
             return False
@@ -124,7 +124,7 @@ def test_a_second_start_is_refused_and_a_lost_mark_does_not_matter(started, data
 def answers(started, seconds=60) -> bool:
     until = time.monotonic() + seconds
     while time.monotonic() < until:
-        with contextlib.suppress(OSError), urllib.request.urlopen(f"http://127.0.0.1:{started.port}/api/ready", timeout=10) as answer:
+        with contextlib.suppress(OSError), urllib.request.urlopen(f"http://127.0.0.1:{started.port}/api/ready", timeout=60) as answer:
             if answer.status == 200:
                 return True
         time.sleep(0.2)
@@ -185,7 +185,7 @@ def test_strangers_with_half_a_request_keep_nobody_waiting(started, data):
     slow = []
     try:
         for _ in range(120):
-            one = socket.create_connection(("127.0.0.1", started.port), timeout=10)
+            one = socket.create_connection(("127.0.0.1", started.port), timeout=60)
             one.sendall(b"POST /api/sign-in HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 900\r\n\r\n{")
             slow.append(one)
         for _ in range(5):
@@ -201,7 +201,7 @@ def test_strangers_with_half_a_request_keep_nobody_waiting(started, data):
 def test_what_is_not_saucer_is_answered_in_one_shape(started, data):
     for path, status in (("/api/nothing", 404), ("/api/looks", 401), ("/api/" + "x" * 40_000, 414)):
         with pytest.raises(urllib.error.HTTPError) as refused:
-            urllib.request.urlopen(f"http://127.0.0.1:{started.port}{path}", timeout=10)
+            urllib.request.urlopen(f"http://127.0.0.1:{started.port}{path}", timeout=60)
         assert refused.value.code == status
         assert set(json.loads(refused.value.read())) == {"message", "detail"}
     for pid in leftovers.servers(data):
@@ -209,7 +209,7 @@ def test_what_is_not_saucer_is_answered_in_one_shape(started, data):
             os.kill(pid, signal.SIGSTOP)
             os.kill(pid, signal.SIGKILL)
     with pytest.raises(urllib.error.HTTPError) as away:
-        urllib.request.urlopen(f"http://127.0.0.1:{started.port}/api/session", timeout=10)
+        urllib.request.urlopen(f"http://127.0.0.1:{started.port}/api/session", timeout=60)
     assert away.value.code == 503
     assert "What you changed is kept here" in json.loads(away.value.read())["message"]
     assert answers(started)
@@ -250,7 +250,7 @@ def test_dev_serves_the_sources_and_hands_on_what_is_asked_of_the_server(data):
         assert b"/src/main.tsx" in answer.read()
     # The same answer through Vite as from the server behind it, to the address that was asked.
     for port in (one.port, one.port + 1):
-        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=10) as answer:
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=60) as answer:
             assert answer.read() == b'{"person": null, "single_sign_on": "", "passwords": true}'
     assert "stopped" in stop(data)
     assert one.gone()

@@ -80,7 +80,8 @@ TABLES = """
     where table_schema = 'public'
     union all select conrelid::regclass::text, '', pg_get_constraintdef(oid), contype::text, '' from pg_constraint
     where connamespace = 'public'::regnamespace
-    union all select tablename, '', regexp_replace(indexdef, 'INDEX [^ ]+', 'INDEX'), 'index', '' from pg_indexes where schemaname = 'public'
+    union all select tablename, '', regexp_replace(indexdef, 'INDEX [^ ]+', 'INDEX'), 'index', '' from pg_indexes
+    where schemaname = 'public'
     union all select tgrelid::regclass::text, tgname, pg_get_triggerdef(oid), 'trigger', '' from pg_trigger where not tgisinternal
 """
 
