@@ -35,7 +35,12 @@ from .visitor import Visitor, visitor
 
 #: Pictures of the batch (each side does one after the other), frames of the clip and of a small long one, shots of the wall.
 PICTURES, FRAMES, LONG, LARGE, SHOTS = much((12, 240, 3000, 40, 200), (1, 24, 48, 4, 12))
-WIDE, HIGH, RATE = 1920, 1080, 24
+#: Pixels: width of a frame.
+WIDE = 1920
+#: Pixels: its height.
+HIGH = 1080
+#: Frames a second.
+RATE = 24
 LOOK = {
     "steps": [
         {"id": "a", "kind": "contrast", "amount": 1.2}, {"id": "b", "kind": "saturation", "amount": 0.8},

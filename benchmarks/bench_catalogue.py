@@ -24,7 +24,10 @@ from .amount import much
 from .instance import LOOKS, instance
 from .report import Table
 
-TIMES, MANY = much(40, 2), much(1_000_000, 32)
+#: How often each search is asked.
+TIMES = much(40, 2)
+#: Rows of the large table.
+MANY = much(1_000_000, 32)
 #: The words that a misspelt one may stand for, as a query of the full text.
 MEANT = (
     "(SELECT string_agg(quote_literal(word), ' | ')::tsquery FROM "

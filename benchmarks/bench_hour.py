@@ -13,9 +13,14 @@ from .instance import instance
 from .report import Table
 from .visitor import Visitor, session_of
 
-#: Minutes, and those after which everything that is remembered has filled up.
-MINUTES, FILLED = much(float(os.environ.get("SAUCER_MINUTES", 60)), 0.1), 10.0
-DESIGNERS, LIMIT = 10, 1024.0
+#: Minutes of the measurement.
+MINUTES = much(float(os.environ.get("SAUCER_MINUTES", 60)), 0.1)
+#: Minutes after which everything that is remembered has filled up.
+FILLED = 10.0
+#: Designers who drag.
+DESIGNERS = 10
+#: MiB that a web process may take.
+LIMIT = 1024.0
 PROCESSES = os.cpu_count() or 1
 #: Orders a delivery of the demo's project, as new: what was made before is not taken again, since the grid is another one.
 ORDER = """

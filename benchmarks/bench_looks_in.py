@@ -32,8 +32,14 @@ from .amount import much
 from .peers import packed
 from .report import Table
 
-#: Tables of the pack, the most of them that are different, and width and height of their pictures.
-COUNT, DIFFERENT, WIDTH, HEIGHT = much(500, 6), much(20, 3), 320, 180
+#: Tables of the pack.
+COUNT = much(500, 6)
+#: Those of them that differ.
+DIFFERENT = much(20, 3)
+#: Pixels: width of the pictures.
+WIDTH = 320
+#: Pixels: their height.
+HEIGHT = 180
 DISPLAY = "bt709_display"
 STEPS: list[dict[str, Any]] = [
     {"kind": "contrast", "amount": 1.12}, {"kind": "curves", "blue": [[0, 0.04], [0.5, 0.48], [1, 0.92]]},

@@ -19,8 +19,10 @@ from .visitor import Visitor, session_of
 
 DESIGNERS = much((2, 10, 25, 50), (2,))
 BROWSERS = much(200, 4)
-#: Seconds of dragging; of the pause after an answer, as long as a screen shows one picture.
-DRAGGING, PAUSE = much(8.0, 1.0), 1 / 30
+#: Seconds of dragging.
+DRAGGING = much(8.0, 1.0)
+#: Seconds of the pause after an answer: as long as a screen shows one picture.
+PAUSE = 1 / 30
 #: Seconds over which the people come who leaf through, and for which each looks at a page.
 COMING, READING = much((12.0, 10.0), (1.0, 0.5))
 TEAM = ("ines", "tomas", "odile", "vera")

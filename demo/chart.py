@@ -11,7 +11,10 @@ from saucer_core.arrays import F32
 from saucer_core.encodings import encoding
 from saucer_core.encodings.oklab import from_oklab
 
-WIDTH, HEIGHT = 1280, 720
+#: Pixels.
+WIDTH = 1280
+#: Pixels.
+HEIGHT = 720
 GROUND = 0.42
 
 #: Lightness, chroma, hue of each patch.

@@ -22,7 +22,10 @@ PEOPLE = {
     "p-2": {"name": "Vera Quillon", "preferred_username": "vera.q", "email": "vera@kiln.example", "email_verified": True},
     "p-3": {"name": "Not Vera", "preferred_username": "vera", "email": "vera@kiln.example", "email_verified": False},
 }
-CLIENT, SECRET = "saucer", "not-so-secret"
+#: The client that the provider knows.
+CLIENT = "saucer"
+#: Its secret.
+SECRET = "not-so-secret"
 
 
 class Provider(ThreadingHTTPServer):

@@ -16,12 +16,20 @@ from typing import IO
 
 from .say import say
 
-#: Seconds: between looks at the parts, before the first new start, the longest pause, and after which a part counts as steady.
-LOOK, FIRST_PAUSE, LONGEST_PAUSE, STEADY = 0.2, 0.5, 30.0, 60.0
+#: Seconds between looks at the parts.
+LOOK = 0.2
+#: Seconds before the first new start of a part.
+FIRST_PAUSE = 0.5
+#: Seconds of the longest pause before one.
+LONGEST_PAUSE = 30.0
+#: Seconds after which a part counts as steady.
+STEADY = 60.0
 #: Seconds that a part is given to end by itself.
 PATIENCE = 15.0
-#: Bytes of a log before it is put aside, and how many that were put aside are kept.
-LOG_BYTES, LOGS_KEPT = 10 * 2**20, 4
+#: Bytes of a log before it is put aside.
+LOG_BYTES = 10 * 2**20
+#: Logs that are kept of those put aside.
+LOGS_KEPT = 4
 
 
 class Log(RotatingFileHandler):

@@ -13,7 +13,14 @@ from numba.extending import intrinsic
 from .kernels import inlined
 
 _SQRT_HALF = np.float32(0.70710678)
-_MANTISSA, _ONE, _BIAS, _WIDTH = np.int32(0x007FFFFF), np.int32(0x3F000000), np.int32(126), np.int32(23)
+#: Fraction of a float32.
+_MANTISSA = np.int32(0x007FFFFF)
+#: The bits of 0.5.
+_ONE = np.int32(0x3F000000)
+#: What the exponent of a number in 0.5–1 holds.
+_BIAS = np.int32(126)
+#: Bits of the fraction.
+_WIDTH = np.int32(23)
 # 2 / (ln 2 · (2k + 1)): the series of log2 in z = (m - 1) / (m + 1)
 _L1, _L3, _L5, _L7, _L9 = (2.0 / np.log(2.0) / k for k in (1, 3, 5, 7, 9))
 # ln(2)ᵏ / k!: the series of 2ᶠ for |f| ≤ 1/2
@@ -73,7 +80,10 @@ def exp2(t):  # type: ignore[no-untyped-def]
 
 _N1, _N3, _N5, _N7 = (np.float32(2.0 / np.log(2.0) / k) for k in (1, 3, 5, 7))
 _M1, _M2, _M3, _M4, _M5, _M6 = (np.float32(v) for v in (_E1, _E2, _E3, _E4, _E5, _E6))
-_HALF, _UNIT, _ROOT_HALF = np.float32(0.5), np.float32(1), np.int32(0x3F3504F3)
+_HALF = np.float32(0.5)
+_UNIT = np.float32(1)
+#: The bits of the root of a half.
+_ROOT_HALF = np.int32(0x3F3504F3)
 
 
 @inlined
@@ -112,7 +122,9 @@ def signed_power(x, exponent):  # type: ignore[no-untyped-def]
     return y if x >= np.float32(0) else -y
 
 
-_THIRD, _NEAR_ROOT = np.float32(1 / 3), np.int32(709965728)
+_THIRD = np.float32(1 / 3)
+#: What a third of the bits of a number is added to, for a first guess at its cube root.
+_NEAR_ROOT = np.int32(709965728)
 _LEAST_CUBE = 1e-36
 
 
@@ -140,7 +152,8 @@ def hold(x):  # type: ignore[no-untyped-def]
     return min(max(x, -BOUND), BOUND)
 
 
-_PI, _HALF_PI = np.float32(np.pi), np.float32(np.pi / 2)
+_PI = np.float32(np.pi)
+_HALF_PI = np.float32(np.pi / 2)
 # Abramowitz and Stegun, Handbook of Mathematical Functions (1964), 4.4.49: atan on 0–1, |error| ≤ 2e-8.
 _A3, _A5, _A7, _A9, _A11, _A13, _A15, _A17 = (
     np.float32(v)

@@ -14,9 +14,15 @@ PIECE = 131072
 _DROPPED = np.int32(23 - 10)
 _REBIAS = np.int32((127 - 15) << 10)
 _SIGN = np.int32(-0x80000000)
-_HALF_LESS_ONE, _ONE, _SIXTEEN = np.int32((1 << 12) - 1), np.int32(1), np.int32(16)
-#: The least number with a full fraction in binary16, and what a float32 must be moved by for its last place to be 2⁻²⁴.
-_LEAST_NORMAL, _MOVED = np.float32(2.0**-14), np.float32(0.5)
+#: Half of the last place that is kept, less one: added before rounding to even.
+_HALF_LESS_ONE = np.int32((1 << 12) - 1)
+_ONE = np.int32(1)
+#: Bits of a binary16.
+_SIXTEEN = np.int32(16)
+#: The least number with a full fraction in binary16.
+_LEAST_NORMAL = np.float32(2.0**-14)
+#: What moves a float32 so that its last place is 2⁻²⁴.
+_MOVED = np.float32(0.5)
 
 
 @kernel("void(float32[::1], uint16[::1], float32, float32)")

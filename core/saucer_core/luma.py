@@ -4,7 +4,9 @@ import numpy as np
 
 from .kernels import inlined
 
-RED, GREEN, BLUE = 0.2126, 0.7152, 0.0722
+RED = 0.2126
+GREEN = 0.7152
+BLUE = 0.0722
 LUMA = np.array([RED, GREEN, BLUE])
 LUMA32 = LUMA.astype(np.float32)
 _RED, _GREEN, _BLUE = LUMA32

@@ -10,8 +10,14 @@ from .look import Look, check
 from .steps import Step
 
 Who = Literal["mine", "theirs", "both"]
-#: Parts of a look that are no steps.
-ENDS, STRENGTH, FINISH, ORDER = ":ends", ":strength", ":finish", ":order"
+#: The encodings that a look expects and gives.
+ENDS = ":ends"
+#: Its strength as a whole.
+STRENGTH = ":strength"
+#: Its finish.
+FINISH = ":finish"
+#: The order of its steps.
+ORDER = ":order"
 
 
 @dataclass(frozen=True)

@@ -17,7 +17,14 @@ from saucer_core.formats import pictures
 
 SCENES = Path(__file__).parents[1] / "scenes"
 CLIP = Path(__file__).parents[1] / "clips" / "from_yard_to_fire_log.mov"
-WIDTH, HEIGHT, RATE, FRAMES = 640, 360, 24, 44
+#: Pixels.
+WIDTH = 640
+#: Pixels.
+HEIGHT = 360
+#: Frames a second.
+RATE = 24
+#: Length in frames.
+FRAMES = 44
 LAYOUT = Layout(10, 2, 2, 1, full=False)
 SOUND = 48_000
 

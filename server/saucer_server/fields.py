@@ -35,8 +35,10 @@ def _zoned(at: datetime) -> datetime:
     return at.astimezone(UTC)
 
 
-#: Years that times may lie in which somebody says.
-EARLIEST, LATEST = 2000, 2199
+#: The first year in which a time may lie that somebody says.
+EARLIEST = 2000
+#: The last one.
+LATEST = 2199
 Moment = Annotated[datetime, AfterValidator(_zoned)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 ShareAsked = Annotated[float, Query(ge=0, le=1, allow_inf_nan=False)]

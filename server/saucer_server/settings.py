@@ -138,8 +138,10 @@ OIDC = {
 }
 #: GB of files that one person may hold, and one project; 0: as much as the disk holds.
 PERSON_GB, PROJECT_GB = (float(os.environ.get(f"SAUCER_{of}_GB", 0)) for of in ("PERSON", "PROJECT"))
-#: The token that a studio's directory shows (SCIM 2.0), and what people it brings are; empty: no directory is let in.
-SCIM, SCIM_ROLE = os.environ.get("SAUCER_SCIM", ""), os.environ.get("SAUCER_SCIM_ROLE", "applier")
+#: The token that a studio's directory shows (SCIM 2.0); empty: no directory is let in.
+SCIM = os.environ.get("SAUCER_SCIM", "")
+#: The role of people whom the directory brings.
+SCIM_ROLE = os.environ.get("SAUCER_SCIM_ROLE", "applier")
 CSRF_FAILURE_VIEW = "saucer_server.problems.forged"
 
 SECURE_CONTENT_TYPE_NOSNIFF = True

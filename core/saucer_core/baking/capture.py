@@ -25,13 +25,17 @@ FindingKind = Literal[
     "size", "palette", "posterising", "profile", "noise", "compression", "rounding", "shading", "gradient", "glow", "local", "softening",
     "sharpening", "filtering", "shifted", "mark", "not a carrier", "untold",
 ]  # fmt: skip
-#: Size of a step of an 8-bit code, and of a 16-bit one.
-STEP, FINE = 1 / 255, 1 / 65535
+#: Size of a step of an 8-bit code.
+STEP = 1 / 255
+#: Size of a step of a 16-bit code.
+FINE = 1 / 65535
 #: Standard deviation of rounding to 8 bits.
 ROUNDING = STEP / np.sqrt(12)
 _SEEN = "bt709_display"
-#: Colours that a palette holds, and values of a channel up to which a picture counts as posterised.
-_FEW, _POSTERISED = 256, 32
+#: Colours that a palette holds.
+_FEW = 256
+#: Values of a channel up to which a picture counts as posterised.
+_POSTERISED = 32
 #: Distance from a smooth table, in 8-bit codes, within which few colours come from rounding a look that gives few.
 _ROUNDED = 2.0
 #: Points a side from which damage that follows the place can be told.

@@ -13,8 +13,10 @@ from ..steps.slope_offset_power import Correction
 from ..treatment import Treatment
 from ..trim import Trim
 
-#: Colours that are taken of a picture, and those of them that the numbers are found on.
-MEASURED_ON, FOUND_ON = 4096, 1024
+#: Colours that are taken of a picture.
+MEASURED_ON = 4096
+#: Those of them that the numbers are found on.
+FOUND_ON = 1024
 #: So far (ΔE for 99 % of a picture's colours) a correction may lie from the trim and still stand for it: about what an eye begins to see.
 ENOUGH = 1.0
 

@@ -16,14 +16,20 @@ from .bake import USUAL_GRIDS, bake, grid_colours, table_places
 
 #: Ten-bit code values: the unit of the errors.
 CODES = 1023
-#: Enough is a table with 99 % of the colours under the first and all under the second. Saucer's own figures.
-ENOUGH_MOST, ENOUGH_ALL = 0.5, 2.0
+#: ΔE2000 that 99 % of the colours stay below in a table that is good enough. Saucer's own figure.
+ENOUGH_MOST = 0.5
+#: ΔE2000 that all of them stay below. Saucer's own figure.
+ENOUGH_ALL = 2.0
 #: Pixels taken of each picture.
 PIXELS = 20_000
 #: Mean error in code that counts as a step's own.
 SMALLEST = 1e-5
-#: Worst colours that a report names, those they are chosen from, and the code by which they lie apart so that each is one of its own.
-WORST, WORST_AMONG, APART = 6, 2000, 0.06
+#: Worst colours that a report names.
+WORST = 6
+#: Colours that they are chosen from.
+WORST_AMONG = 2000
+#: Code values by which they lie apart, so that each is one of its own.
+APART = 0.06
 #: Code by which a colour must lie outside a table to be said to.
 BEYOND = 1e-4
 

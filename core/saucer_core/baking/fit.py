@@ -25,8 +25,12 @@ from .deviation import pixels_of
 from .guard import Guard
 from .spread import spread
 
-#: Colours spread through the cube for a cell of the grid; for small and for large grids at least and at most so many.
-A_CELL, FEWEST, MOST = 6, 2**15, 2**19
+#: Colours for a cell of the grid, spread through the cube.
+A_CELL = 6
+#: Colours at least, for small grids.
+FEWEST = 2**15
+#: Colours at most, for large ones.
+MOST = 2**19
 #: Seed of those colours.
 FITTED_AT = 20_11
 #: Pull toward the sampled values, as a share of the mean weight on a point.

@@ -18,8 +18,16 @@ from .bake import table_places
 from .spread import ordinary, spread
 
 WAYS: tuple[Interpolation, ...] = ("tetrahedral", "trilinear")
-#: Colours of the cube for a cell, at least and at most so many; of ordinary pictures; and steps of the grey ramp.
-A_CELL, FEWEST, MOST, ORDINARY, GREYS = 3, 2**15, 2**18, 2**16, 1024
+#: Colours of the cube for a cell of the grid.
+A_CELL = 3
+#: Colours of the cube at least.
+FEWEST = 2**15
+#: Colours of the cube at most.
+MOST = 2**18
+#: Colours of ordinary pictures.
+ORDINARY = 2**16
+#: Steps of the grey ramp.
+GREYS = 1024
 #: Seed of those colours.
 GUARDED_AT = 20_33
 #: ΔE by which the colours around a point may be worse on the average: far below what is seen.
@@ -30,11 +38,14 @@ NEARLY_ALL = 99.8
 NEARLY = 0.98
 #: Code by which a tone may go against the look.
 AGAINST = 1e-5
-#: Rounds of giving back before all is given back; and after so many the neighbours of a point at fault are given back with it.
-ROUNDS, ALONE = 16, 5
+#: Rounds of giving back before all is given back.
+ROUNDS = 16
+#: Rounds after which the neighbours of a point at fault are given back with it.
+ALONE = 5
 
 Marked = NDArray[np.bool_]
-_LOW, _SCALE = np.zeros(3, np.float32), np.ones(3, np.float32)
+_LOW = np.zeros(3, np.float32)
+_SCALE = np.ones(3, np.float32)
 
 
 @dataclass(frozen=True)

@@ -22,8 +22,10 @@ from ..steps.zone_tint import FULL_TINT, ZoneTint, ZoneTone
 AT = (0.0, 0.06, 0.14, 0.25, 0.38, 0.52, 0.68, 0.84, 1.0)
 #: Centres of the fitted hue ranges. Width and feather are half the distance between two, so that together they weigh 1 everywhere.
 CENTRES = tuple(30.0 * k for k in range(12))
-#: A point of a curve goes where the curve without it stays this close, in code values; a range or zone where it changes less than this.
-NO_POINT, NO_CHANGE = 0.002, 0.004
+#: A point of a curve goes where the curve without it stays this close, in code values.
+NO_POINT = 0.002
+#: A range or zone goes where it changes less than this, in code values.
+NO_CHANGE = 0.004
 
 
 @dataclass(frozen=True)

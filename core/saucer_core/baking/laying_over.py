@@ -12,9 +12,10 @@ from ..errors import CoreError
 
 #: Pixels of the longer side that are looked at.
 LONGEST = 960
-#: Scales that are tried around the one that the sizes give, how strong the peak of the correlation must be, and finer steps around
-#: the best of them.
-SCALES, PEAK = (1.0, 0.985, 1.015, 0.97, 1.03), 0.05
+#: Scales that are tried around the one that the sizes give.
+SCALES = (1.0, 0.985, 1.015, 0.97, 1.03)
+#: How strong the peak of the correlation must be.
+PEAK = 0.05
 FINER = (-0.01, -0.0075, -0.005, -0.0025, 0.0025, 0.005, 0.0075, 0.01)
 #: Correlation of light and dark from which two pictures without outlines are taken for the same.
 ALIKE = 0.9

@@ -21,10 +21,18 @@ from .fit import neighbours, weights_of_points
 from .laying_over import laid_over
 from .pair_findings import PATCHES, PairFinding, findings, vignette, worked_on
 
-#: Points a side of the table, and at most so many pixels in the fit.
-GRID, MOST = 33, 160_000
-#: Pull of a point's change toward its neighbours', toward the plain model's, and rounds of robust weighing and conjugate gradients.
-SMOOTH, PLAIN, ROUNDS, CG_ROUNDS = 0.6, 0.02, 3, 80
+#: Points a side of the table.
+GRID = 33
+#: Pixels in the fit at most.
+MOST = 160_000
+#: Pull of a point's change toward its neighbours'.
+SMOOTH = 0.6
+#: Pull of a point's change toward the plain model's.
+PLAIN = 0.02
+#: Rounds of robust weighing.
+ROUNDS = 3
+#: Rounds of conjugate gradients.
+CG_ROUNDS = 80
 #: Pixels around work on a part of the picture that are left out with it.
 AROUND = 25
 #: How far from colours that are known the polynomial is believed, in code values.
@@ -33,11 +41,20 @@ REACH = 0.05
 SEEN = 0.5
 #: Residual, in code values, beyond which a pixel counts less.
 TOLERATED = 0.012
-#: Falling off from which a vignette is spoken of, as a part of the light, and the one beyond which none is believed; what of the rest it
-#: must explain; by what part of it quarters of the picture may differ, and how much of the evidence one must hold to be asked.
-SLOPE, STEEPEST, EXPLAINS, AGREES, ASKED = 0.035, 0.9, 0.03, 0.35, 0.05
-#: Rounds of measuring it, and a change of it that needs no further one.
-UNSHADED, SETTLED = 4, 0.01
+#: Falling off, as a part of the light, from which a vignette is spoken of.
+SLOPE = 0.035
+#: Falling off beyond which none is believed.
+STEEPEST = 0.9
+#: Share of the rest that it must explain.
+EXPLAINS = 0.03
+#: Part of it by which quarters of the picture may differ.
+AGREES = 0.35
+#: Share of the evidence that a quarter must hold to be asked.
+ASKED = 0.05
+#: Rounds of measuring a vignette.
+UNSHADED = 4
+#: A change of it that needs no further round.
+SETTLED = 0.01
 
 
 @dataclass(frozen=True)

@@ -11,10 +11,16 @@ from ..arrays import F32, F64
 from .laying_over import lightness
 
 FindingKind = Literal["vignette", "grain", "local work", "blur"]
-#: Grain that is spoken of, in codes of 255, and how much more fine detail there must be than the look makes.
-GRAIN, MORE = 0.8, 1.25
-#: Code by which a patch must be off, share of the picture that such patches must fill, and of each patch that must be known.
-OFF, PATCHES, KNOWN = 0.02, 0.02, 0.4
+#: Grain that is spoken of, in codes of 255.
+GRAIN = 0.8
+#: Times more fine detail than the look makes, from which it is spoken of.
+MORE = 1.25
+#: Code value by which a patch must be off to count.
+OFF = 0.02
+#: Share of the picture that such patches must fill.
+PATCHES = 0.02
+#: Share of a patch that must be known.
+KNOWN = 0.4
 #: Of the fine detail that the look makes, less than this is softening.
 SOFTENED = 0.6
 

@@ -27,25 +27,54 @@ from .fit import neighbours, weights_of_points
 from .knobs import CORRECTIONS, PALETTE, Knobs, rendering
 from .spread import ordinary, spread
 
-#: Steps at most; mean ΔE2000 that counts as done; share of the error that a step must take away to be worth having, a larger one
-#: where the mean is good already.
-AT_MOST, DONE, WORTH, GOOD, WORTH_GOOD = 6, 0.2, 0.15, 0.45, 0.35
+#: Steps at most.
+AT_MOST = 6
+#: Mean ΔE2000 that counts as done.
+DONE = 0.2
+#: Share of the error that a step must take away to be worth having.
+WORTH = 0.15
+#: Mean ΔE2000 below which a step must take away more.
+GOOD = 0.45
+#: The share that it must take away there.
+WORTH_GOOD = 0.35
 #: Mean ΔE2000 up to which one correction alone counts as what a table does.
 ALONE = 0.1
-#: Colours that are fitted: spread through the cube, and those of ordinary pictures.
-CUBE, ORDINARY = 420, 480
-#: Rounds of the joint fit with a step on trial, after it was taken, and at the end.
-TRIAL_ROUNDS, ROUNDS, LAST_ROUNDS = 3, 6, 24
-#: Points a side of the rest, of a finer one before the steps where that is not enough, and rounds in which its colours are found.
-REST, FINER, REST_ROUNDS = 49, 65, 10
-#: After so many rounds it is given up where more than this share of the points is not there yet, by so much.
-GIVEN_UP, LOST, FAR_OFF = 5, 0.1, 5e-3
-#: Mean ΔE2000 with which a rest before the steps is good enough; pull between neighbours of one behind them, and rounds of its
-#: conjugate gradients.
-ENOUGH, SMOOTH, CG_ROUNDS = 0.05, 2e-4, 120
-#: Kinds that are tried for one more step, and more of them while ΔE is above ``FAR``. For each place further back in the palette an
-#: error counts ``PLAINER`` times: plain steps first.
-TRIED, TRIED_FAR, FAR, PLAINER = 3, 5, 1.5, 1.04
+#: Colours that are fitted, spread through the cube.
+CUBE = 420
+#: Colours that are fitted, of ordinary pictures.
+ORDINARY = 480
+#: Rounds of the joint fit with a step on trial.
+TRIAL_ROUNDS = 3
+#: Rounds after it was taken.
+ROUNDS = 6
+#: Rounds at the end.
+LAST_ROUNDS = 24
+#: Points a side of the rest.
+REST = 49
+#: Points a side of a finer rest before the steps, where that is not enough.
+FINER = 65
+#: Rounds in which the colours of a rest are found.
+REST_ROUNDS = 10
+#: Rounds after which a rest may be given up.
+GIVEN_UP = 5
+#: It is, where more than this share of its points is not there yet.
+LOST = 0.1
+#: Code values from its aim from which a point is not there yet.
+FAR_OFF = 5e-3
+#: Mean ΔE2000 with which a rest before the steps is good enough.
+ENOUGH = 0.05
+#: Pull between neighbours of a rest behind the steps.
+SMOOTH = 2e-4
+#: Rounds of its conjugate gradients.
+CG_ROUNDS = 120
+#: Kinds that are tried for one more step.
+TRIED = 3
+#: Kinds that are tried while the error is above ``FAR``.
+TRIED_FAR = 5
+#: ΔE2000.
+FAR = 1.5
+#: Times that an error counts for each place further back in the palette: plain steps first.
+PLAINER = 1.04
 #: What a light of the scene is worked on in: a table for linear light says nothing of how its numbers are spread.
 _LOG = {"linear_709": "film_log", "linear_p3": "film_log_p3", "linear_2020": "film_log_2020", "acescg": "acescct", "aces2065_1": "acescct"}
 
@@ -89,10 +118,16 @@ class Unbaked:
         return Look.model_validate({"input": self.input, "output": self.output, "steps": [s.model_dump() for s in steps]})
 
 
-#: Seeds of the points that numbers are fitted to, and of those that what remains is measured at: never the same.
-FITTED_AT, MEASURED_AT = 20_12, 20_27
-#: Points in each cell at which a rest is held against doing without it; how much worse, in ΔE2000, it may be at one of them; rounds.
-JUDGED_A_CELL, NO_WORSE, GIVEN_BACK_ROUNDS = 2, 0.5, 6
+#: Seed of the points that numbers are fitted to.
+FITTED_AT = 20_12
+#: Seed of the points that what remains is measured at: never the same.
+MEASURED_AT = 20_27
+#: Points in each cell at which a table with a rest is compared with one without it.
+JUDGED_A_CELL = 2
+#: ΔE2000 by which the table with a rest may be worse at one of them.
+NO_WORSE = 0.5
+#: Rounds in which a rest is given back there.
+GIVEN_BACK_ROUNDS = 6
 
 
 class _Fit:

@@ -9,8 +9,10 @@ from ..program import Program
 from .check import Check, Sight, name_of, numbered, with_steps
 
 KINDS = ("clipped tones",)
-#: Share of a picture that may be flat before such a step, and the change of code below which a tone counts as flat.
-FLAT_SHARE, FLAT_GAIN = 0.02, 0.0012
+#: Share of a picture that may be flat before such a step.
+FLAT_SHARE = 0.02
+#: Change of code value below which a tone counts as flat.
+FLAT_GAIN = 0.0012
 #: How much brighter the light is made to see which tones still answer: a quarter of a stop.
 BRIGHTER = np.float32(1.19)
 _TONE = ("exposure", "contrast", "levels", "curves", "balance", "slope_offset_power", "lift_gamma_gain")

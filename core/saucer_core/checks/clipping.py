@@ -9,8 +9,12 @@ from ..steps.roll_off import RollOff
 from .check import Check, Sight, with_steps
 
 KINDS = ("clipping",)
-#: Share of a picture that may become white, the code from which it was white before, and where the lights are then softened.
-SHARE, WHITE, SOFT_FROM = 0.06, 0.985, 0.6
+#: Share of a picture that may become white.
+SHARE = 0.06
+#: Code value from which a pixel was white before.
+WHITE = 0.985
+#: Code value from which the lights are then softened.
+SOFT_FROM = 0.6
 
 
 def find(seen: Sight) -> list[Check]:

@@ -7,8 +7,10 @@ from ..steps.encode import Encode
 from .check import Check, Sight, with_steps
 
 KINDS = ("gamut",)
-#: Share of a picture that may lie outside, and how far below black a code must lie to count.
-SHARE, DEPTH = 0.08, 0.05
+#: Share of a picture that may lie outside the gamut.
+SHARE = 0.08
+#: Code values below black from which a pixel counts as outside.
+DEPTH = 0.05
 
 
 def find(seen: Sight) -> list[Check]:

@@ -7,10 +7,16 @@ from ..steps.saturation import Saturation
 from .check import Check, Sight, ease, easing, heaviest, replaced, with_steps
 
 KINDS = ("skin",)
-#: Turn of skin in degrees, and how far its colour may be driven up or down.
-SKIN_TURN, SKIN_MOST, SKIN_LEAST = 34.0, 2.2, 0.3
-#: A saturation step with less guard than this is guarded first, and gets this guard.
-GUARDED, GUARD = 0.7, 0.9
+#: Degrees that a look may turn the hue of skin.
+SKIN_TURN = 34.0
+#: Times the chroma of skin before a look that it may have after it, at most.
+SKIN_MOST = 2.2
+#: The same, at least.
+SKIN_LEAST = 0.3
+#: Guard of a saturation step below which the step is guarded first.
+GUARDED = 0.7
+#: The guard that it then gets.
+GUARD = 0.9
 GUARDING = "Guard skin"
 
 

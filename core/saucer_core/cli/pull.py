@@ -19,7 +19,14 @@ from .shared import Answer, answering, told
 
 #: What the folder knows of the last pull.
 MARK = ".saucer-feed.json"
-TIMEOUT, PIECE, TRIES, FILES = 60, 2**20, 4, 100_000
+#: Seconds that an answer may take.
+TIMEOUT = 60
+#: Bytes that are read at once.
+PIECE = 2**20
+#: Times that a request is tried.
+TRIES = 4
+#: Files that one delivery may list.
+FILES = 100_000
 MANIFEST_LIMIT = 64 * 2**20
 
 

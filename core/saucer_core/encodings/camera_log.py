@@ -66,9 +66,16 @@ class CameraLog(Transfer):
         return rate, self.log_offset, self.lin_slope, self.lin_offset, self.cut, *self.straight()
 
 
-#: Ten-bit printing density: black at code 95, white at 685, 0.002 density a code, film gamma 0.6 (common practice for scanned
-#: negative).
-BLACK, WHITE, STEP, GAMMA, CODES = 95.0, 685.0, 0.002, 0.6, 1023.0
+#: Ten-bit code of black in printing density (common practice for scanned negative; so are the next four).
+BLACK = 95.0
+#: Ten-bit code of white.
+WHITE = 685.0
+#: Density of one code.
+STEP = 0.002
+#: Gamma of the film.
+GAMMA = 0.6
+#: The largest ten-bit code.
+CODES = 1023.0
 
 _rate = STEP / GAMMA
 _offset = 10.0 ** ((BLACK - WHITE) * _rate)

@@ -14,8 +14,12 @@ from ..luma import LUMA
 from ..operations import Linear
 
 CodeRange = Literal["full", "narrow"]
-#: Ten-bit codes of black and white.
-BLACK, WHITE, CODES = 64, 940, 1023
+#: Ten-bit code of black.
+BLACK = 64
+#: Ten-bit code of white.
+WHITE = 940
+#: The largest ten-bit code.
+CODES = 1023
 
 
 def to_full(given: CodeRange) -> list[Linear]:

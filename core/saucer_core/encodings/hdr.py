@@ -15,9 +15,12 @@ from .scalar import loop
 
 _M1, _M2 = 2610 / 16384, 2523 / 4096 * 128
 _C1, _C2, _C3 = 3424 / 4096, 2413 / 4096 * 32, 2392 / 4096 * 32
-#: Linear 1.0 of PQ is 100 cd/m² (Saucer's own choice).
-UNIT, PEAK = 100.0, 10_000.0
-_ONE, _NIL = np.float32(1), np.float32(0)
+#: cd/m² of linear 1.0 (Saucer's own choice).
+UNIT = 100.0
+#: cd/m² of the largest code of PQ (SMPTE ST 2084:2014).
+PEAK = 10_000.0
+_ONE = np.float32(1)
+_NIL = np.float32(0)
 _TINY = np.float32(1e-30)
 
 

@@ -26,13 +26,18 @@ from .clips import PIXEL_LIMIT, Found, colours_of, from_stamp, opened, plain, pl
 from .declared import CICP
 from .files import whole
 
-#: Bytes of frames that x264 holds back to look ahead, and the most frames; each is held twice, as it came and as it is looked at.
-HELD_BACK, AHEAD = 128 * 2**20, 40
+#: Bytes of frames that x264 holds back to look ahead; it holds each twice, as it came and as it is looked at.
+HELD_BACK = 128 * 2**20
+#: Frames that it holds back at most.
+AHEAD = 40
 #: Bytes from which on a frame is large: x264 would hold more than half a gigabyte of such frames.
 LARGE = 8 * 2**20
-#: Threads of an encoder, each of which holds a frame or more, where frames are small and where they are large. Not by the cores of the
-#: machine, so that memory and bytes are the same on every one.
-THREADS, THREADS_LARGE = 4, 2
+#: Threads of an encoder, each of which holds a frame or more. Their number does not follow the cores of the
+#: machine, so that memory
+#: and bytes are the same on every one.
+THREADS = 4
+#: The same for large frames.
+THREADS_LARGE = 2
 #: Pixels of a frame of H.264 at level 5.2, 36,864 blocks of 16 × 16 (ITU-T H.264, table A-1): few devices play larger ones. FFV1 has the
 #: same limit here, because FFmpeg's encoder takes 80 bytes of memory a pixel.
 LEVEL_52 = 36_864 * 256

@@ -28,9 +28,14 @@ PIXEL_LIMIT = 8192 * 4320
 DECODING = 3
 #: Pixels of a frame above which a single one is read by one thread.
 LARGE = 4096 * 2304
-#: A cut: the picture changes by more than this share of its tones, and by so much more than in the frames around it. Common practice
-#: for hard cuts; the figures are Saucer's own. A shot has at least as many frames.
-CUT_SHARE, CUT_TIMES, CUT_AROUND, SHORTEST = 0.055, 3.5, 10, 6
+#: Share of a picture's tones that changes at a hard cut (common practice; the figure is Saucer's own).
+CUT_SHARE = 0.055
+#: Times that a cut changes more than the frames around it do (Saucer's own figure).
+CUT_TIMES = 3.5
+#: Frames to each side that a cut is compared with.
+CUT_AROUND = 10
+#: Frames of the shortest shot.
+SHORTEST = 6
 #: Size at which frames are compared.
 SMALL = (64, 36)
 

@@ -33,7 +33,10 @@ _LARGEST = 1e9
 _TITLE = "# Title as given: "
 #: Keywords met in the wild that say the table takes, or gives, narrow range.
 _VIDEO = {"LUT_IN_VIDEO_RANGE", "LUT_OUT_VIDEO_RANGE"}
-_LINE_LIMIT, _COMMENT_LIMIT = 4096, 10_000
+#: Characters of one line.
+_LINE_LIMIT = 4096
+#: Lines of comment before the numbers.
+_COMMENT_LIMIT = 10_000
 
 
 class _Header:

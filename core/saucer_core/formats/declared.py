@@ -32,8 +32,10 @@ _BY_CICP = {code[:2]: key for key, code in CICP.items()} | {(9, 1): "bt2020_disp
 _LINEAR: dict[str, Primaries] = {"linear_709": BT709, "linear_p3": P3_D65, "linear_2020": BT2020, "aces2065_1": AP0, "acescg": AP1}
 #: Chromaticities are the same within this: files write them with three or four digits.
 _NEAR = 2e-3
-#: Values of Exif's ColorSpace and of its interoperability index (Exif 2.32, A.3).
-_EXIF_SRGB, _EXIF_OPRGB = 1, "R03"
+#: Value of ColorSpace for sRGB (Exif 2.32, A.3).
+_EXIF_SRGB = 1
+#: Interoperability index of opRGB (Exif 2.32, A.3).
+_EXIF_OPRGB = "R03"
 
 
 @dataclass(frozen=True)

@@ -9,9 +9,14 @@ import resource
 import sys
 from typing import Any
 
-#: What a file may cost: seconds of computing and bytes of address space for a small one, and more of both for each byte of a large one.
-SECONDS, BYTES_A_SECOND = 1, 4 * 2**20
-MEMORY, MEMORY_A_BYTE = 160 * 2**20, 12
+#: Seconds of computing that a small file may cost.
+SECONDS = 1
+#: Bytes of a large file for which it gets one second more.
+BYTES_A_SECOND = 4 * 2**20
+#: Bytes of address space for a small file.
+MEMORY = 160 * 2**20
+#: Bytes of address space more for each byte of the file.
+MEMORY_A_BYTE = 12
 OUTPUT = 96 * 2**20
 CLF = "Academy/ASC Common LUT Format"
 

@@ -82,7 +82,10 @@ def _assembled(tags: list[tuple[bytes, bytes]]) -> bytes:
 
 #: Places at which a curve is compared, and how near matrix and curve must lie to those of an encoding, in light.
 _PLACES = np.linspace(0, 1, 65)
-_NEAR_MATRIX, _NEAR_CURVE = 4e-3, 2.5e-3
+#: How near a matrix must lie to that of an encoding, in linear light.
+_NEAR_MATRIX = 4e-3
+#: How near a curve must lie to that of an encoding, in linear light.
+_NEAR_CURVE = 2.5e-3
 #: Codes of ITU-T H.273 (primaries, transfer) that a profile may carry (ICC.1:2022, 9.2.17), and the encodings they mean.
 _CICP = {(9, 16): "pq", (9, 18): "hlg"}
 

@@ -16,8 +16,10 @@ from ..tables.lut import Lut
 from ..treatment import Treatment
 from . import carrier, cdl, clf, cube, recipe
 
-#: Points of a 1-D LUT, and the level of the Hald that a carrier is (64 points a side).
-CURVE_POINTS, HALD = 4096, 8
+#: Points of a 1-D LUT.
+CURVE_POINTS = 4096
+#: Level of the Hald that a carrier is: 64 points a side.
+HALD = 8
 
 
 @dataclass(frozen=True)

@@ -13,15 +13,23 @@ from pathlib import Path, PurePosixPath
 
 from ..errors import FileError
 
-#: The most that a pack may hold: files, bytes of one of them, bytes of all, and bytes of the ZIP itself.
-COUNT_LIMIT, FILE_LIMIT, WHOLE_LIMIT, ZIP_LIMIT = 10_000, 256 * 2**20, 8 * 2**30, 2 * 2**30
+#: Files that a pack may hold.
+COUNT_LIMIT = 10_000
+#: Bytes of one of them.
+FILE_LIMIT = 256 * 2**20
+#: Bytes of all of them.
+WHOLE_LIMIT = 8 * 2**30
+#: Bytes of the ZIP itself.
+ZIP_LIMIT = 2 * 2**30
 #: How many times larger than its place in the ZIP a file may become; a table of one repeated line comes to some 300.
 RATIO_LIMIT = 1_000
 _CHUNK = 1 << 20
 _LICENCES = ("licence", "license", "copying", "rights", "terms", "readme")
 _LICENCE_LIMIT = 20_000
-#: What Saucer's own packs carry beside their recipes, and the list that tells them: files made of the looks, which are no looks themselves.
-CONTENTS, BESIDE = "saucer-contents.json", "beside"
+#: The list in a pack of Saucer that tells what it carries.
+CONTENTS = "saucer-contents.json"
+#: The folder of files that were made of the looks, and are no looks themselves.
+BESIDE = "beside"
 #: What systems leave in folders for themselves.
 _LEFT_BEHIND = {"__macosx", "thumbs.db", "desktop.ini"}
 

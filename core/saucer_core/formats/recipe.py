@@ -86,7 +86,9 @@ def _pack(values: F32) -> str:
 
 
 #: Numbers, strings, lists and objects in a recipe: a look of 200 steps with full curves has some 40,000.
-VALUE_LIMIT, DEPTH_LIMIT = 200_000, 64
+VALUE_LIMIT = 200_000
+#: Lists and objects inside one another.
+DEPTH_LIMIT = 64
 _STRING = re.compile(r'"(?:[^"\\]|\\.)*"')
 #: Text that a person wrote: no control characters but line breaks, no halves of characters.
 _NO_TEXT = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\ud800-\udfff]")
@@ -200,8 +202,10 @@ def _record_out(record: Record) -> dict[str, Any]:
     return said
 
 
-#: Revisions, tags and collections of one look that a recipe tells of.
-REVISIONS, WORDS = 200, 60
+#: Revisions of one look that a recipe tells of.
+REVISIONS = 200
+#: Tags and collections of one look that a recipe tells of.
+WORDS = 60
 
 
 def _record_in(data: Any, name: str) -> Record | None:

@@ -16,8 +16,10 @@ SIZE_LIMIT = 64 * 2**20
 DEPTH_LIMIT = 32
 #: The largest sound file, a collection of 10,000 corrections with descriptions, has about half as many.
 ELEMENT_LIMIT = 200_000
-#: Attributes of one element, and characters of one of them.
-ATTRIBUTE_LIMIT, VALUE_LIMIT = 64, 4096
+#: Attributes of one element.
+ATTRIBUTE_LIMIT = 64
+#: Characters of one attribute.
+VALUE_LIMIT = 4096
 #: Beyond this a number is no use to anybody, and its products with colours would leave what a float32 can be.
 LARGEST = 1e12
 #: Encodings that a file may declare; others are converted by whoever made it.

@@ -10,8 +10,12 @@ from ..look import Look
 from ..steps import Tables, no_tables
 from .traits import SKIN, from_lch, hue_name, on_screen
 
-#: Colours of an ordinary picture on a standard screen: rings at these lightnesses and chromas, with this many hues each.
-_LIGHTS, _CHROMAS, HUES = (0.3, 0.42, 0.54, 0.66, 0.78, 0.88), (0.03, 0.07, 0.11, 0.15), 36
+#: OKLab lightnesses of the colours of an ordinary picture on a standard screen.
+_LIGHTS = (0.3, 0.42, 0.54, 0.66, 0.78, 0.88)
+#: Their chromas.
+_CHROMAS = (0.03, 0.07, 0.11, 0.15)
+#: Hues on each ring of one lightness and one chroma.
+HUES = 36
 #: How near to the end of a channel counts as at it.
 _END = 0.5 / 255
 

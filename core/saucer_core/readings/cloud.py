@@ -18,8 +18,12 @@ from .traits import SKIN, from_lch, hue_name, on_screen
 SIDE = 12
 #: How far right and up together the corner of a slice reaches that shows it before.
 CORNER = 0.42
-#: The disc: rings of chroma at one lightness, and hues on each.
-DISC_LIGHT, RINGS, HUES = 0.66, (0.03, 0.06, 0.09, 0.12), 24
+#: OKLab lightness of the disc.
+DISC_LIGHT = 0.66
+#: Chromas of its rings.
+RINGS = (0.03, 0.06, 0.09, 0.12)
+#: Hues on each ring.
+HUES = 24
 
 
 _CHANNELS = ("red", "green", "blue")

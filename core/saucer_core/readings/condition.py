@@ -12,8 +12,10 @@ from ..tables.health import Health, health
 from ..tables.lut import Lut, Table, sampled
 from .clipped import Clipped
 
-#: Points a side on which a look is measured, and the smaller grid that is tried.
-GRID, SMALLER = 33, 17
+#: Points a side on which a look is measured.
+GRID = 33
+#: Points a side of the smaller grid that is tried.
+SMALLER = 17
 #: Places of one kind that are shown at most.
 PLACES = 40
 _CHANNELS = ("red", "green", "blue")

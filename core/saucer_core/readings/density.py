@@ -9,8 +9,10 @@ from ..kernels import kernel
 
 #: How far the logarithm lifts what is rare.
 GAIN = 5.0
-#: Counts a place that are drawn as bright as can be: for a column of a waveform, and for a place of a vectorscope.
-WAVE_FULL, VECTOR_FULL = 9.0, 90.0
+#: Counts a place of a waveform, for a column, that are drawn as bright as can be.
+WAVE_FULL = 9.0
+#: Counts a place of a vectorscope that are drawn as bright as can be.
+VECTOR_FULL = 90.0
 
 Codes = NDArray[np.uint8]
 

@@ -24,13 +24,23 @@ from ..trim import Trim
 
 What = Literal["skin", "grey", "tone"]
 
-#: Skin before a look, in OKLCh of a display: hue in degrees, chroma, lightness (fair to deep skins, common practice), wide enough
-#: for a balance that is somewhat off.
-SKIN_HUE, SKIN_CHROMA, SKIN_LIGHT = (20.0, 92.0), (0.025, 0.17), (0.25, 0.92)
-#: Greys: at most so much chroma, and neither black nor white.
-GREY_CHROMA, GREY_LIGHT = 0.045, (0.2, 0.92)
-#: The least share of a picture that is taken for skin and for grey, and the least chroma that skin must show to have a hue.
-LEAST_SKIN, LEAST_GREY, LEAST_CHROMA = 0.05, 0.012, 0.013
+#: Degrees of OKLCh hue that skin has on a display before a look (common practice), wide enough for a balance
+#: that is somewhat off.
+SKIN_HUE = (20.0, 92.0)
+#: Chroma of such skin.
+SKIN_CHROMA = (0.025, 0.17)
+#: Lightness of such skin, from deep to fair.
+SKIN_LIGHT = (0.25, 0.92)
+#: Chroma that a grey has at most.
+GREY_CHROMA = 0.045
+#: Lightness of greys: neither black nor white.
+GREY_LIGHT = (0.2, 0.92)
+#: Share of a picture from which its skin is spoken of.
+LEAST_SKIN = 0.05
+#: Share of a picture from which its greys are spoken of.
+LEAST_GREY = 0.012
+#: Chroma from which skin has a hue.
+LEAST_CHROMA = 0.013
 #: How far a shot may lie from its scene: degrees of hue, hundredths of OKLab, per cent of lightness.
 LIMITS: dict[What, float] = {"skin": 7.0, "grey": 2.0, "tone": 12.0}
 #: And how many times the usual distance of the others from their middle: a scene of many colours has no band of its own.

@@ -40,7 +40,10 @@ _WORDS = (
 )  # fmt: skip
 #: How many times likelier a pair is for each encoding that words name in its place.
 _SAID = 12.0
-_COMES, _GOES = re.compile(r"^\s*Comes in as:\s*(.+?)\s*$"), re.compile(r"^\s*Goes out as:\s*(.+?)\s*$")
+#: What Saucer's own files say of the encoding that they expect.
+_COMES = re.compile(r"^\s*Comes in as:\s*(.+?)\s*$")
+#: What Saucer's own files say of the encoding that they give.
+_GOES = re.compile(r"^\s*Goes out as:\s*(.+?)\s*$")
 
 
 @dataclass(frozen=True)

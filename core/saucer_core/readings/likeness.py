@@ -16,10 +16,16 @@ from ..screen import SCREEN
 from ..steps import Tables, no_tables
 from .traits import SKIN, from_lch, on_screen
 
-#: Greys, and lightness and chroma of the rings with the hues on each.
-GREYS, RINGS, HUES = 21, ((0.42, 0.06), (0.62, 0.06), (0.62, 0.12), (0.8, 0.06)), 20
-#: Two looks whose colours lie this close, mean and largest ΔE2000, are twins: side by side an eye sees no difference.
-TWIN_MEAN, TWIN_LARGEST = 0.5, 2.0
+#: Greys of the set of colours.
+GREYS = 21
+#: Lightness and chroma of its rings.
+RINGS = ((0.42, 0.06), (0.62, 0.06), (0.62, 0.12), (0.8, 0.06))
+#: Hues on each ring.
+HUES = 20
+#: Mean ΔE2000 up to which two looks are twins: side by side an eye sees no difference.
+TWIN_MEAN = 0.5
+#: Largest ΔE2000 up to which they are.
+TWIN_LARGEST = 2.0
 
 
 @cache

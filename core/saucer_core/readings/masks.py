@@ -8,7 +8,12 @@ from ..difference import difference
 from ..encodings import Encoding, convert
 from ..kernels import kernel
 
-BLACK, WHITE, OUTSIDE = 1, 2, 4
+#: Bit of a pixel that is clipped at black.
+BLACK = 1
+#: Bit of a pixel that is clipped at white.
+WHITE = 2
+#: Bit of a pixel out of gamut.
+OUTSIDE = 4
 #: How far beyond an end a code value must lie to count.
 SLACK = 0.5 / 1023
 

@@ -14,10 +14,16 @@ from ..screen import SCREEN
 from ..steps import Tables, no_tables
 from ..treatment import Treatment
 
-#: Lightness of the disc, and the chroma at its edge: as far as every hue of BT.709 nearly reaches.
-DISC_LIGHT, DISC_CHROMA = 0.72, 0.14
-#: Radii as parts of the half width.
-RIM, WELL, DISC = 0.98, 0.835, 0.775
+#: OKLab lightness of the disc.
+DISC_LIGHT = 0.72
+#: Chroma at its edge: as far as every hue of BT.709 nearly reaches.
+DISC_CHROMA = 0.14
+#: Radius of the rim, as a part of the half width.
+RIM = 0.98
+#: Radius of the well.
+WELL = 0.835
+#: Radius of the disc.
+DISC = 0.775
 
 
 def _cover(radius: F32, edge: float, half: float) -> F32:

@@ -8,8 +8,10 @@ from ..encodings import Encoding
 
 #: Light of mid grey, as camera makers count it (common practice).
 GREY = 0.18
-#: Stops from mid grey that the curve is drawn over, and points a stop.
-REACH, POINTS = 10, 8
+#: Stops to each side of mid grey that the curve is drawn over.
+REACH = 10
+#: Points a stop.
+POINTS = 8
 #: The lights for which makers publish codes (common practice).
 LIGHTS = (("no light", 0.0), ("mid grey", GREY), ("white card", 0.9), ("scene white", 1.0))
 #: Codes between which camera logarithms put mid grey (common practice: published curves lie between 0.32 and 0.48).

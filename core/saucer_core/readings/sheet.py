@@ -10,8 +10,14 @@ from ..treatment import Treatment
 from .cloud import slices
 from .portrait import portrait
 
-#: Grey behind everything, height of the saucer and the grey axis, room between, and height of a row of slices.
-GROUND, TOP, ROOM, ROW = 0.09, 300, 20, 120
+#: Code value of the grey behind everything.
+GROUND = 0.09
+#: Pixels: height of the saucer and the grey axis.
+TOP = 300
+#: Pixels between them.
+ROOM = 20
+#: Pixels: height of a row of slices.
+ROW = 120
 _LINES = ((0.89, 0.49, 0.44), (0.49, 0.77, 0.54), (0.49, 0.61, 0.92))
 
 

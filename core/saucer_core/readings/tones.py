@@ -9,8 +9,10 @@ from ..look import Look
 from ..steps import Tables, no_tables
 from .traits import on_screen
 
-#: On a standard screen.
-BLUE, CLAY = (0.3, 0.45, 0.68), (0.76, 0.47, 0.33)
+#: A blue of the sky, in code values of a standard screen.
+BLUE = (0.3, 0.45, 0.68)
+#: Fired clay, in code values of a standard screen.
+CLAY = (0.76, 0.47, 0.33)
 
 
 def tones(look: Look, *, tables: Tables = no_tables) -> tuple[str, str]:

@@ -20,7 +20,10 @@ from ..treatment import Treatment
 
 #: Skin from light to dark: OKLab lightness, chroma, hue.
 SKIN = ((0.82, 0.05, 55.0), (0.7, 0.07, 53.0), (0.6, 0.08, 50.0), (0.48, 0.07, 47.0), (0.36, 0.05, 45.0))
-HUES, CHROMA = 24, 0.09
+#: Hues of the ring on which chroma and turn are measured.
+HUES = 24
+#: Chroma of that ring.
+CHROMA = 0.09
 
 
 @dataclass(frozen=True)

@@ -38,8 +38,10 @@ def _xy(uv: F64) -> tuple[float, float]:
     return float(3 * u / below), float(2 * v / below)
 
 
-#: Reciprocal megakelvins of the middle, and how far 100 goes to either side. Saucer's own scale.
-MIRED, MIRED_REACH = 1e6 / 6504.0, 90.0
+#: Reciprocal megakelvins of the middle of the scale, which is Saucer's own.
+MIRED = 1e6 / 6504.0
+#: Reciprocal megakelvins that 100 goes to either side.
+MIRED_REACH = 90.0
 TINT_REACH = 0.03
 #: Where along each of the two the editor is told what a grey becomes.
 TRACED = (-100.0, -50.0, 0.0, 50.0, 100.0)

@@ -22,7 +22,10 @@ Blend = Literal[
 ]  # fmt: skip
 BLENDS: tuple[Blend, ...] = get_args(Blend)
 
-_NIL, _HALF, _ONE, _TWO = np.float32(0), np.float32(0.5), np.float32(1), np.float32(2)
+_NIL = np.float32(0)
+_HALF = np.float32(0.5)
+_ONE = np.float32(1)
+_TWO = np.float32(2)
 _SMALL = np.float32(1e-6)
 
 

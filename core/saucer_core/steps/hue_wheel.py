@@ -17,8 +17,12 @@ PLACES = 1024
 FULL_LIGHT = 0.25
 #: Chroma from which on a colour counts fully for changes of lightness: below it they fade, so that neutrals stay.
 COLOURFUL = np.float32(0.08)
-#: Lightness and chroma of the drawn ring.
-RING_LIGHT, RING_CHROMA, RING_PLACES = 0.72, 0.12, 72
+#: OKLab lightness of the drawn ring.
+RING_LIGHT = 0.72
+#: Its chroma.
+RING_CHROMA = 0.12
+#: Places of it that are drawn.
+RING_PLACES = 72
 
 _PER_TURN = np.float32(PLACES / (2 * np.pi))
 

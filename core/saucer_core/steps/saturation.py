@@ -13,9 +13,11 @@ from .parameter import share
 from .step import Purpose, Step, Surroundings
 from .traced import line
 
-#: Hue of skin in OKLCh, degrees, and half the width that the guard covers: Saucer's own figures, read off the skin
-#: patches of the demo chart, which lie between 38° and 68°.
-SKIN_HUE, SKIN_REACH = 53.0, 32.0
+#: Hue of skin in OKLCh, degrees: Saucer's own figure, read off the skin patches of the demo chart, which lie
+#: between 38° and 68°.
+SKIN_HUE = 53.0
+#: Half the width that the guard covers, in degrees.
+SKIN_REACH = 32.0
 #: Chroma from which *even* no longer gives more: about that of the strongest BT.709 colours.
 STRONG = 0.25
 
@@ -23,7 +25,8 @@ STRONG = 0.25
 #: Chroma at which the trace is taken.
 TRACED = 0.1
 
-_COS, _SIN = np.float32(np.cos(np.radians(SKIN_HUE))), np.float32(np.sin(np.radians(SKIN_HUE)))
+_COS = np.float32(np.cos(np.radians(SKIN_HUE)))
+_SIN = np.float32(np.sin(np.radians(SKIN_HUE)))
 _NEAR = np.float32(np.cos(np.radians(SKIN_REACH)))
 _STRONG = np.float32(STRONG)
 

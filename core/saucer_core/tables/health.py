@@ -10,8 +10,10 @@ from ..arrays import F32, F64
 from ..luma import LUMA
 from .lut import Lut, Table, identity_grid, sampled
 
-#: Points of the grey ramp that is looked at, and what counts as standing still on it.
-GREYS, STILL = 256, 2e-5
+#: Points of the grey ramp that is looked at.
+GREYS = 256
+#: A change from one point of that ramp to the next, in code values, below which the ramp stands still.
+STILL = 2e-5
 
 
 @dataclass(frozen=True)

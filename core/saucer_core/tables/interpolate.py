@@ -19,7 +19,8 @@ from ..operations import Operation
 from .corners import put_mean
 
 Interpolation = Literal["tetrahedral", "trilinear"]
-_NIL, _ONE = np.float32(0), np.float32(1)
+_NIL = np.float32(0)
+_ONE = np.float32(1)
 _BLOCK = 512
 SHARES = 32
 

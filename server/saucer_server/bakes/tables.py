@@ -32,10 +32,14 @@ from ..looks.rules import LookValue
 from ..luts.rules import table
 
 Method = Literal["sampled", "fitted"]
-#: How wide the frames are that a table is measured on, and drawn for the screen.
-MEASURED_WIDTH, DRAWN_WIDTH = 640, 720
-#: Steps that are tried for an easing, and what of the error may at most be left for it to be worth saying.
-TRIED, WORTH = 3, 0.95
+#: Pixels: width of the frames that a table is measured on.
+MEASURED_WIDTH = 640
+#: Pixels: width of the frames that are drawn for the screen.
+DRAWN_WIDTH = 720
+#: Steps that are tried for an easing.
+TRIED = 3
+#: Share of the error that may at most be left for an easing to be worth saying.
+WORTH = 0.95
 
 
 def program_of(look: LookValue) -> Program:

@@ -24,10 +24,15 @@ from ..framing import flags, headed
 from ..luts.rules import table
 from .pictures import rendered, treatment
 
-#: Width of the picture that is counted, and of the one that spots are read from.
-COUNTED_WIDTH, PROBED_WIDTH = 320, 1280
+#: Pixels: width of the picture that is counted.
+COUNTED_WIDTH = 320
+#: Pixels: width of the picture that spots are read from.
+PROBED_WIDTH = 1280
 CHECKED_WIDTH = 80
-COLUMNS, SCOPE = 192, 144
+#: Columns of a waveform.
+COLUMNS = 192
+#: Places a side of a vectorscope.
+SCOPE = 144
 
 Place = tuple[float, float]
 

@@ -37,8 +37,10 @@ __all__ = [
     "make",
 ]  # fmt: skip
 
-#: How wide pictures are drawn for the screen, and the 8-bit codes of what no look explains that are drawn as white.
-DRAWN_WIDTH, FULL_CODES = 640, 8
+#: Pixels: width of the pictures that are drawn for the screen.
+DRAWN_WIDTH = 640
+#: 8-bit codes of what no look explains that are drawn as white.
+FULL_CODES = 8
 SAUCER = 168
 Take = Literal["as it is", "smoothed"]
 

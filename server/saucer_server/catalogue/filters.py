@@ -25,8 +25,10 @@ from .models import Collection, Entry, Favourite, Placed, Visit
 from .spread import Columns, Mask, counts, mask
 from .vocabulary import meant
 
-#: Words of a search that are heeded; letters from which on a word may be misspelt.
-WORDS_HEEDED, MISSPELT = 12, 5
+#: Words of a search that count.
+WORDS_HEEDED = 12
+#: Letters from which on a word may be misspelt.
+MISSPELT = 5
 #: Collections kept by a search that a search may lead through, one behind the other.
 DEPTH = 4
 ORDERS = ("fit", "name", "newest", "used", "recent", "by hand", *BY_KEY)

@@ -25,7 +25,10 @@ from ..people.rules import Person, must
 from .models import Delivery
 from .rules import lists, place_of
 
-STAND_IN, MARK = ".stand-in.json", ".delivery"
+#: The file that names the stand-in for a storage elsewhere.
+STAND_IN = ".stand-in.json"
+#: The file in a folder that names the delivery it was written by.
+MARK = ".delivery"
 LOCKS = 0x5A0CE3
 PIECE = 2**18
 

@@ -32,8 +32,10 @@ from ..luts.rules import table
 from ..sheets.pages import Line, page
 from .plan import Plan
 
-#: Width of the pictures that tables are measured on, and that a loss is measured on; of the pictures on the contact sheet.
-MEASURED, SHEET = 480, 320
+#: Pixels: width of the pictures that tables and losses are measured on.
+MEASURED = 480
+#: Pixels: width of the pictures on the contact sheet.
+SHEET = 320
 
 Alive = Callable[[], None]
 

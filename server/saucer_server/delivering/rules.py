@@ -76,8 +76,10 @@ def has_files(delivery: Delivery) -> bool:
     return not delivery.gone and (delivery.ready or bool(delivery.file))
 
 
-#: Files of a delivery are kept so long at least; those of the newest finished ones of each project for good.
-KEPT_FOR, KEPT_NEWEST = timedelta(days=90), 2
+#: How long files of a delivery are kept at least.
+KEPT_FOR = timedelta(days=90)
+#: Newest finished deliveries of each project whose files are kept for good.
+KEPT_NEWEST = 2
 
 
 def let_go_of_old(now: datetime) -> None:

@@ -21,8 +21,10 @@ from ..caches import MIB
 from ..delivering.rules import let_go_of_old, shas_in_use
 from ..storage import arriving
 
-#: Results that can be made again: MiB that they may take, and seconds after which one that nobody asked for goes.
-DERIVED_MIB, UNASKED = int(os.environ.get("SAUCER_DERIVED_MIB", 4096)), 30 * 86_400
+#: MiB that results may take which can be made again.
+DERIVED_MIB = int(os.environ.get("SAUCER_DERIVED_MIB", 4096))
+#: Seconds after which one of them goes that nobody asked for.
+UNASKED = 30 * 86_400
 #: A file is written before the row that names it: one younger than this, in seconds, may still get its row.
 YOUNG = 86_400
 #: Columns that name files, by the folder that the files lie in.

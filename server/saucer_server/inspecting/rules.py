@@ -27,8 +27,10 @@ from .subjects import Subject, labels
 
 #: ΔE that is drawn as white where two pictures differ.
 FULL = 20.0
-#: Points a side of the cloud, and looks named as the nearest.
-SIDE, NEAREST = 12, 3
+#: Points a side of the cloud.
+SIDE = 12
+#: Looks that are named as the nearest.
+NEAREST = 3
 
 
 @dataclass(frozen=True)

@@ -37,10 +37,14 @@ from .earlier import Earlier, colours_of
 from .models import Pack, PackFile, PackItem, Stage
 from .rules import collection_for, holds
 
-#: Widths of the pictures that are drawn ahead: of a look on the chosen frame, and its saucer.
-STILL, SAUCER = 320, 112
-#: Files read at once, and files waiting to be written down.
-AT_ONCE, AHEAD = 2, 8
+#: Pixels: width of the picture that is drawn ahead of a look on the chosen frame.
+STILL = 320
+#: Pixels: width of the saucer that is drawn ahead.
+SAUCER = 112
+#: Files that are read at once.
+AT_ONCE = 2
+#: Files that wait to be written down.
+AHEAD = 8
 
 
 @dataclass(frozen=True)

@@ -28,8 +28,10 @@ __all__ = [
     "items_of", "locked", "may_decide", "say", "waiting",
 ]  # fmt: skip
 
-#: What a designer may have waiting, and how large one file may be.
-PACK_LIMIT, FILE_LIMIT = 20, packed.ZIP_LIMIT
+#: Packs that a designer may have waiting.
+PACK_LIMIT = 20
+#: Bytes of one file.
+FILE_LIMIT = packed.ZIP_LIMIT
 TAG_LIMIT = 8
 register(Holding("file of a pack that waits", "files of packs that wait", PackFile.objects.all, "pack__brought_by", "size"))
 

@@ -19,8 +19,11 @@ from .models import Circle, Person, Role
 
 __all__ = ["Asking", "Circle", "Seen", "forget", "hidden", "let_go", "made_for", "of_all", "pages_of", "set_people", "shown", "shown_among"]
 
-#: Seconds for which a process remembers what a person may not see: longer than a gesture, shorter than anybody waits to be let in.
-REMEMBERED, PEOPLE = 2.0, 1024
+#: Seconds for which a process remembers what a person may not see: longer than a gesture, shorter than
+#: anybody waits to be let in.
+REMEMBERED = 2.0
+#: People of whom it is remembered.
+PEOPLE = 1024
 _request: ContextVar[HttpRequest | None] = ContextVar("asking", default=None)
 _known: TTLCache[int, tuple[int, ...]] = TTLCache(PEOPLE, REMEMBERED)
 _lock = Lock()

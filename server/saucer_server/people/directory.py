@@ -28,8 +28,10 @@ USER = "urn:ietf:params:scim:schemas:core:2.0:User"
 _MESSAGES = "urn:ietf:params:scim:api:messages:2.0"
 _CORE = "urn:ietf:params:scim:schemas:core:2.0"
 _KIND = "application/scim+json"
-#: People that one answer lists, and operations that one request holds.
-PAGE, OPERATIONS = 200, 50
+#: People whom one answer lists.
+PAGE = 200
+#: Operations that one request holds.
+OPERATIONS = 50
 #: The only filters there are (RFC 7644, 3.4.2.2): by a name, or by the directory's own key.
 _FILTER = re.compile(r'(userName|externalId|emails\.value|emails) eq "((?:[^"\\]|\\.)*)"', re.IGNORECASE)
 #: A path of a change that names one value of several: ``emails[type eq "work"].value``.

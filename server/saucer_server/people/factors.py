@@ -19,8 +19,10 @@ from .models import Factor, Person
 __all__ = ["Begun", "Factor", "asked_for", "begin", "confirm", "end", "must_pass", "people"]
 
 SPARE = 10
-#: Seconds that one code is good for, and how many before and after it are taken: clocks of phones differ.
-STEP, DRIFT = 30, 1
+#: Seconds that one code is good for.
+STEP = 30
+#: Codes before and after it that are taken: clocks of phones differ.
+DRIFT = 1
 
 
 @dataclass(frozen=True)

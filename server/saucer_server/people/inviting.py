@@ -23,7 +23,10 @@ from .sessions import end_all
 
 __all__ = ["INVITED_FOR", "RESET_FOR", "Link", "choose_password", "enter", "find", "invite", "open_ones", "renew", "reset", "take_back"]
 
-INVITED_FOR, RESET_FOR = timedelta(days=7), timedelta(hours=24)
+#: How long an invitation is good.
+INVITED_FOR = timedelta(days=7)
+#: How long a link to choose a new password is good.
+RESET_FOR = timedelta(hours=24)
 
 
 def _secret() -> tuple[str, str]:

@@ -37,7 +37,10 @@ class Operation:
 _DESIGNERS = "Looks are changed by look designers. You can try this look, assign it, and take its files."
 _LEADS = "This is for leads. Ask one of them."
 _STARTED = "This is done by who started it, or by a lead."
-_ALL, _OWN, _ASKS, _NO = Reach.ALL, Reach.OWN, Reach.ASKS, Reach.NO
+_ALL = Reach.ALL
+_OWN = Reach.OWN
+_ASKS = Reach.ASKS
+_NO = Reach.NO
 
 #: Every operation that somebody may not do, in the order in which the table is shown.
 TABLE = {

@@ -15,8 +15,10 @@ from django.http import HttpRequest, HttpResponse
 from .rules import Person
 
 COOKIE = "saucer_pictures"
-#: Seconds for which a pass is good, and before whose end it is made anew. Somebody let in no more sees kept pictures at most so long.
-GOOD_FOR, RENEWED = 1800, 600
+#: Seconds for which a pass is good. Somebody who is let in no more sees kept pictures at most so long.
+GOOD_FOR = 1800
+#: Seconds before its end from which it is made anew.
+RENEWED = 600
 
 
 def _secret() -> str:

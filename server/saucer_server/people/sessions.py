@@ -16,8 +16,10 @@ from .models import Person, UserSession
 
 __all__ = ["HERE_NOW", "UserSession", "end", "end_all", "last_seen", "leave", "listed", "moved", "seen", "signed_in"]
 
-#: Who asked for anything within this time is here now; more often nothing is written down.
-HERE_NOW, NOTED_EVERY = timedelta(minutes=5), timedelta(minutes=1)
+#: Who asked for anything within this time is here now.
+HERE_NOW = timedelta(minutes=5)
+#: How often that is written down.
+NOTED_EVERY = timedelta(minutes=1)
 
 _BROWSERS = (("Edg", "Edge"), ("OPR", "Opera"), ("Firefox", "Firefox"), ("Chrom", "Chromium or Chrome"), ("Safari", "Safari"))
 _SYSTEMS = (

@@ -26,8 +26,10 @@ from .activity import Happening, note
 from .rules import Person, Role
 
 _NEXT = "single sign-on next"
-#: Letters of the provider's name for somebody, with its own address before it, and of a mail address (RFC 5321, 4.5.3.1).
-LONGEST_SUBJECT, LONGEST_EMAIL = 300, 254
+#: Characters of the provider's name for somebody, with its own address before it.
+LONGEST_SUBJECT = 300
+#: Characters of a mail address (RFC 5321, 4.5.3.1).
+LONGEST_EMAIL = 254
 
 
 def alone() -> bool:

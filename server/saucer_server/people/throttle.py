@@ -13,12 +13,16 @@ from .models import FailedSignIn
 
 #: Wrong passwords that are answered at once: for a name from one address, for a name from all, and from an address: an office shares one.
 FREE = {"both": 5, "name": 50, "from": 30}
-#: Then the pause doubles with each, up to so many seconds; a quiet hour forgets them all.
-LONGEST, FORGOTTEN = {"both": 300, "name": 60, "from": 300}, timedelta(hours=1)
+#: Seconds that the pause grows to, doubling with each further wrong password.
+LONGEST = {"both": 300, "name": 60, "from": 300}
+#: A quiet time after which they are forgotten.
+FORGOTTEN = timedelta(hours=1)
 
 
-#: Checking a password takes a core for a moment, so a process checks one at a time and lets few wait for it.
-_CHECKING, _PLACES = Lock(), BoundedSemaphore(3)
+#: Checking a password takes a core for a moment, so a process checks one at a time.
+_CHECKING = Lock()
+#: How many may wait for it.
+_PLACES = BoundedSemaphore(3)
 
 
 @contextmanager

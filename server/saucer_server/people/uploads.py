@@ -20,12 +20,18 @@ __all__ = ["BYTES", "KEPT_FREE", "LARGEST", "ONE_PERSON", "Upload", "admit", "en
 MIB = 2**20
 #: Largest body in bytes: a clip (``saucer_core.formats.clips.SIZE_LIMIT``) and what stands around it.
 LARGEST = 4200 * MIB
-#: Bytes of all bodies under way, how many one person sends at once, and bytes of the disk that they leave free.
-BYTES, ONE_PERSON, KEPT_FREE = 64 * 1024 * MIB, 8, 512 * MIB
+#: Bytes of all bodies under way.
+BYTES = 64 * 1024 * MIB
+#: Bodies that one person sends at once.
+ONE_PERSON = 8
+#: Bytes of the disk that bodies leave free.
+KEPT_FREE = 512 * MIB
 #: A body lies in the front, then in the web process, then among the files: so many times its size is needed for a moment.
 COPIES = 3
-#: Bytes a second below which a sender counts as gone, and seconds that everybody has.
-SLOWEST, GRACE = 128 * 1024, 120
+#: Bytes a second below which a sender counts as gone.
+SLOWEST = 128 * 1024
+#: Seconds that everybody has.
+GRACE = 120
 _LOCK = 0x5A0CE2
 
 

@@ -22,7 +22,10 @@ __all__ = ["Wish", "assign", "changes_of", "keep_looks", "of_place", "record", "
 Put = tuple[int | None, float]
 #: Looks that are stacked on one place.
 STACK = 6
-PROJECT, SCENE, SHOT, TRIM = "project", "scene", "shot", "trim"
+PROJECT = "project"
+SCENE = "scene"
+SHOT = "shot"
+TRIM = "trim"
 
 
 @dataclass(frozen=True)

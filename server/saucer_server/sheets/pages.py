@@ -77,9 +77,18 @@ def html(sheet: Sheet, person: Person) -> bytes:
     return page(sheet.name, _about(sheet), [c.name for c in sheet.columns.all()], lines(sheet, person))
 
 
-#: Geometry of the PNG and sizes of its letters, in pixels.
-_SIDE, _HEAD, _GAP, _HIGH = 250, 92, 8, 180
-_LARGE, _SMALL = 22, 14
+#: Pixels of the PNG: width of the column of names.
+_SIDE = 250
+#: Height of the head.
+_HEAD = 92
+#: Between two pictures.
+_GAP = 8
+#: Height of a picture.
+_HIGH = 180
+#: Pixels of its large letters.
+_LARGE = 22
+#: Pixels of its small letters.
+_SMALL = 14
 
 
 def _fitted(data: bytes) -> Image.Image:
@@ -111,8 +120,12 @@ def png(sheet: Sheet, person: Person) -> bytes:
     return out.getvalue()
 
 
-#: Geometry of the PDF, in millimetres.
-_EDGE, _NAMES, _BETWEEN = 12, 42, 2
+#: Millimetres of the PDF: the margin.
+_EDGE = 12
+#: Width of the column of names.
+_NAMES = 42
+#: Between two pictures.
+_BETWEEN = 2
 
 
 def pdf(sheet: Sheet, person: Person) -> bytes:

@@ -36,7 +36,10 @@ __all__ = [
     "seen",
 ]
 
-LOOKS, FRAMES = 60, 24
+#: Looks on one sheet.
+LOOKS = 60
+#: Frames on one sheet.
+FRAMES = 24
 #: What a verdict counts when rows are put in order.
 WORTH = {Verdict.FOR: 1.0, Verdict.CHANGES: 0.5, Verdict.AGAINST: 0.0}
 BIN = register(Kind("sheet", "contact sheet", Sheet.objects, "made_by"))

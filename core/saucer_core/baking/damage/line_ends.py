@@ -13,11 +13,17 @@ from ...arrays import F32, F64
 from ...tables.carrier import Arrangement, grid_of
 from .noise import GROWS, mixed
 
-#: How far ends may be pulled: at all, times what blue's are, and times a step of rounding. Honest looks stay below that.
-_PULLED, _OWN, _ROUNDED = 0.004, 1.5, 15.0
+#: Code values that ends may be pulled. Honest looks stay below all three limits.
+_PULLED = 0.004
+#: Times what blue's ends are pulled.
+_OWN = 1.5
+#: Steps of rounding.
+_ROUNDED = 15.0
 _NOISY = 1.5
-#: The same for how restless they may be: times blue's, and times a step of rounding.
-_RESTLESS, _COARSE = 1.35, 0.47
+#: How restless ends may be: times blue's.
+_RESTLESS = 1.35
+#: How restless ends may be: times a step of rounding.
+_COARSE = 0.47
 #: Share of the points that is less restless than what is compared: compression spoils a few ends much.
 _SELDOM = 0.97
 #: Change along a line from which its ends tell something, in code values.
@@ -30,8 +36,10 @@ _BOTH = [0, 1, 2, 3, 4, 5, -6, -5, -4, -3, -2, -1]
 _SMOOTHER = 0.7
 #: Share of the lines that must tell something.
 _SHARE = 0.02
-#: Values between which neither end is clipped.
-_LOW, _HIGH = 0.015, 0.985
+#: Code value above which an end is not clipped at black.
+_LOW = 0.015
+#: Code value below which an end is not clipped at white.
+_HIGH = 0.985
 
 
 @dataclass(frozen=True)

@@ -11,8 +11,10 @@ from scipy.ndimage import maximum_filter1d
 from ...arrays import F32, F64
 from ...tables.carrier import Arrangement
 
-#: Height of an edge that is looked at, in code values, and how many times the ordinary change from point to point.
-_HIGH, _STANDS_OUT = 2.5 / 255, 8.0
+#: Height of an edge that is looked at, in code values.
+_HIGH = 2.5 / 255
+#: Times that it must exceed the ordinary change from point to point.
+_STANDS_OUT = 8.0
 #: What a neighbour must have of an edge to have it too.
 _SHARED = 0.35
 #: Lonely edges that count, as a share times the square of the points a side, because edges of looks are surfaces. Looks stay below 4.

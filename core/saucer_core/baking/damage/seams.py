@@ -15,8 +15,10 @@ from ...tables.carrier import I64, Arrangement
 
 #: What fourth differences make of a step between two points, and of a bend there: they tell the two apart, as one is odd and one even.
 _SHAPES = {"step": np.array([1.0, -3.0, 3.0, -1.0]), "bend": np.array([0.5, -0.5, -0.5, 0.5])}
-#: Terms along a line of red and across it that jumps are averaged in, so that grain averages out.
-_ALONG, _ACROSS = 4, 3
+#: Terms along a line of red over which jumps are averaged, so that grain averages out.
+_ALONG = 4
+#: Terms across it.
+_ACROSS = 3
 #: Blocks of lines, along red and across, that jumps are averaged in to be compared line by line.
 _BLOCKS = 6
 #: Share of the seams that may differ from the others: a bend of the look can lie at one of them.
@@ -25,9 +27,12 @@ _FEW = 0.25
 _LEAST = 0.3
 
 
-#: How many times larger jumps at seams must be than elsewhere: with their signs, whatever their sign; and from how many steps of
-#: rounding on their size speaks for itself. Honest looks stay below 3.8 and 4.4, and reach both limits never together.
-_TORN, _ROUGH, _SIZE = 4.5, 2.5, 3.0
+#: Times that jumps at seams must be larger than elsewhere, with their signs. Honest looks stay below 4.4.
+_TORN = 4.5
+#: Times that they must be larger whatever their sign. Honest looks never reach both limits together.
+_ROUGH = 2.5
+#: Steps of rounding from which their size speaks for itself.
+_SIZE = 3.0
 #: Points at the ends of lines that a filter reaches.
 _FILTERED = 5
 #: Points at the ends of lines that light is not told from: neighbours are mixed there by much else.

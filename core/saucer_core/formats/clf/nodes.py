@@ -9,7 +9,8 @@ from ...elementary import exp2, hold, log2, power
 from ...kernels import kernel
 from ...operations import Operation
 
-_NIL, _ONE = np.float32(0), np.float32(1)
+_NIL = np.float32(0)
+_ONE = np.float32(1)
 
 
 @kernel("void(float32[:, ::1], float32, float32, boolean, boolean)")
