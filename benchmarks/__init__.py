@@ -1,1 +1,2 @@
-"""Speed, measured side by side with public libraries in one run. Figures of one machine; the ratios are what counts."""
+"""Speed, measured side by side with public libraries in one run. Figures of one machine; the ratios are what
+counts."""

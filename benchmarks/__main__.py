@@ -1,10 +1,20 @@
-"""``./saucer measure [PART …]``: measures and prints; ``--write`` also into docs/benchmarks.md. Fails where a promised limit is missed."""
+"""``./saucer measure [PART …]``: measures and prints; ``--write`` also into docs/benchmarks.md. Fails where a
+promised limit is missed."""
 
 import argparse
 import sys
 from pathlib import Path
 
-from . import bench_across, bench_catalogue, bench_core, bench_delivery, bench_hour, bench_looks_in, bench_many, bench_screen
+from . import (
+    bench_across,
+    bench_catalogue,
+    bench_core,
+    bench_delivery,
+    bench_hour,
+    bench_looks_in,
+    bench_many,
+    bench_screen,
+)
 from .amount import LITTLE
 from .instance import held
 

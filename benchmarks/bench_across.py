@@ -1,4 +1,5 @@
-"""Looks on many pictures and on a clip, beside scripts with public libraries that do the same; the demo's wall and a small delivery."""
+"""Looks on many pictures and on a clip, beside scripts with public libraries that do the same; the demo's
+wall and a small delivery."""
 
 import json
 import os
@@ -33,7 +34,8 @@ from .peers import packed
 from .report import Table
 from .visitor import Visitor, visitor
 
-#: Pictures of the batch (each side does one after the other), frames of the clip and of a small long one, shots of the wall.
+#: Pictures of the batch (each side does one after the other), frames of the clip and of a small long one,
+#: shots of the wall.
 PICTURES, FRAMES, LONG, LARGE, SHOTS = much((12, 240, 3000, 40, 200), (1, 24, 48, 4, 12))
 #: Pixels: width of a frame.
 WIDE = 1920
@@ -43,10 +45,11 @@ HIGH = 1080
 RATE = 24
 LOOK = {
     "steps": [
-        {"id": "a", "kind": "contrast", "amount": 1.2}, {"id": "b", "kind": "saturation", "amount": 0.8},
+        {"id": "a", "kind": "contrast", "amount": 1.2},
+        {"id": "b", "kind": "saturation", "amount": 0.8},
         {"id": "c", "kind": "zone_tint"},
     ],
-}  # fmt: skip
+}
 
 
 def _seconds(work: Callable[[], object]) -> float:
@@ -56,7 +59,8 @@ def _seconds(work: Callable[[], object]) -> float:
 
 
 def _with_libraries(table: Path, source: Path, target: Path) -> None:
-    """OpenImageIO reads and writes, OpenColorIO applies the table in between; the same depth and the same effort of packing."""
+    """OpenImageIO reads and writes, OpenColorIO applies the table in between; the same depth and the same
+    effort of packing."""
     given: Any = oiio.ImageInput.open(str(source))
     spec = given.spec()
     rgb = np.ascontiguousarray(given.read_image(0, 0, 0, 3, oiio.FLOAT))
@@ -77,10 +81,22 @@ def _batch(folder: Path, table: Path) -> Table:
     (folder / "in").mkdir()
     for k in range(PICTURES):
         wave = 0.5 + 0.4 * np.sin(x / (90 + k) + y / (70 + 2 * k))
-        pictures.write(folder / "in" / f"{k:03d}.png", np.stack([x / 3839, wave, y / 2159], axis=-1) + noise, "uint16")
+        pictures.write(
+            folder / "in" / f"{k:03d}.png", np.stack([x / 3839, wave, y / 2159], axis=-1) + noise, "uint16"
+        )
     (folder / "theirs").mkdir()
     env = {**os.environ, "PYTHONPATH": str(ROOT / "core")}
-    asked: list[str | Path] = [python(), "-m", "saucer_core", "apply", table, folder / "in", "-o", folder / "ours", "--quiet"]
+    asked: list[str | Path] = [
+        python(),
+        "-m",
+        "saucer_core",
+        "apply",
+        table,
+        folder / "in",
+        "-o",
+        folder / "ours",
+        "--quiet",
+    ]
     ours = _seconds(lambda: subprocess.run(asked, check=True, env=env, stdout=subprocess.DEVNULL))
 
     def all_of_them() -> None:
@@ -89,7 +105,10 @@ def _batch(folder: Path, table: Path) -> Table:
 
     theirs = _seconds(all_of_them)
     one, other = (pictures.read(folder / side / "000.png")[0] for side in ("ours", "theirs"))
-    found = Table(f"A table on {PICTURES} pictures of 3840 × 2160, 16 bit, read and written, two cores", ["who", "time a picture"])
+    found = Table(
+        f"A table on {PICTURES} pictures of 3840 × 2160, 16 bit, read and written, two cores",
+        ["who", "time a picture"],
+    )
     found.add("Saucer's `apply`", f"{ours / PICTURES:.2f} s")
     found.add("a script with OpenImageIO and OpenColorIO", f"{theirs / PICTURES:.2f} s")
     found.add("times that script", f"{ours / theirs:.2f} ×")
@@ -101,24 +120,36 @@ def _batch(folder: Path, table: Path) -> Table:
 def _make_clip(path: Path, frames: int, wide: int, high: int) -> None:
     layout = Layout(10, 2, 2, 1, full=False)
     y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
-    base = np.stack([0.5 + 0.4 * np.sin(x / 90), 0.5 + 0.4 * np.cos(y / 70), 0.4 + 0.3 * np.sin((x + y) / 130)], axis=-1)
+    base = np.stack(
+        [0.5 + 0.4 * np.sin(x / 90), 0.5 + 0.4 * np.cos(y / 70), 0.4 + 0.3 * np.sin((x + y) / 130)], axis=-1
+    )
     grain = np.random.default_rng(1).normal(0, 0.01, (high, wide, 3))
-    planes = [to_planes((np.roll(base, 40 * k, 1) + np.roll(grain, 7 * k, 0)).astype(np.float32), layout) for k in range(min(12, frames))]
+    planes = [
+        to_planes((np.roll(base, 40 * k, 1) + np.roll(grain, 7 * k, 0)).astype(np.float32), layout)
+        for k in range(min(12, frames))
+    ]
     with av.open(str(path), "w") as out:
         stream: Any = out.add_stream("libx264", rate=RATE, options={"preset": "ultrafast", "crf": "14"})
         stream.width, stream.height, stream.pix_fmt = wide, high, "yuv420p10le"
-        stream.codec_context.color_primaries, stream.codec_context.color_trc, stream.codec_context.colorspace = 1, 1, 1
+        (
+            stream.codec_context.color_primaries,
+            stream.codec_context.color_trc,
+            stream.codec_context.colorspace,
+        ) = 1, 1, 1
         for k in range(frames):
             frame = VideoFrame(wide, high, "yuv420p10le")
             for plane, codes in zip(frame.planes, planes[k % len(planes)], strict=True):
-                np.frombuffer(memoryview(plane), dtype="<u2").reshape(codes.shape[0], -1)[:, : codes.shape[1]] = codes
+                np.frombuffer(memoryview(plane), dtype="<u2").reshape(codes.shape[0], -1)[
+                    :, : codes.shape[1]
+                ] = codes
             frame.pts, frame.time_base = k, Fraction(1, RATE)
             out.mux(stream.encode(frame))
         out.mux(stream.encode(None))
 
 
 def _by_filter(source: Path, table: Path, target: Path) -> None:
-    """FFmpeg's ``lut3d`` through PyAV, between the same decoder and the same encoder with the same options."""
+    """FFmpeg's ``lut3d`` through PyAV, between the same decoder and the same encoder with the same
+    options."""
     kind = CLIP_KINDS["h264_10"]
     with av.open(str(source)) as given, av.open(str(target), "w", format="mov") as out:
         picture = given.streams.video[0]
@@ -127,7 +158,11 @@ def _by_filter(source: Path, table: Path, target: Path) -> None:
         stream.width, stream.height, stream.pix_fmt = WIDE, HIGH, kind.pixels
         graph: Any = av.filter.Graph()
         begin = graph.add_buffer(width=WIDE, height=HIGH, format="yuv420p10le", time_base=picture.time_base)
-        look, back, end = graph.add("lut3d", f"file={table}:interp=tetrahedral"), graph.add("format", kind.pixels), graph.add("buffersink")
+        look, back, end = (
+            graph.add("lut3d", f"file={table}:interp=tetrahedral"),
+            graph.add("format", kind.pixels),
+            graph.add("buffersink"),
+        )
         begin.link_to(look)
         look.link_to(back)
         back.link_to(end)
@@ -144,11 +179,20 @@ def _clip(folder: Path, table: Path) -> Table:
     found = clips.look_through(source)
     lut = bake(Treatment(Look.model_validate(LOOK)).compile(), 33)
     work = ClipWork(
-        source, found, 0, FRAMES - 1, tuple(lut.operations()), encoding("bt709_display"), CLIP_KINDS["h264_10"]
-    )  # fmt: skip
+        source,
+        found,
+        0,
+        FRAMES - 1,
+        tuple(lut.operations()),
+        encoding("bt709_display"),
+        CLIP_KINDS["h264_10"],
+    )
     ours = _seconds(lambda: render(work, folder / "lengths", folder / "ours.mov", lambda done, count: None))
     theirs = _seconds(lambda: _by_filter(source, table, folder / "theirs.mov"))
-    made = Table(f"A clip of {FRAMES} frames of 1920 × 1080, 10 bit, H.264 in and out, two cores", ["who", "frames a second"])
+    made = Table(
+        f"A clip of {FRAMES} frames of 1920 × 1080, 10 bit, H.264 in and out, two cores",
+        ["who", "frames a second"],
+    )
     made.add("Saucer: lengths, each whole, joined at the end", f"{FRAMES / ours:.1f}")
     made.add("FFmpeg's lut3d through PyAV, same decoder and encoder", f"{FRAMES / theirs:.1f}")
     made.add("Saucer is as fast", f"{theirs / ours:.2f} ×")
@@ -157,15 +201,18 @@ def _clip(folder: Path, table: Path) -> Table:
     # After four lengths everything that is used again is there.
     half, end = _held(folder, LONG, 640, 360, "h264")
     made.want("memory at the end beside the middle:", end / half, 1.02)
-    made.add(f"{LONG} frames of 640 × 360: memory at most, in the middle and at the end", f"{half:.0f} and {end:.0f} MiB")
+    made.add(
+        f"{LONG} frames of 640 × 360: memory at most, in the middle and at the end",
+        f"{half:.0f} and {end:.0f} MiB",
+    )
     most = _held(folder, LARGE, 3840, 2160, "h264_10")[1]
     made.add(f"{LARGE} frames of 3840 × 2160, 10 bit: memory at most", f"{most:.0f} MiB")
     made.want("memory for large frames:", most, 1024, " MiB")
     return made
 
 
-#: Renders a long clip in a process of its own; prints the most memory it held so far, in KiB, as it goes. What Linux says in
-#: ``getrusage`` still counts the process that started it.
+#: Renders a long clip in a process of its own; prints the most memory it held so far, in KiB, as it goes.
+#: What Linux says in ``getrusage`` still counts the process that started it.
 HELD = """
 import re, sys
 from pathlib import Path
@@ -175,7 +222,8 @@ source = folder / "long.mov"
 found = clips.look_through(source)
 lut = bake(Treatment(Look.model_validate(LOOK)).compile(), 33)
 last = found.facts.frames - 1
-work = ClipWork(source, found, 0, last, tuple(lut.operations()), encoding("bt709_display"), CLIP_KINDS[sys.argv[2]])
+work = ClipWork(source, found, 0, last, tuple(lut.operations()), encoding("bt709_display"),
+                CLIP_KINDS[sys.argv[2]])
 most = lambda done, count: print(re.search(r"VmHWM:\\s+(\\d+)", Path("/proc/self/status").read_text())[1])
 render(work, folder / f"long {sys.argv[2]}", folder / "long out.mov", most)
 """
@@ -185,7 +233,9 @@ def _held(folder: Path, frames: int, wide: int, high: int, kind: str) -> tuple[f
     """The most memory a process held when half of a clip was done, and at its end, in MiB."""
     _make_clip(folder / "long.mov", frames, wide, high)
     env = {**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}"}
-    said = subprocess.run([python(), "-c", HELD, folder, kind], check=True, env=env, capture_output=True, text=True).stdout.split()
+    said = subprocess.run(
+        [python(), "-c", HELD, folder, kind], check=True, env=env, capture_output=True, text=True
+    ).stdout.split()
     return int(said[len(said) // 2]) / 1024, int(said[-1]) / 1024
 
 
@@ -221,7 +271,8 @@ from saucer_server.delivering.models import Delivery
 from saucer_server.delivering.plan import Plan
 from saucer_server.people.rules import Person
 from saucer_server.projects.rules import find
-row = rules.order(find(int(sys.argv[1])), Person.objects.get(username="odile"), Plan(parts=("looks", "shots", "stills"), held="anyway"))
+lead = Person.objects.get(username="odile")
+row = rules.order(find(int(sys.argv[1])), lead, Plan(parts=("looks", "shots", "stills"), held="anyway"))
 start = time.perf_counter()
 while not Delivery.objects.get(pk=row.pk).ready:
     time.sleep(0.05)
@@ -233,7 +284,9 @@ def _first_screen(browser: Visitor, project: str) -> float:
     at = f"/api/projects/{project}"
     start = time.perf_counter()
     told, _ = browser.all([at, f"{at}/wall"])
-    browser.all(f"{at}/shots/{s['id']}/still?width=320&v={s['version']}" for s in json.loads(told)["shots"][:48])
+    browser.all(
+        f"{at}/shots/{s['id']}/still?width=320&v={s['version']}" for s in json.loads(told)["shots"][:48]
+    )
     return time.perf_counter() - start
 
 

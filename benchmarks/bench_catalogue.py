@@ -1,4 +1,5 @@
-"""The catalogue with 10,000 looks: answers of the server beside the bare SQL, first pictures, a contact sheet, the map in a browser.
+"""The catalogue with 10,000 looks: answers of the server beside the bare SQL, first pictures, a contact
+sheet, the map in a browser.
 
 And what 1,000,000 looks would need: the same SQL on rows that the database makes up from those 10,000.
 """
@@ -33,22 +34,37 @@ MEANT = (
     "(SELECT string_agg(quote_literal(word), ' | ')::tsquery FROM "
     "(SELECT word FROM catalogue_word WHERE word %> 'ochrre' ORDER BY word <->> 'ochrre' LIMIT 8) AS meant)"
 )
-FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-sync",
+]
 #: What is asked of the server, and the least SQL that finds the same ids.
 SEARCHES = (
     ("all, by name", "", "TRUE", "name, look_id"),
     ("a word", "q=kiln", "document @@ to_tsquery('simple', '''kiln'':*')", "name, look_id"),
     (
-        "three words for what it does", "q=warm+dusk+soft",
-        "document @@ to_tsquery('simple', '''warm'':* & ''dusk'':* & ''soft'':*')", "name, look_id",
+        "three words for what it does",
+        "q=warm+dusk+soft",
+        "document @@ to_tsquery('simple', '''warm'':* & ''dusk'':* & ''soft'':*')",
+        "name, look_id",
     ),
     (
-        "tag, status and two ranges", "tag=dusk&status=approved&range=warmth:2:30&range=contrast::1.1",
-        "tags @> '{dusk}' AND status = 'approved' AND warmth BETWEEN 2 AND 30 AND contrast <= 1.1", "name, look_id",
+        "tag, status and two ranges",
+        "tag=dusk&status=approved&range=warmth:2:30&range=contrast::1.1",
+        "tags @> '{dusk}' AND status = 'approved' AND warmth BETWEEN 2 AND 30 AND contrast <= 1.1",
+        "name, look_id",
     ),
-    ("by warmth, page 200", "order=warmth&offset=4800", "TRUE", "warmth DESC NULLS LAST, name, look_id OFFSET 4800"),
+    (
+        "by warmth, page 200",
+        "order=warmth&offset=4800",
+        "TRUE",
+        "warmth DESC NULLS LAST, name, look_id OFFSET 4800",
+    ),
     ("a misspelt word", "q=ochrre", f"document @@ {MEANT}", "name, look_id"),
-)  # fmt: skip
+)
 
 
 def _times(work: Callable[[], object], count: int = TIMES) -> tuple[float, float]:
@@ -91,18 +107,28 @@ def _searches(person: _Person, database: psycopg.Connection[Any]) -> Table:
     table = Table(f"Searching {LOOKS:,} looks, 24 cards", ["search", "server", "95 %", "bare SQL", "95 %"])
     for name, query, where, order in SEARCHES:
         limit = order if "OFFSET" in order else f"{order} LIMIT 24"
-        sql = f"SELECT look_id FROM catalogue_entry WHERE {where} ORDER BY {limit}".replace("OFFSET 4800", "LIMIT 24 OFFSET 4800")
+        sql = f"SELECT look_id FROM catalogue_entry WHERE {where} ORDER BY {limit}".replace(
+            "OFFSET 4800", "LIMIT 24 OFFSET 4800"
+        )
         served = _times(lambda query=query: person.get(f"/api/catalogue?limit=24&{query}"))  # type: ignore[misc]
         bare = _times(lambda sql=sql: database.execute(sql).fetchall())  # type: ignore[misc]
         table.add(name, *_ms(served), *_ms(bare))
         table.want(f"{name}, 95 %:", served[1], 50, " ms")
     first = loads(person.get(f"/api/catalogue?limit=1&offset={LOOKS // 20}"))["cards"][0]["id"]
-    near = f"SELECT look_id FROM catalogue_entry ORDER BY gist <-> (SELECT gist FROM catalogue_entry WHERE look_id = {first}) LIMIT 96"
+    near = (
+        "SELECT look_id FROM catalogue_entry ORDER BY gist <-> (SELECT gist FROM catalogue_entry WHERE "
+        f"look_id = {first}) LIMIT 96"
+    )
     for name, path in (("like this one", ""), ("like this, but warmer", "?but=warmth:more")):
         served = _times(lambda path=path: person.get(f"/api/catalogue/{first}/like{path}"))  # type: ignore[misc]
         table.add(name, *_ms(served), *_ms(_times(lambda: database.execute(near).fetchall())))
         table.want(f"{name}:", served[0], 50, " ms")
-    table.add("all there is to narrow by, counted", *_ms(_times(lambda: person.get("/api/catalogue/filters"))), "", "")
+    table.add(
+        "all there is to narrow by, counted",
+        *_ms(_times(lambda: person.get("/api/catalogue/filters"))),
+        "",
+        "",
+    )
     table.add("all places of the map", *_ms(_times(lambda: person.get("/api/catalogue/map"))), "", "")
     return table
 
@@ -124,7 +150,8 @@ def _pictures(person: _Person) -> Table:
     taken = drawn(loads(page)["cards"], frames[2])
     table.add("24 cards on a frame", f"{taken:.0f} ms")
     table.want("24 cards:", taken, 300, " ms")
-    table.add("the next 24", f"{drawn(loads(person.get(f'/api/catalogue?limit=24&offset={LOOKS // 5 + 24}'))['cards'], frames[2]):.0f} ms")
+    following = loads(person.get(f"/api/catalogue?limit=24&offset={LOOKS // 5 + 24}"))
+    table.add("the next 24", f"{drawn(following['cards'], frames[2]):.0f} ms")
     first = person.get("/api/catalogue?limit=48")
     size = (len(first) + len(person.get("/api/catalogue/filters"))) / 1000
     table.add("the first page without pictures", f"{size:.0f} kB")
@@ -134,7 +161,14 @@ def _pictures(person: _Person) -> Table:
     cells = [(r["id"], c["id"]) for r in sheet["rows"] for c in sheet["columns"]]
     start = time.perf_counter()
     with ThreadPoolExecutor(6) as pool:
-        list(pool.map(lambda at: person.get(f"/api/sheets/{sheet['id']}/still?row={at[0]}&column={at[1]}&width=320"), cells))
+        list(
+            pool.map(
+                lambda at: person.get(
+                    f"/api/sheets/{sheet['id']}/still?row={at[0]}&column={at[1]}&width=320"
+                ),
+                cells,
+            )
+        )
     taken = time.perf_counter() - start
     table.add(f"a contact sheet of 20 × {len(sheet['columns'])}", f"{taken:.1f} s")
     table.want("the contact sheet:", taken, 3, " s")
@@ -160,7 +194,8 @@ def _map(address: str) -> Table:
         page.wait_for_timeout(500)
         page.evaluate(
             """() => { window.gaps = []; let last = 0;
-            const each = (now) => { if (last) window.gaps.push(now - last); last = now; requestAnimationFrame(each); };
+            const each = (now) => { if (last) window.gaps.push(now - last);
+    last = now; requestAnimationFrame(each); };
             requestAnimationFrame(each); }"""
         )
         page.mouse.down()
@@ -176,18 +211,26 @@ def _map(address: str) -> Table:
 
 
 def _million(database: psycopg.Connection[Any]) -> Table:
-    """Rows made up from those that are there: every one a hundred times, its traits, gist and words moved a little."""
+    """Rows made up from those that are there: every one a hundred times, its traits, gist and words moved a
+    little."""
     table = Table(f"{MANY:,} looks, made-up rows: bare SQL", ["what", "time"])
     database.execute("DROP TABLE IF EXISTS many_entries")
     start = time.perf_counter()
     database.execute(
         f"""CREATE UNLOGGED TABLE many_entries AS
         SELECT e.look_id * 1000 + g AS look_id, e.name || ' ' || g AS name, e.status, e.tags,
-          e.warmth + random() - 0.5 AS warmth, e.contrast * (0.95 + 0.1 * random()) AS contrast, e.gist, e.document,
+          e.warmth + random() - 0.5 AS warmth,
+    e.contrast * (0.95 + 0.1 * random()) AS contrast, e.gist, e.document,
           e.text || ' ' || g AS text
         FROM catalogue_entry e, generate_series(1, {MANY // LOOKS}) g"""
     )
-    for index in ("(name, look_id)", "USING gin (tags)", "USING gin (document)", "USING gin (text gin_trgm_ops)", "(warmth)"):
+    for index in (
+        "(name, look_id)",
+        "USING gin (tags)",
+        "USING gin (document)",
+        "USING gin (text gin_trgm_ops)",
+        "(warmth)",
+    ):
         database.execute(f"CREATE INDEX ON many_entries {index}")
     database.execute("ANALYZE many_entries")
     table.add("rows and indexes made", f"{time.perf_counter() - start:.0f} s")
@@ -195,15 +238,20 @@ def _million(database: psycopg.Connection[Any]) -> Table:
     assert size is not None
     table.add("on the disk", f"{size[0] / 2**30:.1f} GiB")
     for name, _, where, order in SEARCHES:
-        limit = order.replace("OFFSET 4800", "LIMIT 24 OFFSET 4800") if "OFFSET" in order else f"{order} LIMIT 24"
+        limit = (
+            order.replace("OFFSET 4800", "LIMIT 24 OFFSET 4800") if "OFFSET" in order else f"{order} LIMIT 24"
+        )
         sql = f"SELECT look_id FROM many_entries WHERE {where} ORDER BY {limit}"
         table.add(name, f"{_times(lambda sql=sql: database.execute(sql).fetchall(), 5)[0]:,.0f} ms")  # type: ignore[misc]
-    near = "SELECT look_id FROM many_entries ORDER BY gist <-> (SELECT gist FROM many_entries LIMIT 1) LIMIT 96"
-    table.add("like one of them, every row compared", f"{_times(lambda: database.execute(near).fetchall(), 3)[0]:,.0f} ms")
-    table.add(
-        "counted by status",
-        f"{_times(lambda: database.execute('SELECT status, count(*) FROM many_entries GROUP BY 1').fetchall(), 3)[0]:,.0f} ms",
+    near = (
+        "SELECT look_id FROM many_entries ORDER BY gist <-> (SELECT gist FROM many_entries LIMIT 1) LIMIT 96"
     )
+    table.add(
+        "like one of them, every row compared",
+        f"{_times(lambda: database.execute(near).fetchall(), 3)[0]:,.0f} ms",
+    )
+    counted = "SELECT status, count(*) FROM many_entries GROUP BY 1"
+    table.add("counted by status", f"{_times(lambda: database.execute(counted).fetchall(), 3)[0]:,.0f} ms")
     database.execute("DROP TABLE many_entries")
     return table
 
@@ -212,7 +260,10 @@ def run() -> list[Table]:
     """Starts a Saucer with 10,000 looks, which takes some minutes, and measures it."""
     with instance(LOOKS) as (application, address):
         # As the database would do by itself within a minute or two.
-        code = "import django; django.setup(); from django.db import connection; connection.cursor().execute('VACUUM ANALYZE')"
+        code = (
+            "import django; django.setup(); from django.db import connection; "
+            "connection.cursor().execute('VACUUM ANALYZE')"
+        )
         env = {**os.environ, **application.env, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
         subprocess.run([python(), "-c", code], env=env, cwd=ROOT, check=True)
         person = _Person(address)

@@ -30,12 +30,18 @@ from .report import Table
 LARGE = much((4320, 7680, 3), (432, 768, 3))
 HEIGHT, WIDTH = much((2160, 3840), (540, 960))
 STEPS: list[dict[str, Any]] = [
-    {"kind": "exposure", "stops": 0.2}, {"kind": "scene_to_display"}, {"kind": "contrast", "amount": 1.1},
-    {"kind": "curves", "red": [[0, 0], [0.3, 0.26], [1, 1]], "blue": [[0, 0.05], [1, 0.9]]}, {"kind": "channel_mix", "red": {"green": 0.1}},
+    {"kind": "exposure", "stops": 0.2},
+    {"kind": "scene_to_display"},
+    {"kind": "contrast", "amount": 1.1},
+    {"kind": "curves", "red": [[0, 0], [0.3, 0.26], [1, 1]], "blue": [[0, 0.05], [1, 0.9]]},
+    {"kind": "channel_mix", "red": {"green": 0.1}},
     {"kind": "zone_tint", "shadows": {"hue": 215, "amount": 0.2}, "highlights": {"hue": 70, "amount": 0.2}},
     {"kind": "saturation", "amount": 1.15, "even": 0.5},
-    {"kind": "hue_ranges", "ranges": [{"hue": 40, "shift": 8, "saturation": 0.2}, {"hue": 220, "saturation": -0.2}]},
-]  # fmt: skip
+    {
+        "kind": "hue_ranges",
+        "ranges": [{"hue": 40, "shift": 8, "saturation": 0.2}, {"hue": 220, "saturation": -0.2}],
+    },
+]
 DISPLAY = [s for s in STEPS if s["kind"] not in ("scene_to_display",)]
 
 
@@ -58,7 +64,9 @@ def _look(count: int) -> Look:
                 continue
             seen = True
         chosen.append(s)
-    return Look.model_validate({"input": "film_log", "steps": chosen[: max(count, 2)] if count > 1 else [STEPS[1]]})
+    return Look.model_validate(
+        {"input": "film_log", "steps": chosen[: max(count, 2)] if count > 1 else [STEPS[1]]}
+    )
 
 
 def _one_thread(work: Callable[[], object]) -> Callable[[], object]:
@@ -81,8 +89,13 @@ def _applied() -> Table:
     lut = bake(Treatment(Look.model_validate({"steps": DISPLAY})).compile(), 33)
     result = np.empty_like(rgb)
     table.add("Saucer, one thread, a new picture", f"{_best(_one_thread(lambda: lut.apply(rgb))):.0f} ms", "")
-    table.add(f"Saucer, {os.cpu_count()} threads, a new picture", f"{_best(lambda: lut.apply(rgb)):.0f} ms", "")
-    alone, all_threads = _best(_one_thread(lambda: lut.apply(rgb, out=result))), _best(lambda: lut.apply(rgb, out=result))
+    table.add(
+        f"Saucer, {os.cpu_count()} threads, a new picture", f"{_best(lambda: lut.apply(rgb)):.0f} ms", ""
+    )
+    alone, all_threads = (
+        _best(_one_thread(lambda: lut.apply(rgb, out=result))),
+        _best(lambda: lut.apply(rgb, out=result)),
+    )
     table.add("Saucer, one thread", f"{alone:.0f} ms", "")
     table.add(f"Saucer, {os.cpu_count()} threads", f"{all_threads:.0f} ms", "")
     with TemporaryDirectory() as folder:
@@ -98,18 +111,25 @@ def _applied() -> Table:
     small = (rgb[:540, :960] * 255).astype(np.uint8)
     image, pillow = Image.fromarray(small), ImageFilter.Color3DLUT(33, lut.grid.reshape(-1).tolist())
     theirs = _best(lambda: image.filter(pillow), 3) * 16
-    table.add("Pillow, 8 bit, trilinear (from a sixteenth)", f"{theirs:.0f} ms", f"{theirs / alone:.1f} × on one thread")
+    table.add(
+        "Pillow, 8 bit, trilinear (from a sixteenth)",
+        f"{theirs:.0f} ms",
+        f"{theirs / alone:.1f} × on one thread",
+    )
     import colour
 
     few = rgb[:135, :240]
     own = colour.LUT3D(lut.grid.transpose(2, 1, 0, 3).astype(float))
-    theirs = _best(lambda: own.apply(few, interpolator=colour.algebra.table_interpolation_tetrahedral), 3) * 256
+    theirs = (
+        _best(lambda: own.apply(few, interpolator=colour.algebra.table_interpolation_tetrahedral), 3) * 256
+    )
     table.add("colour-science (from a 256th)", f"{theirs:.0f} ms", f"{theirs / alone:.0f} × on one thread")
     return table
 
 
 def _ffmpeg(path: Path, rgb: np.ndarray, ours: float) -> tuple[str, str, str]:
-    """FFmpeg's lut3d on planar float32 with all its threads, through PyAV; the filter alone, without copying in."""
+    """FFmpeg's lut3d on planar float32 with all its threads, through PyAV; the filter alone, without copying
+    in."""
     import av
 
     planes = av.VideoFrame(WIDTH, HEIGHT, "gbrpf32le")
@@ -148,15 +168,21 @@ def _baked() -> Table:
 
 
 def _chains() -> Table:
-    table = Table("CDL, matrix and log on 1920 × 1080 float32, one thread", ["chain", "Saucer", "OpenColorIO", "Saucer is faster by"])
+    table = Table(
+        "CDL, matrix and log on 1920 × 1080 float32, one thread",
+        ["chain", "Saucer", "OpenColorIO", "Saucer is faster by"],
+    )
     rgb = np.random.default_rng(2).uniform(0.05, 0.9, (1080, 1920, 3)).astype(np.float32)
     log, back = (
         ocio.LogAffineTransform(
-            logSideSlope=[0.6 / 0.002 / 1023] * 3, logSideOffset=[685 / 1023] * 3, linSideSlope=[0.9892] * 3, linSideOffset=[0.0108] * 3,
+            logSideSlope=[0.6 / 0.002 / 1023] * 3,
+            logSideOffset=[685 / 1023] * 3,
+            linSideSlope=[0.9892] * 3,
+            linSideOffset=[0.0108] * 3,
             direction=direction,
         )
         for direction in (ocio.TRANSFORM_DIR_FORWARD, ocio.TRANSFORM_DIR_INVERSE)
-    )  # fmt: skip
+    )
     for one in (log, back):
         one.setBase(10)
     brighter = ocio.MatrixTransform([*np.diag([2**0.5] * 3 + [1]).reshape(-1)])
@@ -168,7 +194,9 @@ def _chains() -> Table:
         "matrix": ([{"kind": "channel_mix", "red": {"green": 0.1}}], [mixed]),
     }
     for name, (steps, transforms) in chains.items():
-        program = Treatment(Look.model_validate({"input": "film_log", "output": "film_log", "steps": steps})).compile()
+        program = Treatment(
+            Look.model_validate({"input": "film_log", "output": "film_log", "steps": steps})
+        ).compile()
         ours = _best(_one_thread(partial(program, rgb)))
         cpu = ocio.Config.CreateRaw().getProcessor(ocio.GroupTransform(transforms)).getDefaultCPUProcessor()
         copy = rgb.copy()
@@ -197,14 +225,21 @@ def _memory() -> Table:
     import sys
 
     code = (
-        "import numpy as np, resource; from benchmarks.bench_core import _look; from saucer_core.treatment import evaluate;"
+        "import numpy as np, resource; from benchmarks.bench_core import _look; from saucer_core.treatment "
+        "import evaluate;"
         "look = _look(8);"
-        f"evaluate(look, np.zeros((64, 64, 3), np.float32)); rgb = np.full({LARGE}, 0.4, np.float32); rgb[0] = 0.5;"
+        f"evaluate(look, np.zeros((64, 64, 3), np.float32)); rgb = np.full({LARGE}, 0.4, np.float32); "
+        "rgb[0] = 0.5;"
         "before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss; out = evaluate(look, rgb);"
         "print((resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) / 1024, out.nbytes / 2**20)"
     )
-    env = {**os.environ, "PYTHONPATH": os.pathsep.join(str(Path(__file__).parents[1] / p) for p in ("core", "."))}
-    peak, result = (float(v) for v in subprocess.check_output([sys.executable, "-c", code], env=env, text=True).split())
+    env = {
+        **os.environ,
+        "PYTHONPATH": os.pathsep.join(str(Path(__file__).parents[1] / p) for p in ("core", ".")),
+    }
+    peak, result = (
+        float(v) for v in subprocess.check_output([sys.executable, "-c", code], env=env, text=True).split()
+    )
     table = Table("Memory for 7680 × 4320, eight steps", ["what", "MiB"])
     table.add("the result itself", f"{result:.0f}")
     table.add("beyond the result", f"{max(peak - result, 0):.0f}")

@@ -1,4 +1,5 @@
-"""What a worker holds in memory while it delivers 24 shots of 3840 × 2160, each a frame of its own, and how long it takes."""
+"""What a worker holds in memory while it delivers 24 shots of 3840 × 2160, each a frame of its own, and how
+long it takes."""
 
 import os
 import re
@@ -14,7 +15,8 @@ from .instance import instance
 from .report import Table
 
 SHOTS = much(24, 2)
-#: Makes the frames, the project and the delivery in the server's own surroundings; prints the delivery's number.
+#: Makes the frames, the project and the delivery in the server's own surroundings; prints the delivery's
+#: number.
 ORDER = f"""
 import tempfile
 from pathlib import Path
@@ -37,7 +39,8 @@ with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / f"shot{{k}}.png"
         wave = 0.5 + 0.5 * np.sin(x / (90 + k) + y / (70 + 2 * k))
         pictures.write(path, np.stack([x / 3839, wave, y / 2159], axis=-1), "uint8")
-        made.append(frames.add(path, path.name, name=f"Shot {{k}}", light="", encoding_key="srgb", person=lead))
+        made.append(frames.add(path, path.name, name=f"Shot {{k}}", light="", encoding_key="srgb",
+        person=lead))
         path.unlink()
 shots = rules.add_shots(project, lead, [rules.NewShot(f) for f in made])
 revisions = list(Revision.objects.values_list("pk", flat=True))[:6]
@@ -57,7 +60,9 @@ print(row.job.state, row.bytes)
 def inside(application: Application, code: str, *words: str) -> str:
     """Runs code in the server's own surroundings; gives what it prints."""
     env = {**os.environ, **application.env, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
-    done = subprocess.run([python(), "-c", code, *words], env=env, cwd=ROOT, check=True, capture_output=True, text=True)
+    done = subprocess.run(
+        [python(), "-c", code, *words], env=env, cwd=ROOT, check=True, capture_output=True, text=True
+    )
     return done.stdout.strip()
 
 

@@ -1,4 +1,5 @@
-"""An hour of work by ten designers, visitors and deliveries, one round after the other: what web processes and worker hold in memory."""
+"""An hour of work by ten designers, visitors and deliveries, one round after the other: what web processes
+and worker hold in memory."""
 
 import json
 import os
@@ -22,7 +23,8 @@ DESIGNERS = 10
 #: MiB that a web process may take.
 LIMIT = 1024.0
 PROCESSES = os.cpu_count() or 1
-#: Orders a delivery of the demo's project, as new: what was made before is not taken again, since the grid is another one.
+#: Orders a delivery of the demo's project, as new: what was made before is not taken again, since the grid is
+#: another one.
 ORDER = """
 import sys, django
 django.setup()
@@ -31,7 +33,8 @@ from saucer_server.delivering.plan import Plan
 from saucer_server.people.rules import Person
 from saucer_server.projects.rules import find
 grid = 17 + int(sys.argv[1]) % 30
-rules.order(find(1), Person.objects.get(username="odile"), Plan(parts=("looks", "shots", "stills"), grid=grid, held="anyway"))
+lead = Person.objects.get(username="odile")
+    rules.order(find(1), lead, Plan(parts=("looks", "shots", "stills"), grid=grid, held="anyway"))
 """
 
 
@@ -54,7 +57,10 @@ def _held(application: Application) -> tuple[float, float]:
 
 def run() -> list[Table]:
     """All of it."""
-    found = Table(f"{MINUTES:g} minutes of ten designers, visitors and deliveries", ["minutes", f"{PROCESSES} web processes", "the worker"])
+    found = Table(
+        f"{MINUTES:g} minutes of ten designers, visitors and deliveries",
+        ["minutes", f"{PROCESSES} web processes", "the worker"],
+    )
     with instance(processes=PROCESSES) as (application, address):
         sessions = [session_of(application, name) for name in TEAM]
         begun, turn, next_row = time.monotonic(), 0, 0.0

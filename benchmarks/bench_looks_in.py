@@ -1,4 +1,5 @@
-"""Looks that come in and tables that go out, beside scripts with OpenColorIO and OpenImageIO that do the same to the files."""
+"""Looks that come in and tables that go out, beside scripts with OpenColorIO and OpenImageIO that do the same
+to the files."""
 
 import statistics
 import time
@@ -42,10 +43,11 @@ WIDTH = 320
 HEIGHT = 180
 DISPLAY = "bt709_display"
 STEPS: list[dict[str, Any]] = [
-    {"kind": "contrast", "amount": 1.12}, {"kind": "curves", "blue": [[0, 0.04], [0.5, 0.48], [1, 0.92]]},
+    {"kind": "contrast", "amount": 1.12},
+    {"kind": "curves", "blue": [[0, 0.04], [0.5, 0.48], [1, 0.92]]},
     {"kind": "zone_tint", "shadows": {"hue": 220, "amount": 0.14}, "highlights": {"hue": 75, "amount": 0.1}},
     {"kind": "saturation", "amount": 0.85},
-]  # fmt: skip
+]
 
 
 def _seconds(work: Callable[[], object], times: int = much(3, 1)) -> float:
@@ -75,7 +77,8 @@ def _packed(path: Path) -> None:
 
 
 def _ours(path: Path, shown: F32, folder: Path) -> None:
-    """Everything that a worker does with a pack but for writing rows: read, guess, measure, describe, draw."""
+    """Everything that a worker does with a pack but for writing rows: read, guess, measure, describe,
+    draw."""
 
     def one(file: pack.PackFile) -> None:
         assert file.path is not None
@@ -90,7 +93,8 @@ def _ours(path: Path, shown: F32, folder: Path) -> None:
 
 
 def _theirs(path: Path, shown: F32, folder: Path) -> None:
-    """The same files read, applied to the same picture and written as previews: nothing is guessed, measured or described."""
+    """The same files read, applied to the same picture and written as previews: nothing is guessed, measured
+    or described."""
     config = ocio.Config.CreateRaw()
     with zipfile.ZipFile(path) as z:
         names = z.namelist()
@@ -110,7 +114,8 @@ def _theirs(path: Path, shown: F32, folder: Path) -> None:
 
 
 def _ocio_bake(look: Look, folder: Path) -> None:
-    """A table of the same size written by OpenColorIO from the same look, given to it as a table of 65 points."""
+    """A table of the same size written by OpenColorIO from the same look, given to it as a table of 65
+    points."""
     source = folder / "source.cube"
     if not source.exists():
         source.write_text(cube.write_text(bake(Treatment(look).compile(), 65)))
@@ -145,8 +150,14 @@ def run() -> list[Table]:
         path, shown = folder / "pack.zip", _picture(WIDTH, HEIGHT)
         _packed(path)
         ours, theirs = (_seconds(partial(work, path, shown, folder), 1) for work in (_ours, _theirs))
-        packs.add("Saucer: read, encodings guessed, health, words, saucer, picture", f"{ours:.1f} s", f"{ours / COUNT * 1000:.0f} ms")
-        packs.add("OpenColorIO and OpenImageIO: read, picture", f"{theirs:.1f} s", f"{theirs / COUNT * 1000:.0f} ms")
+        packs.add(
+            "Saucer: read, encodings guessed, health, words, saucer, picture",
+            f"{ours:.1f} s",
+            f"{ours / COUNT * 1000:.0f} ms",
+        )
+        packs.add(
+            "OpenColorIO and OpenImageIO: read, picture", f"{theirs:.1f} s", f"{theirs / COUNT * 1000:.0f} ms"
+        )
         packs.want("the pack:", ours, 60, " s")
         packs.add("times that script", f"{ours / theirs:.2f} ×", "")
 
@@ -156,7 +167,9 @@ def run() -> list[Table]:
             Measuring(program, [shown]).report(lut)
 
         _timed(out, "a .cube with the full report", reported, 1)
-        out.add("OpenColorIO's baker, without a report", f"{_seconds(lambda: _ocio_bake(look, folder)):.2f} s")
+        out.add(
+            "OpenColorIO's baker, without a report", f"{_seconds(lambda: _ocio_bake(look, folder)):.2f} s"
+        )
     _timed(out, "a fitted table", lambda: fit(program, 33), 3)
     _timed(out, "a table taken apart into editable steps", lambda: unbake(table, DISPLAY, DISPLAY), 10)
 
@@ -170,5 +183,8 @@ def run() -> list[Table]:
     _timed(out, "all that the inspector shows first", inspected, 0.5)
     untouched = _picture(1280, 720)
     treated = np.clip(program(untouched), 0, 1)
-    out.add("a look from a pair of 1280 × 720", f"{_seconds(lambda: pair(untouched, treated, DISPLAY, DISPLAY), 1):.1f} s")
+    out.add(
+        "a look from a pair of 1280 × 720",
+        f"{_seconds(lambda: pair(untouched, treated, DISPLAY, DISPLAY), 1):.1f} s",
+    )
     return [packs, out]

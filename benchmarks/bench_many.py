@@ -1,4 +1,5 @@
-"""Many at once: designers who drag a control, and people who leaf through the catalogue; with one web process and with one a core."""
+"""Many at once: designers who drag a control, and people who leaf through the catalogue; with one web process
+and with one a core."""
 
 import json
 import os
@@ -28,7 +29,9 @@ COMING, READING = much((12.0, 10.0), (1.0, 0.5))
 TEAM = ("ines", "tomas", "odile", "vera")
 
 
-def _drag(one: Visitor, look: dict[str, object], frame: int, stop: threading.Event, found: list[float]) -> None:
+def _drag(
+    one: Visitor, look: dict[str, object], frame: int, stop: threading.Event, found: list[float]
+) -> None:
     steps = look["steps"]
     assert isinstance(steps, list)
     number = 0
@@ -44,7 +47,8 @@ def _drag(one: Visitor, look: dict[str, object], frame: int, stop: threading.Eve
 
 
 def dragging(address: str, sessions: list[str], count: int) -> tuple[float, float, float]:
-    """So many designers drag at once: median and 95 % of the time to an answer in seconds, and answers a second in all."""
+    """So many designers drag at once: median and 95 % of the time to an answer in seconds, and answers a
+    second in all."""
     visitors = [Visitor(address, sessions[k % len(sessions)], 1) for k in range(count)]
     first = visitors[0]
     first.get("/api/session")
@@ -71,7 +75,8 @@ def dragging(address: str, sessions: list[str], count: int) -> tuple[float, floa
 
 
 def browsing(address: str, sessions: list[str]) -> tuple[float, float]:
-    """People open the catalogue and two pages of looks, reading between them: median and 95 % of a page, in seconds."""
+    """People open the catalogue and two pages of looks, reading between them: median and 95 % of a page, in
+    seconds."""
     scout = Visitor(address, sessions[0])
     scout.get("/api/session")
     frame = json.loads(scout.get("/api/frames"))[0]
@@ -113,7 +118,10 @@ def browsing(address: str, sessions: list[str]) -> tuple[float, float]:
 def memory_of(application: Application, part: str) -> float:
     """MiB that a part and the processes it started hold now."""
     first = application.supervisor.pid(part)
-    pids = [first, *map(int, subprocess.run(["pgrep", "-P", str(first)], capture_output=True, text=True).stdout.split())]
+    pids = [
+        first,
+        *map(int, subprocess.run(["pgrep", "-P", str(first)], capture_output=True, text=True).stdout.split()),
+    ]
     pages = sum(int(Path(f"/proc/{pid}/statm").read_text().split()[1]) for pid in pids)
     return pages * os.sysconf("SC_PAGE_SIZE") / 2**20
 
@@ -125,8 +133,14 @@ WANTED = {10: 100, 25: 250}
 def run() -> list[Table]:
     """All of it."""
     cores = os.cpu_count() or 1
-    live = Table("Designers who drag at once", ["web processes", "designers", "median", "95 %", "answers a second", "web memory"])
-    pages = Table(f"{BROWSERS} people at once, a page every {READING:.0f} s", ["web processes", "a page, median", "95 %"])
+    live = Table(
+        "Designers who drag at once",
+        ["web processes", "designers", "median", "95 %", "answers a second", "web memory"],
+    )
+    pages = Table(
+        f"{BROWSERS} people at once, a page every {READING:.0f} s",
+        ["web processes", "a page, median", "95 %"],
+    )
     for processes in much(sorted({1, cores}), [cores]):
         with instance(processes=processes) as (application, address):
             sessions = [session_of(application, name) for name in TEAM]
@@ -136,7 +150,14 @@ def run() -> list[Table]:
                 if processes == cores and count in WANTED:
                     live.want(f"{count} designers, 95 %:", late * 1000, WANTED[count], " ms")
                     live.want("a web process:", memory_of(application, "web") / processes, 1024, " MiB")
-                live.add(str(processes), str(count), f"{median * 1000:.0f} ms", f"{late * 1000:.0f} ms", f"{rate:.0f}", memory)
+                live.add(
+                    str(processes),
+                    str(count),
+                    f"{median * 1000:.0f} ms",
+                    f"{late * 1000:.0f} ms",
+                    f"{rate:.0f}",
+                    memory,
+                )
             median, late = browsing(address, sessions)
             if processes == cores:
                 pages.want("95 %:", late * 1000, 1000, " ms")

@@ -1,4 +1,5 @@
-"""How long the bench takes from a moved control to the changed picture, and each screen to its first useful paint."""
+"""How long the bench takes from a moved control to the changed picture, and each screen to its first useful
+paint."""
 
 import re
 import shutil
@@ -14,12 +15,19 @@ from .floor import Floor
 from .instance import instance
 from .report import Table
 
-FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-         "--disable-sync",]  # fmt: skip
+FLAGS = [
+    "--no-sandbox",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 MOVES = much(80, 3)
 CONTROLS = ("Exposure", "Contrast", "Saturation")
 
-#: From a key on the chosen control to the frame of the screen that shows both the picture and the frames row drawn anew.
+#: From a key on the chosen control to the frame of the screen that shows both the picture and the frames row
+#: drawn anew.
 MOVED = """
 async ([label, key]) => {
   const input = document.querySelector(`[aria-label="Control"] input[type=range]`);
@@ -69,7 +77,8 @@ async (name) => {
   [...document.querySelectorAll("main a")].find((b) => b.textContent.includes(name)).click();
   return await new Promise((done, fail) => {
     const look = () => {
-      if (document.querySelectorAll("main canvas[data-drawn]").length > 1) return done(performance.now() - start);
+      if (document.querySelectorAll("main canvas[data-drawn]").length > 1)
+      return done(performance.now() - start);
       if (performance.now() - start > 8000) return fail(new Error("nothing was opened"));
       requestAnimationFrame(look);
     };
@@ -80,7 +89,8 @@ async (name) => {
 
 #: Leaves out what a graphics card does in well under a millisecond and a processor does slowly.
 NO_DRAWING = """
-for (const name of ["drawArrays", "texSubImage3D", "clear"]) WebGL2RenderingContext.prototype[name] = () => {};
+for (const name of ["drawArrays", "texSubImage3D", "clear"])
+    WebGL2RenderingContext.prototype[name] = () => {};
 """
 
 #: When the frame of the screen was shown that first held what is useful.
@@ -126,7 +136,8 @@ def _moves(page: Page, step: str, reading: bool = False) -> list[float]:
 
 
 def _paint(browser: Browser, signed_in: Any, address: str, ready: str) -> list[str]:
-    """How long a screen takes to what is useful on it: in a browser that has nothing kept but the sign-in, and again."""
+    """How long a screen takes to what is useful on it: in a browser that has nothing kept but the sign-in,
+    and again."""
     context = browser.new_context(viewport={"width": 1280, "height": 800}, storage_state=signed_in)
     page = context.new_page()
     page.add_init_script(f"const useful = {ready!r};" + FIRST)
@@ -143,7 +154,8 @@ def _paint(browser: Browser, signed_in: Any, address: str, ready: str) -> list[s
 def _first_useful(page: Page) -> float:
     """When what is useful was painted first, in milliseconds.
 
-    Asked for from outside: what a page may load forbids it to evaluate the words with which a browser would wait for it by itself.
+    Asked for from outside: what a page may load forbids it to evaluate the words with which a browser would
+    wait for it by itself.
     """
     for _ in range(600):
         if (found := page.evaluate("window.firstUseful")) is not None:
@@ -198,12 +210,18 @@ def run() -> list[Table]:
                 token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
                 steps = [{"id": f"s{k}", **s} for k, s in enumerate(STEPS)]
                 made = page.request.post(
-                    "/api/looks", data={"name": "Measured", "draft": {"input": "film_log", "steps": steps}}, headers={"X-CSRFToken": token}
-                ).json()  # fmt: skip
+                    "/api/looks",
+                    data={"name": "Measured", "draft": {"input": "film_log", "steps": steps}},
+                    headers={"X-CSRFToken": token},
+                ).json()
                 moved = Table(
-                    "Moved control to changed picture (eight steps, frames row included)", ["control", "median", "p95", "largest"]
+                    "Moved control to changed picture (eight steps, frames row included)",
+                    ["control", "median", "p95", "largest"],
                 )
-                read = Table("Moved control to changed readings (all four), drawn in software", ["control", "median", "p95", "largest"])
+                read = Table(
+                    "Moved control to changed readings (all four), drawn in software",
+                    ["control", "median", "p95", "largest"],
+                )
                 bench = f"{address}/bench/{made['id']}"
                 floor.watch(page)
                 _ready(page, bench)
@@ -224,9 +242,12 @@ def run() -> list[Table]:
                 opened = Table("First useful paint, demo data", ["screen", "cold", "again"])
                 signed_in = page.context.storage_state()
                 for name, path, ready in (
-                    ("bench", f"/bench/{made['id']}", "main canvas[data-drawn]"), ("catalogue", "/catalogue", "[role=row] img"),
-                    ("project", "/projects/1", "li img.pic"), ("projects", "/projects", "main li"), ("frames", "/frames", "article img"),
-                ):  # fmt: skip
+                    ("bench", f"/bench/{made['id']}", "main canvas[data-drawn]"),
+                    ("catalogue", "/catalogue", "[role=row] img"),
+                    ("project", "/projects/1", "li img.pic"),
+                    ("projects", "/projects", "main li"),
+                    ("frames", "/frames", "article img"),
+                ):
                     opened.add(name, *_paint(browser, signed_in, address + path, ready))
                 browser.close()
         finally:

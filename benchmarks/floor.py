@@ -1,7 +1,8 @@
 """The floor under the live loop: what a browser and a server cost where nothing is computed.
 
-``Floor`` watches the bench for what it posts and is answered, and serves the same bytes as constants to a page (``web/floor``) that
-draws them with the bench's own drawing. ``application`` is what answers, run as the real server is.
+``Floor`` watches the bench for what it posts and is answered, and serves the same bytes as constants to a
+page (``web/floor``) that draws them with the bench's own drawing. ``application`` is what answers, run as the
+real server is.
 """
 
 import json
@@ -19,9 +20,11 @@ from launch.places import ROOT, WEB, python
 from launch.postgres import free_port
 from launch.serving import GUNICORN, WEB_PROCESSES
 
-#: The canvases of the bench: their sizes, and where the pictures lie that fill them. The row of frames is drawn as eight cells.
+#: The canvases of the bench: their sizes, and where the pictures lie that fill them. The row of frames is
+#: drawn as eight cells.
 CANVASES = """
-() => [...document.querySelectorAll("main canvas[data-drawn]")].map((c) => ({ width: c.width, height: c.height }))
+() => [...document.querySelectorAll("main canvas[data-drawn]")]
+    .map((c) => ({ width: c.width, height: c.height }))
 """
 
 
@@ -91,14 +94,25 @@ class Floor:
 
 
 def _place(picture: str, x: float, width: float, height: float) -> dict[str, Any]:
-    return {"picture": picture, "slot": "look", "x": x, "y": 0, "width": width, "height": height, "from": x, "to": x + width}
+    return {
+        "picture": picture,
+        "slot": "look",
+        "x": x,
+        "y": 0,
+        "width": width,
+        "height": height,
+        "from": x,
+        "to": x + width,
+    }
 
 
 _KINDS = {".html": "text/html", ".js": "text/javascript", ".css": "text/css", ".json": "application/json"}
 _kept: dict[Path, bytes] = {}
 
 
-def application(environ: dict[str, Any], start: Callable[[str, list[tuple[str, str]]], object]) -> Iterable[bytes]:
+def application(
+    environ: dict[str, Any], start: Callable[[str, list[tuple[str, str]]], object]
+) -> Iterable[bytes]:
     """Answers with a file of the floor's folder, read once, whatever is posted."""
     folder = Path(os.environ["SAUCER_FLOOR"])
     environ["wsgi.input"].read()

@@ -20,7 +20,8 @@ held = ExitStack()
 
 @contextmanager
 def instance(looks: int = 0, processes: int | None = None) -> Iterator[tuple[Application, str]]:
-    """A running Saucer and its address. looks: made up beside those of the demo; processes: of the web, as many as usual by default."""
+    """A running Saucer and its address. looks: made up beside those of the demo; processes: of the web, as
+    many as usual by default."""
     if not LITTLE:
         with _started(looks, processes) as own:
             yield own

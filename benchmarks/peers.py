@@ -8,7 +8,8 @@ import PyOpenColorIO as ocio
 
 
 def packed(cpu: Any, rgb: np.ndarray) -> Callable[[], object]:
-    """An OpenColorIO processor on a picture ``(h, w, 3)``, in place, by ``PackedImageDesc``, which says where rows end.
+    """An OpenColorIO processor on a picture ``(h, w, 3)``, in place, by ``PackedImageDesc``, which says where
+    rows end.
 
     ``applyRGB`` takes an array for one long row, whose intermediate results fit no cache.
     """

@@ -23,7 +23,8 @@ print(client.cookies["sessionid"].value)
 
 
 class Visitor:
-    """Asks as a browser does. address: of Saucer, as ``http://host:port``. connections: how many at a time."""
+    """Asks as a browser does. address: of Saucer, as ``http://host:port``. connections: how many at a
+    time."""
 
     def __init__(self, address: str, session: str, connections: int = 6) -> None:
         self._host = address.partition("//")[2]
@@ -35,7 +36,10 @@ class Visitor:
         """The answer; raises where it is not 200."""
         if not hasattr(self._own, "connection"):
             self._own.connection = http.client.HTTPConnection(self._host, timeout=120)
-        headers = {"Cookie": "; ".join(f"{k}={v}" for k, v in self._cookies.items()), "Accept-Encoding": "gzip"}
+        headers = {
+            "Cookie": "; ".join(f"{k}={v}" for k, v in self._cookies.items()),
+            "Accept-Encoding": "gzip",
+        }
         if body is not None:
             headers |= {"Content-Type": "application/json", "X-CSRFToken": self._cookies.get("csrftoken", "")}
         self._own.connection.request(method, path, body=body, headers=headers)

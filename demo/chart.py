@@ -1,7 +1,7 @@
 """The test chart, computed: grey ramps, hues at several chromas, skin, foliage, sky, near-neutrals.
 
-Colours are laid out in OKLCh (see docs/colour.md) and given in sRGB. The skin row is a range of lightness and hue chosen by us
-so that it spans light to dark; it is not measured from anybody.
+Colours are laid out in OKLCh (see docs/colour.md) and given in sRGB. The skin row is a range of lightness and
+hue chosen by us so that it spans light to dark; it is not measured from anybody.
 """
 
 from collections.abc import Sequence
@@ -18,10 +18,33 @@ HEIGHT = 720
 GROUND = 0.42
 
 #: Lightness, chroma, hue of each patch.
-SKIN = [(0.88, 0.035, 60), (0.82, 0.05, 55), (0.76, 0.065, 56), (0.69, 0.075, 52), (0.61, 0.08, 50), (0.53, 0.075, 48),
-        (0.45, 0.065, 46), (0.38, 0.055, 44), (0.31, 0.04, 42)]  # fmt: skip
-FOLIAGE = [(0.78, 0.12, 118), (0.68, 0.12, 125), (0.58, 0.11, 130), (0.48, 0.09, 135), (0.38, 0.07, 140), (0.3, 0.05, 142)]
-SKY = [(0.88, 0.035, 240), (0.8, 0.06, 242), (0.72, 0.085, 245), (0.63, 0.105, 250), (0.53, 0.11, 255), (0.42, 0.1, 260)]
+SKIN = [
+    (0.88, 0.035, 60),
+    (0.82, 0.05, 55),
+    (0.76, 0.065, 56),
+    (0.69, 0.075, 52),
+    (0.61, 0.08, 50),
+    (0.53, 0.075, 48),
+    (0.45, 0.065, 46),
+    (0.38, 0.055, 44),
+    (0.31, 0.04, 42),
+]
+FOLIAGE = [
+    (0.78, 0.12, 118),
+    (0.68, 0.12, 125),
+    (0.58, 0.11, 130),
+    (0.48, 0.09, 135),
+    (0.38, 0.07, 140),
+    (0.3, 0.05, 142),
+]
+SKY = [
+    (0.88, 0.035, 240),
+    (0.8, 0.06, 242),
+    (0.72, 0.085, 245),
+    (0.63, 0.105, 250),
+    (0.53, 0.11, 255),
+    (0.42, 0.1, 260),
+]
 NEAR_NEUTRAL = [(0.6, 0.018, h) for h in range(0, 360, 30)]
 HUES = 36
 CHROMAS = ((0.78, 0.06), (0.72, 0.1), (0.66, 0.14))
@@ -46,7 +69,15 @@ def chart() -> F32:
     left, right = 40, WIDTH - 40
     ramp = np.linspace(0, 1, right - left, dtype=np.float32)
     picture[36:92, left:right] = ramp[None, :, None]
-    _row(picture, np.repeat(np.linspace(0, 1, 21, dtype=np.float32)[:, None], 3, axis=1), 100, 56, left, right, 0)
+    _row(
+        picture,
+        np.repeat(np.linspace(0, 1, 21, dtype=np.float32)[:, None], 3, axis=1),
+        100,
+        56,
+        left,
+        right,
+        0,
+    )
     for k, (light, chroma) in enumerate(CHROMAS):
         hues = _srgb([(light, chroma, 360 * h / HUES) for h in range(HUES)])
         _row(picture, hues, 176 + 60 * k, 54, left, right, 0)

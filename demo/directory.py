@@ -1,7 +1,7 @@
 """A stand-in for a studio's directory, which keeps Saucer's people by SCIM 2.0.
 
-``python -m demo.directory http://127.0.0.1:8000 TOKEN`` brings three made-up people, then lets one in no more; Saucer is started with
-``SAUCER_SCIM=TOKEN``. For trying out, and tests.
+``python -m demo.directory http://127.0.0.1:8000 TOKEN`` brings three made-up people, then lets one in no
+more; Saucer is started with ``SAUCER_SCIM=TOKEN``. For trying out, and tests.
 """
 
 import argparse
@@ -12,8 +12,16 @@ import requests
 
 #: Who is in the directory: by its own key, as RFC 7643 writes a user.
 PEOPLE: dict[str, dict[str, Any]] = {
-    "d-1": {"userName": "gesa", "displayName": "Gesa Hand", "emails": [{"value": "gesa@kiln.example", "primary": True}]},
-    "d-2": {"userName": "bruno", "name": {"givenName": "Bruno", "familyName": "Slip"}, "emails": [{"value": "bruno@kiln.example"}]},
+    "d-1": {
+        "userName": "gesa",
+        "displayName": "Gesa Hand",
+        "emails": [{"value": "gesa@kiln.example", "primary": True}],
+    },
+    "d-2": {
+        "userName": "bruno",
+        "name": {"givenName": "Bruno", "familyName": "Slip"},
+        "emails": [{"value": "bruno@kiln.example"}],
+    },
     "d-3": {"userName": "wiebke", "displayName": "Wiebke Raku", "roles": [{"value": "designer"}]},
 }
 USER = "urn:ietf:params:scim:schemas:core:2.0:User"
@@ -23,7 +31,8 @@ Send = Callable[[str, str, dict[str, Any] | None], tuple[int, dict[str, Any]]]
 
 
 def synchronise(send: Send, people: dict[str, dict[str, Any]]) -> dict[str, str]:
-    """Makes the people who are missing, changes those who are there, and lets in no more who is gone; gives Saucer's keys."""
+    """Makes the people who are missing, changes those who are there, and lets in no more who is gone; gives
+    Saucer's keys."""
     there = {}
     for key, said in people.items():
         found = send("GET", f'/Users?filter=externalId eq "{key}"', None)[1]["Resources"]
@@ -45,7 +54,9 @@ def over_http(address: str, token: str) -> Send:
 
     def send(method: str, path: str, body: dict[str, Any] | None) -> tuple[int, dict[str, Any]]:
         headers = {"Authorization": f"Bearer {token}", "Content-Type": "application/scim+json"}
-        answer = requests.request(method, f"{address.rstrip('/')}/scim/v2{path}", json=body, headers=headers, timeout=30)
+        answer = requests.request(
+            method, f"{address.rstrip('/')}/scim/v2{path}", json=body, headers=headers, timeout=30
+        )
         return answer.status_code, answer.json() if answer.content else {}
 
     return send

@@ -34,7 +34,9 @@ FRAMES = (
     DemoFrame("Yard, noon", "noon", "yard_noon", "srgb", "yard_noon.jpg"),
     DemoFrame("Yard, dusk", "dusk", "yard_dusk", "linear_709", "yard_dusk.exr", Trim(exposure=0.9)),
     DemoFrame("Glaze table", "window", "glaze_table", "srgb", "glaze_table.png"),
-    DemoFrame("Wheel by the window", "window", "wheel_window", "bt709_display", "wheel_window.png", exposed=1.0),
+    DemoFrame(
+        "Wheel by the window", "window", "wheel_window", "bt709_display", "wheel_window.png", exposed=1.0
+    ),
 )
 
 

@@ -1,4 +1,5 @@
-"""Loads the demo world into an empty Saucer: people, frames, looks, projects, a pack, and what is said of looks.
+"""Loads the demo world into an empty Saucer: people, frames, looks, projects, a pack, and what is said of
+looks.
 
 Run as ``python -m demo.load`` with the server's settings; does nothing where there are people already.
 """
@@ -56,9 +57,18 @@ KEPT = {"Warm light": "range=warmth:8:&order=warmth", "Waiting": "status=in revi
 
 #: The logarithm of the camera that the demo team borrowed.
 CAMERA = CameraEncoding(
-    name="Wheelhouse log", red=(0.712, 0.296), green=(0.192, 0.806), blue=(0.118, 0.034), white=(0.3127, 0.329),
-    base=10, log_side_slope=0.262, log_side_offset=0.398, lin_side_slope=5.4, lin_side_offset=0.062, lin_side_break=0.009,
-)  # fmt: skip
+    name="Wheelhouse log",
+    red=(0.712, 0.296),
+    green=(0.192, 0.806),
+    blue=(0.118, 0.034),
+    white=(0.3127, 0.329),
+    base=10,
+    log_side_slope=0.262,
+    log_side_offset=0.398,
+    lin_side_slope=5.4,
+    lin_side_offset=0.062,
+    lin_side_break=0.009,
+)
 
 
 #: Looks that their makers keep to themselves; every designer may change the others.
@@ -66,7 +76,10 @@ OWN = ("North window", "Faded card")
 
 
 def _people() -> dict[str, Person]:
-    people = {name: Person.objects.create_user(name, password=PASSWORD, full_name=full, role=role) for name, full, role in TEAM}
+    people = {
+        name: Person.objects.create_user(name, password=PASSWORD, full_name=full, role=role)
+        for name, full, role in TEAM
+    }
     inviting.invite(people["odile"], "Kiln hand in the yard", Role.APPLIER)
     return people
 
@@ -77,7 +90,15 @@ def _frames(person: Person) -> dict[str, frames.Frame]:
         folder = Path(name)
         for f in FRAMES:
             path = make(f, folder)
-            found[f.name] = frames.add(path, path.name, name=f.name, light=f.light, encoding_key=f.encoding, person=person, trim=f.trim)
+            found[f.name] = frames.add(
+                path,
+                path.name,
+                name=f.name,
+                light=f.light,
+                encoding_key=f.encoding,
+                person=person,
+                trim=f.trim,
+            )
         path = make_chart(folder)
         chart = frames.add(path, path.name, name="Test chart", light="", encoding_key="srgb", person=person)
         chart.chart = True
@@ -111,12 +132,21 @@ def _look(d: DemoLook, people: dict[str, Person]) -> None:
 
 
 def _lut(person: Person) -> None:
-    table = bake(Treatment(BROUGHT_IN.look()).compile(), 33, title=BROUGHT_IN.name, comments=("made by the demo, free to pass on",))
+    table = bake(
+        Treatment(BROUGHT_IN.look()).compile(),
+        33,
+        title=BROUGHT_IN.name,
+        comments=("made by the demo, free to pass on",),
+    )
     luts.add(
         SimpleUploadedFile("second_firing.cube", write_text(table).encode()),
-        person, name=BROUGHT_IN.name, expects="bt709_display", gives="bt709_display",
-        rights="free to pass on", origin="the demo team's own",
-    )  # fmt: skip
+        person,
+        name=BROUGHT_IN.name,
+        expects="bt709_display",
+        gives="bt709_display",
+        rights="free to pass on",
+        origin="the demo team's own",
+    )
 
 
 def _pack(person: Person) -> None:
@@ -152,21 +182,33 @@ def _talk(people: dict[str, Person], by_name: dict[str, frames.Frame]) -> None:
     ):
         revision = looks.latest(looks.Look.objects.get(name=name))
         assert revision is not None
-        reviews.ask(revision, people[asker], people["odile"].pk, timezone.localdate() + timedelta(days=3), words)
+        reviews.ask(
+            revision, people[asker], people["odile"].pk, timezone.localdate() + timedelta(days=3), words
+        )
 
 
 def _sheet(people: dict[str, Person], by_name: dict[str, frames.Frame]) -> None:
     """A blind choice that two of the team have begun."""
-    ids = [looks.Look.objects.get(name=n).pk for n in ("Plain print", "Ember & Tide", "Oxide", "Late straw", "Faded card", "Cross bath")]
-    shown = [by_name[n].pk for n in ("Clay heads", "Kiln mouth, night", "North shelf", "Yard, noon", "Yard, dusk", "Glaze table")]
-    sheet = sheets.create(people["ines"], sheets.Plan("Autumn poster, which look", ids, shown, judged_by=ids[:1], blind=True))
+    ids = [
+        looks.Look.objects.get(name=n).pk
+        for n in ("Plain print", "Ember & Tide", "Oxide", "Late straw", "Faded card", "Cross bath")
+    ]
+    shown = [
+        by_name[n].pk
+        for n in ("Clay heads", "Kiln mouth, night", "North shelf", "Yard, noon", "Yard, dusk", "Glaze table")
+    ]
+    sheet = sheets.create(
+        people["ines"], sheets.Plan("Autumn poster, which look", ids, shown, judged_by=ids[:1], blind=True)
+    )
     verdicts = ("for", "with changes", "against")
     cells = [(r, c) for r in sheet.rows.all() if not r.judged_by for c in sheet.columns.all()]
     for k, (row, column) in enumerate(cells):
         place = ids.index(row.revision.look_id) if row.revision else 0
         sheets.mark(sheet, people["tomas"], row.pk, column.pk, verdicts[(place + column.place) % 3], "")
         if k < 2 * len(cells) // 3:
-            sheets.mark(sheet, people["odile"], row.pk, column.pk, verdicts[(place * 2 + column.place) % 3], "")
+            sheets.mark(
+                sheet, people["odile"], row.pk, column.pk, verdicts[(place * 2 + column.place) % 3], ""
+            )
 
 
 def _warm() -> None:

@@ -52,7 +52,8 @@ def group(label: str, steps: Steps, **common: Any) -> dict[str, Any]:
 LOOKS = (
     DemoLook(
         "Plain print",
-        "The house's neutral start: film log rendered for a display, a soft S, colour a little even. Nothing is tinted.",
+        "The house's neutral start: film log rendered for a display, a soft S, colour a little even. "
+        "Nothing is tinted.",
         ("neutral", "daylight", "base"),
         [
             step("scene_to_display"),
@@ -65,7 +66,8 @@ LOOKS = (
     ),
     DemoLook(
         "Ember & Tide",
-        "Two opposing hues: amber in the light, sea in the shade. Made for fire and dusk; ease it to 60 % in daylight.",
+        "Two opposing hues: amber in the light, sea in the shade. Made for fire and dusk; ease it to 60 % "
+        "in daylight.",
         ("two hues", "dusk", "fire"),
         [
             step("exposure", stops=0.15),
@@ -84,7 +86,9 @@ LOOKS = (
                         shadows={"hue": 215, "amount": 0.3, "saturation": -0.1},
                         midtones={"hue": 68, "amount": 0.08},
                         highlights={"hue": 75, "amount": 0.16},
-                        low_crossover=0.44, high_crossover=0.76, overlap=0.2,
+                        low_crossover=0.44,
+                        high_crossover=0.76,
+                        overlap=0.2,
                     ),
                     step("saturation", amount=1.12, even=0.9, skin_guard=0.5),
                 ],
@@ -97,7 +101,8 @@ LOOKS = (
     ),
     DemoLook(
         "North window",
-        "Cool and still, like a shelf under a north light. Muted colour, gentle contrast, whites that lean to blue.",
+        "Cool and still, like a shelf under a north light. Muted colour, gentle contrast, whites that "
+        "lean to blue.",
         ("cool", "window", "muted"),
         [
             step("balance", temperature=-30, tint=-6),
@@ -113,7 +118,8 @@ LOOKS = (
     ),
     DemoLook(
         "Faded card",
-        "A print that hung in the sun: lifted blacks with plum in them, whites gone to cream, colour thinned.",
+        "A print that hung in the sun: lifted blacks with plum in them, whites gone to cream, "
+        "colour thinned.",
         ("faded", "print", "warm"),
         [
             step("saturation", amount=0.72),
@@ -132,7 +138,8 @@ LOOKS = (
     ),
     DemoLook(
         "Cross bath",
-        "A chemical cross-over: S in red and green, reversed S in blue. Blue blacks, yellow whites, colour that shouts.",
+        "A chemical cross-over: S in red and green, reversed S in blue. Blue blacks, yellow whites, colour "
+        "that shouts.",
         ("cross-over", "hard", "campaign"),
         [
             step(
@@ -148,18 +155,26 @@ LOOKS = (
     ),
     DemoLook(
         "Night slip",
-        "Night made from day: two stops down, the colour drained to slip blue, lamps and fire keep some warmth.",
+        "Night made from day: two stops down, the colour drained to slip blue, lamps and fire keep "
+        "some warmth.",
         ("night", "blue", "dark"),
         [
             step("exposure", stops=-1.7),
             step("saturation", amount=0.5, even=0.5),
-            step("channel_mix", red={"green": 0.12, "blue": 0.06}, green={"red": 0.04, "blue": 0.1}, blue={"green": 0.06}),
+            step(
+                "channel_mix",
+                red={"green": 0.12, "blue": 0.06},
+                green={"red": 0.04, "blue": 0.1},
+                blue={"green": 0.06},
+            ),
             step(
                 "zone_tint",
                 shadows={"hue": 258, "amount": 0.28},
                 midtones={"hue": 250, "amount": 0.3},
                 highlights={"hue": 235, "amount": 0.1},
-                low_crossover=0.3, high_crossover=0.7, overlap=0.24,
+                low_crossover=0.3,
+                high_crossover=0.7,
+                overlap=0.24,
             ),
             step("curves", all=[[0, 0.012], [0.3, 0.27], [0.6, 0.66], [1, 1]]),
         ],
@@ -167,10 +182,16 @@ LOOKS = (
     ),
     DemoLook(
         "Ash",
-        "Nearly without colour, hard and grey: only the strongest reds are still felt. For texture and hands.",
+        "Nearly without colour, hard and grey: only the strongest reds are still felt. For texture "
+        "and hands.",
         ("monochrome", "hard", "texture"),
         [
-            step("channel_mix", red={"green": 0.2, "blue": -0.08}, green={"red": 0.16}, blue={"red": 0.1, "green": 0.22}),
+            step(
+                "channel_mix",
+                red={"green": 0.2, "blue": -0.08},
+                green={"red": 0.16},
+                blue={"red": 0.1, "green": 0.22},
+            ),
             step("saturation", amount=0.1),
             step(
                 "curves",
@@ -185,7 +206,12 @@ LOOKS = (
         ("warm", "red shadows", "interior"),
         [
             step("balance", temperature=26, tint=4),
-            step("channel_mix", red={"green": 0.14, "blue": -0.06}, green={"red": 0.08, "blue": -0.02}, blue={"green": 0.1}),
+            step(
+                "channel_mix",
+                red={"green": 0.14, "blue": -0.06},
+                green={"red": 0.08, "blue": -0.02},
+                blue={"green": 0.1},
+            ),
             step(
                 "curves",
                 all=[[0, 0.01], [0.25, 0.21], [0.72, 0.77], [1, 0.99]],
@@ -199,7 +225,8 @@ LOOKS = (
     ),
     DemoLook(
         "Late straw",
-        "The last hour before dusk: low sun over straw, long soft highlights, shadows only a breath of violet.",
+        "The last hour before dusk: low sun over straw, long soft highlights, shadows only a breath "
+        "of violet.",
         ("warm", "dusk", "soft"),
         [
             step("exposure", stops=0.12),
@@ -228,14 +255,15 @@ LOOKS = (
                     step("saturation", amount=0.35),
                     step("zone_tint", overall={"hue": 165, "amount": 0.32, "lightness": 0.12}),
                 ],
-                strength=0.5, blend="soft_light",
+                strength=0.5,
+                blend="soft_light",
             ),
             step("saturation", amount=0.86, skin_guard=0.4),
             step("zone_tint", shadows={"hue": 178, "amount": 0.16}, highlights={"hue": 140, "amount": 0.05}),
         ],
         status="in review",
     ),
-)  # fmt: skip
+)
 
 #: Borrowed into the catalogue as a file, to be used inside looks.
 BROUGHT_IN = DemoLook(

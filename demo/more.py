@@ -1,4 +1,5 @@
-"""Adds many made-up looks to a Saucer with the demo data, to see a catalogue of years: ``python -m demo.more 10000``.
+"""Adds many made-up looks to a Saucer with the demo data, to see a catalogue of years:
+``python -m demo.more 10000``.
 
 Makes as many as are missing to that number, so that a second run adds none.
 """
@@ -42,13 +43,20 @@ def _some(designs: list[DemoLook], start: int, people: dict[str, Person]) -> Non
     drafts = [r.model_dump(mode="json") for r in recipes]
     rows = looks.Look.objects.bulk_create(
         looks.Look(
-            name=d.name, note=d.note, maker=people[d.maker], draft=draft, draft_by=people[d.maker],
-            rights=RIGHTS[(start + k) % len(RIGHTS)], origin="an earlier year" if (start + k) % 4 == 0 else "",
+            name=d.name,
+            note=d.note,
+            maker=people[d.maker],
+            draft=draft,
+            draft_by=people[d.maker],
+            rights=RIGHTS[(start + k) % len(RIGHTS)],
+            origin="an earlier year" if (start + k) % 4 == 0 else "",
         )
         for k, (d, draft) in enumerate(zip(designs, drafts, strict=True))
-    )  # fmt: skip
+    )
     revisions = looks.Revision.objects.bulk_create(
-        looks.Revision(look=row, number=1, recipe=draft, digest=r.digest(), note="", status=d.status, made_by=row.maker)
+        looks.Revision(
+            look=row, number=1, recipe=draft, digest=r.digest(), note="", status=d.status, made_by=row.maker
+        )
         for row, r, draft, d in zip(rows, recipes, drafts, designs, strict=True)
     )
     now = timezone.now()
@@ -59,7 +67,11 @@ def _some(designs: list[DemoLook], start: int, people: dict[str, Person]) -> Non
     catalogue.Tag.objects.bulk_create([catalogue.Tag(name=n) for n in names], ignore_conflicts=True)
     tags = {t.name: t for t in catalogue.Tag.objects.filter(name__in=names)}
     through = catalogue.Tag.looks.through
-    through.objects.bulk_create(through(look_id=row.pk, tag_id=tags[t].pk) for row, d in zip(rows, designs, strict=True) for t in d.tags)
+    through.objects.bulk_create(
+        through(look_id=row.pk, tag_id=tags[t].pk)
+        for row, d in zip(rows, designs, strict=True)
+        for t in d.tags
+    )
     for k, name in enumerate(COLLECTIONS):
         collecting.add(people["ines"], name, rows[k :: 2 * len(COLLECTIONS)])
     entries.refresh(row.pk for row in rows)

@@ -1,4 +1,5 @@
-"""The demo's projects: a film in four scenes with stills and a clip, and a catalogue of stills. Loaded by ``demo.load``."""
+"""The demo's projects: a film in four scenes with stills and a clip, and a catalogue of stills. Loaded by
+``demo.load``."""
 
 import tempfile
 from collections.abc import Sequence
@@ -27,7 +28,8 @@ WIDTH = 720
 
 @dataclass(frozen=True)
 class Part:
-    """A shot: its name, the scene it is a part of, that part (left, top, width as shares of it), how it is encoded, and its trim."""
+    """A shot: its name, the scene it is a part of, that part (left, top, width as shares of it), how it is
+    encoded, and its trim."""
 
     name: str
     scene: str
@@ -48,36 +50,64 @@ class DemoScene:
 
 
 FILM = (
-    DemoScene("Shelf, morning", "North window", 1.0, (
-        Part("Shelf, wide", "north_shelf", trim=Trim(exposure=0.5)),
-        Part("White jars", "north_shelf", (0.02, 0.42, 0.5), trim=Trim(exposure=0.5)),
-        Part("Blue bottle", "north_shelf", (0.3, 0.02, 0.45), trim=Trim(exposure=0.4)),
-        Part("Upper row", "north_shelf", (0.45, 0.0, 0.5), trim=Trim(exposure=0.7)),
-        Part("Glaze tests", "glaze_table", encoding="srgb"),
-    )),
-    DemoScene("Heads, window", "North window", 1.0, (
-        Part("Three heads", "clay_heads", trim=Trim(exposure=1.0)),
-        Part("The middle one", "clay_heads", (0.31, 0.2, 0.38), trim=Trim(exposure=0.95, temperature=34, tint=3)),
-        Part("With the cap", "clay_heads", (0.02, 0.22, 0.42), trim=Trim(exposure=1.0)),
-        Part("Two of them", "clay_heads", (0.3, 0.08, 0.7), trim=Trim(exposure=1.05)),
-        Part("The right one", "clay_heads", (0.58, 0.2, 0.4), trim=Trim(exposure=0.9)),
-    )),
-    DemoScene("Yard", "Ember & Tide", 0.85, (
-        Part("Yard, wide", "yard_noon", encoding="srgb"),
-        Part("Blue door", "yard_noon", (0.45, 0.2, 0.4), encoding="srgb"),
-        Part("Jars by the wall", "yard_noon", (0.0, 0.45, 0.45), encoding="srgb"),
-        Part("Last light", "yard_dusk", encoding="linear_709", trim=Trim(exposure=0.9)),
-        Part("Lit window", "yard_dusk", (0.1, 0.15, 0.5), encoding="linear_709", trim=Trim(exposure=0.8)),
-    )),
-    DemoScene("Kiln, night", "Ember & Tide", 0.7, (
-        Part("Kiln, wide", "kiln_night", trim=Trim(exposure=0.7)),
-        Part("First fire", "kiln_night", (0.3, 0.15, 0.42), trim=Trim(exposure=0.6)),
-        Part("The cold side", "kiln_night", (0.58, 0.3, 0.42), trim=Trim(exposure=0.8)),
-    )),
-)  # fmt: skip
+    DemoScene(
+        "Shelf, morning",
+        "North window",
+        1.0,
+        (
+            Part("Shelf, wide", "north_shelf", trim=Trim(exposure=0.5)),
+            Part("White jars", "north_shelf", (0.02, 0.42, 0.5), trim=Trim(exposure=0.5)),
+            Part("Blue bottle", "north_shelf", (0.3, 0.02, 0.45), trim=Trim(exposure=0.4)),
+            Part("Upper row", "north_shelf", (0.45, 0.0, 0.5), trim=Trim(exposure=0.7)),
+            Part("Glaze tests", "glaze_table", encoding="srgb"),
+        ),
+    ),
+    DemoScene(
+        "Heads, window",
+        "North window",
+        1.0,
+        (
+            Part("Three heads", "clay_heads", trim=Trim(exposure=1.0)),
+            Part(
+                "The middle one",
+                "clay_heads",
+                (0.31, 0.2, 0.38),
+                trim=Trim(exposure=0.95, temperature=34, tint=3),
+            ),
+            Part("With the cap", "clay_heads", (0.02, 0.22, 0.42), trim=Trim(exposure=1.0)),
+            Part("Two of them", "clay_heads", (0.3, 0.08, 0.7), trim=Trim(exposure=1.05)),
+            Part("The right one", "clay_heads", (0.58, 0.2, 0.4), trim=Trim(exposure=0.9)),
+        ),
+    ),
+    DemoScene(
+        "Yard",
+        "Ember & Tide",
+        0.85,
+        (
+            Part("Yard, wide", "yard_noon", encoding="srgb"),
+            Part("Blue door", "yard_noon", (0.45, 0.2, 0.4), encoding="srgb"),
+            Part("Jars by the wall", "yard_noon", (0.0, 0.45, 0.45), encoding="srgb"),
+            Part("Last light", "yard_dusk", encoding="linear_709", trim=Trim(exposure=0.9)),
+            Part("Lit window", "yard_dusk", (0.1, 0.15, 0.5), encoding="linear_709", trim=Trim(exposure=0.8)),
+        ),
+    ),
+    DemoScene(
+        "Kiln, night",
+        "Ember & Tide",
+        0.7,
+        (
+            Part("Kiln, wide", "kiln_night", trim=Trim(exposure=0.7)),
+            Part("First fire", "kiln_night", (0.3, 0.15, 0.42), trim=Trim(exposure=0.6)),
+            Part("The cold side", "kiln_night", (0.58, 0.3, 0.42), trim=Trim(exposure=0.8)),
+        ),
+    ),
+)
 #: The scenes of the film that the clip's shots go into.
 CLIP_SCENES = ("Yard", "Kiln, night", "Shelf, morning")
-STILLS = (("Glaze table", "Glaze tests", "Plain print", 1.0), ("North shelf", "Shelf, stock", "Celadon wash", 0.5))
+STILLS = (
+    ("Glaze table", "Glaze tests", "Plain print", 1.0),
+    ("North shelf", "Shelf, stock", "Celadon wash", 0.5),
+)
 
 
 def _frame(part: Part, person: Person, folder: Path) -> frames.Frame:
@@ -89,14 +119,19 @@ def _frame(part: Part, person: Person, folder: Path) -> frames.Frame:
     y = min(int(top * height), height - tall)
     window = light[y : y + tall, int(left * width) : int(left * width) + wide]
     rgb = meet(pictures.fit(window, WIDTH, WIDTH), encoding("linear_709"), encoding(part.encoding))
-    path = (
-        folder
-        / f"{part.name.lower().replace(' ', '_').replace(',', '')}_{part.encoding}{'.exr' if part.encoding == 'linear_709' else '.png'}"
-    )
+    suffix = ".exr" if part.encoding == "linear_709" else ".png"
+    path = folder / f"{part.name.lower().replace(' ', '_').replace(',', '')}_{part.encoding}{suffix}"
     pictures.write(path, rgb, "uint8" if part.encoding == "srgb" else None)
     return frames.add(
-        path, path.name, name=part.name, light="", encoding_key=part.encoding, person=person, trim=part.trim, of_shot=True
-    )  # fmt: skip
+        path,
+        path.name,
+        name=part.name,
+        light="",
+        encoding_key=part.encoding,
+        person=person,
+        trim=part.trim,
+        of_shot=True,
+    )
 
 
 def _newest(name: str, *, before: int = 0) -> looks.Revision:
@@ -121,18 +156,25 @@ def _cut(project: Project, person: Person) -> list[Shot]:
 def _film(people: dict[str, Person], folder: Path) -> None:
     lead, designer = people["odile"], people["tomas"]
     project = projects.create(lead, "Kiln series, episode two", "Six minutes from wedging to first fire.")
-    projects.change(project, lead, {
-        "members": [people[n].pk for n in ("tomas", "ines", "vera")],
-        "reading": [
-            {"by": "name", "pattern": "*_log*", "encoding": "film_log"},
-            {"by": "folder", "pattern": "*phone*", "encoding": "display_p3"},
-        ],
-        "encodings": ["bt709_display"], "pattern": ["number", "shot", "out"],
-    })  # fmt: skip
+    projects.change(
+        project,
+        lead,
+        {
+            "members": [people[n].pk for n in ("tomas", "ines", "vera")],
+            "reading": [
+                {"by": "name", "pattern": "*_log*", "encoding": "film_log"},
+                {"by": "folder", "pattern": "*phone*", "encoding": "display_p3"},
+            ],
+            "encodings": ["bt709_display"],
+            "pattern": ["number", "shot", "out"],
+        },
+    )
     project = projects.find(project.pk)
     clip = _cut(project, designer)
     for scene in FILM:
-        made = projects.add_shots(project, designer, [NewShot(_frame(p, designer, folder)) for p in scene.shots])
+        made = projects.add_shots(
+            project, designer, [NewShot(_frame(p, designer, folder)) for p in scene.shots]
+        )
         also = [s for s, name in zip(clip, CLIP_SCENES, strict=True) if name == scene.name]
         row = projects.add_scene(project, designer, scene.name, [s.pk for s in (*made, *also)])
         _put(project, designer, row.pk, scene)
@@ -162,7 +204,9 @@ def _renumber(project: Project) -> None:
 
 def _stills(people: dict[str, Person], by_name: dict[str, frames.Frame]) -> None:
     lead = people["odile"]
-    project = projects.create(lead, "Glaze catalogue, spring", "Stills of the new glazes. Colour has to stay true: ease every look.")
+    project = projects.create(
+        lead, "Glaze catalogue, spring", "Stills of the new glazes. Colour has to stay true: ease every look."
+    )
     made = projects.add_shots(project, lead, [NewShot(by_name[f], name) for f, name, _, _ in STILLS])
     for shot, (_, _, look, strength) in zip(made, STILLS, strict=True):
         assigning.assign(project, lead, Wish([shot.pk], layers=[(_newest(look).pk, strength)]))

@@ -1,6 +1,8 @@
-"""A stand-in for a studio's single sign-on: an OpenID Connect provider with made-up people, who need no password here.
+"""A stand-in for a studio's single sign-on: an OpenID Connect provider with made-up people, who need no
+password here.
 
-``python -m demo.provider --port 8300``; Saucer is told of it by ``SAUCER_OIDC_ISSUER=http://127.0.0.1:8300``. For trying out, and tests.
+``python -m demo.provider --port 8300``; Saucer is told of it by ``SAUCER_OIDC_ISSUER=http://127.0.0.1:8300``.
+For trying out, and tests.
 """
 
 import argparse
@@ -18,9 +20,24 @@ from joserfc import jwk, jwt
 
 #: Who can be chosen: by the provider's name for them, what it says of them.
 PEOPLE = {
-    "p-1": {"name": "Gesa Hand", "preferred_username": "gesa", "email": "gesa@kiln.example", "email_verified": True},
-    "p-2": {"name": "Vera Quillon", "preferred_username": "vera.q", "email": "vera@kiln.example", "email_verified": True},
-    "p-3": {"name": "Not Vera", "preferred_username": "vera", "email": "vera@kiln.example", "email_verified": False},
+    "p-1": {
+        "name": "Gesa Hand",
+        "preferred_username": "gesa",
+        "email": "gesa@kiln.example",
+        "email_verified": True,
+    },
+    "p-2": {
+        "name": "Vera Quillon",
+        "preferred_username": "vera.q",
+        "email": "vera@kiln.example",
+        "email_verified": True,
+    },
+    "p-3": {
+        "name": "Not Vera",
+        "preferred_username": "vera",
+        "email": "vera@kiln.example",
+        "email_verified": False,
+    },
 }
 #: The client that the provider knows.
 CLIENT = "saucer"
@@ -46,7 +63,16 @@ class Provider(ThreadingHTTPServer):
     def token(self, person: str, nonce: str, **other: object) -> str:
         """A signed statement of who somebody is; ``other`` replaces what it says."""
         now = int(time.time())
-        said = {"iss": self.issuer, "sub": person, "aud": CLIENT, "iat": now, "exp": now + 300, "nonce": nonce, **PEOPLE[person], **other}
+        said = {
+            "iss": self.issuer,
+            "sub": person,
+            "aud": CLIENT,
+            "iat": now,
+            "exp": now + 300,
+            "nonce": nonce,
+            **PEOPLE[person],
+            **other,
+        }
         return jwt.encode({"alg": "RS256", "kid": "one"}, said, self.key)
 
 
@@ -70,11 +96,19 @@ class _Handler(BaseHTTPRequestHandler):
         asked = {name: values[0] for name, values in parse_qs(at.query).items()}
         own = self.server.issuer
         if at.path == "/.well-known/openid-configuration":
-            self._send(json.dumps({
-                "issuer": own, "authorization_endpoint": f"{own}/choose", "token_endpoint": f"{own}/token", "jwks_uri": f"{own}/keys",
-                "response_types_supported": ["code"], "subject_types_supported": ["public"],
-                "id_token_signing_alg_values_supported": ["RS256"],
-            }))  # fmt: skip
+            self._send(
+                json.dumps(
+                    {
+                        "issuer": own,
+                        "authorization_endpoint": f"{own}/choose",
+                        "token_endpoint": f"{own}/token",
+                        "jwks_uri": f"{own}/keys",
+                        "response_types_supported": ["code"],
+                        "subject_types_supported": ["public"],
+                        "id_token_signing_alg_values_supported": ["RS256"],
+                    }
+                )
+            )
         elif at.path == "/keys":
             self._send(json.dumps({"keys": [self.server.key.as_dict(private=False)]}))
         elif at.path == "/choose" and asked.get("as") in PEOPLE:
@@ -84,10 +118,14 @@ class _Handler(BaseHTTPRequestHandler):
             self._send("", status=302, Location=back)
         elif at.path == "/choose":
             links = [
-                f'<li><a href="/choose?{html.escape(urlencode({**asked, "as": key}))}">{html.escape(str(one["name"]))}</a></li>'
+                f'<li><a href="/choose?{html.escape(urlencode({**asked, "as": key}))}">'
+                f"{html.escape(str(one['name']))}</a></li>"
                 for key, one in PEOPLE.items()
             ]
-            self._send(f"<title>Who are you?</title><h1>Who are you?</h1><ul>{''.join(links)}</ul>", "text/html; charset=utf-8")
+            self._send(
+                f"<title>Who are you?</title><h1>Who are you?</h1><ul>{''.join(links)}</ul>",
+                "text/html; charset=utf-8",
+            )
         else:
             self._send("{}", status=404)
 
@@ -96,14 +134,31 @@ class _Handler(BaseHTTPRequestHandler):
         length = int(self.headers.get("Content-Length", 0))
         given = {name: values[0] for name, values in parse_qs(self.rfile.read(length).decode()).items()}
         basic = self.headers.get("Authorization", "").removeprefix("Basic ")
-        known = base64.b64decode(basic).decode() if basic else f"{given.get('client_id')}:{given.get('client_secret')}"
+        known = (
+            base64.b64decode(basic).decode()
+            if basic
+            else f"{given.get('client_id')}:{given.get('client_secret')}"
+        )
         asked = self.server.codes.pop(given.get("code", ""), None)
-        challenge = base64.urlsafe_b64encode(hashlib.sha256(given.get("code_verifier", "").encode()).digest()).decode().rstrip("=")
+        challenge = (
+            base64.urlsafe_b64encode(hashlib.sha256(given.get("code_verifier", "").encode()).digest())
+            .decode()
+            .rstrip("=")
+        )
         if asked is None or known != f"{CLIENT}:{SECRET}" or challenge != asked.get("code_challenge"):
             self._send(json.dumps({"error": "invalid_grant"}), status=400)
             return
         told = self.server.token(asked["as"], asked.get("nonce", ""))
-        self._send(json.dumps({"access_token": secrets.token_urlsafe(16), "token_type": "Bearer", "expires_in": 300, "id_token": told}))
+        self._send(
+            json.dumps(
+                {
+                    "access_token": secrets.token_urlsafe(16),
+                    "token_type": "Bearer",
+                    "expires_in": 300,
+                    "id_token": told,
+                }
+            )
+        )
 
 
 def main() -> None:
@@ -111,7 +166,10 @@ def main() -> None:
     parser = argparse.ArgumentParser(description="A stand-in for a studio's single sign-on.")
     parser.add_argument("--port", type=int, default=8300)
     provider = Provider(parser.parse_args().port)
-    print(f"SAUCER_OIDC_ISSUER={provider.issuer} SAUCER_OIDC_CLIENT={CLIENT} SAUCER_OIDC_SECRET={SECRET}", flush=True)
+    print(
+        f"SAUCER_OIDC_ISSUER={provider.issuer} SAUCER_OIDC_CLIENT={CLIENT} SAUCER_OIDC_SECRET={SECRET}",
+        flush=True,
+    )
     provider.serve_forever()
 
 

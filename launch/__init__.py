@@ -1,1 +1,2 @@
-"""Setting up and running Saucer on one machine. Standard library only: it runs before anything is installed."""
+"""Setting up and running Saucer on one machine. Standard library only: it runs before anything is
+installed."""

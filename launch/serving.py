@@ -53,7 +53,8 @@ def settings(data: Path, database: str, host: str, port: int) -> dict[str, str]:
 
 
 def _hold(data: Path) -> TextIO | None:
-    """The file that names who runs with that data, locked as long as it is open; None where somebody else holds it."""
+    """The file that names who runs with that data, locked as long as it is open; None where somebody else
+    holds it."""
     file = (data / "running.pid").open("a+")
     try:
         fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -63,19 +64,21 @@ def _hold(data: Path) -> TextIO | None:
     return file
 
 
-#: A process a core, each with one thread of its own for numbers: threads of several processes that wait for each other take five times as
-#: long for a pair of pictures.
+#: A process a core, each with one thread of its own for numbers: threads of several processes that wait for
+#: each other take five times as long for a pair of pictures.
 ONE_THREAD = {"NUMBA_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
 #: How many web processes run: one a core, as the kernels of one picture fill one.
 WEB_PROCESSES = int(os.environ.get("SAUCER_WEB_PROCESSES", 0)) or max(1, min(4, os.cpu_count() or 1))
 
 
-#: Gunicorn with Saucer's settings for it; they say how many web processes there are (``SAUCER_WEB_PROCESSES``).
+#: Gunicorn with Saucer's settings for it; they say how many web processes there are
+#: (``SAUCER_WEB_PROCESSES``).
 GUNICORN = ("-m", "gunicorn", "-c", "python:saucer_server.web_server")
 
 
 def worker_words(cores: int) -> dict[str, tuple[str, ...]]:
-    """The workers, by name: one is always free for what somebody waits at (``saucer_server.jobs.rules.Queue``), the other takes all."""
+    """The workers, by name: one is always free for what somebody waits at
+    (``saucer_server.jobs.rules.Queue``), the other takes all."""
     start = ("procrastinate", "worker", "--concurrency")
     return {"worker": (*start, str(min(4, cores))), "worker-soon": (*start, "1", "--queues", "soon")}
 
@@ -91,12 +94,19 @@ TIED = ("setpriv", "--pdeathsig=TERM")
 class Application:
     """Everything that one ``./saucer start`` runs, each part started again when it ends.
 
-    With ``vite``, the environment in which Node is found, it runs for somebody who works on it: the page comes from Vite, which
-    shows changed sources at once and hands on what is asked of ``/api``. The server stands on the next port and starts anew when
-    its sources change.
+    With ``vite``, the environment in which Node is found, it runs for somebody who works on it: the page
+    comes from Vite, which shows changed sources at once and hands on what is asked of ``/api``. The server
+    stands on the next port and starts anew when its sources change.
     """
 
-    def __init__(self, data: Path, host: str, port: int, vite: dict[str, str] | None = None, processes: int = WEB_PROCESSES) -> None:
+    def __init__(
+        self,
+        data: Path,
+        host: str,
+        port: int,
+        vite: dict[str, str] | None = None,
+        processes: int = WEB_PROCESSES,
+    ) -> None:
         self.data, self.host, self.port, self.vite, self.processes = data, host, port, vite, processes
         self.postgres: Postgres | None = None
         self.supervisor = Supervisor(data)
@@ -104,23 +114,32 @@ class Application:
         self.held: TextIO | None = None
 
     def start(self, *, demo: bool = True, looks: int = 0) -> str:
-        """Starts all; gives the address to open. looks: how many the demo data is to have, made-up ones added."""
+        """Starts all; gives the address to open. looks: how many the demo data is to have, made-up ones
+        added."""
         self.data.mkdir(parents=True, exist_ok=True)
         free = shutil.disk_usage(self.data).free // 2**20
         if free < ROOM:
-            raise Stop(f"the disk of {self.data} has {free} MiB left, and starting needs {ROOM}. Make room there, then start again.")
+            raise Stop(
+                f"the disk of {self.data} has {free} MiB left, and starting needs {ROOM}. Make room there, "
+                "then start again."
+            )
         self.held = _hold(self.data)
         if self.held is None or leftovers.launcher(leftovers.servers(self.data)):
             if self.held is not None:
                 self.held.close()
                 self.held = None
-            raise Stop(f"Saucer runs already with the data in {self.data}. ./saucer stop --data {self.data} ends it.")
+            raise Stop(
+                f"Saucer runs already with the data in {self.data}. ./saucer stop --data {self.data} ends it."
+            )
         _clear(self.data)
         for left in ("arriving", "metrics"):
             shutil.rmtree(self.data / left, ignore_errors=True)
         (self.data / "metrics").mkdir()
         if (self.data / RESTORING).exists():
-            raise Stop(f"{self.data} was being restored when that was interrupted. Empty it and restore again, or name another folder.")
+            raise Stop(
+                f"{self.data} was being restored when that was interrupted. Empty it and restore again, or "
+                "name another folder."
+            )
         self.held.truncate(0)
         self.held.write(str(os.getpid()))
         self.held.flush()
@@ -131,7 +150,9 @@ class Application:
             self.postgres = Postgres(self.data)
             self.supervisor.add(self.postgres.part())
             database = self.postgres.database(self.postgres.wait(), "saucer")
-        self.env = settings(self.data, database, self.host, self.port) | {"SAUCER_WEB_PROCESSES": str(self.processes)}
+        self.env = settings(self.data, database, self.host, self.port) | {
+            "SAUCER_WEB_PROCESSES": str(self.processes)
+        }
         manage: list[str | Path] = [python(), ROOT / "server" / "manage.py"]
         self._prepare(manage, demo)
         if demo and looks:
@@ -142,7 +163,10 @@ class Application:
         if nginx:
             self.env["SAUCER_FRONT"] = "1"
         elif self.vite is None:
-            say("nginx cannot be had here: the web processes are asked directly, and slow visitors are not kept from them")
+            say(
+                "nginx cannot be had here: the web processes are asked directly, and slow visitors are not "
+                "kept from them"
+            )
         bound = f"127.0.0.1:{behind}" if nginx else f"{shown}:{behind}"
         web: list[str | Path] = [python(), *GUNICORN, "saucer_server.wsgi", "-b", bound]
         self._add("web", [*web, "--reload"] if self.vite else web)
@@ -164,14 +188,17 @@ class Application:
 
     def _add_front(self, nginx: Path, listen: str, behind: int) -> None:
         home = self.data / "front"
-        written = front.write(home, listen=listen, behind=behind, secret=front.pass_secret(self.env["SAUCER_SECRET_KEY"]))
+        written = front.write(
+            home, listen=listen, behind=behind, secret=front.pass_secret(self.env["SAUCER_SECRET_KEY"])
+        )
         words: list[str | Path] = [*TIED, nginx, "-p", home, "-c", written, "-e", "stderr"]
         # A front that was killed leaves the process behind that holds the port.
         take_back = partial(_end_front, home)
         self.supervisor.add(Part("front", words, home, dict(self.env), before=take_back))
 
     def _prepare(self, manage: list[str | Path], demo: bool) -> None:
-        """Brings the database up to date and loads the demo data once; skipped where nothing of it changed since."""
+        """Brings the database up to date and loads the demo data once; skipped where nothing of it changed
+        since."""
         sources = [ROOT / "requirements.lock", *(ROOT / "server").rglob("migrations/*.py")]
         wanted = f"{digest(sources)} {demo}"
         mark = self.data / "prepared"
@@ -192,7 +219,9 @@ class Application:
             try:
                 s.bind((self.host, port))
             except OSError as error:
-                raise Stop(f"{self.host}:{port} cannot be used ({error.strerror}). Choose another with --port.") from None
+                raise Stop(
+                    f"{self.host}:{port} cannot be used ({error.strerror}). Choose another with --port."
+                ) from None
 
     def _wait(self, address: str) -> None:
         anybody = ssl.create_default_context()
@@ -233,7 +262,11 @@ def _clear(data: Path) -> bool:
     """Ends what a start that is gone has left running on the data; whether there was anything."""
     left = leftovers.servers(data)
     leftovers.end(left)
-    postgres = leftovers.database(Postgres(data).home) if postgres_bin() and not os.environ.get("DATABASE_URL") else []
+    postgres = (
+        leftovers.database(Postgres(data).home)
+        if postgres_bin() and not os.environ.get("DATABASE_URL")
+        else []
+    )
     leftovers.end(postgres, signal.SIGINT)
     fronts = leftovers.standing_in(data / "front")
     leftovers.end(fronts)

@@ -1,4 +1,5 @@
-"""Keeps the parts of Saucer running: whichever ends is started again, alone, after a pause that grows while it keeps ending."""
+"""Keeps the parts of Saucer running: whichever ends is started again, alone, after a pause that grows while
+it keeps ending."""
 
 import contextlib
 import logging
@@ -48,7 +49,8 @@ class Log(RotatingFileHandler):
 class Part:
     """A program that is to run all the time.
 
-    words: its command line. ends_by: the signal that ends it well. before: made right before each start, as a configuration.
+    words: its command line. ends_by: the signal that ends it well. before: made right before each start, as a
+    configuration.
     """
 
     name: str
@@ -96,16 +98,26 @@ class Supervisor:
         if part.before is not None:
             part.before()
         part.process = subprocess.Popen(
-            [str(w) for w in part.words], cwd=part.cwd, env={**os.environ, **part.env}, stdin=subprocess.DEVNULL,
-            stdout=subprocess.PIPE, stderr=subprocess.STDOUT, start_new_session=True,
-        )  # fmt: skip
+            [str(w) for w in part.words],
+            cwd=part.cwd,
+            env={**os.environ, **part.env},
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            start_new_session=True,
+        )
         part.started_at, part.again_at = time.monotonic(), None
         assert part.process.stdout is not None
-        threading.Thread(target=self._write, args=(part.name, part.process.stdout), name=f"log of {part.name}", daemon=True).start()
+        threading.Thread(
+            target=self._write, args=(part.name, part.process.stdout), name=f"log of {part.name}", daemon=True
+        ).start()
 
     def _write(self, name: str, lines: IO[bytes]) -> None:
-        """Writes what a part says into its log; a disk that is full costs lines of the log and nothing else."""
-        log = Log(self.logs / f"{name}.log", maxBytes=LOG_BYTES, backupCount=LOGS_KEPT, errors="replace", delay=True)
+        """Writes what a part says into its log; a disk that is full costs lines of the log and nothing
+        else."""
+        log = Log(
+            self.logs / f"{name}.log", maxBytes=LOG_BYTES, backupCount=LOGS_KEPT, errors="replace", delay=True
+        )
         log.handleError = lambda record: None  # type: ignore[method-assign]
         with lines:
             for line in lines:
@@ -128,8 +140,12 @@ class Supervisor:
         if part.again_at is None:
             code = part.process.returncode if part.process is not None else 0
             how = f"by signal {-code}" if code < 0 else f"with {code}"
-            words = f"{part.name} ended {how}; it starts again in {part.pause:g} s. Its log is {self.logs / part.name}.log"
-            # A terminal that is held, or a pipe that nobody reads, must not keep the parts from starting again.
+            words = (
+                f"{part.name} ended {how}; it starts again in {part.pause:g} s. Its log is "
+                f"{self.logs / part.name}.log"
+            )
+            # A terminal that is held, or a pipe that nobody reads, must not keep the parts from starting
+            # again.
             threading.Thread(target=say, args=(words,), name="says", daemon=True).start()
             part.again_at, part.pause = now + part.pause, min(part.pause * 2, LONGEST_PAUSE)
         elif now >= part.again_at:

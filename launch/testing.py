@@ -56,7 +56,12 @@ def test(words: list[str]) -> int:
         tables = _with_tables(postgres, address, env)
         good = [
             *_quick(env, web),
-            passes("tests of the front end (vitest)", ["npx", "vitest", "run", "--reporter=dot"], cwd=WEB, env=web),
+            passes(
+                "tests of the front end (vitest)",
+                ["npx", "vitest", "run", "--reporter=dot"],
+                cwd=WEB,
+                env=web,
+            ),
             _drift(folder, env, web),
             # Two at a time where nothing needs a browser; what starts servers runs alone after that.
             _pytest("tests of core and server", tables, "-n", "2", *COVERED, "tests/core", "tests/server"),
@@ -70,7 +75,8 @@ def test(words: list[str]) -> int:
 
 
 def _with_tables(postgres: Postgres, server: str, env: dict[str, str]) -> dict[str, str]:
-    """The environment with the name of a database that has all tables: each test process copies it and makes none by itself."""
+    """The environment with the name of a database that has all tables: each test process copies it and makes
+    none by itself."""
     address = postgres.database(server.rpartition("/")[0], TEMPLATE)
     passes(
         "tables of the tests",
@@ -86,10 +92,12 @@ def _pytest(title: str, env: dict[str, str], *words: str) -> bool:
 
 
 def storm() -> int:
-    """The long runs of which ``test`` takes a piece: every pair of writes, parts that are killed for minutes, all benchmarks. 0
-    where all held."""
+    """The long runs of which ``test`` takes a piece: every pair of writes, parts that are killed for minutes,
+    all benchmarks. 0 where all held."""
     os.environ["SAUCER_STORM"] = "1"
-    return test(["tests/server/test_races.py", "tests/launch/test_storm.py", "tests/launch/test_measuring.py", "-s"])
+    return test(
+        ["tests/server/test_races.py", "tests/launch/test_storm.py", "tests/launch/test_measuring.py", "-s"]
+    )
 
 
 def check() -> int:
@@ -110,7 +118,10 @@ def _quick(env: dict[str, str], web: dict[str, str]) -> list[bool]:
     there: list[Check] = [
         ("types of the front end (tsc)", ["npx", "tsc", "--noEmit"]),
         ("layout of the front end (prettier)", ["npx", "prettier", "--check", "--log-level", "warn", "."]),
-        ("style of the front end (eslint)", ["npx", "eslint", "--cache", "--cache-location", CACHED, "src", "tests", "floor"]),
+        (
+            "style of the front end (eslint)",
+            ["npx", "eslint", "--cache", "--cache-location", CACHED, "src", "tests", "floor"],
+        ),
     ]
 
     def lane(checks: Sequence[Check], cwd: Path, env: dict[str, str]) -> list[bool]:
@@ -122,13 +133,23 @@ def _quick(env: dict[str, str], web: dict[str, str]) -> list[bool]:
 
 
 def _drift(folder: Path, env: dict[str, str], web: dict[str, str]) -> bool:
-    """Whether the kept OpenAPI document and the types made from it are those of the server as it is; and its migrations."""
+    """Whether the kept OpenAPI document and the types made from it are those of the server as it is; and its
+    migrations."""
     document, types = folder / "openapi.json", folder / "schema.ts"
     manage = [python(), ROOT / "server" / "manage.py"]
     return (
-        passes("database changes without a migration", [*manage, "makemigrations", "--check", "--dry-run"], cwd=ROOT, env=env)
+        passes(
+            "database changes without a migration",
+            [*manage, "makemigrations", "--check", "--dry-run"],
+            cwd=ROOT,
+            env=env,
+        )
         and passes("OpenAPI document", [*manage, "write_openapi", document], cwd=ROOT, env=env)
         and passes("no drift: web/openapi.json", ["cmp", document, WEB / "openapi.json"], cwd=ROOT)
-        and passes("types from it", ["npx", "openapi-typescript", str(document), "-o", str(types)], cwd=WEB, env=web)
-        and passes("no drift: web/src/api/schema.ts", ["cmp", types, WEB / "src" / "api" / "schema.ts"], cwd=ROOT)
+        and passes(
+            "types from it", ["npx", "openapi-typescript", str(document), "-o", str(types)], cwd=WEB, env=web
+        )
+        and passes(
+            "no drift: web/src/api/schema.ts", ["cmp", types, WEB / "src" / "api" / "schema.ts"], cwd=ROOT
+        )
     )

@@ -1,4 +1,5 @@
-"""Files of the tests go to a place that is thrown away; heavy key stretching is left out; random examples are the same each time."""
+"""Files of the tests go to a place that is thrown away; heavy key stretching is left out; random examples are
+the same each time."""
 
 import os
 import tempfile
@@ -24,7 +25,8 @@ def _own_files(settings, tmp_path):
 
 @pytest.fixture(scope="session")
 def django_db_modify_db_settings(django_db_modify_db_settings_parallel_suffix):
-    """The database of a test process is a copy of one that has its tables already, where ``./saucer test`` names one."""
+    """The database of a test process is a copy of one that has its tables already, where ``./saucer test``
+    names one."""
     template = os.environ.get("SAUCER_TEST_TEMPLATE")
     if template:
         connections["default"].settings_dict["TEST"]["TEMPLATE"] = template

@@ -1,9 +1,10 @@
 """Damaged files for every reader: ``python -m tests.fuzz [--count N] [--seed N] [--jobs N]``.
 
-Each reader is given small sound files of its kind, changed at random: bytes flipped, parts cut out, doubled, swapped with other files,
-numbers and keywords put in their places. A reader may read what it is given, or refuse it with ``FileError``; anything else is a
-fault. Said at the end: how many files each reader was given and refused, the most computing that one took, and the largest growth of
-memory. Computing is what the processor did for the file, in this process and those it started: other work on the machine does not count.
+Each reader is given small sound files of its kind, changed at random: bytes flipped, parts cut out, doubled,
+swapped with other files, numbers and keywords put in their places. A reader may read what it is given, or
+refuse it with ``FileError``; anything else is a fault. Said at the end: how many files each reader was given
+and refused, the most computing that one took, and the largest growth of memory. Computing is what the
+processor did for the file, in this process and those it started: other work on the machine does not count.
 """
 
 import argparse
@@ -28,46 +29,88 @@ from saucer_core.tables.carrier import tiles
 from saucer_core.tables.lut import Lut, identity_grid
 from saucer_core.treatment import Treatment
 
-#: Out of a hundred files, how many each reader is given: those that start a process or decode a picture cost more.
+#: Out of a hundred files, how many each reader is given: those that start a process or decode a picture cost
+#: more.
 SHARES = {"cube": 30, "clf": 30, "cdl": 20, "recipe": 15, "picture": 3, "carrier": 1, "foreign": 1}
 #: Bytes that a process may grow by while it reads one file.
 BYTES = 200 * 2**20
 
 _TOKENS = [
-    b"0", b"-1", b"1e300", b"1e-300", b"nan", b"inf", b"99999999999", b"\xc2\xb2", b"\0", b"\xff\xfe", b"\r", b"\n\n", b"#", b'"',
-    b"<", b">",
-    b"LUT_3D_SIZE 129\n", b"LUT_1D_SIZE 65536\n", b"DOMAIN_MAX 1e300 1 1\n", b"TITLE ", b"LUT_IN_VIDEO_RANGE\n", b'encoding="x-none"',
-    b"<!DOCTYPE a [<!ENTITY b 'c'>]>", b"<a/>", b'dim="2 2 2 3"', b'style="monCurveRev"', b'base="1"', b'halfDomain="true"', b"[",
-    b"{", b"]", b"null", b"true", b'"\\ud800"', b"1" * 400, b"3D\n", b"BEGIN METADATA\n",
-]  # fmt: skip
+    b"0",
+    b"-1",
+    b"1e300",
+    b"1e-300",
+    b"nan",
+    b"inf",
+    b"99999999999",
+    b"\xc2\xb2",
+    b"\0",
+    b"\xff\xfe",
+    b"\r",
+    b"\n\n",
+    b"#",
+    b'"',
+    b"<",
+    b">",
+    b"LUT_3D_SIZE 129\n",
+    b"LUT_1D_SIZE 65536\n",
+    b"DOMAIN_MAX 1e300 1 1\n",
+    b"TITLE ",
+    b"LUT_IN_VIDEO_RANGE\n",
+    b'encoding="x-none"',
+    b"<!DOCTYPE a [<!ENTITY b 'c'>]>",
+    b"<a/>",
+    b'dim="2 2 2 3"',
+    b'style="monCurveRev"',
+    b'base="1"',
+    b'halfDomain="true"',
+    b"[",
+    b"{",
+    b"]",
+    b"null",
+    b"true",
+    b'"\\ud800"',
+    b"1" * 400,
+    b"3D\n",
+    b"BEGIN METADATA\n",
+]
 
 
 def _clf(inside: str) -> bytes:
-    return f'<?xml version="1.0" encoding="UTF-8"?>\n<ProcessList id="a" compCLFversion="3">\n{inside}\n</ProcessList>\n'.encode()
+    return (
+        '<?xml version="1.0" encoding="UTF-8"?>\n<ProcessList id="a" '
+        f'compCLFversion="3">\n{inside}\n</ProcessList>\n'
+    ).encode()
 
 
 _BITS = 'inBitDepth="32f" outBitDepth="32f"'
 _NODES = [
     f'<Matrix {_BITS}><Array dim="3 3">1 0 0 0 1 0 0 0 1</Array></Matrix>',
-    f"<Range {_BITS}><minInValue>0</minInValue><maxInValue>1</maxInValue><minOutValue>0</minOutValue><maxOutValue>1</maxOutValue></Range>",
+    f"<Range {_BITS}><minInValue>0</minInValue><maxInValue>1</maxInValue>"
+    f"<minOutValue>0</minOutValue><maxOutValue>1</maxOutValue></Range>",
     f'<LUT1D {_BITS}><Array dim="3 1">0 0.4 1</Array></LUT1D>',
-    f'<LUT3D {_BITS} interpolation="tetrahedral"><Array dim="2 2 2 3">' + "0 0 0 0 0 1 0 1 0 0 1 1 1 0 0 1 0 1 1 1 0 1 1 1</Array></LUT3D>",
-    f'<Log {_BITS} style="cameraLinToLog"><LogParams base="10" logSideSlope="0.3" logSideOffset="0.6" linSideSlope="0.9" '
+    f'<LUT3D {_BITS} interpolation="tetrahedral"><Array dim="2 2 2 3">'
+    + "0 0 0 0 0 1 0 1 0 0 1 1 1 0 0 1 0 1 1 1 0 1 1 1</Array></LUT3D>",
+    f'<Log {_BITS} style="cameraLinToLog"><LogParams base="10" logSideSlope="0.3" logSideOffset="0.6" '
+    'linSideSlope="0.9" '
     'linSideOffset="0.01" linSideBreak="-0.005"/></Log>',
     f'<Log {_BITS} style="antiLog2"/>',
     f'<Exponent {_BITS} style="monCurveFwd"><ExponentParams exponent="2.4" offset="0.055"/></Exponent>',
-    f'<ASC_CDL {_BITS} style="Fwd"><SOPNode><Slope>1 1 1</Slope><Offset>0 0 0</Offset><Power>1 1 1</Power></SOPNode>'
+    f'<ASC_CDL {_BITS} style="Fwd"><SOPNode><Slope>1 1 1</Slope><Offset>0 0 0</Offset><Power>1 1 '
+    "1</Power></SOPNode>"
     "<SatNode><Saturation>1</Saturation></SatNode></ASC_CDL>",
 ]
 #: Small files of rarer kinds, by hand from their descriptions in OpenColorIO's documentation.
 _FOREIGN = {
     ".spi1d": b"Version 1\nFrom 0.0 1.0\nLength 3\nComponents 1\n{\n0.0\n0.3\n1.0\n}\n",
-    ".spi3d": b"SPILUT 1.0\n3 3\n2 2 2\n" + b"".join(b"%d %d %d %d %d %d\n" % (*c, *c) for c in itertools.product((0, 1), repeat=3)),
+    ".spi3d": b"SPILUT 1.0\n3 3\n2 2 2\n"
+    + b"".join(b"%d %d %d %d %d %d\n" % (*c, *c) for c in itertools.product((0, 1), repeat=3)),
     ".spimtx": b"1 0 0 0\n0 1 0 0\n0 0 1 0\n",
-    ".csp": b"CSPLUTV100\n3D\n\nBEGIN METADATA\nEND METADATA\n\n2\n0 1\n0 1\n2\n0 1\n0 1\n2\n0 1\n0 1\n\n2 2 2\n"
+    ".csp": b"CSPLUTV100\n3D\n\nBEGIN METADATA\nEND METADATA\n\n"
+    b"2\n0 1\n0 1\n2\n0 1\n0 1\n2\n0 1\n0 1\n\n2 2 2\n"
     + b"".join(b"%d %d %d\n" % c[::-1] for c in itertools.product((0, 1), repeat=3)),
     ".ctf": _clf(_NODES[4]),
-}  # fmt: skip
+}
 
 
 def _written(write: Callable[[Path], object], suffix: str) -> bytes:
@@ -79,7 +122,14 @@ def _written(write: Callable[[Path], object], suffix: str) -> bytes:
 
 def sound() -> dict[str, list[tuple[str, bytes]]]:
     """Small sound files for each reader: name and content."""
-    look = Look.model_validate({"steps": [{"kind": "curves", "all": [[0, 0], [0.5, 0.6], [1, 1]]}, {"kind": "exposure", "stops": 0.5}]})
+    look = Look.model_validate(
+        {
+            "steps": [
+                {"kind": "curves", "all": [[0, 0], [0.5, 0.6], [1, 1]]},
+                {"kind": "exposure", "stops": 0.5},
+            ]
+        }
+    )
     program = Treatment(look).compile()
     lut = bake(program, 3, title="sound", comments=("a comment",))
     borrowed = Lut(identity_grid(2))
@@ -88,24 +138,34 @@ def sound() -> dict[str, list[tuple[str, bytes]]]:
     rgb = np.random.default_rng(1).uniform(0, 1, (6, 8, 3)).astype(np.float32)
     clf_files = [("a.clf", clf.write_text(lut).encode()), ("n.clf", _clf(_NODES[4] * 50))]
     found: dict[str, list[tuple[str, bytes]]] = {
-        "cube": [("a.cube", cube.write_text(lut).encode()), ("b.cube", cube.write_text(bake_curves(program, 5)).encode())],
+        "cube": [
+            ("a.cube", cube.write_text(lut).encode()),
+            ("b.cube", cube.write_text(bake_curves(program, 5)).encode()),
+        ],
         "clf": clf_files + [(f"{k}.clf", _clf(node)) for k, node in enumerate(_NODES)],
         "cdl": [(f"a{suffix}", cdl.write_text([one], suffix).encode()) for suffix in cdl.SUFFIXES],
         "recipe": [
             ("a.saucer.json", recipe.dumps(look, name="a", tables=lambda d: None).encode()),
             ("b.saucer.json", recipe.dumps(borrowing, tables=lambda d: borrowed).encode()),
         ],
-        "picture": [(f"a{s}", _written(lambda p: pictures.write(p, rgb), s)) for s in (".png", ".jpg", ".tif", ".exr")],
+        "picture": [
+            (f"a{s}", _written(lambda p: pictures.write(p, rgb), s)) for s in (".png", ".jpg", ".tif", ".exr")
+        ],
         "carrier": [("c.png", _written(lambda p: carrier.write(p, tiles(5)), ".png"))],
         "foreign": [(f"a{suffix}", data) for suffix, data in _FOREIGN.items()],
-    }  # fmt: skip
+    }
     return found
 
 
 READERS: dict[str, Callable[[Path], object]] = {
-    "cube": cube.read, "clf": clf.read, "cdl": cdl.read, "recipe": recipe.read, "picture": pictures.read, "carrier": carrier.read,
+    "cube": cube.read,
+    "clf": clf.read,
+    "cdl": cdl.read,
+    "recipe": recipe.read,
+    "picture": pictures.read,
+    "carrier": carrier.read,
     "foreign": foreign.read,
-}  # fmt: skip
+}
 
 
 def _computed() -> float:
@@ -181,12 +241,20 @@ def batch(reader: str, seed: int, count: int) -> Report:
             except FileError:
                 found.refused += 1
             except Exception as error:
-                found.faults.append(f"{name} (seed {seed}, file {k}): {type(error).__name__}: {str(error)[:200]}")
+                found.faults.append(
+                    f"{name} (seed {seed}, file {k}): {type(error).__name__}: {str(error)[:200]}"
+                )
             took = _computed() - started
             grown = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) * 1024
-            found.given, found.slowest, found.growth = found.given + 1, max(found.slowest, took), max(found.growth, grown)
+            found.given, found.slowest, found.growth = (
+                found.given + 1,
+                max(found.slowest, took),
+                max(found.growth, grown),
+            )
             if grown > BYTES:
-                found.faults.append(f"{name} (seed {seed}, file {k}): grew the process by {grown / 2**20:.0f} MiB")
+                found.faults.append(
+                    f"{name} (seed {seed}, file {k}): grew the process by {grown / 2**20:.0f} MiB"
+                )
     return found
 
 
@@ -196,7 +264,9 @@ def main(argv: list[str] | None = None) -> int:
     parser.add_argument("--count", type=int, default=100_000, help="damaged files in all")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--jobs", type=int, default=2)
-    parser.add_argument("--batch", type=int, default=2000, help="files that one process is given before it is asked again")
+    parser.add_argument(
+        "--batch", type=int, default=2000, help="files that one process is given before it is asked again"
+    )
     parser.add_argument("--readers", nargs="*", choices=list(SHARES), default=list(SHARES))
     args = parser.parse_args(argv)
     whole = sum(SHARES[r] for r in args.readers)
@@ -212,10 +282,20 @@ def main(argv: list[str] | None = None) -> int:
             reports[reader].add(found)
     for reader, r in reports.items():
         grown = f"memory grew by {r.growth / 2**20:.0f} MiB at most"
-        print(f"{reader}: {r.given:,} files, {r.refused:,} refused, {r.slowest:.2f} s of computing at most, {grown}")
+        print(
+            f"{reader}: {r.given:,} files, {r.refused:,} refused, {r.slowest:.2f} s of computing at "
+            f"most, {grown}"
+        )
         for fault in r.faults:
             print(f"  FAULT {fault}")
-    print(json.dumps({"files": sum(r.given for r in reports.values()), "faults": sum(len(r.faults) for r in reports.values())}))
+    print(
+        json.dumps(
+            {
+                "files": sum(r.given for r in reports.values()),
+                "faults": sum(len(r.faults) for r in reports.values()),
+            }
+        )
+    )
     return 1 if any(r.faults for r in reports.values()) else 0
 
 

@@ -1,7 +1,7 @@
 """Arrays of colours, and the one pool of threads that works on them.
 
-Pictures are ``(..., 3)``. The loops work on *tiles*: float32 ``(3, n)``, one row a channel, so that the compiler can do several
-colours at once; a tile is changed in place and fits a core's cache.
+Pictures are ``(..., 3)``. The loops work on *tiles*: float32 ``(3, n)``, one row a channel, so that the
+compiler can do several colours at once; a tile is changed in place and fits a core's cache.
 """
 
 import os
@@ -20,8 +20,9 @@ from .kernels import kernel
 F32 = NDArray[np.float32]
 F64 = NDArray[np.float64]
 
-#: Colours in one tile: 192 KiB, twice that while it is in OKLab, which a core's second cache holds. Smaller tiles make the threads
-#: of the pool wait for each other more often, because between two loops each needs the interpreter.
+#: Colours in one tile: 192 KiB, twice that while it is in OKLab, which a core's second cache holds. Smaller
+#: tiles make the threads of the pool wait for each other more often, because between two loops each needs the
+#: interpreter.
 TILE = 16384
 
 

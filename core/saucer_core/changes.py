@@ -45,15 +45,22 @@ def _values(step: Step, declared: dict[str, Any], other: Step) -> list[str]:
         label = field.get("label") or field.get("title") or name.replace("_", " ")
         if name == "on":
             found.append(f"switched {'on' if after else 'off'}")
-        elif isinstance(before, int | float | str) and isinstance(after, int | float | str) and len(f"{before}{after}") < 60:
-            found.append(f"{label.lower()} {_shown(before, field) or 'none'} → {_shown(after, field) or 'none'}")
+        elif (
+            isinstance(before, int | float | str)
+            and isinstance(after, int | float | str)
+            and len(f"{before}{after}") < 60
+        ):
+            found.append(
+                f"{label.lower()} {_shown(before, field) or 'none'} → {_shown(after, field) or 'none'}"
+            )
         else:
             found.append(f"{label.lower()} changed")
     return found
 
 
 def in_words(step: Step, most: int = 4) -> str:
-    """The parameters of a step that do something, the first ``most``: numbers with their units, curves by their points."""
+    """The parameters of a step that do something, the first ``most``: numbers with their units, curves by
+    their points."""
     found: list[str] = []
     declared = type(step).declared()
     neutral = type(step)(id=step.id)
@@ -62,11 +69,14 @@ def in_words(step: Step, most: int = 4) -> str:
         for name in type(part).model_fields:
             value, usual = getattr(part, name), getattr(other, name, None)
             field = properties.get(name, {})
-            label = f"{lead} {(field.get('label') or field.get('title') or name.replace('_', ' ')).lower()}".strip()
+            named = field.get("label") or field.get("title") or name.replace("_", " ")
+            label = f"{lead} {named.lower()}".strip()
             if name in ("id", "kind", "label", "steps", "name") or value == usual:
                 continue
             if isinstance(value, list):
-                found.append(f"{label} {len(value)} {'points' if value and isinstance(value[0], tuple) else 'parts'}")
+                found.append(
+                    f"{label} {len(value)} {'points' if value and isinstance(value[0], tuple) else 'parts'}"
+                )
             elif isinstance(value, BaseModel):
                 walk(value, usual, type(value).model_json_schema().get("properties", {}), label)
             else:
@@ -82,12 +92,15 @@ def _places(look: Look) -> dict[str, str]:
 
 
 def _moved(before: list[str], after: list[str]) -> set[str]:
-    """The fewest steps whose moving turns one order into the other: all that are not in a longest common run of both."""
+    """The fewest steps whose moving turns one order into the other: all that are not in a longest common run
+    of both."""
     n, m = len(before), len(after)
     best = [[0] * (m + 1) for _ in range(n + 1)]
     for i in range(n - 1, -1, -1):
         for j in range(m - 1, -1, -1):
-            best[i][j] = best[i + 1][j + 1] + 1 if before[i] == after[j] else max(best[i + 1][j], best[i][j + 1])
+            best[i][j] = (
+                best[i + 1][j + 1] + 1 if before[i] == after[j] else max(best[i + 1][j], best[i][j + 1])
+            )
     i = j = 0
     still: set[str] = set()
     while i < n and j < m:
@@ -107,12 +120,16 @@ def changes(before: Look, after: Look) -> list[Change]:
     for end, words in (("input", "Comes in as"), ("output", "Goes out as")):
         old, new = getattr(before, end), getattr(after, end)
         if old != new:
-            found.append(Change("ends", "", f"{words} {encoding(new).label} instead of {encoding(old).label}"))
+            found.append(
+                Change("ends", "", f"{words} {encoding(new).label} instead of {encoding(old).label}")
+            )
     olds = {s.id: s for s in every_step(before.steps)}
     news = {s.id: s for s in every_step(after.steps)}
     common = [k for k in news if k in olds]
     places = _places(before), _places(after)
-    moved = _moved([k for k in olds if k in news], common) | {k for k in common if places[0].get(k) != places[1].get(k)}
+    moved = _moved([k for k in olds if k in news], common) | {
+        k for k in common if places[0].get(k) != places[1].get(k)
+    }
     for key, step in news.items():
         old = olds.get(key)
         if old is None:
@@ -127,7 +144,9 @@ def changes(before: Look, after: Look) -> list[Change]:
             found.append(Change("changed", key, f"{_name(step)}: {', '.join(differing)}"))
     found += [Change("removed", k, f"{_name(s)} removed") for k, s in olds.items() if k not in news]
     if before.strength != after.strength:
-        found.append(Change("strength", "", f"Strength of the look {before.strength:.0%} → {after.strength:.0%}"))
+        found.append(
+            Change("strength", "", f"Strength of the look {before.strength:.0%} → {after.strength:.0%}")
+        )
     for name in type(before.finish).model_fields:
         if getattr(before.finish, name) != getattr(after.finish, name):
             found.append(Change("finish", "", f"{name.replace('_', ' ').capitalize()} in the finish changed"))

@@ -1,8 +1,9 @@
 """How far apart two colours look.
 
-ΔE2000: ISO/CIE 11664-6:2014, as written out in G. Sharma, W. Wu and E. N. Dalal, "The CIEDE2000 color-difference formula:
-implementation notes, supplementary test data, and mathematical observations", Color Research and Application 30 (2005).
-ΔE ITP: ITU-R BT.2124-0, annex 1, for pictures brighter than a standard display.
+ΔE2000: ISO/CIE 11664-6:2014, as written out in G. Sharma, W. Wu and E. N. Dalal, "The CIEDE2000
+color-difference formula: implementation notes, supplementary test data, and mathematical observations", Color
+Research and Application 30 (2005). ΔE ITP: ITU-R BT.2124-0, annex 1, for pictures brighter than a standard
+display.
 """
 
 import math
@@ -81,7 +82,8 @@ def _relative(primaries: Primaries) -> F64:
 
 
 def cielab(rgb: F32, at: Encoding) -> F64:
-    """CIELAB under D65 of code values ``(..., 3)``, white of the display at L* = 100. CIE 15:2018, 8.2.1; float64 ``(n, 3)``."""
+    """CIELAB under D65 of code values ``(..., 3)``, white of the display at L* = 100. CIE 15:2018, 8.2.1;
+    float64 ``(n, 3)``."""
     light = apply([Decode(at.transfer)], rgb).reshape(-1, 3).astype(np.float64)
     found = light @ _relative(at.primaries).T
     edge = (6 / 29) ** 3

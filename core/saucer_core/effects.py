@@ -1,8 +1,8 @@
 """The finish as numbers: picture effects that a look carries along and a table cannot hold.
 
-Only declared here, so that a look can be kept and shown without the code that renders them; what they do is in
-``finish/``, which no table ever sees. They are done in the order in which they stand in ``Finish``. Radii are shares of the picture's
-height, so that a proxy and the full picture agree.
+Only declared here, so that a look can be kept and shown without the code that renders them; what they do is
+in ``finish/``, which no table ever sees. They are done in the order in which they stand in ``Finish``. Radii
+are shares of the picture's height, so that a proxy and the full picture agree.
 """
 
 from typing import ClassVar, Literal
@@ -58,7 +58,9 @@ class LightWash(Effect):
     x: float = share(0.5, 0.0, 1.0, label="Centre across")
     y: float = share(0.5, 0.0, 1.0, label="Centre down")
     reach: float = share(0.6, 0.05, 2.0, label="Reach")
-    colour: Colour = Field(default_factory=lambda: Colour(lightness=0.8, chroma=0.1, hue=60.0), title="Colour")
+    colour: Colour = Field(
+        default_factory=lambda: Colour(lightness=0.8, chroma=0.1, hue=60.0), title="Colour"
+    )
 
 
 class Vignette(Effect):

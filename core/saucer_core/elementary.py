@@ -1,7 +1,8 @@
 """Elementary functions for the kernels, written so that the compiler can do several colours at once.
 
-The library's pow, exp, log and cbrt are called one number at a time. These split a float32 into exponent and mantissa and use short
-polynomials in float64, so that the result is right to the last bits of a float32 (relative error below 2e-7, held by a test).
+The library's pow, exp, log and cbrt are called one number at a time. These split a float32 into exponent and
+mantissa and use short polynomials in float64, so that the result is right to the last bits of a float32
+(relative error below 2e-7, held by a test).
 """
 
 from typing import Any
@@ -25,12 +26,18 @@ _WIDTH = np.int32(23)
 _L1, _L3, _L5, _L7, _L9 = (2.0 / np.log(2.0) / k for k in (1, 3, 5, 7, 9))
 # ln(2)ᵏ / k!: the series of 2ᶠ for |f| ≤ 1/2
 _E1, _E2, _E3, _E4, _E5, _E6, _E7 = (
-    0.6931471805599453, 0.2402265069591007, 0.05550410866482158, 0.009618129107628477, 0.0013333558146428443, 0.00015403530393381608,
+    0.6931471805599453,
+    0.2402265069591007,
+    0.05550410866482158,
+    0.009618129107628477,
+    0.0013333558146428443,
+    0.00015403530393381608,
     1.525273380405984e-05,
-)  # fmt: skip
+)
 _TINY = np.float32(1.2e-38)
-#: Nothing leaves a step beyond this, 60 stops above 1, so that many extreme steps in a row stay finite: its square still fits a
-#: float32. It lies so far out that no look reaches it by gains that a later step takes back.
+#: Nothing leaves a step beyond this, 60 stops above 1, so that many extreme steps in a row stay finite: its
+#: square still fits a float32. It lies so far out that no look reaches it by gains that a later step takes
+#: back.
 BOUND = np.float32(2.0**60)
 
 
@@ -88,7 +95,8 @@ _ROOT_HALF = np.int32(0x3F3504F3)
 
 @inlined
 def log2_near(x):  # type: ignore[no-untyped-def]
-    """``log2`` in float32 throughout, twice as fast: off by 2e-7 of the result and no more than 1e-7 near 1."""
+    """``log2`` in float32 throughout, twice as fast: off by 2e-7 of the result and no more than 1e-7 near
+    1."""
     bits = bits_of(max(x, _TINY))
     exponent = np.int32(np.int32(bits - _ROOT_HALF) >> _WIDTH)
     # Between the roots of a half and of two, so that the series is short.
@@ -100,7 +108,8 @@ def log2_near(x):  # type: ignore[no-untyped-def]
 
 @inlined
 def exp2_near(t):  # type: ignore[no-untyped-def]
-    """``exp2`` of a float32, in float32 throughout, twice as fast; its relative error is that of ``t`` as a float32, and 3e-7."""
+    """``exp2`` of a float32, in float32 throughout, twice as fast; its relative error is that of ``t`` as a
+    float32, and 3e-7."""
     t = min(max(t, np.float32(-126)), np.float32(127))
     whole = np.floor(t + _HALF)
     f = t - whole
@@ -130,10 +139,11 @@ _LEAST_CUBE = 1e-36
 
 @inlined
 def cbrt(x):  # type: ignore[no-untyped-def]
-    """Cube root of a float64 within what a float32 can be, relative error below 1e-13; exactly 0 within 1e-36 of 0.
+    """Cube root of a float64 within what a float32 can be, relative error below 1e-13; exactly 0 within 1e-36
+    of 0.
 
-    A third of the bits of a float32 is a root to 4 %; each of Halley's steps, here one in float32 and one in float64, triples the
-    digits (E. Halley, Philosophical Transactions 18 (1694)).
+    A third of the bits of a float32 is a root to 4 %; each of Halley's steps, here one in float32 and one in
+    float64, triples the digits (E. Halley, Philosophical Transactions 18 (1694)).
     """
     a = max(abs(x), _LEAST_CUBE)
     b = np.float32(a)
@@ -157,7 +167,16 @@ _HALF_PI = np.float32(np.pi / 2)
 # Abramowitz and Stegun, Handbook of Mathematical Functions (1964), 4.4.49: atan on 0–1, |error| ≤ 2e-8.
 _A3, _A5, _A7, _A9, _A11, _A13, _A15, _A17 = (
     np.float32(v)
-    for v in (-0.3333314528, 0.1999355085, -0.1420889944, 0.1065626393, -0.0752896400, 0.0429096138, -0.0161657367, 0.0028662257)
+    for v in (
+        -0.3333314528,
+        0.1999355085,
+        -0.1420889944,
+        0.1065626393,
+        -0.0752896400,
+        0.0429096138,
+        -0.0161657367,
+        0.0028662257,
+    )
 )
 
 
@@ -168,7 +187,9 @@ def angle(y, x):  # type: ignore[no-untyped-def]
     large = max(ax, ay)
     t = min(ax, ay) / max(large, _TINY)
     w = t * t
-    a = t + t * w * (_A3 + w * (_A5 + w * (_A7 + w * (_A9 + w * (_A11 + w * (_A13 + w * (_A15 + w * _A17)))))))
+    a = t + t * w * (
+        _A3 + w * (_A5 + w * (_A7 + w * (_A9 + w * (_A11 + w * (_A13 + w * (_A15 + w * _A17))))))
+    )
     a = _HALF_PI - a if ay > ax else a
     a = _PI - a if x < np.float32(0) else a
     return a if y >= np.float32(0) else -a

@@ -30,4 +30,5 @@ class MissingTable(LookError):
 
 
 class Abandoned(Exception):
-    """Nobody waits for the result any more. No error of the core's: whoever said that it may be given up handles it."""
+    """Nobody waits for the result any more. No error of the core's: whoever said that it may be given up
+    handles it."""

@@ -32,7 +32,8 @@ def _pack(values: F32, out: NDArray[np.uint16], low: np.float32, high: np.float3
         bits = bits_of(x)
         sign = (bits & _SIGN) >> _SIXTEEN
         size = bits & ~_SIGN
-        # Round to nearest, ties to even: add half a unit of the last kept place (one less where that place is even), then drop the rest.
+        # Round to nearest, ties to even: add half a unit of the last kept place (one less where that place is
+        # even), then drop the rest.
         normal = ((size + _HALF_LESS_ONE + ((size >> _DROPPED) & _ONE)) >> _DROPPED) - _REBIAS
         small = bits_of(float_of(size) + _MOVED) - bits_of(_MOVED)
         packed = normal if abs(x) >= _LEAST_NORMAL else small
@@ -40,7 +41,8 @@ def _pack(values: F32, out: NDArray[np.uint16], low: np.float32, high: np.float3
 
 
 def halves(rgb: F32, low: float, high: float) -> NDArray[np.uint16]:
-    """The bits of float32 colours of any shape as IEEE 754 half-floats, rounded to nearest, ties to even; same shape.
+    """The bits of float32 colours of any shape as IEEE 754 half-floats, rounded to nearest, ties to even;
+    same shape.
 
     Values are held within ``low`` and ``high``, which must lie within ±65504.
     """

@@ -1,4 +1,5 @@
-"""How the loops over colours are compiled: once for one signature, kept on disk, and holding no lock while they run."""
+"""How the loops over colours are compiled: once for one signature, kept on disk, and holding no lock while
+they run."""
 
 from collections.abc import Callable
 from threading import Lock
@@ -15,8 +16,8 @@ _compiling = Lock()
 class Kernel:
     """A loop that is compiled when it is first called.
 
-    Serial on purpose: tiles of a picture go through it in our own pool (``arrays.by_tiles``), because numba's threading
-    layer must not be entered from two threads at once.
+    Serial on purpose: tiles of a picture go through it in our own pool (``arrays.by_tiles``), because numba's
+    threading layer must not be entered from two threads at once.
     """
 
     def __init__(self, signature: str, function: Loop) -> None:
@@ -32,12 +33,16 @@ class Kernel:
                 if self._compiled is None:
                     try:
                         self._compiled = self._compile(keep=True)
-                    except OSError:  # A full or read-only disk cannot keep the machine code; this process needs none of it kept.
+                    # A full or read-only disk cannot keep the machine code; this process needs none of it
+                    # kept.
+                    except OSError:
                         self._compiled = self._compile(keep=False)
         return self._compiled
 
     def _compile(self, *, keep: bool) -> Loop:
-        made: Loop = njit(self._signature, nogil=True, fastmath=True, error_model="numpy", cache=keep)(self._function)
+        made: Loop = njit(self._signature, nogil=True, fastmath=True, error_model="numpy", cache=keep)(
+            self._function
+        )
         return made
 
     def __call__(self, *values: Any) -> None:

@@ -32,7 +32,8 @@ from .steps.tone_ramp import ToneRamp
 from .steps.zone_tint import ZoneTint
 
 STEP_LIMIT = 200
-#: Steps of a look and of all that it borrows: as many as six looks stacked on a shot may have. Each costs a live answer about 1.5 ms.
+#: Steps of a look and of all that it borrows: as many as six looks stacked on a shot may have. Each costs a
+#: live answer about 1.5 ms.
 WHOLE_LIMIT = 1250
 #: Looks inside looks inside looks.
 DEPTH_LIMIT = 6
@@ -43,8 +44,8 @@ GROUP_LIMIT = 24
 class LookStep(Step):
     """A pinned revision of another look, whole inside the step: it cannot change or get lost.
 
-    What comes in is brought to what the look expects as a frame would be (``encodings.meeting``), and what it gives is
-    brought back the same way, so that looks of any kind can be stacked.
+    What comes in is brought to what the look expects as a frame would be (``encodings.meeting``), and what it
+    gives is brought back the same way, so that looks of any kind can be stacked.
     """
 
     title: ClassVar[str] = "Look"
@@ -81,9 +82,28 @@ class Group(Step):
 
 
 _Kinds = Union[
-    Exposure, Contrast, Levels, Curves, RollOff, Balance, Saturation, HueRanges, HueCurves, ZoneTint, Monochrome, ChannelMix,
-    SlopeOffsetPower, LiftGammaGain, ColourWash, ToneRamp, Encode, SceneToDisplay, LutStep, LookStep, Group,
-]  # fmt: skip
+    Exposure,
+    Contrast,
+    Levels,
+    Curves,
+    RollOff,
+    Balance,
+    Saturation,
+    HueRanges,
+    HueCurves,
+    ZoneTint,
+    Monochrome,
+    ChannelMix,
+    SlopeOffsetPower,
+    LiftGammaGain,
+    ColourWash,
+    ToneRamp,
+    Encode,
+    SceneToDisplay,
+    LutStep,
+    LookStep,
+    Group,
+]
 AnyStep = Annotated[_Kinds, Field(discriminator="kind")]
 
 #: The kinds that a person can add, in the order of the menu.
@@ -126,7 +146,10 @@ class Look(Strict):
         if _nested(self.steps) > GROUP_LIMIT:
             raise ValueError(f"groups are nested more than {GROUP_LIMIT} deep: take some apart")
         if self.cost() > WHOLE_LIMIT:
-            raise ValueError(f"the look and all that it borrows have {self.cost():,} steps, more than {WHOLE_LIMIT:,}: borrow less")
+            raise ValueError(
+                f"the look and all that it borrows have {self.cost():,} steps, more than {WHOLE_LIMIT:,}: "
+                "borrow less"
+            )
         if len({s.id for s in steps}) != len(steps):
             raise ValueError("two steps have the same id")
         if self.depth() > DEPTH_LIMIT:
@@ -195,7 +218,8 @@ def canonical(value: Any) -> bytes:
 
 
 def check(look: Look) -> None:
-    """Raises ``LookError`` where the steps, or those of a borrowed look, do not end in the look's output encoding."""
+    """Raises ``LookError`` where the steps, or those of a borrowed look, do not end in the look's output
+    encoding."""
     end, wanted = look.end(), encoding(look.output)
     if end != wanted:
         raise LookError(
@@ -207,4 +231,6 @@ def check(look: Look) -> None:
             try:
                 check(step.look)
             except LookError as error:
-                raise LookError(f"The borrowed look “{step.name or 'unnamed'}” cannot be used: {error}") from None
+                raise LookError(
+                    f"The borrowed look “{step.name or 'unnamed'}” cannot be used: {error}"
+                ) from None

@@ -1,4 +1,5 @@
-"""Taking parts of one look over into another, with what both began as known where it is: a comparison of three."""
+"""Taking parts of one look over into another, with what both began as known where it is: a comparison of
+three."""
 
 from dataclasses import dataclass
 from typing import Literal
@@ -22,10 +23,11 @@ ORDER = ":order"
 
 @dataclass(frozen=True)
 class Part:
-    """One part in which two looks differ: a step at the top level with all in it, or what holds for the whole look.
+    """One part in which two looks differ: a step at the top level with all in it, or what holds for the whole
+    look.
 
-    key: the step's id, or ``:ends``, ``:strength``, ``:finish``, ``:order``. mine, theirs: what stands there, in words. who: who
-    changed it since the common beginning; without one, both.
+    key: the step's id, or ``:ends``, ``:strength``, ``:finish``, ``:order``. mine, theirs: what stands there,
+    in words. who: who changed it since the common beginning; without one, both.
     """
 
     key: str
@@ -62,7 +64,8 @@ def _ends(look: Look) -> str:
 
 
 def parts(base: Look | None, mine: Look, theirs: Look) -> list[Part]:
-    """Where the two differ, in the order of mine; what only theirs has comes after. base: what both began as, if that is known."""
+    """Where the two differ, in the order of mine; what only theirs has comes after. base: what both began as,
+    if that is known."""
     known = base is not None
     begun = {s.id: s for s in base.steps} if base else {}
     ours, others = {s.id: s for s in mine.steps}, {s.id: s for s in theirs.steps}
@@ -72,20 +75,37 @@ def parts(base: Look | None, mine: Look, theirs: Look) -> list[Part]:
         if here != there:
             one = here or there
             assert one is not None
-            found.append(Part(key, _named(one), _said(here), _said(there), _who(begun.get(key), here, there, known)))
+            found.append(
+                Part(key, _named(one), _said(here), _said(there), _who(begun.get(key), here, there, known))
+            )
     common = ours.keys() & others.keys()
     orders = [_order(look, set(common)) for look in (mine, theirs)]
     if orders[0] != orders[1]:
         was = _order(base, set(common)) if base else None
         names = ["; ".join(_named(ours[k]) for k in order) for order in orders]
-        found.append(Part(ORDER, "Order of the steps", names[0], names[1], _who(was, orders[0], orders[1], known)))
+        found.append(
+            Part(ORDER, "Order of the steps", names[0], names[1], _who(was, orders[0], orders[1], known))
+        )
     for key, name, of, said in (
         (ENDS, "Comes in and goes out as", lambda look: (look.input, look.output), _ends),
         (STRENGTH, "Strength of the look", lambda look: look.strength, lambda look: f"{look.strength:.0%}"),
-        (FINISH, "Finish", lambda look: look.finish, lambda look: "in use" if look.finish.active() else "none"),
+        (
+            FINISH,
+            "Finish",
+            lambda look: look.finish,
+            lambda look: "in use" if look.finish.active() else "none",
+        ),
     ):
         if of(mine) != of(theirs):
-            found.append(Part(key, name, said(mine), said(theirs), _who(of(base) if base else None, of(mine), of(theirs), known)))
+            found.append(
+                Part(
+                    key,
+                    name,
+                    said(mine),
+                    said(theirs),
+                    _who(of(base) if base else None, of(mine), of(theirs), known),
+                )
+            )
     return found
 
 
@@ -109,8 +129,11 @@ def taken(mine: Look, theirs: Look, keys: set[str]) -> Look:
         steps = [next(turn) if s.id in others else s for s in steps]
     ends = theirs if ENDS in keys else mine
     found = Look(
-        input=ends.input, output=ends.output, steps=steps, strength=(theirs if STRENGTH in keys else mine).strength,
+        input=ends.input,
+        output=ends.output,
+        steps=steps,
+        strength=(theirs if STRENGTH in keys else mine).strength,
         finish=(theirs if FINISH in keys else mine).finish,
-    )  # fmt: skip
+    )
     check(found)
     return found

@@ -1,8 +1,8 @@
 """What a step is made of: passes over a tile of colours, declared first and run later.
 
-A look becomes a flat list of operations. Where one takes back the one before it without loss, both fall away (a step that ends by
-coding light and the next that begins by decoding it), and neighbouring matrices become one. Then each tile goes through the whole
-list while it is in the core's cache.
+A look becomes a flat list of operations. Where one takes back the one before it without loss, both fall away
+(a step that ends by coding light and the next that begins by decoding it), and neighbouring matrices become
+one. Then each tile goes through the whole list while it is in the core's cache.
 """
 
 import hashlib
@@ -20,7 +20,8 @@ from .transfer import Transfer
 
 
 def _feed(h: "hashlib.blake2b", value: Any) -> None:
-    """Adds a value to a digest: arrays by their numbers, operations and their parts by what they are made of."""
+    """Adds a value to a digest: arrays by their numbers, operations and their parts by what they are made
+    of."""
     if isinstance(value, np.ndarray):
         h.update(f"{value.dtype.str}{value.shape}".encode())
         h.update(np.ascontiguousarray(value).data)
@@ -88,8 +89,11 @@ class Encode(Operation):
         self.transfer.encode_in_place(tile)
 
     def undone_by(self, following: Operation) -> bool:
-        # Only encode then decode falls away. Decode then encode does not: decoding clamps codes far above 1 to the brightest light.
-        return self.transfer.lossless and isinstance(following, Decode) and following.transfer == self.transfer
+        # Only encode then decode falls away. Decode then encode does not: decoding clamps codes far above 1
+        # to the brightest light.
+        return (
+            self.transfer.lossless and isinstance(following, Decode) and following.transfer == self.transfer
+        )
 
 
 @kernel("void(float32[:, ::1], float32[:, ::1], float32[::1])")
@@ -144,7 +148,8 @@ def coded(at: Transfer, inside: list[Operation]) -> list[Operation]:
 
 
 def fuse(operations: Iterable[Operation]) -> list[Operation]:
-    """The same with less: what is taken back at once without loss is left out, neighbours of a kind are joined."""
+    """The same with less: what is taken back at once without loss is left out, neighbours of a kind are
+    joined."""
     kept: list[Operation] = []
     for one in operations:
         if isinstance(one, Decode | Encode) and one.transfer.to_light is None:

@@ -16,9 +16,9 @@ PICTURES = 64
 class PrefixCache:
     """Remembers pictures in the middle of their operations.
 
-    For each picture it knows the operations of the last evaluation; where the next one differs, what comes before the difference is
-    kept. What is kept and what follows are the same operations that run without the cache, so that no pixel depends on it. Safe to
-    share between threads. Holds at most ``limit`` bytes.
+    For each picture it knows the operations of the last evaluation; where the next one differs, what comes
+    before the difference is kept. What is kept and what follows are the same operations that run without the
+    cache, so that no pixel depends on it. Safe to share between threads. Holds at most ``limit`` bytes.
     """
 
     def __init__(self, limit: int = 96 * 2**20) -> None:
@@ -39,7 +39,12 @@ class PrefixCache:
         if rest and isinstance(rest[0], Eased) and len(rest[0].inside) > 1:
             # A change inside a group: its own leading operations are worth remembering too.
             eased, here = rest[0], keys[done - 1] if done else picture
-            out = mixed(apply(eased.plain, out), self.through(eased.inside, out, f"{here} inside"), eased.blend, eased.strength)
+            out = mixed(
+                apply(eased.plain, out),
+                self.through(eased.inside, out, f"{here} inside"),
+                eased.blend,
+                eased.strength,
+            )
             rest = rest[1:]
         return apply(rest, out)
 

@@ -1,4 +1,5 @@
-"""A look compiled: a list of rows, whose slices are its parts, and whose operations take each tile through everything in one pass."""
+"""A look compiled: a list of rows, whose slices are its parts, and whose operations take each tile through
+everything in one pass."""
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
@@ -22,8 +23,9 @@ Bridge = Callable[[Encoding, Encoding], list[Operation]]
 class Row:
     """One line of a program: a step, a group with rows of its own, or a bridge from one encoding to another.
 
-    step: its id; empty for what is no step. own: gives its operations at full strength, and is asked only when they are needed: a
-    missing table hinders nothing above it. plain: how what came in is brought to the encoding after it, for easing.
+    step: its id; empty for what is no step. own: gives its operations at full strength, and is asked only
+    when they are needed: a missing table hinders nothing above it. plain: how what came in is brought to the
+    encoding after it, for easing.
     """
 
     step: str
@@ -45,7 +47,11 @@ class Row:
         full = [*self.own(), *(one for row in self.inside for one in row.operations())]
         if self.strength == 1.0 and self.blend == "normal":
             return full
-        return [Eased(tuple(fuse(full)), tuple(fuse(self.plain(self.before, self.after))), self.blend, self.strength)]
+        return [
+            Eased(
+                tuple(fuse(full)), tuple(fuse(self.plain(self.before, self.after))), self.blend, self.strength
+            )
+        ]
 
 
 def row_of(step: Step, at: Encoding, tables: Tables) -> Row:
@@ -69,7 +75,11 @@ def rows_of_look(look: Look, tables: Tables) -> tuple[Row, ...]:
     """The rows of a look, within one that eases them all where the look has a strength of its own."""
     source, target = encoding(look.input), encoding(look.output)
     rows = rows_of(look.steps, source, tables)
-    return rows if look.strength == 1.0 else (Row("", source, target, inside=rows, strength=look.strength, plain=meeting),)
+    return (
+        rows
+        if look.strength == 1.0
+        else (Row("", source, target, inside=rows, strength=look.strength, plain=meeting),)
+    )
 
 
 def _nothing() -> list[Operation]:
@@ -94,7 +104,8 @@ _SAYS_NOTHING = {"id", "label", "on", "strength", "blend"}
 
 @lru_cache(maxsize=512)
 def _remembered(kind: type[Step], numbers: str, at: Encoding) -> tuple[Operation, ...]:
-    """What a step without a borrowed table does: while one number of a look moves, the other steps are not made anew.
+    """What a step without a borrowed table does: while one number of a look moves, the other steps are not
+    made anew.
 
     An entry holds a few curves of at most 1,025 points, some 20 KiB.
     """
@@ -110,14 +121,19 @@ def trace(step: Step, at: Surroundings) -> dict[str, Any]:
     """What a step's editor draws: named lists of numbers, ready to be plotted."""
     if isinstance(step, LookStep) and step.look is not None:
         out = apply(_own(step, at.encoding, at.tables), ramp())
-        return {"x": line(ramp()[:, 0]), "red": line(out[:, 0]), "green": line(out[:, 1]), "blue": line(out[:, 2])}
+        return {
+            "x": line(ramp()[:, 0]),
+            "red": line(out[:, 0]),
+            "green": line(out[:, 1]),
+            "blue": line(out[:, 2]),
+        }
     return step.trace(at)
 
 
 @dataclass(frozen=True, eq=False)
 class Program:
-    """What is done to colours in the encoding ``source``: lead (trim, and the meeting of picture and look), rows (the look), tail
-    (the way to the screen). Slices are programs too.
+    """What is done to colours in the encoding ``source``: lead (trim, and the meeting of picture and look),
+    rows (the look), tail (the way to the screen). Slices are programs too.
     """
 
     source: Encoding
@@ -167,17 +183,20 @@ class Program:
         raise LookError(f"The look has no step “{step}”.")
 
     def upto(self, step: str) -> "Program":
-        """The part that ends with a step, eased as the groups around it are. Raises ``LookError`` where the step is not there."""
+        """The part that ends with a step, eased as the groups around it are. Raises ``LookError`` where the
+        step is not there."""
         rows, met = _upto(self.rows, step)
         return replace(self, rows=_met(rows, met, step), tail=())
 
     def before(self, step: str) -> "Program":
-        """The part that gives what comes to a step; inside a group that is what its own earlier steps gave. Raises ``LookError``."""
+        """The part that gives what comes to a step; inside a group that is what its own earlier steps gave.
+        Raises ``LookError``."""
         rows, met = _before(self.rows, step)
         return replace(self, rows=_met(rows, met, step), tail=())
 
     def only(self, step: str) -> "Program":
-        """One step alone: of the others what changes the encoding stays as the plain conversion. Raises ``LookError``."""
+        """One step alone: of the others what changes the encoding stays as the plain conversion. Raises
+        ``LookError``."""
         return replace(self, rows=_met(_only(self.rows, step), _holds(self.rows, step), step))
 
     def then(self, target: Encoding) -> "Program":
@@ -208,7 +227,10 @@ def _upto(rows: Sequence[Row], step: str) -> tuple[list[Row], bool]:
             return [*kept, row], True
         inner, met = _upto(row.inside, step)
         if met:
-            return [*kept, replace(row, inside=tuple(inner), after=inner[-1].after if row.on else row.before)], True
+            return [
+                *kept,
+                replace(row, inside=tuple(inner), after=inner[-1].after if row.on else row.before),
+            ], True
         kept.append(row)
     return kept, False
 

@@ -9,7 +9,8 @@ SCREEN = "srgb"
 
 
 def showing(source: Encoding, screen: Encoding) -> list[Operation]:
-    """The way to a screen: scene light is rendered through Saucer's tone scale, light of a display is converted."""
+    """The way to a screen: scene light is rendered through Saucer's tone scale, light of a display is
+    converted."""
     return conversion(source, screen) if source.referred == "display" else meeting(source, screen)
 
 

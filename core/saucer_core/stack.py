@@ -19,9 +19,10 @@ class Layer:
 def stacked(layers: Sequence[Layer]) -> Look:
     """One look that does all layers, the first one first.
 
-    One layer alone is the look itself, eased. Of several the first one gives the encodings; each further one is put over it as a borrowed
-    look is: what comes in is brought to what that look expects, and what it gives is brought back. The finish is that of the last layer
-    that has one. Raises ``ValueError`` for none, and where the looks together are more than one look holds.
+    One layer alone is the look itself, eased. Of several the first one gives the encodings; each further one
+    is put over it as a borrowed look is: what comes in is brought to what that look expects, and what it
+    gives is brought back. The finish is that of the last layer that has one. Raises ``ValueError`` for none,
+    and where the looks together are more than one look holds.
     """
     if not layers:
         raise ValueError("a stack needs a look")
@@ -33,10 +34,20 @@ def stacked(layers: Sequence[Layer]) -> Look:
     if eased < 1:
         below = [Group(id="layer-1", label=first.name[:80], steps=below, strength=eased)]
     put = [
-        LookStep(id=f"layer-{k}", look=one.look, strength=one.strength, name=one.name[:160], revision=one.revision)
+        LookStep(
+            id=f"layer-{k}", look=one.look, strength=one.strength, name=one.name[:160], revision=one.revision
+        )
         for k, one in enumerate(over, 2)
     ]
-    finish = next((one.look.finish for one in reversed(layers) if one.look.finish.active()), first.look.finish)
-    return Look.model_validate(Look.model_construct(
-        input=first.look.input, output=first.look.output, steps=[*below, *put], strength=1.0, finish=finish,
-    ).model_dump())  # fmt: skip
+    finish = next(
+        (one.look.finish for one in reversed(layers) if one.look.finish.active()), first.look.finish
+    )
+    return Look.model_validate(
+        Look.model_construct(
+            input=first.look.input,
+            output=first.look.output,
+            steps=[*below, *put],
+            strength=1.0,
+            finish=finish,
+        ).model_dump()
+    )

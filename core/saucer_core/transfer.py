@@ -11,18 +11,19 @@ from .kernels import Kernel
 
 @dataclass(frozen=True)
 class Transfer:
-    """A transfer function. Each form is a subclass whose fields are its numbers, so that equal numbers are equal functions.
+    """A transfer function. Each form is a subclass whose fields are its numbers, so that equal numbers are
+    equal functions.
 
-    A form names two loops over flat float32 arrays, changed in place: ``to_light`` goes from code values (1.0 = full code) to
-    linear light, ``to_code`` back; ``None`` for linear light. Both are total: values outside 0–1 are carried on where the
-    definition has a meaning for them.
+    A form names two loops over flat float32 arrays, changed in place: ``to_light`` goes from code values (1.0
+    = full code) to linear light, ``to_code`` back; ``None`` for linear light. Both are total: values outside
+    0–1 are carried on where the definition has a meaning for them.
     """
 
     name: ClassVar[str] = "linear"
     to_light: ClassVar[Kernel | None] = None
     to_code: ClassVar[Kernel | None] = None
-    #: Whether ``to_code`` keeps every light apart, so that ``to_light`` after it gives all of it back. False where the
-    #: definition clips.
+    #: Whether ``to_code`` keeps every light apart, so that ``to_light`` after it gives all of it back. False
+    #: where the definition clips.
     lossless: ClassVar[bool] = True
 
     def parameters(self) -> tuple[Any, ...]:

@@ -1,4 +1,5 @@
-"""A treatment: everything that is done to a picture's colours, from the way it is encoded to where it is wanted."""
+"""A treatment: everything that is done to a picture's colours, from the way it is encoded to where it is
+wanted."""
 
 from dataclasses import dataclass
 from functools import partial
@@ -23,10 +24,11 @@ NEGLIGIBLE = 1e-4
 class Treatment:
     """A look as it is put on a picture, with all that goes with it.
 
-    look: ``None`` for the picture as it is. source: the picture's encoding; the look's input where it is empty. trim: done before the
-    look, in ``source``. strength: over the look's own. goes_out: an encoding that what the look gives is delivered in; its own where it is
-    empty; sdr_white: cd/m² at which PQ and HLG then show the white of a standard display. ends: there (without a look: in ``source``), or
-    in the screen's.
+    look: ``None`` for the picture as it is. source: the picture's encoding; the look's input where it is
+    empty. trim: done before the look, in ``source``. strength: over the look's own. goes_out: an encoding
+    that what the look gives is delivered in; its own where it is empty; sdr_white: cd/m² at which PQ and HLG
+    then show the white of a standard display. ends: there (without a look: in ``source``), or in the
+    screen's.
     """
 
     look: Look | None
@@ -38,7 +40,8 @@ class Treatment:
     sdr_white: SdrWhite = SDR_WHITE
 
     def compile(self, tables: Tables = no_tables) -> Program:
-        """As a program. Raises ``LookError`` where the look's steps do not end in its output; ``ValueError`` without look and source."""
+        """As a program. Raises ``LookError`` where the look's steps do not end in its output; ``ValueError``
+        without look and source."""
         if self.look is not None:
             check(self.look)
         key = self.source or (self.look.input if self.look is not None else "")
@@ -52,7 +55,9 @@ class Treatment:
             wanted, end = encoding(self.look.input), encoding(self.look.output)
             if wanted != source:
                 lead = (*lead, bridge(source, wanted, meeting))
-            rows = rows_of_look(self.look.model_copy(update={"strength": self.strength * self.look.strength}), tables)
+            rows = rows_of_look(
+                self.look.model_copy(update={"strength": self.strength * self.look.strength}), tables
+            )
         if self.goes_out and encoding(self.goes_out) != end:
             rows = (*rows, bridge(end, encoding(self.goes_out), partial(delivering, white=self.sdr_white)))
             end = encoding(self.goes_out)
@@ -64,9 +69,10 @@ class Treatment:
 def delivering(source: Encoding, target: Encoding, white: SdrWhite = SDR_WHITE) -> list[Operation]:
     """The way to the encoding of a delivery.
 
-    Primaries that hold all colours of the source's keep every colour as it is; others get those that they cannot show taken back toward
-    grey, hue kept. Light of a scene is rendered for a display on the way (``encodings.meeting``). Light of a display goes into HLG by way
-    of the display that HLG is shown on, and the white of a standard display goes to ``white`` cd/m².
+    Primaries that hold all colours of the source's keep every colour as it is; others get those that they
+    cannot show taken back toward grey, hue kept. Light of a scene is rendered for a display on the way
+    (``encodings.meeting``). Light of a display goes into HLG by way of the display that HLG is shown on, and
+    the white of a standard display goes to ``white`` cd/m².
     """
     if source.referred != target.referred and not (source.referred == "display" and target.hdr):
         return meeting(source, target)
@@ -76,5 +82,6 @@ def delivering(source: Encoding, target: Encoding, white: SdrWhite = SDR_WHITE) 
 
 
 def evaluate(look: Look, rgb: F32, *, tables: Tables = no_tables) -> F32:
-    """Colours ``(..., 3)`` in the look's input encoding through the look, float32, in its output. Raises ``LookError``."""
+    """Colours ``(..., 3)`` in the look's input encoding through the look, float32, in its output. Raises
+    ``LookError``."""
     return Treatment(look).compile(tables)(rgb)

@@ -12,13 +12,16 @@ from .steps.step import Strict
 
 
 class Trim(Strict):
-    """Exposure and balance in light, then contrast and an ASC CDL on the picture's own code values, in this order.
+    """Exposure and balance in light, then contrast and an ASC CDL on the picture's own code values, in this
+    order.
 
     The CDL is done without its clamps: what a camera recorded beyond white is still there for the look.
     """
 
     exposure: float = number(0.0, -4.0, 4.0, label="Exposure", unit="stops", fine=0.05, coarse=0.5)
-    temperature: float = number(0.0, -100.0, 100.0, label="Temperature", fine=1, coarse=10, help="cooler – warmer")
+    temperature: float = number(
+        0.0, -100.0, 100.0, label="Temperature", fine=1, coarse=10, help="cooler – warmer"
+    )
     tint: float = number(0.0, -100.0, 100.0, label="Tint", fine=1, coarse=10, help="greener – more magenta")
     contrast: float = number(1.0, 0.5, 2.0, label="Contrast", unit="×", fine=0.01, coarse=0.1)
     red: SopRow = Field(SopRow(), title="Red")
@@ -29,8 +32,13 @@ class Trim(Strict):
     def correction(self) -> SlopeOffsetPower:
         """Its ASC CDL part as a step."""
         return SlopeOffsetPower(
-            id="trim-cdl", red=self.red, green=self.green, blue=self.blue, saturation=self.saturation, clamp=False
-        )  # fmt: skip
+            id="trim-cdl",
+            red=self.red,
+            green=self.green,
+            blue=self.blue,
+            saturation=self.saturation,
+            clamp=False,
+        )
 
     def steps(self) -> list[Step]:
         """The trim as steps."""

@@ -80,21 +80,31 @@ class JsonAlone(Parser):
 class Interface(NinjaAPI):
     """The interface, whose document says of every operation what an answer that is no success looks like."""
 
-    def get_openapi_schema(self, *, path_prefix: str | None = None, path_params: dict[str, Any] | None = None) -> OpenAPISchema:
+    def get_openapi_schema(
+        self, *, path_prefix: str | None = None, path_params: dict[str, Any] | None = None
+    ) -> OpenAPISchema:
         """The OpenAPI document."""
         document = super().get_openapi_schema(path_prefix=path_prefix, path_params=path_params)
         document["components"]["schemas"]["Problem"] = Problem.model_json_schema()
         said = {"application/json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
         for path in document["paths"].values():
             for operation in path.values():
-                operation["responses"]["default"] = {"description": "What is wrong, and what to do", "content": said}
+                operation["responses"]["default"] = {
+                    "description": "What is wrong, and what to do",
+                    "content": said,
+                }
         return document
 
 
 api = Interface(
-    title="Saucer", version=__version__, auth=[TokenAuth(), SessionAuth()], docs=Swagger(), docs_url="/docs", openapi_url="/openapi.json",
+    title="Saucer",
+    version=__version__,
+    auth=[TokenAuth(), SessionAuth()],
+    docs=Swagger(),
+    docs_url="/docs",
+    openapi_url="/openapi.json",
     parser=JsonAlone(),
-)  # fmt: skip
+)
 for router in (people, team, activity, quotas):
     api.add_router("", router)
 api.add_router("", health)
@@ -129,7 +139,9 @@ _NO_ROOM = "The disk is full: nothing was kept. Ask whoever runs Saucer to make 
 _NO_FILE = "A file could not be kept or read. Nothing was changed; try again in a moment."
 
 
-def _answer(request: HttpRequest, status: int, message: str, detail: dict[str, Any] | None = None) -> HttpResponse:
+def _answer(
+    request: HttpRequest, status: int, message: str, detail: dict[str, Any] | None = None
+) -> HttpResponse:
     return api.create_response(request, {"message": message, "detail": detail or {}}, status=status)
 
 
@@ -151,7 +163,8 @@ def _stranger(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
 
 @api.exception_handler(HttpError)
 def _framework(request: HttpRequest, error: HttpError) -> HttpResponse:
-    """What the framework says no with: a request without the token against forged ones, or one that cannot be read."""
+    """What the framework says no with: a request without the token against forged ones, or one that cannot be
+    read."""
     if error.status_code == 403:
         return forged(request)
     return _answer(request, error.status_code, str(error.message) or "That is no request Saucer can read.")
@@ -170,14 +183,20 @@ def _unreadable(request: HttpRequest, error: Exception) -> HttpResponse:
 
 @api.exception_handler(RecursionError)
 def _deep(request: HttpRequest, error: RecursionError) -> HttpResponse:
-    return _answer(request, 422, "That is nested deeper than any look may be. Take groups apart, then send it again.")
+    return _answer(
+        request, 422, "That is nested deeper than any look may be. Take groups apart, then send it again."
+    )
 
 
 @api.exception_handler(IntegrityError)
 def _together(request: HttpRequest, error: IntegrityError) -> HttpResponse:
     """Two did what cannot both be, as removing something that another puts to use."""
     log.warning("two changes met: %s", error)
-    return _answer(request, 409, "Somebody changed the same at this moment. Nothing of yours was changed: look again, then repeat it.")
+    return _answer(
+        request,
+        409,
+        "Somebody changed the same at this moment. Nothing of yours was changed: look again, then repeat it.",
+    )
 
 
 @api.exception_handler(Abandoned)
@@ -189,11 +208,16 @@ def _given_up(request: HttpRequest, error: Abandoned) -> HttpResponse:
 def _removed(request: HttpRequest, error: ObjectDoesNotExist) -> HttpResponse:
     """Somebody removed it between two looks at it."""
     log.warning("removed in between: %s", error)
-    return _answer(request, 404, "This is not here any more: somebody removed it at this moment. Nothing of yours was changed.")
+    return _answer(
+        request,
+        404,
+        "This is not here any more: somebody removed it at this moment. Nothing of yours was changed.",
+    )
 
 
 def _again(request: HttpRequest) -> HttpResponse:
-    """Carries a request out once more whose transaction the database ended because it waited for another one that waited for it."""
+    """Carries a request out once more whose transaction the database ended because it waited for another one
+    that waited for it."""
     tries = int(getattr(request, "saucer_tries", 0)) + 1
     match = request.resolver_match
     if tries > TRIES or match is None or request.FILES:
@@ -212,7 +236,12 @@ def _database(request: HttpRequest, error: OperationalError) -> HttpResponse:
     log.exception("the database")
     if isinstance(error.__cause__, DiskFull):
         return _answer(request, 507, _NO_ROOM)
-    return _answer(request, 503, "The database cannot be reached at this moment. What you changed is kept here; try again in a moment.")
+    return _answer(
+        request,
+        503,
+        "The database cannot be reached at this moment. What you changed is kept here; try again in "
+        "a moment.",
+    )
 
 
 @api.exception_handler(Exception)

@@ -1,6 +1,8 @@
-"""What arrives with a request: little from anybody, files only where a route takes them, and only from who is signed in.
+"""What arrives with a request: little from anybody, files only where a route takes them, and only from who is
+signed in.
 
-The front asks ``page`` before it stores a large body; ``Bodies`` says the same to what reaches a web process without a front.
+The front asks ``page`` before it stores a large body; ``Bodies`` says the same to what reaches a web process
+without a front.
 """
 
 import json
@@ -35,7 +37,8 @@ def _asker(request: HttpRequest, method: str, path: str, route: str) -> Person:
 
 
 def admit(request: HttpRequest, method: str, path: str, length: str) -> None:
-    """Lets a body in, or raises 401, 403, 404, 411, 413, 429, 507. length: as the header says it, empty where it is not said."""
+    """Lets a body in, or raises 401, 403, 404, 411, 413, 429, 507. length: as the header says it, empty where
+    it is not said."""
     if length and not length.isdecimal():
         raise RuleError(400, "That is no request Saucer can read.")
     if length and int(length[:20]) <= SMALL:
@@ -51,11 +54,14 @@ def admit(request: HttpRequest, method: str, path: str, length: str) -> None:
     if (method, route) in taking_files():
         uploads.admit(request_id(), person, size)
     elif size > PLAIN:
-        raise RuleError(413, f"That is more than a request without a file may hold ({PLAIN // uploads.MIB} MiB).")
+        raise RuleError(
+            413, f"That is more than a request without a file may hold ({PLAIN // uploads.MIB} MiB)."
+        )
 
 
 class Bodies:
-    """Lets no large body be read before it is known who sends it, and gives its room back when it is answered."""
+    """Lets no large body be read before it is known who sends it, and gives its room back when it is
+    answered."""
 
     def __init__(self, answer: Callable[[HttpRequest], HttpResponse]) -> None:
         self._answer = answer
@@ -64,7 +70,9 @@ class Bodies:
         """Answers."""
         length = request.headers.get("Content-Length", "")
         chunked = "chunked" in request.headers.get("Transfer-Encoding", "")
-        if request.method not in _SENDING or not (chunked or (length.isdecimal() and int(length[:20]) > SMALL)):
+        if request.method not in _SENDING or not (
+            chunked or (length.isdecimal() and int(length[:20]) > SMALL)
+        ):
             return self._answer(request)
         try:
             admit(request, request.method, request.path_info, "" if chunked else length)
@@ -77,14 +85,23 @@ class Bodies:
 
 
 def page(request: HttpRequest) -> HttpResponse:
-    """What the front asks before it stores a large body: 204, or 403 with the answer that it is to give. For the front alone."""
+    """What the front asks before it stores a large body: 204, or 403 with the answer that it is to give. For
+    the front alone."""
     if not settings.BEHIND_FRONT:
         return missing(request)
     asked = request.headers
     try:
-        admit(request, asked.get("X-Asked-Method", ""), asked.get("X-Asked-Path", "").partition("?")[0], asked.get("X-Asked-Length", ""))
+        admit(
+            request,
+            asked.get("X-Asked-Method", ""),
+            asked.get("X-Asked-Path", "").partition("?")[0],
+            asked.get("X-Asked-Length", ""),
+        )
     except RuleError as error:
         answer = HttpResponse(status=403)
-        answer["X-Refused"], answer["X-Refused-Words"] = str(error.status), json.dumps({"message": error.message, "detail": {}})
+        answer["X-Refused"], answer["X-Refused-Words"] = (
+            str(error.status),
+            json.dumps({"message": error.message, "detail": {}}),
+        )
         return answer
     return HttpResponse(status=204)

@@ -1,4 +1,5 @@
-"""What this process remembers, bounded in bytes. Its upper limit is the sum of these memories and of the two in ``bench``.
+"""What this process remembers, bounded in bytes. Its upper limit is the sum of these memories and of the two
+in ``bench``.
 
 Web processes share what is given here: two of them remember half as much each.
 """
@@ -45,14 +46,16 @@ def size_of(value: Any) -> int:
 
 
 class Memory:
-    """Values remembered for several functions, the longest unused ones forgotten first. Safe to share between threads."""
+    """Values remembered for several functions, the longest unused ones forgotten first. Safe to share between
+    threads."""
 
     def __init__(self, mebibytes: int) -> None:
         self._cache: LRUCache[Hashable, Any] = LRUCache(mebibytes * MIB // PROCESSES, getsizeof=size_of)
         self._lock = Lock()
 
     def remembers(self, function: Callable[..., T]) -> Callable[..., T]:
-        """Decorator: what the function gives for the same arguments, which must be hashable, is remembered."""
+        """Decorator: what the function gives for the same arguments, which must be hashable, is
+        remembered."""
         return self.remembers_by(lambda *given: given)(function)
 
     def remembers_by(self, key: Callable[..., Hashable]) -> Callable[[Callable[..., T]], Callable[..., T]]:
@@ -66,9 +69,11 @@ class Memory:
 
 
 class Budget:
-    """Bytes that work under way in this process may take together: who would go beyond them waits. Alone, anything may run.
+    """Bytes that work under way in this process may take together: who would go beyond them waits. Alone,
+    anything may run.
 
-    Work inside work of the same thread counts once, with the larger size. Work larger than the whole budget runs once on this machine.
+    Work inside work of the same thread counts once, with the larger size. Work larger than the whole budget
+    runs once on this machine.
     """
 
     def __init__(self, mebibytes: int) -> None:
@@ -115,9 +120,11 @@ CHANGES = Memory(4)
 READING = Budget(320)
 #: Pictures that web processes draw, from what is read to what is sent.
 DRAWING = Budget(1024 // PROCESSES)
-#: Bytes that one pixel takes while it is drawn: read, trimmed, computed, finished and packed, each as three floats.
+#: Bytes that one pixel takes while it is drawn: read, trimmed, computed, finished and packed, each as three
+#: floats.
 DRAWN_BYTES = 60
-#: Bytes that one pixel of a clip takes while a frame is read: what the decoder holds for frames that refer to each other.
+#: Bytes that one pixel of a clip takes while a frame is read: what the decoder holds for frames that refer to
+#: each other.
 DECODED_BYTES = 24
 #: Pictures of full size that workers have under way.
 FULL_SIZE = Budget(320)

@@ -1,6 +1,8 @@
-"""Cancellation: work is given up when its asker has gone. The front closes its connection when a browser closes the one before it.
+"""Cancellation: work is given up when its asker has gone. The front closes its connection when a browser
+closes the one before it.
 
-Only what computes is given up (``marks.computes``); a change that was sent is made, even if the page was closed meanwhile.
+Only what computes is given up (``marks.computes``); a change that was sent is made, even if the page was
+closed meanwhile.
 """
 
 import select
@@ -32,7 +34,9 @@ class Cancellation:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         """Answers."""
         connection = request.META.get("gunicorn.socket")
-        if connection is None or not (request.method == "GET" or (request.method, request.path) in computing()):
+        if connection is None or not (
+            request.method == "GET" or (request.method, request.path) in computing()
+        ):
             return self._answer(request)
         mark = wanted.set(lambda: _waits(connection))
         try:

@@ -4,7 +4,8 @@ from typing import Any
 
 
 class RuleError(Exception):
-    """A request that cannot be met: an HTTP status, words for the person, and what else they need to go on."""
+    """A request that cannot be met: an HTTP status, words for the person, and what else they need to go
+    on."""
 
     def __init__(self, status: int, message: str, **detail: Any) -> None:
         super().__init__(message)

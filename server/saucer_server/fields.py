@@ -62,9 +62,11 @@ A_WEEK = 604_800
 
 
 def picture(data: bytes, kind: str, asked: str, version: str, *, own: bool = False) -> HttpResponse:
-    """A picture of ``version``; where its address asks for that one the front keeps it for everybody who is signed in.
+    """A picture of ``version``; where its address asks for that one the front keeps it for everybody who is
+    signed in.
 
-    own: it is one person's, and not kept for others. Under the address of another version, which was or will be, nobody keeps it.
+    own: it is one person's, and not kept for others. Under the address of another version, which was or will
+    be, nobody keeps it.
     """
     if asked and asked != version:
         return binary(data, kind, "private, no-store")

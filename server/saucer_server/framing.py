@@ -1,4 +1,5 @@
-"""Binary answers: pictures for the screen, and what the viewer takes apart (``web/src/viewer/framing.ts``)."""
+"""Binary answers: pictures for the screen, and what the viewer takes apart
+(``web/src/viewer/framing.ts``)."""
 
 import io
 import struct
@@ -11,7 +12,8 @@ from saucer_core.halves import halves
 
 
 def headed(head: str, *bodies: bytes) -> bytes:
-    """A JSON head and bytes behind it: uint32 length of the head, padded with spaces to 4 bytes, the head, the bodies."""
+    """A JSON head and bytes behind it: uint32 length of the head, padded with spaces to 4 bytes, the head,
+    the bodies."""
     text = head.encode()
     text += b" " * (-len(text) % 4)
     return b"".join([struct.pack("<I", len(text)), text, *bodies])
@@ -19,7 +21,10 @@ def headed(head: str, *bodies: bytes) -> bytes:
 
 def half_floats(rgb: F32) -> bytes:
     """A picture: two little-endian uint32 (width, height), then half-float RGB, rows from the top."""
-    return struct.pack("<II", rgb.shape[1], rgb.shape[0]) + halves(rgb, -4, 4).astype("<u2", copy=False).tobytes()
+    return (
+        struct.pack("<II", rgb.shape[1], rgb.shape[0])
+        + halves(rgb, -4, 4).astype("<u2", copy=False).tobytes()
+    )
 
 
 def flags(mask: NDArray[np.uint8]) -> bytes:

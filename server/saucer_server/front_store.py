@@ -1,4 +1,5 @@
-"""The pictures that the front keeps (``launch/front.py``): those of what was removed, or is kept to a few people now, leave its store."""
+"""The pictures that the front keeps (``launch/front.py``): those of what was removed, or is kept to a few
+people now, leave its store."""
 
 import re
 from collections.abc import Iterable
@@ -13,7 +14,8 @@ _KEY = re.compile(rb"\nKEY: ([^\n]*)\n")
 
 
 def forget(*, frames: Iterable[int] = (), revisions: Iterable[int] = (), projects: Iterable[int] = ()) -> int:
-    """Removes every kept picture of frames (with and without looks), revisions and shots of projects; says how many.
+    """Removes every kept picture of frames (with and without looks), revisions and shots of projects; says
+    how many.
 
     A web process is asked for each anew, and says whether it is there for whoever asks.
     """

@@ -10,7 +10,8 @@ _COMPUTES = "saucer_computes"
 
 
 def computes(function: F) -> F:
-    """Decorator: marks a route that is sent something to compute and changes nothing. It is given up once nobody waits for it."""
+    """Decorator: marks a route that is sent something to compute and changes nothing. It is given up once
+    nobody waits for it."""
     setattr(function, _COMPUTES, True)
     return function
 

@@ -25,11 +25,22 @@ def _waiting(registry: CollectorRegistry) -> None:
         jobs.labels(state).set(count)
     length = Gauge("saucer_queue_length", "Pieces of work in a queue", ["queue", "state"], registry=registry)
     for queue, state, count in (
-        ProcrastinateJob.objects.filter(status__in=("todo", "doing")).values_list("queue_name", "status").annotate(n=Count("pk"))
+        ProcrastinateJob.objects.filter(status__in=("todo", "doing"))
+        .values_list("queue_name", "status")
+        .annotate(n=Count("pk"))
     ):
         length.labels(queue, "waiting" if state == "todo" else "running").set(count)
-    age = Gauge("saucer_queue_oldest_seconds", "How long the first in a queue has waited", ["queue"], registry=registry)
-    first = ProcrastinateEvent.objects.filter(type="deferred", job__status="todo").values_list("job__queue_name").annotate(at=Min("at"))
+    age = Gauge(
+        "saucer_queue_oldest_seconds",
+        "How long the first in a queue has waited",
+        ["queue"],
+        registry=registry,
+    )
+    first = (
+        ProcrastinateEvent.objects.filter(type="deferred", job__status="todo")
+        .values_list("job__queue_name")
+        .annotate(at=Min("at"))
+    )
     for queue, at in first:
         age.labels(queue).set(max((timezone.now() - at).total_seconds(), 0))
 
@@ -45,7 +56,9 @@ def _machine(registry: CollectorRegistry) -> None:
                 continue
             words = (place / "cmdline").read_bytes()
             part = "web" if b"gunicorn" in words else "worker" if b"procrastinate" in words else "other"
-            sums[part] = sums.get(part, 0) + int((place / "statm").read_text().split()[1]) * os.sysconf("SC_PAGE_SIZE")
+            sums[part] = sums.get(part, 0) + int((place / "statm").read_text().split()[1]) * os.sysconf(
+                "SC_PAGE_SIZE"
+            )
     for part, size in sums.items():
         memory.labels(part).set(size)
     disk = Gauge("saucer_disk_bytes", "Bytes of the disk that the data is on", ["what"], registry=registry)

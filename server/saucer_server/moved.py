@@ -1,4 +1,5 @@
-"""Addresses that were renamed: for one version the old ones answer 308 and say where to go. Emptied with version 1.2."""
+"""Addresses that were renamed: for one version the old ones answer 308 and say where to go. Emptied with
+version 1.2."""
 
 from collections.abc import Callable
 from urllib.parse import quote

@@ -15,7 +15,9 @@ def unreadable(request: HttpRequest, exception: Exception | None = None) -> Http
 
 def forged(request: HttpRequest, reason: str = "") -> HttpResponse:
     """403: sent without the token that protects against forged requests."""
-    return problem(403, "This page has been open for too long. Reload it and try again; what you changed is kept here.")
+    return problem(
+        403, "This page has been open for too long. Reload it and try again; what you changed is kept here."
+    )
 
 
 def refused(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
@@ -32,5 +34,8 @@ def failed(request: HttpRequest) -> HttpResponse:
     """500: an error of Saucer's own, under the identifier that the log has for it."""
     from .watching import request_id
 
-    said = f"An error of Saucer's own. Nothing was changed. Whoever runs Saucer finds it in the log under {request_id()}."
+    said = (
+        "An error of Saucer's own. Nothing was changed. Whoever runs Saucer finds it in the log under "
+        f"{request_id()}."
+    )
     return problem(500, said)

@@ -9,7 +9,8 @@ from .marks import is_computing
 
 
 def operations() -> Iterator[tuple[str, str, Operation]]:
-    """Method, route (as Django's resolver names it), and operation of everything that the interface answers."""
+    """Method, route (as Django's resolver names it), and operation of everything that the interface
+    answers."""
     # The interface imports every app; this module is read before any of them.
     from .api import api
 
@@ -33,5 +34,10 @@ def taking_files() -> frozenset[tuple[str, str]]:
 
 @cache
 def computing() -> frozenset[tuple[str, str]]:
-    """Method and address of what is marked by ``marks.computes``; none of these addresses has a part that varies."""
-    return frozenset((method, f"/{route}") for method, route, operation in operations() if is_computing(operation.view_func))
+    """Method and address of what is marked by ``marks.computes``; none of these addresses has a part that
+    varies."""
+    return frozenset(
+        (method, f"/{route}")
+        for method, route, operation in operations()
+        if is_computing(operation.view_func)
+    )

@@ -14,7 +14,9 @@ SECRET_KEY = os.environ.get("SAUCER_SECRET_KEY", "only-for-checks-and-types")
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("SAUCER_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
 #: Addresses and networks of proxies that are believed; the front believes the same ones.
-PROXIES = [ip_network(a.strip(), strict=False) for a in os.environ.get("SAUCER_PROXY", "").split(",") if a.strip()]
+PROXIES = [
+    ip_network(a.strip(), strict=False) for a in os.environ.get("SAUCER_PROXY", "").split(",") if a.strip()
+]
 CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("SAUCER_ORIGINS", "").split(",") if o]
 
 INSTALLED_APPS = [
@@ -46,7 +48,8 @@ INSTALLED_APPS = [
     "saucer_server.delivering",
     "saucer_server.housekeeping",
 ]
-#: Whether a front stands before the server, which says in ``X-Real-IP`` who asks and takes files from where they are kept.
+#: Whether a front stands before the server, which says in ``X-Real-IP`` who asks and takes files from where
+#: they are kept.
 BEHIND_FRONT = os.environ.get("SAUCER_FRONT") == "1"
 MIDDLEWARE = [
     "saucer_server.watching.Watching",
@@ -68,24 +71,36 @@ WSGI_APPLICATION = "saucer_server.wsgi.application"
 TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
 
 DATABASES = {
-    "default": dj_database_url.config(default="postgres://saucer@127.0.0.1:5432/saucer", conn_max_age=600, conn_health_checks=True)
+    "default": dj_database_url.config(
+        default="postgres://saucer@127.0.0.1:5432/saucer", conn_max_age=600, conn_health_checks=True
+    )
 }
-#: How alike a misspelt word must be to one of a look: two letters that changed places are forgiven. And within half a minute the
-#: database notices that a machine is gone, so that what it had locked is free; so does Saucer that the database's is.
+#: How alike a misspelt word must be to one of a look: two letters that changed places are forgiven. And
+#: within half a minute the database notices that a machine is gone, so that what it had locked is free; so
+#: does Saucer that the database's is.
 SOON = {"tcp_user_timeout": 30_000, "keepalives_idle": 10, "keepalives_interval": 5, "keepalives_count": 4}
-SESSION = {"pg_trgm.word_similarity_threshold": 0.5, **{f"tcp_{name.removeprefix('tcp_')}": value for name, value in SOON.items()}}
-DATABASES["default"].setdefault("OPTIONS", {}).update(SOON, options=" ".join(f"-c {name}={value}" for name, value in SESSION.items()))
+SESSION = {
+    "pg_trgm.word_similarity_threshold": 0.5,
+    **{f"tcp_{name.removeprefix('tcp_')}": value for name, value in SOON.items()},
+}
+DATABASES["default"].setdefault("OPTIONS", {}).update(
+    SOON, options=" ".join(f"-c {name}={value}" for name, value in SESSION.items())
+)
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "people.Person"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher"]
-#: Long enough; not among the twenty thousand most common ones, which Django brings along; no digits alone, and not one's own name.
+#: Long enough; not among the twenty thousand most common ones, which Django brings along; no digits alone,
+#: and not one's own name.
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}", "OPTIONS": options}
     for name, options in (
         ("MinimumLengthValidator", {"min_length": 10}),
         ("CommonPasswordValidator", {}),
         ("NumericPasswordValidator", {}),
-        ("UserAttributeSimilarityValidator", {"user_attributes": ("username", "full_name", "email"), "max_similarity": 0.6}),
+        (
+            "UserAttributeSimilarityValidator",
+            {"user_attributes": ("username", "full_name", "email"), "max_similarity": 0.6},
+        ),
     )
 ]
 
@@ -95,12 +110,15 @@ TIME_ZONE = "UTC"
 
 MEDIA_ROOT = DATA / "files"
 #: The drop folder: a stand-in for an editing room's shared disk.
-SAUCER_DROP_FOLDER = Path(os.environ.get("SAUCER_DROP_FOLDER") or os.environ.get("SAUCER_SHELF") or DATA / "edit room shelf")
+SAUCER_DROP_FOLDER = Path(
+    os.environ.get("SAUCER_DROP_FOLDER") or os.environ.get("SAUCER_SHELF") or DATA / "edit room shelf"
+)
 STORAGES: dict[str, dict[str, Any]] = {
     "default": {"BACKEND": os.environ.get("SAUCER_STORAGE", "saucer_server.storage.WholeFileStorage")},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
-#: A bucket that all machines see, in place of a folder; who may is said by AWS_ACCESS_KEY_ID and AWS_SECRET_ACCESS_KEY.
+#: A bucket that all machines see, in place of a folder; who may is said by AWS_ACCESS_KEY_ID and
+#: AWS_SECRET_ACCESS_KEY.
 BUCKET = os.environ.get("SAUCER_S3_BUCKET", "")
 if BUCKET:
     from botocore.config import Config
@@ -112,7 +130,9 @@ if BUCKET:
             "endpoint_url": os.environ.get("SAUCER_S3_ADDRESS") or None,
             "region_name": os.environ.get("SAUCER_S3_REGION") or None,
             # A machine that is cut off does not hold a request for minutes.
-            "client_config": Config(connect_timeout=5, read_timeout=20, retries={"total_max_attempts": 3, "mode": "standard"}),
+            "client_config": Config(
+                connect_timeout=5, read_timeout=20, retries={"total_max_attempts": 3, "mode": "standard"}
+            ),
         },
     }
 STATIC_URL = "/static/"
@@ -123,18 +143,28 @@ WHITENOISE_USE_FINDERS = True
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 2**20
-#: Beside the files, so that an upload neither fills the system's own disk nor is copied from one disk to another.
+#: Beside the files, so that an upload neither fills the system's own disk nor is copied from one disk to
+#: another.
 FILE_UPLOAD_TEMP_DIR = DATA / "arriving"
 #: That folder is made when the first upload needs it (``storage.arriving``).
 SILENCED_SYSTEM_CHECKS = ["files.E001"]
 
 #: Who shows this token at /metrics is told metrics for Prometheus; empty: nobody is.
 METRICS = os.environ.get("SAUCER_METRICS", "")
-#: A provider of single sign-on by OpenID Connect: its address, what Saucer is there, and what the button says; empty: there is none.
-#: role: of somebody who comes by it and is not in the team yet; empty: nobody new comes in that way. only: 1 where passwords let nobody in.
+#: A provider of single sign-on by OpenID Connect: its address, what Saucer is there, and what the button
+#: says; empty: there is none.
+#: role: of somebody who comes by it and is not in the team yet; empty: nobody new comes in that way. only: 1
+#: where passwords let nobody in.
 OIDC = {
     name: os.environ.get(f"SAUCER_OIDC_{name.upper()}", default)
-    for name, default in (("issuer", ""), ("client", "saucer"), ("secret", ""), ("label", "single sign-on"), ("role", ""), ("only", ""))
+    for name, default in (
+        ("issuer", ""),
+        ("client", "saucer"),
+        ("secret", ""),
+        ("label", "single sign-on"),
+        ("role", ""),
+        ("only", ""),
+    )
 }
 #: GB of files that one person may hold, and one project; 0: as much as the disk holds.
 PERSON_GB, PROJECT_GB = (float(os.environ.get(f"SAUCER_{of}_GB", 0)) for of in ("PERSON", "PROJECT"))

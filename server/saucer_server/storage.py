@@ -69,7 +69,8 @@ def put_file(name: str, file: BinaryIO) -> str:
 
 @contextmanager
 def on_disk(name: str) -> Iterator[Path]:
-    """A kept file as one on this disk: itself where it lies here, else a copy, gone afterwards. Not to be changed."""
+    """A kept file as one on this disk: itself where it lies here, else a copy, gone afterwards. Not to be
+    changed."""
     try:
         yield Path(default_storage.path(name))
     except NotImplementedError:
@@ -88,12 +89,14 @@ def get(name: str) -> bytes:
 
 
 def digest_of(made_of: object) -> str:
-    """SHA-256 of what a result is made of (anything that JSON can hold) and of the version of what the core computes, as hex."""
+    """SHA-256 of what a result is made of (anything that JSON can hold) and of the version of what the core
+    computes, as hex."""
     return hashlib.sha256(canonical([PIXELS, made_of])).hexdigest()
 
 
 def result(kind: str, made_of: object, suffix: str = "") -> str:
-    """The name of a result for ``kept``. kind: the folder of results like it; made_of: all that its bytes depend on."""
+    """The name of a result for ``kept``. kind: the folder of results like it; made_of: all that its bytes
+    depend on."""
     return f"derived/{kind}/{digest_of(made_of)}{suffix}"
 
 
@@ -139,7 +142,8 @@ def arriving() -> Path:
 
 @contextmanager
 def uploaded(upload: "UploadedFile[Any]", limit: int, what: str) -> Iterator[tuple[Path, str]]:
-    """An upload as a file on disk, gone afterwards, and its name without folders. Raises ``FileError`` beyond ``limit`` bytes.
+    """An upload as a file on disk, gone afterwards, and its name without folders. Raises ``FileError`` beyond
+    ``limit`` bytes.
 
     what: what it is, for the error, as "a picture".
     """
@@ -158,7 +162,8 @@ def uploaded(upload: "UploadedFile[Any]", limit: int, what: str) -> Iterator[tup
 
 
 def measure(rows: Any) -> None:
-    """For migrations: writes down ``bytes`` of the ``file`` of each row that has none; a file that is gone has none. rows: a manager."""
+    """For migrations: writes down ``bytes`` of the ``file`` of each row that has none; a file that is gone
+    has none. rows: a manager."""
     for key, file in rows.filter(bytes=0).values_list("pk", "file").iterator():
         try:
             size = default_storage.size(file)

@@ -15,13 +15,17 @@ def page(request: HttpRequest) -> HttpResponse:
     """The front end; it finds its own way from the address."""
     index = settings.WEB_DIST / "index.html"
     if not index.is_file():
-        return HttpResponse("The front end is not built. Start with ./saucer start.", status=503, content_type="text/plain")
+        return HttpResponse(
+            "The front end is not built. Start with ./saucer start.", status=503, content_type="text/plain"
+        )
     answer = HttpResponse(index.read_bytes(), content_type="text/html; charset=utf-8")
     answer["Cache-Control"] = "no-cache"
     return answer
 
 
-handler400, handler403, handler404, handler500 = (f"{problems.__name__}.{n}" for n in ("unreadable", "refused", "missing", "failed"))
+handler400, handler403, handler404, handler500 = (
+    f"{problems.__name__}.{n}" for n in ("unreadable", "refused", "missing", "failed")
+)
 urlpatterns = [
     path("single-sign-on", single.begin),
     path("single-sign-on/back", single.back, name="single sign-on"),

@@ -1,4 +1,5 @@
-"""What is written down of every request: one line of JSON, with the identifier under which a person can ask about it."""
+"""What is written down of every request: one line of JSON, with the identifier under which a person can ask
+about it."""
 
 import json
 import logging
@@ -16,7 +17,8 @@ from . import request_metrics
 log = logging.getLogger("saucer.requests")
 _request: ContextVar[str] = ContextVar("request", default="")
 
-#: Addresses whose last part lets somebody in: an invitation, a link for a new password, a feed. It stands in no log.
+#: Addresses whose last part lets somebody in: an invitation, a link for a new password, a feed. It stands in
+#: no log.
 SECRETS = re.compile(r"(/come-in/|/feed/)[A-Za-z0-9_%~.=-]+")
 #: Requests that take longer, in seconds, are warnings.
 SLOW = 5.0
@@ -28,9 +30,11 @@ class JsonFormatter(logging.Formatter):
     def format(self, record: logging.LogRecord) -> str:
         """The line."""
         said = {
-            "at": datetime.fromtimestamp(record.created, UTC).isoformat(timespec="milliseconds"), "level": record.levelname.lower(),
-            "from": record.name, "says": record.getMessage(),
-        }  # fmt: skip
+            "at": datetime.fromtimestamp(record.created, UTC).isoformat(timespec="milliseconds"),
+            "level": record.levelname.lower(),
+            "from": record.name,
+            "says": record.getMessage(),
+        }
         if _request.get():
             said["request"] = _request.get()
         said |= getattr(record, "more", {})
@@ -45,7 +49,8 @@ def request_id() -> str:
 
 
 class Watching:
-    """Gives every request an identifier, which its answer carries, and writes down who asked for what, and how long it took."""
+    """Gives every request an identifier, which its answer carries, and writes down who asked for what, and
+    how long it took."""
 
     def __init__(self, answer: Callable[[HttpRequest], HttpResponse]) -> None:
         self._answer = answer
@@ -72,7 +77,10 @@ class Watching:
         level = logging.WARNING if status >= 500 or seconds > SLOW else logging.INFO
         person = getattr(request, "_cached_user", None)
         more = {
-            "method": request.method, "path": request.path[:300], "status": status, "ms": round(seconds * 1000, 1),
+            "method": request.method,
+            "path": request.path[:300],
+            "status": status,
+            "ms": round(seconds * 1000, 1),
             "person": getattr(person, "pk", None),
-        }  # fmt: skip
+        }
         log.log(level, "answered", extra={"more": more})

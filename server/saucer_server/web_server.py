@@ -1,4 +1,5 @@
-"""How gunicorn serves Saucer: ``gunicorn saucer_server.wsgi -c python:saucer_server.web_server``, behind the front.
+"""How gunicorn serves Saucer: ``gunicorn saucer_server.wsgi -c python:saucer_server.web_server``, behind the
+front.
 
 Names of this module that gunicorn knows are its settings and hooks.
 """
@@ -28,7 +29,8 @@ preload_app = "--reload" not in sys.argv
 
 
 def when_ready(server: object) -> None:
-    """Runs once all code is loaded, before the workers are forked: what stays for good is not looked through by each of them."""
+    """Runs once all code is loaded, before the workers are forked: what stays for good is not looked through
+    by each of them."""
     gc.collect()
     gc.freeze()
 

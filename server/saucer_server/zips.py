@@ -28,8 +28,11 @@ class _Sink(io.RawIOBase):
         return out
 
 
-def streamed(entries: Iterable[tuple[str, IO[bytes]]], compression: int = zipfile.ZIP_STORED) -> Iterator[bytes]:
-    """A ZIP in pieces. entries: names with what is read to its end and closed, each asked for when its turn comes."""
+def streamed(
+    entries: Iterable[tuple[str, IO[bytes]]], compression: int = zipfile.ZIP_STORED
+) -> Iterator[bytes]:
+    """A ZIP in pieces. entries: names with what is read to its end and closed, each asked for when its turn
+    comes."""
     sink = _Sink()
     with zipfile.ZipFile(sink, "w", compression) as z:
         for name, source in entries:

@@ -1,4 +1,5 @@
-"""The whole application on a database of its own, with the demo data, and Debian's Chromium in front of it."""
+"""The whole application on a database of its own, with the demo data, and Debian's Chromium in front of
+it."""
 
 import os
 import shutil
@@ -16,10 +17,16 @@ from launch.serving import Application
 PASSWORD = "slip-and-glaze"
 #: Debian's Chromium in a container; without background traffic of its own.
 FLAGS = [
-    "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-]  # fmt: skip
+    "--no-sandbox",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 DATABASE = "saucer_browser"
-#: How long a page may take, in milliseconds: a busy machine stands still for seconds, and none of these tests is about speed.
+#: How long a page may take, in milliseconds: a busy machine stands still for seconds, and none of these tests
+#: is about speed.
 PATIENCE = 30_000
 expect.set_options(timeout=PATIENCE)
 
@@ -72,12 +79,15 @@ def _sign_in(page: Page, name: str, path: str) -> None:
 
 @pytest.fixture
 def enter(site: str, browser: Browser, sessions: dict[str, list[Any]]) -> Iterator[Callable[..., Page]]:
-    """A window of its own for a person of the demo team, on a page where one is named; any error on a page fails the test."""
+    """A window of its own for a person of the demo team, on a page where one is named; any error on a page
+    fails the test."""
     contexts = []
     errors: list[str] = []
 
     def one(name: str = "ines", path: str = "") -> Page:
-        context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=site, accept_downloads=True)
+        context = browser.new_context(
+            viewport={"width": 1280, "height": 800}, base_url=site, accept_downloads=True
+        )
         contexts.append(context)
         page = context.new_page()
         page.set_default_timeout(PATIENCE)
@@ -104,7 +114,9 @@ def axe(enter: Callable[..., Page]) -> Callable[[Page], list[str]]:
 
     def run(page: Page) -> list[str]:
         page.evaluate(source)
-        found = page.evaluate("async () => (await axe.run()).violations.map(v => `${v.id}: ${v.nodes[0].html.slice(0, 160)}`)")
+        found = page.evaluate(
+            "async () => (await axe.run()).violations.map(v => `${v.id}: ${v.nodes[0].html.slice(0, 160)}`)"
+        )
         return list(found)
 
     return run

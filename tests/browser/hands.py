@@ -56,7 +56,10 @@ def look_id(page: Page) -> int:
 
 
 #: What a hand did reaches the draft, and the words over it, with the next frames that the browser draws.
-DRAWN = "() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 50))))"
+DRAWN = (
+    "() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => "
+    "setTimeout(done, 50))))"
+)
 
 
 def kept(page: Page) -> None:
@@ -79,7 +82,9 @@ def made(page: Page, *steps: dict[str, Any], name: str = "Try", **more: Any) -> 
     """A new look with those steps, on the bench."""
     look = {"input": "bt709_display", "output": "bt709_display", "steps": list(steps), **more}
     token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
-    answer = page.request.post("/api/looks", data={"name": name, "draft": look}, headers={"X-CSRFToken": token})
+    answer = page.request.post(
+        "/api/looks", data={"name": name, "draft": look}, headers={"X-CSRFToken": token}
+    )
     assert answer.status == 201, answer.text()
     number = int(answer.json()["id"])
     open_look(page, number)

@@ -19,7 +19,9 @@ def test_a_frame_goes_to_the_bin_and_comes_back(enter, axe, tmp_path):
     page.get_by_role("button", name="Bin", exact=True).click()
     row = page.get_by_role("listitem", name="frame A frame too many")
     expect(row.get_by_text("removed by Odile")).to_be_visible()
-    assert row.locator("img").evaluate("async (img) => { await img.decode(); return img.naturalWidth }") == 320
+    assert (
+        row.locator("img").evaluate("async (img) => { await img.decode(); return img.naturalWidth }") == 320
+    )
     assert axe(page) == []
     row.get_by_role("button", name="Put back").click()
     expect(page.get_by_role("listitem", name="frame A frame too many")).to_have_count(0)

@@ -1,4 +1,5 @@
-"""The catalogue's job in a real browser: a look is found, judged, chosen by several, decided on, and passed on whole."""
+"""The catalogue's job in a real browser: a look is found, judged, chosen by several, decided on, and passed
+on whole."""
 
 import os
 import re
@@ -24,7 +25,10 @@ Person.objects.create_user("mira", password="clay-and-water", full_name="Mira Sa
 
 def shown(page: Page) -> list[str]:
     """Names on the cards in sight."""
-    return [name.removeprefix("Try ") for name in page.locator(".picture .open").evaluate_all("all => all.map(b => b.ariaLabel)")]
+    return [
+        name.removeprefix("Try ")
+        for name in page.locator(".picture .open").evaluate_all("all => all.map(b => b.ariaLabel)")
+    ]
 
 
 def test_a_look_is_found_by_words_by_traits_and_by_what_it_is_like(enter, axe):
@@ -88,7 +92,8 @@ def test_looks_drawn_around_go_into_a_collection(enter):
     page.get_by_role("button", name="Put in").click()
     expect(page.get_by_role("radio", name="Everything 10")).to_be_visible()
     page.request.delete(
-        "/api/collections/Everything", headers={"X-CSRFToken": page.evaluate("document.cookie.match(/csrftoken=([^;]+)/)[1]")}
+        "/api/collections/Everything",
+        headers={"X-CSRFToken": page.evaluate("document.cookie.match(/csrftoken=([^;]+)/)[1]")},
     )
 
 
@@ -104,7 +109,9 @@ def test_looks_are_held_side_by_side_from_the_tray(enter, axe):
     expect(oxide.locator("canvas[data-exact=yes]")).to_be_visible()
     # Both are read at one spot, enlarged together, and held against each other; all of it by keys.
     page.keyboard.press("p")
-    expect(ash.get_by_label("Spot under Ash, 8-bit")).to_have_text(re.compile(r"(\d+) \d+ \d+ → +\d+ \d+ \d+"))
+    expect(ash.get_by_label("Spot under Ash, 8-bit")).to_have_text(
+        re.compile(r"(\d+) \d+ \d+ → +\d+ \d+ \d+")
+    )
     before = oxide.get_by_label("Spot under Oxide, 8-bit").inner_text()
     page.keyboard.press("Shift+ArrowDown")
     until(lambda: oxide.get_by_label("Spot under Oxide, 8-bit").inner_text() != before)
@@ -130,7 +137,11 @@ def test_a_collection_is_put_in_order_by_keys(enter, axe):
     page.get_by_role("row", name=re.compile("^North window")).focus()
     page.keyboard.press("Alt+ArrowRight")
     until(lambda: page.request.get("/api/collections/Slip campaign").json()["looks"] != before)
-    assert page.request.get("/api/collections/Slip campaign").json()["looks"] == [before[1], before[0], *before[2:]]
+    assert page.request.get("/api/collections/Slip campaign").json()["looks"] == [
+        before[1],
+        before[0],
+        *before[2:],
+    ]
     until(lambda: shown(page)[1] == "North window")
     assert axe(page) == []
 
@@ -155,7 +166,14 @@ def test_two_people_choose_blind(enter, axe):
         ines.get_by_role("combobox", name="Add a look").fill(name)
         ines.get_by_role("option", name=re.compile(name)).click()
     ines.get_by_text("Blind: names turned over").click()
-    for frame in ("Kiln mouth, night", "North shelf", "Yard, noon", "Yard, dusk", "Glaze table", "Wheel by the window"):
+    for frame in (
+        "Kiln mouth, night",
+        "North shelf",
+        "Yard, noon",
+        "Yard, dusk",
+        "Glaze table",
+        "Wheel by the window",
+    ):
         ines.get_by_role("checkbox", name=re.compile(frame)).locator("xpath=ancestor::label").click()
     ines.get_by_role("button", name="Make the sheet").click()
     expect(ines.get_by_role("heading", name="Which for the lid")).to_be_visible()
@@ -170,7 +188,9 @@ def test_two_people_choose_blind(enter, axe):
             word = {"f": "for", "a": "against", "w": "with changes"}[key]
             expect(page.get_by_role("button", name=f"Look {letter} on Clay heads, {word}")).to_be_visible()
     expect(
-        tomas.get_by_role("row", name=re.compile("^Look A")).get_by_role("img", name="2 for it, 0 with changes, 0 against")
+        tomas.get_by_role("row", name=re.compile("^Look A")).get_by_role(
+            "img", name="2 for it, 0 with changes, 0 against"
+        )
     ).to_be_visible()
     ines.get_by_role("button", name="Close the vote, show names").click()
     expect(ines.get_by_role("row", name=re.compile(r"(Ash|Oxide) r1 \(Look A\)"))).to_be_visible()
@@ -254,7 +274,11 @@ def test_a_pack_goes_out_and_into_an_empty_saucer(enter, axe, browser, elsewhere
     taken.value.save_as(path)
     assert axe(page) == []
     with zipfile.ZipFile(path) as pack:
-        assert {"Kiln series/Ember & Tide.saucer.json", "saucer-contents.json", "beside/contact sheet.html"} <= set(pack.namelist())
+        assert {
+            "Kiln series/Ember & Tide.saucer.json",
+            "saucer-contents.json",
+            "beside/contact sheet.html",
+        } <= set(pack.namelist())
     there = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=elsewhere).new_page()
     there.goto("/sign-in")
     there.get_by_label("Name").fill("mira")
@@ -273,5 +297,7 @@ def test_a_pack_goes_out_and_into_an_empty_saucer(enter, axe, browser, elsewhere
     expect(there.get_by_role("option", name=re.compile("^r3 approved"))).to_be_visible()
     expect(there.get_by_role("option", name=re.compile("^r1"))).to_be_visible()
     there.get_by_role("button", name="Open on the bench").click()
-    expect(there.get_by_role("grid", name="Steps").get_by_role("row", name=re.compile("Opposition"))).to_be_visible()
+    expect(
+        there.get_by_role("grid", name="Steps").get_by_role("row", name=re.compile("Opposition"))
+    ).to_be_visible()
     there.context.close()

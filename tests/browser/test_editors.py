@@ -65,7 +65,10 @@ def test_a_disc_sets_hue_and_amount_together_or_alone(bench):
     knob.press("Shift+ArrowDown")
     knob.press("ArrowLeft")
     after = first(bench).shadows
-    assert (after.hue, after.amount) == (pytest.approx(tone.hue + 1, abs=0.01), pytest.approx(tone.amount - 0.1, abs=0.002))
+    assert (after.hue, after.amount) == (
+        pytest.approx(tone.hue + 1, abs=0.01),
+        pytest.approx(tone.amount - 0.1, abs=0.002),
+    )
 
 
 def test_a_disc_pulls_channels_apart_and_keeps_what_they_share(bench):
@@ -79,7 +82,9 @@ def test_a_disc_pulls_channels_apart_and_keeps_what_they_share(bench):
     # Toward red: the two others give way alike.
     assert gains[0] > 1.15
     assert gains[1] == pytest.approx(gains[2], abs=0.02)
-    bench.get_by_role("slider", name="Gain, direction and amount").locator("xpath=..").dblclick(position={"x": 42, "y": 42})
+    bench.get_by_role("slider", name="Gain, direction and amount").locator("xpath=..").dblclick(
+        position={"x": 42, "y": 42}
+    )
     step = first(bench)
     assert [step.red.gain, step.green.gain, step.blue.gain] == [1, 1, 1]
 
@@ -114,7 +119,10 @@ def test_a_channels_curve_is_copied_inverted_and_straightened(bench):
 
 def test_levels_are_set_on_their_ramps(bench):
     add_step(bench, "levels", "Levels")
-    black, white = bench.get_by_role("slider", name="Black").first, bench.get_by_role("slider", name="White").last
+    black, white = (
+        bench.get_by_role("slider", name="Black").first,
+        bench.get_by_role("slider", name="White").last,
+    )
     black.focus()
     for _ in range(2):
         bench.keyboard.press("PageUp")

@@ -1,4 +1,5 @@
-"""What the front does by itself: kept pictures without a web process for whoever has a pass, compressed scripts, addresses of its own."""
+"""What the front does by itself: kept pictures without a web process for whoever has a pass, compressed
+scripts, addresses of its own."""
 
 import gzip
 import json
@@ -33,7 +34,11 @@ def test_a_kept_picture_needs_a_pass_and_no_web_process(enter, site):
     version = revision["digest"][:8] + frame["version"]
     still = f"{site}/api/revisions/{revision['id']}/still?frame=1&width=67&v={version}"
     another = ask(still.replace(version, "another"), cookies)
-    assert (another[0], another[1]["X-Kept"], another[1]["Cache-Control"]) == (200, "MISS", "private, no-store")
+    assert (another[0], another[1]["X-Kept"], another[1]["Cache-Control"]) == (
+        200,
+        "MISS",
+        "private, no-store",
+    )
     assert ask(still.replace(version, "another"), cookies)[1]["X-Kept"] == "MISS"
     first = ask(still, cookies)
     again = ask(still, {"saucer_pictures": cookies["saucer_pictures"]})
@@ -64,7 +69,10 @@ def test_pictures_of_a_removed_frame_go_out_of_the_store(enter, site, tmp_path):
     made = page.request.post(
         f"{site}/api/frames",
         headers={"X-CSRFToken": cookies["csrftoken"]},
-        multipart={"name": "Own", "file": {"name": "own.png", "mimeType": "image/png", "buffer": path.read_bytes()}},
+        multipart={
+            "name": "Own",
+            "file": {"name": "own.png", "mimeType": "image/png", "buffer": path.read_bytes()},
+        },
     ).json()
     revision = page.request.get(f"{site}/api/looks/1/history").json()[-1]["revision"]
     addresses = [
@@ -73,7 +81,9 @@ def test_pictures_of_a_removed_frame_go_out_of_the_store(enter, site, tmp_path):
     ]
     for address in addresses:
         assert [ask(address, cookies)[1]["X-Kept"] for _ in range(2)] == ["MISS", "HIT"], address
-    gone = page.request.delete(f"{site}/api/frames/{made['id']}", headers={"X-CSRFToken": cookies["csrftoken"]})
+    gone = page.request.delete(
+        f"{site}/api/frames/{made['id']}", headers={"X-CSRFToken": cookies["csrftoken"]}
+    )
     assert gone.status == 204, gone.text()
     for address in addresses:
         assert ask(address, cookies)[0] == 404, address
@@ -99,9 +109,12 @@ def test_what_others_claim_of_where_they_come_from_is_not_believed(site):
     for k in range(8):
         body = json.dumps({"username": "nobody of the front", "password": f"wrong {k}"}).encode()
         headers = {
-            "Content-Type": "application/json", "X-CSRFToken": token, "Cookie": f"csrftoken={token}", "X-Real-IP": f"10.0.0.{k}",
+            "Content-Type": "application/json",
+            "X-CSRFToken": token,
+            "Cookie": f"csrftoken={token}",
+            "X-Real-IP": f"10.0.0.{k}",
             "X-Forwarded-For": f"10.0.0.{k}",
-        }  # fmt: skip
+        }
         try:
             urllib.request.urlopen(urllib.request.Request(f"{site}/api/sign-in", body, headers), timeout=30)
         except urllib.error.HTTPError as error:
@@ -111,12 +124,17 @@ def test_what_others_claim_of_where_they_come_from_is_not_believed(site):
 
 
 def begin(site, path, length, *, sent=4 << 20, **headers):
-    """Announces a body of that length, sends a part of it, and reads what is answered: status and message. The rest never comes."""
+    """Announces a body of that length, sends a part of it, and reads what is answered: status and message.
+    The rest never comes."""
     host, port = site.removeprefix("http://").split(":")
     said = {"Host": f"{host}:{port}", "Content-Type": "multipart/form-data; boundary=x", **headers}
     said |= {"Transfer-Encoding": "chunked"} if length is None else {"Content-Length": str(length)}
     with socket.create_connection((host, int(port)), timeout=20) as s:
-        s.sendall((f"POST {path} HTTP/1.1\r\n" + "".join(f"{k}: {v}\r\n" for k, v in said.items()) + "\r\n").encode())
+        s.sendall(
+            (
+                f"POST {path} HTTP/1.1\r\n" + "".join(f"{k}: {v}\r\n" for k, v in said.items()) + "\r\n"
+            ).encode()
+        )
         try:
             for _ in range(sent // 65536):
                 s.sendall(b"x" * 65536)
@@ -143,7 +161,12 @@ def _whole(said):
 
 def stored(data):
     """Bytes of bodies that the front and the web processes have stored."""
-    return sum(f.stat().st_size for name in ("front/body", "arriving") for f in (data / name).rglob("*") if f.is_file())
+    return sum(
+        f.stat().st_size
+        for name in ("front/body", "arriving")
+        for f in (data / name).rglob("*")
+        if f.is_file()
+    )
 
 
 def test_a_strangers_body_is_not_stored(site, data):
@@ -163,7 +186,10 @@ def test_large_bodies_go_where_files_are_taken(enter, site, data):
     page = enter("ines", "/catalogue")
     cookies = {c["name"]: c["value"] for c in page.context.cookies()}
     mine = {"Cookie": "; ".join(f"{k}={v}" for k, v in cookies.items()), "X-CSRFToken": cookies["csrftoken"]}
-    assert begin(site, "/api/looks", 9 << 20, sent=0, **mine) == (413, "That is more than a request without a file may hold (8 MiB).")
+    assert begin(site, "/api/looks", 9 << 20, sent=0, **mine) == (
+        413,
+        "That is more than a request without a file may hold (8 MiB).",
+    )
     assert begin(site, "/api/frames", 5000 << 20, sent=0, **mine)[0] == 413
     assert begin(site, "/api/frames", None, sent=0, **mine)[0] == 411
     assert begin(site, "/api/frames", 400 << 30, sent=0, **mine)[0] == 413
@@ -172,7 +198,10 @@ def test_large_bodies_go_where_files_are_taken(enter, site, data):
     answer = page.request.post(
         f"{site}/api/frames",
         headers={"X-CSRFToken": cookies["csrftoken"]},
-        multipart={"name": "Large", "file": {"name": "large.png", "mimeType": "image/png", "buffer": b"\x89PNG" + bytes(9 << 20)}},
+        multipart={
+            "name": "Large",
+            "file": {"name": "large.png", "mimeType": "image/png", "buffer": b"\x89PNG" + bytes(9 << 20)},
+        },
     )
     assert answer.status == 422, answer.text()
     # It goes when the answer is sent, not before.

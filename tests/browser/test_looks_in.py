@@ -1,4 +1,5 @@
-"""Looks that come in: the demo pack read, judged and kept; a table inspected and made editable; a look from a pair."""
+"""Looks that come in: the demo pack read, judged and kept; a table inspected and made editable; a look from a
+pair."""
 
 import io
 import re
@@ -16,7 +17,12 @@ from tests.core.test_pair import AFTER, BEFORE
 from .hands import look_id, row
 
 WARM = Look.model_validate(
-    {"steps": [{"kind": "balance", "temperature": 12}, {"kind": "curves", "all": [[0, 0.05], [0.5, 0.5], [1, 0.95]]}]}
+    {
+        "steps": [
+            {"kind": "balance", "temperature": 12},
+            {"kind": "curves", "all": [[0, 0.05], [0.5, 0.5], [1, 0.95]]},
+        ]
+    }
 )
 
 
@@ -38,7 +44,9 @@ def test_the_demo_pack_is_read_judged_and_kept(enter, axe):
     assert axe(page) == []
     wood = page.get_by_role("row", name="Wood ash")
     expect(wood).to_contain_text("100 %, written in it")
-    expect(page.get_by_role("textbox", name=re.compile("^Licence text, found in LICENCE.txt"))).to_have_value(re.compile("sold on"))
+    expect(page.get_by_role("textbox", name=re.compile("^Licence text, found in LICENCE.txt"))).to_have_value(
+        re.compile("sold on")
+    )
     # By keyboard: a row is left out with the space bar, its encodings open with E.
     wood.focus()
     page.keyboard.press("Space")

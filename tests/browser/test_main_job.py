@@ -178,7 +178,10 @@ def _check_package(data: bytes, look: Look, shots: list[dict[str, Any]]) -> None
     contents = json.loads(package.read("contents.json"))
     listed = {f["path"] for f in contents["files"]}
     assert set(package.namelist()) == listed | {"contents.json", "contents.txt", "checksums.sha256"}
-    assert {n for n in listed if n.startswith("looks/")} == {f"looks/{NAME}_r1.saucer.json", "looks/Celadon wash_r1.saucer.json"}
+    assert {n for n in listed if n.startswith("looks/")} == {
+        f"looks/{NAME}_r1.saucer.json",
+        "looks/Celadon wash_r1.saucer.json",
+    }
     assert recipe.loads(package.read(f"looks/{NAME}_r1.saucer.json").decode(), "r").look == look
 
     heads = next(s for s in contents["shots"] if s["name"] == "Heads, bisque")
@@ -187,7 +190,9 @@ def _check_package(data: bytes, look: Look, shots: list[dict[str, Any]]) -> None
     name = next(n for n in listed if n.startswith(f"luts/shots/{heads['number']:03d}"))
     own = cube.read_text(package.read(name).decode(), name)
     rgb = np.random.default_rng(3).uniform(0, 1, (500, 3)).astype(np.float32)
-    np.testing.assert_allclose(own.apply(rgb), bake(Treatment(look, "film_log", trim).compile(), 33).apply(rgb), atol=1e-5)
+    np.testing.assert_allclose(
+        own.apply(rgb), bake(Treatment(look, "film_log", trim).compile(), 33).apply(rgb), atol=1e-5
+    )
     assert len(shots) == len(contents["shots"]) == 3
     still = next(n for n in listed if n.startswith(f"stills/{heads['number']:03d}"))
     assert _png_size(io.BytesIO(package.read(still))) == (1280, 720)

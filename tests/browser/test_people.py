@@ -1,4 +1,5 @@
-"""People in a real browser: a lead invites, somebody comes in, a role changes, a session ends, a token is made."""
+"""People in a real browser: a lead invites, somebody comes in, a role changes, a session ends, a token is
+made."""
 
 import re
 import urllib.error
@@ -9,7 +10,8 @@ from playwright.sync_api import expect
 
 
 def test_from_an_invitation_to_a_look(enter, browser, site):
-    """The whole way in: the link is handed on, a name and a password are chosen, and what the role allows is there."""
+    """The whole way in: the link is handed on, a name and a password are chosen, and what the role allows is
+    there."""
     lead = enter("odile", "/people")
     team = lead.get_by_role("region", name="People")
     lead.get_by_role("button", name="Invite", exact=True).click()
@@ -43,7 +45,9 @@ def test_from_an_invitation_to_a_look(enter, browser, site):
     lead.reload()
     lead.get_by_role("button", name=re.compile("Change Gesa Hand")).click()
     lead.get_by_role("menuitem", name=re.compile("Make an editor or photographer")).click()
-    expect(lead.get_by_role("button", name=re.compile("Change Gesa Hand"))).to_contain_text("Editor or photographer")
+    expect(lead.get_by_role("button", name=re.compile("Change Gesa Hand"))).to_contain_text(
+        "Editor or photographer"
+    )
     expect(lead.get_by_role("region", name="Activity")).to_contain_text("gave another role to")
     lead.get_by_role("button", name=re.compile("Change Gesa Hand")).click()
     lead.get_by_role("menuitem", name=re.compile("Let in no more")).click()

@@ -1,5 +1,5 @@
-"""The job across projects: stills and a clip come in, looks and trims go on, what stands out is mended, a newer revision rolls out, and the
-editing room gets it.
+"""The job across projects: stills and a clip come in, looks and trims go on, what stands out is mended, a
+newer revision rolls out, and the editing room gets it.
 """
 
 import hashlib
@@ -77,7 +77,12 @@ def test_from_a_clip_and_stills_to_the_editing_room(enter, tmp_path, site):
     expect(page.get_by_text("a clip: look at its cuts below")).to_be_visible()
     expect(page.get_by_text("a shot now")).to_be_visible()
     # The demo's own clip of the same frames stands in the list too.
-    newest = page.get_by_role("list", name="Clips").get_by_role("listitem").filter(has_text="from_yard_to_fire_log").first
+    newest = (
+        page.get_by_role("list", name="Clips")
+        .get_by_role("listitem")
+        .filter(has_text="from_yard_to_fire_log")
+        .first
+    )
     expect(newest).to_contain_text("132 frames", timeout=60_000)
     newest.get_by_role("link", name="Look at its cuts").click()
 
@@ -108,7 +113,9 @@ def test_from_a_clip_and_stills_to_the_editing_room(enter, tmp_path, site):
     _put_on(page, "Plain print", strength="80")
     fire = page.get_by_role("listitem", name="from_yard_to_fire_log 2")
     expect(fire).to_contain_text("80 % · from the scene")
-    page.get_by_role("region", name="On the whole project").get_by_role("button", name="Put a look on").click()
+    page.get_by_role("region", name="On the whole project").get_by_role(
+        "button", name="Put a look on"
+    ).click()
     _put_on(page, "North window")
     jar = page.get_by_role("listitem", name="jar_log")
     expect(jar).to_contain_text("from the project")
@@ -122,9 +129,12 @@ def test_from_a_clip_and_stills_to_the_editing_room(enter, tmp_path, site):
     expect(jar).not_to_contain_text("Faded card")
     page.get_by_role("button", name=re.compile("^Undo: taken back: Faded card")).click()
     expect(jar).to_contain_text("Faded card")
-    assert [(x["revision"]["look_name"], x["strength"]) for x in _shot(page, number, "jar_log")["layers"]] == [
-        ("North window", 1.0), ("Faded card", 0.4),
-    ]  # fmt: skip
+    assert [
+        (x["revision"]["look_name"], x["strength"]) for x in _shot(page, number, "jar_log")["layers"]
+    ] == [
+        ("North window", 1.0),
+        ("Faded card", 0.4),
+    ]
 
     # A trim with an ASC CDL, seen through the look.
     page.get_by_role("button", name=re.compile("^Trim jar_log")).click()
@@ -152,7 +162,9 @@ def test_from_a_clip_and_stills_to_the_editing_room(enter, tmp_path, site):
     page.get_by_role("radio", name="deliver them all the same").locator("xpath=ancestor::label").click()
     page.get_by_role("button", name="Deliver as number 1").click()
     expect(page.get_by_role("region", name="Delivery 1 is running")).to_be_visible()
-    expect(page.get_by_text(re.compile(r"in the drop folder as Autumn film \d+/001"))).to_be_visible(timeout=180_000)
+    expect(page.get_by_text(re.compile(r"in the drop folder as Autumn film \d+/001"))).to_be_visible(
+        timeout=180_000
+    )
     with page.expect_download() as taken:
         page.get_by_role("link", name="Fetch").click()
     _check(zipfile.ZipFile(io.BytesIO(taken.value.path().read_bytes())), page, number, tmp_path)
@@ -161,17 +173,22 @@ def test_from_a_clip_and_stills_to_the_editing_room(enter, tmp_path, site):
 
 def _pull(address: str, folder: Path, *, number: int) -> None:
     asked = [sys.executable, "-m", "saucer_core", "pull", address, str(folder), "--json"]
-    said = json.loads(subprocess.run(asked, capture_output=True, text=True, check=True, cwd=ROOT / "core").stdout)
+    said = json.loads(
+        subprocess.run(asked, capture_output=True, text=True, check=True, cwd=ROOT / "core").stdout
+    )
     assert said["delivery"] == number
     for line in (folder / "checksums.sha256").read_text().splitlines():
         sha, _, path = line.partition("  ")
         assert hashlib.sha256((folder / path).read_bytes()).hexdigest() == sha
-    again = json.loads(subprocess.run(asked, capture_output=True, text=True, check=True, cwd=ROOT / "core").stdout)
+    again = json.loads(
+        subprocess.run(asked, capture_output=True, text=True, check=True, cwd=ROOT / "core").stdout
+    )
     assert again["changed"] == 0
 
 
 def _check(z: zipfile.ZipFile, page: Page, number: int, folder: Path) -> None:
-    """Clips are whole in both encodings; OpenColorIO takes the jar's picture through table and configuration to the still's pixels."""
+    """Clips are whole in both encodings; OpenColorIO takes the jar's picture through table and configuration
+    to the still's pixels."""
     z.extractall(folder / "out")
     made = [n for n in z.namelist() if n.startswith("clips/")]
     assert len(made) == 4
@@ -184,10 +201,14 @@ def _check(z: zipfile.ZipFile, page: Page, number: int, folder: Path) -> None:
     base = f"{shot['number']:03d}_jar_log_BT.709 display"
     still, _ = pictures.read(folder / "out" / "stills" / f"{base}.png")
     by_table = np.array(source, copy=True)
-    how = ocio.FileTransform(str(folder / "out" / "luts" / "shots" / f"{base}.cube"), interpolation=ocio.INTERP_TETRAHEDRAL)
+    how = ocio.FileTransform(
+        str(folder / "out" / "luts" / "shots" / f"{base}.cube"), interpolation=ocio.INTERP_TETRAHEDRAL
+    )
     ocio.Config.CreateRaw().getProcessor(how).getDefaultCPUProcessor().applyRGB(by_table)
     assert np.abs(np.clip(by_table, 0, 1) - still).mean() * 1023 < 1
-    config = ocio.Config.CreateFromFile(str(folder / "out" / "opencolorio" / "BT.709 display" / "config.ocio"))
+    config = ocio.Config.CreateFromFile(
+        str(folder / "out" / "opencolorio" / "BT.709 display" / "config.ocio")
+    )
     look = next(n for n in config.getLookNames() if n.startswith(f"{shot['number']:03d}"))
     by_look = np.array(source, copy=True)
     to = ocio.LookTransform(src=config.getLook(look).getProcessSpace(), dst="BT.709 display", looks=look)

@@ -1,4 +1,5 @@
-"""Every way of seeing a draft on the bench shows what the core computes; and what is read, picked and laid over it."""
+"""Every way of seeing a draft on the bench shows what the core computes; and what is read, picked and laid
+over it."""
 
 import re
 from typing import Any
@@ -17,9 +18,11 @@ from .hands import against, choose_row, control, draft_of, made, show, tick, typ
 from .seen import apart, computed, places, rendered, shown
 
 STEPS: list[dict[str, Any]] = [
-    {"id": "s", "kind": "scene_to_display"}, {"id": "c", "kind": "contrast", "amount": 1.15},
-    {"id": "z", "kind": "zone_tint", "shadows": {"hue": 220, "amount": 0.2}}, {"id": "k", "kind": "saturation", "amount": 1.2},
-]  # fmt: skip
+    {"id": "s", "kind": "scene_to_display"},
+    {"id": "c", "kind": "contrast", "amount": 1.15},
+    {"id": "z", "kind": "zone_tint", "shadows": {"hue": 220, "amount": 0.2}},
+    {"id": "k", "kind": "saturation", "amount": 1.2},
+]
 
 
 @pytest.fixture
@@ -73,8 +76,13 @@ def test_the_look_and_a_split_against_another(bench):
     show(bench, "Split")
     against(bench, "Faded card")
     canvas = settled(bench)
-    # The handle and the words lie over the picture: a band above the handle is compared, a little away from the line.
-    seen, own, other = shown(canvas), computed(look, at), computed(other_look(bench, "Faded card"), _for(bench, at, "Faded card"))
+    # The handle and the words lie over the picture: a band above the handle is compared, a little away from
+    # the line.
+    seen, own, other = (
+        shown(canvas),
+        computed(look, at),
+        computed(other_look(bench, "Faded card"), _for(bench, at, "Faded card")),
+    )
     h, w = seen.shape[:2]
     rows = slice(int(h * 0.6), int(h * 0.9))
     close(seen[rows, : w // 2 - 14], other[rows, : w // 2 - 14])
@@ -84,7 +92,12 @@ def test_the_look_and_a_split_against_another(bench):
 @pytest.mark.parametrize("key", ["film_log", "pq"])
 def test_the_original(enter, key):
     page = enter("ines")
-    made(page, {"id": "s", "kind": "encode" if key == "pq" else "scene_to_display", "to": "bt709_display"}, name="As it is", input=key)
+    made(
+        page,
+        {"id": "s", "kind": "encode" if key == "pq" else "scene_to_display", "to": "bt709_display"},
+        name="As it is",
+        input=key,
+    )
     tick(page, "radio", "Yard, noon")
     show(page, "Original")
     canvas = settled(page)
@@ -158,7 +171,14 @@ def test_nine_frames_at_once_and_one_step_alone(bench):
     choose_row(bench, "Zone tint")
     bench.keyboard.press("a")
     expect(bench.get_by_role("button", name="one step alone ✕")).to_be_visible()
-    comes(bench, look.model_copy(update={"steps": [s if s.id == "z" else s.model_copy(update={"strength": 0.0}) for s in look.steps]}))
+    comes(
+        bench,
+        look.model_copy(
+            update={
+                "steps": [s if s.id == "z" else s.model_copy(update={"strength": 0.0}) for s in look.steps]
+            }
+        ),
+    )
     bench.keyboard.press("Escape")
     comes(bench, look)
 
@@ -186,7 +206,9 @@ def test_strength_of_the_look_and_its_finish(enter):
 def test_the_split_turns_and_the_picture_enlarges(bench):
     bench.keyboard.press("h")
     bench.keyboard.press("v")
-    expect(bench.get_by_role("slider", name=re.compile("^Split between"))).to_have_attribute("aria-orientation", "vertical")
+    expect(bench.get_by_role("slider", name=re.compile("^Split between"))).to_have_attribute(
+        "aria-orientation", "vertical"
+    )
     bench.keyboard.press("h")
     settled(bench)
     before = shown(settled(bench))

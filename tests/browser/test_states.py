@@ -8,19 +8,31 @@ from playwright.sync_api import Page, expect
 from .hands import choose_row, draft_of, kept, made, open_look
 
 SCREENS = {
-    "catalogue": ("/catalogue", ".picture img"), "bench": ("/bench/2", "main canvas[data-drawn]"), "door": ("/bench", "main a img"),
-    "projects": ("/projects", "main li"), "project": ("/projects/1", "li img.pic"), "frames": ("/frames", "article img"),
-    "wall": ("/projects/1/wall", "main section img"), "deliver": ("/projects/1/deliver", "main section .row"),
+    "catalogue": ("/catalogue", ".picture img"),
+    "bench": ("/bench/2", "main canvas[data-drawn]"),
+    "door": ("/bench", "main a img"),
+    "projects": ("/projects", "main li"),
+    "project": ("/projects/1", "li img.pic"),
+    "frames": ("/frames", "article img"),
+    "wall": ("/projects/1/wall", "main section img"),
+    "deliver": ("/projects/1/deliver", "main section .row"),
     "cuts": ("/projects/1/clip/1", "main li img"),
-    "encodings": ("/frames/encodings", "table tbody tr"), "bake": ("/bench/2/bake", "main [role=radiogroup] p .best"),
-    "carry": ("/catalogue/carry", "main a[download]"), "pair": ("/catalogue/pair", "main header"),
-    "bring in": ("/catalogue/bring-in", "main nav a"), "pack": ("/catalogue/bring-in/1", "h1"),
-    "inspector": ("/catalogue/inspect/look/2", "main dl dd"), "look": ("/catalogue/look/2", "main dl dd"),
-    "map": ("/catalogue?view=map", "canvas[data-drawn]"), "sheet": ("/catalogue/sheet/1", "td img"),
-    "sheets": ("/catalogue/sheet/all", "main li"), "new sheet": ("/catalogue/sheet/new", "main h2"),
+    "encodings": ("/frames/encodings", "table tbody tr"),
+    "bake": ("/bench/2/bake", "main [role=radiogroup] p .best"),
+    "carry": ("/catalogue/carry", "main a[download]"),
+    "pair": ("/catalogue/pair", "main header"),
+    "bring in": ("/catalogue/bring-in", "main nav a"),
+    "pack": ("/catalogue/bring-in/1", "h1"),
+    "inspector": ("/catalogue/inspect/look/2", "main dl dd"),
+    "look": ("/catalogue/look/2", "main dl dd"),
+    "map": ("/catalogue?view=map", "canvas[data-drawn]"),
+    "sheet": ("/catalogue/sheet/1", "td img"),
+    "sheets": ("/catalogue/sheet/all", "main li"),
+    "new sheet": ("/catalogue/sheet/new", "main h2"),
     "people": ("/people", "main table tbody tr"),
-    "compare": ("/catalogue/compare?look=1&look=2", "article canvas[data-drawn]"), "pack out": ("/catalogue/pack-out", "main h2"),
-}  # fmt: skip
+    "compare": ("/catalogue/compare?look=1&look=2", "article canvas[data-drawn]"),
+    "pack out": ("/catalogue/pack-out", "main h2"),
+}
 
 
 @pytest.mark.parametrize("screen", SCREENS)
@@ -97,7 +109,9 @@ def test_a_minute_offline_and_a_crashed_tab_lose_nothing(enter):
     number = made(page, {"id": "e", "kind": "exposure", "stops": 0.2}, name="Away")
     page.context.set_offline(True)
     _exposure(page, "0.9")
-    expect(page.get_by_role("status").filter(has_text="kept in this browser, the server is away")).to_be_visible()
+    expect(
+        page.get_by_role("status").filter(has_text="kept in this browser, the server is away")
+    ).to_be_visible()
     page.context.set_offline(False)
     kept(page)
     assert draft_of(page).steps[0].stops == 0.9
@@ -160,7 +174,9 @@ def test_what_is_not_there_says_so(enter):
     expect(page.get_by_role("heading", name="No look fits")).to_be_visible()
     page.goto("/frames")
     page.get_by_role("button", name="Add frame").click()
-    page.locator("input[type=file]").set_input_files({"name": "x.png", "mimeType": "image/png", "buffer": b"not a picture"})
+    page.locator("input[type=file]").set_input_files(
+        {"name": "x.png", "mimeType": "image/png", "buffer": b"not a picture"}
+    )
     page.get_by_role("dialog").get_by_role("button", name="Add frame").click()
     expect(page.get_by_role("alert")).to_contain_text("not a picture Saucer reads")
 
@@ -179,5 +195,7 @@ def test_every_kind_of_step_has_an_editor(enter):
         page.get_by_role("menuitem", name=re.compile(f"^{re.escape(kind['title'])}")).first.click()
         expect(page.get_by_role("heading", level=1, name=kind["title"], exact=True)).to_be_visible()
     kept(page)
-    saved = page.request.get(f"/api/looks/{page.url.rsplit('/', 1)[1].partition('?')[0]}").json()["draft"]["steps"]
+    saved = page.request.get(f"/api/looks/{page.url.rsplit('/', 1)[1].partition('?')[0]}").json()["draft"][
+        "steps"
+    ]
     assert [s["kind"] for s in saved] == [k["kind"] for k in kinds]

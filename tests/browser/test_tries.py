@@ -12,7 +12,20 @@ from saucer_core.readings.traits import traits
 from saucer_core.tables.lut import Lut, identity_grid
 from saucer_core.treatment import evaluate
 
-from .hands import add_step, against, checks, choose_row, control, draft_of, look_id, made, row, show, tick, type_in
+from .hands import (
+    add_step,
+    against,
+    checks,
+    choose_row,
+    control,
+    draft_of,
+    look_id,
+    made,
+    row,
+    show,
+    tick,
+    type_in,
+)
 
 
 def _channel(page: Page, name: str) -> None:
@@ -71,9 +84,11 @@ def test_an_exact_curve_by_numbers(enter):
     made(page, name="By numbers")
     add_step(page, "curves", "Curves")
     wanted = {
-        "All": [(6, 10), (128, 131), (250, 244)], "Red": [(0, 4), (90, 84), (255, 250)], "Green": [(3, 0), (120, 124), (252, 255)],
+        "All": [(6, 10), (128, 131), (250, 244)],
+        "Red": [(0, 4), (90, 84), (255, 250)],
+        "Green": [(3, 0), (120, 124), (252, 255)],
         "Blue": [(0, 18), (100, 106), (255, 236)],
-    }  # fmt: skip
+    }
     for channel, points in wanted.items():
         _channel(page, channel)
         _points(page, points)
@@ -150,7 +165,9 @@ def test_a_lut_for_film_log_on_a_display_frame(enter, tmp_path):
     add_step(page, "lut", "LUT")
     page.get_by_role("button", name="Bring in a LUT").click()
     path = tmp_path / "print.cube"
-    path.write_text(cube.write_text(Lut(np.ascontiguousarray(identity_grid(17) ** np.float32(1.4)), title="Print")))
+    path.write_text(
+        cube.write_text(Lut(np.ascontiguousarray(identity_grid(17) ** np.float32(1.4)), title="Print"))
+    )
     sheet = page.get_by_role("dialog")
     sheet.locator("input[type=file]").set_input_files(path)
     sheet.get_by_role("button", name="Expects").click()
@@ -188,7 +205,12 @@ def test_four_borrowed_looks_stacked(enter):
     page.keyboard.press("Alt+ArrowUp")
     page.keyboard.press("Alt+Shift+ArrowRight")
     look = draft_of(page)
-    assert [(s.label, s.strength) for s in look.steps] == [("Cross bath", 0.3), ("Oxide", 0.45), ("Faded card", 0.4), ("Late straw", 0.5)]
+    assert [(s.label, s.strength) for s in look.steps] == [
+        ("Cross bath", 0.3),
+        ("Oxide", 0.45),
+        ("Faded card", 0.4),
+        ("Late straw", 0.5),
+    ]
     page.get_by_role("button", name="Keep revision").click()
     page.get_by_role("dialog").get_by_role("button", name="Keep", exact=True).click()
     expect(page.get_by_role("status").filter(has_text="draft after r1")).to_be_visible()
@@ -273,7 +295,10 @@ def test_warm_it_warm_it_more_step_back_and_compare(enter):
 
 def test_dragging_and_keys_come_to_the_same(enter):
     page = enter("ines")
-    steps = [{"id": k, "kind": "exposure", "label": name, "stops": 0.1} for k, name in (("a", "One"), ("b", "Two"), ("c", "Three"))]
+    steps = [
+        {"id": k, "kind": "exposure", "label": name, "stops": 0.1}
+        for k, name in (("a", "One"), ("b", "Two"), ("c", "Three"))
+    ]
     made(page, *steps, name="By drag")
     held, target = row(page, "Three").bounding_box(), row(page, "One").bounding_box()
     assert held
@@ -310,7 +335,12 @@ def test_dragging_and_keys_come_to_the_same(enter):
 def test_steps_travel_between_looks_on_the_clipboard(enter):
     page = enter("ines")
     page.context.grant_permissions(["clipboard-read", "clipboard-write"])
-    made(page, {"id": "a", "kind": "exposure", "stops": 0.3}, {"id": "b", "kind": "contrast", "amount": 1.2}, name="From")
+    made(
+        page,
+        {"id": "a", "kind": "exposure", "stops": 0.3},
+        {"id": "b", "kind": "contrast", "amount": 1.2},
+        name="From",
+    )
     choose_row(page, "Exposure")
     choose_row(page, "Contrast", modifiers=["Control"])
     page.keyboard.press("Control+c")
@@ -322,7 +352,10 @@ def test_steps_travel_between_looks_on_the_clipboard(enter):
     look = draft_of(page)
     assert [s.kind for s in look.steps] == ["saturation", "exposure", "contrast"]
     assert (look.steps[1].stops, look.steps[2].amount) == (0.3, 1.2)
-    page.evaluate("text => navigator.clipboard.writeText(text)", json.dumps({"saucer_steps": [{"kind": "exposure", "stops": 900}]}))
+    page.evaluate(
+        "text => navigator.clipboard.writeText(text)",
+        json.dumps({"saucer_steps": [{"kind": "exposure", "stops": 900}]}),
+    )
     choose_row(page, "Contrast")
     page.keyboard.press("Control+v")
     expect(page.get_by_role("alert").filter(has_text="cannot be put here")).to_be_visible()

@@ -1,6 +1,7 @@
 """What carriers go through: looks as people make them, and damage as programs do it, on every layout.
 
-Looks are functions of colour alone, on float64 ``(..., 3)`` in 0–1; damage changes the picture ``(height, width, 3)``.
+Looks are functions of colour alone, on float64 ``(..., 3)`` in 0–1; damage changes the picture
+``(height, width, 3)``.
 """
 
 import io
@@ -120,7 +121,9 @@ def sharpened(rgb, amount):
 def resized(rgb, factor):
     h, w = rgb.shape[:2]
     small = (max(1, round(w * factor)), max(1, round(h * factor)))
-    return through_pillow(rgb, lambda i: i.resize(small, Image.Resampling.BICUBIC).resize((w, h), Image.Resampling.BICUBIC))
+    return through_pillow(
+        rgb, lambda i: i.resize(small, Image.Resampling.BICUBIC).resize((w, h), Image.Resampling.BICUBIC)
+    )
 
 
 def compressed(rgb, quality):
@@ -152,7 +155,9 @@ def watermarked(rgb, amount):
     y, x = np.mgrid[0:h, 0:w]
     size = 0.3 * min(h, w)
     away = np.hypot(x - w * 0.55, y - h * 0.5)
-    mark = (np.abs(away - size) < 0.12 * size) | ((np.abs(y - h * 0.5) < 0.1 * size) & (np.abs(x - w * 0.55) < 0.7 * size))
+    mark = (np.abs(away - size) < 0.12 * size) | (
+        (np.abs(y - h * 0.5) < 0.1 * size) & (np.abs(x - w * 0.55) < 0.7 * size)
+    )
     return np.where(mark[..., None], rgb * (1 - amount) + amount, rgb)
 
 
@@ -172,8 +177,13 @@ DAMAGE: dict[str, tuple[Callable[..., F64], tuple[float, float, float]]] = {
     "lossy compression": (compressed, (95, 80, 50)),
     "grain": (grained, (1, 3, 8)),
     "local tone mapping": (tone_mapped, (0.15, 0.3, 0.6)),
-    "median filter": (lambda rgb, size: np.stack([median_filter(rgb[..., c], int(size), mode="nearest") for c in range(3)], -1), (3, 5, 7)),
+    "median filter": (
+        lambda rgb, size: np.stack(
+            [median_filter(rgb[..., c], int(size), mode="nearest") for c in range(3)], -1
+        ),
+        (3, 5, 7),
+    ),
     "shifted": (lambda rgb, by: shift(rgb, (0, by, 0), order=1, mode="nearest"), (1, 2, -1)),
     "watermark": (watermarked, (0.1, 0.25, 0.5)),
     "palette": (palette, (256, 128, 64)),
-}  # fmt: skip
+}

@@ -12,9 +12,20 @@ from saucer_core.steps.blend import BLENDS
 from saucer_core.tables.lut import Lut, identity_grid
 
 ENCODINGS = [
-    "srgb", "bt709_display", "bt709_camera", "bt2020_display", "pq", "hlg", "display_p3", "dci_p3", "oprgb", "linear_709", "acescg",
-    "acescct", "film_log",
-]  # fmt: skip
+    "srgb",
+    "bt709_display",
+    "bt709_camera",
+    "bt2020_display",
+    "pq",
+    "hlg",
+    "display_p3",
+    "dci_p3",
+    "oprgb",
+    "linear_709",
+    "acescg",
+    "acescct",
+    "film_log",
+]
 
 
 def table() -> Lut:
@@ -64,9 +75,12 @@ def _stops(schema: dict[str, Any]) -> st.SearchStrategy[list[dict[str, Any]]]:
 
 
 LISTS = {
-    "hue_hue": _list_of(-180, 180, 359), "hue_saturation": _list_of(0, 3, 359), "hue_lightness": _list_of(-1, 1, 359),
-    "lightness_saturation": _list_of(0, 3, 1), "saturation_saturation": _list_of(0, 3, 1),
-}  # fmt: skip
+    "hue_hue": _list_of(-180, 180, 359),
+    "hue_saturation": _list_of(0, 3, 359),
+    "hue_lightness": _list_of(-1, 1, 359),
+    "lightness_saturation": _list_of(0, 3, 1),
+    "saturation_saturation": _list_of(0, 3, 1),
+}
 
 
 def _fields(kind: Any) -> dict[str, st.SearchStrategy[Any]]:
@@ -108,7 +122,9 @@ def steps_of(kind: Any) -> st.SearchStrategy[dict[str, Any]]:
     if key == "encode":
         return st.sampled_from(ENCODINGS).map(lambda to: {"kind": "encode", "to": to})
     if key == "scene_to_display":
-        return st.sampled_from(["srgb", "display_p3", "bt2020_display"]).map(lambda to: {"kind": "scene_to_display", "to": to})
+        return st.sampled_from(["srgb", "display_p3", "bt2020_display"]).map(
+            lambda to: {"kind": "scene_to_display", "to": to}
+        )
     if key == "look":
         inner = {
             "input": "film_log",
@@ -117,7 +133,9 @@ def steps_of(kind: Any) -> st.SearchStrategy[dict[str, Any]]:
         }
         return st.floats(0, 1).map(lambda s: {"kind": "look", "look": inner, "strength": s})
     if key == "lut":
-        return st.sampled_from(ENCODINGS).map(lambda e: {"kind": "lut", "table": LUT.digest(), "expects": e, "gives": e})
+        return st.sampled_from(ENCODINGS).map(
+            lambda e: {"kind": "lut", "table": LUT.digest(), "expects": e, "gives": e}
+        )
     return st.fixed_dictionaries(_fields(kind)).map(lambda f: {"kind": key, **f}).filter(_sound)
 
 
@@ -128,7 +146,9 @@ ANY_STEP = st.one_of([steps_of(k) for k in SINGLE])
 def with_group(steps: list[dict[str, Any]]) -> st.SearchStrategy[list[dict[str, Any]]]:
     """The steps, some of them inside a group."""
     return st.integers(0, len(steps)).map(
-        lambda n: [*steps[:n], {"kind": "group", "steps": steps[n:], "strength": 0.6}] if n < len(steps) else steps
+        lambda n: (
+            [*steps[:n], {"kind": "group", "steps": steps[n:], "strength": 0.6}] if n < len(steps) else steps
+        )
     )
 
 

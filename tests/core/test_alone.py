@@ -18,20 +18,33 @@ ROOT = Path(__file__).parents[2]
 
 @pytest.fixture(scope="module")
 def alone(tmp_path_factory):
-    """The interpreter of a fresh environment with the core in it, its packages held to the versions of the lock."""
+    """The interpreter of a fresh environment with the core in it, its packages held to the versions of the
+    lock."""
     home = tmp_path_factory.mktemp("alone")
     # Building writes beside the sources.
-    sources = shutil.copytree(ROOT / "core", home / "core", ignore=shutil.ignore_patterns("__pycache__", "*.egg-info", "build"))
+    sources = shutil.copytree(
+        ROOT / "core", home / "core", ignore=shutil.ignore_patterns("__pycache__", "*.egg-info", "build")
+    )
     subprocess.run([sys.executable, "-m", "venv", home / "venv"], check=True)
     python = home / "venv" / "bin" / "python"
-    words = ["install", "--quiet", "--disable-pip-version-check", "--no-compile", "-c", ROOT / "requirements.lock", sources]
+    words = [
+        "install",
+        "--quiet",
+        "--disable-pip-version-check",
+        "--no-compile",
+        "-c",
+        ROOT / "requirements.lock",
+        sources,
+    ]
     subprocess.run([python, "-m", "pip", *words], check=True)
     return python
 
 
 def run(python, *words, home):
     kept = {k: v for k, v in os.environ.items() if k not in ("PYTHONPATH", "VIRTUAL_ENV")}
-    return subprocess.run([python, *map(str, words)], cwd=home, env=kept, capture_output=True, text=True, check=False)
+    return subprocess.run(
+        [python, *map(str, words)], cwd=home, env=kept, capture_output=True, text=True, check=False
+    )
 
 
 def test_it_works_without_the_server(alone, tmp_path):
@@ -51,7 +64,8 @@ import importlib, pkgutil, sys, saucer_core
 for m in pkgutil.walk_packages(saucer_core.__path__, "saucer_core."):
     if not m.name.endswith("__main__"):
         importlib.import_module(m.name)
-sys.exit(any(m.split(".")[0] in ("django", "saucer_server") for m in sys.modules) or "site-packages" not in saucer_core.__file__)
+strange = any(m.split(".")[0] in ("django", "saucer_server") for m in sys.modules)
+sys.exit(strange or "site-packages" not in saucer_core.__file__)
 """
     done = run(alone, "-c", code, home=tmp_path)
     assert done.returncode == 0, done.stderr

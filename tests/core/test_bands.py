@@ -28,7 +28,9 @@ def small_bands(monkeypatch):
     monkeypatch.setattr(pictures, "ROWS_TOGETHER", 3)
 
 
-@pytest.mark.parametrize(("suffix", "depth"), [(".png", "uint16"), (".tif", "float"), (".exr", "half"), (".jpg", "uint8")])
+@pytest.mark.parametrize(
+    ("suffix", "depth"), [(".png", "uint16"), (".tif", "float"), (".exr", "half"), (".jpg", "uint8")]
+)
 @pytest.mark.parametrize("channels", [3, 4])
 def test_bands_hold_every_row_once(tmp_path, monkeypatch, suffix, depth, channels):
     path = tmp_path / f"x{suffix}"
@@ -113,13 +115,17 @@ def test_nothing_is_left_of_a_picture_that_breaks_off(tmp_path, small_bands):
     pictures.write(tmp_path / "in.png", noise(200, 40))
     data = (tmp_path / "in.png").read_bytes()
     (tmp_path / "cut.png").write_bytes(data[: len(data) // 2])
-    with pytest.raises(FileError, match="damaged or cut short"), pictures.opened(tmp_path / "cut.png") as source:
+    with (
+        pytest.raises(FileError, match="damaged or cut short"),
+        pictures.opened(tmp_path / "cut.png") as source,
+    ):
         pictures.through(source, tmp_path / "out.png", lambda rgb: rgb)
     assert sorted(p.name for p in tmp_path.iterdir()) == ["cut.png", "in.png"]
 
 
 def test_where_writing_fails_nobody_reads_the_picture_any_more(tmp_path, small_bands):
-    """The picture is closed right afterwards, and OpenImageIO ends the process where a closed picture is still read."""
+    """The picture is closed right afterwards, and OpenImageIO ends the process where a closed picture is
+    still read."""
     pictures.write(tmp_path / "in.png", noise(200, 40))
     first, later = Event(), Event()
 
@@ -135,7 +141,8 @@ def test_where_writing_fails_nobody_reads_the_picture_any_more(tmp_path, small_b
         with pytest.raises(TypeError) as failure:
             pictures.through(source, tmp_path / "out.png", work)
         later.clear()
-        # As long as the error is on its way, so are the frames it has passed, and nothing they hold is cleared up by itself.
+        # As long as the error is on its way, so are the frames it has passed, and nothing they hold is
+        # cleared up by itself.
         assert failure.tb is not None
         assert first.is_set()
         assert not later.wait(0.3)

@@ -62,10 +62,16 @@ def compressed(quality):
 
 def shrunk(rgb):
     h, w = rgb.shape[:2]
-    return through_pillow(rgb, lambda i: i.resize((w // 2, h // 2), Image.Resampling.BICUBIC).resize((w, h), Image.Resampling.BICUBIC))
+    return through_pillow(
+        rgb,
+        lambda i: i.resize((w // 2, h // 2), Image.Resampling.BICUBIC).resize(
+            (w, h), Image.Resampling.BICUBIC
+        ),
+    )
 
 
-#: What a kind of damage may be called. Neighbours that are mixed and light that follows the place look alike where either is small.
+#: What a kind of damage may be called. Neighbours that are mixed and light that follows the place look alike
+#: where either is small.
 NAMES = {
     "vignette": {"shading"},
     "light from one side": {"gradient"},
@@ -102,20 +108,26 @@ DAMAGES = {
 }
 
 
-@pytest.mark.parametrize(("damage", "layout"), [(d, k) for d in DAMAGES for k in ARRANGED if k == "hald" or "strong" in d or "bit" in d])
+@pytest.mark.parametrize(
+    ("damage", "layout"),
+    [(d, k) for d in DAMAGES for k in ARRANGED if k == "hald" or "strong" in d or "bit" in d],
+)
 def test_damage_is_named(damage, layout):
     change, depth, named, verdict = DAMAGES[damage]
     for name, look in GIVEN.items():
         arrangement = ARRANGED[layout]
         if name == "none" and damage in ("JPEG 60, saved as PNG", "sharpening"):
-            # Blocks of eight even shades lose nothing by compression, and black and white are not pushed beyond their ends.
+            # Blocks of eight even shades lose nothing by compression, and black and white are not pushed
+            # beyond their ends.
             continue
         rgb = picture(arrangement, bake(Treatment(look).compile(), arrangement.grid).grid)
         kind = "JPEG" if damage in ("JPEG 95", "JPEG 60") else "PNG"
         found = capture(change(rgb).astype(np.float32), depth=depth, kind=kind)
         kinds = {f.kind for f in found.findings}
         assert found.arrangement == arrangement
-        assert (kinds & {named, *(NAMES["sharpening"] if named == "sharpening" else ())}) if named else not kinds, (name, found.findings)
+        assert (
+            (kinds & {named, *(NAMES["sharpening"] if named == "sharpening" else ())}) if named else not kinds
+        ), (name, found.findings)
         if verdict:
             assert found.verdict == verdict, (name, found.findings)
         if found.verdict == "smooth":
@@ -165,10 +177,15 @@ LARGE = ("square 64", "strip 64", "tiles 64", "tiles 65")
 @pytest.mark.parametrize(
     ("layout", "name"),
     [(k, name) for k in EVERY for name in HONEST]
-    + [(k, name) for k in LARGE for name in ("nothing", "ACEScct to display", "saturation 2", "two-colour ramp")],
+    + [
+        (k, name)
+        for k in LARGE
+        for name in ("nothing", "ACEScct to display", "saturation 2", "two-colour ramp")
+    ],
 )
 def test_looks_are_taken(layout, name):
-    """The table of looks in docs/colour.md: taken on every layout, 16 and 8 bits deep, and right on the points."""
+    """The table of looks in docs/colour.md: taken on every layout, 16 and 8 bits deep, and right on the
+    points."""
     arrangement = ARRANGEMENTS[layout]
     wanted = np.clip(HONEST[name](identity_grid(arrangement.grid).astype(np.float64)), 0, 1)
     for codes, depth in ((65535, "16 bit"), (255, "8 bit")):
@@ -180,24 +197,38 @@ def test_looks_are_taken(layout, name):
 
 
 #: What is not told, and why: docs/colour.md says it.
-UNTOLD = {("strip 33", name) for name in ("vignette", "light from one side", "light from above", "glow", "local tone mapping", "watermark")}
+UNTOLD = {
+    ("strip 33", name)
+    for name in (
+        "vignette",
+        "light from one side",
+        "light from above",
+        "glow",
+        "local tone mapping",
+        "watermark",
+    )
+}
 
 
 @pytest.mark.parametrize("name", ["S-curve", "faded"])
 @pytest.mark.parametrize("layout", ["square 36", "tiles 33", "strip 33"])
 @pytest.mark.parametrize("damage", DAMAGE)
 def test_damage_is_not_taken_for_a_look(damage, layout, name):
-    """The table of damage in docs/colour.md: each at three strengths is named, and nothing damaged counts as sound."""
+    """The table of damage in docs/colour.md: each at three strengths is named, and nothing damaged counts as
+    sound."""
     arrangement = ARRANGEMENTS[layout]
     change, strengths = DAMAGE[damage]
-    clean = picture(arrangement, np.clip(HONEST[name](identity_grid(arrangement.grid).astype(np.float64)), 0, 1)).astype(np.float64)
+    clean = picture(
+        arrangement, np.clip(HONEST[name](identity_grid(arrangement.grid).astype(np.float64)), 0, 1)
+    ).astype(np.float64)
     for strength in strengths:
         found = capture(rounded(change(clean, strength), 65535))
         if (layout, damage) in UNTOLD:
             assert "untold" in {f.kind for f in found.findings} or found.verdict == "refuse"
             continue
         if layout == "strip 33" and name == "S-curve" and damage in ("sharpening", "median filter"):
-            # Where black and white are at the ends of every line, nothing is pushed beyond them, and a median leaves them.
+            # Where black and white are at the ends of every line, nothing is pushed beyond them, and a median
+            # leaves them.
             continue
         assert found.verdict in ("refuse", "smooth"), strength
         assert any(f.kind in NAMES[damage] for f in found.findings), (strength, found.findings)
@@ -274,7 +305,11 @@ def test_health_tells_sound_tables_from_spoiled_ones():
 def test_a_carrier_beside_a_picture_is_found_in_it(layout):
     """The other program changed both; the carrier alone becomes the table."""
     arranged = ARRANGED[layout]
-    scene = np.random.default_rng(2).uniform(0, 1, (2 * arranged.height, 3 * arranged.height, 3)).astype(np.float32)
+    scene = (
+        np.random.default_rng(2)
+        .uniform(0, 1, (2 * arranged.height, 3 * arranged.height, 3))
+        .astype(np.float32)
+    )
     both = beside(picture(arranged), fitted_beside(scene, arranged))
     assert both.shape[0] == arranged.height
     changed = rounded(both**1.2, 65535)
@@ -296,7 +331,9 @@ def test_what_cannot_stand_beside_a_carrier():
 
 def test_what_no_look_explains_is_drawn_where_it_is():
     rgb = picture(hald(8))
-    rgb[100:140, 200:240] = np.clip(rgb[100:140, 200:240] + 0.05 * np.random.default_rng(1).standard_normal((40, 40, 3)), 0, 1)
+    rgb[100:140, 200:240] = np.clip(
+        rgb[100:140, 200:240] + 0.05 * np.random.default_rng(1).standard_normal((40, 40, 3)), 0, 1
+    )
     found = capture(rounded(rgb, 65535))
     assert found.unexplained is not None
     off = np.abs(found.unexplained).max(axis=-1)

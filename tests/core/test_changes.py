@@ -15,7 +15,9 @@ from .random_looks import looks, tables
 
 
 def look(*steps, **more):
-    return Look.model_validate({"steps": [{"id": s["kind"][0], **s} if "id" not in s else s for s in steps], **more})
+    return Look.model_validate(
+        {"steps": [{"id": s["kind"][0], **s} if "id" not in s else s for s in steps], **more}
+    )
 
 
 EXPOSURE, CONTRAST, SATURATION = {"kind": "exposure"}, {"kind": "contrast"}, {"kind": "saturation"}
@@ -26,7 +28,9 @@ EXPOSURE, CONTRAST, SATURATION = {"kind": "exposure"}, {"kind": "contrast"}, {"k
 def test_nothing_differs_from_itself_and_everything_from_nothing(one):
     assert changes(one, one) == []
     empty = one.model_copy(update={"steps": []})
-    assert [c.step for c in changes(empty, one) if c.what == "added"] == [c.step for c in changes(one, empty) if c.what == "removed"]
+    assert [c.step for c in changes(empty, one) if c.what == "added"] == [
+        c.step for c in changes(one, empty) if c.what == "removed"
+    ]
 
 
 @pytest.mark.parametrize(
@@ -35,11 +39,23 @@ def test_nothing_differs_from_itself_and_everything_from_nothing(one):
         (look({**EXPOSURE, "stops": 0.5}, CONTRAST, SATURATION), ["Exposure: exposure 0 stops → 0.5 stops"]),
         (look(SATURATION, EXPOSURE, CONTRAST), ["Saturation moved"]),
         (look(EXPOSURE, SATURATION), ["Contrast removed"]),
-        (look(EXPOSURE, CONTRAST, SATURATION, {"id": "l", "kind": "levels", "label": "Print"}), ["Print added"]),
-        (look(EXPOSURE, {**CONTRAST, "on": False, "blend": "multiply"}, SATURATION), ["Contrast: switched off, blend normal → multiply"]),
+        (
+            look(EXPOSURE, CONTRAST, SATURATION, {"id": "l", "kind": "levels", "label": "Print"}),
+            ["Print added"],
+        ),
+        (
+            look(EXPOSURE, {**CONTRAST, "on": False, "blend": "multiply"}, SATURATION),
+            ["Contrast: switched off, blend normal → multiply"],
+        ),
         (look(EXPOSURE, CONTRAST, SATURATION, output="srgb"), ["Goes out as sRGB instead of BT.709 display"]),
-        (look(EXPOSURE, CONTRAST, SATURATION, finish={"grain": {"amount": 0.2}}), ["Grain in the finish changed"]),
-        (look(EXPOSURE, {"id": "g", "kind": "group", "steps": [{"id": "c", **CONTRAST}]}, SATURATION), ["Group added", "Contrast moved"]),
+        (
+            look(EXPOSURE, CONTRAST, SATURATION, finish={"grain": {"amount": 0.2}}),
+            ["Grain in the finish changed"],
+        ),
+        (
+            look(EXPOSURE, {"id": "g", "kind": "group", "steps": [{"id": "c", **CONTRAST}]}, SATURATION),
+            ["Group added", "Contrast moved"],
+        ),
     ],
 )
 def test_each_kind_of_change_has_its_sentence(after, wanted):
@@ -64,7 +80,12 @@ def renders(preset) -> bool:
 
 
 #: Every preset in every encoding it is of use in: what renders scene light needs some.
-PLACES = [(p, key) for p in shipped() for key in ("bt709_display", "film_log") if key == "film_log" or not renders(p)]
+PLACES = [
+    (p, key)
+    for p in shipped()
+    for key in ("bt709_display", "film_log")
+    if key == "film_log" or not renders(p)
+]
 BEGINNINGS = [(p, key) for p, key in PLACES if p.kind == "group"]
 
 
@@ -75,7 +96,9 @@ def called(value) -> str:
 @pytest.mark.parametrize(("preset", "key"), PLACES, ids=called)
 def test_presets_change_the_picture_and_stay_sound(preset, key):
     step = step_of({"id": "preset", **preset.content})
-    display = np.float32([[0.5, 0.35, 0.28], [0.3, 0.45, 0.3], [0.25, 0.35, 0.6], [0.1] * 3, [0.45] * 3, [0.85] * 3])
+    display = np.float32(
+        [[0.5, 0.35, 0.28], [0.3, 0.45, 0.3], [0.25, 0.35, 0.6], [0.1] * 3, [0.45] * 3, [0.85] * 3]
+    )
     rgb = meet(display, encoding("bt709_display"), encoding(key))
     ends = "bt709_display" if renders(preset) else key
     out = evaluate(Look.model_validate({"input": key, "output": ends, "steps": [step]}), rgb, tables=tables)

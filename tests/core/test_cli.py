@@ -40,7 +40,20 @@ def test_a_report_says_what_was_measured(tmp_path, capsys, look):
     report, frames = tmp_path / "report.json", tmp_path / "frames"
     frames.mkdir()
     pictures.write(frames / "a.png", colours(300, 0, 1).reshape(15, 20, 3))
-    words = ("bake", look, "-o", tmp_path / "x.clf", "--grid", 17, "--report", report, "--frames", frames, "--rights", "ours")
+    words = (
+        "bake",
+        look,
+        "-o",
+        tmp_path / "x.clf",
+        "--grid",
+        17,
+        "--report",
+        report,
+        "--frames",
+        frames,
+        "--rights",
+        "ours",
+    )
     status, answer, _ = run(capsys, *words)
     assert (status, answer["grid"]) == (0, 17)
     written = json.loads(report.read_text())
@@ -55,13 +68,24 @@ def test_a_report_says_what_was_measured(tmp_path, capsys, look):
 def test_exact_curves_and_narrow_range(tmp_path, capsys, look):
     assert run(capsys, "bake", look, "-o", tmp_path / "x.clf", "--exact")[0] == 1
     simple = tmp_path / "simple.saucer.json"
-    recipe.write(simple, Look.model_validate({"steps": [{"kind": "slope_offset_power", "red": {"slope": 1.2}}]}), tables=no_tables)
+    recipe.write(
+        simple,
+        Look.model_validate({"steps": [{"kind": "slope_offset_power", "red": {"slope": 1.2}}]}),
+        tables=no_tables,
+    )
     for name in ("x.clf", "x.cc"):
         assert run(capsys, "bake", simple, "-o", tmp_path / name, "--exact")[0] == 0
-        np.testing.assert_allclose(read_table(tmp_path / name).apply(np.float32([[0.5, 0.5, 0.5]])), [[0.6, 0.5, 0.5]], atol=1e-6)
+        np.testing.assert_allclose(
+            read_table(tmp_path / name).apply(np.float32([[0.5, 0.5, 0.5]])), [[0.6, 0.5, 0.5]], atol=1e-6
+        )
     assert run(capsys, "bake", simple, "-o", tmp_path / "c.cube", "--curves", 256)[0] == 0
     assert cube.read(tmp_path / "c.cube").grid is None
-    assert run(capsys, "bake", simple, "-o", tmp_path / "n.cube", "--range-in", "narrow", "--range-out", "narrow")[0] == 0
+    assert (
+        run(
+            capsys, "bake", simple, "-o", tmp_path / "n.cube", "--range-in", "narrow", "--range-out", "narrow"
+        )[0]
+        == 0
+    )
     black = np.full((1, 3), 64 / 1023, np.float32)
     np.testing.assert_allclose(read_table(tmp_path / "n.cube").apply(black), black, atol=2e-3)
 
@@ -72,11 +96,15 @@ def test_a_folder_goes_through_and_bad_pictures_are_named(tmp_path, capsys, look
     rgb = colours(300, 0, 1).reshape(15, 20, 3)
     pictures.write(source / "a.png", rgb, "uint16")
     pictures.write(source / "b.tif", rgb, "float")
-    status, answer, said = run(capsys, "apply", look, source, "-o", target, "--encoding", "bt709_display", "--depth", "uint16")
+    status, answer, said = run(
+        capsys, "apply", look, source, "-o", target, "--encoding", "bt709_display", "--depth", "uint16"
+    )
     assert (status, answer["pictures"]) == (0, 2)
     assert "1 of 2: a.png" in said
     out, _ = pictures.read(target / "a.png")
-    np.testing.assert_allclose(out, np.clip(evaluate(LOOK, np.round(rgb * 65535) / np.float32(65535)), 0, 1), atol=2e-4)
+    np.testing.assert_allclose(
+        out, np.clip(evaluate(LOOK, np.round(rgb * 65535) / np.float32(65535)), 0, 1), atol=2e-4
+    )
     (source / "c.png").write_bytes(b"\x89PNG\r\n\x1a\nbroken")
     status, _, said = run(capsys, "apply", look, source, "-o", target, "--quiet")
     assert status == 1
@@ -127,27 +155,41 @@ def display(tmp_path):
 @pytest.mark.parametrize(
     ("name", "depth", "said"),
     [
-        ("a.png", "uint8", "8 bit"), ("a.png", "uint16", "16 bit"), ("a.jpg", "uint8", "8 bit"), ("a.tif", "uint8", "8 bit"),
-        ("a.tif", "uint16", "16 bit"), ("a.tif", "float", "32-bit float"), ("a.exr", "half", "half float"),
+        ("a.png", "uint8", "8 bit"),
+        ("a.png", "uint16", "16 bit"),
+        ("a.jpg", "uint8", "8 bit"),
+        ("a.tif", "uint8", "8 bit"),
+        ("a.tif", "uint16", "16 bit"),
+        ("a.tif", "float", "32-bit float"),
+        ("a.exr", "half", "half float"),
         ("a.exr", "float", "32-bit float"),
     ],
-)  # fmt: skip
+)
 def test_what_came_in_goes_out(tmp_path, capsys, display, name, depth, said):
     source, target = tmp_path / name, tmp_path / f"out{Path(name).suffix}"
     pictures.write(source, RGB * 3 if depth in ("half", "float") else RGB, depth)
     status, answer, _ = run(capsys, "apply", display, source, "-o", target, "--encoding", "bt709_display")
-    assert (status, answer["depth"], answer["from"], answer["to"]) == (0, said, "bt709_display", "bt709_display")
+    assert (status, answer["depth"], answer["from"], answer["to"]) == (
+        0,
+        said,
+        "bt709_display",
+        "bt709_display",
+    )
     out, facts = pictures.read(target)
     assert facts.depth == said
     if depth in ("half", "float"):
         assert out.max() > 2
 
 
-def test_a_deeper_picture_takes_the_deepest_that_the_file_can_hold_and_the_answer_says_so(tmp_path, capsys, display):
+def test_a_deeper_picture_takes_the_deepest_that_the_file_can_hold_and_the_answer_says_so(
+    tmp_path, capsys, display
+):
     pictures.write(tmp_path / "a.exr", RGB, "float")
     assert run(capsys, "apply", display, tmp_path / "a.exr", "-o", tmp_path / "b.png")[1]["depth"] == "16 bit"
     assert run(capsys, "apply", display, tmp_path / "a.exr", "-o", tmp_path / "b.jpg")[1]["depth"] == "8 bit"
-    status, _, said = run(capsys, "apply", display, tmp_path / "a.exr", "-o", tmp_path / "c.png", "--depth", "float")
+    status, _, said = run(
+        capsys, "apply", display, tmp_path / "a.exr", "-o", tmp_path / "c.png", "--depth", "float"
+    )
     assert status == 1
     assert "PNG files hold uint8 or uint16, not float" in said
     assert not (tmp_path / "c.png").exists()
@@ -187,7 +229,11 @@ def test_transparency_orientation_and_tags_are_kept(tmp_path, capsys, display, s
 
 
 def test_the_file_says_the_encoding_that_its_colours_are_in_now(tmp_path, capsys):
-    for key, name, wanted in (("display_p3", "b.png", (12, 13, 0, 1)), ("pq", "b.png", (9, 16, 0, 1)), ("acescg", "b.exr", None)):
+    for key, name, wanted in (
+        ("display_p3", "b.png", (12, 13, 0, 1)),
+        ("pq", "b.png", (9, 16, 0, 1)),
+        ("acescg", "b.exr", None),
+    ):
         path = tmp_path / f"{key}.saucer.json"
         recipe.write(path, Look.model_validate({"input": key, "output": key, "steps": []}), tables=no_tables)
         pictures.write(tmp_path / "a.png", RGB, "uint16")
@@ -240,7 +286,11 @@ def test_pictures_are_not_replaced_unless_it_is_said(tmp_path, capsys, display):
     folder.mkdir()
     pictures.write(folder / "a.png", RGB)
     kept = (folder / "a.png").read_bytes()
-    for words in ((folder, "-o", folder), (folder / "a.png", "-o", folder / "a.png"), (folder, "-o", folder / "." / "..", "frames")):
+    for words in (
+        (folder, "-o", folder),
+        (folder / "a.png", "-o", folder / "a.png"),
+        (folder, "-o", folder / "." / "..", "frames"),
+    ):
         status, _, said = run(capsys, "apply", display, *words)
         assert status in (1, 2)
         assert status == 2 or "--replace" in said
@@ -270,7 +320,11 @@ def test_a_missing_folder_is_called_that(tmp_path, capsys, display):
 
 def test_linear_light_is_offered_what_readers_take(tmp_path, capsys):
     path = tmp_path / "linear.saucer.json"
-    recipe.write(path, Look.model_validate({"input": "linear_709", "steps": [{"kind": "scene_to_display"}]}), tables=no_tables)
+    recipe.write(
+        path,
+        Look.model_validate({"input": "linear_709", "steps": [{"kind": "scene_to_display"}]}),
+        tables=no_tables,
+    )
     status, _, said = run(capsys, "bake", path, "-o", tmp_path / "x.cube", "--grid", "5")
     assert status == 1
     assert "Write it as .clf, or bake the look for pictures in a log encoding" in said
@@ -279,18 +333,24 @@ def test_linear_light_is_offered_what_readers_take(tmp_path, capsys):
 
 
 def test_what_a_format_has_no_room_for_is_said(tmp_path, capsys, display):
-    answer = run(capsys, "bake", display, "-o", tmp_path / "x.cube", "--grid", "3", "--title", 'the "blue" one')[1]
+    answer = run(
+        capsys, "bake", display, "-o", tmp_path / "x.cube", "--grid", "3", "--title", 'the "blue" one'
+    )[1]
     assert "quotes of the title" in answer["left out"][0]
     assert cube.read(tmp_path / "x.cube").title == 'the "blue" one'
 
 
 def started(*words):
     return subprocess.Popen(
-        [sys.executable, "-m", "saucer_core", *map(str, words)], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+        [sys.executable, "-m", "saucer_core", *map(str, words)],
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+        text=True,
         env={**os.environ, "PYTHONPATH": str(Path(__file__).parents[2] / "core")},
-        # A shell in the background, nohup and some machines that run tests ignore it, and a child inherits that.
+        # A shell in the background, nohup and some machines that run tests ignore it, and a child inherits
+        # that.
         preexec_fn=lambda: signal.signal(signal.SIGINT, signal.SIG_DFL),
-    )  # fmt: skip
+    )
 
 
 @pytest.mark.parametrize(("number", "status"), [(signal.SIGINT, 130), (signal.SIGTERM, 143)])

@@ -20,7 +20,9 @@ from saucer_core.treatment import Treatment
 
 from .test_pair import AFTER, BEFORE, scene
 
-WARM = Look.model_validate({"steps": [{"kind": "balance", "temperature": 15}, {"kind": "contrast", "amount": 1.1}]})
+WARM = Look.model_validate(
+    {"steps": [{"kind": "balance", "temperature": 15}, {"kind": "contrast", "amount": 1.1}]}
+)
 TABLE = cube.write_text(bake(Treatment(WARM).compile(), 17))
 
 
@@ -41,7 +43,12 @@ def warm(tmp_path):
 def packed(tmp_path):
     path = tmp_path / "yard.zip"
     with zipfile.ZipFile(path, "w") as z:
-        for name, data in {"LICENCE.txt": "ours", "fired/warm.cube": TABLE, "fired/again.cube": TABLE, "half.cube": TABLE[:900]}.items():
+        for name, data in {
+            "LICENCE.txt": "ours",
+            "fired/warm.cube": TABLE,
+            "fired/again.cube": TABLE,
+            "half.cube": TABLE[:900],
+        }.items():
             z.writestr(name, data)
     return path
 
@@ -55,10 +62,14 @@ def test_a_pack_is_judged_and_written_as_recipes(tmp_path, capsys, packed):
     assert first["sure"] > 0.5
     assert again["twin of"] == "warm"
     assert [u["file"] for u in answer["unread"]] == ["half.cube"]
-    assert [p.relative_to(out).as_posix() for p in out.rglob("*") if p.is_file()] == ["fired/warm.saucer.json"]
+    assert [p.relative_to(out).as_posix() for p in out.rglob("*") if p.is_file()] == [
+        "fired/warm.saucer.json"
+    ]
     found = recipe.read(out / "fired/warm.saucer.json")
     rgb = np.random.default_rng(1).uniform(0, 1, (50, 3)).astype(np.float32)
-    np.testing.assert_allclose(Treatment(found.look).compile(found.tables)(rgb), cube_of(TABLE, tmp_path).apply(rgb), atol=1e-6)
+    np.testing.assert_allclose(
+        Treatment(found.look).compile(found.tables)(rgb), cube_of(TABLE, tmp_path).apply(rgb), atol=1e-6
+    )
 
 
 def cube_of(text: str, tmp_path: Path):
@@ -68,7 +79,18 @@ def cube_of(text: str, tmp_path: Path):
 
 
 def test_folders_come_in_and_what_is_known_is_not_guessed(tmp_path, capsys, warm):
-    status, answer, _ = run(capsys, "bring-in", tmp_path, "--expects", "film_log", "--gives", "srgb", "-o", tmp_path / "out", "--twins")
+    status, answer, _ = run(
+        capsys,
+        "bring-in",
+        tmp_path,
+        "--expects",
+        "film_log",
+        "--gives",
+        "srgb",
+        "-o",
+        tmp_path / "out",
+        "--twins",
+    )
     assert status == 0
     (one,) = answer["looks"]
     assert (one["expects"], one["gives"]) == ("film_log", "srgb")
@@ -78,7 +100,15 @@ def test_folders_come_in_and_what_is_known_is_not_guessed(tmp_path, capsys, warm
 
 def test_a_table_becomes_editable(tmp_path, capsys, warm):
     status, answer, _ = run(
-        capsys, "unbake", warm, "-o", tmp_path / "w.saucer.json", "--expects", "bt709_display", "--gives", "bt709_display"
+        capsys,
+        "unbake",
+        warm,
+        "-o",
+        tmp_path / "w.saucer.json",
+        "--expects",
+        "bt709_display",
+        "--gives",
+        "bt709_display",
     )
     assert status == 0
     assert answer["with rest"]["cube"][0] <= 0.05
@@ -94,7 +124,15 @@ def test_a_table_becomes_editable(tmp_path, capsys, warm):
 def test_a_pair_gives_a_table_and_a_picture_of_the_rest(tmp_path, capsys):
     pictures.write(tmp_path / "before.png", BEFORE, "uint16")
     pictures.write(tmp_path / "after.png", AFTER, "uint16")
-    words = ("pair", tmp_path / "before.png", tmp_path / "after.png", "-o", tmp_path / "p.cube", "--unexplained", tmp_path / "rest.png")
+    words = (
+        "pair",
+        tmp_path / "before.png",
+        tmp_path / "after.png",
+        "-o",
+        tmp_path / "p.cube",
+        "--unexplained",
+        tmp_path / "rest.png",
+    )
     status, answer, _ = run(capsys, *words)
     assert status == 0
     assert answer["share"] > 0.9
@@ -117,7 +155,8 @@ def test_a_table_is_drawn(tmp_path, capsys, warm):
 
 
 def default_interrupt():
-    """A shell in the background, nohup and some machines that run tests ignore Ctrl-C, and a child inherits that."""
+    """A shell in the background, nohup and some machines that run tests ignore Ctrl-C, and a child inherits
+    that."""
     signal.signal(signal.SIGINT, signal.SIG_DFL)
 
 
@@ -126,9 +165,22 @@ def test_nothing_half_written_stays_after_ctrl_c(tmp_path):
     source.mkdir()
     for k in range(60):
         (source / f"{k}.cube").write_text(TABLE)
-    words = [sys.executable, "-m", "saucer_core", "bring-in", str(source), "-o", str(tmp_path / "out"), "--twins"]
+    words = [
+        sys.executable,
+        "-m",
+        "saucer_core",
+        "bring-in",
+        str(source),
+        "-o",
+        str(tmp_path / "out"),
+        "--twins",
+    ]
     with subprocess.Popen(
-        words, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, env={**os.environ}, preexec_fn=default_interrupt
+        words,
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.PIPE,
+        env={**os.environ},
+        preexec_fn=default_interrupt,
     ) as child:
         deadline = time.monotonic() + 300
         # A look under its own name: the part of a file that is being written begins with a dot.

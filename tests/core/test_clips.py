@@ -40,13 +40,17 @@ def picture(seed: int) -> np.ndarray:
 def put(out, stream, rgb, stamp, layout=TEN, pixels="yuv420p10le"):
     frame = VideoFrame(rgb.shape[1], rgb.shape[0], pixels)
     for plane, codes in zip(frame.planes, to_planes(rgb, layout), strict=True):
-        rows = np.frombuffer(memoryview(plane), dtype="<u2" if layout.depth > 8 else "u1").reshape(codes.shape[0], -1)
+        rows = np.frombuffer(memoryview(plane), dtype="<u2" if layout.depth > 8 else "u1").reshape(
+            codes.shape[0], -1
+        )
         rows[:, : codes.shape[1]] = codes
     frame.pts, frame.time_base = stamp, Fraction(1, RATE)
     out.mux(stream.encode(frame))
 
 
-def make(path: Path, shots: int = 3, length: int = 16, *, stamps=None, sound: bool = True, tagged: bool = True) -> Path:
+def make(
+    path: Path, shots: int = 3, length: int = 16, *, stamps=None, sound: bool = True, tagged: bool = True
+) -> Path:
     """A clip of still shots, each with its own picture."""
     with av.open(str(path), "w") as out:
         out.metadata["timecode"] = "10:00:00:00"
@@ -62,7 +66,9 @@ def make(path: Path, shots: int = 3, length: int = 16, *, stamps=None, sound: bo
         if track is not None:
             tone = (np.sin(np.arange(48000 * shots * length // RATE) * 0.05) * 3000).astype(np.int16)
             for begin in range(0, len(tone), 1024):
-                block = av.AudioFrame.from_ndarray(tone[None, begin : begin + 1024], format="s16", layout="mono")
+                block = av.AudioFrame.from_ndarray(
+                    tone[None, begin : begin + 1024], format="s16", layout="mono"
+                )
                 block.sample_rate, block.pts, block.time_base = 48000, begin, Fraction(1, 48000)
                 out.mux(track.encode(block))
             out.mux(track.encode(None))
@@ -85,7 +91,8 @@ def found(clip):
 @pytest.mark.parametrize("pattern", ["yuv420p10le", "yuv422p", "yuv444p12le", "gbrp10le"])
 @pytest.mark.parametrize("by", [2, 3, 7])
 def test_a_reduced_frame_is_the_mean_of_its_pixels(pattern, by):
-    """Also where a block is cut by the right or lower edge, and where rows of a block share a colour difference with others."""
+    """Also where a block is cut by the right or lower edge, and where rows of a block share a colour
+    difference with others."""
     frame = av.VideoFrame(46, 34, pattern)
     dice = np.random.default_rng(3)
     for plane in frame.planes:
@@ -102,11 +109,20 @@ def test_a_reduced_frame_is_the_mean_of_its_pixels(pattern, by):
 @pytest.mark.parametrize("matrix", [1, 6, 9])
 @pytest.mark.parametrize("full", [False, True])
 def test_codes_are_those_of_colour_science(matrix, full):
-    """colour-science 0.4.7, ``RGB_to_YCbCr`` with the weights of BT.709, BT.601 and BT.2020, 10-bit integers."""
+    """colour-science 0.4.7, ``RGB_to_YCbCr`` with the weights of BT.709, BT.601 and BT.2020, 10-bit
+    integers."""
     rgb = np.random.default_rng(1).uniform(0, 1, (6, 8, 3)).astype(np.float32)
     red, blue = LUMA[matrix]
     ours = np.stack(to_planes(rgb, Layout(10, 1, 1, matrix, full)), axis=-1)
-    theirs = colour.RGB_to_YCbCr(rgb, K=np.array([red, blue]), in_bits=10, in_legal=False, out_bits=10, out_legal=not full, out_int=True)
+    theirs = colour.RGB_to_YCbCr(
+        rgb,
+        K=np.array([red, blue]),
+        in_bits=10,
+        in_legal=False,
+        out_bits=10,
+        out_legal=not full,
+        out_int=True,
+    )
     assert np.abs(ours.astype(int) - theirs).max() <= 1
 
 
@@ -119,7 +135,14 @@ def test_black_and_white_of_ten_bits():
 
 
 @settings(max_examples=30, deadline=None)
-@given(st.sampled_from([1, 2]), st.sampled_from([1, 2]), st.integers(0, 2**31), st.integers(1, 9), st.integers(1, 9), st.booleans())
+@given(
+    st.sampled_from([1, 2]),
+    st.sampled_from([1, 2]),
+    st.integers(0, 2**31),
+    st.integers(1, 9),
+    st.integers(1, 9),
+    st.booleans(),
+)
 def test_one_colour_comes_back_whatever_the_layout(wide, high, seed, rows, columns, full):
     flat = np.random.default_rng(seed).uniform(0, 1, 3).astype(np.float32)
     layout = Layout(12, wide, high, 1, full)
@@ -136,15 +159,23 @@ def test_rows_and_threads_do_not_show():
 
 
 def test_differences_lie_where_ffmpeg_puts_them():
-    """FFmpeg's own scaler (PyAV 18.1, accurate and with full chroma interpolation) opens the same planes to nearly the same colours."""
+    """FFmpeg's own scaler (PyAV 18.1, accurate and with full chroma interpolation) opens the same planes to
+    nearly the same colours."""
     y, x = np.mgrid[0:96, 0:160].astype(np.float32)
-    rgb = np.stack([0.5 + 0.3 * np.sin(x / 23), 0.5 + 0.3 * np.cos(y / 17), 0.4 + 0.2 * np.sin((x + y) / 31)], axis=-1).astype(np.float32)
+    rgb = np.stack(
+        [0.5 + 0.3 * np.sin(x / 23), 0.5 + 0.3 * np.cos(y / 17), 0.4 + 0.2 * np.sin((x + y) / 31)], axis=-1
+    ).astype(np.float32)
     planes = to_planes(rgb, TEN)
     frame = VideoFrame(160, 96, "yuv420p10le")
     for plane, codes in zip(frame.planes, planes, strict=True):
         np.frombuffer(memoryview(plane), dtype="<u2").reshape(codes.shape[0], -1)[:, : codes.shape[1]] = codes
     theirs = frame.reformat(
-        format="gbrp16le", src_colorspace=1, dst_colorspace=1, src_color_range=1, dst_color_range=2, interpolation="BICUBIC"
+        format="gbrp16le",
+        src_colorspace=1,
+        dst_colorspace=1,
+        src_color_range=1,
+        dst_color_range=2,
+        interpolation="BICUBIC",
     )
     g, b, r = (np.frombuffer(memoryview(p), dtype="<u2").reshape(96, -1)[:, :160] for p in theirs.planes)
     off = np.abs(to_rgb(planes, TEN) - np.stack([r, g, b], axis=-1).astype(np.float32) / 65535)[8:-8, 8:-8]
@@ -199,7 +230,8 @@ def test_frames_that_last_unequally_are_named(tmp_path):
 
 
 def test_looking_through_goes_on_where_a_dead_worker_stood(clip, found, monkeypatch):
-    """From every place that was written down: the same cuts, times and facts, and no frame before is looked at again."""
+    """From every place that was written down: the same cuts, times and facts, and no frame before is looked
+    at again."""
     monkeypatch.setattr(clips, "KEPT_EVERY", 7)
     kept: list[clips.Begun] = []
     assert clips.look_through(clip, keep=kept.append) == found
@@ -232,9 +264,13 @@ def test_a_clip_that_changes_its_size_is_refused_with_the_frame(tmp_path):
         clips.look_through(path)
 
 
-@pytest.mark.parametrize(("name", "data", "said"), [
-    ("no.mov", b"nothing of the sort" * 50, "not a clip"), ("empty.mp4", b"", "not a clip"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "data", "said"),
+    [
+        ("no.mov", b"nothing of the sort" * 50, "not a clip"),
+        ("empty.mp4", b"", "not a clip"),
+    ],
+)
 def test_what_is_no_clip(tmp_path, name, data, said):
     (tmp_path / name).write_bytes(data)
     with pytest.raises(FileError, match=said):
@@ -258,7 +294,9 @@ def test_transparency_is_left_out_and_said(tmp_path):
     with av.open(str(path), "w") as out:
         stream = out.add_stream("prores_ks", rate=RATE, options={"profile": "4"})
         stream.width, stream.height, stream.pix_fmt = WIDE, HIGH, "yuva444p10le"
-        frame = VideoFrame.from_ndarray(np.full((HIGH, WIDE, 4), 128, np.uint8), format="rgba").reformat(format="yuva444p10le")
+        frame = VideoFrame.from_ndarray(np.full((HIGH, WIDE, 4), 128, np.uint8), format="rgba").reformat(
+            format="yuva444p10le"
+        )
         for k in range(3):
             frame.pts = k
             out.mux(stream.encode(frame))
@@ -270,16 +308,28 @@ def test_transparency_is_left_out_and_said(tmp_path):
 
 # Rendering
 
-LOOK = Look.model_validate({"steps": [{"id": "a", "kind": "saturation", "amount": 0.4}, {"id": "b", "kind": "contrast", "amount": 1.2}]})
+LOOK = Look.model_validate(
+    {
+        "steps": [
+            {"id": "a", "kind": "saturation", "amount": 0.4},
+            {"id": "b", "kind": "contrast", "amount": 1.2},
+        ]
+    }
+)
 
 
 def work(clip, found, kind, **more):
     program = Treatment(LOOK, "bt709_display").compile()
     fields = {"first": 10, "last": 37, "length": 8, **more}
-    return ClipWork(clip, found, operations=program.operations, end=program.end, kind=CLIP_KINDS[kind], **fields), program
+    return ClipWork(
+        clip, found, operations=program.operations, end=program.end, kind=CLIP_KINDS[kind], **fields
+    ), program
 
 
-@pytest.mark.parametrize(("kind", "large"), [*((kind, False) for kind in CLIP_KINDS), ("h264", True), ("h264_10", True), ("ffv1", True)])
+@pytest.mark.parametrize(
+    ("kind", "large"),
+    [*((kind, False) for kind in CLIP_KINDS), ("h264", True), ("h264_10", True), ("ffv1", True)],
+)
 def test_a_part_of_a_clip_under_a_look(clip, found, tmp_path, monkeypatch, kind, large):
     if large:
         monkeypatch.setattr(clip_writing, "LARGE", 0)
@@ -314,7 +364,10 @@ def test_lossless_keeps_every_code(clip, found, tmp_path):
     asked, program = work(clip, found, "ffv1")
     target = tmp_path / "out.mkv"
     render(asked, tmp_path / "lengths", target, lambda done, count: None)
-    source, made = (clips.frames_at(p, [k], f.stamps)[k] for p, f, k in ((clip, found, 20), (target, clips.look_through(target), 10)))
+    source, made = (
+        clips.frames_at(p, [k], f.stamps)[k]
+        for p, f, k in ((clip, found, 20), (target, clips.look_through(target), 10))
+    )
     to = layout_for(asked.kind, encoding("bt709_display"))
     assert np.abs(made - to_rgb(to_planes(program(source), to), to)).max() < 1e-6
 
@@ -361,7 +414,9 @@ render(asked, folder / "lengths", folder / "out.mov", lambda done, count: print(
 def test_work_that_was_killed_goes_on_from_what_is_whole(clip, found, tmp_path):
     """SIGKILL: nothing can be tidied up, and nothing half-made counts."""
     asked = [sys.executable, "-c", KILLED, str(clip), str(tmp_path)]
-    with subprocess.Popen(asked, stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}"}) as worker:
+    with subprocess.Popen(
+        asked, stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}"}
+    ) as worker:
         assert worker.stdout is not None
         for line in worker.stdout:
             if int(line) > 18:
@@ -408,7 +463,8 @@ def test_sound_that_has_no_room_is_left_out_and_said(tmp_path):
 
 
 def test_timecodes_go_on():
-    """SMPTE ST 12-1, section 7: drop frame leaves out 00 and 01 of every minute but each tenth (values worked by hand)."""
+    """SMPTE ST 12-1, section 7: drop frame leaves out 00 and 01 of every minute but each tenth (values worked
+    by hand)."""
     assert later("01:00:00:00", 25, Fraction(25)) == "01:00:01:00"
     assert later("23:59:59:23", 1, Fraction(24)) == "00:00:00:00"
     assert later("00:00:59;29", 1, Fraction(30000, 1001)) == "00:01:00;02"
@@ -428,7 +484,12 @@ def test_apply_puts_a_look_on_a_clip(clip, tmp_path, capsys):
     look = tmp_path / "ours.saucer.json"
     recipe.write(look, LOOK, name="Ours", tables=no_tables)
     status, said, _ = call(capsys, "apply", look, clip, "-o", tmp_path / "out.mkv", "--strength", "0.5")
-    assert (status, said["frames"], said["kind"], said["to"]) == (0, 48, "FFV1, 10 bit, lossless", "bt709_display")
+    assert (status, said["frames"], said["kind"], said["to"]) == (
+        0,
+        48,
+        "FFV1, 10 bit, lossless",
+        "bt709_display",
+    )
     made = clips.look_through(tmp_path / "out.mkv")
     exact = np.clip(Treatment(LOOK, "bt709_display", strength=0.5).compile()(picture(1)), 0, 1)
     assert np.abs(clips.frames_at(tmp_path / "out.mkv", [20], made.stamps)[20] - exact).mean() < 0.01
@@ -439,13 +500,20 @@ def test_apply_puts_a_look_on_a_clip(clip, tmp_path, capsys):
 def test_apply_takes_a_table_to_a_clip(clip, tmp_path, capsys):
     table = tmp_path / "t.cube"
     table.write_text(cube.write_text(bake(Treatment(LOOK, "bt709_display").compile(), 17)))
-    assert call(capsys, "apply", table, clip, "-o", tmp_path / "out.mov", "--quiet")[1]["kind"] == "H.264, 10 bit"
+    assert (
+        call(capsys, "apply", table, clip, "-o", tmp_path / "out.mov", "--quiet")[1]["kind"]
+        == "H.264, 10 bit"
+    )
 
 
-@pytest.mark.parametrize(("words", "said"), [
-    (["-o", "out.avi"], "is written as .mov or .mkv"), (["-o", "out.mov", "--clip", "ffv1"], "is written as .mkv"),
-    (["-o", "out.mov", "--depth", "half"], "cannot be used here"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["-o", "out.avi"], "is written as .mov or .mkv"),
+        (["-o", "out.mov", "--clip", "ffv1"], "is written as .mkv"),
+        (["-o", "out.mov", "--depth", "half"], "cannot be used here"),
+    ],
+)
 def test_what_a_clip_cannot_be_is_said(clip, tmp_path, capsys, monkeypatch, words, said):
     look = tmp_path / "ours.saucer.json"
     recipe.write(look, LOOK, name="Ours", tables=no_tables)
@@ -466,7 +534,8 @@ def test_a_clip_that_says_nothing_must_be_told(tmp_path, capsys):
 
 
 def made_clip(path, codes, *, rotation=0, shape=None):
-    """A clip whose luma is the given codes ``(height, width)`` in ten bits: lossless as .mkv, ProRes as .mov."""
+    """A clip whose luma is the given codes ``(height, width)`` in ten bits: lossless as .mkv, ProRes as
+    .mov."""
     encoder, pixels = ("ffv1", "yuv444p10le") if path.suffix == ".mkv" else ("prores_ks", "yuv422p10le")
     with av.open(str(path), "w") as out:
         stream = out.add_stream(encoder, rate=24)
@@ -479,10 +548,18 @@ def made_clip(path, codes, *, rotation=0, shape=None):
             stream.set_display_rotation(rotation)
         for k in range(6):
             frame = VideoFrame(codes.shape[1], codes.shape[0], pixels)
-            for plane, values in zip(frame.planes, (codes, np.full_like(codes, 512), np.full_like(codes, 512)), strict=True):
+            for plane, values in zip(
+                frame.planes, (codes, np.full_like(codes, 512), np.full_like(codes, 512)), strict=True
+            ):
                 rows = np.frombuffer(memoryview(plane), dtype="<u2").reshape(codes.shape[0], -1)
                 rows[:, : plane.width] = values[:, : plane.width]
-            frame.pts, frame.colorspace, frame.color_range, frame.color_primaries, frame.color_trc = k, 1, 1, 1, 1
+            frame.pts, frame.colorspace, frame.color_range, frame.color_primaries, frame.color_trc = (
+                k,
+                1,
+                1,
+                1,
+                1,
+            )
             for packet in stream.encode(frame):
                 out.mux(packet)
         for packet in stream.encode(None):
@@ -498,7 +575,8 @@ def on_clip(tmp_path, capsys, source, name, look=None):
 
 
 def test_what_lies_above_white_stays_apart_in_a_clip(tmp_path, capsys):
-    """Ten-bit narrow range holds 64 to 940 and, above white, up to 1,019 (ITU-R BT.709-6, 4.6). A little darker it is still graded."""
+    """Ten-bit narrow range holds 64 to 940 and, above white, up to 1,019 (ITU-R BT.709-6, 4.6). A little
+    darker it is still graded."""
     codes = np.repeat(np.linspace(4, 1019, 64).astype(np.uint16)[None], 16, axis=0)
     source = made_clip(tmp_path / "a.mkv", codes)
     darker = Look.model_validate({"steps": [{"kind": "levels", "all": {"out_white": 0.9}}]})

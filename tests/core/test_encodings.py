@@ -38,13 +38,17 @@ def test_srgb_against_colour_science():
 
 def test_bt1886_against_colour_science():
     """colour-science 0.4.7, eotf_BT1886 with black 0 and white 1 (ITU-R BT.1886)."""
-    assert_allclose(encoding("bt709_display").decode(CODES), colour.models.eotf_BT1886(CODES, L_B=0, L_W=1), atol=3e-7)
+    assert_allclose(
+        encoding("bt709_display").decode(CODES), colour.models.eotf_BT1886(CODES, L_B=0, L_W=1), atol=3e-7
+    )
 
 
 def test_film_log_against_colour_science():
     """colour-science 0.4.7, log_decoding_Cineon (ten-bit printing density, black 95, white 685)."""
     inside = CODES[CODES > 0]
-    assert_allclose(encoding("film_log").decode(inside), colour.models.log_decoding_Cineon(inside), rtol=3e-6, atol=3e-6)
+    assert_allclose(
+        encoding("film_log").decode(inside), colour.models.log_decoding_Cineon(inside), rtol=3e-6, atol=3e-6
+    )
 
 
 def test_film_log_of_mid_grey():
@@ -64,7 +68,9 @@ def test_cat16_against_colour_science():
     """colour-science 0.4.7, matrix_chromatic_adaptation_VonKries with CAT16, from A to D65."""
     illuminants = colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]
     source, target = illuminants["A"], illuminants["D65"]
-    theirs = colour.adaptation.matrix_chromatic_adaptation_VonKries(colour.xy_to_XYZ(source), colour.xy_to_XYZ(target), "CAT16")
+    theirs = colour.adaptation.matrix_chromatic_adaptation_VonKries(
+        colour.xy_to_XYZ(source), colour.xy_to_XYZ(target), "CAT16"
+    )
     assert_allclose(adaptation(tuple(source), tuple(target)), theirs, atol=1e-6)
     assert_allclose(CAT16, colour.adaptation.CHROMATIC_ADAPTATION_TRANSFORMS["CAT16"], atol=1e-6)
 
@@ -89,27 +95,38 @@ def test_greys_have_no_chroma(key):
 
 
 def test_the_way_through_oklab_leaves_dark_channels_alone():
-    """A channel that is black beside bright ones comes back black: in float32 it came back up to 6e-3 of the code beside itself."""
+    """A channel that is black beside bright ones comes back black: in float32 it came back up to 6e-3 of the
+    code beside itself."""
     rng = np.random.default_rng(8)
     rgb = rng.uniform(0, 1, (20_000, 3)).astype(np.float32)
-    rgb[np.arange(20_000), rng.integers(0, 3, 20_000)] = rng.choice(np.float32([0, 0, 1 / 1023, 2 / 1023, 0.01]), 20_000)
+    rgb[np.arange(20_000), rng.integers(0, 3, 20_000)] = rng.choice(
+        np.float32([0, 0, 1 / 1023, 2 / 1023, 0.01]), 20_000
+    )
     for key in ("bt709_display", "bt2020_display", "dci_p3", "oprgb", "gamma_22", "srgb"):
         assert_allclose(apply(in_oklab(encoding(key), []), rgb), rgb, atol=6e-6)
 
 
 def test_matrices_of_the_academy_and_the_exponent_of_oprgb():
-    """colour-science 0.4.7: white point, matrices to XYZ; W3C CSS Color Module Level 4, section 10.5, for the exponent 563/256."""
+    """colour-science 0.4.7: white point, matrices to XYZ; W3C CSS Color Module Level 4, section 10.5, for the
+    exponent 563/256."""
     for key, name in (("aces2065_1", "ACES2065-1"), ("acescg", "ACEScg")):
         space = colour.RGB_COLOURSPACES[name]
         assert_allclose(encoding(key).primaries.white, space.whitepoint, atol=0)
-        assert_allclose(to_xyz(encoding(key).primaries), colour.normalised_primary_matrix(space.primaries, space.whitepoint), atol=1e-12)
-    assert_allclose(encoding("oprgb").decode(np.float32([0.25, 0.5])), np.float64([0.25, 0.5]) ** (563 / 256), rtol=2e-6)
+        assert_allclose(
+            to_xyz(encoding(key).primaries),
+            colour.normalised_primary_matrix(space.primaries, space.whitepoint),
+            atol=1e-12,
+        )
+    assert_allclose(
+        encoding("oprgb").decode(np.float32([0.25, 0.5])), np.float64([0.25, 0.5]) ** (563 / 256), rtol=2e-6
+    )
 
 
 @settings(deadline=None)
 @given(st.sampled_from(list(ENCODINGS)), st.sampled_from(list(ENCODINGS)))
 def test_there_and_back(a, b):
-    """Compared as light: near black a display curve is so steep backwards that the last bits of a float32 show."""
+    """Compared as light: near black a display curve is so steep backwards that the last bits of a float32
+    show."""
     # Colours that every set of primaries holds: ACEScc has no code for light below zero.
     light = np.random.default_rng(2).uniform(0.3, 1, (300, 3)).astype(np.float32)
     light *= np.random.default_rng(3).uniform(0.02, 1, (300, 1)).astype(np.float32)
@@ -152,12 +169,19 @@ def test_curves_against_colour_science(key):
     assert_allclose(encoding(key).encode(light.astype(np.float32))[2:], codes[2:], atol=2e-5)
 
 
-#: Published values. PQ: ITU-R BT.2100-2 table 4 by its formula, BT.2408-7 section 2.2 lists 58 % for 203 cd/m². HLG: BT.2100-2
-#: table 5, E = 1/12 is code 0.5. ACEScct: Academy S-2016-001, 0.18 is 0.4135884. Film log: see docs/colour.md.
+#: Published values. PQ: ITU-R BT.2100-2 table 4 by its formula, BT.2408-7 section 2.2 lists 58 % for 203
+#: cd/m². HLG: BT.2100-2 table 5, E = 1/12 is code 0.5. ACEScct: Academy S-2016-001, 0.18 is 0.4135884. Film
+#: log: see docs/colour.md.
 PUBLISHED = [
-    ("pq", 1.0, 0.508078), ("pq", 10.0, 0.751827), ("pq", 2.03, 0.5807), ("hlg", 1 / 12 / HLG_WHITE, 0.5), ("hlg", 1.0, 0.75),
-    ("acescct", 0.18, 0.4135884), ("acescc", 0.18, 0.4135884), ("film_log", 0.18, 0.4573196),
-]  # fmt: skip
+    ("pq", 1.0, 0.508078),
+    ("pq", 10.0, 0.751827),
+    ("pq", 2.03, 0.5807),
+    ("hlg", 1 / 12 / HLG_WHITE, 0.5),
+    ("hlg", 1.0, 0.75),
+    ("acescct", 0.18, 0.4135884),
+    ("acescc", 0.18, 0.4135884),
+    ("film_log", 0.18, 0.4573196),
+]
 
 
 @pytest.mark.parametrize(("key", "light", "code"), PUBLISHED)
@@ -172,25 +196,41 @@ def test_published_values(key, light, code):
 def test_other_primaries_against_colour_science(primaries, name):
     """colour-science 0.4.7, primaries and white points of the standards."""
     space = colour.RGB_COLOURSPACES[name]
-    assert_allclose(to_xyz(primaries), colour.normalised_primary_matrix(space.primaries, primaries.white), atol=1e-6)
+    assert_allclose(
+        to_xyz(primaries), colour.normalised_primary_matrix(space.primaries, primaries.white), atol=1e-6
+    )
     assert_allclose(primaries.white, space.whitepoint, atol=2e-5)
 
 
 def test_bradford_against_colour_science():
     """colour-science 0.4.7, Von Kries adaptation with Bradford, ACES white to D65."""
-    theirs = colour.adaptation.matrix_chromatic_adaptation_VonKries(colour.xy_to_XYZ(AP0.white), colour.xy_to_XYZ(BT709.white), "Bradford")
+    theirs = colour.adaptation.matrix_chromatic_adaptation_VonKries(
+        colour.xy_to_XYZ(AP0.white), colour.xy_to_XYZ(BT709.white), "Bradford"
+    )
     assert_allclose(adaptation(AP0.white, BT709.white, "bradford"), theirs, atol=1e-6)
 
 
 CAMERA = {
-    "name": "Ours", "red": (0.7, 0.3), "green": (0.2, 0.8), "blue": (0.13, 0.04), "white": (0.3127, 0.329), "base": 10.0,
-    "log_side_slope": 0.25, "log_side_offset": 0.4, "lin_side_slope": 5.5, "lin_side_offset": 0.05, "lin_side_break": 0.011,
-}  # fmt: skip
+    "name": "Ours",
+    "red": (0.7, 0.3),
+    "green": (0.2, 0.8),
+    "blue": (0.13, 0.04),
+    "white": (0.3127, 0.329),
+    "base": 10.0,
+    "log_side_slope": 0.25,
+    "log_side_offset": 0.4,
+    "lin_side_slope": 5.5,
+    "lin_side_offset": 0.05,
+    "lin_side_break": 0.011,
+}
 
 
-@pytest.mark.parametrize("change", [{}, {"lin_side_break": None}, {"base": 2.0, "log_side_slope": 0.07}, {"linear_slope": 5.0}])
+@pytest.mark.parametrize(
+    "change", [{}, {"lin_side_break": None}, {"base": 2.0, "log_side_slope": 0.07}, {"linear_slope": 5.0}]
+)
 def test_camera_encodings_against_opencolorio(change):
-    """OpenColorIO 2.6, LogCameraTransform (or LogAffineTransform where there is no break) with the same numbers."""
+    """OpenColorIO 2.6, LogCameraTransform (or LogAffineTransform where there is no break) with the same
+    numbers."""
     camera = CameraEncoding(**{**CAMERA, **change})
     e = define(camera)
     light = np.linspace(-0.005 if camera.lin_side_break else 0.001, 8, 3001).astype(np.float32)
@@ -233,10 +273,16 @@ def test_gamut_fit_keeps_hue_and_what_is_inside():
     before, after = to_oklab(plain, narrow), to_oklab(fitted, narrow)
     assert_allclose(after[:, 0], before[:, 0], atol=2e-3)
     chroma = np.hypot(before[:, 1], before[:, 2])
-    turned = np.abs(np.arctan2(before[:, 1] * after[:, 2] - before[:, 2] * after[:, 1], (before[:, 1:] * after[:, 1:]).sum(1)))
+    turned = np.abs(
+        np.arctan2(
+            before[:, 1] * after[:, 2] - before[:, 2] * after[:, 1], (before[:, 1:] * after[:, 1:]).sum(1)
+        )
+    )
     assert turned[chroma > 0.02].max() < 0.02
     muted = rgb * 0.1 + 0.45
-    assert_allclose(apply(operations_of(step, Surroundings(wide)), muted), convert(muted, wide, narrow), atol=2e-5)
+    assert_allclose(
+        apply(operations_of(step, Surroundings(wide)), muted), convert(muted, wide, narrow), atol=2e-5
+    )
 
 
 def test_narrow_range():
@@ -279,7 +325,8 @@ def test_elementary_functions():
 
 
 def test_elementary_functions_in_float32_alone():
-    """log2 within 3e-7 of the result, near 1 within 1e-7; 2 to a power within 4e-7. Against float64 of numpy."""
+    """log2 within 3e-7 of the result, near 1 within 1e-7; 2 to a power within 4e-7. Against float64 of
+    numpy."""
 
     @kernel("void(float32[::1], float32[::1], int64)")
     def run(x, out, which):
@@ -326,11 +373,16 @@ def test_hlg_and_pq_show_the_same(code, luminance):
     assert_allclose(shown, luminance, rtol=0.012)
     back = convert(pq.encode(np.full((1, 3), luminance / UNIT, np.float32)), pq, hlg)
     assert_allclose(back, code, atol=0.002)
-    assert_allclose(meet(np.full((1, 3), code, np.float32), hlg, pq), convert(np.full((1, 3), code, np.float32), hlg, pq), atol=1e-6)
+    assert_allclose(
+        meet(np.full((1, 3), code, np.float32), hlg, pq),
+        convert(np.full((1, 3), code, np.float32), hlg, pq),
+        atol=1e-6,
+    )
 
 
 def test_hlg_to_pq_against_colour_science():
-    """colour-science 0.4.7: eotf_BT2100_HLG of 1,000 cd/m², then eotf_inverse_ST2084; ITU-R BT.2100-2, tables 4 and 5."""
+    """colour-science 0.4.7: eotf_BT2100_HLG of 1,000 cd/m², then eotf_inverse_ST2084; ITU-R BT.2100-2, tables
+    4 and 5."""
     codes = np.random.default_rng(5).uniform(0.02, 1, (500, 3))
     light = np.array([colour.models.eotf_BT2100_HLG(c, L_W=1000) for c in codes])
     theirs = colour.models.eotf_inverse_ST2084(light)
@@ -338,11 +390,16 @@ def test_hlg_to_pq_against_colour_science():
 
 
 def test_system_gamma():
-    """ITU-R BT.2100-2, table 5, note 5f (1.2 at 1,000, 1.33 at 2,000, 1.03 at 400 cd/m²); ITU-R BT.2390-8, 6.2, beyond."""
+    """ITU-R BT.2100-2, table 5, note 5f (1.2 at 1,000, 1.33 at 2,000, 1.03 at 400 cd/m²); ITU-R BT.2390-8,
+    6.2, beyond."""
     assert [round(system_gamma(peak), 2) for peak in (400, 1000, 2000)] == [1.03, 1.2, 1.33]
     assert round(system_gamma(4000), 2) == 1.48
     theirs = np.array([colour.models.ootf_BT2100_HLG(np.full(3, e), L_W=2000) for e in (0.1, 0.5, 1.0)])
-    assert_allclose(hlg_display(np.repeat(np.array([[0.1], [0.5], [1.0]]), 3, axis=1) / HLG_WHITE, 2000) * UNIT, theirs, rtol=1e-4)
+    assert_allclose(
+        hlg_display(np.repeat(np.array([[0.1], [0.5], [1.0]]), 3, axis=1) / HLG_WHITE, 2000) * UNIT,
+        theirs,
+        rtol=1e-4,
+    )
 
 
 @pytest.mark.parametrize("white", [203, 100])
@@ -356,16 +413,23 @@ def test_white_of_a_standard_display_in_pq(white):
 
 
 def test_a_look_delivered_in_the_other_kind_of_hdr():
-    white = Treatment(Look(input="hlg", output="hlg"), goes_out="pq").compile()(np.float32([[0.75] * 3, [1.0] * 3]))
+    white = Treatment(Look(input="hlg", output="hlg"), goes_out="pq").compile()(
+        np.float32([[0.75] * 3, [1.0] * 3])
+    )
     assert_allclose(encoding("pq").decode(white)[:, 0] * UNIT, [203, 1000], rtol=2e-3)
     codes = encoding("pq").encode(np.float32([[2.03] * 3, [10.0] * 3]))
-    assert_allclose(Treatment(Look(input="pq", output="pq"), goes_out="hlg").compile()(codes)[:, 0], [0.75, 1.0], atol=1e-3)
+    assert_allclose(
+        Treatment(Look(input="pq", output="pq"), goes_out="hlg").compile()(codes)[:, 0],
+        [0.75, 1.0],
+        atol=1e-3,
+    )
     # Light of a standard display in HLG: its white at the reference white.
     assert_allclose(Treatment(Look(), goes_out="hlg").compile()(np.float32([[1, 1, 1]])), 0.75, atol=1e-3)
 
 
 def test_a_scene_is_shown_in_pq_as_in_hlg():
-    """ITU-R BT.2408-7, table 1: mid grey at 26, white at 203 cd/m²; nothing of the highlights is lost there and back."""
+    """ITU-R BT.2408-7, table 1: mid grey at 26, white at 203 cd/m²; nothing of the highlights is lost there
+    and back."""
     scene, pq = encoding("acescct"), encoding("pq")
     codes = scene.encode(np.repeat(np.float32([[0.18], [1.0], [3.7]]), 3, axis=1))
     there = meet(codes, scene, pq)

@@ -20,7 +20,12 @@ def scene(skin=(0.76, 0.56, 0.44), source="film_log"):
     """A face before a grey wall, with soft light across: linear light brought to an encoding."""
     y, x = np.mgrid[0:60, 0:100].astype(np.float32)
     light = (0.75 + 0.25 * np.sin(x / 40) * np.cos(y / 30))[..., None]
-    rgb = np.where(((x - 50) ** 2 + (y - 30) ** 2 < 380)[..., None], np.array(skin, np.float32), np.float32(0.5)) * light
+    rgb = (
+        np.where(
+            ((x - 50) ** 2 + (y - 30) ** 2 < 380)[..., None], np.array(skin, np.float32), np.float32(0.5)
+        )
+        * light
+    )
     return meet(rgb.astype(np.float32), encoding("srgb"), encoding(source))
 
 
@@ -34,7 +39,9 @@ def test_greys_are_grey_and_skin_has_its_hue():
 
 
 def test_warmer_is_yellower_and_lighter_is_lighter():
-    plain, warm, light = (read(PLAIN, scene(), "film_log", t) for t in (Trim(), Trim(temperature=12), Trim(exposure=0.5)))
+    plain, warm, light = (
+        read(PLAIN, scene(), "film_log", t) for t in (Trim(), Trim(temperature=12), Trim(exposure=0.5))
+    )
     assert plain.grey is not None
     assert warm.grey is not None
     assert warm.grey[1] > plain.grey[1] + 0.5
@@ -112,11 +119,16 @@ def test_a_trim_that_is_a_cdl_is_said_exactly():
     assert (said.delta_largest, said.enough) == (0.0, True)
     assert said.correction.slope == (1.1, 1.0, 1.0)
     rgb = scene(source="srgb")
-    np.testing.assert_allclose(apply([said.correction], rgb), Treatment(None, "srgb", trim).compile()(rgb), atol=1e-6)
+    np.testing.assert_allclose(
+        apply([said.correction], rgb), Treatment(None, "srgb", trim).compile()(rgb), atol=1e-6
+    )
 
 
 @pytest.mark.parametrize("source", ["film_log", "srgb", "linear_709"])
-@pytest.mark.parametrize("trim", [Trim(exposure=0.5), Trim(temperature=10, tint=-3), Trim(exposure=-0.3, temperature=-6, contrast=1.1)])
+@pytest.mark.parametrize(
+    "trim",
+    [Trim(exposure=0.5), Trim(temperature=10, tint=-3), Trim(exposure=-0.3, temperature=-6, contrast=1.1)],
+)
 def test_other_trims_are_said_as_near_as_measured(source, trim):
     rgb = scene(source=source)
     said = said_as_cdl(trim, source, rgb)

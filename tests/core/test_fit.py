@@ -21,20 +21,29 @@ from .random_looks import looks, tables
 PROGRAMS = {d.name: Treatment(d.look()).compile() for d in LOOKS}
 
 
-#: Hues turned in narrow ranges, and two renderings of a scene: where a plain least-squares fit was worse in places, or tones fell.
+#: Hues turned in narrow ranges, and two renderings of a scene: where a plain least-squares fit was worse in
+#: places, or tones fell.
 NARROW = [
-    {"hue": 140, "width": 30, "feather": 10, "shift": 18, "saturation": -0.4}, {"hue": 30, "width": 20, "feather": 10, "shift": -12},
-]  # fmt: skip
-PROGRAMS["narrow hues"] = Treatment(Look.model_validate({"steps": [{"kind": "hue_ranges", "ranges": NARROW}]})).compile()
-PROGRAMS["linear"] = Treatment(Look.model_validate({"input": "linear_709", "steps": [{"kind": "scene_to_display"}]})).compile()
-PROGRAMS["log"] = Treatment(Look.model_validate({"input": "acescct", "steps": [{"kind": "scene_to_display"}]})).compile()
+    {"hue": 140, "width": 30, "feather": 10, "shift": 18, "saturation": -0.4},
+    {"hue": 30, "width": 20, "feather": 10, "shift": -12},
+]
+PROGRAMS["narrow hues"] = Treatment(
+    Look.model_validate({"steps": [{"kind": "hue_ranges", "ranges": NARROW}]})
+).compile()
+PROGRAMS["linear"] = Treatment(
+    Look.model_validate({"input": "linear_709", "steps": [{"kind": "scene_to_display"}]})
+).compile()
+PROGRAMS["log"] = Treatment(
+    Look.model_validate({"input": "acescct", "steps": [{"kind": "scene_to_display"}]})
+).compile()
 RAMP = np.repeat(np.linspace(0, 1, 3000, dtype=np.float32)[:, None], 3, axis=1)
 
 
 @pytest.mark.parametrize("size", [17, 33])
 @pytest.mark.parametrize("name", PROGRAMS)
 def test_a_fitted_table_is_nowhere_worse_than_a_sampled_one(name, size):
-    """Mean, 99 % and largest ΔE over the cube and ordinary colours, in both ways of reading; neither guard nor fit knows these colours."""
+    """Mean, 99 % and largest ΔE over the cube and ordinary colours, in both ways of reading; neither guard
+    nor fit knows these colours."""
     program = PROGRAMS[name]
     seen = ordinary(2**15, program.source, 77)
     measuring = Measuring(program, [seen], power=14)
@@ -98,7 +107,9 @@ def test_narrow_range_is_the_same_table_for_other_codes():
     codes = np.random.default_rng(1).uniform(64 / 1023, 940 / 1023, (2000, 3)).astype(np.float32)
     wanted = program(apply(to_full("narrow"), codes)).clip(0, 1)
     tables = [make(program, 17, range_in="narrow", range_out="narrow") for make in (bake, fit)]
-    sampled, fitted = (np.abs(apply(to_full("narrow"), t.apply(codes)).clip(0, 1) - wanted).mean() for t in tables)
+    sampled, fitted = (
+        np.abs(apply(to_full("narrow"), t.apply(codes)).clip(0, 1) - wanted).mean() for t in tables
+    )
     assert fitted < 0.8 * sampled < 0.002
 
 

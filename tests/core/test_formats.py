@@ -37,27 +37,41 @@ CURVE = "0 0.1 0 0.2 0.3 0.4 0.6 0.5 0.7 1 0.9 1"
 # ruff: noqa: E501
 NODES = {
     "matrix": f'<Matrix {BITS}><Array dim="3 3">0.9 0.1 0 0 1 0 0.05 0 0.95</Array></Matrix>',
-    "matrix with offset": f'<Matrix {BITS}><Array dim="3 4">0.9 0.1 0 0.02 0 1 0 -0.01 0.05 0 0.95 0</Array></Matrix>',
-    "matrix of ten bits": '<Matrix inBitDepth="10i" outBitDepth="16i"><Array dim="3 3">64 0 0 0 64 0 0 0 64</Array></Matrix>',
+    "matrix with offset": f'<Matrix {BITS}><Array dim="3 4">0.9 0.1 0 0.02 0 1 0 -0.01 0.05 0 0.95 '
+    "0</Array></Matrix>",
+    "matrix of ten bits": '<Matrix inBitDepth="10i" outBitDepth="16i"><Array dim="3 3">64 0 0 0 64 0 0 0 '
+    "64</Array></Matrix>",
     "range": f"<Range {BITS}><minInValue>0.1</minInValue><maxInValue>0.9</maxInValue><minOutValue>0</minOutValue><maxOutValue>1</maxOutValue></Range>",
     "range, one side": f"<Range {BITS}><minInValue>0.1</minInValue><minOutValue>0.1</minOutValue></Range>",
     "lut1d": f'<LUT1D {BITS}><Array dim="4 3">{CURVE}</Array></LUT1D>',
     "lut1d, one column": f'<LUT1D {BITS}><Array dim="4 1">0 0.2 0.7 1</Array></LUT1D>',
-    "lut1d, ten bits": '<LUT1D inBitDepth="10i" outBitDepth="10i"><Array dim="4 1">0 200 700 1023</Array></LUT1D>',
-    "lut3d": f'<LUT3D {BITS} interpolation="tetrahedral"><Array dim="2 2 2 3">0 0 0 0 0 .8 0 .9 0 0 1 1 1 0 .1 .9 0 1 1 1 0 1 .9 1</Array></LUT3D>',
-    "linToLog for one channel": f'<Log {BITS} style="linToLog"><LogParams channel="R" base="10" logSideSlope="0.3" linSideOffset="0.1"/></Log>',
+    "lut1d, ten bits": '<LUT1D inBitDepth="10i" outBitDepth="10i"><Array dim="4 1">0 200 700 '
+    "1023</Array></LUT1D>",
+    "lut3d": f'<LUT3D {BITS} interpolation="tetrahedral"><Array dim="2 2 2 3">0 0 0 0 0 .8 0 .9 0 0 1 1 1 0 '
+    ".1 .9 0 1 1 1 0 1 .9 1</Array></LUT3D>",
+    "linToLog for one channel": f'<Log {BITS} style="linToLog"><LogParams channel="R" base="10" '
+    'logSideSlope="0.3" linSideOffset="0.1"/></Log>',
     "log10": f'<Log {BITS} style="log10"></Log>',
     "antiLog2": f'<Log {BITS} style="antiLog2"></Log>',
-    "linToLog": f'<Log {BITS} style="linToLog"><LogParams base="10" logSideSlope="0.3" logSideOffset="0.5" linSideSlope="2" linSideOffset="0.1"/></Log>',
-    "cameraLogToLin": f'<Log {BITS} style="cameraLogToLin"><LogParams base="2" logSideSlope="0.08" logSideOffset="0.4" linSideSlope="1" linSideOffset="0.01" linSideBreak="0.02"/></Log>',
+    "linToLog": f'<Log {BITS} style="linToLog"><LogParams base="10" logSideSlope="0.3" logSideOffset="0.5" '
+    'linSideSlope="2" linSideOffset="0.1"/></Log>',
+    "cameraLogToLin": f'<Log {BITS} style="cameraLogToLin"><LogParams base="2" logSideSlope="0.08" '
+    'logSideOffset="0.4" linSideSlope="1" linSideOffset="0.01" linSideBreak="0.02"/></Log>',
     "exponent": f'<Exponent {BITS} style="basicFwd"><ExponentParams exponent="2.2"/></Exponent>',
-    "exponent, mirrored back": f'<Exponent {BITS} style="basicMirrorRev"><ExponentParams exponent="2.4"/></Exponent>',
-    "exponent, passed": f'<Exponent {BITS} style="basicPassThruFwd"><ExponentParams exponent="1.8" channel="R"/></Exponent>',
-    "moncurve": f'<Exponent {BITS} style="monCurveFwd"><ExponentParams exponent="2.4" offset="0.055"/></Exponent>',
-    "moncurve back": f'<Exponent {BITS} style="monCurveMirrorRev"><ExponentParams exponent="2.2" offset="0.099"/></Exponent>',
-    "cdl": f'<ASC_CDL {BITS} style="Fwd"><SOPNode><Slope>1.1 1 0.9</Slope><Offset>0.02 0 -0.02</Offset><Power>1 1.2 0.9</Power></SOPNode><SatNode><Saturation>0.8</Saturation></SatNode></ASC_CDL>',
-    "cdl back": f'<ASC_CDL {BITS} style="RevNoClamp"><SOPNode><Slope>1.1 1 0.9</Slope><Offset>0.02 0 -0.02</Offset><Power>1 1.2 0.9</Power></SOPNode></ASC_CDL>',
-}  # fmt: skip
+    "exponent, mirrored back": f'<Exponent {BITS} style="basicMirrorRev"><ExponentParams '
+    'exponent="2.4"/></Exponent>',
+    "exponent, passed": f'<Exponent {BITS} style="basicPassThruFwd"><ExponentParams exponent="1.8" '
+    'channel="R"/></Exponent>',
+    "moncurve": f'<Exponent {BITS} style="monCurveFwd"><ExponentParams exponent="2.4" '
+    'offset="0.055"/></Exponent>',
+    "moncurve back": f'<Exponent {BITS} style="monCurveMirrorRev"><ExponentParams exponent="2.2" '
+    'offset="0.099"/></Exponent>',
+    "cdl": f'<ASC_CDL {BITS} style="Fwd"><SOPNode><Slope>1.1 1 0.9</Slope><Offset>0.02 0 '
+    "-0.02</Offset><Power>1 1.2 "
+    "0.9</Power></SOPNode><SatNode><Saturation>0.8</Saturation></SatNode></ASC_CDL>",
+    "cdl back": f'<ASC_CDL {BITS} style="RevNoClamp"><SOPNode><Slope>1.1 1 0.9</Slope><Offset>0.02 0 '
+    "-0.02</Offset><Power>1 1.2 0.9</Power></SOPNode></ASC_CDL>",
+}
 
 
 @pytest.mark.parametrize("node", NODES)
@@ -73,7 +87,11 @@ def test_clf_nodes_against_opencolorio(tmp_path, node):
 def test_a_grid_that_does_not_say_how_is_read_trilinearly(tmp_path):
     """OpenColorIO 2.6, left to its defaults; SMPTE ST 2136-1."""
     grid = " ".join(f"{v:.4f}" for v in np.random.default_rng(3).uniform(0, 1, 81))
-    for said, how in (("", "trilinear"), (' interpolation="trilinear"', "trilinear"), (' interpolation="tetrahedral"', "tetrahedral")):
+    for said, how in (
+        ("", "trilinear"),
+        (' interpolation="trilinear"', "trilinear"),
+        (' interpolation="tetrahedral"', "tetrahedral"),
+    ):
         path = tmp_path / f"{how}{len(said)}.clf"
         path.write_text(listed(f'<LUT3D {BITS}{said}><Array dim="3 3 3 3">{grid}</Array></LUT3D>'))
         table = clf.read(path)
@@ -91,7 +109,8 @@ def test_a_grid_that_does_not_say_how_is_read_trilinearly(tmp_path):
 
 
 def test_clf_half_domain(tmp_path):
-    """A LUT1D with one row for each half-float holds a square root over all of them; raw halfs are the same numbers.
+    """A LUT1D with one row for each half-float holds a square root over all of them; raw halfs are the same
+    numbers.
 
     Beside arithmetic and OpenColorIO 2.6, which knows no ``rawHalfs="false"``.
     """
@@ -102,7 +121,10 @@ def test_clf_half_domain(tmp_path):
     found = {}
     for raw, numbers in (("", values.tolist()), ('rawHalfs="true"', values.view(np.uint16).tolist())):
         lines = "\n".join(map(str, numbers))
-        node = f'<LUT1D inBitDepth="32f" outBitDepth="32f" halfDomain="true" {raw}><Array dim="65536 1">{lines}</Array></LUT1D>'
+        node = (
+            f'<LUT1D inBitDepth="32f" outBitDepth="32f" halfDomain="true" {raw}><Array dim="65536 '
+            f'1">{lines}</Array></LUT1D>'
+        )
         path = tmp_path / "h.clf"
         path.write_text(f'<?xml version="1.0" encoding="UTF-8"?>\n{listed(node)}', encoding="utf-8")
         found[raw] = read_table(path).apply(rgb)
@@ -112,7 +134,9 @@ def test_clf_half_domain(tmp_path):
 
 
 def test_clf_inverse_curve():
-    back = clf.read_text(listed(f'<InverseLUT1D {BITS}><Array dim="4 1">0 0.2 0.7 1</Array></InverseLUT1D>'), "x.clf")
+    back = clf.read_text(
+        listed(f'<InverseLUT1D {BITS}><Array dim="4 1">0 0.2 0.7 1</Array></InverseLUT1D>'), "x.clf"
+    )
     there = clf.read_text(listed(NODES["lut1d, one column"]), "x.clf")
     rgb = colours(low=0, high=1)
     assert_allclose(back.apply(there.apply(rgb)), rgb, atol=1e-5)
@@ -121,7 +145,11 @@ def test_clf_inverse_curve():
 @pytest.mark.parametrize("source", ["bt709_display", "linear_709"])
 def test_baked_clf_is_read_by_opencolorio(tmp_path, source):
     look = Look.model_validate(
-        {"input": source, "output": "srgb", "steps": [{"kind": "scene_to_display", "to": "srgb"}, {"kind": "saturation", "amount": 1.3}]}
+        {
+            "input": source,
+            "output": "srgb",
+            "steps": [{"kind": "scene_to_display", "to": "srgb"}, {"kind": "saturation", "amount": 1.3}],
+        }
     )
     lut = bake(Treatment(look).compile(), 17, title="a “title” & <more>", comments=("größe 釉",))
     path = tmp_path / "x.clf"
@@ -166,7 +194,12 @@ BROKEN = [
     ("<other/>", "begins with other"),
     (listed(), "holds no node"),
     (listed("<Blur/>"), "does not know the node Blur"),
-    (listed('<Matrix inBitDepth="9i" outBitDepth="32f"><Array dim="3 3">1 0 0 0 1 0 0 0 1</Array></Matrix>'), "inBitDepth “9i”"),
+    (
+        listed(
+            '<Matrix inBitDepth="9i" outBitDepth="32f"><Array dim="3 3">1 0 0 0 1 0 0 0 1</Array></Matrix>'
+        ),
+        "inBitDepth “9i”",
+    ),
     (listed(f'<Matrix {BITS}><Array dim="3 3">1 0 0 0 1 0 0 0</Array></Matrix>'), "Matrix needs"),
     (listed(f'<LUT3D {BITS}><Array dim="200 200 200 3">0</Array></LUT3D>'), "grids have 2 to 129"),
     (listed(f'<LUT1D {BITS}><Array dim="99999999 1">0</Array></LUT1D>'), "larger than Saucer takes"),
@@ -184,7 +217,9 @@ def test_broken_clf_is_refused_with_a_reason(text, reason):
 
 def test_the_line_at_fault_is_named():
     with pytest.raises(FileError, match=r"x\.clf, line 3: Matrix needs"):
-        clf.read_text(HEAD + "\n\n" + f'<Matrix {BITS}><Array dim="3 3">1</Array></Matrix></ProcessList>', "x.clf")
+        clf.read_text(
+            HEAD + "\n\n" + f'<Matrix {BITS}><Array dim="3 3">1</Array></Matrix></ProcessList>', "x.clf"
+        )
 
 
 WHOLE = [listed(node) for node in NODES.values()]
@@ -193,7 +228,12 @@ WHOLE = [listed(node) for node in NODES.values()]
 @settings(deadline=None, max_examples=300)
 @given(
     st.sampled_from(WHOLE),
-    st.lists(st.tuples(st.floats(0, 1), st.sampled_from(["", "<", "9e99", "\0", "-", "R", "Array", " 1 1 1 ", "ü"])), max_size=4),
+    st.lists(
+        st.tuples(
+            st.floats(0, 1), st.sampled_from(["", "<", "9e99", "\0", "-", "R", "Array", " 1 1 1 ", "ü"])
+        ),
+        max_size=4,
+    ),
 )
 def test_the_clf_reader_only_refuses(text, damage):
     """Files with pieces cut out and put in: a table, or the documented error; nothing else."""
@@ -207,7 +247,9 @@ def test_the_clf_reader_only_refuses(text, damage):
     assert np.isfinite(table.apply(colours(20, 0, 1))).all()
 
 
-CORRECTION = cdl.NamedCorrection(Correction((1.1, 1, 0.9), (0.02, 0, -0.01), (1, 1.1, 0.95), 0.8), "s<1>", "a “warm” shelf & more")
+CORRECTION = cdl.NamedCorrection(
+    Correction((1.1, 1, 0.9), (0.02, 0, -0.01), (1, 1.1, 0.95), 0.8), "s<1>", "a “warm” shelf & more"
+)
 
 
 @pytest.mark.parametrize("suffix", [".cc", ".ccc", ".cdl"])
@@ -238,10 +280,14 @@ def test_cdl_of_a_look_and_what_it_cannot_hold(tmp_path):
     with pytest.raises(FileError, match="holds 2 corrections"):
         read_table(path)
     with pytest.raises(FileError, match="line 1: slope and saturation"):
-        cdl.corrections('<ColorCorrection id="a"><SOPNode><Slope>-1 1 1</Slope></SOPNode></ColorCorrection>', "x.cc")
+        cdl.corrections(
+            '<ColorCorrection id="a"><SOPNode><Slope>-1 1 1</Slope></SOPNode></ColorCorrection>', "x.cc"
+        )
 
 
-@pytest.mark.parametrize("arrangement", [hald(4), hald(8), strip(17), strip(32), tiles(33), tiles(64)], ids=str)
+@pytest.mark.parametrize(
+    "arrangement", [hald(4), hald(8), strip(17), strip(32), tiles(33), tiles(64)], ids=str
+)
 def test_carriers_hold_every_colour_once(arrangement):
     rgb = picture(arrangement)
     assert rgb.shape == (arrangement.height, arrangement.width, 3)
@@ -249,7 +295,9 @@ def test_carriers_hold_every_colour_once(arrangement):
     assert arrangement in arrangements(arrangement.width, arrangement.height)
 
 
-@pytest.mark.parametrize(("suffix", "depth"), [(".png", "uint8"), (".png", "uint16"), (".tif", "uint16"), (".tif", "float")])
+@pytest.mark.parametrize(
+    ("suffix", "depth"), [(".png", "uint8"), (".png", "uint16"), (".tif", "uint16"), (".tif", "float")]
+)
 def test_a_carrier_comes_back_as_the_look(tmp_path, suffix, depth):
     path = tmp_path / f"carrier{suffix}"
     lut = bake(Treatment(LOOK).compile(), 64)
@@ -257,10 +305,14 @@ def test_a_carrier_comes_back_as_the_look(tmp_path, suffix, depth):
     found = carrier.read(path)
     assert (found.verdict, found.arrangement) == ("accept", hald(8))
     assert (
-        np.abs(found.lut.grid - np.clip(lut.grid, 0, 1)).max() <= {"uint8": 0.51 / 255, "uint16": 0.51 / 65535, "float": 1e-6}[depth] + 1e-6
+        np.abs(found.lut.grid - np.clip(lut.grid, 0, 1)).max()
+        <= {"uint8": 0.51 / 255, "uint16": 0.51 / 65535, "float": 1e-6}[depth] + 1e-6
         or depth == "float"
     )
-    for wrong, reason in ((tmp_path / "x.jpg", "other kinds lose colours"), (tmp_path / "x.exr", "other kinds")):
+    for wrong, reason in (
+        (tmp_path / "x.jpg", "other kinds lose colours"),
+        (tmp_path / "x.exr", "other kinds"),
+    ):
         with pytest.raises(FileError, match=reason):
             carrier.write(wrong, hald(4))
     with pytest.raises(CoreError, match="level from 4 to 11"):
@@ -281,13 +333,20 @@ def test_rarer_files_are_read_through_opencolorio(tmp_path):
         format_of("x.exe")
 
 
-@pytest.mark.parametrize(("kind", "suffix"), [k for k in ocio.Baker.getFormats() if k[1] not in ("clf", "ctf", "cube")])
+@pytest.mark.parametrize(
+    ("kind", "suffix"), [k for k in ocio.Baker.getFormats() if k[1] not in ("clf", "ctf", "cube")]
+)
 def test_rarer_files_are_kept_as_what_they_are(tmp_path, kind, suffix):
-    """OpenColorIO 2.6 bakes scene light through a logarithm; read by it and by us the files give the same colours, far beyond 0–1 too."""
+    """OpenColorIO 2.6 bakes scene light through a logarithm; read by it and by us the files give the same
+    colours, far beyond 0–1 too."""
     config = ocio.Config()
     log = ocio.LogAffineTransform([0.25] * 3, [0.6] * 3, [0.9] * 3, [0.02] * 3)
     mixed = ocio.MatrixTransform([0.8, 0.2, 0, 0, 0.1, 0.9, 0, 0, 0, 0.3, 0.7, 0, 0, 0, 0, 1])
-    for name, inside in (("light", []), ("shaped", [log]), ("target", [ocio.CDLTransform(power=[1.4, 1.2, 1], sat=0.8), mixed, log])):
+    for name, inside in (
+        ("light", []),
+        ("shaped", [log]),
+        ("target", [ocio.CDLTransform(power=[1.4, 1.2, 1], sat=0.8), mixed, log]),
+    ):
         space = ocio.ColorSpace(name=name)
         if inside:
             space.setTransform(ocio.GroupTransform(inside), ocio.COLORSPACE_DIR_FROM_REFERENCE)
@@ -309,12 +368,18 @@ def test_rarer_files_are_kept_as_what_they_are(tmp_path, kind, suffix):
     rgb = colours(3000, -0.5, 4)
     theirs = rgb.copy()
     how = ocio.FileTransform(str(path), interpolation=ocio.INTERP_TETRAHEDRAL)
-    ocio.Config.CreateRaw().getProcessor(how).getOptimizedCPUProcessor(ocio.OPTIMIZATION_NONE).applyRGB(theirs)
+    ocio.Config.CreateRaw().getProcessor(how).getOptimizedCPUProcessor(ocio.OPTIMIZATION_NONE).applyRGB(
+        theirs
+    )
     assert_allclose(table.apply(rgb), theirs, atol=2e-6)
     # A recipe carries it, and nothing of it is lost on the way.
     look = Look.model_validate({"steps": [{"kind": "lut", "table": table.digest(), "name": "borrowed"}]})
     again = recipe.loads(recipe.dumps(look, tables={table.digest(): table}.get), "a.saucer.json")
-    assert_allclose(evaluate(again.look, rgb, tables=again.tables), evaluate(look, rgb, tables={table.digest(): table}.get), atol=1e-6)
+    assert_allclose(
+        evaluate(again.look, rgb, tables=again.tables),
+        evaluate(look, rgb, tables={table.digest(): table}.get),
+        atol=1e-6,
+    )
 
 
 def test_a_curve_over_a_domain_stays_a_curve(tmp_path):
@@ -335,7 +400,11 @@ def test_tables_for_video_levels_are_read_as_tables_for_full_range(tmp_path):
     rgb = colours(50, 0, 1)
     assert_allclose(cube.read(path).apply(rgb), rgb, atol=1e-6)
     path.write_text("LUT_OUT_VIDEO_RANGE\nLUT_1D_SIZE 2\n0 0 0\n1 1 1\n")
-    assert_allclose(cube.read(path).apply(np.float32([[64 / 1023, 940 / 1023, 0.5]])), [[0, 1, (0.5 * 1023 - 64) / 876]], atol=1e-6)
+    assert_allclose(
+        cube.read(path).apply(np.float32([[64 / 1023, 940 / 1023, 0.5]])),
+        [[0, 1, (0.5 * 1023 - 64) / 876]],
+        atol=1e-6,
+    )
 
 
 def test_an_opencolorio_configuration_gives_the_look(tmp_path):
@@ -362,10 +431,16 @@ def through_ocio(processor, rgb):
 
 
 def test_every_space_and_look_of_a_configuration_agrees_with_the_core(tmp_path):
-    """OpenColorIO 2.6 on 4,096 colours: each encoding to ACES2065-1 and back, each look in its own encoding."""
+    """OpenColorIO 2.6 on 4,096 colours: each encoding to ACES2065-1 and back, each look in its own
+    encoding."""
     warm = [{"kind": "saturation", "amount": 0.8}]
-    looks = [ocio_config.NamedLook(key, Look.model_validate({"input": key, "output": key, "steps": warm}), grid=17) for key in ENCODINGS]
-    shown = Look.model_validate({"input": "film_log", "output": "bt709_display", "steps": [{"kind": "scene_to_display"}, *warm]})
+    looks = [
+        ocio_config.NamedLook(key, Look.model_validate({"input": key, "output": key, "steps": warm}), grid=17)
+        for key in ENCODINGS
+    ]
+    shown = Look.model_validate(
+        {"input": "film_log", "output": "bt709_display", "steps": [{"kind": "scene_to_display"}, *warm]}
+    )
     looks.append(ocio_config.NamedLook("shown", shown, grid=17))
     looks.append(ocio_config.NamedLook("hlg in pq", looks[list(ENCODINGS).index("hlg")].look, goes_out="pq"))
     config = ocio.Config.CreateFromFile(str(ocio_config.write(tmp_path / "config", looks)))
@@ -376,7 +451,10 @@ def test_every_space_and_look_of_a_configuration_agrees_with_the_core(tmp_path):
         codes = colours(4096, 0, 4 if at.response == "linear" else 1)
         light = convert(codes, at, aces)
         scale = np.maximum(np.abs(light), 1)
-        assert np.abs((through_ocio(config.getProcessor(at.label, aces.label), codes) - light) / scale).max() < 1e-4, key
+        assert (
+            np.abs((through_ocio(config.getProcessor(at.label, aces.label), codes) - light) / scale).max()
+            < 1e-4
+        ), key
         back = convert(through_ocio(config.getProcessor(aces.label, at.label), light), at, aces)
         # ACEScc has no code for light below zero: what its definition clips stays clipped.
         assert np.abs((back - convert(convert(light, aces, at), at, aces)) / scale).max() < 1e-4, key
@@ -391,11 +469,15 @@ def test_every_space_and_look_of_a_configuration_agrees_with_the_core(tmp_path):
 
 
 def test_a_configuration_shows_light_of_a_scene_as_saucer_does(tmp_path):
-    config = ocio.Config.CreateFromFile(str(ocio_config.write(tmp_path / "config", [ocio_config.NamedLook("one", LOOK)])))
+    config = ocio.Config.CreateFromFile(
+        str(ocio_config.write(tmp_path / "config", [ocio_config.NamedLook("one", LOOK)]))
+    )
     scene = np.repeat(np.float32([[0.18], [1], [4]]), 3, axis=1)
     aces = convert(scene, encoding("linear_709"), encoding("aces2065_1"))
     without = ocio.DisplayViewTransform(src="ACES2065-1", display="sRGB", view="without look")
-    assert_allclose(through_ocio(config.getProcessor(without), aces), for_screen(scene, "linear_709"), atol=1e-4)
+    assert_allclose(
+        through_ocio(config.getProcessor(without), aces), for_screen(scene, "linear_709"), atol=1e-4
+    )
     display = colours(100, 0, 1)
     plain = ocio.DisplayViewTransform(src="sRGB", display="sRGB", view="without look, display light")
     assert_allclose(through_ocio(config.getProcessor(plain), display), display, atol=1e-4)
@@ -411,7 +493,9 @@ def test_a_configuration_that_is_refused_is_refused_in_words(tmp_path, monkeypat
 
 
 def test_a_one_dimensional_bake_where_channels_do_not_mix():
-    curves = Look.model_validate({"steps": [{"kind": "curves", "blue": [[0, 0.1], [1, 0.9]]}, {"kind": "exposure", "stops": 0.5}]})
+    curves = Look.model_validate(
+        {"steps": [{"kind": "curves", "blue": [[0, 0.1], [1, 0.9]]}, {"kind": "exposure", "stops": 0.5}]}
+    )
     lut = bake_curves(Treatment(curves).compile(), 4096)
     rgb = colours(low=0, high=1)
     assert_allclose(lut.apply(rgb), evaluate(curves, rgb), atol=2e-3)
@@ -445,7 +529,8 @@ def test_what_is_read_backwards_is_read(tmp_path, kind):
 
 def test_a_correction_that_cannot_be_undone_is_refused():
     node = (
-        '<ASC_CDL style="Rev" inBitDepth="32f" outBitDepth="32f"><SOPNode><Slope>1 1 1</Slope><Offset>0 0 0</Offset>'
+        '<ASC_CDL style="Rev" inBitDepth="32f" outBitDepth="32f"><SOPNode><Slope>1 1 1</Slope><Offset>0 0 '
+        "0</Offset>"
         "<Power>1e-45 1 1</Power></SOPNode></ASC_CDL>"
     )
     with pytest.raises(FileError, match=r"line 1.*cannot be undone"):
@@ -456,7 +541,11 @@ def test_recipes_carry_team_encodings_and_chains(tmp_path):
     key = define(CameraEncoding(**CAMERA)).key
     chain = clf.read_text(listed(NODES["log10"], NODES["matrix"]), "x.clf")
     look = Look.model_validate(
-        {"input": key, "output": key, "steps": [{"kind": "lut", "table": chain.digest(), "expects": key, "gives": key}]}
+        {
+            "input": key,
+            "output": key,
+            "steps": [{"kind": "lut", "table": chain.digest(), "expects": key, "gives": key}],
+        }
     )
     path = tmp_path / "x.saucer.json"
     recipe.write(path, look, name="Ours", tables=lambda digest: chain if digest == chain.digest() else None)

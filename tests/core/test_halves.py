@@ -15,7 +15,9 @@ def by_numpy(values: np.ndarray) -> np.ndarray:
 
 
 def test_every_half_float_and_every_tie() -> None:
-    values = np.concatenate([HALVES, -HALVES, TIES, -TIES, np.nextafter(TIES, 9), np.nextafter(TIES, -9)]).astype(np.float32)
+    values = np.concatenate(
+        [HALVES, -HALVES, TIES, -TIES, np.nextafter(TIES, 9), np.nextafter(TIES, -9)]
+    ).astype(np.float32)
     np.testing.assert_array_equal(halves(values, -4, 4), by_numpy(values))
 
 

@@ -46,9 +46,13 @@ def test_floods_are_refused_before_anything_is_made_of_them(tmp_path):
     with pytest.raises(FileError, match="nested more than 32 deep"):
         read_text(tmp_path / "a.clf", _clf("<Info>" * 40), clf.read)
     with pytest.raises(FileError, match="more attributes"):
-        read_text(tmp_path / "a.clf", _clf("<Info " + " ".join(f'a{k}="1"' for k in range(80)) + "/>"), clf.read)
+        read_text(
+            tmp_path / "a.clf", _clf("<Info " + " ".join(f'a{k}="1"' for k in range(80)) + "/>"), clf.read
+        )
     with pytest.raises(FileError, match="more than 200,000 values"):
-        read_text(tmp_path / "a.saucer.json", '{"saucer": 2, "look": [' + "[]," * 300_000 + "[]]}", recipe.read)
+        read_text(
+            tmp_path / "a.saucer.json", '{"saucer": 2, "look": [' + "[]," * 300_000 + "[]]}", recipe.read
+        )
     with pytest.raises(FileError, match="nested more than 64 deep"):
         read_text(tmp_path / "a.saucer.json", "[" * 100 + "]" * 100, recipe.read)
     with pytest.raises(FileError, match="is not JSON"):
@@ -60,7 +64,11 @@ def test_floods_are_refused_before_anything_is_made_of_them(tmp_path):
     [
         ("a.cube", "LUT_3D_SIZE \u00b2\n", "whole number from 2 to 129"),
         ("a.cube", "LUT_1D_SIZE 2\nDOMAIN_MAX 1e300 1 1\n0 0 0\n1 1 1\n", "too large for a colour"),
-        ("a.clf", _clf('<LUT3D inBitDepth="32f" outBitDepth="32f"><Array dim="\u00b2 2 2 3">0</Array></LUT3D>'), "not whole numbers"),
+        (
+            "a.clf",
+            _clf('<LUT3D inBitDepth="32f" outBitDepth="32f"><Array dim="\u00b2 2 2 3">0</Array></LUT3D>'),
+            "not whole numbers",
+        ),
         ("a.clf", b"<?xml version='1.0' encoding='x-none'?><ProcessList/>", "declares the encoding .x-none."),
         ("a.clf", b"<?xml version='1.0' encoding='rot13'?><ProcessList/>", "declares the encoding"),
         ("a.cc", b"\xff\xfe<\x00", "not sound XML"),
@@ -89,12 +97,19 @@ def test_files_in_other_encodings_are_read(tmp_path, encoding):
 
 def test_a_cube_in_utf_16_is_read(tmp_path):
     text = 'TITLE "gr\u00f6\u00dfe"\nLUT_1D_SIZE 2\n0 0 0\n1 1 1\n'
-    assert read_text(tmp_path / "a.cube", codecs.BOM_UTF16_LE + text.encode("utf-16-le"), cube.read).title == "gr\u00f6\u00dfe"
+    assert (
+        read_text(tmp_path / "a.cube", codecs.BOM_UTF16_LE + text.encode("utf-16-le"), cube.read).title
+        == "gr\u00f6\u00dfe"
+    )
 
 
 def test_many_logarithms_in_a_row_give_numbers(tmp_path):
     node = '<Log inBitDepth="32f" outBitDepth="32f" style="{}"/>'
-    found = read_text(tmp_path / "a.clf", _clf("".join(node.format(s) for s in ("log10", "antiLog10", "antiLog2", "log2") * 13)), clf.read)
+    found = read_text(
+        tmp_path / "a.clf",
+        _clf("".join(node.format(s) for s in ("log10", "antiLog10", "antiLog2", "log2") * 13)),
+        clf.read,
+    )
     assert np.isfinite(found.apply(np.float32([[-1e18, 0, 1e18], [0.18, 1, 65504]]))).all()
 
 
@@ -116,7 +131,9 @@ def test_a_picture_that_says_no_text_of_itself_is_refused(tmp_path):
 
 def test_the_long_run_is_a_command():
     done = subprocess.run(
-        [sys.executable, "-m", "tests.fuzz", "--count", "200", "--readers", "cube", "cdl"], capture_output=True, text=True
+        [sys.executable, "-m", "tests.fuzz", "--count", "200", "--readers", "cube", "cdl"],
+        capture_output=True,
+        text=True,
     )
     assert done.returncode == 0, done.stdout
     assert json.loads(done.stdout.splitlines()[-1]) == {"files": 200, "faults": 0}

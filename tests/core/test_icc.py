@@ -15,7 +15,8 @@ SRGB = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB"))
 
 @pytest.mark.parametrize("key", DISPLAYS)
 def test_little_cms_converts_as_the_core_does(key):
-    """Pillow with Little CMS 2, relative colorimetric: to sRGB and back, where the core adapts whites with Bradford as ICC does."""
+    """Pillow with Little CMS 2, relative colorimetric: to sRGB and back, where the core adapts whites with
+    Bradford as ICC does."""
     e = encoding(key)
     ours = ImageCms.ImageCmsProfile(io.BytesIO(profile(e)))
     assert ImageCms.getProfileDescription(ours).strip() == e.label

@@ -18,7 +18,14 @@ from saucer_core.steps.slope_offset_power import Correction
 from saucer_core.tables.carrier import hald
 from saucer_core.treatment import Treatment
 
-LOOK = Look.model_validate({"steps": [{"id": "c", "kind": "contrast", "amount": 1.2}, {"id": "s", "kind": "saturation", "amount": 0.8}]})
+LOOK = Look.model_validate(
+    {
+        "steps": [
+            {"id": "c", "kind": "contrast", "amount": 1.2},
+            {"id": "s", "kind": "saturation", "amount": 0.8},
+        ]
+    }
+)
 TABLE = bake(Treatment(LOOK).compile(), 17)
 
 
@@ -55,7 +62,9 @@ def test_a_table_becomes_a_look_that_wears_it(tmp_path, name):
 def test_descriptors_of_a_common_lut_format_file_are_read(tmp_path):
     # S-2014-006 v1.0: InputDescriptor and OutputDescriptor of a ProcessList say what its values are.
     text = clf.write_text(TABLE).replace(
-        "<LUT3D", "<InputDescriptor>film log</InputDescriptor><OutputDescriptor>sRGB</OutputDescriptor><LUT3D", 1
+        "<LUT3D",
+        "<InputDescriptor>film log</InputDescriptor><OutputDescriptor>sRGB</OutputDescriptor><LUT3D",
+        1,
     )
     (one,) = brought(tmp_path, "a.clf", text)
     assert one.guess is not None
@@ -63,7 +72,10 @@ def test_descriptors_of_a_common_lut_format_file_are_read(tmp_path):
 
 
 def test_a_list_of_corrections_becomes_a_look_each(tmp_path):
-    corrections = [cdl.NamedCorrection(Correction((1.1, 1, 0.9), saturation=0.8), "gate", "warm"), cdl.NamedCorrection(Correction(), "")]
+    corrections = [
+        cdl.NamedCorrection(Correction((1.1, 1, 0.9), saturation=0.8), "gate", "warm"),
+        cdl.NamedCorrection(Correction(), ""),
+    ]
     one, other = brought(tmp_path, "yard.ccc", cdl.write_text(corrections, ".ccc"))
     assert (one.name, one.note, one.form, one.kind) == ("gate", "warm", ".ccc, 1 of 2", "correction")
     assert other.name == "yard 2"
@@ -79,22 +91,44 @@ def test_a_correction_beyond_what_a_step_takes_is_refused_by_name(tmp_path):
 
 
 def test_recipes_and_presets_stay_editable(tmp_path):
-    (one,) = brought(tmp_path, "dusk.saucer.json", recipe.dumps(LOOK, name="Dusk", note="soft", tables=no_tables))
-    assert (one.kind, one.name, one.note, one.form, one.guess) == ("look", "Dusk", "soft", "recipe, 2 steps", None)
+    (one,) = brought(
+        tmp_path, "dusk.saucer.json", recipe.dumps(LOOK, name="Dusk", note="soft", tables=no_tables)
+    )
+    assert (one.kind, one.name, one.note, one.form, one.guess) == (
+        "look",
+        "Dusk",
+        "soft",
+        "recipe, 2 steps",
+        None,
+    )
     assert one.look == LOOK
     assert one.read_as("film_log", "srgb") is one
     single = LOOK.model_copy(update={"steps": LOOK.steps[:1]})
-    (preset,) = brought(tmp_path, "up.saucer.json", recipe.dumps(single, name="Up", tables=no_tables, preset=True))
+    (preset,) = brought(
+        tmp_path, "up.saucer.json", recipe.dumps(single, name="Up", tables=no_tables, preset=True)
+    )
     assert (preset.kind, preset.form) == ("preset", "preset")
 
 
 def test_encodings_of_a_recipe_do_not_stay_behind(tmp_path):
     camera = CameraEncoding(
-        name="Shed log", red=(0.7, 0.3), green=(0.2, 0.8), blue=(0.13, 0.04), white=(0.3127, 0.329), base=10,
-        log_side_slope=0.25, log_side_offset=0.4, lin_side_slope=5.5, lin_side_offset=0.05, lin_side_break=0.011,
-    )  # fmt: skip
+        name="Shed log",
+        red=(0.7, 0.3),
+        green=(0.2, 0.8),
+        blue=(0.13, 0.04),
+        white=(0.3127, 0.329),
+        base=10,
+        log_side_slope=0.25,
+        log_side_offset=0.4,
+        lin_side_slope=5.5,
+        lin_side_offset=0.05,
+        lin_side_break=0.011,
+    )
     with known([camera]):
-        text = recipe.dumps(Look.model_validate({"input": camera.key(), "steps": [{"kind": "scene_to_display"}]}), tables=no_tables)
+        text = recipe.dumps(
+            Look.model_validate({"input": camera.key(), "steps": [{"kind": "scene_to_display"}]}),
+            tables=no_tables,
+        )
         with known([camera]):
             pass
         assert definition(camera.key()) is not None, "an inner block takes back only its own"
@@ -123,11 +157,16 @@ def test_a_carrier_brings_its_table_and_any_other_picture_is_refused(tmp_path):
 @pytest.mark.parametrize(
     ("name", "data", "said"),
     [
-        ("a.cube", "LUT_3D_SIZE 2\n0 0 0\n", "rows"), ("a.cube", b"\x00\xff" * 400, "a.cube"), ("inner.zip", b"PK", "pack inside a pack"),
-        ("a.pdf", b"%PDF", "not a LUT file"), ("a.saucer.json", b"\xff\xfe{", "UTF-8"), ("a.saucer.json", "{}", "not a look recipe"),
-        ("a.clf", "<ProcessList/>", "no node"), ("a.cube", "", "a.cube"),
+        ("a.cube", "LUT_3D_SIZE 2\n0 0 0\n", "rows"),
+        ("a.cube", b"\x00\xff" * 400, "a.cube"),
+        ("inner.zip", b"PK", "pack inside a pack"),
+        ("a.pdf", b"%PDF", "not a LUT file"),
+        ("a.saucer.json", b"\xff\xfe{", "UTF-8"),
+        ("a.saucer.json", "{}", "not a look recipe"),
+        ("a.clf", "<ProcessList/>", "no node"),
+        ("a.cube", "", "a.cube"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_read_says_why(tmp_path, name, data, said):
     with pytest.raises(FileError, match=said):
         brought(tmp_path, name, data)
@@ -139,12 +178,20 @@ def test_a_reading_that_is_not_to_be_judged_is_plain(tmp_path):
     (one,) = incoming.read(path, "a.cube", judged=False)
     assert one.guess is None
     assert one.findings == ()
-    assert one.read_as("film_log", "srgb").look == incoming.read(path, "a.cube")[0].read_as("film_log", "srgb").look
+    assert (
+        one.read_as("film_log", "srgb").look
+        == incoming.read(path, "a.cube")[0].read_as("film_log", "srgb").look
+    )
 
 
 def test_a_table_that_turns_back_is_serious(tmp_path):
     turned = bake(
-        Treatment(Look.model_validate({"steps": [{"kind": "curves", "all": [[0, 0], [0.4, 0.7], [0.7, 0.3], [1, 1]]}]})).compile(), 17
+        Treatment(
+            Look.model_validate(
+                {"steps": [{"kind": "curves", "all": [[0, 0], [0.4, 0.7], [0.7, 0.3], [1, 1]]}]}
+            )
+        ).compile(),
+        17,
     )
     (one,) = brought(tmp_path, "a.cube", cube.write_text(turned))
     assert one.serious
@@ -170,7 +217,14 @@ def unpacked(tmp_path: Path, data: bytes) -> dict[str, pack.PackFile]:
 
 
 def test_a_pack_is_unpacked_into_numbers_whatever_its_names_say(tmp_path):
-    names = {"a/b/ein Gefäß.cube": b"1", "窯/青.cube": b"2", "../../../etc/climbs": b"3", "/rooted": b"4", "C:\\x": b"5", ".DS_Store": b"6"}
+    names = {
+        "a/b/ein Gefäß.cube": b"1",
+        "窯/青.cube": b"2",
+        "../../../etc/climbs": b"3",
+        "/rooted": b"4",
+        "C:\\x": b"5",
+        ".DS_Store": b"6",
+    }
     found = unpacked(tmp_path, zipped(names))
     assert found["a/b/ein Gefäß.cube"].path.read_bytes() == b"1"
     assert found["窯/青.cube"].path.read_bytes() == b"2"
@@ -193,7 +247,9 @@ def test_a_bomb_is_left_out_and_the_rest_comes_in(tmp_path, monkeypatch):
     assert found["/ok.cube"].path is not None
     assert not (tmp_path / "into" / "0").exists(), "nothing of it stays on the disk"
     monkeypatch.setattr(pack, "RATIO_LIMIT", 10)
-    assert "unpacks to more" in unpacked(tmp_path, zipped({"dense.cube": b"0" * 900_000}))["/dense.cube"].reason
+    assert (
+        "unpacks to more" in unpacked(tmp_path, zipped({"dense.cube": b"0" * 900_000}))["/dense.cube"].reason
+    )
 
 
 def test_links_locked_and_damaged_entries_are_said(tmp_path):

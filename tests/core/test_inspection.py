@@ -12,8 +12,12 @@ from saucer_core.tables.lut import Lut, identity_grid
 from saucer_core.treatment import Treatment
 
 PLAIN = Look.model_validate({"input": "srgb", "output": "srgb", "steps": []})
-WARM = Look.model_validate({"input": "srgb", "output": "srgb", "steps": [{"kind": "balance", "temperature": 25}]})
-GREY = Look.model_validate({"input": "srgb", "output": "srgb", "steps": [{"kind": "monochrome", "amount": 1}]})
+WARM = Look.model_validate(
+    {"input": "srgb", "output": "srgb", "steps": [{"kind": "balance", "temperature": 25}]}
+)
+GREY = Look.model_validate(
+    {"input": "srgb", "output": "srgb", "steps": [{"kind": "monochrome", "amount": 1}]}
+)
 
 
 TURNING = [[0, 0], [0.4, 0.7], [0.7, 0.3], [1, 1]]
@@ -47,13 +51,19 @@ def test_the_cloud_between_two_looks_begins_where_the_other_ends():
 
 def test_the_disc_says_which_hue_turns_most():
     turned = Look.model_validate(
-        {"input": "srgb", "output": "srgb", "steps": [{"kind": "hue_ranges", "ranges": [{"hue": 145, "width": 40, "shift": 25}]}]}
+        {
+            "input": "srgb",
+            "output": "srgb",
+            "steps": [{"kind": "hue_ranges", "ranges": [{"hue": 145, "width": 40, "shift": 25}]}],
+        }
     )
     found = disc(turned)
     assert found.turned[0] in ("green", "olive", "sea green")
     assert 15 < found.turned[1] < 30
     assert abs(found.skin) < 1
-    assert all(0 <= v < 0.4 for arrow in found.arrows for v in (np.hypot(*arrow.before), np.hypot(*arrow.after)))
+    assert all(
+        0 <= v < 0.4 for arrow in found.arrows for v in (np.hypot(*arrow.before), np.hypot(*arrow.after))
+    )
 
 
 @pytest.mark.parametrize("by", ["red", "green", "blue", "lightness"])
@@ -105,4 +115,6 @@ def test_a_table_is_measured_itself():
 
 def test_places_are_those_of_oklab():
     found = cloud(PLAIN, side=3)
-    np.testing.assert_allclose(found.before, to_oklab(identity_grid(3).reshape(-1, 3), encoding("srgb")), atol=1e-6)
+    np.testing.assert_allclose(
+        found.before, to_oklab(identity_grid(3).reshape(-1, 3), encoding("srgb")), atol=1e-6
+    )

@@ -109,7 +109,9 @@ def test_profiles_are_recognised(tmp_path, applied):
     assert icc.recognised(b"") is None
     assert icc.recognised(theirs[:200]) is None
     path = tmp_path / "p3.png"
-    Image.fromarray((noise() * 255).astype(np.uint8)).save(path, icc_profile=icc.profile(encoding("display_p3")))
+    Image.fromarray((noise() * 255).astype(np.uint8)).save(
+        path, icc_profile=icc.profile(encoding("display_p3"))
+    )
     answer, out = applied(path, "out.png", Look(input="srgb", output="srgb"))
     assert answer["from"] == "display_p3"
     assert icc.recognised(pictures.load(out).icc) == "srgb"
@@ -128,13 +130,16 @@ def test_a_profile_that_is_none_of_ours_is_said(tmp_path, applied):
 
 @pytest.mark.parametrize("key", ["bt709_display", "gamma_22", "oprgb", "dci_p3", "srgb"])
 def test_profiles_go_there_and_back_through_littlecms(key):
-    """Pillow 12 (LittleCMS 2): codes to XYZ and back near black; a table of 4,096 points was off by 5e-3 to 1.1e-2."""
+    """Pillow 12 (LittleCMS 2): codes to XYZ and back near black; a table of 4,096 points was off by 5e-3 to
+    1.1e-2."""
     import io
 
     ours = ImageCms.ImageCmsProfile(io.BytesIO(icc.profile(encoding(key))))
     codes = np.arange(256, dtype=np.uint8)
     shown = Image.fromarray(np.repeat(codes[None, :, None], 3, axis=2))
-    same = ImageCms.buildTransform(ours, ours, "RGB", "RGB", renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC)
+    same = ImageCms.buildTransform(
+        ours, ours, "RGB", "RGB", renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC
+    )
     assert_allclose(np.asarray(ImageCms.applyTransform(shown, same)).astype(int)[0, :, 0], codes, atol=1)
     assert icc.recognised(icc.profile(encoding(key))) == key
 
@@ -161,7 +166,9 @@ def test_tiled_pictures_are_read(tmp_path, applied, suffix):
     assert file.write_image(values)
     file.close()
     assert_allclose(pictures.read(path)[0], values, atol=1e-6)
-    answer, out = applied(path, f"a{suffix}", Look(input="linear_709", output="linear_709"), "--encoding", "linear_709")
+    answer, out = applied(
+        path, f"a{suffix}", Look(input="linear_709", output="linear_709"), "--encoding", "linear_709"
+    )
     assert answer["from by"] == "said with --encoding"
     assert_allclose(pictures.read(out)[0], values, atol=1e-6)
 
@@ -174,9 +181,13 @@ def test_parts_pages_channels_and_frames_are_said(tmp_path, applied):
     assert applied(deep, "b.exr", linear)[0]["left out"] == ["the channels Z, N.X"]
     pages = [Image.fromarray((noise() * 255).astype(np.uint8)) for _ in range(2)]
     pages[0].save(tmp_path / "pages.tif", save_all=True, append_images=pages[1:])
-    assert applied(tmp_path / "pages.tif", "c.tif")[0]["left out"] == ["1 more page of the file: the first alone is read"]
+    assert applied(tmp_path / "pages.tif", "c.tif")[0]["left out"] == [
+        "1 more page of the file: the first alone is read"
+    ]
     pages[0].save(tmp_path / "moves.png", save_all=True, append_images=pages[1:])
-    assert applied(tmp_path / "moves.png", "d.png")[0]["left out"] == ["the frames of an animation beyond the first"]
+    assert applied(tmp_path / "moves.png", "d.png")[0]["left out"] == [
+        "the frames of an animation beyond the first"
+    ]
     assert "left out" not in applied(exr(tmp_path / "one.exr", noise()), "e.exr", linear)[0]
 
 
@@ -185,7 +196,14 @@ def test_the_place_of_the_pixels_is_kept_or_said(tmp_path, applied):
     path = exr(tmp_path / "a.exr", noise(), window=(7, -3, 0, 0, 100, 80))
     answer, out = applied(path, "a.exr", linear)
     spec = oiio.ImageInput.open(str(out)).spec()
-    assert (spec.x, spec.y, spec.full_x, spec.full_y, spec.full_width, spec.full_height) == (7, -3, 0, 0, 100, 80)
+    assert (spec.x, spec.y, spec.full_x, spec.full_y, spec.full_width, spec.full_height) == (
+        7,
+        -3,
+        0,
+        0,
+        100,
+        80,
+    )
     assert "left out" not in answer
     assert_allclose(pictures.read(out)[0], pictures.read(path)[0], atol=1e-6)
     answer, _ = applied(path, "b.png", linear)
@@ -193,11 +211,14 @@ def test_the_place_of_the_pixels_is_kept_or_said(tmp_path, applied):
 
 
 def test_light_without_alpha_stays(tmp_path, applied):
-    """A flame: colour over alpha 0, which is added to what lies behind (OpenEXR, Technical Introduction, alpha)."""
+    """A flame: colour over alpha 0, which is added to what lies behind (OpenEXR, Technical Introduction,
+    alpha)."""
     values = np.zeros((8, 8, 4), np.float32)
     values[:4, :, :3], values[6:, :, :] = (0.8, 0.4, 0.1), (0.5, 0.5, 0.5, 1)
     path = exr(tmp_path / "fire.exr", values, names=("R", "G", "B", "A"))
-    lifted = Look.model_validate({"input": "linear_709", "output": "linear_709", "steps": [{"kind": "exposure", "stops": 1}]})
+    lifted = Look.model_validate(
+        {"input": "linear_709", "output": "linear_709", "steps": [{"kind": "exposure", "stops": 1}]}
+    )
     _, out = applied(path, "a.exr", lifted)
     found = oiio.ImageBuf(str(out)).get_pixels(oiio.FLOAT)
     assert_allclose(found[:4, :, :3], np.broadcast_to([1.6, 0.8, 0.2], (4, 8, 3)), rtol=2e-3)

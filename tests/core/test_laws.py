@@ -18,12 +18,16 @@ from saucer_core.trim import Trim
 
 from .random_looks import ENCODINGS, SINGLE, colours, looks, steps_of, tables, through_step
 
-law = settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+law = settings(
+    max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much]
+)
 
 
 #: Conversions have no neutral state.
 NEUTRAL = [k for k in KINDS if k.purpose != "convert"]
-PLAIN = [k for k in NEUTRAL if any("fine" in f for n, f in k.declared()["properties"].items() if n != "strength")]
+PLAIN = [
+    k for k in NEUTRAL if any("fine" in f for n, f in k.declared()["properties"].items() if n != "strength")
+]
 
 
 @pytest.mark.parametrize("kind", NEUTRAL, ids=lambda k: k.__name__)
@@ -73,7 +77,9 @@ def test_saved_and_read_again(look: Look):
     text = recipe.dumps(look, name="x", tables=tables)
     back = recipe.loads(text, "x.saucer.json")
     rgb = colours()
-    np.testing.assert_array_equal(evaluate(back.look, rgb, tables=back.tables), evaluate(look, rgb, tables=tables))
+    np.testing.assert_array_equal(
+        evaluate(back.look, rgb, tables=back.tables), evaluate(look, rgb, tables=tables)
+    )
 
 
 @law
@@ -121,7 +127,9 @@ def test_leading_steps_are_remembered_rightly(look: Look):
     if look.steps:
         look.steps[-1].on = not look.steps[-1].on
         look.output = look.end().key
-        np.testing.assert_array_equal(Treatment(look).compile(tables)(rgb, cache, "a"), evaluate(look, rgb, tables=tables))
+        np.testing.assert_array_equal(
+            Treatment(look).compile(tables)(rgb, cache, "a"), evaluate(look, rgb, tables=tables)
+        )
 
 
 @law
@@ -135,7 +143,14 @@ def test_whole_strength(look: Look, strength: float):
 
 
 def test_upto_and_only():
-    look = Look.model_validate({"steps": [{"id": "a", "kind": "exposure", "stops": 1}, {"id": "b", "kind": "saturation", "amount": 0}]})
+    look = Look.model_validate(
+        {
+            "steps": [
+                {"id": "a", "kind": "exposure", "stops": 1},
+                {"id": "b", "kind": "saturation", "amount": 0},
+            ]
+        }
+    )
     rgb = colours(low=0, high=1)
     first = Look.model_validate({"steps": [json.loads(look.steps[0].model_dump_json())]})
     second = Look.model_validate({"steps": [json.loads(look.steps[1].model_dump_json())]})
@@ -147,9 +162,12 @@ def test_upto_and_only():
 @pytest.mark.parametrize("source", ["srgb", "film_log", "linear_709", "pq"])
 @pytest.mark.parametrize("key", ["bt709_display", "film_log", "acescct"])
 def test_a_picture_through_its_trim_and_a_look(source, key):
-    """Trimmed in its own encoding, brought to the look's, then the look; a bake with the trim is a table of the same."""
+    """Trimmed in its own encoding, brought to the look's, then the look; a bake with the trim is a table of
+    the same."""
     trim = Trim(exposure=0.4, temperature=20, tint=-5, contrast=1.1)
-    look = Look.model_validate({"input": key, "output": key, "steps": [{"kind": "saturation", "amount": 1.2}]})
+    look = Look.model_validate(
+        {"input": key, "output": key, "steps": [{"kind": "saturation", "amount": 1.2}]}
+    )
     rgb = colours(low=0.05, high=0.6)
     arrived = meet(Treatment(None, source, trim).compile()(rgb), encoding(source), encoding(key))
     program = Treatment(look, source, trim).compile()
@@ -183,12 +201,16 @@ def test_what_a_step_is_given_and_the_rest_make_the_whole(look: Look, at: int):
     before = Treatment(look).compile(tables).before(look.steps[k].id)
     given_there = before(rgb)
     rest = look.model_copy(update={"input": before.end.key, "steps": look.steps[k:]})
-    np.testing.assert_allclose(evaluate(rest, given_there, tables=tables), evaluate(look, rgb, tables=tables), atol=2e-4, rtol=2e-3)
+    np.testing.assert_allclose(
+        evaluate(rest, given_there, tables=tables), evaluate(look, rgb, tables=tables), atol=2e-4, rtol=2e-3
+    )
 
 
 def test_inside_a_group_a_step_is_given_what_its_own_group_made_so_far():
     one, two = {"id": "a", "kind": "exposure", "stops": 0.5}, {"id": "b", "kind": "exposure", "stops": 0.25}
-    look = Look.model_validate({"steps": [{"id": "g", "kind": "group", "strength": 0.3, "steps": [one, two]}]})
+    look = Look.model_validate(
+        {"steps": [{"id": "g", "kind": "group", "strength": 0.3, "steps": [one, two]}]}
+    )
     rgb = colours(20, 0, 1)
     before = Treatment(look).compile().before("b")
     np.testing.assert_allclose(before(rgb), evaluate(Look.model_validate({"steps": [one]}), rgb), atol=1e-6)

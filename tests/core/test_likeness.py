@@ -1,4 +1,5 @@
-"""Likeness, clipping and guesses of encodings: laws on random looks, and tables baked from looks whose encodings are known."""
+"""Likeness, clipping and guesses of encodings: laws on random looks, and tables baked from looks whose
+encodings are known."""
 
 import numpy as np
 import pytest
@@ -19,10 +20,16 @@ from .random_looks import looks, tables
 PRINT = Look.model_validate(
     {
         "input": "film_log",
-        "steps": [{"kind": "scene_to_display"}, {"kind": "contrast", "amount": 1.1}, {"kind": "saturation", "amount": 0.9}],
+        "steps": [
+            {"kind": "scene_to_display"},
+            {"kind": "contrast", "amount": 1.1},
+            {"kind": "saturation", "amount": 0.9},
+        ],
     }
 )
-WARM = Look.model_validate({"steps": [{"kind": "balance", "temperature": 15}, {"kind": "contrast", "amount": 1.1}]})
+WARM = Look.model_validate(
+    {"steps": [{"kind": "balance", "temperature": 15}, {"kind": "contrast", "amount": 1.1}]}
+)
 
 
 def contrast(amount: float) -> Look:
@@ -84,13 +91,20 @@ def test_words_make_a_guess_surer():
     silent, said = guess(table), guess(table, ["print_log_to_rec709"])
     assert said.sure > silent.sure
     assert (said.source, said.expects, said.gives) == ("its words", "film_log", "bt709_display")
-    assert guess(table, ["catalogue of 709 dialogs"]).expects == "film_log", "letters inside a word name nothing"
+    assert guess(table, ["catalogue of 709 dialogs"]).expects == "film_log", (
+        "letters inside a word name nothing"
+    )
 
 
 def test_what_a_remark_says_in_so_many_words_is_believed():
     table = bake(Treatment(WARM).compile(), 9)
     found = guess(table, ["Comes in as: ACEScct", "Goes out as: Display P3"])
-    assert (found.expects, found.gives, found.sure, found.source) == ("acescct", "display_p3", 1.0, "written in it")
+    assert (found.expects, found.gives, found.sure, found.source) == (
+        "acescct",
+        "display_p3",
+        1.0,
+        "written in it",
+    )
     half = guess(table, ["Goes out as: BT.709 display"])
     assert half.gives == "bt709_display"
     assert guess(table, ["Comes in as: a thing nobody knows"]).source == "what it does"
@@ -100,9 +114,18 @@ def test_the_teams_own_cameras_are_thought_of(monkeypatch):
     monkeypatch.setattr(registry, "_supply", [])
     monkeypatch.setattr(registry, "_brought", {})
     camera = CameraEncoding(
-        name="Shed log", red=(0.7, 0.3), green=(0.2, 0.8), blue=(0.13, 0.04), white=(0.3127, 0.329), base=10,
-        log_side_slope=0.25, log_side_offset=0.4, lin_side_slope=5.5, lin_side_offset=0.05, lin_side_break=0.011,
-    )  # fmt: skip
+        name="Shed log",
+        red=(0.7, 0.3),
+        green=(0.2, 0.8),
+        blue=(0.13, 0.04),
+        white=(0.3127, 0.329),
+        base=10,
+        log_side_slope=0.25,
+        log_side_offset=0.4,
+        lin_side_slope=5.5,
+        lin_side_offset=0.05,
+        lin_side_break=0.011,
+    )
     own = camera_encoding(camera)
     with known([camera]):
         look = Look.model_validate({"input": own.key, "steps": [{"kind": "scene_to_display"}]})

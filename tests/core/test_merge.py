@@ -15,13 +15,16 @@ STEP = st.fixed_dictionaries({"kind": st.just("exposure"), "stops": st.sampled_f
 @st.composite
 def looks(draw):
     ids = draw(st.lists(st.sampled_from("abcdef"), unique=True, max_size=6))
-    return Look.model_validate({"steps": [{"id": k, **draw(STEP)} for k in ids], "strength": draw(st.sampled_from([1.0, 0.6]))})
+    return Look.model_validate(
+        {"steps": [{"id": k, **draw(STEP)} for k in ids], "strength": draw(st.sampled_from([1.0, 0.6]))}
+    )
 
 
 @given(looks(), looks())
 @settings(max_examples=examples(60, 400), deadline=None)
 def test_all_parts_taken_make_the_other_look(mine, theirs):
-    """Laws: with nothing taken it is mine; with everything taken it is theirs; no part differs from oneself."""
+    """Laws: with nothing taken it is mine; with everything taken it is theirs; no part differs from
+    oneself."""
     assert parts(None, mine, mine) == []
     assert taken(mine, theirs, set()) == mine
     keys = {p.key for p in parts(None, mine, theirs)}
@@ -42,7 +45,9 @@ def test_one_part_leaves_the_others_alone(base, mine, theirs, data):
     one = data.draw(st.sampled_from(steps))
     after = {s.id: s for s in taken(mine, theirs, {one.key}).steps}
     assert after.get(one.key) == {s.id: s for s in theirs.steps}.get(one.key)
-    assert {k: v for k, v in after.items() if k != one.key} == {s.id: s for s in mine.steps if s.id != one.key}
+    assert {k: v for k, v in after.items() if k != one.key} == {
+        s.id: s for s in mine.steps if s.id != one.key
+    }
 
 
 def look(*steps, **more):

@@ -29,7 +29,14 @@ COLOURS = np.random.default_rng(11).uniform(0, 1, (500, 3)).astype(np.float32)
 def given(look, grid=9, code_range="full", lut=True):
     program = Treatment(look).compile()
     table = bake(program, grid, range_in=code_range, range_out=code_range) if lut else None
-    return Given(look, program, no_tables, table, code_range, About("Kiln & co", ("Rights: ask first",), "Kiln & co", "for dusk"))
+    return Given(
+        look,
+        program,
+        no_tables,
+        table,
+        code_range,
+        About("Kiln & co", ("Rights: ask first",), "Kiln & co", "for dusk"),
+    )
 
 
 def possible(look):
@@ -43,7 +50,10 @@ def test_what_prevents_a_kind_is_said():
     assert "Scene to display" in why["clf_exact"]
     assert "changes the encoding" in why["cdl"]
     assert possible(SOP) == set(FILE_KINDS)
-    light = {o.key: o.why for o in offers(Look(input="acescg", output="acescg", steps=[Exposure(id="e", stops=1)]), no_tables)}
+    light = {
+        o.key: o.why
+        for o in offers(Look(input="acescg", output="acescg", steps=[Exposure(id="e", stops=1)]), no_tables)
+    }
     assert "shaper" in light["cube"]
     assert "shaper" in light["carrier_png"]
     assert not any(light[key] for key in ("clf", "clf_exact", "cube_1d"))

@@ -20,7 +20,13 @@ from scipy.ndimage import gaussian_filter, zoom
 from ..amount import examples
 
 LOOK = Look.model_validate(
-    {"steps": [{"kind": "balance", "temperature": 18}, {"kind": "contrast", "amount": 1.15}, {"kind": "saturation", "amount": 0.85}]}
+    {
+        "steps": [
+            {"kind": "balance", "temperature": 18},
+            {"kind": "contrast", "amount": 1.15},
+            {"kind": "saturation", "amount": 0.85},
+        ]
+    }
 )
 AT = encoding("bt709_display")
 
@@ -37,7 +43,9 @@ def scene(seed: int = 2, height: int = 240, width: int = 320) -> np.ndarray:
         inside = (y - cy) ** 2 + (x - cx) ** 2 < r * r
         out[inside] = colours[k % len(colours)] * (0.75 + 0.25 * ((y - cy) / r)[inside])[:, None]
     out[-20:] = np.linspace(0.02, 0.95, width)[None, :, None]
-    return np.clip(np.stack([gaussian_filter(out[..., c], 0.6) for c in range(3)], axis=-1), 0, 1).astype(np.float32)
+    return np.clip(np.stack([gaussian_filter(out[..., c], 0.6) for c in range(3)], axis=-1), 0, 1).astype(
+        np.float32
+    )
 
 
 BEFORE = scene()
@@ -56,7 +64,9 @@ def clean() -> Pair:
 
 def off(one: Pair) -> float:
     """Mean ΔE2000 between what the look of a pair makes of its picture and what the true one makes of it."""
-    return float(difference(np.clip(one.made, 0, 1), np.clip(Treatment(LOOK).compile()(one.before), 0, 1), AT).mean())
+    return float(
+        difference(np.clip(one.made, 0, 1), np.clip(Treatment(LOOK).compile()(one.before), 0, 1), AT).mean()
+    )
 
 
 def far() -> np.ndarray:
@@ -130,9 +140,12 @@ def test_a_picture_without_outlines_is_taken_where_light_and_dark_agree():
 
 
 def test_soft_light_that_comes_and_goes_is_taken_too():
-    """Waves are no plain picture, but all that is sharp in them is rounding: no outlines can be laid over each other."""
+    """Waves are no plain picture, but all that is sharp in them is rounding: no outlines can be laid over
+    each other."""
     y, x = np.mgrid[0:720, 0:1280].astype(np.float32)
-    soft = np.stack([0.5 + 0.45 * np.sin(x / (23 + 9 * c) + c) * np.cos(y / (31 - 5 * c)) for c in range(3)], axis=-1)
+    soft = np.stack(
+        [0.5 + 0.45 * np.sin(x / (23 + 9 * c) + c) * np.cos(y / (31 - 5 * c)) for c in range(3)], axis=-1
+    )
     one = found(Treatment(LOOK).compile()(soft), soft)
     assert off(one) < 0.8
     assert one.shift == (0.0, 0.0)
@@ -165,11 +178,16 @@ def test_beyond_what_is_seen_it_goes_on_sensibly():
 
 
 def test_colours_that_are_not_seen_do_not_run_away():
-    """A strong look on a picture of few colours: what is carried on stays near what the look does, and within what was seen."""
-    strong = Look.model_validate({"steps": [{"kind": "saturation", "amount": 1.8}, {"kind": "contrast", "amount": 1.3}]})
+    """A strong look on a picture of few colours: what is carried on stays near what the look does, and within
+    what was seen."""
+    strong = Look.model_validate(
+        {"steps": [{"kind": "saturation", "amount": 1.8}, {"kind": "contrast", "amount": 1.3}]}
+    )
     program = Treatment(strong).compile()
     # Greys and a few earths: most of the cube is not there.
-    before = np.clip(BEFORE.mean(axis=-1, keepdims=True) + 0.12 * (BEFORE - BEFORE.mean(axis=-1, keepdims=True)), 0, 1)
+    before = np.clip(
+        BEFORE.mean(axis=-1, keepdims=True) + 0.12 * (BEFORE - BEFORE.mean(axis=-1, keepdims=True)), 0, 1
+    )
     one = found(program(before), before)
     grid = np.ascontiguousarray(one.lut.grid.reshape(-1, 3))
     points = identity_grid(len(one.lut.grid)).reshape(-1, 3)
@@ -184,17 +202,30 @@ def test_colours_that_are_not_seen_do_not_run_away():
 
 SCENES = sorted((Path(__file__).parents[2] / "demo" / "scenes").glob("*.exr"))
 TREATED = {
-    "warm": [{"kind": "balance", "temperature": 18}, {"kind": "contrast", "amount": 1.15}, {"kind": "saturation", "amount": 0.85}],
+    "warm": [
+        {"kind": "balance", "temperature": 18},
+        {"kind": "contrast", "amount": 1.15},
+        {"kind": "saturation", "amount": 0.85},
+    ],
     "strong": [{"kind": "saturation", "amount": 1.5}, {"kind": "contrast", "amount": 0.85}],
     "faded": [{"kind": "curves", "all": [[0, 0.08], [0.3, 0.3], [0.75, 0.76], [1, 0.94]]}],
     "crossed": [
-        {"kind": "curves", "red": [[0, 0], [0.25, 0.17], [0.75, 0.85], [1, 1]], "blue": [[0, 0.1], [0.25, 0.3], [0.75, 0.68], [1, 0.85]]},
+        {
+            "kind": "curves",
+            "red": [[0, 0], [0.25, 0.17], [0.75, 0.85], [1, 1]],
+            "blue": [[0, 0.1], [0.25, 0.3], [0.75, 0.68], [1, 0.85]],
+        },
     ],
-    "turned": [{
-        "kind": "hue_ranges",
-        "ranges": [{"hue": 140, "width": 50, "shift": 25, "saturation": -0.3}, {"hue": 40, "width": 40, "shift": -12}],
-    }],
-}  # fmt: skip
+    "turned": [
+        {
+            "kind": "hue_ranges",
+            "ranges": [
+                {"hue": 140, "width": 50, "shift": 25, "saturation": -0.3},
+                {"hue": 40, "width": 40, "shift": -12},
+            ],
+        }
+    ],
+}
 
 
 @cache
@@ -238,16 +269,19 @@ HARM = {
     "vignette 20, JPEG": (lambda rgb: compressed(darkened(rgb, 0.2), 85), {"vignette"}),
     "grain": (lambda rgb: rgb + np.random.default_rng(4).normal(0, 3 / 255, (*rgb.shape[:2], 1)), {"grain"}),
     "part": (part_of, {"local work"}),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("turn", range(examples(1, 4)))
 @pytest.mark.parametrize("harm", HARM)
 def test_natural_pictures_give_their_look_and_what_was_done_to_them_is_named(harm, turn):
-    """Colours that the pair knows: mean ΔE at most 1, 99 % at most 5, but for work on a part, which says so; nothing else is named."""
+    """Colours that the pair knows: mean ΔE at most 1, 99 % at most 5, but for work on a part, which says so;
+    nothing else is named."""
     number = 4 * list(HARM).index(harm) + turn
     before = natural(number)
-    program = Treatment(Look.model_validate({"steps": list(TREATED.values())[number % len(TREATED)]})).compile()
+    program = Treatment(
+        Look.model_validate({"steps": list(TREATED.values())[number % len(TREATED)]})
+    ).compile()
     make, named = HARM[harm]
     after = np.clip(make(np.clip(program(before), 0, 1)), 0, 1).astype(np.float32)
     one = found(np.round(after * 255).astype(np.float32) / 255, before)

@@ -1,4 +1,5 @@
-"""Work in pieces: all of it is done, by however many threads; and none is begun that nobody wants any more."""
+"""Work in pieces: all of it is done, by however many threads; and none is begun that nobody wants any
+more."""
 
 import numpy as np
 import pytest

@@ -18,7 +18,9 @@ from saucer_core.trim import Trim
 
 from .random_looks import colours, looks, tables
 
-law = settings(max_examples=80, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+law = settings(
+    max_examples=80, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much]
+)
 
 #: Steps that drive colours to the ends of an encoding and back.
 DRIVING = st.sampled_from(
@@ -44,7 +46,9 @@ def driven(draw) -> Look:
     """A look in any encoding whose steps reach its ends; now and then through another encoding."""
     steps = draw(st.lists(DRIVING, min_size=2, max_size=5))
     if draw(st.booleans()):
-        steps.insert(draw(st.integers(0, len(steps))), {"kind": "encode", "to": draw(st.sampled_from(list(ENCODINGS)))})
+        steps.insert(
+            draw(st.integers(0, len(steps))), {"kind": "encode", "to": draw(st.sampled_from(list(ENCODINGS)))}
+        )
     if draw(st.booleans()):
         k = draw(st.integers(0, len(steps) - 1))
         steps = [*steps[:k], {"kind": "group", "steps": steps[k:]}]
@@ -60,17 +64,23 @@ def reaching(n: int = 300) -> np.ndarray:
 
 
 def alike(a: np.ndarray, b: np.ndarray, noise: np.ndarray | float = 0.0) -> None:
-    """Equal to 1e-5 of the code, and beyond that to what the last bits of a float32 become on the same way (see ``noise_of``)."""
+    """Equal to 1e-5 of the code, and beyond that to what the last bits of a float32 become on the same way
+    (see ``noise_of``)."""
     assert np.isfinite(a).all()
     allowed = 1e-5 * np.maximum(1, np.abs(b)) + noise
     over = np.abs(a - b) / allowed
-    assert over.max() <= 1, (over.max(), a.reshape(-1, 3)[over.max(axis=-1).argmax()], b.reshape(-1, 3)[over.max(axis=-1).argmax()])
+    assert over.max() <= 1, (
+        over.max(),
+        a.reshape(-1, 3)[over.max(axis=-1).argmax()],
+        b.reshape(-1, 3)[over.max(axis=-1).argmax()],
+    )
 
 
 def noise_of(program: Program, rgb: np.ndarray) -> np.ndarray:
     """How far a program's colours move when the last bits of what it is given do.
 
-    A power function is infinitely steep at black, and several extreme steps multiply what came in many times: there roundings show.
+    A power function is infinitely steep at black, and several extreme steps multiply what came in many times:
+    there roundings show.
     """
     rng = np.random.default_rng(5)
     here, moved = program(rgb), np.zeros_like(rgb)
@@ -79,14 +89,17 @@ def noise_of(program: Program, rgb: np.ndarray) -> np.ndarray:
         reach = np.abs(rgb) * 2.0**-21 + np.maximum(np.abs(rgb).max(axis=-1, keepdims=True), 0.25) * 2.0**-23
         nudged = rgb + (rng.uniform(-1, 1, rgb.shape) * reach).astype(np.float32)
         moved = np.maximum(moved, np.abs(program(nudged) - here))
-    # A colour may be carried where its neighbours were: the largest of a colour's channels counts for all three.
+    # A colour may be carried where its neighbours were: the largest of a colour's channels counts for all
+    # three.
     return 32 * np.repeat(moved.max(axis=-1, keepdims=True), 3, axis=-1)
 
 
 def parts(program: Program, step: str) -> tuple[Program, Program]:
     """What comes to a top-level step, and the rest."""
     k = [row.step for row in program.rows].index(step)
-    return program.before(step), replace(program, source=program.rows[k].before, lead=(), rows=program.rows[k:])
+    return program.before(step), replace(
+        program, source=program.rows[k].before, lead=(), rows=program.rows[k:]
+    )
 
 
 @law
@@ -122,7 +135,9 @@ def test_no_pixel_depends_on_what_is_remembered(look, other, data):
     else:
         last.strength = 0.5
     for one in (look, changed, other, look, changed, look):
-        np.testing.assert_array_equal(Treatment(one).compile(tables)(rgb, cache, "a"), evaluate(one, rgb, tables=tables))
+        np.testing.assert_array_equal(
+            Treatment(one).compile(tables)(rgb, cache, "a"), evaluate(one, rgb, tables=tables)
+        )
 
 
 @law
@@ -163,7 +178,14 @@ def test_equal_operations_have_equal_marks_and_others_have_not():
 
 
 def test_a_missing_table_hinders_nothing_above_it():
-    look = Look.model_validate({"steps": [{"id": "a", "kind": "exposure", "stops": 1}, {"id": "b", "kind": "lut", "table": "0" * 64}]})
+    look = Look.model_validate(
+        {
+            "steps": [
+                {"id": "a", "kind": "exposure", "stops": 1},
+                {"id": "b", "kind": "lut", "table": "0" * 64},
+            ]
+        }
+    )
     program = Treatment(look).compile()
     assert program.before("b")(colours(20)).shape == (20, 3)
     with pytest.raises(Exception, match="not in the catalogue"):

@@ -31,7 +31,11 @@ class Feed:
                     if self.headers.get("If-None-Match") == tag:
                         return self.reply(304, b"")
                     return self.reply(200, data, {"ETag": tag})
-                data = next(d for d in feed.files.values() if hashlib.sha256(d).hexdigest() == self.path.rpartition("/")[2])
+                data = next(
+                    d
+                    for d in feed.files.values()
+                    if hashlib.sha256(d).hexdigest() == self.path.rpartition("/")[2]
+                )
                 data = b"x" * len(data) if feed.lies else data
                 begin = int(self.headers["Range"][6:-1]) if "Range" in self.headers else 0
                 part = data[begin:]
@@ -42,7 +46,10 @@ class Feed:
 
             def reply(self, status, data, headers=None, length=None):
                 self.send_response(status)
-                for key, value in {**(headers or {}), "Content-Length": str(len(data) if length is None else length)}.items():
+                for key, value in {
+                    **(headers or {}),
+                    "Content-Length": str(len(data) if length is None else length),
+                }.items():
                     self.send_header(key, value)
                 self.end_headers()
                 self.wfile.write(data)
@@ -55,10 +62,19 @@ class Feed:
 
     def manifest(self):
         own = [
-            {"path": p, "sha256": hashlib.sha256(d).hexdigest(), "bytes": len(d), "address": f"/files/{hashlib.sha256(d).hexdigest()}"}
+            {
+                "path": p,
+                "sha256": hashlib.sha256(d).hexdigest(),
+                "bytes": len(d),
+                "address": f"/files/{hashlib.sha256(d).hexdigest()}",
+            }
             for p, d in self.files.items()
         ]
-        return {"delivery": self.delivery, "changes": ["something"], "files": self.entries if self.entries is not None else own}
+        return {
+            "delivery": self.delivery,
+            "changes": ["something"],
+            "files": self.entries if self.entries is not None else own,
+        }
 
     @property
     def address(self):
@@ -93,7 +109,11 @@ def test_what_is_newer_and_what_is_gone(feed, tmp_path, capsys):
     feed.delivery = 2
     feed.files = {"luts/a.cube": b"newer"}
     _, said, _ = pull(feed, tmp_path, capsys)
-    assert (said["newer"], said["removed"], said["delivery"]) == (["luts/a.cube"], ["stills/001 shelf.png"], 2)
+    assert (said["newer"], said["removed"], said["delivery"]) == (
+        ["luts/a.cube"],
+        ["stills/001 shelf.png"],
+        2,
+    )
     assert (tmp_path / "luts/a.cube").read_bytes() == b"newer"
     assert not (tmp_path / "stills").exists()
 
@@ -139,7 +159,9 @@ def test_a_file_with_another_checksum_is_not_taken(feed, tmp_path, capsys):
     assert not (tmp_path / ".saucer-feed.json").exists()
 
 
-@pytest.mark.parametrize("path", ["../out.txt", "/etc/passwd", "a/../../b", "C:/x", "a\\b", ".hidden", ".saucer-feed.json", ""])
+@pytest.mark.parametrize(
+    "path", ["../out.txt", "/etc/passwd", "a/../../b", "C:/x", "a\\b", ".hidden", ".saucer-feed.json", ""]
+)
 def test_nothing_lands_outside_the_folder(feed, tmp_path, capsys, path):
     sha = hashlib.sha256(b"x").hexdigest()
     feed.entries = [{"path": path, "sha256": sha, "bytes": 1, "address": f"/files/{sha}"}]
@@ -165,7 +187,9 @@ def test_a_link_out_of_the_folder_is_not_followed(feed, tmp_path, capsys):
     assert list((tmp_path / "elsewhere").iterdir()) == []
 
 
-@pytest.mark.parametrize(("status", "said"), [(401, "taken back"), (404, "nothing is delivered yet"), (500, "answers 500")])
+@pytest.mark.parametrize(
+    ("status", "said"), [(401, "taken back"), (404, "nothing is delivered yet"), (500, "answers 500")]
+)
 def test_a_feed_that_does_not_answer_says_why_without_its_token(feed, tmp_path, capsys, status, said):
     feed.status = status
     code, _, told = pull(feed, tmp_path, capsys)

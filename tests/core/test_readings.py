@@ -49,14 +49,19 @@ def test_lab_and_itp_against_colour_science():
     theirs = colour.RGB_to_ICtCp(pq.decode(rgb).astype(float) * 100, L_p=10000)
     ours = itp(rgb, pq)
     assert_allclose(ours, theirs * [1, 0.5, 1], atol=3e-5)
-    assert_allclose(delta_e_itp(ours[:-1], ours[1:]), colour.difference.delta_E_ITP(theirs[:-1], theirs[1:]), atol=0.05)
+    assert_allclose(
+        delta_e_itp(ours[:-1], ours[1:]), colour.difference.delta_E_ITP(theirs[:-1], theirs[1:]), atol=0.05
+    )
     assert (metric_of(pq), metric_of(encoding("hlg")), metric_of(BT709)) == ("ΔE ITP", "ΔE ITP", "ΔE2000")
     assert difference(rgb, rgb, BT709).max() < 1e-6
 
 
 def test_itp_of_hlg_is_that_of_the_light_of_its_display():
-    """colour-science 0.4.7: the EOTF of BT.2100 HLG for a display of 1,000 cd/m² and a black of 0, then ICtCp by PQ."""
-    codes = np.concatenate([np.repeat(np.linspace(0.05, 1, 20)[:, None], 3, axis=1), colours(60, 0.02, 1)]).astype(np.float32)
+    """colour-science 0.4.7: the EOTF of BT.2100 HLG for a display of 1,000 cd/m² and a black of 0, then ICtCp
+    by PQ."""
+    codes = np.concatenate(
+        [np.repeat(np.linspace(0.05, 1, 20)[:, None], 3, axis=1), colours(60, 0.02, 1)]
+    ).astype(np.float32)
     shown = colour.models.eotf_BT2100_HLG(codes.astype(float), L_B=0, L_W=1000, gamma=1.2)
     theirs = colour.RGB_to_ICtCp(shown, L_p=10000)
     assert_allclose(itp(codes, encoding("hlg")), theirs * [1, 0.5, 1], atol=5e-5)
@@ -77,10 +82,17 @@ def test_scopes_count_every_pixel():
 def test_scope_marks_lie_where_their_colours_do():
     for plane in ("bt709", "oklab"):
         for name, x, y in targets(BT709, plane):
-            bar = {"red": (1, 0, 0), "yellow": (1, 1, 0), "green": (0, 1, 0), "cyan": (0, 1, 1), "blue": (0, 0, 1), "magenta": (1, 0, 1)}[
-                name
-            ]
-            counts = vectorscope(np.full((2, 2, 3), 0.75, np.float32) * np.float32(bar), BT709, plane, size=401)
+            bar = {
+                "red": (1, 0, 0),
+                "yellow": (1, 1, 0),
+                "green": (0, 1, 0),
+                "cyan": (0, 1, 1),
+                "blue": (0, 0, 1),
+                "magenta": (1, 0, 1),
+            }[name]
+            counts = vectorscope(
+                np.full((2, 2, 3), 0.75, np.float32) * np.float32(bar), BT709, plane, size=401
+            )
             row, column = np.argwhere(counts)[0]
             assert (column / 200 - 1, 1 - row / 200) == pytest.approx((x, y), abs=0.008)
     x, y = skin_line(BT709)
@@ -124,11 +136,17 @@ def arriving(frames, look):
 
 #: What an eye sees on the frames: judged by us, look by look.
 SEEN = {
-    "Plain print": {"neutral"}, "Ember & Tide": {"warm", "amber highlights"}, "North window": {"cool", "muted"},
-    "Faded card": {"lifted blacks", "plum shadows", "muted"}, "Cross bath": {"hard", "yellow highlights", "blue shadows"},
-    "Night slip": {"dark", "cool"}, "Ash": {"near monochrome", "hard"}, "Oxide": {"warm", "hard"},
-    "Late straw": {"warm", "amber highlights"}, "Celadon wash": {"sea green shadows", "muted"},
-}  # fmt: skip
+    "Plain print": {"neutral"},
+    "Ember & Tide": {"warm", "amber highlights"},
+    "North window": {"cool", "muted"},
+    "Faded card": {"lifted blacks", "plum shadows", "muted"},
+    "Cross bath": {"hard", "yellow highlights", "blue shadows"},
+    "Night slip": {"dark", "cool"},
+    "Ash": {"near monochrome", "hard"},
+    "Oxide": {"warm", "hard"},
+    "Late straw": {"warm", "amber highlights"},
+    "Celadon wash": {"sea green shadows", "muted"},
+}
 
 
 @pytest.mark.parametrize("demo", LOOKS, ids=lambda d: d.name)
@@ -162,11 +180,30 @@ def planted(kind):
         "clipped tones": (late, ("film_log", "bt709_display")),
         "encoding": ([{"kind": "encode", "id": "x", "to": "bt709_display"}], ("film_log", "bt709_display")),
         "ending": ([{"kind": "exposure", "id": "e", "stops": 0.1}], ("film_log", "bt709_display")),
-        "tone turns back": ([{"kind": "curves", "id": "c", "all": [[0, 0], [0.5, 0.8], [0.7, 0.5], [1, 1]]}], None),
+        "tone turns back": (
+            [{"kind": "curves", "id": "c", "all": [[0, 0], [0.5, 0.8], [0.7, 0.5], [1, 1]]}],
+            None,
+        ),
         "banding": ([{"kind": "levels", "id": "l", "all": {"in_black": 0.45, "in_white": 0.55}}], None),
-        "folded hues": ([{"kind": "hue_ranges", "id": "h", "ranges": [{"hue": 140, "width": 20, "feather": 20, "shift": 120}]}], None),
+        "folded hues": (
+            [
+                {
+                    "kind": "hue_ranges",
+                    "id": "h",
+                    "ranges": [{"hue": 140, "width": 20, "feather": 20, "shift": 120}],
+                }
+            ],
+            None,
+        ),
         "grey drift": (
-            [{"kind": "zone_tint", "id": "z", "midtones": {"hue": 140, "amount": 1}, "overall": {"hue": 140, "amount": 0.4}}],
+            [
+                {
+                    "kind": "zone_tint",
+                    "id": "z",
+                    "midtones": {"hue": 140, "amount": 1},
+                    "overall": {"hue": 140, "amount": 0.4},
+                }
+            ],
             None,
         ),
         "skin": ([{"kind": "hue_ranges", "id": "h", "rest": {"shift": 70}}], None),
@@ -217,7 +254,14 @@ def test_checks_find_planted_faults_and_mend_them(kind, frames):
 
 def test_a_lut_for_log_on_a_display_picture_is_found_and_converted():
     wants_log = bake(Treatment(LOOKS[0].look()).compile(), 17)
-    step = {"kind": "lut", "id": "l", "table": wants_log.digest(), "name": "Print", "expects": "film_log", "gives": "bt709_display"}
+    step = {
+        "kind": "lut",
+        "id": "l",
+        "table": wants_log.digest(),
+        "name": "Print",
+        "expects": "film_log",
+        "gives": "bt709_display",
+    }
     look = Look.model_validate({"steps": [step]})
     tables = {wants_log.digest(): wants_log}.get
     one = checks(look, tables=tables)[0]
@@ -241,7 +285,9 @@ def test_the_recommended_grid_is_the_smallest_that_is_enough():
 
 def test_the_costliest_step_is_named():
     bent = [[0, 0], [0.2, 0.6], [0.3, 0.3], [0.6, 0.9], [1, 1]]
-    look = Look.model_validate({"steps": [{"id": "a", "kind": "exposure", "stops": 0.2}, {"id": "b", "kind": "curves", "all": bent}]})
+    look = Look.model_validate(
+        {"steps": [{"id": "a", "kind": "exposure", "stops": 0.2}, {"id": "b", "kind": "curves", "all": bent}]}
+    )
     assert costliest_step(Treatment(look).compile(), 9) == "b"
     assert costliest_step(Treatment(Look()).compile()) is None
 
@@ -274,7 +320,10 @@ def test_effects_do_what_they_say():
     assert light[0, 0, 0] == pytest.approx(BT709.decode(flat)[0, 0, 0] * 2**-1.5, rel=0.03)
     soft = finish(PICTURE, with_effect(softening={"amount": 1, "radius": 0.02}), "bt709_display")
     assert soft.std() < PICTURE.std() / 2
-    assert finish(PICTURE, with_effect(sharpening={"amount": 1, "radius": 0.01}), "bt709_display").std() > PICTURE.std()
+    assert (
+        finish(PICTURE, with_effect(sharpening={"amount": 1, "radius": 0.01}), "bt709_display").std()
+        > PICTURE.std()
+    )
     lamp = np.full((90, 160, 3), 0.1, np.float32)
     lamp[40:50, 75:85] = 1.0
     glowing = finish(lamp, with_effect(glow={"amount": 1, "radius": 0.05}), "bt709_display")

@@ -38,7 +38,9 @@ def test_video_levels():
     assert white.video_percent == pytest.approx((1023 - 64) / 876 * 100)
 
 
-@pytest.mark.parametrize("key", [k for k, e in ENCODINGS.items() if e.response == "log" and e.referred == "scene"])
+@pytest.mark.parametrize(
+    "key", [k for k, e in ENCODINGS.items() if e.response == "log" and e.referred == "scene"]
+)
 def test_the_curve_rises_and_its_ceiling_is_the_light_of_the_highest_code(key):
     e = encoding(key)
     seen = response(e)

@@ -55,8 +55,12 @@ def test_gists_never_lie_further_apart_than_behaviours():
 
 
 def test_gists_keep_the_nearest_look_near():
-    base = Look.model_validate({"steps": [{"kind": "contrast", "amount": 1.2}, {"kind": "balance", "temperature": 10}]})
-    close = Look.model_validate({"steps": [{"kind": "contrast", "amount": 1.22}, {"kind": "balance", "temperature": 11}]})
+    base = Look.model_validate(
+        {"steps": [{"kind": "contrast", "amount": 1.2}, {"kind": "balance", "temperature": 10}]}
+    )
+    close = Look.model_validate(
+        {"steps": [{"kind": "contrast", "amount": 1.22}, {"kind": "balance", "temperature": 11}]}
+    )
     own = gist(behaviour(base))
     nearest = np.linalg.norm(gist(behaviour(close)) - own)
     assert all(np.linalg.norm(gist(behaviour(look)) - own) > nearest for look in LOOKS)
@@ -68,6 +72,8 @@ def test_tones_are_what_a_look_makes_of_blue_and_clay():
 
     for tone, colour in zip(tones(Look()), (BLUE, CLAY), strict=True):
         np.testing.assert_allclose(numbers(tone), colour, atol=0.02)
-    blue, clay = (numbers(tone) for tone in tones(Look.model_validate({"steps": [{"kind": "saturation", "amount": 0}]})))
+    blue, clay = (
+        numbers(tone) for tone in tones(Look.model_validate({"steps": [{"kind": "saturation", "amount": 0}]}))
+    )
     assert np.ptp(blue) < 0.01
     assert np.ptp(clay) < 0.01

@@ -22,7 +22,9 @@ def through(look, **more):
 @settings(max_examples=25, deadline=None)
 @given(looks(), st.floats(0, 1))
 def test_one_layer_is_the_look_eased(look, strength):
-    np.testing.assert_allclose(through(stacked([Layer(look, strength)])), through(look, strength=strength), atol=1e-5)
+    np.testing.assert_allclose(
+        through(stacked([Layer(look, strength)])), through(look, strength=strength), atol=1e-5
+    )
 
 
 @settings(max_examples=25, deadline=None)
@@ -42,7 +44,9 @@ def test_a_second_layer_works_on_what_the_first_gives(first, second, strength):
 def test_a_layer_at_nothing_is_not_there():
     first = Look.model_validate({"steps": [{"id": "a", "kind": "contrast", "amount": 1.3}]})
     second = Look.model_validate({"steps": [{"id": "a", "kind": "saturation", "amount": 0.2}]})
-    np.testing.assert_allclose(through(stacked([Layer(first, 0.6), Layer(second, 0.0)])), through(first, strength=0.6), atol=1e-5)
+    np.testing.assert_allclose(
+        through(stacked([Layer(first, 0.6), Layer(second, 0.0)])), through(first, strength=0.6), atol=1e-5
+    )
 
 
 def test_the_finish_is_that_of_the_last_that_has_one():
@@ -70,7 +74,7 @@ def test_what_fits_goes_out_unchanged(target):
     assert made.end.key == target
     np.testing.assert_allclose(
         made(inside), apply(conversion(encoding("bt709_display"), encoding(target)), inside), atol=2e-3
-    )  # fmt: skip
+    )
 
 
 def test_what_does_not_fit_is_eased_in_with_its_hue():

@@ -52,7 +52,9 @@ def test_contrast_keeps_the_pivot_and_the_order(key, amount):
 
 
 def test_levels_are_exact_on_their_anchors():
-    step = Levels.model_validate({"all": {"in_black": 0.1, "in_white": 0.8, "gamma": 1.7, "out_black": 0.05, "out_white": 0.9}})
+    step = Levels.model_validate(
+        {"all": {"in_black": 0.1, "in_white": 0.8, "gamma": 1.7, "out_black": 0.05, "out_white": 0.9}}
+    )
     anchors = np.float32([[0.1] * 3, [0.8] * 3])
     assert_allclose(through_step(step, anchors, DISPLAY), np.float32([[0.05] * 3, [0.9] * 3]), atol=1e-6)
 
@@ -70,7 +72,14 @@ def test_the_monotone_curve_passes_its_points():
 
 @settings(deadline=None, max_examples=200)
 @example([(128, 0.0), (132, 0.5), (133, 1.0)])
-@given(st.lists(st.tuples(st.integers(0, 200), st.floats(0, 1, width=32)), min_size=2, max_size=10, unique_by=lambda p: p[0]))
+@given(
+    st.lists(
+        st.tuples(st.integers(0, 200), st.floats(0, 1, width=32)),
+        min_size=2,
+        max_size=10,
+        unique_by=lambda p: p[0],
+    )
+)
 def test_the_monotone_curve_never_overshoots(raw):
     """Fritsch and Carlson 1980: between two points the curve stays between their values."""
     points = sorted((x / 200, y) for x, y in raw)
@@ -96,7 +105,11 @@ def test_smooth_curve_is_the_natural_spline():
 
     x, y = np.array(POINTS).T
     inside = np.linspace(0, 1, 99)
-    assert_allclose(interpolant(POINTS, "smooth")(inside.astype(np.float32)), CubicSpline(x, y, bc_type="natural")(inside), atol=1e-5)
+    assert_allclose(
+        interpolant(POINTS, "smooth")(inside.astype(np.float32)),
+        CubicSpline(x, y, bc_type="natural")(inside),
+        atol=1e-5,
+    )
 
 
 def test_beyond_a_moved_end_a_curve_is_flat():
@@ -150,7 +163,9 @@ def test_keep_white_holds_greys():
 
 
 def test_channel_mix_free():
-    step = ChannelMix.model_validate({"keep_white": False, "red": {"red": 0.5, "green": 0.25, "blue": 0, "constant": 0.1}})
+    step = ChannelMix.model_validate(
+        {"keep_white": False, "red": {"red": 0.5, "green": 0.25, "blue": 0, "constant": 0.1}}
+    )
     out = through_step(step, np.float32([[0.4, 0.8, 0.2]]), DISPLAY)
     assert_allclose(out, [[0.5 * 0.4 + 0.25 * 0.8 + 0.1, 0.8, 0.2]], atol=1e-6)
 
@@ -165,7 +180,9 @@ def test_zone_weights_sum_to_one(low, high, overlap):
 
 
 def test_zone_tint_turns_greys_to_its_hue():
-    step = ZoneTint.model_validate({"shadows": {"hue": 200, "amount": 0.3}, "highlights": {"hue": 70, "amount": 0.3}})
+    step = ZoneTint.model_validate(
+        {"shadows": {"hue": 200, "amount": 0.3}, "highlights": {"hue": 70, "amount": 0.3}}
+    )
     lab = to_oklab(through_step(step, np.float32([[0.12] * 3, [0.97] * 3]), DISPLAY), DISPLAY.encoding)
     hues = np.degrees(np.arctan2(lab[:, 2], lab[:, 1])) % 360
     assert_allclose(hues, [200, 70], atol=1)
@@ -174,7 +191,9 @@ def test_zone_tint_turns_greys_to_its_hue():
 def test_balance_keeps_the_luminance_of_white():
     e = encoding("linear_709")
     for temperature, tint in ((60, 0), (-80, 30), (0, -50)):
-        out = through_step(Balance(temperature=temperature, tint=tint), np.ones((1, 3), np.float32), Surroundings(e))
+        out = through_step(
+            Balance(temperature=temperature, tint=tint), np.ones((1, 3), np.float32), Surroundings(e)
+        )
         assert_allclose(out @ np.float32([0.2126390, 0.7151687, 0.0721923]), 1, atol=1e-4)
     warm = through_step(Balance(temperature=50), np.ones((1, 3), np.float32), Surroundings(e))[0]
     assert warm[0] > warm[1] > warm[2]
@@ -184,7 +203,8 @@ def test_balance_keeps_the_luminance_of_white():
 
 
 def test_daylight_locus():
-    """CIE 15: D65 at 6504 K is x 0.3127, y 0.3291 on the locus; D50 at 5003 K is 0.3457, 0.3586 (ISO 11664-2)."""
+    """CIE 15: D65 at 6504 K is x 0.3127, y 0.3291 on the locus; D50 at 5003 K is 0.3457, 0.3586 (ISO
+    11664-2)."""
     assert_allclose(daylight(6504), (0.31272, 0.32913), atol=2e-4)
     assert_allclose(daylight(5003), (0.34567, 0.35850), atol=2e-4)
 
@@ -197,7 +217,8 @@ def blended(mode, backdrop, source, strength=1.0):
 
 
 def _separable(mode, b, s):
-    """W3C Compositing and Blending Level 1, section 10.1, one channel, as the text gives it; add and burn: common practice."""
+    """W3C Compositing and Blending Level 1, section 10.1, one channel, as the text gives it; add and burn:
+    common practice."""
     if mode == "colour_dodge":
         return 0.0 if b == 0 else 1.0 if s == 1 else min(1, b / (1 - s))
     if mode == "colour_burn":
@@ -210,9 +231,16 @@ def _separable(mode, b, s):
         d = ((16 * b - 12) * b + 4) * b if b <= 0.25 else b**0.5
         return b - (1 - 2 * s) * b * (1 - b) if s <= 0.5 else b + (2 * s - 1) * (d - b)
     plain = {
-        "normal": s, "multiply": b * s, "screen": b + s - b * s, "darken": min(b, s), "lighten": max(b, s), "difference": abs(b - s),
-        "exclusion": b + s - 2 * b * s, "add": b + s, "linear_burn": b + s - 1,
-    }  # fmt: skip
+        "normal": s,
+        "multiply": b * s,
+        "screen": b + s - b * s,
+        "darken": min(b, s),
+        "lighten": max(b, s),
+        "difference": abs(b - s),
+        "exclusion": b + s - 2 * b * s,
+        "add": b + s,
+        "linear_burn": b + s - 1,
+    }
     return plain[mode]
 
 
@@ -249,7 +277,9 @@ def test_blend_modes_against_the_recommendation(mode):
     if mode in ("hue", "saturation", "colour", "luminosity"):
         wanted = np.array([_non_separable(mode, x, y) for x, y in zip(b, s, strict=True)])
     else:
-        wanted = np.array([[_separable(mode, x, y) for x, y in zip(p, q, strict=True)] for p, q in zip(b, s, strict=True)])
+        wanted = np.array(
+            [[_separable(mode, x, y) for x, y in zip(p, q, strict=True)] for p, q in zip(b, s, strict=True)]
+        )
     assert_allclose(blended(mode, b, s), wanted, atol=3e-6)
     assert_allclose(blended(mode, b, s, 0.3), b + 0.3 * (wanted - b), atol=3e-6)
 
@@ -261,7 +291,9 @@ def test_a_look_must_end_where_it_says():
 
 
 def test_a_missing_table_is_named():
-    look = Look.model_validate({"steps": [{"id": "s", "kind": "lut", "table": "f" * 64, "name": "Old print"}]})
+    look = Look.model_validate(
+        {"steps": [{"id": "s", "kind": "lut", "table": "f" * 64, "name": "Old print"}]}
+    )
     with pytest.raises(MissingTable, match="“Old print” is not in the catalogue") as caught:
         evaluate(look, colours())
     assert caught.value.step_id == "s"
@@ -269,4 +301,11 @@ def test_a_missing_table_is_named():
 
 def test_ids_must_differ():
     with pytest.raises(ValidationError, match="same id"):
-        Look.model_validate({"steps": [{"id": "a", "kind": "exposure"}, {"kind": "group", "steps": [{"id": "a", "kind": "levels"}]}]})
+        Look.model_validate(
+            {
+                "steps": [
+                    {"id": "a", "kind": "exposure"},
+                    {"kind": "group", "steps": [{"id": "a", "kind": "levels"}]},
+                ]
+            }
+        )

@@ -68,12 +68,21 @@ def test_opencolorio_reads_our_cube_and_gives_our_pixels(tmp_path, size):
     # The quotes that the title's own quotes have no room for are kept in a comment.
     assert back.title == 'with "quotes" and breaks'
     assert "TITLE \"with 'quotes' and breaks\"" in path.read_text()
-    assert [words.split(":")[0] for words in cube.left_out(lut)] == ["the quotes of the title", "the line breaks of the title"]
+    assert [words.split(":")[0] for words in cube.left_out(lut)] == [
+        "the quotes of the title",
+        "the line breaks of the title",
+    ]
 
 
 def test_linear_input_goes_through_a_shaper(tmp_path):
-    """A look on linear light bakes to shaper and grid; as .clf OpenColorIO 2.6 reads both, as .cube nobody should get it."""
-    look = Look.model_validate({"input": "linear_709", "steps": [{"kind": "scene_to_display"}, {"kind": "saturation", "amount": 1.2}]})
+    """A look on linear light bakes to shaper and grid; as .clf OpenColorIO 2.6 reads both, as .cube nobody
+    should get it."""
+    look = Look.model_validate(
+        {
+            "input": "linear_709",
+            "steps": [{"kind": "scene_to_display"}, {"kind": "saturation", "amount": 1.2}],
+        }
+    )
     lut = bake(Treatment(look).compile(), 33)
     assert format_for(lut).key == "clf"
     with pytest.raises(LookError, match="cannot hold the shaper"):
@@ -87,7 +96,8 @@ def test_linear_input_goes_through_a_shaper(tmp_path):
 
 
 def test_the_shaper_for_linear_light_reaches_as_far_down_as_the_grid():
-    """Beginning at light 0 it left the codes below to the edge: on this demo look the worst ΔE was 4.3, on another one 10.6."""
+    """Beginning at light 0 it left the codes below to the edge: on this demo look the worst ΔE was 4.3, on
+    another one 10.6."""
     program = Treatment(FROM_DEMO["Ember & Tide"], "linear_709").compile()
     lut = bake(program, 33)
     measuring = Measuring(program)
@@ -102,7 +112,9 @@ def test_pillow_loads_our_cube(tmp_path):
     from PIL import Image
 
     # Curves alone have no cross-talk: there trilinear and tetrahedral agree.
-    look = Look.model_validate({"steps": [{"kind": "curves", "red": [[0, 0.02], [0.4, 0.35], [1, 1]], "blue": [[0, 0.1], [1, 0.9]]}]})
+    look = Look.model_validate(
+        {"steps": [{"kind": "curves", "red": [[0, 0.02], [0.4, 0.35], [1, 1]], "blue": [[0, 0.1], [1, 0.9]]}]}
+    )
     lut = bake(Treatment(look).compile(), 33)
     table = ImageFilter.Color3DLUT(33, lut.grid.reshape(-1).tolist())
     rgb8 = (colours(2000, 0, 1) * 255).astype(np.uint8).reshape(40, 50, 3)
@@ -131,7 +143,9 @@ def test_ffmpeg_reads_our_cube_the_same(tmp_path):
     pulled = sink.pull()
     assert isinstance(pulled, av.VideoFrame)
     planes = pulled.planes
-    theirs = np.stack([np.frombuffer(bytes(planes[k]), np.float32).reshape(40, -1)[:, :64] for k in (2, 0, 1)], axis=-1)
+    theirs = np.stack(
+        [np.frombuffer(bytes(planes[k]), np.float32).reshape(40, -1)[:, :64] for k in (2, 0, 1)], axis=-1
+    )
     np.testing.assert_allclose(theirs, lut.apply(rgb), atol=1e-4)
 
 
@@ -141,7 +155,11 @@ def test_interpolation_is_exact_on_the_grid_and_for_straight_tables():
     rgb = np.clip(colours(), 0, 1)
     assert_allclose(read_grid(rgb, grid, low, high), rgb, atol=1e-6)
     straight = np.ascontiguousarray(grid @ np.float32([[0.5, 0.2, 0], [0.1, 0.7, 0.3], [0.2, 0, 0.6]]))
-    assert_allclose(read_grid(rgb, straight, low, high), rgb @ np.float32([[0.5, 0.2, 0], [0.1, 0.7, 0.3], [0.2, 0, 0.6]]), atol=1e-6)
+    assert_allclose(
+        read_grid(rgb, straight, low, high),
+        rgb @ np.float32([[0.5, 0.2, 0], [0.1, 0.7, 0.3], [0.2, 0, 0.6]]),
+        atol=1e-6,
+    )
     bent = bake(Treatment(LOOK).compile(), 9)
     np.testing.assert_allclose(bent.apply(grid), bent.grid, atol=1e-6)
 
@@ -237,9 +255,11 @@ def test_broken_cubes_are_refused_with_line_and_reason(text, line, reason):
 @given(
     st.one_of(
         st.text(max_size=300),
-        st.lists(st.sampled_from([*HEAD.split(), "TITLE", '"', "0", "1", "-1e9", "nan", "#", "\n", "LUT_1D_SIZE", "DOMAIN_MAX"])).map(
-            " ".join
-        ),
+        st.lists(
+            st.sampled_from(
+                [*HEAD.split(), "TITLE", '"', "0", "1", "-1e9", "nan", "#", "\n", "LUT_1D_SIZE", "DOMAIN_MAX"]
+            )
+        ).map(" ".join),
     )
 )
 def test_the_cube_reader_only_refuses(text):
@@ -278,7 +298,10 @@ def test_recipe_embeds_its_tables(tmp_path):
         (lambda d: d.pop("saucer"), "no “saucer” version"),
         (lambda d: d["look"].update(input="nonsense"), "not sound at input"),
         (lambda d: d["look"]["steps"].append({"kind": "exposure", "stops": 1e9}), "not sound at steps"),
-        (lambda d: d.update(tables={"a": {"size": 129, "grid": "AAAA", "low": "", "high": ""}}), "numbers its size asks for"),
+        (
+            lambda d: d.update(tables={"a": {"size": 129, "grid": "AAAA", "low": "", "high": ""}}),
+            "numbers its size asks for",
+        ),
         (lambda d: d.update(tables={"a": {"size": 10**9}}), "whole number up to 129"),
         (lambda d: d.update(tables={"a": 3}), "not an object"),
     ],

@@ -1,4 +1,5 @@
-"""Tables taken apart: looks made of the steps that a table is taken apart into come back, and the rest closes what is left."""
+"""Tables taken apart: looks made of the steps that a table is taken apart into come back, and the rest closes
+what is left."""
 
 from typing import Any
 
@@ -17,21 +18,51 @@ from saucer_core.treatment import Treatment
 
 from demo.looks import LOOKS as DEMO
 
-CHALK = {"kind": "curves", "all": [[0, 0.08], [0.3, 0.3], [0.75, 0.76], [1, 0.94]], "blue": [[0, 0.03], [0.5, 0.47], [1, 0.9]]}
-CROSS = {"kind": "curves", "red": [[0, 0], [0.25, 0.17], [0.75, 0.85], [1, 1]], "blue": [[0, 0.1], [0.25, 0.3], [0.75, 0.68], [1, 0.85]]}
-MIX = {"kind": "channel_mix", "red": {"green": 0.14, "blue": -0.05}, "green": {"red": 0.06}, "blue": {"green": 0.08}}
-TINT = {"kind": "zone_tint", "shadows": {"hue": 230, "amount": 0.16}, "highlights": {"hue": 80, "amount": 0.12}}
+CHALK = {
+    "kind": "curves",
+    "all": [[0, 0.08], [0.3, 0.3], [0.75, 0.76], [1, 0.94]],
+    "blue": [[0, 0.03], [0.5, 0.47], [1, 0.9]],
+}
+CROSS = {
+    "kind": "curves",
+    "red": [[0, 0], [0.25, 0.17], [0.75, 0.85], [1, 1]],
+    "blue": [[0, 0.1], [0.25, 0.3], [0.75, 0.68], [1, 0.85]],
+}
+MIX = {
+    "kind": "channel_mix",
+    "red": {"green": 0.14, "blue": -0.05},
+    "green": {"red": 0.06},
+    "blue": {"green": 0.08},
+}
+TINT = {
+    "kind": "zone_tint",
+    "shadows": {"hue": 230, "amount": 0.16},
+    "highlights": {"hue": 80, "amount": 0.12},
+}
 HUES = {
     "kind": "hue_ranges",
-    "ranges": [{"hue": 140, "width": 50, "shift": 18, "saturation": -0.2}, {"hue": 260, "width": 60, "shift": -12}],
+    "ranges": [
+        {"hue": 140, "width": 50, "shift": 18, "saturation": -0.2},
+        {"hue": 260, "width": 60, "shift": -12},
+    ],
 }
 THIN, FULL = {"kind": "saturation", "amount": 0.7}, {"kind": "saturation", "amount": 1.2, "even": 0.6}
-SOP = {"kind": "slope_offset_power", "red": {"slope": 1.06, "offset": 0.01}, "blue": {"slope": 0.93, "power": 0.95}, "clamp": False}
+SOP = {
+    "kind": "slope_offset_power",
+    "red": {"slope": 1.06, "offset": 0.01},
+    "blue": {"slope": 0.93, "power": 0.95},
+    "clamp": False,
+}
 LEVELS = {"kind": "levels", "all": {"out_black": 0.04, "gamma": 1.15}, "blue": {"out_white": 0.9}}
 LOOKS = {
-    "chalk": [CHALK, THIN], "crossed": [CROSS, FULL], "mixed": [MIX, CHALK], "tinted": [THIN, TINT], "turned": [HUES, LEVELS],
-    "decided": [SOP], "log": [{"kind": "scene_to_display", "contrast": 1.35}, TINT],
-}  # fmt: skip
+    "chalk": [CHALK, THIN],
+    "crossed": [CROSS, FULL],
+    "mixed": [MIX, CHALK],
+    "tinted": [THIN, TINT],
+    "turned": [HUES, LEVELS],
+    "decided": [SOP],
+    "log": [{"kind": "scene_to_display", "contrast": 1.35}, TINT],
+}
 
 
 def colours_of(size: int = 17) -> np.ndarray:
@@ -47,7 +78,9 @@ def delta(look: Look, found: Unbaked, rest: bool) -> np.ndarray:
 
 @pytest.mark.parametrize("name", LOOKS)
 def test_a_look_of_these_steps_comes_back(name):
-    look = Look.model_validate({"input": "film_log" if name == "log" else "bt709_display", "steps": LOOKS[name]})
+    look = Look.model_validate(
+        {"input": "film_log" if name == "log" else "bt709_display", "steps": LOOKS[name]}
+    )
     found = unbake(bake(Treatment(look).compile(), 33, title=name), look.input, look.output)
     assert delta(look, found, rest=False).mean() <= 0.5
     assert delta(look, found, rest=True).mean() <= 0.05
@@ -60,27 +93,37 @@ def test_a_look_of_these_steps_comes_back(name):
 
 
 OPPOSED = [
-    {"kind": "exposure", "stops": 0.15}, {"kind": "scene_to_display", "contrast": 1.36, "white_stops": 5.4},
+    {"kind": "exposure", "stops": 0.15},
+    {"kind": "scene_to_display", "contrast": 1.36, "white_stops": 5.4},
     {
-        "kind": "curves", "red": [[0, 0], [0.25, 0.2], [0.7, 0.77], [1, 1]], "green": [[0, 0.012], [0.3, 0.285], [0.72, 0.735], [1, 0.985]],
+        "kind": "curves",
+        "red": [[0, 0], [0.25, 0.2], [0.7, 0.77], [1, 1]],
+        "green": [[0, 0.012], [0.3, 0.285], [0.72, 0.735], [1, 0.985]],
         "blue": [[0, 0.05], [0.3, 0.33], [0.7, 0.62], [1, 0.88]],
     },
     {
-        "kind": "group", "strength": 0.85,
+        "kind": "group",
+        "strength": 0.85,
         "steps": [
             {
-                "kind": "zone_tint", "shadows": {"hue": 215, "amount": 0.3, "saturation": -0.1}, "midtones": {"hue": 68, "amount": 0.08},
-                "highlights": {"hue": 75, "amount": 0.16}, "low_crossover": 0.44, "high_crossover": 0.76, "overlap": 0.2,
+                "kind": "zone_tint",
+                "shadows": {"hue": 215, "amount": 0.3, "saturation": -0.1},
+                "midtones": {"hue": 68, "amount": 0.08},
+                "highlights": {"hue": 75, "amount": 0.16},
+                "low_crossover": 0.44,
+                "high_crossover": 0.76,
+                "overlap": 0.2,
             },
             {"kind": "saturation", "amount": 1.12, "even": 0.9, "skin_guard": 0.5},
         ],
     },
     {"kind": "encode", "fit": True},
-]  # fmt: skip
+]
 
 
 def test_the_rest_closes_what_steps_of_other_kinds_leave():
-    """A look of steps that a table is not taken apart into, with a gamut fit, which is hardest to undo: what remains is beyond seeing."""
+    """A look of steps that a table is not taken apart into, with a gamut fit, which is hardest to undo: what
+    remains is beyond seeing."""
     look = Look.model_validate({"input": "film_log", "output": "bt709_display", "steps": OPPOSED})
     table = bake(Treatment(look).compile(), 33)
     found = unbake(table, look.input, look.output)
@@ -88,7 +131,12 @@ def test_the_rest_closes_what_steps_of_other_kinds_leave():
     shown = np.random.default_rng(7).dirichlet((6, 6, 6), 3000) * np.linspace(0.1, 2.4, 3000)[:, None]
     pictures = meet(np.clip(shown, 0, 1).astype(np.float32), encoding("srgb"), encoding("film_log"))
     for rgb, most in ((pictures, 0.05), (colours_of(), 0.1)):
-        assert difference(np.clip(made(rgb), 0, 1), np.clip(table.apply(rgb), 0, 1), encoding(look.output)).mean() <= most
+        assert (
+            difference(
+                np.clip(made(rgb), 0, 1), np.clip(table.apply(rgb), 0, 1), encoding(look.output)
+            ).mean()
+            <= most
+        )
 
 
 def test_the_same_table_gives_the_same_steps():
@@ -115,7 +163,12 @@ def test_it_says_how_far_it_is_and_stops_where_it_is_told_to():
             raise Stopped
 
     with pytest.raises(Stopped):
-        unbake(bake(Treatment(Look.model_validate({"steps": LOOKS["crossed"]})).compile(), 17), "bt709_display", "bt709_display", tell=tell)
+        unbake(
+            bake(Treatment(Look.model_validate({"steps": LOOKS["crossed"]})).compile(), 17),
+            "bt709_display",
+            "bt709_display",
+            tell=tell,
+        )
     assert [share for share, _ in said] == sorted(share for share, _ in said)
 
 
@@ -135,7 +188,8 @@ def test_fewer_steps_are_given_where_fewer_are_asked_for():
 
 
 def in_hsv(rgb: np.ndarray, gain: float) -> np.ndarray:
-    """Strengthened by saturation in HSV: value and hue stay (A. R. Smith, "Color gamut transform pairs", SIGGRAPH 1978)."""
+    """Strengthened by saturation in HSV: value and hue stay (A. R. Smith, "Color gamut transform pairs",
+    SIGGRAPH 1978)."""
     top = rgb.max(axis=-1, keepdims=True)
     low = rgb.min(axis=-1, keepdims=True)
     share = np.where(top > 0, (top - low) / np.maximum(top, 1e-9), 0)
@@ -143,14 +197,19 @@ def in_hsv(rgb: np.ndarray, gain: float) -> np.ndarray:
 
 
 def test_the_rest_is_nowhere_worse_than_doing_without_it():
-    """A table that steps and rest cannot follow everywhere: no colour becomes false by the rest, and what is said is what is measured."""
+    """A table that steps and rest cannot follow everywhere: no colour becomes false by the rest, and what is
+    said is what is measured."""
     table = Lut(np.ascontiguousarray(in_hsv(identity_grid(33).astype(np.float64), 1.6), dtype=np.float32))
     found = unbake(table, "bt709_display", "bt709_display", at_most=2)
     rgb = np.random.default_rng(11).uniform(0, 1, (60_000, 3)).astype(np.float32)
     wanted = np.clip(table.apply(rgb), 0, 1)
     tables = {found.rest.digest(): found.rest}
     without, with_rest = (
-        difference(np.clip(Treatment(found.look(rest)).compile(tables.get)(rgb), 0, 1), wanted, encoding("bt709_display"))
+        difference(
+            np.clip(Treatment(found.look(rest)).compile(tables.get)(rgb), 0, 1),
+            wanted,
+            encoding("bt709_display"),
+        )
         for rest in (False, True)
     )
     assert (with_rest - without).max() < 4
@@ -160,8 +219,11 @@ def test_the_rest_is_nowhere_worse_than_doing_without_it():
 
 
 def test_a_log_table_with_colours_that_nothing_moves_is_taken_apart():
-    """ACEScct to a display at 17 points: whole corners of the cube are clipped, so that no number of a step moves them."""
-    look = Look.model_validate({"input": "acescct", "output": "bt709_display", "steps": [{"kind": "scene_to_display"}, FULL]})
+    """ACEScct to a display at 17 points: whole corners of the cube are clipped, so that no number of a step
+    moves them."""
+    look = Look.model_validate(
+        {"input": "acescct", "output": "bt709_display", "steps": [{"kind": "scene_to_display"}, FULL]}
+    )
     table = bake(Treatment(look).compile(), 17)
     found = unbake(Lut(np.clip(table.grid, 0, 1)), "acescct", "bt709_display", at_most=2)
     assert np.isfinite(found.rest.grid).all()
@@ -169,7 +231,10 @@ def test_a_log_table_with_colours_that_nothing_moves_is_taken_apart():
 
 
 def corrected(clamp: bool, saturation: float, *rows: tuple[float, float, float]) -> dict[str, Any]:
-    named = {n: {"slope": s, "offset": o, "power": p} for n, (s, o, p) in zip(("red", "green", "blue"), rows, strict=True)}
+    named = {
+        n: {"slope": s, "offset": o, "power": p}
+        for n, (s, o, p) in zip(("red", "green", "blue"), rows, strict=True)
+    }
     return {"kind": "slope_offset_power", "clamp": clamp, "saturation": saturation, **named}
 
 
@@ -182,7 +247,11 @@ def corrected(clamp: bool, saturation: float, *rows: tuple[float, float, float])
     ],
 )
 def test_a_baked_cdl_comes_back_as_its_numbers(step):
-    found = unbake(bake(Treatment(Look.model_validate({"steps": [step]})).compile(), 33), "bt709_display", "bt709_display")
+    found = unbake(
+        bake(Treatment(Look.model_validate({"steps": [step]})).compile(), 33),
+        "bt709_display",
+        "bt709_display",
+    )
     (back,) = found.steps
     assert isinstance(back, SlopeOffsetPower)
     assert back.clamp is step["clamp"]
@@ -192,7 +261,8 @@ def test_a_baked_cdl_comes_back_as_its_numbers(step):
 
 
 def test_lift_gamma_gain_comes_back_as_slope_offset_power():
-    """Powers aside, both are the same: ((gain − lift) x + lift)^(1/gamma), slope = gain − lift, offset = lift, power = 1/gamma."""
+    """Powers aside, both are the same: ((gain − lift) x + lift)^(1/gamma), slope = gain − lift, offset =
+    lift, power = 1/gamma."""
     rows = {
         "master": {"lift": 0.03, "gamma": 1.1, "gain": 1.1},
         "red": {"lift": 0.02, "gamma": 0.95},
@@ -200,7 +270,11 @@ def test_lift_gamma_gain_comes_back_as_slope_offset_power():
     }
     look = Look.model_validate({"steps": [{"kind": "lift_gamma_gain", **rows}]})
     (back,) = unbake(bake(Treatment(look).compile(), 33), "bt709_display", "bt709_display").steps
-    for name, lift, gamma, gain in (("red", 0.05, 1.045, 1.1), ("green", 0.03, 1.1, 1.1), ("blue", -0.03, 1.1, 1.012)):
+    for name, lift, gamma, gain in (
+        ("red", 0.05, 1.045, 1.1),
+        ("green", 0.03, 1.1, 1.1),
+        ("blue", -0.03, 1.1, 1.012),
+    ):
         wanted = {"slope": gain - lift, "offset": lift, "power": 1 / gamma}
         assert getattr(back, name).model_dump() == pytest.approx(wanted, abs=0.005)
 
@@ -214,7 +288,8 @@ def test_every_number_of_a_knob_can_be_had(knobs):
 
 @pytest.mark.parametrize("name", ["Plain print", "North window", "Faded card", "Late straw"])
 def test_the_demos_looks_come_out_as_the_docs_say(name):
-    """docs/colour.md: mean ΔE over cube and ordinary colours at most 0.40 without the rest and 0.05 with it. The quick ones of the ten."""
+    """docs/colour.md: mean ΔE over cube and ordinary colours at most 0.40 without the rest and 0.05 with it.
+    The quick ones of the ten."""
     look = next(d for d in DEMO if d.name == name).look()
     found = unbake(bake(Treatment(look).compile(), 33), look.input, look.output)
     for stage, most in ((found.stages[-1], 0.40), (found.with_rest, 0.05)):

@@ -1,4 +1,5 @@
-"""``./saucer backup``, ``restore`` and ``lead``: everything comes back elsewhere; what is damaged is refused and leaves nothing."""
+"""``./saucer backup``, ``restore`` and ``lead``: everything comes back elsewhere; what is damaged is refused
+and leaves nothing."""
 
 import hashlib
 import io
@@ -37,8 +38,18 @@ for model in sorted(apps.get_models(), key=lambda m: m._meta.label):
 
 
 def saucer(*words, given=""):
-    kept = {k: v for k, v in os.environ.items() if k not in ("DATABASE_URL", "SAUCER_DATA", "DJANGO_SETTINGS_MODULE")}
-    return subprocess.run([sys.executable, str(ROOT / "saucer"), *map(str, words)], capture_output=True, text=True, env=kept, input=given)
+    kept = {
+        k: v
+        for k, v in os.environ.items()
+        if k not in ("DATABASE_URL", "SAUCER_DATA", "DJANGO_SETTINGS_MODULE")
+    }
+    return subprocess.run(
+        [sys.executable, str(ROOT / "saucer"), *map(str, words)],
+        capture_output=True,
+        text=True,
+        env=kept,
+        input=given,
+    )
 
 
 @pytest.fixture(scope="module")
@@ -58,17 +69,24 @@ def own_database(monkeypatch):
 
 def objects(application: Application) -> str:
     env = {**os.environ, **application.env, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
-    return subprocess.run([python(), "-c", EVERYTHING], env=env, cwd=ROOT, capture_output=True, text=True, check=True).stdout
+    return subprocess.run(
+        [python(), "-c", EVERYTHING], env=env, cwd=ROOT, capture_output=True, text=True, check=True
+    ).stdout
 
 
 def files(data: Path) -> dict[str, str]:
     top = data / "files"
-    kept = [p for p in top.rglob("*") if p.is_file() and not str(p.relative_to(top)).startswith(("derived/", "standing/"))]
+    kept = [
+        p
+        for p in top.rglob("*")
+        if p.is_file() and not str(p.relative_to(top)).startswith(("derived/", "standing/"))
+    ]
     return {str(p.relative_to(top)): hashlib.sha256(p.read_bytes()).hexdigest() for p in kept}
 
 
 def test_everything_comes_back_elsewhere(place, own_database):
-    """The demo is backed up while it runs, restored elsewhere, and compared object by object and file by file."""
+    """The demo is backed up while it runs, restored elsewhere, and compared object by object and file by
+    file."""
     here = Application(place / "here", "127.0.0.1", free_port())
     archive = place / "saucer.tar"
     try:
@@ -108,7 +126,9 @@ def answers(port: int) -> bool:
 def bucket(monkeypatch):
     """From now on files lie in a bucket of a stand-in."""
     address = f"http://127.0.0.1:{(port := free_port())}"
-    stand_in = subprocess.Popen([python(), "-m", "moto.server", "-p", str(port)], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    stand_in = subprocess.Popen(
+        [python(), "-m", "moto.server", "-p", str(port)], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+    )
     until(lambda: answers(port), 30)
     urllib.request.urlopen(urllib.request.Request(f"{address}/saucer", method="PUT"), timeout=60).close()
     where = {"SAUCER_S3_BUCKET": "saucer", "SAUCER_S3_ADDRESS": address, "SAUCER_S3_REGION": "us-east-1"}
@@ -121,7 +141,11 @@ def bucket(monkeypatch):
 
 def held(archive: Path) -> dict[str, object]:
     with tarfile.open(archive) as found:
-        return {n: about for n, about in json.load(found.extractfile("manifest.json"))["holds"].items() if n.startswith("files/")}
+        return {
+            n: about
+            for n, about in json.load(found.extractfile("manifest.json"))["holds"].items()
+            if n.startswith("files/")
+        }
 
 
 def test_files_go_into_a_bucket_and_come_out_of_it(place, own_database, bucket):
@@ -155,7 +179,10 @@ def damaged(archive: Path, target: Path, how) -> Path:
         (lambda n, d: (None if n.startswith("files/frames") else n, d), "is damaged: files/frames"),
         (lambda n, d: (None if n == "manifest.json" else n, d), "is no whole backup"),
         (lambda n, d: ("../outside" if n.startswith("files/clips") else n, d), "which no backup holds"),
-        (lambda n, d: (n, json.dumps({"saucer_backup": 99}).encode() if n == "manifest.json" else d), "of another kind"),
+        (
+            lambda n, d: (n, json.dumps({"saucer_backup": 99}).encode() if n == "manifest.json" else d),
+            "of another kind",
+        ),
     ],
 )
 def test_a_damaged_archive_is_refused_and_leaves_nothing(place, own_database, how, words):

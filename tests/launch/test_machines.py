@@ -1,6 +1,8 @@
-"""Two web machines, three workers, the database and the storage, each in a network of its own; one of each that is doubled is lost.
+"""Two web machines, three workers, the database and the storage, each in a network of its own; one of each
+that is doubled is lost.
 
-Linux's network namespaces stand in for machines. They need root and ``ip``; where these are not to be had the test says so and is skipped.
+Linux's network namespaces stand in for machines. They need root and ``ip``; where these are not to be had the
+test says so and is skipped.
 """
 
 import contextlib
@@ -84,7 +86,11 @@ class Network:
         ip("link", "set", near, "master", self.mark, "up")
         ip("link", "set", far, "netns", space)
         self.addresses[name] = f"{self.net}.{number}"
-        for words in (("addr", "add", f"{self.addresses[name]}/24", "dev", far), ("link", "set", far, "up"), ("link", "set", "lo", "up")):
+        for words in (
+            ("addr", "add", f"{self.addresses[name]}/24", "dev", far),
+            ("link", "set", far, "up"),
+            ("link", "set", "lo", "up"),
+        ):
             ip("-n", space, *words)
         return self.addresses[name]
 
@@ -92,7 +98,11 @@ class Network:
         """Starts a process on a machine; unit: where several run on one."""
         log = (self.folder / f"{name}{unit}.log").open("wb")
         inside = ["ip", "netns", "exec", self._space(name), *map(str, words)]
-        self.processes.append(subprocess.Popen(inside, cwd=ROOT, env={**os.environ, **env}, stdout=log, stderr=subprocess.STDOUT))
+        self.processes.append(
+            subprocess.Popen(
+                inside, cwd=ROOT, env={**os.environ, **env}, stdout=log, stderr=subprocess.STDOUT
+            )
+        )
 
     def lose(self, name: str) -> None:
         """A machine is gone at once: its wire first, so that nobody is told, then all that ran on it."""
@@ -100,7 +110,9 @@ class Network:
         self._kill(name)
 
     def _kill(self, name: str) -> None:
-        found = subprocess.run(["ip", "netns", "pids", self._space(name)], check=True, capture_output=True, text=True)
+        found = subprocess.run(
+            ["ip", "netns", "pids", self._space(name)], check=True, capture_output=True, text=True
+        )
         for process in map(int, found.stdout.split()):
             with contextlib.suppress(ProcessLookupError):
                 os.kill(process, signal.SIGKILL)
@@ -129,7 +141,9 @@ class Visitor:
             headers = {"X-CSRFToken": self.cookies.get("csrftoken", "")}
             address = f"http://{host}:{self.port}/api/{path}"
             try:
-                answer = requests.request(method, address, headers=headers, cookies=self.cookies, timeout=(2, 60), **more)
+                answer = requests.request(
+                    method, address, headers=headers, cookies=self.cookies, timeout=(2, 60), **more
+                )
             except requests.ConnectionError:
                 continue
             self.cookies |= answer.cookies.get_dict()
@@ -147,7 +161,8 @@ class Visitor:
 
 
 def _comes(address: str, status: int | None = None) -> None:
-    """Waits for an answer, and for that status where one is given: a front answers before the web processes behind it do."""
+    """Waits for an answer, and for that status where one is given: a front answers before the web processes
+    behind it do."""
     end = time.monotonic() + 120
     while True:
         try:
@@ -179,7 +194,11 @@ def _database(network: Network) -> str:
     part = postgres.part()
     with (postgres.home / "pg_hba.conf").open("a") as rules:
         rules.write(f"host all all {network.net}.0/24 scram-sha-256\n")
-    network.run("database", [w.replace("listen_addresses=127.0.0.1", "listen_addresses=*") for w in map(str, part.words)], {})
+    network.run(
+        "database",
+        [w.replace("listen_addresses=127.0.0.1", "listen_addresses=*") for w in map(str, part.words)],
+        {},
+    )
     password = (postgres.folder / "database-password").read_text().strip()
     address = f"postgres://saucer:{password}@{host}:{postgres.port}"
     end = time.monotonic() + 60
@@ -200,7 +219,12 @@ def _storage(network: Network) -> dict[str, str]:
     _comes(address)
     requests.put(f"{address}/saucer", timeout=60).raise_for_status()
     keys = {"AWS_ACCESS_KEY_ID": "stand-in", "AWS_SECRET_ACCESS_KEY": "stand-in"}
-    return {**keys, "SAUCER_S3_BUCKET": "saucer", "SAUCER_S3_ADDRESS": address, "SAUCER_S3_REGION": "us-east-1"}
+    return {
+        **keys,
+        "SAUCER_S3_BUCKET": "saucer",
+        "SAUCER_S3_ADDRESS": address,
+        "SAUCER_S3_REGION": "us-east-1",
+    }
 
 
 def _picture(folder: Path, number: int) -> Path:
@@ -214,7 +238,10 @@ def _picture(folder: Path, number: int) -> Path:
 def _busy(database: str) -> str:
     """The address of a worker that has a piece of a delivery under way."""
     end = time.monotonic() + 60
-    asked = "select host(client_addr) from pg_locks join pg_stat_activity using (pid) where locktype = 'advisory' and classid = %s"
+    asked = (
+        "select host(client_addr) from pg_locks join pg_stat_activity using (pid) where locktype = "
+        "'advisory' and classid = %s"
+    )
     with psycopg.connect(database, autocommit=True) as connection:
         while (row := connection.execute(asked, [PIECES]).fetchone()) is None:
             assert time.monotonic() < end, "no worker takes a piece"
@@ -226,7 +253,10 @@ def test_work_goes_on_when_a_web_machine_and_a_worker_are_lost(network: Network)
     database, store = _database(network), _storage(network)
 
     def env(name: str) -> dict[str, str]:
-        own = settings(network.folder, database, "0.0.0.0", 8000) | {"SAUCER_DATA": str(network.folder / name), "SAUCER_WEB_PROCESSES": "1"}
+        own = settings(network.folder, database, "0.0.0.0", 8000) | {
+            "SAUCER_DATA": str(network.folder / name),
+            "SAUCER_WEB_PROCESSES": "1",
+        }
         return {**own, **store, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
 
     manage = [python(), ROOT / "server" / "manage.py"]
@@ -245,21 +275,39 @@ def test_work_goes_on_when_a_web_machine_and_a_worker_are_lost(network: Network)
     frames = []
     for number in range(SHOTS):
         with _picture(network.folder, number).open("rb") as file:
-            frames.append(one.ask("POST", "frames", data={"name": f"Shot {number}", "encoding": "srgb"}, files={"file": file}).json()["id"])
-    draft = {"steps": [{"id": "a", "kind": "exposure", "stops": 0.4}, {"id": "b", "kind": "saturation", "amount": 0.8}]}
+            frames.append(
+                one.ask(
+                    "POST",
+                    "frames",
+                    data={"name": f"Shot {number}", "encoding": "srgb"},
+                    files={"file": file},
+                ).json()["id"]
+            )
+    draft = {
+        "steps": [
+            {"id": "a", "kind": "exposure", "stops": 0.4},
+            {"id": "b", "kind": "saturation", "amount": 0.8},
+        ]
+    }
     look = one.ask("POST", "looks", json={"name": "Glaze", "draft": draft}).json()
     revision = one.ask("POST", f"looks/{look['id']}/revisions", json={"note": "first"}).json()
     project = one.ask("POST", "projects", json={"name": "Yard", "note": ""}).json()
     at = f"projects/{project['id']}"
     one.ask("POST", f"{at}/shots", json={"frames": frames})
-    one.ask("POST", f"{at}/assign", json={"whole": True, "layers": [{"revision": revision["id"], "strength": 1}]})
+    one.ask(
+        "POST", f"{at}/assign", json={"whole": True, "layers": [{"revision": revision["id"], "strength": 1}]}
+    )
 
     # What one machine took in, another one shows; both give the same bytes.
     still = f"revisions/{revision['id']}/still?frame={frames[0]}&width=320"
     other = Visitor([hosts["web-2"], hosts["web-1"]])
     assert one.ask("GET", still).content == other.ask("GET", still).content
 
-    plan = {"parts": ["looks", "shots", "stills"], "encodings": ["bt709_display", "display_p3", "pq"], "held": "anyway"}
+    plan = {
+        "parts": ["looks", "shots", "stills"],
+        "encodings": ["bt709_display", "display_p3", "pq"],
+        "held": "anyway",
+    }
     number = one.ask("POST", f"{at}/deliveries", json=plan).json()["number"]
     lost = _busy(database)
     network.lose(next(name for name in WORKERS if hosts[name] == lost))
@@ -279,5 +327,7 @@ def test_work_goes_on_when_a_web_machine_and_a_worker_are_lost(network: Network)
 
     # The machine that is left takes new work in, and keeps what was kept before.
     assert one.ask("GET", f"looks/{look['id']}").json()["revisions"][0]["digest"] == revision["digest"]
-    (bake,) = one.ask("POST", f"revisions/{revision['id']}/bakes", json={"kinds": ["cube"], "grid": 17}).json()
+    (bake,) = one.ask(
+        "POST", f"revisions/{revision['id']}/bakes", json={"kinds": ["cube"], "grid": 17}
+    ).json()
     assert one.ask("GET", f"bakes/{bake['id']}/file").content.startswith(b"TITLE")

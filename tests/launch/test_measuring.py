@@ -1,4 +1,5 @@
-"""Every benchmark runs to its end: a little of each. What it measures this way says nothing and is held against nothing."""
+"""Every benchmark runs to its end: a little of each. What it measures this way says nothing and is held
+against nothing."""
 
 import os
 import re
@@ -15,8 +16,20 @@ TAKEN = tuple(PARTS) if os.environ.get("SAUCER_STORM") else ("core", "catalogue"
 def test_every_benchmark_runs_whole():
     # What it starts makes a database of its own.
     own = {key: value for key, value in os.environ.items() if key not in ("DATABASE_URL", "SAUCER_DATA")}
-    env = {**own, **environment.web_packages(), "SAUCER_MEASURE_LITTLE": "1", "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}:{ROOT}"}
-    done = subprocess.run([python(), "-m", "benchmarks", *TAKEN], cwd=ROOT, env=env, capture_output=True, text=True, timeout=1200)
+    env = {
+        **own,
+        **environment.web_packages(),
+        "SAUCER_MEASURE_LITTLE": "1",
+        "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}:{ROOT}",
+    }
+    done = subprocess.run(
+        [python(), "-m", "benchmarks", *TAKEN],
+        cwd=ROOT,
+        env=env,
+        capture_output=True,
+        text=True,
+        timeout=1200,
+    )
     assert done.returncode == 0, done.stderr[-3000:]
     assert re.findall(r"^measuring: (\w+)$", done.stdout, re.MULTILINE) == list(TAKEN)
     tables = done.stdout.split("\n### ")[1:]

@@ -1,4 +1,5 @@
-"""``./saucer start``, ``dev`` and ``stop`` as a newcomer meets them: killed, closed, started twice, with its mark lost."""
+"""``./saucer start``, ``dev`` and ``stop`` as a newcomer meets them: killed, closed, started twice, with its
+mark lost."""
 
 import contextlib
 import json
@@ -22,15 +23,25 @@ ROOT = Path(__file__).parents[2]
 
 
 class Started:
-    """One ``./saucer start`` (or ``dev``) on a data folder of its own; without demo data unless it is asked for."""
+    """One ``./saucer start`` (or ``dev``) on a data folder of its own; without demo data unless it is asked
+    for."""
 
     def __init__(self, data: Path, command: str = "start", *, demo: bool = False) -> None:
         self.data, self.port = data, free_port()
-        kept = {k: v for k, v in os.environ.items() if k not in ("DATABASE_URL", "SAUCER_DATA", "DJANGO_SETTINGS_MODULE")}
+        kept = {
+            k: v
+            for k, v in os.environ.items()
+            if k not in ("DATABASE_URL", "SAUCER_DATA", "DJANGO_SETTINGS_MODULE")
+        }
         words = [sys.executable, str(ROOT / "saucer"), command, "--data", str(data), "--port", str(self.port)]
         words += [] if demo else ["--empty"]
         self.process = subprocess.Popen(
-            words, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, env=kept, start_new_session=True
+            words,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            text=True,
+            env=kept,
+            start_new_session=True,
         )
 
     def said(self, words: str) -> str:
@@ -124,7 +135,10 @@ def test_a_second_start_is_refused_and_a_lost_mark_does_not_matter(started, data
 def answers(started, seconds=60) -> bool:
     until = time.monotonic() + seconds
     while time.monotonic() < until:
-        with contextlib.suppress(OSError), urllib.request.urlopen(f"http://127.0.0.1:{started.port}/api/ready", timeout=60) as answer:
+        with (
+            contextlib.suppress(OSError),
+            urllib.request.urlopen(f"http://127.0.0.1:{started.port}/api/ready", timeout=60) as answer,
+        ):
             if answer.status == 200:
                 return True
         time.sleep(0.2)
@@ -135,8 +149,12 @@ def test_every_part_is_started_again_alone(started, data):
     """Each part is killed; all of Saucer answers again, and the other parts are the ones that they were."""
     assert answers(started)
     parts = {
-        "web": b"saucer_server.wsgi", "worker": b"procrastinate", "worker-soon": b"--queues", "front": b"nginx", "postgres": b"postgres",
-    }  # fmt: skip
+        "web": b"saucer_server.wsgi",
+        "worker": b"procrastinate",
+        "worker-soon": b"--queues",
+        "front": b"nginx",
+        "postgres": b"postgres",
+    }
 
     def found(words: bytes) -> set[int]:
         everything = [*started.children(), *leftovers.standing_in(data / "front")]
@@ -162,7 +180,9 @@ def test_every_part_is_started_again_alone(started, data):
             assert not set(below) & set(leftovers.standing_in(data / "front"))
             time.sleep(3)
             assert found(words) == {again}
-    assert {(f.name, oct(f.stat().st_mode & 0o777)) for f in data.glob("*.log") if f.stat().st_mode & 0o137} == set()
+    assert {
+        (f.name, oct(f.stat().st_mode & 0o777)) for f in data.glob("*.log") if f.stat().st_mode & 0o137
+    } == set()
     (web,), (worker,) = found(parts["web"]), found(parts["worker"])
     assert web not in before["web"]
     assert worker not in before["worker"]
@@ -181,12 +201,16 @@ def test_the_port_of_the_database_stays(started, data):
 
 
 def test_strangers_with_half_a_request_keep_nobody_waiting(started, data):
-    """Far more slow visitors than the web processes have threads; each sends a head and half of a body, and then nothing."""
+    """Far more slow visitors than the web processes have threads; each sends a head and half of a body, and
+    then nothing."""
     slow = []
     try:
         for _ in range(120):
             one = socket.create_connection(("127.0.0.1", started.port), timeout=60)
-            one.sendall(b"POST /api/sign-in HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 900\r\n\r\n{")
+            one.sendall(
+                b"POST /api/sign-in HTTP/1.1\r\nHost: 127.0.0.1\r\n"
+                b"Content-Type: application/json\r\nContent-Length: 900\r\n\r\n{"
+            )
             slow.append(one)
         for _ in range(5):
             begun = time.monotonic()
@@ -235,7 +259,16 @@ def test_a_port_in_use_is_said(data):
         one.process.kill()
         one.process.wait()
         one.port = taken.getsockname()[1]
-        words = [sys.executable, str(ROOT / "saucer"), "start", "--empty", "--data", str(data), "--port", str(one.port)]
+        words = [
+            sys.executable,
+            str(ROOT / "saucer"),
+            "start",
+            "--empty",
+            "--data",
+            str(data),
+            "--port",
+            str(one.port),
+        ]
         done = subprocess.run(words, capture_output=True, text=True, timeout=120)
         assert done.returncode == 1
         assert "cannot be used" in done.stderr
@@ -279,6 +312,9 @@ def test_the_key_of_the_environment_is_the_key(tmp_path, monkeypatch):
     assert len(own) > 40
     assert (tmp_path / "secret-key").stat().st_mode & 0o077 == 0
     monkeypatch.setenv("SAUCER_SECRET_KEY", "shared by all machines")
-    assert serving.settings(tmp_path, "postgres://x", "127.0.0.1", 1)["SAUCER_SECRET_KEY"] == "shared by all machines"
+    assert (
+        serving.settings(tmp_path, "postgres://x", "127.0.0.1", 1)["SAUCER_SECRET_KEY"]
+        == "shared by all machines"
+    )
     monkeypatch.delenv("SAUCER_SECRET_KEY")
     assert serving.settings(tmp_path, "postgres://x", "127.0.0.1", 1)["SAUCER_SECRET_KEY"] == own

@@ -1,8 +1,8 @@
-"""Parts are killed at random, the disk fills and slow strangers hold on while people save, keep, bake and note; what was acknowledged is
-there afterwards.
+"""Parts are killed at random, the disk fills and slow strangers hold on while people save, keep, bake and
+note; what was acknowledged is there afterwards.
 
-A short piece runs with all tests; ``./saucer test --storm`` goes on for ten minutes. The disk is a small one in memory, which needs root;
-without it the storm goes on with a disk that does not fill.
+A short piece runs with all tests; ``./saucer test --storm`` goes on for ten minutes. The disk is a small one
+in memory, which needs root; without it the storm goes on with a disk that does not fill.
 """
 
 import contextlib
@@ -41,14 +41,16 @@ SLOW = 12
 
 
 class Somebody:
-    """A person of the demo team at the interface, who asks again until there is an answer that is not about being away."""
+    """A person of the demo team at the interface, who asks again until there is an answer that is not about
+    being away."""
 
     def __init__(self, port: int, name: str) -> None:
         self.base = f"http://127.0.0.1:{port}/api"
         self.jar = CookieJar()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
         until, status = time.monotonic() + 60, 0
-        # The database may still be recovering, or the disk just have been full: that is said, and is over soon.
+        # The database may still be recovering, or the disk just have been full: that is said, and is over
+        # soon.
         while status in AWAY and time.monotonic() < until:
             self.ask("GET", "/session")
             status, _ = self.ask("POST", "/sign-in", {"username": name, "password": "slip-and-glaze"})
@@ -87,7 +89,8 @@ class Acknowledged:
 
 
 def work(who: Somebody, until: float, kept: Acknowledged, seed: int) -> None:
-    """Makes a look, then saves, keeps, bakes and notes until time is up; waits a little where Saucer is away."""
+    """Makes a look, then saves, keeps, bakes and notes until time is up; waits a little where Saucer is
+    away."""
     dice = random.Random(seed)
     look = revision = None
     version, amount = 1, 0.0
@@ -100,7 +103,9 @@ def work(who: Somebody, until: float, kept: Acknowledged, seed: int) -> None:
         elif dice.random() < 0.7:
             amount = round(dice.uniform(-4, 4), 3)
             draft = {"steps": [{"id": "a", "kind": "exposure", "stops": amount}]}
-            status, said = who.ask("PUT", f"/looks/{look}/draft", {"version": version, "draft": draft, "tab": str(seed)})
+            status, said = who.ask(
+                "PUT", f"/looks/{look}/draft", {"version": version, "draft": draft, "tab": str(seed)}
+            )
             if kept.saw(status):
                 version = said["version"]
                 kept.looks[look] = (version, amount)
@@ -130,7 +135,8 @@ def work(who: Somebody, until: float, kept: Acknowledged, seed: int) -> None:
 
 
 def last_words(folder: Path) -> str:
-    """How full the disk is, and the end of every log: what somebody looks for who wonders why nothing answers."""
+    """How full the disk is, and the end of every log: what somebody looks for who wonders why nothing
+    answers."""
     disk = shutil.disk_usage(folder)
     said = [f"{disk.free // 2**20} of {disk.total // 2**20} MiB free"]
     for log in sorted(folder.glob("*.log")):
@@ -141,7 +147,11 @@ def last_words(folder: Path) -> str:
 
 def victims(data: Path) -> list[int]:
     """Everything that may be killed: the parts, and the processes that they have started."""
-    return [*leftovers.servers(data), *leftovers.standing_in(data / "front"), *leftovers.database(Postgres(data).home)]
+    return [
+        *leftovers.servers(data),
+        *leftovers.standing_in(data / "front"),
+        *leftovers.database(Postgres(data).home),
+    ]
 
 
 def fill(folder: Path, until: float, times: list[float]) -> None:
@@ -195,7 +205,10 @@ def test_what_was_acknowledged_outlives_what_is_killed(place):
     people = [Somebody(started.port, name) for name in ("ines", "tomas", "odile")[:WORKERS]]
     kept = [Acknowledged() for _ in people]
     until = time.monotonic() + SECONDS
-    threads = [threading.Thread(target=work, args=(p, until, k, n)) for n, (p, k) in enumerate(zip(people, kept, strict=True))]
+    threads = [
+        threading.Thread(target=work, args=(p, until, k, n))
+        for n, (p, k) in enumerate(zip(people, kept, strict=True))
+    ]
     full: list[float] = []
     threads += [threading.Thread(target=dawdle, args=(started.port, until)) for _ in range(SLOW)]
     threads += [threading.Thread(target=fill, args=(folder, until, full))] if small else []
@@ -235,6 +248,9 @@ def test_what_was_acknowledged_outlives_what_is_killed(place):
     for one in kept:
         for status, count in one.statuses.items():
             statuses[status] = statuses.get(status, 0) + count
-    print(f"{kills} kills in {SECONDS} s, the disk full {len(full)} times; answers by status (0: none): {dict(sorted(statuses.items()))}")
+    print(
+        f"{kills} kills in {SECONDS} s, the disk full {len(full)} times; answers by status (0: none): "
+        f"{dict(sorted(statuses.items()))}"
+    )
     # An error of Saucer's own is none of the ways to say that a part is away.
     assert statuses.get(500, 0) == 0

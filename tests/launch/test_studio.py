@@ -1,6 +1,7 @@
 """docs/studio.md, followed literally: machines of one's own, made of its lines and of nothing else.
 
-Two machines with web processes and a front, one with workers, a database, a storage; network namespaces stand in for machines.
+Two machines with web processes and a front, one with workers, a database, a storage; network namespaces stand
+in for machines.
 """
 
 import re
@@ -25,7 +26,11 @@ PATIENCE = 60
 
 def blocks(kind: str) -> list[str]:
     """What stands in blocks of that kind, in order."""
-    return [rest for first, _, rest in (block.partition("\n") for block in PART.split("```")[1::2]) if first == kind]
+    return [
+        rest
+        for first, _, rest in (block.partition("\n") for block in PART.split("```")[1::2])
+        if first == kind
+    ]
 
 
 def written(line: str, network: Network) -> list[str]:
@@ -64,7 +69,10 @@ def test_a_studio_made_of_the_lines_of_its_page_works(network: Network) -> None:
     for name in ("web-1", "web-2"):
         for unit in ("web", "front"):
             # Each machine has a folder of its own for its front.
-            words = [word.replace("/front", f"/{name}-front") if word.startswith(str(network.folder)) else word for word in lines[unit]]
+            words = [
+                word.replace("/front", f"/{name}-front") if word.startswith(str(network.folder)) else word
+                for word in lines[unit]
+            ]
             network.run(name, words, env, f"-{unit}")
     for unit in ("worker", "worker-soon"):
         network.run("worker", list(lines[unit]), env, f"-{unit}")
@@ -84,7 +92,9 @@ def test_a_studio_made_of_the_lines_of_its_page_works(network: Network) -> None:
 
     # Both fronts and all web processes share a key: a pass of one opens what another one keeps.
     with _picture(network.folder, 1).open("rb") as file:
-        frame = one.ask("POST", "frames", data={"name": "Shot", "encoding": "srgb"}, files={"file": file}).json()
+        frame = one.ask(
+            "POST", "frames", data={"name": "Shot", "encoding": "srgb"}, files={"file": file}
+        ).json()
     address = f"frames/{frame['id']}/still?width=320&v={frame['version']}"
     for host in hosts:
         there = Visitor([host], FRONT)
@@ -92,13 +102,23 @@ def test_a_studio_made_of_the_lines_of_its_page_works(network: Network) -> None:
         assert [there.ask("GET", address).headers["X-Kept"] for _ in range(2)] == ["MISS", "HIT"], host
 
     # A delivery is made by the worker and comes to the drop folder that all share.
-    look = one.ask("POST", "looks", json={"name": "Glaze", "draft": {"steps": [{"id": "a", "kind": "exposure", "stops": 0.4}]}}).json()
+    look = one.ask(
+        "POST",
+        "looks",
+        json={"name": "Glaze", "draft": {"steps": [{"id": "a", "kind": "exposure", "stops": 0.4}]}},
+    ).json()
     revision = one.ask("POST", f"looks/{look['id']}/revisions", json={"note": ""}).json()
     project = one.ask("POST", "projects", json={"name": "Yard", "note": ""}).json()
     at = f"projects/{project['id']}"
     one.ask("POST", f"{at}/shots", json={"frames": [frame["id"]]})
-    one.ask("POST", f"{at}/assign", json={"whole": True, "layers": [{"revision": revision["id"], "strength": 1}]})
-    one.ask("POST", f"{at}/deliveries", json={"parts": ["looks"], "grid": 17, "held": "anyway", "drop_folder": True})
+    one.ask(
+        "POST", f"{at}/assign", json={"whole": True, "layers": [{"revision": revision["id"], "strength": 1}]}
+    )
+    one.ask(
+        "POST",
+        f"{at}/deliveries",
+        json={"parts": ["looks"], "grid": 17, "held": "anyway", "drop_folder": True},
+    )
     made = one.until(f"{at}/deliveries", lambda all: all[0]["drop_folder"]["state"] in ("there", "failed"))[0]
     assert made["drop_folder"]["state"] == "there", made["drop_folder"]
     assert list((Path(env["SAUCER_DROP_FOLDER"]) / made["drop_folder"]["place"]).rglob("*.cube"))

@@ -1,4 +1,5 @@
-"""Parts that end are started again, alone and after a growing pause; logs are rotated; nothing is left behind."""
+"""Parts that end are started again, alone and after a growing pause; logs are rotated; nothing is left
+behind."""
 
 import signal
 import sys
@@ -51,7 +52,9 @@ def test_the_pause_grows_while_a_part_keeps_ending(watched, tmp_path, monkeypatc
     part = Part("frail", python("import time; print(time.monotonic())"), tmp_path)
     part.pause = 0.05
     watched.add(part)
-    assert until(lambda: (tmp_path / "frail.log").is_file() and len((tmp_path / "frail.log").read_text().split()) >= 5)
+    assert until(
+        lambda: (tmp_path / "frail.log").is_file() and len((tmp_path / "frail.log").read_text().split()) >= 5
+    )
     at = [float(line) for line in (tmp_path / "frail.log").read_text().split()]
     pauses = [b - a for a, b in zip(at, at[1:], strict=False)]
     assert pauses[0] >= 0.05
@@ -94,15 +97,28 @@ def test_parts_end_from_the_last_to_the_first_by_their_own_signal(tmp_path):
     one = Supervisor(tmp_path)
     for name, ends_by in (("first", signal.SIGINT), ("second", signal.SIGTERM)):
         one.add(Part(name, [*python(code), said, name], tmp_path, ends_by=ends_by))
-        assert until(lambda name=name: (tmp_path / f"{name}.log").is_file() and "ready" in (tmp_path / f"{name}.log").read_text())
+        assert until(
+            lambda name=name: (
+                (tmp_path / f"{name}.log").is_file() and "ready" in (tmp_path / f"{name}.log").read_text()
+            )
+        )
     one.stop()
-    assert said.read_text().split("\n")[:2] == [f"second {int(signal.SIGTERM)}", f"first {int(signal.SIGINT)}"]
+    assert said.read_text().split("\n")[:2] == [
+        f"second {int(signal.SIGTERM)}",
+        f"first {int(signal.SIGINT)}",
+    ]
 
 
 def test_one_that_will_not_end_is_ended(tmp_path, monkeypatch):
     monkeypatch.setattr(supervisor, "PATIENCE", 0.3)
     one = Supervisor(tmp_path)
-    part = one.add(Part("deaf", python("import signal, time; signal.signal(15, signal.SIG_IGN); print('x'); time.sleep(60)"), tmp_path))
+    part = one.add(
+        Part(
+            "deaf",
+            python("import signal, time; signal.signal(15, signal.SIG_IGN); print('x'); time.sleep(60)"),
+            tmp_path,
+        )
+    )
     assert until(lambda: (tmp_path / "deaf.log").is_file() and (tmp_path / "deaf.log").read_text())
     one.stop()
     assert part.process.returncode == -signal.SIGKILL
@@ -110,8 +126,15 @@ def test_one_that_will_not_end_is_ended(tmp_path, monkeypatch):
 
 def test_logs_are_put_aside_before_they_grow_large(watched, tmp_path, monkeypatch):
     monkeypatch.setattr(supervisor, "LOG_BYTES", 2000)
-    watched.add(Part("part", python("import time\nfor k in range(2000): print('line', k)\ntime.sleep(60)"), tmp_path))
-    assert until(lambda: (tmp_path / f"part.log.{supervisor.LOGS_KEPT}").is_file() and "line 1999" in (tmp_path / "part.log").read_text())
+    watched.add(
+        Part("part", python("import time\nfor k in range(2000): print('line', k)\ntime.sleep(60)"), tmp_path)
+    )
+    assert until(
+        lambda: (
+            (tmp_path / f"part.log.{supervisor.LOGS_KEPT}").is_file()
+            and "line 1999" in (tmp_path / "part.log").read_text()
+        )
+    )
     kept = list(tmp_path.glob("part.log*"))
     assert len(kept) == supervisor.LOGS_KEPT + 1
     assert all(p.stat().st_size <= 2000 for p in kept)

@@ -1,7 +1,8 @@
-"""An installation of the first landing, brought up to date: what was kept then is there, gives the same colours, and has the same address.
+"""An installation of the first landing, brought up to date: what was kept then is there, gives the same
+colours, and has the same address.
 
-``kept/first_landing.json`` was written by the core of the first landing itself: the demo looks of that day, their digests, and what they
-made of eight colours.
+``kept/first_landing.json`` was written by the core of the first landing itself: the demo looks of that day,
+their digests, and what they made of eight colours.
 """
 
 import json
@@ -22,9 +23,17 @@ from launch.places import ROOT, python
 KEPT = Path(__file__).parent / "kept" / "first_landing.json"
 FIRST = json.loads(KEPT.read_text())
 #: The migrations that there were.
-THEN = {"people": "0001", "jobs": "0002", "frames": "0002", "looks": "0002", "catalogue": "0002", "projects": "0001"}
+THEN = {
+    "people": "0001",
+    "jobs": "0002",
+    "frames": "0002",
+    "looks": "0002",
+    "catalogue": "0002",
+    "projects": "0001",
+}
 
-#: Runs the migrations up to those, and writes rows as that installation did. The chain of then is followed, not its squashed form.
+#: Runs the migrations up to those, and writes rows as that installation did. The chain of then is followed,
+#: not its squashed form.
 FILL = """
 import json, sys
 import django
@@ -36,23 +45,26 @@ then = json.loads(sys.argv[2])
 executor = MigrationExecutor(connection)
 executor.loader = MigrationLoader(connection, replace_migrations=False)
 single = [key for key, migration in executor.loader.disk_migrations.items() if not migration.replaces]
-targets = [next(key for key in single if key[0] == app and key[1].startswith(number)) for app, number in then.items()]
+first = lambda app, number: next(key for key in single if key[0] == app and key[1].startswith(number))
+targets = [first(app, number) for app, number in then.items()]
 executor.migrate(targets)
 apps = executor.loader.project_state(targets).apps
 of = apps.get_model
 ines = of("people", "Person").objects.create(username="ines", full_name="Ines Tallow", role="designer")
 frame = of("frames", "Frame").objects.create(
-    name="Ramp", encoding="srgb", digest="a" * 64, file="frames/aa/a.png", file_name="a.png", kind="PNG", depth="8 bit", width=64,
-    height=36,
+    name="Ramp", encoding="srgb", digest="a" * 64, file="frames/aa/a.png", file_name="a.png", kind="PNG",
+    depth="8 bit", width=64, height=36,
     trim={"exposure": 0.5, "temperature": 0, "tint": 0, "contrast": 1}, added_by=ines)
 project = of("projects", "Project").objects.create(name="Kiln", made_by=ines)
 for number, one in enumerate(json.load(open(sys.argv[1]))["looks"], 1):
-    look = of("looks", "Look").objects.create(name=one["name"], maker=ines, draft_by=ines, draft=one["recipe"])
+    look = of("looks", "Look").objects.create(
+        name=one["name"], maker=ines, draft_by=ines, draft=one["recipe"])
     kept = of("looks", "Revision").objects.create(
         look=look, number=1, recipe=one["recipe"], digest=one["digest"], status=one["status"], made_by=ines)
     of("catalogue", "Tag").objects.get_or_create(name="kiln")[0].looks.add(look)
     of("projects", "Shot").objects.create(
-        project=project, number=number, name=one["name"], frame=frame, revision=kept, strength=0.5, trim=frame.trim)
+        project=project, number=number, name=one["name"], frame=frame, revision=kept,
+        strength=0.5, trim=frame.trim)
 """
 READ = """
 import json
@@ -68,21 +80,24 @@ def got(path):
     return answer.json()
 looks = [got(f"/looks/{w['id']}") for w in got("/looks")]
 print(json.dumps({
-    "looks": looks, "recipes": {r["id"]: got(f"/revisions/{r['id']}/recipe") for l in looks for r in l["revisions"]},
-    "cards": got("/catalogue")["cards"], "project": got("/projects/1"), "wall": len(got("/catalogue?tag=kiln")["cards"]),
+    "looks": looks,
+    "recipes": {r["id"]: got(f"/revisions/{r['id']}/recipe") for l in looks for r in l["revisions"]},
+    "cards": got("/catalogue")["cards"], "project": got("/projects/1"),
+    "wall": len(got("/catalogue?tag=kiln")["cards"]),
 }))
 """
 
 
 #: What the tables hold and allow. A name that was made from a table's older name counts as its newer one.
 TABLES = """
-    select table_name, column_name, data_type, is_nullable, coalesce(column_default, '') from information_schema.columns
-    where table_schema = 'public'
-    union all select conrelid::regclass::text, '', pg_get_constraintdef(oid), contype::text, '' from pg_constraint
-    where connamespace = 'public'::regnamespace
-    union all select tablename, '', regexp_replace(indexdef, 'INDEX [^ ]+', 'INDEX'), 'index', '' from pg_indexes
-    where schemaname = 'public'
-    union all select tgrelid::regclass::text, tgname, pg_get_triggerdef(oid), 'trigger', '' from pg_trigger where not tgisinternal
+    select table_name, column_name, data_type, is_nullable, coalesce(column_default, '')
+    from information_schema.columns where table_schema = 'public'
+    union all select conrelid::regclass::text, '', pg_get_constraintdef(oid), contype::text, ''
+    from pg_constraint where connamespace = 'public'::regnamespace
+    union all select tablename, '', regexp_replace(indexdef, 'INDEX [^ ]+', 'INDEX'), 'index', ''
+    from pg_indexes where schemaname = 'public'
+    union all select tgrelid::regclass::text, tgname, pg_get_triggerdef(oid), 'trigger', ''
+    from pg_trigger where not tgisinternal
 """
 
 
@@ -99,9 +114,13 @@ def upgraded(tmp_path_factory):
     with psycopg.connect(f"{server}/postgres", autocommit=True) as admin:
         admin.execute(f"create database {name}")
     env = {
-        **os.environ, "DATABASE_URL": f"{server}/{name}", "SAUCER_DATA": str(tmp_path_factory.mktemp("upgrade")), "SAUCER_LOG": "ERROR",
-        "DJANGO_SETTINGS_MODULE": "saucer_server.settings", "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}",
-    }  # fmt: skip
+        **os.environ,
+        "DATABASE_URL": f"{server}/{name}",
+        "SAUCER_DATA": str(tmp_path_factory.mktemp("upgrade")),
+        "SAUCER_LOG": "ERROR",
+        "DJANGO_SETTINGS_MODULE": "saucer_server.settings",
+        "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}",
+    }
 
     def run(*words: str) -> str:
         done = subprocess.run([str(python()), *words], env=env, cwd=ROOT, capture_output=True, text=True)
@@ -162,8 +181,17 @@ def test_an_older_installation_gets_the_tables_of_a_new_one(upgraded, tmp_path):
     with psycopg.connect(f"{server}/postgres", autocommit=True) as admin:
         admin.execute(f"create database {name}")
         try:
-            env = {**os.environ, "DATABASE_URL": f"{server}/{name}", "DJANGO_SETTINGS_MODULE": "saucer_server.settings"}
-            subprocess.run([str(python()), str(ROOT / "server" / "manage.py"), "migrate", "-v", "0"], env=env, cwd=ROOT, check=True)
+            env = {
+                **os.environ,
+                "DATABASE_URL": f"{server}/{name}",
+                "DJANGO_SETTINGS_MODULE": "saucer_server.settings",
+            }
+            subprocess.run(
+                [str(python()), str(ROOT / "server" / "manage.py"), "migrate", "-v", "0"],
+                env=env,
+                cwd=ROOT,
+                check=True,
+            )
             assert upgraded["tables"] == tables(f"{server}/{name}")
         finally:
             admin.execute(f"drop database {name} with (force)")

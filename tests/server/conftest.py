@@ -91,13 +91,25 @@ def frame(db, tmp_path, designer):
     y, x = np.mgrid[0:36, 0:64].astype(np.float32)
     path = tmp_path / "ramp.png"
     pictures.write(path, np.stack([x / 63, y / 35, (x + y) / 98], axis=-1))
-    return frames.add(path, "ramp.png", name="Ramp", light="noon", encoding_key="srgb", person=Person.objects.get(username="ines"))
+    return frames.add(
+        path,
+        "ramp.png",
+        name="Ramp",
+        light="noon",
+        encoding_key="srgb",
+        person=Person.objects.get(username="ines"),
+    )
 
 
 @pytest.fixture
 def look(designer):
     """A look of ines that other designers may change too."""
-    made = looks.create(Person.objects.get(username="ines"), "Warm shelf", Look.model_validate({"steps": STEPS}), "for shelves")
+    made = looks.create(
+        Person.objects.get(username="ines"),
+        "Warm shelf",
+        Look.model_validate({"steps": STEPS}),
+        "for shelves",
+    )
     made.shared = True
     made.save(update_fields=["shared"])
     return made

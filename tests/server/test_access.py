@@ -14,18 +14,26 @@ from saucer_server.looks.models import Look
 from saucer_server.people.models import FailedSignIn
 from saucer_server.people.recent import TAKEN_FOR, RecentSession
 
-#: Feeds and invitations ask for a secret in the address instead (tests/server/test_delivering.py, tests/server/test_people.py).
+#: Feeds and invitations ask for a secret in the address instead (tests/server/test_delivering.py,
+#: tests/server/test_people.py).
 OPEN = {
-    ("get", "/api/health"), ("get", "/api/ready"),
-    ("get", "/api/come-in/{secret}"), ("post", "/api/come-in/{secret}"),
-    ("get", "/api/session"), ("post", "/api/sign-in"), ("get", "/api/saucer/neutral"), ("get", "/api/feed/{token}"),
+    ("get", "/api/health"),
+    ("get", "/api/ready"),
+    ("get", "/api/come-in/{secret}"),
+    ("post", "/api/come-in/{secret}"),
+    ("get", "/api/session"),
+    ("post", "/api/sign-in"),
+    ("get", "/api/saucer/neutral"),
+    ("get", "/api/feed/{token}"),
     ("get", "/api/feed/{token}/files/{sha256}"),
-}  # fmt: skip
+}
 
 
 def every_operation():
     paths = interface.get_openapi_schema()["paths"]
-    return [(method, path) for path, methods in paths.items() for method in methods if (method, path) not in OPEN]
+    return [
+        (method, path) for path, methods in paths.items() for method in methods if (method, path) not in OPEN
+    ]
 
 
 @pytest.mark.parametrize(("method", "path"), every_operation())
@@ -40,7 +48,10 @@ def test_signing_in_and_out(applier, stranger):
     wrong = stranger.post("/sign-in", {"username": "vera", "password": "no"})
     assert wrong.status_code == 401
     assert "do not belong together" in wrong.json()["message"]
-    assert stranger.post("/sign-in", {"username": "vera", "password": "clay-and-water"}).json()["role"] == "Editor or photographer"
+    assert (
+        stranger.post("/sign-in", {"username": "vera", "password": "clay-and-water"}).json()["role"]
+        == "Editor or photographer"
+    )
     assert stranger.get("/me").json()["may_design"] is False
     assert stranger.post("/sign-out").status_code == 200
     assert stranger.get("/me").status_code == 401
@@ -53,7 +64,9 @@ def test_forged_requests_are_refused(designer):
 def test_an_applier_cannot_change_looks(applier, look, revision):
     tries = [
         applier.post("/looks", {"name": "x"}),
-        applier.send("PUT", f"/looks/{look.pk}/draft", {"version": look.draft_version, "draft": {"steps": []}}),
+        applier.send(
+            "PUT", f"/looks/{look.pk}/draft", {"version": look.draft_version, "draft": {"steps": []}}
+        ),
         applier.send("PATCH", f"/looks/{look.pk}", {"name": "mine"}),
         applier.post(f"/looks/{look.pk}/revisions"),
         applier.post(f"/revisions/{revision.pk}/bakes", {"kinds": ["cube"], "grid": 9}),
@@ -77,7 +90,16 @@ def test_only_leads_approve_and_start_projects(designer, lead, revision):
 
 
 @pytest.mark.parametrize(
-    "path", ["/looks/9", "/revisions/9", "/projects/9", "/frames/9/still", "/bakes/9/file", f"/looks/{2**70}", "/revisions/9/recipe"]
+    "path",
+    [
+        "/looks/9",
+        "/revisions/9",
+        "/projects/9",
+        "/frames/9/still",
+        "/bakes/9/file",
+        f"/looks/{2**70}",
+        "/revisions/9/recipe",
+    ],
 )
 def test_what_is_not_there_says_so(designer, path):
     answer = designer.get(path)
@@ -153,7 +175,9 @@ def test_who_guesses_from_an_office_locks_nobody_else_out(stranger, applier, lea
 def test_a_clock_that_was_set_back_locks_nobody_out(stranger, applier):
     for _ in range(5):
         guess(stranger)
-    FailedSignIn.objects.update(last=timezone.now() + timedelta(days=1), until=timezone.now() + timedelta(days=1, seconds=1))
+    FailedSignIn.objects.update(
+        last=timezone.now() + timedelta(days=1), until=timezone.now() + timedelta(days=1, seconds=1)
+    )
     assert guess(stranger, password="clay-and-water").status_code == 200
 
 

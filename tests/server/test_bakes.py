@@ -40,14 +40,20 @@ def content(who, row):
 
 
 def test_a_baked_file_gives_the_same_pixels_elsewhere(designer, revision, tmp_path):
-    """OpenColorIO 2.6, tetrahedral, against the core's table: at most 1e-5; against the look: the stated error."""
+    """OpenColorIO 2.6, tetrahedral, against the core's table: at most 1e-5; against the look: the stated
+    error."""
     (row,) = made(designer, revision, grid=17, title="T", rights="ask first", note="for dusk")
     answer = content(designer, row)
     assert row["name"] == "Warm shelf_r1_BT.709 display_17.cube"
     assert 'filename="Warm shelf_r1_BT.709 display_17.cube"' in answer["Content-Disposition"]
     text = answer.content.decode()
     recipe = LookValue.model_validate(revision.recipe)
-    for line in ("# Rights: ask first", "# Note: for dusk", f"# Checksum of the look: {recipe.digest()}", "# Goes out as: BT.709 display"):
+    for line in (
+        "# Rights: ask first",
+        "# Note: for dusk",
+        f"# Checksum of the look: {recipe.digest()}",
+        "# Goes out as: BT.709 display",
+    ):
         assert line in text
     path = tmp_path / "b.cube"
     path.write_bytes(answer.content)
@@ -63,11 +69,17 @@ def test_a_baked_file_gives_the_same_pixels_elsewhere(designer, revision, tmp_pa
 
 def test_several_files_are_made_at_once_and_each_is_what_it_says(designer, revision):
     kinds = ["cube", "clf", "carrier_png", "recipe"]
-    rows = {row["format"]: row for row in made(designer, revision, kinds=kinds, method="fitted", parts=["look", "grid", "method"])}
+    rows = {
+        row["format"]: row
+        for row in made(designer, revision, kinds=kinds, method="fitted", parts=["look", "grid", "method"])
+    }
     assert list(rows) == kinds
     assert [row["name"] for row in rows.values()] == [
-        "Warm shelf_5_fitted.cube", "Warm shelf_5_fitted.clf", "Warm shelf.png", "Warm shelf.saucer.json",
-    ]  # fmt: skip
+        "Warm shelf_5_fitted.cube",
+        "Warm shelf_5_fitted.clf",
+        "Warm shelf.png",
+        "Warm shelf.saucer.json",
+    ]
     assert [row["grid"] for row in rows.values()] == [5, 5, 0, 0]
     assert rows["recipe"]["deviation"] is None
     files = {key: content(designer, row).content for key, row in rows.items()}
@@ -89,11 +101,16 @@ def test_baking_again_gives_the_same_bytes_and_old_files_stay(designer, other, r
     assert again["checksum"] == first["checksum"]
     assert content(designer, first).content == content(other, again).content
     rows = designer.get(f"/looks/{revision.look_id}/bakes").json()
-    assert [(r["id"], r["fetched"], r["made_by"]) for r in rows] == [(again["id"], 1, "Tomas"), (first["id"], 1, "Ines")]
+    assert [(r["id"], r["fetched"], r["made_by"]) for r in rows] == [
+        (again["id"], 1, "Tomas"),
+        (first["id"], 1, "Ines"),
+    ]
 
 
 def test_narrow_range(designer, revision):
-    (full,), (narrow,) = (made(designer, revision, code_range=code_range) for code_range in ("full", "narrow"))
+    (full,), (narrow,) = (
+        made(designer, revision, code_range=code_range) for code_range in ("full", "narrow")
+    )
     codes = [read_text(content(designer, row).content.decode(), "b").grid[1, 2, 3] for row in (full, narrow)]
     assert not np.allclose(*codes)
     answer = order(designer, revision, kinds=["cube", "recipe"], code_range="narrow")
@@ -135,7 +152,9 @@ def test_a_full_disk_keeps_nothing(designer, revision, monkeypatch):
 
 
 def test_what_a_look_can_be_written_as(designer, look, revision):
-    answer = designer.post(f"/looks/{look.pk}/offers?revision={revision.pk}", {"kinds": [], "grid": 65, "method": "fitted"})
+    answer = designer.post(
+        f"/looks/{look.pk}/offers?revision={revision.pk}", {"kinds": [], "grid": 65, "method": "fitted"}
+    )
     offers = {o["offer"]["key"]: o for o in answer.json()}
     assert not offers["cube"]["offer"]["why"]
     assert offers["cube"]["name"] == "Warm shelf_r1_BT.709 display_65.cube"
@@ -147,7 +166,9 @@ def test_what_a_look_can_be_written_as(designer, look, revision):
 
 def test_proofs_say_what_an_eye_would_see(designer, look, revision, frame):
     asked = {"revision": revision.pk, "frames": [frame.pk]}
-    small, large = (designer.post(f"/looks/{look.pk}/proof", {**asked, "grid": grid}).json() for grid in (5, 33))
+    small, large = (
+        designer.post(f"/looks/{look.pk}/proof", {**asked, "grid": grid}).json() for grid in (5, 33)
+    )
     for part in ("cube", "pictures"):
         assert small["report"][part]["delta_mean"] > large["report"][part]["delta_mean"]
     assert small["bytes"] < large["bytes"]
@@ -170,7 +191,8 @@ def test_the_step_at_fault_is_named(designer, look, frame):
 
 def test_the_error_is_drawn_on_a_frame(designer, look, frame):
     shown, *errors = (
-        designer.get(f"/looks/{look.pk}/proof/{frame.pk}{more}") for more in ("", "?method=sampled&grid=5", "?method=sampled&grid=33")
+        designer.get(f"/looks/{look.pk}/proof/{frame.pk}{more}")
+        for more in ("", "?method=sampled&grid=5", "?method=sampled&grid=33")
     )
     assert {a.status_code for a in (shown, *errors)} == {200}
     assert shown["Content-Type"] == "image/jpeg"
@@ -226,8 +248,12 @@ def test_a_finished_picture_is_the_frame_at_full_size(designer, look, frame, tmp
     got = pictures.load(path)
     wanted = evaluate(LookValue.model_validate(look.draft), frames.pixels(frame, "bt709_display", 64))
     assert got.rgb.shape == (36, 64, 3)
-    tolerance = {"uint8": 0.003, "uint16": 1e-5, "half": 1e-3, "float": 1e-6}[known.depth] + (0.05 if kind == "jpeg" else 0)
-    np.testing.assert_allclose(got.rgb, wanted if known.suffix == ".exr" else wanted.clip(0, 1), atol=tolerance)
+    tolerance = {"uint8": 0.003, "uint16": 1e-5, "half": 1e-3, "float": 1e-6}[known.depth] + (
+        0.05 if kind == "jpeg" else 0
+    )
+    np.testing.assert_allclose(
+        got.rgb, wanted if known.suffix == ".exr" else wanted.clip(0, 1), atol=tolerance
+    )
     assert known.suffix == ".exr" or got.facts.profile == "BT.709 display"
 
 
@@ -249,8 +275,15 @@ def test_finished_pictures_as_one_package(designer, look, frame):
 
 def test_a_finished_picture_with_its_finish_or_without(designer, look, frame):
     draft = {"steps": [], "finish": {"vignette": {"amount": 0.8}}}
-    assert designer.send("PUT", f"/looks/{look.pk}/draft", {"version": look.draft_version, "draft": draft}).status_code == 200
-    with_it, without = (designer.get(f"/looks/{look.pk}/finished/{frame.pk}?finish={on}").content for on in ("true", "false"))
+    assert (
+        designer.send(
+            "PUT", f"/looks/{look.pk}/draft", {"version": look.draft_version, "draft": draft}
+        ).status_code
+        == 200
+    )
+    with_it, without = (
+        designer.get(f"/looks/{look.pk}/finished/{frame.pk}?finish={on}").content for on in ("true", "false")
+    )
     assert with_it != without
     assert designer.get(f"/looks/{look.pk}/finished/{frame.pk}?kind=gif").status_code == 422
     assert designer.get(f"/looks/{look.pk}/finished/999").status_code == 404
@@ -266,4 +299,8 @@ def test_what_a_script_fetches_is_in_the_activity(designer, revision):
         answer = Client().get(f"/api/bakes/{made['id']}/file", headers={"Authorization": f"Bearer {secret}"})
         assert answer.status_code == 200
     event = Event.objects.get(said="fetched by a token")
-    assert (event.by.username, event.about, event.to) == ("ines", made["name"], f"/catalogue/look/{revision.look_id}")
+    assert (event.by.username, event.about, event.to) == (
+        "ines",
+        made["name"],
+        f"/catalogue/look/{revision.look_id}",
+    )

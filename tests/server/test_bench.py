@@ -1,4 +1,5 @@
-"""What the bench asks for beside the picture: readings, probe, masks, compare modes, checks, presets, who is in."""
+"""What the bench asks for beside the picture: readings, probe, masks, compare modes, checks, presets, who is
+in."""
 
 import io
 import json
@@ -44,17 +45,25 @@ def read(answer):
     head = json.loads(data[4 : 4 + length])
     counts = np.frombuffer(data[4 + length :], np.uint8)
     waves = 4 * head["columns"] * 256
-    return head, counts[:waves].reshape(4, 256, head["columns"]), counts[waves:].reshape(head["scope"], head["scope"])
+    return (
+        head,
+        counts[:waves].reshape(4, 256, head["columns"]),
+        counts[waves:].reshape(head["scope"], head["scope"]),
+    )
 
 
 def test_readings_count_what_the_core_counts(designer, frame):
     look = Look.model_validate(recipe())
-    head, waves, vectors = read(designer.post("/readings", {"look": recipe(), "frame": frame.pk, "spots": [{"x": 0.5, "y": 0.5}]}))
+    head, waves, vectors = read(
+        designer.post("/readings", {"look": recipe(), "frame": frame.pk, "spots": [{"x": 0.5, "y": 0.5}]})
+    )
     after = evaluate(look, pixels(frame, "bt709_display", 320))
     drawn = density(waveform(after, head["columns"]), WAVE_FULL)
     # Rows from the top: the brightest level is the first.
     np.testing.assert_array_equal(waves, np.flip(drawn, axis=2).transpose(0, 2, 1))
-    np.testing.assert_array_equal(vectors, density(vectorscope(after, encoding(look.output), size=head["scope"])[None], VECTOR_FULL)[0])
+    np.testing.assert_array_equal(
+        vectors, density(vectorscope(after, encoding(look.output), size=head["scope"])[None], VECTOR_FULL)[0]
+    )
     assert [sum(row) for row in head["histogram"] + head["before"]] == [64 * 36] * 8
     assert head["skin"][0] ** 2 + head["skin"][1] ** 2 == pytest.approx(1)
     assert {t["name"] for t in head["targets"]} == {"red", "yellow", "green", "cyan", "blue", "magenta"}
@@ -65,7 +74,9 @@ def test_readings_count_what_the_core_counts(designer, frame):
 
 def test_a_step_is_drawn_over_the_tones_it_is_given(designer, frame):
     head, _, _ = read(designer.post("/readings", {"look": recipe(), "frame": frame.pk, "step": "b"}))
-    there = Treatment(Look.model_validate(recipe())).compile().before("b")(pixels(frame, "bt709_display", 320))
+    there = (
+        Treatment(Look.model_validate(recipe())).compile().before("b")(pixels(frame, "bt709_display", 320))
+    )
     assert head["given"] == histogram(there).tolist() != head["before"]
     head, _, _ = read(designer.post("/readings", {"look": recipe(), "frame": frame.pk, "step": "gone"}))
     assert head["given"] is None
@@ -78,7 +89,12 @@ def test_a_reference_is_read_as_it_is(designer, frame):
 
 
 def test_the_probe_says_what_a_step_is_given(designer, frame):
-    body = {"look": recipe(*STEPS, {"id": "c", "kind": "balance"}), "frame": frame.pk, "spot": {"x": 0.25, "y": 0.5}, "step": "c"}
+    body = {
+        "look": recipe(*STEPS, {"id": "c", "kind": "balance"}),
+        "frame": frame.pk,
+        "spot": {"x": 0.25, "y": 0.5},
+        "step": "c",
+    }
     found = designer.post("/probe", body).json()
     before = Treatment(Look.model_validate(body["look"])).compile().before("c")
     given, at = before(np.float32([found["before"]["code"]])), before.end
@@ -108,7 +124,9 @@ def test_as_baked_is_the_table_itself(designer, frame, interpolation):
 def test_a_difference_is_the_cores(designer, frame):
     body = {"look": recipe(), "frame": frame.pk, "show": "difference", "against": None, "full": 20}
     own = pixels(frame, "bt709_display", 64)
-    here, there = (for_screen(x, "bt709_display") for x in (evaluate(Look.model_validate(recipe()), own), own))
+    here, there = (
+        for_screen(x, "bt709_display") for x in (evaluate(Look.model_validate(recipe()), own), own)
+    )
     wanted = np.clip(difference(here, there, encoding("srgb")).reshape(own.shape[:2]) / 20, 0, 1)
     np.testing.assert_allclose(half(designer.post("/exact?width=64", body))[..., 0], wanted, atol=2e-3)
     same = designer.post("/exact?width=64", {**body, "against": recipe()})
@@ -120,14 +138,18 @@ def test_the_finish_is_seen_and_never_in_the_table(designer, frame):
     live = [designer.post("/live", {"look": r, "traces": False}).content for r in (plain, shown)]
     assert live[0] == live[1]
     look = Look.model_validate(shown)
-    wanted = finish(evaluate(look, pixels(frame, "bt709_display", 64)), look.finish, "bt709_display", frame.digest)
+    wanted = finish(
+        evaluate(look, pixels(frame, "bt709_display", 64)), look.finish, "bt709_display", frame.digest
+    )
     seen = half(designer.post("/exact?width=64", {"look": shown, "frame": frame.pk}))
     np.testing.assert_allclose(seen, for_screen(wanted, "bt709_display"), atol=2e-3)
     assert designer.get("/finish").json()["begins"]["vignette"] > 0
 
 
 def test_masks_mark_what_is_clipped(designer, frame):
-    answer = designer.post("/masks?width=64", {"look": recipe({"id": "x", "kind": "exposure", "stops": 4}), "frame": frame.pk}).content
+    answer = designer.post(
+        "/masks?width=64", {"look": recipe({"id": "x", "kind": "exposure", "stops": 4}), "frame": frame.pk}
+    ).content
     w, h = struct.unpack("<II", answer[:8])
     bits = np.frombuffer(answer[8:], np.uint8)
     assert len(bits) == w * h
@@ -141,7 +163,9 @@ def test_a_check_is_stated_and_mended(designer, frame):
     mended = designer.post("/mend", {"look": recipe(*steps), "kind": "ending", "frames": [frame.pk]}).json()
     assert [s["kind"] for s in mended["steps"]] == ["encode", "encode"]
     assert designer.post("/checks", {"look": mended, "frames": [frame.pk]}).json() == []
-    gone = designer.post("/mend", {"look": recipe(), "kind": "clipped tones", "step": "wide", "frames": [frame.pk]})
+    gone = designer.post(
+        "/mend", {"look": recipe(), "kind": "clipped tones", "step": "wide", "frames": [frame.pk]}
+    )
     assert gone.status_code == 422
     assert "nothing to mend here" in gone.json()["message"]
 
@@ -166,7 +190,10 @@ def test_presets_are_ones_own_until_shared(designer, other, applier, lead):
     assert named(designer) == []
 
 
-@pytest.mark.parametrize("content", [{}, {"kind": "nothing"}, {"kind": "exposure", "stops": 99}, {"kind": "exposure", "unknown": 1}])
+@pytest.mark.parametrize(
+    "content",
+    [{}, {"kind": "nothing"}, {"kind": "exposure", "stops": 99}, {"kind": "exposure", "unknown": 1}],
+)
 def test_a_preset_that_is_no_step_is_refused(designer, content):
     answer = designer.post("/presets", {"name": "x", "content": content})
     assert answer.status_code == 422
@@ -186,10 +213,16 @@ def test_a_variation_names_its_parent_and_differs(designer, look):
     made = designer.post(f"/looks/{look.pk}/variations", {"name": "Warmer"}).json()
     assert made["parent"] == {"id": look.pk, "name": look.name}
     assert designer.get(f"/looks/{look.pk}").json()["variations"] == [{"id": made["id"], "name": "Warmer"}]
-    assert [(x["name"], x["parent"]["name"]) for x in designer.get("/looks").json() if x["parent"]] == [("Warmer", look.name)]
+    assert [(x["name"], x["parent"]["name"]) for x in designer.get("/looks").json() if x["parent"]] == [
+        ("Warmer", look.name)
+    ]
     after = {**made["draft"], "steps": [{**made["draft"]["steps"][0], "amount": 1.3}], "strength": 0.5}
     texts = [c["text"] for c in designer.post("/changes", {"before": made["draft"], "after": after}).json()]
-    assert texts == ["Contrast: contrast 1.2 × → 1.3 ×", "Saturation removed", "Strength of the look 100% → 50%"]
+    assert texts == [
+        "Contrast: contrast 1.2 × → 1.3 ×",
+        "Saturation removed",
+        "Strength of the look 100% → 50%",
+    ]
 
 
 def test_one_person_holds_a_draft(designer, other, applier, look):
@@ -212,8 +245,19 @@ def test_one_person_holds_a_draft(designer, other, applier, look):
 
 def test_borrowed_tables_are_shown_before_they_are_chosen(designer, frame):
     """On a frame, with their saucer, and in words."""
-    grey = bake(Treatment(Look.model_validate({"steps": [{"id": "m", "kind": "monochrome", "amount": 1}]})).compile(), 9, title="Ash")
-    row = luts.adopt(grey, Person.objects.get(username="ines"), expects="bt709_display", gives="bt709_display", rights="r", origin="o")
+    grey = bake(
+        Treatment(Look.model_validate({"steps": [{"id": "m", "kind": "monochrome", "amount": 1}]})).compile(),
+        9,
+        title="Ash",
+    )
+    row = luts.adopt(
+        grey,
+        Person.objects.get(username="ines"),
+        expects="bt709_display",
+        gives="bt709_display",
+        rights="r",
+        origin="o",
+    )
     assert row is not None
     assert "monochrome" in designer.get("/luts/words").json()[row.digest]
     assert designer.get(f"/luts/{row.pk}/saucer?size=64")["Content-Type"] == "image/png"

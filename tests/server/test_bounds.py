@@ -44,9 +44,17 @@ def test_groups_are_nested_so_deep_and_no_deeper(designer, depth):
         ("/whole", '{"steps":[%s]}'),
     ):
         answer = designer.client.generic(
-            "POST", f"/api{path}", body % inner, content_type="application/json", headers={"X-CSRFToken": token}
-        )  # fmt: skip
-        assert answer.status_code == (201 if path == "/looks" else 200) if depth <= GROUP_LIMIT else answer.status_code in (400, 422), depth
+            "POST",
+            f"/api{path}",
+            body % inner,
+            content_type="application/json",
+            headers={"X-CSRFToken": token},
+        )
+        assert (
+            answer.status_code == (201 if path == "/looks" else 200)
+            if depth <= GROUP_LIMIT
+            else answer.status_code in (400, 422)
+        ), depth
         if answer.status_code >= 400:
             assert 10 < len(answer.json()["message"]) < 400
 
@@ -90,10 +98,21 @@ def test_errors_before_a_rule_have_one_shape(designer, stranger):
     broken = designer.client.generic("POST", "/api/looks", "{", content_type="application/json", **how)
     forged = designer.client.generic("POST", "/api/looks", "{}", content_type="application/json")
     nowhere = designer.client.get("/api/nowhere")
-    parts = designer.client.generic("POST", "/api/frames", "nonsense", content_type="multipart/form-data; boundary=x", **how)
-    large = designer.client.generic("POST", "/api/looks", "x" * (9 * 2**20), content_type="application/json", **how)
+    parts = designer.client.generic(
+        "POST", "/api/frames", "nonsense", content_type="multipart/form-data; boundary=x", **how
+    )
+    large = designer.client.generic(
+        "POST", "/api/looks", "x" * (9 * 2**20), content_type="application/json", **how
+    )
     wrong = designer.client.generic("POST", "/api/frames", "x", content_type="multipart/form-data", **how)
-    for answer, statuses in ((broken, {400}), (forged, {403}), (nowhere, {404}), (parts, {400, 422}), (large, {413}), (wrong, {400, 422})):
+    for answer, statuses in (
+        (broken, {400}),
+        (forged, {403}),
+        (nowhere, {404}),
+        (parts, {400, 422}),
+        (large, {413}),
+        (wrong, {400, 422}),
+    ):
         assert answer.status_code in statuses, answer.content
         assert set(answer.json()) == {"message", "detail"}
         assert answer.json()["message"]
@@ -132,7 +151,12 @@ def sends(who, path, size, method="POST", **extra):
 
         readline = read
 
-    extra = {"CONTENT_LENGTH": str(size), "CONTENT_TYPE": "multipart/form-data; boundary=x", "wsgi.input": Unread(), **extra}
+    extra = {
+        "CONTENT_LENGTH": str(size),
+        "CONTENT_TYPE": "multipart/form-data; boundary=x",
+        "wsgi.input": Unread(),
+        **extra,
+    }
     return who.client.generic(method, f"/api{path}", HTTP_X_CSRFTOKEN=token, **extra)
 
 
@@ -157,7 +181,9 @@ def test_bodies_under_way_fit_the_disk_and_are_few_for_one(designer, other, monk
     uploads.ended("request 3")
     uploads.admit("one more", ines, 1000)
     Usage = namedtuple("Usage", "total used free")
-    monkeypatch.setattr(shutil, "disk_usage", lambda _: Usage(0, 0, uploads.KEPT_FREE + uploads.COPIES * 9000))
+    monkeypatch.setattr(
+        shutil, "disk_usage", lambda _: Usage(0, 0, uploads.KEPT_FREE + uploads.COPIES * 9000)
+    )
     uploads.admit("fits", tomas, 1000)
     with pytest.raises(RuleError, match="room") as refused:
         uploads.admit("does not", tomas, 1)
@@ -239,4 +265,12 @@ def test_a_wide_picture_takes_its_bytes_from_the_budget(designer, frame, look, r
     ):
         assert answer.status_code == 200, answer.content
     # A frame of 64 × 36 is never drawn larger than it is.
-    assert [size // DRAWN_BYTES for size in taken] == [64 * 36, 60 * 34, 64 * 36, 32 * 18, 50 * 28, 50 * 28, 50 * 28]
+    assert [size // DRAWN_BYTES for size in taken] == [
+        64 * 36,
+        60 * 34,
+        64 * 36,
+        32 * 18,
+        50 * 28,
+        50 * 28,
+        50 * 28,
+    ]

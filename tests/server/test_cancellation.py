@@ -51,7 +51,11 @@ def test_who_has_gone_is_computed_for_no_longer(line):
 def test_what_was_sent_to_be_kept_is_kept_though_the_page_was_closed(line):
     near, far = line
     far.close()
-    for method, path in (("put", "/api/looks/1/draft"), ("post", "/api/looks/1/revisions"), ("post", "/api/looks/1/leave")):
+    for method, path in (
+        ("put", "/api/looks/1/draft"),
+        ("post", "/api/looks/1/revisions"),
+        ("post", "/api/looks/1/leave"),
+    ):
         assert heeded(method, path, near)
 
 
@@ -62,7 +66,9 @@ def test_a_picture_that_nobody_waits_for_is_left(designer, frame, line, settings
 
     def exact(stops):
         look = {"steps": [{"id": "a", "kind": "exposure", "stops": stops}]}
-        return designer.send("POST", "/exact?width=320", {"look": look, "frame": frame.pk}, **{"gunicorn.socket": near}).status_code
+        return designer.send(
+            "POST", "/exact?width=320", {"look": look, "frame": frame.pk}, **{"gunicorn.socket": near}
+        ).status_code
 
     assert exact(1) == 200
     far.close()

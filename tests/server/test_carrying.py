@@ -19,7 +19,9 @@ SAID = {**ABOUT, "take": "as it is", "rights": "ask first", "origin": "the shed'
 
 
 def taken(who, **asked):
-    words = "&".join(f"{k}={v}" for k, v in {"layout": "hald", "size": 6, "encoding": "bt709_display", **asked}.items())
+    words = "&".join(
+        f"{k}={v}" for k, v in {"layout": "hald", "size": 6, "encoding": "bt709_display", **asked}.items()
+    )
     answer = who.get(f"/carriers/file?{words}")
     assert answer.status_code == 200, answer.content
     return answer
@@ -53,7 +55,11 @@ def test_every_kind_can_be_taken_away(designer, tmp_path):
         assert rgb.shape[0] * rgb.shape[1] >= points**3
     answer = taken(designer, file="tiff32")
     assert 'filename="carrier hald 36 BT.709 display.tif"' in answer["Content-Disposition"]
-    for bad in ("layout=ring&size=6&encoding=srgb", "layout=hald&size=99&encoding=srgb", "layout=hald&size=6&encoding=x"):
+    for bad in (
+        "layout=ring&size=6&encoding=srgb",
+        "layout=hald&size=99&encoding=srgb",
+        "layout=hald&size=6&encoding=x",
+    ):
         assert designer.get(f"/carriers/file?{bad}").status_code == 422
 
 
@@ -65,7 +71,10 @@ def test_a_carrier_that_comes_back_is_measured_and_shown_before_anything_is_kept
         kind, data = found[part].split(",")
         assert kind == "data:image/jpeg;base64"
         assert Image.open(io.BytesIO(base64.b64decode(data))).size[0] > 0
-    before, after = (np.asarray(Image.open(io.BytesIO(base64.b64decode(found[k].split(",")[1])))).mean() for k in ("before", "after"))
+    before, after = (
+        np.asarray(Image.open(io.BytesIO(base64.b64decode(found[k].split(",")[1])))).mean()
+        for k in ("before", "after")
+    )
     assert after < before
     assert found["saucer"].startswith("data:image/png")
     assert not Look.objects.exists()
@@ -88,12 +97,17 @@ def test_it_becomes_a_look_that_remembers_where_it_comes_from(designer, tmp_path
 
 def test_noise_is_smoothed_if_one_says_so(designer, tmp_path):
     noise = np.random.default_rng(4)
-    back = changed(taken(designer, size=8).content, tmp_path, lambda rgb: rgb + noise.normal(0, 1.5 / 255, rgb.shape))
+    back = changed(
+        taken(designer, size=8).content, tmp_path, lambda rgb: rgb + noise.normal(0, 1.5 / 255, rgb.shape)
+    )
     found = send(designer, "/carriers/read", back, **ABOUT).json()
     assert found["verdict"] == "smooth"
     assert found["findings"][0]["kind"] == "noise"
     assert found["smoothing"][0] > 0
-    rows = [send(designer, "/carriers/keep", back, **{**SAID, "take": take, "name": take}).status_code for take in ("as it is", "smoothed")]
+    rows = [
+        send(designer, "/carriers/keep", back, **{**SAID, "take": take, "name": take}).status_code
+        for take in ("as it is", "smoothed")
+    ]
     assert rows == [201, 201]
     assert BorrowedLut.objects.count() == 2
     assert Look.objects.get(name="smoothed").note.endswith("smoothed.")
@@ -104,7 +118,12 @@ def test_noise_is_smoothed_if_one_says_so(designer, tmp_path):
     [
         (lambda rgb: rgb[:-8], "cropped or resized"),
         (lambda rgb: np.random.default_rng(1).uniform(0, 1, rgb.shape), "in no order that a carrier has"),
-        (lambda rgb: rgb * (1 - 0.3 * np.hypot(*np.meshgrid(*[np.linspace(-1, 1, 216)] * 2))[..., None] ** 2), "vignette"),
+        (
+            lambda rgb: (
+                rgb * (1 - 0.3 * np.hypot(*np.meshgrid(*[np.linspace(-1, 1, 216)] * 2))[..., None] ** 2)
+            ),
+            "vignette",
+        ),
     ],
 )
 def test_damage_is_refused_in_words_and_nothing_is_kept(designer, tmp_path, damage, words):
@@ -139,7 +158,10 @@ def test_a_file_that_is_no_picture(designer):
 
 def test_nothing_to_smooth_is_said(designer, tmp_path):
     back = changed(taken(designer).content, tmp_path, darker)
-    assert "no noise to take out" in send(designer, "/carriers/keep", back, **{**SAID, "take": "smoothed"}).json()["message"]
+    assert (
+        "no noise to take out"
+        in send(designer, "/carriers/keep", back, **{**SAID, "take": "smoothed"}).json()["message"]
+    )
 
 
 def test_only_designers_bring_looks_in(applier, designer):

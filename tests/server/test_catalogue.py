@@ -43,8 +43,16 @@ def shelf(designer, other, django_capture_on_commit_callbacks):
 
 def _shelf():
     return {
-        "straw": made("Late straw", WARM, {"kind": "contrast", "amount": 0.8}, tags=("dusk", "yard"), rights="to anyone"),
-        "ember": made("Ember & Tide", WARM, {"kind": "contrast", "amount": 1.4}, tags=("fire",), note="for the kiln's mouth"),
+        "straw": made(
+            "Late straw", WARM, {"kind": "contrast", "amount": 0.8}, tags=("dusk", "yard"), rights="to anyone"
+        ),
+        "ember": made(
+            "Ember & Tide",
+            WARM,
+            {"kind": "contrast", "amount": 1.4},
+            tags=("fire",),
+            note="for the kiln's mouth",
+        ),
         "north": made("North window", COOL, tags=("window",), who="tomas", origin="an old project"),
         "ash": made("Ash", {"kind": "saturation", "amount": 0}, tags=("texture", "🔥 hot")),
         "kiln": made("窯の口", COOL, {"kind": "contrast", "amount": 1.3}),
@@ -137,7 +145,12 @@ def test_orders(designer, lead, frame, shelf):
 def test_what_fits_a_frame(designer, frame, shelf):
     assert len(names(designer, f"fits={frame.pk}")) == 5
     log = made("Print", {"kind": "scene_to_display"})
-    looks.save_draft(log.pk, log.maker, LookValue.model_validate({"input": "film_log", "steps": [{"kind": "scene_to_display"}]}), 1)
+    looks.save_draft(
+        log.pk,
+        log.maker,
+        LookValue.model_validate({"input": "film_log", "steps": [{"kind": "scene_to_display"}]}),
+        1,
+    )
     looks.keep_revision(log, log.maker, "for log")
     assert "Print" not in names(designer, f"fits={frame.pk}")
 
@@ -279,11 +292,18 @@ def test_a_collection_keeps_its_order(designer, other, shelf):
     ids = [shelf[k].pk for k in ("straw", "ember", "ash")]
     row = designer.post("/collections/Kiln series/looks", {"looks": ids}).json()
     assert row["looks"] == ids
-    turned = designer.send("PUT", "/collections/Kiln series/looks", {"looks": ids[::-1], "version": row["version"]}).json()
+    turned = designer.send(
+        "PUT", "/collections/Kiln series/looks", {"looks": ids[::-1], "version": row["version"]}
+    ).json()
     assert names(designer, "collection=Kiln series&order=by hand") == ["Ash", "Ember & Tide", "Late straw"]
     late = other.send("PUT", "/collections/Kiln series/looks", {"looks": ids, "version": row["version"]})
     assert late.status_code == 409
-    assert other.send("PUT", "/collections/Kiln series/looks", {"looks": ids[:2], "version": turned["version"]}).status_code == 422
+    assert (
+        other.send(
+            "PUT", "/collections/Kiln series/looks", {"looks": ids[:2], "version": turned["version"]}
+        ).status_code
+        == 422
+    )
     other.send("DELETE", f"/collections/Kiln series/looks/{shelf['ember'].pk}")
     assert names(designer, "collection=Kiln series&order=by hand") == ["Ash", "Late straw"]
 
@@ -296,13 +316,17 @@ def test_a_collection_kept_by_a_search_follows_it(designer, applier, shelf):
     assert "Red lid" in names(designer, "collection=Warm ones")
     counted = {c["name"]: c for c in designer.get("/catalogue/filters").json()["collections"]}
     assert counted["Warm ones"] == {"name": "Warm ones", "count": 3, "kept": True}
-    assert "kept by a search" in designer.post("/collections/Warm ones/looks", {"looks": [shelf["ash"].pk]}).json()["message"]
+    assert (
+        "kept by a search"
+        in designer.post("/collections/Warm ones/looks", {"looks": [shelf["ash"].pk]}).json()["message"]
+    )
     assert applier.post("/collections", {"name": "Mine"}).status_code == 403
     assert designer.post("/collections", made_of).status_code == 409
 
 
 def test_a_collection_whose_search_makes_no_sense_any_more_still_opens(designer, lead, shelf):
-    """As an earlier version, or a frame that is gone, may leave one behind: it finds what is left of it, and hurts no other."""
+    """As an earlier version, or a frame that is gone, may leave one behind: it finds what is left of it, and
+    hurts no other."""
     person = Person.objects.get(username="odile")
     bad = "range=sparkle:1:2&since=tomorrow&fits=²&project=٣&collection=Older&order=moon"
     Collection.objects.create(name="Old", search=bad, made_by=person)
@@ -318,14 +342,21 @@ def test_a_collection_whose_search_makes_no_sense_any_more_still_opens(designer,
 @pytest.mark.parametrize(
     ("search", "words"),
     [
-        ("fits=²", "no number"), ("project=" + "9" * 400, "no number"), ("range=sparkle:1:2", "not a range"), ("since=tomorrow", "no date"),
-        ("order=moon", "none of"), ("collection=Mine", "leads back"),
+        ("fits=²", "no number"),
+        ("project=" + "9" * 400, "no number"),
+        ("range=sparkle:1:2", "not a range"),
+        ("since=tomorrow", "no date"),
+        ("order=moon", "none of"),
+        ("collection=Mine", "leads back"),
     ],
-)  # fmt: skip
+)
 def test_a_search_that_makes_no_sense_keeps_no_collection(designer, shelf, search, words):
     assert designer.post("/collections", {"name": "Kept", "search": "collection=Mine"}).status_code == 201
     answers = [
-        designer.post("/collections", {"name": "Mine", "search": search.replace("Mine", "Kept") if "collection" in search else search}),
+        designer.post(
+            "/collections",
+            {"name": "Mine", "search": search.replace("Mine", "Kept") if "collection" in search else search},
+        ),
         designer.send("PATCH", "/collections/Kept", {"search": search.replace("Mine", "Kept")}),
     ]
     for answer in answers:
@@ -335,14 +366,20 @@ def test_a_search_that_makes_no_sense_keeps_no_collection(designer, shelf, searc
 
 
 def test_collections_kept_by_each_other_go_only_so_deep(designer, lead, shelf):
-    """Sixty in a row took a minute to count: a search leads through four, kept ones and those that were kept before."""
+    """Sixty in a row took a minute to count: a search leads through four, kept ones and those that were kept
+    before."""
     assert designer.post("/collections", {"name": "Row 0", "search": "q=ash"}).status_code == 201
-    said = [designer.post("/collections", {"name": f"Row {k}", "search": f"collection=Row {k - 1}"}) for k in range(1, 7)]
+    said = [
+        designer.post("/collections", {"name": f"Row {k}", "search": f"collection=Row {k - 1}"})
+        for k in range(1, 7)
+    ]
     assert [a.status_code for a in said] == [201, 201, 201, 422, 201, 201]
     assert "more than 4" in said[3].json()["message"]
     assert names(designer, "collection=Row 3") == names(designer, "q=ash") != []
     person = Person.objects.get(username="odile")
-    Collection.objects.bulk_create(Collection(name=f"Long {k}", search=f"collection=Long {k - 1}", made_by=person) for k in range(60))
+    Collection.objects.bulk_create(
+        Collection(name=f"Long {k}", search=f"collection=Long {k - 1}", made_by=person) for k in range(60)
+    )
     with CaptureQueriesContext(connection) as asked:
         assert designer.get("/catalogue/filters").status_code == 200
     assert len(asked) < 600
@@ -370,7 +407,12 @@ def test_collections_are_renamed_and_taken_apart(designer, shelf):
 def test_tags_that_no_look_carries_go(designer, shelf):
     designer.send("PUT", f"/catalogue/{shelf['ash'].pk}/tags", {"tags": []})
     assert not Tag.objects.filter(name="texture").exists()
-    assert designer.send("PUT", f"/catalogue/{shelf['ash'].pk}/tags", {"tags": [str(k) for k in range(13)]}).status_code == 422
+    assert (
+        designer.send(
+            "PUT", f"/catalogue/{shelf['ash'].pk}/tags", {"tags": [str(k) for k in range(13)]}
+        ).status_code
+        == 422
+    )
 
 
 def test_some_cards(designer, shelf, look):
@@ -386,7 +428,9 @@ def test_twins_are_merged_and_parted_again(designer, lead, frame, shelf):
     designer.send("PUT", f"/catalogue/{twin.pk}/favourite", {"likes": True})
     in_a_project("Episode", [frame], looks.latest(twin))
     assert designer.post(f"/catalogue/{straw.pk}/merge", {"twin": twin.pk}).status_code == 403
-    assert "no twins" in lead.post(f"/catalogue/{straw.pk}/merge", {"twin": shelf["ash"].pk}).json()["message"]
+    assert (
+        "no twins" in lead.post(f"/catalogue/{straw.pk}/merge", {"twin": shelf["ash"].pk}).json()["message"]
+    )
     assert lead.post(f"/catalogue/{straw.pk}/merge", {"twin": straw.pk}).status_code == 422
     assert lead.post(f"/catalogue/{straw.pk}/merge", {"twin": twin.pk}).status_code == 204
     assert names(designer, "q=straw again") == ["Late straw"], "found by the twin's name too"
@@ -402,20 +446,39 @@ def test_twins_are_merged_and_parted_again(designer, lead, frame, shelf):
 
 
 #: What counts by kind, and the word of the address that chooses it.
-COUNTED = {"tags": "tag", "lights": "tag", "statuses": "status", "rights": "rights", "makers": "maker", "expects": "expects"}
+COUNTED = {
+    "tags": "tag",
+    "lights": "tag",
+    "statuses": "status",
+    "rights": "rights",
+    "makers": "maker",
+    "expects": "expects",
+}
 
 
 @pytest.mark.parametrize(
     "query",
-    ["", "q=warm", "tag=dusk", "status=draft", "status=approved&status=draft", "maker=Tomas Ferrow", "range=warmth:0:", "q=nothing"],
+    [
+        "",
+        "q=warm",
+        "tag=dusk",
+        "status=draft",
+        "status=approved&status=draft",
+        "maker=Tomas Ferrow",
+        "range=warmth:0:",
+        "q=nothing",
+    ],
 )
 def test_every_count_is_what_choosing_it_leaves(designer, lead, frame, shelf, query):
     looks.set_status(looks.latest(shelf["ember"]), Person.objects.get(username="odile"), "approved")
     said = designer.get(f"/catalogue/filters?{query}").json()
     assert said["found"] == designer.get(f"/catalogue?{query}").json()["found"]
     for kind, word in COUNTED.items():
-        # Of most kinds any of the values chosen will do, so that the others do not narrow; a look carries all of the tags.
-        others = [part for part in query.split("&") if part and (word == "tag" or not part.startswith(f"{word}="))]
+        # Of most kinds any of the values chosen will do, so that the others do not narrow; a look carries all
+        # of the tags.
+        others = [
+            part for part in query.split("&") if part and (word == "tag" or not part.startswith(f"{word}="))
+        ]
         for one in said[kind]:
             asked = "&".join([*others, f"{word}={quote(one['name'])}"])
             assert designer.get(f"/catalogue?{asked}").json()["found"] == one["count"], (kind, one)
@@ -425,7 +488,8 @@ def test_every_count_is_what_choosing_it_leaves(designer, lead, frame, shelf, qu
 
 
 def test_a_longer_page_asks_the_database_no_more(designer, lead, shelf):
-    """Every card says who made its revision and who gave it its status: that comes with the cards, not one by one."""
+    """Every card says who made its revision and who gave it its status: that comes with the cards, not one by
+    one."""
     for row in shelf.values():
         looks.set_status(looks.latest(row), Person.objects.get(username="odile"), "approved")
 
@@ -445,11 +509,16 @@ def test_nothing_is_like_the_only_look(designer, revision):
 
 
 def test_what_is_counted_follows_every_change(designer, shelf):
-    """The columns that counts are made of are those of the database: after a tag, a status, a name, and a look that goes."""
+    """The columns that counts are made of are those of the database: after a tag, a status, a name, and a
+    look that goes."""
 
     def counted():
         said = designer.get("/catalogue/filters").json()
-        return said["found"], {t["name"]: t["count"] for t in said["tags"]}, {s["name"]: s["count"] for s in said["statuses"]}
+        return (
+            said["found"],
+            {t["name"]: t["count"] for t in said["tags"]},
+            {s["name"]: s["count"] for s in said["statuses"]},
+        )
 
     number, tags, statuses = counted()
     assert counted() == (number, tags, statuses)
@@ -464,10 +533,15 @@ def test_what_is_counted_follows_every_change(designer, shelf):
 
 
 @given(
-    rows=st.lists(st.tuples(st.sampled_from(["draft", "approved", "a b", ""]), st.lists(st.sampled_from("xyz"), max_size=3, unique=True)),
-                  max_size=30),
+    rows=st.lists(
+        st.tuples(
+            st.sampled_from(["draft", "approved", "a b", ""]),
+            st.lists(st.sampled_from("xyz"), max_size=3, unique=True),
+        ),
+        max_size=30,
+    ),
     dice=st.randoms(),
-)  # fmt: skip
+)
 def test_counting_in_columns_is_counting_one_by_one(rows, dice):
     fits = np.array([dice.random() < 0.5 for _ in rows], np.bool_)
     statuses = spread._coded([status for status, _ in rows])
@@ -482,6 +556,8 @@ def test_counting_in_columns_is_counting_one_by_one(rows, dice):
     assert [n for _, n in counted["status"]] == sorted((n for _, n in counted["status"]), reverse=True)
 
 
-@pytest.mark.parametrize(("value", "bar"), [(None, -1), (-9, 0), (0, 0), (0.0416, 0), (0.042, 1), (0.999, 23), (1, 23), (7, 23)])
+@pytest.mark.parametrize(
+    ("value", "bar"), [(None, -1), (-9, 0), (0, 0), (0.0416, 0), (0.042, 1), (0.999, 23), (1, 23), (7, 23)]
+)
 def test_bars_count_what_lies_beyond_at_the_ends(value, bar):
     assert spread._bar([value], 0, 1)[0] == bar

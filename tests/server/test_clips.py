@@ -1,4 +1,5 @@
-"""Clips on the server: taken in, looked through by a worker, cut, corrected, and made into shots of a project."""
+"""Clips on the server: taken in, looked through by a worker, cut, corrected, and made into shots of a
+project."""
 
 from pathlib import Path
 
@@ -55,7 +56,11 @@ def test_a_clip_is_looked_through_by_a_worker(lead, project):
     assert ProcrastinateJob.objects.get(pk=Job.objects.get().queue_id).task_name.endswith("look")
     clips.look_through(made["id"])
     seen = lead.get(f"/clips/{made['id']}").json()
-    assert (seen["facts"]["frames"], seen["cuts"], seen["facts"]["timecode"]) == (132, [0, 44, 88], "10:00:00:00")
+    assert (seen["facts"]["frames"], seen["cuts"], seen["facts"]["timecode"]) == (
+        132,
+        [0, 44, 88],
+        "10:00:00:00",
+    )
     assert seen["job"]["state"] == "done"
     assert lead.get(f"/clips/{made['id']}/still?frame=131&width=64")["Content-Type"] == "image/jpeg"
     assert lead.get(f"/clips/{made['id']}/still?frame=132").status_code == 404
@@ -87,7 +92,10 @@ def test_cuts_are_corrected(lead, clip):
 def test_shots_are_cut_with_a_picture_each(lead, project, clip):
     assert cut(lead, project, clip, firsts=[0, 88]).status_code == 201
     shots = lead.get(f"/projects/{project}").json()["shots"]
-    assert [(s["cut"]["first"], s["cut"]["last"], s["name"]) for s in shots] == [(0, 43, "yard_log 1"), (88, 131, "yard_log 3")]
+    assert [(s["cut"]["first"], s["cut"]["last"], s["name"]) for s in shots] == [
+        (0, 43, "yard_log 1"),
+        (88, 131, "yard_log 3"),
+    ]
     assert {s["frame"]["encoding"] for s in shots} == {"film_log"}
     assert lead.get(f"/projects/{project}/shots/{shots[0]['id']}/still?width=64").status_code == 200
     assert lead.get("/frames").json() == []
@@ -123,9 +131,13 @@ def test_cuts_that_moved_are_told(lead, project, clip):
 
 
 @pytest.mark.django_db(transaction=True)
-@pytest.mark.parametrize(("name", "data", "said"), [
-    ("broken.mov", b"nothing of a clip" * 99, "not a clip"), ("half.mov", "half", "not a clip"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "data", "said"),
+    [
+        ("broken.mov", b"nothing of a clip" * 99, "not a clip"),
+        ("half.mov", "half", "not a clip"),
+    ],
+)
 def test_what_cannot_be_read_fails_with_its_reason(lead, project, name, data, said):
     whole = CLIP.read_bytes()
     made = bring(lead, project, name, whole[: len(whole) // 2] if data == "half" else data).json()
@@ -170,7 +182,9 @@ def test_a_worker_goes_on_where_a_dead_one_stood(lead, project, monkeypatch):
     row.refresh_from_db()
     assert row.stamps.endswith(".begun-20.json")
     begun = row.stamps
-    monkeypatch.setattr(reading, "look_through", lambda *words, **said: real(*words, **said) if said["begun"] else 1 / 0)
+    monkeypatch.setattr(
+        reading, "look_through", lambda *words, **said: real(*words, **said) if said["begun"] else 1 / 0
+    )
     clips.look_through(row.pk)
     row.refresh_from_db()
     assert row.facts["frames"] == len(clips.found(row).stamps)

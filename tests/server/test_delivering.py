@@ -1,4 +1,5 @@
-"""Deliveries: what is in them, that other programs get the same pixels, pieces, stopping, dying, rights, names, drop folder, feeds."""
+"""Deliveries: what is in them, that other programs get the same pixels, pieces, stopping, dying, rights,
+names, drop folder, feeds."""
 
 import hashlib
 import io
@@ -54,7 +55,10 @@ def project(lead, frame, revision):
     lead.post(f"{path}/assign", {"shots": shots[:1], "layers": [{"revision": revision.pk}]})
     lead.post(f"{path}/assign", {"shots": shots[1:2], "layers": [{"revision": revision.pk, "strength": 0.6}]})
     lead.send("PATCH", f"{path}/shots/{shots[1]}", {"name": "Shelf / “dusk”"})
-    lead.post(f"{path}/trim", {"shots": shots[1:2], "trim": {**NEUTRAL, "exposure": 0.4, "temperature": 6, "contrast": 1.1}})
+    lead.post(
+        f"{path}/trim",
+        {"shots": shots[1:2], "trim": {**NEUTRAL, "exposure": 0.4, "temperature": 6, "contrast": 1.1}},
+    )
     return made["id"]
 
 
@@ -90,7 +94,11 @@ def test_the_list_says_what_is_in_it(lead, project, tmp_path):
     z = package(lead, row)
     assert z.testzip() is None
     contents = json.loads(z.read("contents.json"))
-    assert {f["path"] for f in contents["files"]} | {"contents.json", "contents.txt", "checksums.sha256"} == set(z.namelist())
+    assert {f["path"] for f in contents["files"]} | {
+        "contents.json",
+        "contents.txt",
+        "checksums.sha256",
+    } == set(z.namelist())
     for line in z.read("checksums.sha256").decode().splitlines():
         sha, _, path = line.partition("  ")
         assert hashlib.sha256(z.read(path)).hexdigest() == sha
@@ -112,13 +120,20 @@ def test_a_still_is_every_pixel_of_trim_and_look(lead, project, frame, tmp_path)
 
 
 def test_what_a_still_loses_of_its_file_is_said(lead, designer, revision, tmp_path):
-    """Alpha and a second page, as JPEG; and pages alone, as a TIFF keeps the rest: in the list to be read and in JSON."""
+    """Alpha and a second page, as JPEG; and pages alone, as a TIFF keeps the rest: in the list to be read and
+    in JSON."""
     pages = [Image.new("RGBA", (64, 48), (90, 120, 40 * k, 128)) for k in range(2)]
     pages[0].save(tmp_path / "pages.tif", save_all=True, append_images=pages[1:])
     project = lead.post("/projects", {"name": "Pages"}).json()["id"]
-    shot = lead.upload(f"/projects/{project}/stills", {"file": SimpleUploadedFile("a.tif", (tmp_path / "pages.tif").read_bytes())}).json()
+    shot = lead.upload(
+        f"/projects/{project}/stills",
+        {"file": SimpleUploadedFile("a.tif", (tmp_path / "pages.tif").read_bytes())},
+    ).json()
     lead.post(f"/projects/{project}/assign", {"shots": [shot["id"]], "layers": [{"revision": revision.pk}]})
-    for kind, gone in (("jpeg", ["alpha, which JPEG has no room for", "1 more page of the file"]), ("tiff16", ["1 more page of the file"])):
+    for kind, gone in (
+        ("jpeg", ["alpha, which JPEG has no room for", "1 more page of the file"]),
+        ("tiff16", ["1 more page of the file"]),
+    ):
         row = delivered(lead, project, {"parts": ["stills"], "picture": kind})
         (fact,) = (r["facts"] for r in row.contents["parts"]["stills"])
         z = package(lead, row)
@@ -135,10 +150,19 @@ def test_what_a_still_loses_of_its_file_is_said(lead, designer, revision, tmp_pa
     ],
 )
 def test_what_a_still_loses_of_an_exr_file_is_said(lead, designer, revision, tmp_path, kind, gone):
-    """Depth, a second part, and where the pixels lie in the picture: kept by EXR where it can, said where not."""
-    path = exr(tmp_path / "a.exr", noise(channels=4), names=("R", "G", "B", "Z"), window=(7, -3, 0, 0, 100, 80), parts=2)
+    """Depth, a second part, and where the pixels lie in the picture: kept by EXR where it can, said where
+    not."""
+    path = exr(
+        tmp_path / "a.exr",
+        noise(channels=4),
+        names=("R", "G", "B", "Z"),
+        window=(7, -3, 0, 0, 100, 80),
+        parts=2,
+    )
     project = lead.post("/projects", {"name": "Parts"}).json()["id"]
-    shot = lead.upload(f"/projects/{project}/stills", {"file": SimpleUploadedFile("a.exr", path.read_bytes())}).json()
+    shot = lead.upload(
+        f"/projects/{project}/stills", {"file": SimpleUploadedFile("a.exr", path.read_bytes())}
+    ).json()
     assert len(shot["frame"]["unread"]) == 2
     lead.post(f"/projects/{project}/assign", {"shots": [shot["id"]], "layers": [{"revision": revision.pk}]})
     row = delivered(lead, project, {"parts": ["stills"], "picture": kind})
@@ -147,13 +171,22 @@ def test_what_a_still_loses_of_an_exr_file_is_said(lead, designer, revision, tmp
     assert ("display window" in fact["left out"]) is (kind == "png16")
 
 
-def test_tables_and_configuration_give_the_stills_in_opencolorio(lead, designer, project, frame, revision, tmp_path):
-    """OpenColorIO 2.6 takes each shot's frame through the shot's own table, and through the configuration's look of the shot; a frame of
-    linear light among them.
+def test_tables_and_configuration_give_the_stills_in_opencolorio(
+    lead, designer, project, frame, revision, tmp_path
+):
+    """OpenColorIO 2.6 takes each shot's frame through the shot's own table, and through the configuration's
+    look of the shot; a frame of linear light among them.
     """
     light = np.random.default_rng(2).uniform(0, 4, (36, 64, 3)).astype(np.float32) ** 2
     pictures.write(tmp_path / "light.exr", light, "float")
-    bright = frames.add(tmp_path / "light.exr", "light.exr", name="Light", light="noon", encoding_key="linear_709", person=frame.added_by)
+    bright = frames.add(
+        tmp_path / "light.exr",
+        "light.exr",
+        name="Light",
+        light="noon",
+        encoding_key="linear_709",
+        person=frame.added_by,
+    )
     path = f"/projects/{project}"
     shot = lead.post(f"{path}/shots", {"frames": [bright.pk]}).json()["shots"][-1]["id"]
     lead.post(f"{path}/assign", {"shots": [shot], "layers": [{"revision": revision.pk}]})
@@ -168,7 +201,11 @@ def test_tables_and_configuration_give_the_stills_in_opencolorio(lead, designer,
         still = picture(z, next(n for n in z.namelist() if n.startswith(f"stills/{number:03d}")), tmp_path)
         table = next(n for n in z.namelist() if n.startswith(f"luts/shots/{number:03d}"))
         fact = next(r["facts"] for r in row.contents["parts"]["shots"] if r["shot"] == number)
-        source, _ = pictures.read(tmp_path / "light.exr") if given is bright else (np.array(pixels(given, given.encoding, 64)), None)
+        source, _ = (
+            pictures.read(tmp_path / "light.exr")
+            if given is bright
+            else (np.array(pixels(given, given.encoding, 64)), None)
+        )
         by_table = np.array(source, copy=True).reshape(-1, 3)
         how = ocio.FileTransform(str(tmp_path / "out" / table), interpolation=ocio.INTERP_TETRAHEDRAL)
         ocio.Config.CreateRaw().getProcessor(how).getDefaultCPUProcessor().applyRGB(by_table)
@@ -190,14 +227,22 @@ def test_several_encodings_from_the_same_assignments(lead, project, tmp_path):
     row = delivered(lead, project, plan)
     z = package(lead, row)
     stills = sorted(n for n in z.namelist() if n.startswith("stills/001"))
-    assert [n.rpartition("_")[2] for n in stills] == ["BT.2100 PQ.png", "BT.709 display.png", "Display P3.png"]
+    assert [n.rpartition("_")[2] for n in stills] == [
+        "BT.2100 PQ.png",
+        "BT.709 display.png",
+        "Display P3.png",
+    ]
     pq, plain, p3 = (picture(z, n, tmp_path) for n in stills)
     from saucer_core.encodings import convert, encoding
 
-    np.testing.assert_allclose(convert(p3, encoding("display_p3"), encoding("bt709_display")), plain, atol=0.02)
+    np.testing.assert_allclose(
+        convert(p3, encoding("display_p3"), encoding("bt709_display")), plain, atol=0.02
+    )
     # The white of a standard display is 203 cd/m² (ITU-R BT.2408-7, table 1), 0.5807 of PQ (SMPTE ST 2084).
     assert 0.56 < pq.max() < 0.59
-    at_hundred = package(lead, delivered(lead, project, {**plan, "parts": ["stills"], "encodings": ["pq"], "white": 100}))
+    at_hundred = package(
+        lead, delivered(lead, project, {**plan, "parts": ["stills"], "encodings": ["pq"], "white": 100})
+    )
     [name] = [n for n in at_hundred.namelist() if n.startswith("stills/001")]
     assert picture(at_hundred, name, tmp_path).max() < 0.52, "100 cd/m² is 0.508 of PQ"
     assert len([n for n in z.namelist() if n.startswith("luts/")]) == 3
@@ -210,7 +255,9 @@ def test_a_loss_is_measured(lead, project):
 
 def test_a_clip_goes_out_under_its_look_with_sound(lead, project, revision, tmp_path):
     path = f"/projects/{project}"
-    made = lead.upload(f"{path}/clips", {"file": SimpleUploadedFile("fire.mov", CLIP.read_bytes()), "encoding": "film_log"}).json()
+    made = lead.upload(
+        f"{path}/clips", {"file": SimpleUploadedFile("fire.mov", CLIP.read_bytes()), "encoding": "film_log"}
+    ).json()
     server_clips.look_through(made["id"])
     job = lead.post(f"{path}/cut", {"clip": made["id"], "firsts": [44]}).json()
     fromclip.make(**ProcrastinateJob.objects.get(pk=Job.objects.get(pk=job["id"]).queue_id).args)
@@ -220,7 +267,12 @@ def test_a_clip_goes_out_under_its_look_with_sound(lead, project, revision, tmp_
     z = package(lead, row)
     name = next(n for n in z.namelist() if n.startswith("clips/"))
     found = clips.look_through(Path(z.extract(name, tmp_path)))
-    assert (found.facts.frames, found.facts.depth, found.facts.sound, found.facts.tags) == (44, 10, "aac", (1, 1, 1))
+    assert (found.facts.frames, found.facts.depth, found.facts.sound, found.facts.tags) == (
+        44,
+        10,
+        "aac",
+        (1, 1, 1),
+    )
     assert found.facts.timecode == "10:00:01:20"
     # The frame that stands for the shot is frame 65 of the clip, 21 of the shot.
     still = picture(z, next(n for n in z.namelist() if n.startswith("stills/004")), tmp_path)
@@ -241,15 +293,20 @@ def test_what_is_otherwise_than_last_time(lead, project, revision, frame):
     delivered(lead, project)
     path = f"/projects/{project}"
     shots = lead.get(path).json()["shots"]
-    lead.post(f"{path}/assign", {"shots": [shots[1]["id"]], "layers": [{"revision": revision.pk, "strength": 0.8}]})
+    lead.post(
+        f"{path}/assign", {"shots": [shots[1]["id"]], "layers": [{"revision": revision.pk, "strength": 0.8}]}
+    )
     lead.post(f"{path}/trim", {"shots": [shots[0]["id"]], "trim": {**NEUTRAL, "exposure": 0.1}})
     lead.post(f"{path}/assign", {"shots": [shots[2]["id"]], "layers": [{"revision": revision.pk}]})
     seen = [c["text"] for c in lead.post(f"{path}/outlook", QUICK).json()["changes"]]
     row = delivered(lead, project)
     assert [c["text"] for c in row.changes] == seen
     assert seen == [
-        "3 Ramp: new", "Warm shelf r1 60% → Warm shelf r1 80%, 1 shot", "1 Ramp: newly trimmed", "0 shots unchanged",
-    ]  # fmt: skip
+        "3 Ramp: new",
+        "Warm shelf r1 60% → Warm shelf r1 80%, 1 shot",
+        "1 Ramp: newly trimmed",
+        "0 shots unchanged",
+    ]
     assert lead.get(f"{path}/deliveries/1/shots/{shots[1]['id']}/still?width=64").status_code == 200
     assert lead.get(f"{path}/deliveries/1/shots/{shots[2]['id']}/still?width=64").status_code == 404
     listed = lead.get("/projects").json()[0]["delivery"]
@@ -260,7 +317,11 @@ def test_what_is_otherwise_than_last_time(lead, project, revision, frame):
 
 
 def test_two_shots_of_one_name_stop_it_and_the_number_helps(lead, project):
-    lead.send("PATCH", f"/projects/{project}/shots/{lead.get(f'/projects/{project}').json()['shots'][1]['id']}", {"name": "ramp"})
+    lead.send(
+        "PATCH",
+        f"/projects/{project}/shots/{lead.get(f'/projects/{project}').json()['shots'][1]['id']}",
+        {"name": "ramp"},
+    )
     plan = {**QUICK, "names": ["shot", "out"]}
     seen = lead.post(f"/projects/{project}/outlook", plan).json()
     assert "would be one file" in seen["clash"]
@@ -269,14 +330,18 @@ def test_two_shots_of_one_name_stop_it_and_the_number_helps(lead, project):
     assert refused.status_code == 409
     assert "Put the number into the names" in refused.json()["message"]
     assert Delivery.objects.count() == 0
-    assert lead.post(f"/projects/{project}/outlook", {**plan, "names": ["number", "shot"]}).json()["clash"] == ""
+    assert (
+        lead.post(f"/projects/{project}/outlook", {**plan, "names": ["number", "shot"]}).json()["clash"] == ""
+    )
     several = {**plan, "names": ["number"], "encodings": ["srgb", "display_p3"]}
     assert "Put the encoding" in lead.post(f"/projects/{project}/outlook", several).json()["clash"]
 
 
 def test_a_look_that_must_be_asked_for_stops_it(lead, applier, project, revision):
     Look.objects.filter(pk=revision.look_id).update(rights="ask first")
-    assert applier.post(f"/projects/{project}/outlook", QUICK).json()["held"] == [{"look": "Warm shelf", "shots": [1, 2]}]
+    assert applier.post(f"/projects/{project}/outlook", QUICK).json()["held"] == [
+        {"look": "Warm shelf", "shots": [1, 2]}
+    ]
     refused = applier.post(f"/projects/{project}/deliveries", QUICK)
     assert refused.status_code == 409
     assert refused.json()["detail"]["held"] == ["Warm shelf"]
@@ -286,9 +351,18 @@ def test_a_look_that_must_be_asked_for_stops_it(lead, applier, project, revision
     assert b"Rights: ask first" in package(lead, row).read("luts/Warm shelf_r1.cube")
 
 
-@pytest.mark.parametrize("plan", [
-    {"parts": []}, {"parts": ["magic"]}, {"encodings": ["no"]}, {"grid": 1}, {"picture": "gif"}, {"clip": "vhs"}, {"names": []},
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "plan",
+    [
+        {"parts": []},
+        {"parts": ["magic"]},
+        {"encodings": ["no"]},
+        {"grid": 1},
+        {"picture": "gif"},
+        {"clip": "vhs"},
+        {"names": []},
+    ],
+)
 def test_plans_that_make_no_sense(lead, project, plan):
     assert lead.post(f"/projects/{project}/deliveries", {**QUICK, **plan}).status_code == 422
 
@@ -441,7 +515,9 @@ def test_a_delivery_comes_to_the_drop_folder_whole(lead, project, drop_folder):
     assert there == {".delivery", *package(lead, row).namelist()}
 
 
-def test_a_delivery_is_never_done_before_it_is_known_to_go_to_the_drop_folder(lead, project, drop_folder, monkeypatch):
+def test_a_delivery_is_never_done_before_it_is_known_to_go_to_the_drop_folder(
+    lead, project, drop_folder, monkeypatch
+):
     """A page that follows the job stops asking once it is done."""
     seen = []
     end = jobs._end
@@ -461,7 +537,9 @@ def in_the_drop_folder(row, drop_folder):
     return folder, {str(p.relative_to(folder)): p.read_bytes() for p in folder.rglob("*") if p.is_file()}
 
 
-def test_projects_whose_names_become_one_do_not_touch_each_others_deliveries(lead, frame, revision, drop_folder):
+def test_projects_whose_names_become_one_do_not_touch_each_others_deliveries(
+    lead, frame, revision, drop_folder
+):
     rows = []
     for name in ("A/B", "A-B", "A-B", "a-b", "A-B 7"):
         made = lead.post("/projects", {"name": name}).json()["id"]
@@ -490,15 +568,24 @@ def test_nothing_is_removed_that_the_delivery_did_not_write(lead, project, drop_
 
 
 @pytest.mark.parametrize(("how", "why"), [({"there": False}, "not there"), ({"room": 2000}, "is full")])
-def test_a_drop_folder_that_is_gone_or_full_leaves_nothing_half_and_is_tried_again(lead, project, drop_folder, how, why):
-    assert lead.send("PUT", "/drop-folder", how).json()["stand_in"] == {"there": True, "pace": 0, "room": 0, **how}
+def test_a_drop_folder_that_is_gone_or_full_leaves_nothing_half_and_is_tried_again(
+    lead, project, drop_folder, how, why
+):
+    assert lead.send("PUT", "/drop-folder", how).json()["stand_in"] == {
+        "there": True,
+        "pace": 0,
+        "room": 0,
+        **how,
+    }
     row = delivered(lead, project, {**QUICK, "drop_folder": True})
     assert row.ready
     assert row.drop_folder["state"] == "failed"
     assert why in row.drop_folder["why"]
     assert [p for p in drop_folder.rglob("*") if p.is_file() and not p.name.startswith(".")] == []
     lead.send("PUT", "/drop-folder", {})
-    assert lead.post(f"/projects/{project}/deliveries/1/drop-folder").json()["drop_folder"]["state"] == "waiting"
+    assert (
+        lead.post(f"/projects/{project}/deliveries/1/drop-folder").json()["drop_folder"]["state"] == "waiting"
+    )
     making.again(row.pk)
     row.refresh_from_db()
     assert row.drop_folder["state"] == "there"
@@ -558,11 +645,20 @@ def test_a_feed_hands_out_the_newest_delivery_to_who_has_its_address(lead, stran
     assert Fetch.objects.filter(status=304).count() == 1
 
 
-@pytest.mark.parametrize(("asked", "status", "span"), [
-    ("bytes=0-9", 206, slice(0, 10)), ("bytes=5-", 206, slice(5, None)), ("bytes=-4", 206, slice(-4, None)),
-    ("bytes=0-", 200, slice(0, None)), ("bytes=999999999-", 416, None), ("bytes=a-b", 200, slice(0, None)), ("bytes=9-2", 416, None),
-    (f"bytes={'9' * 5000}-", 200, slice(0, None)), ("bytes=٣-٤", 200, slice(0, None)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("asked", "status", "span"),
+    [
+        ("bytes=0-9", 206, slice(0, 10)),
+        ("bytes=5-", 206, slice(5, None)),
+        ("bytes=-4", 206, slice(-4, None)),
+        ("bytes=0-", 200, slice(0, None)),
+        ("bytes=999999999-", 416, None),
+        ("bytes=a-b", 200, slice(0, None)),
+        ("bytes=9-2", 416, None),
+        (f"bytes={'9' * 5000}-", 200, slice(0, None)),
+        ("bytes=٣-٤", 200, slice(0, None)),
+    ],
+)
 def test_a_part_of_a_file(lead, stranger, project, feed, asked, status, span):
     """RFC 9110, section 14: single byte ranges, suffixes, and what cannot be satisfied."""
     delivered(lead, project)
@@ -597,12 +693,19 @@ def test_a_feed_reaches_nothing_but_its_delivery(lead, stranger, project, feed):
     assert stranger.get(f"/feed/{token}/files/{other_sha}").status_code == 404
     assert stranger.get(f"/projects/{project}/deliveries/{row.number}/file").status_code == 401
     assert not Feed.objects.filter(token=token).exists(), "the token itself is not kept"
-    assert lead.post(f"/projects/{project}/feeds", {"name": "x", "ends_at": "2001-01-01T00:00:00Z"}).status_code == 422
+    assert (
+        lead.post(f"/projects/{project}/feeds", {"name": "x", "ends_at": "2001-01-01T00:00:00Z"}).status_code
+        == 422
+    )
 
 
-@pytest.mark.parametrize("end", ["9999-12-31T23:59:59-14:00", "0001-01-01T00:00:00+14:00", "2026-12-31T18:00:00", "2300-01-01T00:00:00Z"])
+@pytest.mark.parametrize(
+    "end",
+    ["9999-12-31T23:59:59-14:00", "0001-01-01T00:00:00+14:00", "2026-12-31T18:00:00", "2300-01-01T00:00:00Z"],
+)
 def test_a_feed_ends_at_a_time_that_can_be_told(lead, project, end):
-    """Without a zone, or at the ends of the calendar, where a zone leads out of it: refused, and the list goes on answering."""
+    """Without a zone, or at the ends of the calendar, where a zone leads out of it: refused, and the list
+    goes on answering."""
     assert lead.post(f"/projects/{project}/feeds", {"name": "x", "ends_at": end}).status_code == 422
     assert lead.get(f"/projects/{project}/feeds").json() == []
     made = lead.post(f"/projects/{project}/feeds", {"name": "x", "ends_at": "2199-12-31T23:59:59-11:00"})
@@ -615,5 +718,8 @@ def test_no_lock_is_left_behind(lead, project):
     assert Piece.objects.filter(state="done").count() == row.pieces.count() > 0
     with connection.cursor() as cursor:
         mine = "database = (select oid from pg_database where datname = current_database())"
-        cursor.execute(f"select count(*) from pg_locks where locktype = 'advisory' and classid = {making.LOCKS} and {mine}")
+        cursor.execute(
+            f"select count(*) from pg_locks where locktype = 'advisory' and classid = {making.LOCKS} "
+            f"and {mine}"
+        )
         assert cursor.fetchone()[0] == 0

@@ -9,9 +9,18 @@ from saucer_core.look import Look
 from saucer_server.encodings import rules
 
 NUMBERS = {
-    "name": "Shed log", "red": [0.7, 0.3], "green": [0.2, 0.8], "blue": [0.13, 0.04], "white": [0.3127, 0.329], "base": 10,
-    "log_side_slope": 0.25, "log_side_offset": 0.4, "lin_side_slope": 5.5, "lin_side_offset": 0.05, "lin_side_break": 0.011,
-}  # fmt: skip
+    "name": "Shed log",
+    "red": [0.7, 0.3],
+    "green": [0.2, 0.8],
+    "blue": [0.13, 0.04],
+    "white": [0.3127, 0.329],
+    "base": 10,
+    "log_side_slope": 0.25,
+    "log_side_offset": 0.4,
+    "lin_side_slope": 5.5,
+    "lin_side_offset": 0.05,
+    "lin_side_break": 0.011,
+}
 
 
 @pytest.fixture(autouse=True)
@@ -33,18 +42,28 @@ def labels(who):
 
 def test_an_encoding_is_known_everywhere_once_it_is_kept(designer, applier, tmp_path):
     key = CameraEncoding(**NUMBERS).key()
-    look = {"name": "Shed", "draft": {"input": key, "output": "bt709_display", "steps": [{"id": "p", "kind": "scene_to_display"}]}}
+    look = {
+        "name": "Shed",
+        "draft": {
+            "input": key,
+            "output": "bt709_display",
+            "steps": [{"id": "p", "kind": "scene_to_display"}],
+        },
+    }
     assert designer.post("/looks", look).status_code == 422
     row = kept(designer)
     assert row["key"] == key
     assert (
-        labels(applier)[key] | {"label": "Shed log", "own": True, "offered": True, "response": "log", "referred": "scene"}
+        labels(applier)[key]
+        | {"label": "Shed log", "own": True, "offered": True, "response": "log", "referred": "scene"}
         == labels(applier)[key]
     )
     assert designer.post("/looks", look).status_code == 201
     path = tmp_path / "pot.png"
     pictures.write(path, np.full((9, 16, 3), 0.4, np.float32))
-    frame = applier.upload("/frames", {"encoding": key, "file": SimpleUploadedFile("pot.png", path.read_bytes())})
+    frame = applier.upload(
+        "/frames", {"encoding": key, "file": SimpleUploadedFile("pot.png", path.read_bytes())}
+    )
     assert frame.status_code == 201
     # Code 0.4 lies near mid grey of this curve, which a display shows near 0.4 as well.
     still = applier.get(f"/frames/{frame.json()['id']}/still?width=16")
@@ -107,9 +126,15 @@ def test_who_may_change_one(applier, designer, other, lead):
 
 def test_withdrawn_is_not_offered_but_goes_on(designer):
     row = kept(designer)
-    draft = {"input": row["key"], "output": "bt709_display", "steps": [{"id": "p", "kind": "scene_to_display"}]}
+    draft = {
+        "input": row["key"],
+        "output": "bt709_display",
+        "steps": [{"id": "p", "kind": "scene_to_display"}],
+    }
     look = designer.post("/looks", {"name": "Shed", "draft": draft}).json()
-    assert designer.send("PATCH", f"/encodings/team/{row['id']}", {"offered": False}).json()["offered"] is False
+    assert (
+        designer.send("PATCH", f"/encodings/team/{row['id']}", {"offered": False}).json()["offered"] is False
+    )
     assert labels(designer)[row["key"]]["offered"] is False
     assert designer.get(f"/looks/{look['id']}").json()["draft"]["input"] == row["key"]
     again = designer.post("/encodings/team", NUMBERS)

@@ -29,9 +29,19 @@ def test_an_applier_brings_a_frame_and_trims_it(applier, tmp_path):
     made = add(applier, png(tmp_path), name="pot.png", light="noon")
     assert made.status_code == 201
     frame = made.json()
-    assert (frame["name"], frame["width"], frame["height"], frame["depth"], frame["light"]) == ("pot", 16, 9, "16 bit", "noon")
+    assert (frame["name"], frame["width"], frame["height"], frame["depth"], frame["light"]) == (
+        "pot",
+        16,
+        9,
+        "16 bit",
+        "noon",
+    )
     before = applier.get(f"/frames/{frame['id']}/still?width=16").content
-    changed = applier.send("PATCH", f"/frames/{frame['id']}", {"trim": {"exposure": 1, "temperature": 0, "tint": 0, "contrast": 1}})
+    changed = applier.send(
+        "PATCH",
+        f"/frames/{frame['id']}",
+        {"trim": {"exposure": 1, "temperature": 0, "tint": 0, "contrast": 1}},
+    )
     assert changed.json()["trim"]["exposure"] == 1
     assert changed.json()["version"] != frame["version"]
     assert applier.get(f"/frames/{frame['id']}/still?width=16").content != before
@@ -118,7 +128,9 @@ def test_a_picture_dropped_in_for_now_is_seen_by_oneself_alone(designer, other, 
             path = Path(folder) / "now.png"
             pictures.write(path, np.stack([x / 15, y / 8, x / 15], axis=-1))
             file = SimpleUploadedFile(f"{name}.png", path.read_bytes())
-        return designer.upload("/frames", {"name": name, "encoding": "srgb", "passing": "true", "file": file}).json()
+        return designer.upload(
+            "/frames", {"name": name, "encoding": "srgb", "passing": "true", "file": file}
+        ).json()
 
     def names(who):
         return [f["name"] for f in who.get("/frames").json()]
@@ -134,26 +146,41 @@ def test_a_picture_dropped_in_for_now_is_seen_by_oneself_alone(designer, other, 
     assert names(designer) == ["Ramp", "two", "three", "four", "five"], "the oldest went, what was kept stays"
     assert names(other) == ["Ramp", "two"]
     bad = SimpleUploadedFile("x.png", b"no picture")
-    assert designer.upload("/frames", {"name": "x", "encoding": "srgb", "passing": "true", "file": bad}).status_code == 422
+    assert (
+        designer.upload(
+            "/frames", {"name": "x", "encoding": "srgb", "passing": "true", "file": bad}
+        ).status_code
+        == 422
+    )
     assert len(names(designer)) == 5
 
 
-def test_what_somebody_dropped_in_for_now_is_nobody_elses_by_its_number(designer, other, lead, revision, tmp_path):
-    """Not as a still, under a look, in a sheet, as a finished picture or a shot; once a shot of its bringer has it, everybody sees it."""
+def test_what_somebody_dropped_in_for_now_is_nobody_elses_by_its_number(
+    designer, other, lead, revision, tmp_path
+):
+    """Not as a still, under a look, in a sheet, as a finished picture or a shot; once a shot of its bringer
+    has it, everybody sees it."""
     mine = add(designer, png(tmp_path), passing="true").json()["id"]
     look = revision.look_id
     asked = [
-        f"/frames/{mine}/still?width=16", f"/frames/{mine}/places?input=srgb&width=16",
+        f"/frames/{mine}/still?width=16",
+        f"/frames/{mine}/places?input=srgb&width=16",
         f"/revisions/{revision.pk}/still?frame={mine}&width=16",
-        f"/looks/{look}/still?frame={mine}&width=16", f"/looks/{look}/finished/{mine}", f"/looks/{look}/finished?frame={mine}",
-        f"/looks/{look}/proof/{mine}", f"/inspect/look/{look}/still?frame={mine}&width=16",
-    ]  # fmt: skip
+        f"/looks/{look}/still?frame={mine}&width=16",
+        f"/looks/{look}/finished/{mine}",
+        f"/looks/{look}/finished?frame={mine}",
+        f"/looks/{look}/proof/{mine}",
+        f"/inspect/look/{look}/still?frame={mine}&width=16",
+    ]
     recipe = revision.recipe
     sent = [
-        (f"/looks/{look}/proof", {"revision": revision.pk, "frames": [mine], "grid": 5}), ("/exact", {"look": recipe, "frame": mine}),
-        ("/readings", {"look": recipe, "frame": mine}), ("/picture", {"look": recipe, "frame": mine}),
-        ("/checks", {"look": recipe, "frames": [mine]}), ("/sheets", {"name": "S", "looks": [look], "frames": [mine]}),
-    ]  # fmt: skip
+        (f"/looks/{look}/proof", {"revision": revision.pk, "frames": [mine], "grid": 5}),
+        ("/exact", {"look": recipe, "frame": mine}),
+        ("/readings", {"look": recipe, "frame": mine}),
+        ("/picture", {"look": recipe, "frame": mine}),
+        ("/checks", {"look": recipe, "frames": [mine]}),
+        ("/sheets", {"name": "S", "looks": [look], "frames": [mine]}),
+    ]
     for who in (other, lead):
         assert {path: who.get(path).status_code for path in asked} == dict.fromkeys(asked, 404)
         assert [who.post(path, body).status_code for path, body in sent] == [404] * len(sent)
@@ -162,7 +189,9 @@ def test_what_somebody_dropped_in_for_now_is_nobody_elses_by_its_number(designer
     number = lead.post("/projects", {"name": "Mine"}).json()["id"]
     assert lead.post(f"/projects/{number}/shots", {"frames": [mine]}).status_code == 404
     project = projects.find(number)
-    projects.add_shots(project, Person.objects.get(username="odile"), [projects.NewShot(Frame.objects.get(pk=mine))])
+    projects.add_shots(
+        project, Person.objects.get(username="odile"), [projects.NewShot(Frame.objects.get(pk=mine))]
+    )
     assert other.get(asked[0]).status_code == 200
 
 

@@ -77,9 +77,10 @@ def test_every_column_that_names_files_is_known():
     looks_like = {"file", "stamps", "licence_file", "rest"}
     found = {
         f"{model._meta.app_label}.{model.__name__}.{field.name}"
-        for model in apps.get_models() for field in model._meta.get_fields()
+        for model in apps.get_models()
+        for field in model._meta.get_fields()
         if isinstance(field, CharField) and field.name in looks_like
-    }  # fmt: skip
+    }
     # Files of a delivery lie under their checksums; ``shas_in_use`` counts them.
     assert found - {"delivering.Delivery.file"} == known
 
@@ -132,9 +133,14 @@ def full(monkeypatch):
 
 def test_looking_works_on_a_full_disk(designer, look, revision, frame, full):
     for path in (
-        f"/frames/{frame.pk}/still?width=32", f"/frames/{frame.pk}/places?input=srgb&width=32", f"/revisions/{revision.pk}/saucer",
-        f"/revisions/{revision.pk}/still?frame={frame.pk}&width=32", f"/looks/{look.pk}", "/catalogue", "/session",
-    ):  # fmt: skip
+        f"/frames/{frame.pk}/still?width=32",
+        f"/frames/{frame.pk}/places?input=srgb&width=32",
+        f"/revisions/{revision.pk}/saucer",
+        f"/revisions/{revision.pk}/still?frame={frame.pk}&width=32",
+        f"/looks/{look.pk}",
+        "/catalogue",
+        "/session",
+    ):
         assert designer.get(path).status_code == 200, path
     body = {"look": {"steps": []}, "frame": frame.pk}
     assert designer.post("/live", body).status_code == 200
@@ -169,9 +175,18 @@ def cut_off(settings):
         free.bind(("127.0.0.1", 0))
         address = f"http://127.0.0.1:{free.getsockname()[1]}"
     settings.BUCKET = "saucer"
-    where = {"bucket_name": "saucer", "endpoint_url": address, "region_name": "us-east-1", "access_key": "a", "secret_key": "b"}
+    where = {
+        "bucket_name": "saucer",
+        "endpoint_url": address,
+        "region_name": "us-east-1",
+        "access_key": "a",
+        "secret_key": "b",
+    }
     options = {**where, "client_config": Config(retries={"total_max_attempts": 1})}
-    settings.STORAGES = {**settings.STORAGES, "default": {"BACKEND": "storages.backends.s3.S3Storage", "OPTIONS": options}}
+    settings.STORAGES = {
+        **settings.STORAGES,
+        "default": {"BACKEND": "storages.backends.s3.S3Storage", "OPTIONS": options},
+    }
 
 
 def test_a_bucket_that_is_away_is_said_and_nothing_is_left(designer, look, revision, frame, cut_off):

@@ -17,13 +17,20 @@ from saucer_server.luts.models import BorrowedLut
 
 from .test_packs import by_file, pack  # noqa: F401
 
-FADED = LookValue.model_validate({"steps": [{"id": "c", "kind": "curves", "all": [[0, 0.06], [0.5, 0.5], [1, 0.94]]}]})
+FADED = LookValue.model_validate(
+    {"steps": [{"id": "c", "kind": "curves", "all": [[0, 0.06], [0.5, 0.5], [1, 0.94]]}]}
+)
 
 
 @pytest.fixture
 def lut(designer):
     text = cube.write_text(bake(Treatment(FADED).compile(), 17, title="Faded", comments=("made for tests",)))
-    about = {"expects": "bt709_display", "gives": "bt709_display", "rights": "to anyone", "origin": "the yard"}
+    about = {
+        "expects": "bt709_display",
+        "gives": "bt709_display",
+        "rights": "to anyone",
+        "origin": "the yard",
+    }
     answer = designer.upload("/luts", {"file": SimpleUploadedFile("faded.cube", text.encode()), **about})
     return answer.json()["id"]
 
@@ -53,9 +60,10 @@ def test_pictures_of_the_inspector(applier, lut, look, frame):
     assert len(slices["means"]) == 6
     assert applier.get(f"/inspect/lut/{lut}/slices?by=taste").status_code == 422
     for path in (
-        f"/inspect/lut/{lut}/still?frame={frame.pk}", f"/inspect/lut/{lut}/difference?frame={frame.pk}",
+        f"/inspect/lut/{lut}/still?frame={frame.pk}",
+        f"/inspect/lut/{lut}/difference?frame={frame.pk}",
         f"/inspect/lut/{lut}/difference?frame={frame.pk}&other=look&other_key={look.pk}",
-    ):  # fmt: skip
+    ):
         assert applier.get(path).content[:2] == b"\xff\xd8", path
     assert applier.get(f"/inspect/lut/{lut}/saucer").content[:4] == b"\x89PNG"
 
@@ -125,7 +133,9 @@ def test_work_that_is_stopped_gives_nothing(designer, lut):
         unbaking.make(asked["id"])
     row = Unbaking.objects.get()
     assert (row.found, row.rest) == (None, "")
-    assert designer.post(f"/inspect/lut/{lut}/unbake").json()["id"] != asked["id"], "asked again it begins anew"
+    assert designer.post(f"/inspect/lut/{lut}/unbake").json()["id"] != asked["id"], (
+        "asked again it begins anew"
+    )
 
 
 def test_who_may_take_apart_and_see_it(designer, applier, other, lead, lut):
@@ -153,7 +163,10 @@ def two(tmp_path):
 
 def sent(two, **said):
     names = ("untouched.png", "treated.png")
-    files = {k: SimpleUploadedFile(n, io.BytesIO(d).read()) for k, n, d in zip(("before", "after"), names, two, strict=True)}
+    files = {
+        k: SimpleUploadedFile(n, io.BytesIO(d).read())
+        for k, n, d in zip(("before", "after"), names, two, strict=True)
+    }
     return {**files, "expects": "bt709_display", "gives": "bt709_display", **said}
 
 
@@ -170,7 +183,9 @@ def test_a_pair_is_measured_before_anything_is_kept(designer, applier, two, fram
 
 
 def test_a_pair_becomes_a_look(designer, two):
-    answer = designer.upload("/carriers/pair/keep", sent(two, name="Treated", origin="a friend", rights="ask first"))
+    answer = designer.upload(
+        "/carriers/pair/keep", sent(two, name="Treated", origin="a friend", rights="ask first")
+    )
     assert answer.status_code == 201, answer.content
     look = looks.find(answer.json()["id"])
     assert (look.name, look.rights) == ("Treated", "ask first")

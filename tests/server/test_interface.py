@@ -24,10 +24,22 @@ description.base_url = "http://localhost"  # type: ignore[attr-defined]
 TAKES_A_LOOK = [
     f"/api/{p}"
     for p in (
-        "looks", "looks/{look_id}/draft", "looks/{look_id}/variations", "live", "picture", "exact", "readings", "probe", "masks",
-        "checks", "mend", "changes", "whole", "saucer",
+        "looks",
+        "looks/{look_id}/draft",
+        "looks/{look_id}/variations",
+        "live",
+        "picture",
+        "exact",
+        "readings",
+        "probe",
+        "masks",
+        "checks",
+        "mend",
+        "changes",
+        "whole",
+        "saucer",
     )
-]  # fmt: skip
+]
 rest = description.exclude(path=TAKES_A_LOOK, method=["POST", "PUT"])
 anything = settings(max_examples=examples(4, 24), deadline=None, suppress_health_check=list(HealthCheck))
 
@@ -53,7 +65,11 @@ def every_payload(of=Schema):
 
 def test_no_two_payloads_share_a_name():
     """The document has one entry a name: the second would take the place of the first, unseen."""
-    places = {(made.__name__, made.__module__) for made in every_payload() if made.__module__.startswith("saucer_server.")}
+    places = {
+        (made.__name__, made.__module__)
+        for made in every_payload()
+        if made.__module__.startswith("saucer_server.")
+    }
     names = [name for name, _ in places]
     assert sorted({name for name in names if names.count(name) > 1}) == []
 
@@ -70,7 +86,21 @@ def test_no_request_breaks_the_server(case, cookies):
     assert stands, (case.method, case.path, case.body, answer.text[:400])
 
 
-HOSTILE: list[object] = [None, True, -1, 2**80, 1e308, "", "\0", "x" * 100_000, [], {}, [[0, 0], [0, 1]], {"kind": "group"}, [[[[[[]]]]]]]
+HOSTILE: list[object] = [
+    None,
+    True,
+    -1,
+    2**80,
+    1e308,
+    "",
+    "\0",
+    "x" * 100_000,
+    [],
+    {},
+    [[0, 0], [0, 1]],
+    {"kind": "group"},
+    [[[[[[]]]]]],
+]
 
 
 def _places(value, path=()):
@@ -109,7 +139,12 @@ def test_no_look_breaks_the_server(designer, frame, look, made):
         ("POST", "/probe"): {"look": sent, "frame": frame.pk, "spot": {"x": 0, "y": 0.5}},
         ("POST", "/masks?width=32"): {"look": sent, "frame": frame.pk},
         ("POST", "/exact?width=32&"): {"look": sent, "frame": frame.pk, "show": "baked", "grid": 9},
-        ("POST", "/exact?width=32&&"): {"look": sent, "frame": frame.pk, "show": "difference", "against": sent},
+        ("POST", "/exact?width=32&&"): {
+            "look": sent,
+            "frame": frame.pk,
+            "show": "difference",
+            "against": sent,
+        },
         ("POST", "/checks"): {"look": sent, "frames": [frame.pk]},
         ("POST", "/mend"): {"look": sent, "kind": "gamut", "frames": [frame.pk]},
         ("POST", "/changes"): {"before": sent, "after": sent},
@@ -133,7 +168,8 @@ def _computable(sent) -> bool:
 
 
 def test_no_two_parts_of_the_document_share_a_name():
-    """The document has one schema a name: of two classes the second would take the place of the first, and nobody would be told."""
+    """The document has one schema a name: of two classes the second would take the place of the first, and
+    nobody would be told."""
     seen: dict[str, str] = {}
     classes = list(Schema.__subclasses__())
     for one in classes:

@@ -19,7 +19,12 @@ def enqueued(name, task, many=1, helpers=0):
     made = []
     for k in range(many):
         job = rules.order("delivery", f"{name} {k}", person)
-        rules.enqueue(job, app.tasks[task], (app.tasks[DELIVER], helpers), **{"delivery_id" if "deliver" in task else "pack_id": 0})
+        rules.enqueue(
+            job,
+            app.tasks[task],
+            (app.tasks[DELIVER], helpers),
+            **{"delivery_id" if "deliver" in task else "pack_id": 0},
+        )
         made.append(job)
     return made
 
@@ -60,7 +65,10 @@ def test_a_worker_is_kept_for_what_somebody_waits_at(designer, other):
     """120 deliveries of one person hold no pack of another back."""
     enqueued("ines", DELIVER, 20)
     [pack] = enqueued("tomas", READ)
-    queues = [words[words.index("--queues") + 1] if "--queues" in words else None for words in worker_words(2).values()]
+    queues = [
+        words[words.index("--queues") + 1] if "--queues" in words else None
+        for words in worker_words(2).values()
+    ]
     assert sorted(queues, key=str) == [None, "soon"]
     assert in_turn("soon") == ["tomas 0"]
     assert rules.ahead(pack) == 0
@@ -85,7 +93,8 @@ def test_nobody_fills_the_queue(designer, other):
 
 @pytest.mark.django_db(transaction=True)
 def test_work_goes_on_after_the_database_went(designer):
-    """The database ends the connection in the middle, twice: nothing is said to have failed, and the next try carries it out."""
+    """The database ends the connection in the middle, twice: nothing is said to have failed, and the next try
+    carries it out."""
     job = rules.order("x", "x", Person.objects.get(username="ines"), 1)
     kills, undone = [2], []
 

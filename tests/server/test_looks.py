@@ -53,7 +53,9 @@ def test_a_stale_save_keeps_both(designer, other, look):
 def test_late_pages_of_one_person_keep_what_each_of_them_has(designer, look):
     save(designer, look, 1, draft(amount=1.5))
     for tab, amount in (("one", 0.5), ("two", 0.6), ("three", 0.7), ("one", 0.8)):
-        late = designer.send("PUT", f"/looks/{look.pk}/draft", {"version": 1, "draft": draft(amount=amount), "tab": tab})
+        late = designer.send(
+            "PUT", f"/looks/{look.pk}/draft", {"version": 1, "draft": draft(amount=amount), "tab": tab}
+        )
         assert late.status_code == 409
     kept = designer.get(f"/looks/{look.pk}").json()["set_aside"]
     assert {a["draft"]["steps"][0]["amount"] for a in kept} == {0.6, 0.7, 0.8}
@@ -148,7 +150,11 @@ def test_a_missing_table_is_named(designer):
 
 def cube_file(name="print.cube", data=None):
     return SimpleUploadedFile(
-        name, data or write_text(bake(Treatment(LookValue.model_validate({"steps": STEPS})).compile(), 5, title="Print")).encode()
+        name,
+        data
+        or write_text(
+            bake(Treatment(LookValue.model_validate({"steps": STEPS})).compile(), 5, title="Print")
+        ).encode(),
     )
 
 
@@ -186,7 +192,10 @@ def test_a_lut_is_not_removed_while_something_names_it(designer, look):
     assert preset.status_code == 201, preset.content
     answer = designer.send("DELETE", f"/luts/{lut['id']}")
     assert answer.status_code == 409
-    assert answer.json()["message"] == "“Print” is in “Warm shelf” r1, the preset “Printed”. Take it out there first."
+    assert (
+        answer.json()["message"]
+        == "“Print” is in “Warm shelf” r1, the preset “Printed”. Take it out there first."
+    )
     assert designer.post("/live", {"look": {"steps": [step]}}).status_code == 200
     save(designer, look, 3, {"steps": [step]})
     assert "the draft of “Warm shelf”" in designer.send("DELETE", f"/luts/{lut['id']}").json()["message"]
@@ -233,7 +242,10 @@ def test_the_catalogue_finds(designer, look, revision):
     assert names("tag=dusk&tag=cold") == []
     assert names("q=nothing") == []
     assert names("status=approved") == []
-    assert designer.get("/catalogue/filters").json()["tags"] == [{"name": "dusk", "count": 1}, {"name": "warm", "count": 1}]
+    assert designer.get("/catalogue/filters").json()["tags"] == [
+        {"name": "dusk", "count": 1},
+        {"name": "warm", "count": 1},
+    ]
     assert designer.get("/catalogue").json()["cards"][0]["tags"] == ["dusk", "warm"]
 
 
@@ -254,12 +266,16 @@ def test_the_way_to_the_bench_shows_ones_own_work_first_and_the_newest_of_it(des
     mine = designer.post("/looks", {"name": "My newest"}).json()
     listed = designer.get("/looks").json()
     assert [(x["name"], x["mine"], x["revision"], x["status"]) for x in listed] == [
-        ("My newest", True, None, ""), ("Warm shelf", True, revision.number, "draft"), ("Their newest", False, None, ""),
-    ]  # fmt: skip
+        ("My newest", True, None, ""),
+        ("Warm shelf", True, revision.number, "draft"),
+        ("Their newest", False, None, ""),
+    ]
     assert listed[2]["draft_by"] == "Tomas"
     # Who changes a draft last has it among their own.
     assert designer.send("PATCH", f"/looks/{mine['id']}", {"shared": True}).status_code == 200
-    changed = other.send("PUT", f"/looks/{mine['id']}/draft", {"version": mine["draft_version"], "draft": {"steps": []}})
+    changed = other.send(
+        "PUT", f"/looks/{mine['id']}/draft", {"version": mine["draft_version"], "draft": {"steps": []}}
+    )
     assert changed.status_code == 200, changed.content
     assert [x["name"] for x in designer.get("/looks").json()] == ["Warm shelf", "My newest", "Their newest"]
     assert [x["name"] for x in other.get("/looks").json()] == ["My newest", "Their newest", "Warm shelf"]

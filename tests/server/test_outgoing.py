@@ -27,9 +27,19 @@ from saucer_server.people.models import Person
 
 @pytest.fixture
 def lut(designer):
-    table = bake(Treatment(LookValue.model_validate({"steps": [{"kind": "contrast", "amount": 1.3}]})).compile(), 9)
-    about = {"name": "Firing", "expects": "bt709_display", "gives": "bt709_display", "rights": "to anyone", "origin": "ours"}
-    answer = designer.upload("/luts", {**about, "file": SimpleUploadedFile("firing.cube", cube.write_text(table).encode())})
+    table = bake(
+        Treatment(LookValue.model_validate({"steps": [{"kind": "contrast", "amount": 1.3}]})).compile(), 9
+    )
+    about = {
+        "name": "Firing",
+        "expects": "bt709_display",
+        "gives": "bt709_display",
+        "rights": "to anyone",
+        "origin": "ours",
+    }
+    answer = designer.upload(
+        "/luts", {**about, "file": SimpleUploadedFile("firing.cube", cube.write_text(table).encode())}
+    )
     return answer.json()
 
 
@@ -41,12 +51,28 @@ def series(designer, lead, lut, frame):
         ("Ember & Tide", [{"id": "c", "kind": "contrast", "amount": 1.2}], "to anyone"),
         (
             "窯の口",
-            [{"id": "l", "kind": "lut", "table": lut["digest"], "name": "Firing", "expects": "bt709_display", "gives": "bt709_display"}],
+            [
+                {
+                    "id": "l",
+                    "kind": "lut",
+                    "table": lut["digest"],
+                    "name": "Firing",
+                    "expects": "bt709_display",
+                    "gives": "bt709_display",
+                }
+            ],
             "ask only us",
         ),
         ("Ember: Tide?", [{"id": "s", "kind": "saturation", "amount": 0.5}], "inside the studio"),
     ):
-        row = looks.create(person, name, LookValue.model_validate({"steps": steps}), "a note", rights=rights, origin="the yard")
+        row = looks.create(
+            person,
+            name,
+            LookValue.model_validate({"steps": steps}),
+            "a note",
+            rights=rights,
+            origin="the yard",
+        )
         looks.keep_revision(row, person, "first")
         set_tags(row, ["fire", "🔥 hot"])
         made.append(row)
@@ -60,7 +86,9 @@ def series(designer, lead, lut, frame):
 
 
 def out(who, **said):
-    answer = who.post("/outgoing", {"name": "Kiln pack", "collections": ["Kiln series", "Thin colour"], **said})
+    answer = who.post(
+        "/outgoing", {"name": "Kiln pack", "collections": ["Kiln series", "Thin colour"], **said}
+    )
     assert answer.status_code == 201, answer.content
     packing.make(answer.json()["id"])
     row = who.get(f"/outgoing/{answer.json()['id']}").json()
@@ -77,8 +105,10 @@ def test_a_pack_holds_recipes_files_previews_a_page_and_lists(designer, series):
     files = opened(data)
     assert row["count"] == 3
     assert {n for n in files if n.endswith(".saucer.json")} == {
-        "Kiln series/窯の口.saucer.json", "Kiln series/Ember & Tide.saucer.json", "Thin colour/Ember- Tide.saucer.json",
-    }  # fmt: skip
+        "Kiln series/窯の口.saucer.json",
+        "Kiln series/Ember & Tide.saucer.json",
+        "Thin colour/Ember- Tide.saucer.json",
+    }
     assert sum(n.startswith("beside/files/Kiln series/") and n.endswith(".cube") for n in files) == 2
     assert sum(n.startswith("beside/previews/") for n in files) == 3
     assert b"Ember &amp; Tide r2" in files["beside/contact sheet.html"]
@@ -94,7 +124,12 @@ def test_taken_out_again_it_says_what_changed(designer, lead, series):
     assert out(designer)[0]["changes"] == []
     assert out(designer)[0]["changes"] == ["nothing changed"]
     person = Person.objects.get(username="ines")
-    looks.save_draft(series[1].pk, person, LookValue.model_validate({"steps": [{"id": "c", "kind": "contrast", "amount": 0.9}]}), 1)
+    looks.save_draft(
+        series[1].pk,
+        person,
+        LookValue.model_validate({"steps": [{"id": "c", "kind": "contrast", "amount": 0.9}]}),
+        1,
+    )
     looks.keep_revision(series[1], person, "without the table")
     collecting.take_out(person, "Kiln series", series[0])
     changes = out(designer)[0]["changes"]
@@ -127,10 +162,14 @@ def brought_in(who, data):
 def told(name):
     look = Look.objects.get(name=name)
     return {
-        "note": look.note, "rights": look.rights, "tags": [t.name for t in look.tags.all()], "draft": look.draft,
-        "collections": collecting.of_look(look), "statuses": [r.status for r in look.revisions.order_by("number")],
+        "note": look.note,
+        "rights": look.rights,
+        "tags": [t.name for t in look.tags.all()],
+        "draft": look.draft,
+        "collections": collecting.of_look(look),
+        "statuses": [r.status for r in look.revisions.order_by("number")],
         "revisions": [(r.number, r.recipe, r.digest) for r in look.revisions.order_by("number")],
-    }  # fmt: skip
+    }
 
 
 def test_into_an_empty_saucer_nothing_is_lost(designer, lead, series):
@@ -146,7 +185,10 @@ def test_into_an_empty_saucer_nothing_is_lost(designer, lead, series):
         if "Thin colour" not in before[name]["collections"] and name == "Ember: Tide?":
             after["collections"].remove("Thin colour")
         assert after == before[name]
-    assert [p.look.name for p in Collection.objects.get(name="Kiln series").placed.all()] == ["窯の口", "Ember & Tide"]
+    assert [p.look.name for p in Collection.objects.get(name="Kiln series").placed.all()] == [
+        "窯の口",
+        "Ember & Tide",
+    ]
     kept = Look.objects.get(name="Ember & Tide")
     assert "was r2 by Ines" in kept.revisions.get(number=2).note
     assert kept.origin.startswith("the yard; the other house")
@@ -177,7 +219,12 @@ def test_what_may_not_be_passed_on_stops_a_pack(designer, applier, lead, series)
 def test_packs_that_cannot_be(designer, series):
     assert designer.post("/outgoing", {"name": "x", "collections": ["none such"]}).status_code == 404
     assert designer.post("/outgoing", {"name": "x"}).status_code == 409
-    assert "pdf" in designer.post("/outgoing", {"name": "x", "collections": ["Kiln series"], "kinds": ["pdf"]}).json()["message"]
+    assert (
+        "pdf"
+        in designer.post("/outgoing", {"name": "x", "collections": ["Kiln series"], "kinds": ["pdf"]}).json()[
+            "message"
+        ]
+    )
     assert Outgoing.objects.count() == Job.objects.count() == 0
     assert designer.get("/outgoing/9999/file").status_code == 404
 
@@ -195,7 +242,10 @@ def test_a_record_that_is_not_sound_says_where(designer, series):
     _, data = out(designer)
     name = "Thin colour/Ember- Tide.saucer.json"
     for damage, words in (
-        (lambda r: r["revisions"].append({"number": 2, "look": {"steps": [{"kind": "nonsense"}]}}), "an earlier revision is not sound"),
+        (
+            lambda r: r["revisions"].append({"number": 2, "look": {"steps": [{"kind": "nonsense"}]}}),
+            "an earlier revision is not sound",
+        ),
         (lambda r: r["revisions"][0].pop("number"), "has no number"),
         (lambda r: r.update(rights="a\0b"), "no text"),
         (lambda r: r["revisions"].insert(0, 7), "is not an object"),

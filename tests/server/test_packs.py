@@ -28,10 +28,16 @@ def table(**parameters):
 
 HARD, SOFT = table(amount=1.3), table(amount=0.8)
 RECIPE = recipe.dumps(
-    LookValue.model_validate({"steps": [{"id": "s", "kind": "saturation", "amount": 0.6}]}), name="Rain", note="thin", tables=no_tables
-).encode()  # fmt: skip
+    LookValue.model_validate({"steps": [{"id": "s", "kind": "saturation", "amount": 0.6}]}),
+    name="Rain",
+    note="thin",
+    tables=no_tables,
+).encode()
 PRESET = recipe.dumps(
-    LookValue.model_validate({"steps": [{"id": "s", "kind": "exposure", "stops": 1}]}), name="Up", tables=no_tables, preset=True
+    LookValue.model_validate({"steps": [{"id": "s", "kind": "exposure", "stops": 1}]}),
+    name="Up",
+    tables=no_tables,
+    preset=True,
 )
 FILES = {
     "LICENCE.txt": b"Inside the studio, please.",
@@ -96,9 +102,15 @@ def test_a_pack_is_judged_before_anything_is_kept(pack):
     assert pack["licence"] == "Inside the studio, please."
     assert pack["licence_file"] == "LICENCE.txt"
     assert set(items) == {
-        "hard_print.cube", "hard_copy.cube", "soft.cube", "broken.cube", "rain.saucer.json", "up.saucer.json", "page.pdf",
+        "hard_print.cube",
+        "hard_copy.cube",
+        "soft.cube",
+        "broken.cube",
+        "rain.saucer.json",
+        "up.saucer.json",
+        "page.pdf",
         "../../climbs.cube",
-    }  # fmt: skip
+    }
     hard = items["hard_print.cube"]
     assert hard["name"] == "hard print"
     assert hard["form"] == ".cube, 9 × 9 × 9"
@@ -107,8 +119,13 @@ def test_a_pack_is_judged_before_anything_is_kept(pack):
     assert hard["guess"]["sure"] > 0.5
     assert (hard["expects"], hard["gives"]) == ("bt709_display", "bt709_display")
     assert items["hard_copy.cube"]["twin"] == {
-        "name": "hard print", "apart": 0.0, "same": True, "look": None, "lut": None, "item": hard["id"],
-    }  # fmt: skip
+        "name": "hard print",
+        "apart": 0.0,
+        "same": True,
+        "look": None,
+        "lut": None,
+        "item": hard["id"],
+    }
     assert not items["hard_copy.cube"]["chosen"]
     assert "rows" in items["broken.cube"]["reason"] or "numbers" in items["broken.cube"]["reason"]
     assert "out of the pack" in items["../../climbs.cube"]["reason"]
@@ -137,7 +154,9 @@ def test_what_is_kept_is_whole_and_says_where_it_comes_from(designer, pack):
     assert Pack.objects.get(pk=pack["id"]).stage == Stage.KEPT
     cards = designer.get("/catalogue?collection=Fired").json()
     assert [c["name"] for c in cards["cards"]] == ["hard print"]
-    assert {"name": "Yard", "count": 2, "kept": False} in designer.get("/catalogue/filters").json()["collections"]
+    assert {"name": "Yard", "count": 2, "kept": False} in designer.get("/catalogue/filters").json()[
+        "collections"
+    ]
     assert designer.get("/packs").json() == []
     assert not default_storage.exists(PackItem.objects.get(file_name="soft.cube").file)
 
@@ -173,7 +192,11 @@ def test_encodings_are_corrected_for_one_or_all_and_measured_again(designer, pac
     assert hard["words"] != items["hard_print.cube"]["words"]
     kept(designer, pack)
     assert Revision.objects.get(look__name="hard print").recipe["input"] == "film_log"
-    wrongs: list[dict[str, object]] = [{"ids": ids, "expects": "no such"}, {"ids": ids, "name": "two at once"}, {"ids": []}]
+    wrongs: list[dict[str, object]] = [
+        {"ids": ids, "expects": "no such"},
+        {"ids": ids, "name": "two at once"},
+        {"ids": []},
+    ]
     for wrong in wrongs:
         assert designer.send("PATCH", f"/packs/{pack['id']}/items", wrong).status_code == 422
 
@@ -221,7 +244,11 @@ def test_a_worker_that_dies_while_keeping_leaves_whole_looks_and_goes_on(designe
     assert Pack.objects.get(pk=pack["id"]).stage == Stage.READY
     monkeypatch.setattr(keeping, "_look", whole)
     kept(designer, pack)
-    assert sorted(Look.objects.filter(origin__startswith="Ines").values_list("name", flat=True)) == ["Rain", "hard print", "soft"]
+    assert sorted(Look.objects.filter(origin__startswith="Ines").values_list("name", flat=True)) == [
+        "Rain",
+        "hard print",
+        "soft",
+    ]
 
 
 def test_a_pack_is_its_own_persons(designer, other, lead, applier, stranger, pack):
@@ -254,7 +281,10 @@ def test_what_cannot_be_decided_says_what_to_do(designer, pack):
 
 def test_more_files_and_folders_come_in(designer, pack):
     paths = '["shed/late/soft_again.cube", "shed/.hidden.cube"]'
-    files = [SimpleUploadedFile("soft_again.cube", table(amount=0.7)), SimpleUploadedFile(".hidden.cube", SOFT)]
+    files = [
+        SimpleUploadedFile("soft_again.cube", table(amount=0.7)),
+        SimpleUploadedFile(".hidden.cube", SOFT),
+    ]
     assert designer.upload(f"/packs/{pack['id']}/files", {"files": files, "paths": paths}).status_code == 204
     more = read(designer, pack["id"])
     assert len(more["items"]) == len(pack["items"]) + 1
@@ -265,13 +295,20 @@ def test_more_files_and_folders_come_in(designer, pack):
     assert answer.status_code == 422
     assert "out of the pack" in answer.json()["message"]
     assert (
-        designer.upload(f"/packs/{pack['id']}/files", {**climbing, "files": [SimpleUploadedFile("x", b"")], "paths": "{"}).status_code
+        designer.upload(
+            f"/packs/{pack['id']}/files", {**climbing, "files": [SimpleUploadedFile("x", b"")], "paths": "{"}
+        ).status_code
         == 422
     )
 
 
 def test_a_zip_that_is_none_is_said_in_a_row(designer):
-    pack = read(designer, begun(designer, [SimpleUploadedFile("cut.zip", zipped()[:-200]), SimpleUploadedFile("soft.cube", SOFT)]))
+    pack = read(
+        designer,
+        begun(
+            designer, [SimpleUploadedFile("cut.zip", zipped()[:-200]), SimpleUploadedFile("soft.cube", SOFT)]
+        ),
+    )
     items = by_file(pack)
     assert "damaged or cut short" in items["cut.zip"]["reason"]
     assert items["soft.cube"]["chosen"]

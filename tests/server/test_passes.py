@@ -29,7 +29,8 @@ def behind(settings):
 
 
 def test_both_sides_sign_in_the_same_way(settings):
-    """nginx, ngx_http_secure_link_module: the MD5 of the expression in base64url without padding, then the end."""
+    """nginx, ngx_http_secure_link_module: the MD5 of the expression in base64url without padding, then the
+    end."""
     until = 1_900_000_000
     secret = front.pass_secret(settings.SECRET_KEY)
     digest = hashlib.md5(f"{until} {secret}".encode()).digest()
@@ -52,11 +53,17 @@ def test_a_pass_comes_with_an_answer_to_somebody_and_with_no_picture(designer, s
     assert passes.COOKIE not in stranger.client.cookies
 
 
-@pytest.mark.parametrize(("value", "anew"), [
-    (lambda now: passes.signed(now + passes.GOOD_FOR - 5), False), (lambda now: passes.signed(now + passes.RENEWED - 5), True),
-    (lambda now: passes.signed(now - 5), True), (lambda now: f"made-up.{now + 10**6}", True), (lambda now: "nonsense", True),
-    (lambda now: f"{passes.signed(now)[:-2]}9999999999999999", True),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("value", "anew"),
+    [
+        (lambda now: passes.signed(now + passes.GOOD_FOR - 5), False),
+        (lambda now: passes.signed(now + passes.RENEWED - 5), True),
+        (lambda now: passes.signed(now - 5), True),
+        (lambda now: f"made-up.{now + 10**6}", True),
+        (lambda now: "nonsense", True),
+        (lambda now: f"{passes.signed(now)[:-2]}9999999999999999", True),
+    ],
+)
 def test_a_pass_is_made_anew_before_it_ends_or_where_it_is_none(designer, behind, value, anew):
     given = value(int(time.time()))
     designer.client.cookies[passes.COOKIE] = given
@@ -85,15 +92,23 @@ def test_only_pictures_under_a_version_that_all_may_see_are_kept_by_the_front(de
 
 
 def test_a_picture_is_kept_by_nobody_under_the_address_of_another_version(designer, lead, frame, revision):
-    """Trimmed, then asked for by the address of before: that would be shown to everybody once the trim is undone."""
+    """Trimmed, then asked for by the address of before: that would be shown to everybody once the trim is
+    undone."""
     project = lead.post("/projects", {"name": "Kept"}).json()["id"]
     shot = lead.post(f"/projects/{project}/shots", {"frames": [frame.pk]}).json()["shots"][0]
     before = {"frame": f"/frames/{frame.pk}/still?width=32&v={version_of(frame)}"}
     before["shot"] = f"/projects/{project}/shots/{shot['id']}/still?width=32&v={shot['version']}"
-    before["revision"] = f"/revisions/{revision.pk}/still?frame={frame.pk}&width=32&v={revision.digest[:8]}{version_of(frame)}"
+    before["revision"] = (
+        f"/revisions/{revision.pk}/still?frame={frame.pk}&width=32&v={revision.digest[:8]}{version_of(frame)}"
+    )
     assert {designer.get(path).get("X-Accel-Expires") for path in before.values()} == {"604800"}
-    lead.send("PATCH", f"/frames/{frame.pk}", {"trim": {"exposure": 2, "temperature": 0, "tint": 0, "contrast": 1}})
-    lead.post(f"/projects/{project}/trim", {"shots": [shot["id"]], "trim": {"exposure": 1.5, "temperature": 0, "tint": 0, "contrast": 1}})
+    lead.send(
+        "PATCH", f"/frames/{frame.pk}", {"trim": {"exposure": 2, "temperature": 0, "tint": 0, "contrast": 1}}
+    )
+    lead.post(
+        f"/projects/{project}/trim",
+        {"shots": [shot["id"]], "trim": {"exposure": 1.5, "temperature": 0, "tint": 0, "contrast": 1}},
+    )
     for path in [*before.values(), f"/revisions/{revision.pk}/saucer?v=1"]:
         answer = designer.get(path)
         assert answer.status_code == 200
@@ -106,7 +121,9 @@ def test_a_picture_is_kept_by_nobody_under_the_address_of_another_version(design
 def test_who_asks_is_taken_from_the_front_and_from_nowhere_else(settings, rf):
     from saucer_server.people.address import address_of
 
-    claimed = rf.get("/", headers={"X-Real-IP": "10.1.2.3", "X-Forwarded-For": "10.9.9.9"}, REMOTE_ADDR="127.0.0.1")
+    claimed = rf.get(
+        "/", headers={"X-Real-IP": "10.1.2.3", "X-Forwarded-For": "10.9.9.9"}, REMOTE_ADDR="127.0.0.1"
+    )
     settings.BEHIND_FRONT = False
     assert address_of(claimed) == "127.0.0.1"
     settings.BEHIND_FRONT = True
@@ -148,7 +165,11 @@ def test_queues_memory_and_disk_are_told(client, designer, settings):
     settings.METRICS = "a token"
     person = Person.objects.get(username="ines")
     for k in range(2):
-        jobs.enqueue(jobs.order("delivery", f"{k}", person), app.tasks["saucer_server.delivering.tasks.deliver"], delivery_id=0)
+        jobs.enqueue(
+            jobs.order("delivery", f"{k}", person),
+            app.tasks["saucer_server.delivering.tasks.deliver"],
+            delivery_id=0,
+        )
     ProcrastinateEvent.objects.filter(type="deferred").update(at=timezone.now() - timedelta(seconds=90))
     lines = client.get("/metrics", headers={"Authorization": "Bearer a token"}).content.decode().split("\n")
     told = dict(line.rsplit(" ", 1) for line in lines if line and not line.startswith("#"))
@@ -162,7 +183,13 @@ def test_what_lets_somebody_in_stands_in_no_log(client, lead, caplog):
     path = lead.post("/invitations", {"for_name": "Somebody"}).json()["path"]
     secret = path.rpartition("/")[2]
     with caplog.at_level(logging.INFO):
-        for asked in (path, f"/api{path}", f"/api/come-in/{secret}%20x", f"/api/feed/{secret}", f"/api/feed/{secret}/files/{'a' * 64}"):
+        for asked in (
+            path,
+            f"/api{path}",
+            f"/api/come-in/{secret}%20x",
+            f"/api/feed/{secret}",
+            f"/api/feed/{secret}/files/{'a' * 64}",
+        ):
             client.get(asked)
     text = "\n".join(JsonFormatter().format(record) for record in caplog.records)
     assert text.count("/come-in/…") >= 3
@@ -180,7 +207,10 @@ def test_a_line_of_json_says_who_asked_for_what(designer, caplog):
     assert said["ms"] > 0
     assert len(answer["X-Request-ID"]) == 32
     # What a stranger claims is no identifier of ours.
-    assert designer.client.get("/api/me", headers={"X-Request-ID": "drop\ntable"})["X-Request-ID"] != "drop\ntable"
+    assert (
+        designer.client.get("/api/me", headers={"X-Request-ID": "drop\ntable"})["X-Request-ID"]
+        != "drop\ntable"
+    )
     given = "a" * 32
     assert designer.client.get("/api/me", headers={"X-Request-ID": given})["X-Request-ID"] == given
 
@@ -195,16 +225,22 @@ def test_what_the_front_kept_goes_by_what_it_shows(settings, tmp_path):
     """Files as nginx writes them: a head, the key of the answer, the answer."""
     settings.DATA = tmp_path
     addresses = [
-        "/api/frames/1/still?width=64&v=a", "/api/frames/11/still?width=64&v=a", "/api/revisions/7/still?frame=1&width=64",
-        "/api/revisions/7/still?frame=12&width=64", "/api/revisions/70/saucer?v=x", "/api/projects/3/shots/5/still?v=x",
+        "/api/frames/1/still?width=64&v=a",
+        "/api/frames/11/still?width=64&v=a",
+        "/api/revisions/7/still?frame=1&width=64",
+        "/api/revisions/7/still?frame=12&width=64",
+        "/api/revisions/70/saucer?v=x",
+        "/api/projects/3/shots/5/still?v=x",
         "/api/projects/30/shots/5/still?v=x",
-    ]  # fmt: skip
+    ]
     folder = tmp_path / "front" / "pictures" / "a" / "bc"
 
     def left(**gone):
         folder.mkdir(parents=True, exist_ok=True)
         for k, address in enumerate(addresses):
-            (folder / f"{k}").write_bytes(b"\x05\0\0\0" * 20 + f"\nKEY: {address}\nHTTP/1.1 200 OK\r\n\r\n".encode() + b"\xff\xd8")
+            (folder / f"{k}").write_bytes(
+                b"\x05\0\0\0" * 20 + f"\nKEY: {address}\nHTTP/1.1 200 OK\r\n\r\n".encode() + b"\xff\xd8"
+            )
         front_store.forget(**gone)
         return sorted(int(f.name) for f in folder.iterdir())
 

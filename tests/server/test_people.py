@@ -32,7 +32,9 @@ PASSWORD = "glaze-and-ember"
 
 
 def somebody(role) -> Person:
-    return Person.objects.create_user(f"p {role}", password="clay-and-water", full_name=role.title(), role=role)
+    return Person.objects.create_user(
+        f"p {role}", password="clay-and-water", full_name=role.title(), role=role
+    )
 
 
 @pytest.mark.parametrize("role", list(Role))
@@ -63,7 +65,9 @@ class World:
 
     def __init__(self, owner: Person, frame) -> None:
         self.look = looks.create(
-            owner if owner.role != Role.APPLIER else somebody(Role.DESIGNER), "Theirs", LookValue.model_validate({"steps": STEPS})
+            owner if owner.role != Role.APPLIER else somebody(Role.DESIGNER),
+            "Theirs",
+            LookValue.model_validate({"steps": STEPS}),
         )
         self.revision = looks.keep_revision(self.look, self.look.maker, "")
         self.project = in_a_project("Theirs", [frame], self.revision)
@@ -86,14 +90,15 @@ class World:
             "started.end": ("PATCH", f"/frames/{self.frame.pk}", {"name": "x"}),
             "project.make": ("POST", "/projects", {"name": "x"}),
             "people.change": ("POST", "/invitations", {"for_name": "x"}),
-        }  # fmt: skip
+        }
 
 
 @pytest.mark.parametrize("role", list(Role))
 @pytest.mark.parametrize("key", [k for k in TABLE if k != "held.pass_on"])
 @pytest.mark.parametrize("own", [True, False], ids=["own", "another's"])
 def test_over_http_everybody_may_what_the_table_says(db, lead, tmp_path, frame, key, role, own):
-    """Every line × role × own or another's, asked for through the interface: 403 where the table says no, and nowhere else."""
+    """Every line × role × own or another's, asked for through the interface: 403 where the table says no, and
+    nowhere else."""
     who = somebody(role)
     owner = who if own else person("owner", Role.DESIGNER)
     if own:
@@ -137,7 +142,12 @@ def test_members_of_a_project_change_its_frames(applier, other, lead, frame, rev
     project = in_a_project("Kiln", [frame], revision)
     patch = ("PATCH", f"/frames/{frame.pk}", {"light": "dusk"})
     assert applier.send(*patch).status_code == 403
-    assert lead.send("PATCH", f"/projects/{project.pk}", {"members": [Person.objects.get(username="vera").pk]}).status_code == 200
+    assert (
+        lead.send(
+            "PATCH", f"/projects/{project.pk}", {"members": [Person.objects.get(username="vera").pk]}
+        ).status_code
+        == 200
+    )
     assert applier.send(*patch).status_code == 200
     assert other.send(*patch).status_code == 403
 
@@ -242,7 +252,10 @@ def test_the_last_lead_stays_one(lead):
 
 def test_an_address_belongs_to_one_person_and_leads_alone_see_it(lead, applier, designer):
     vera, ines = (Person.objects.get(username=n) for n in ("vera", "ines"))
-    assert lead.send("PATCH", f"/people/{vera.pk}", {"email": "vera@kiln.example"}).json()["email"] == "vera@kiln.example"
+    assert (
+        lead.send("PATCH", f"/people/{vera.pk}", {"email": "vera@kiln.example"}).json()["email"]
+        == "vera@kiln.example"
+    )
     taken = lead.send("PATCH", f"/people/{ines.pk}", {"email": "VERA@kiln.example"})
     assert taken.status_code == 409
     assert lead.send("PATCH", f"/people/{ines.pk}", {"email": "no address"}).status_code == 422
@@ -295,7 +308,9 @@ def test_few_passwords_are_checked_at_once(stranger, applier, monkeypatch):
 def test_sessions_are_listed_and_ended(applier, stranger):
     here, there = stranger, Api(None)
     here.post("/sign-in", {"username": "vera", "password": "clay-and-water"})
-    there.client.defaults["HTTP_USER_AGENT"] = "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0"
+    there.client.defaults["HTTP_USER_AGENT"] = (
+        "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0"
+    )
     there.post("/sign-in", {"username": "vera", "password": "clay-and-water"})
     sessions = here.get("/me/sessions").json()
     away = next(s for s in sessions if s["browser"] == "Firefox on Linux")
@@ -336,7 +351,9 @@ def with_token(secret, method, path, body=None):
     from django.test import Client
 
     data = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
-    return Client(enforce_csrf_checks=True).generic(method, f"/api{path}", headers={"Authorization": f"Bearer {secret}"}, **data)
+    return Client(enforce_csrf_checks=True).generic(
+        method, f"/api{path}", headers={"Authorization": f"Bearer {secret}"}, **data
+    )
 
 
 def test_a_token_lets_a_script_in_as_far_as_it_says(designer, look, revision):
@@ -350,7 +367,12 @@ def test_a_token_lets_a_script_in_as_far_as_it_says(designer, look, revision):
         assert with_token(secret, *bakes).status_code == baked
         assert with_token(secret, *make).status_code == made
         # No token makes another way in.
-        for method, path in (("POST", "/me/tokens"), ("PUT", "/me/password"), ("POST", "/invitations"), ("GET", "/me/sessions")):
+        for method, path in (
+            ("POST", "/me/tokens"),
+            ("PUT", "/me/password"),
+            ("POST", "/invitations"),
+            ("GET", "/me/sessions"),
+        ):
             assert with_token(secret, method, path, {"name": "x"}).status_code == 403, path
     listed = designer.get("/me/tokens").json()
     assert all(t["used_at"] and t["secret"] == "" and len(t["tail"]) == 4 for t in listed)
@@ -365,18 +387,28 @@ def test_what_a_token_for_baking_may_send_is_told_by_the_route_alone(designer, l
         assert designer.post("/collections", {"name": name}).status_code == 201
         assert with_token(secret, "PATCH", f"/collections/{name}", {"name": "mine"}).status_code == 403
         assert with_token(secret, "DELETE", f"/collections/{name}").status_code == 403
-    assert {c["name"] for c in designer.get("/catalogue/filters").json()["collections"]} == {"live", "bakes", "exact"}
+    assert {c["name"] for c in designer.get("/catalogue/filters").json()["collections"]} == {
+        "live",
+        "bakes",
+        "exact",
+    }
     interface = next(r for r in get_resolver().url_patterns if str(r.pattern) == "api/")
-    assert {route.removeprefix("api/") for route in BAKES} <= {str(route.pattern) for route in interface.url_patterns}
+    assert {route.removeprefix("api/") for route in BAKES} <= {
+        str(route.pattern) for route in interface.url_patterns
+    }
 
 
 @pytest.mark.parametrize("scope", ["bake", "all"])
 def test_tokens_are_let_in_at_the_bench(designer, look, frame, scope):
     _, secret = token_of(designer, scope)
     asked = {"look": look.draft, "frame": frame.pk}
-    assert {path: with_token(secret, "POST", path, asked).status_code for path in ("/live", "/exact", "/picture")} == {
-        "/live": 200, "/exact": 200, "/picture": 200,
-    }  # fmt: skip
+    assert {
+        path: with_token(secret, "POST", path, asked).status_code for path in ("/live", "/exact", "/picture")
+    } == {
+        "/live": 200,
+        "/exact": 200,
+        "/picture": 200,
+    }
     assert with_token("saucer_made-up", "POST", "/live", asked).status_code == 401
 
 
@@ -410,8 +442,10 @@ def test_the_job_leaves_a_trace(designer, lead, look):
     lead.post(f"/reviews/{review['id']}/answer", {"approve": True})
     told = [(e["by"], e["said"], e["about"]) for e in lead.get("/activity").json()["events"]]
     assert told[:3] == [
-        ("Odile", "approved", "Warm shelf r1"), ("Ines", "asks for review of", "Warm shelf r1"), ("Ines", "kept", "Warm shelf r1"),
-    ]  # fmt: skip
+        ("Odile", "approved", "Warm shelf r1"),
+        ("Ines", "asks for review of", "Warm shelf r1"),
+        ("Ines", "kept", "Warm shelf r1"),
+    ]
     shown = designer.get(f"/looks/{look.pk}").json()["revisions"][0]
     assert shown["moved_by"] == "Odile"
     assert shown["moved_at"]
@@ -452,15 +486,24 @@ def test_reviews_that_wait_for_others_are_seen_by_all(designer, lead, applier, r
 
 @pytest.mark.parametrize("version", [-1, 2**31, 2**63, 10**30])
 def test_a_version_that_there_cannot_be_is_refused(designer, look, version):
-    assert designer.send("PUT", f"/looks/{look.pk}/draft", {"version": version, "draft": {"steps": []}}).status_code == 422
+    assert (
+        designer.send(
+            "PUT", f"/looks/{look.pk}/draft", {"version": version, "draft": {"steps": []}}
+        ).status_code
+        == 422
+    )
 
 
 def test_half_a_character_is_refused_in_words(designer, look):
     body = '{"tags": ["\\ud800"]}'
     token = designer.client.cookies["csrftoken"].value
     answer = designer.client.generic(
-        "PUT", f"/api/catalogue/{look.pk}/tags", body, content_type="application/json", headers={"X-CSRFToken": token}
-    )  # fmt: skip
+        "PUT",
+        f"/api/catalogue/{look.pk}/tags",
+        body,
+        content_type="application/json",
+        headers={"X-CSRFToken": token},
+    )
     assert answer.status_code == 422
     assert re.search("whole characters|valid", answer.json()["message"])
 
@@ -480,28 +523,48 @@ def test_passwords_that_everybody_tries_first_are_refused(lead, password):
 @pytest.mark.parametrize(
     ("username", "name", "status"),
     [
-        ("Odile", "Another", 409), ("ODILE", "Another", 409), ("\uff4fdile", "Another", 409), ("\u043edile", "Another", 422),
-        ("new\u200bname", "Another", 422), ("newname", "Od\u0456le Marrin", 422), ("newname", "Odile\u202eMarrin", 422),
-        ("newname", "\u041e\u043b\u0435\u0433", 200), ("newname", "\u5c71\u7530 \u82b1\u5b50", 200),
+        ("Odile", "Another", 409),
+        ("ODILE", "Another", 409),
+        ("\uff4fdile", "Another", 409),
+        ("\u043edile", "Another", 422),
+        ("new\u200bname", "Another", 422),
+        ("newname", "Od\u0456le Marrin", 422),
+        ("newname", "Odile\u202eMarrin", 422),
+        ("newname", "\u041e\u043b\u0435\u0433", 200),
+        ("newname", "\u5c71\u7530 \u82b1\u5b50", 200),
         ("newname", "O\u2019Hara-Ngu\u1ec5n", 200),
     ],
-)  # fmt: skip
+)
 def test_no_two_people_are_told_apart_by_what_cannot_be_seen(lead, username, name, status):
     """The look-alike letters are those of Unicode Technical Standard 39."""
     path = lead.post("/invitations", {"for_name": "Somebody"}).json()["path"]
-    assert Api(None).post(path, {"username": username, "name": name, "password": PASSWORD}).status_code == status
+    assert (
+        Api(None).post(path, {"username": username, "name": name, "password": PASSWORD}).status_code == status
+    )
 
 
 def test_capitals_make_no_difference_when_signing_in(stranger, applier):
-    assert stranger.post("/sign-in", {"username": "VERA", "password": "clay-and-water"}).json()["username"] == "vera"
+    assert (
+        stranger.post("/sign-in", {"username": "VERA", "password": "clay-and-water"}).json()["username"]
+        == "vera"
+    )
 
 
 @pytest.mark.parametrize("kind", ["text/plain", "application/x-www-form-urlencoded", "multipart/form-data"])
 def test_no_other_site_signs_anybody_in(stranger, applier, kind):
-    """A form of another site can send JSON as text; it neither has the token nor can it say that it sends JSON."""
+    """A form of another site can send JSON as text; it neither has the token nor can it say that it sends
+    JSON."""
     body = json.dumps({"username": "vera", "password": "clay-and-water"})
-    assert Client(enforce_csrf_checks=True).post("/api/sign-in", body, content_type=kind).status_code in (400, 403)
-    assert Client(enforce_csrf_checks=True).post("/api/sign-in", body, content_type="application/json").status_code == 403
+    assert Client(enforce_csrf_checks=True).post("/api/sign-in", body, content_type=kind).status_code in (
+        400,
+        403,
+    )
+    assert (
+        Client(enforce_csrf_checks=True)
+        .post("/api/sign-in", body, content_type="application/json")
+        .status_code
+        == 403
+    )
     assert stranger.send("POST", "/sign-in", data=body, content_type=kind).status_code == 400
     assert stranger.get("/me").status_code == 401
 
@@ -516,15 +579,26 @@ def test_leads_see_and_end_what_others_come_in_by(lead, designer, applier):
     assert [t["name"] for t in ways["tokens"]] == ["shed"]
     assert ways["tokens"][0]["secret"] == ""
     assert len(ways["sessions"]) == 1
-    for path in ("ways-in", f"sessions/{ways['sessions'][0]['id']}", f"tokens/{ways['tokens'][0]['id']}", "second-factor"):
-        assert applier.send("GET" if path == "ways-in" else "DELETE", f"/people/{ines.pk}/{path}").status_code == 403
+    for path in (
+        "ways-in",
+        f"sessions/{ways['sessions'][0]['id']}",
+        f"tokens/{ways['tokens'][0]['id']}",
+        "second-factor",
+    ):
+        assert (
+            applier.send("GET" if path == "ways-in" else "DELETE", f"/people/{ines.pk}/{path}").status_code
+            == 403
+        )
     vera = Person.objects.get(username="vera")
     assert lead.send("DELETE", f"/people/{vera.pk}/tokens/{ways['tokens'][0]['id']}").status_code == 404
     assert lead.send("DELETE", f"/people/{ines.pk}/tokens/{ways['tokens'][0]['id']}").status_code == 204
     assert Client().get("/api/me", headers={"Authorization": f"Bearer {secret}"}).status_code == 401
     assert lead.send("DELETE", f"/people/{ines.pk}/sessions/{ways['sessions'][0]['id']}").status_code == 204
     assert designer.get("/me").status_code == 401
-    assert [e["said"] for e in lead.get("/activity?kind=people").json()["events"]][:2] == ["signed out", "ended a token of"]
+    assert [e["said"] for e in lead.get("/activity?kind=people").json()["events"]][:2] == [
+        "signed out",
+        "ended a token of",
+    ]
 
 
 # The second factor
@@ -553,7 +627,12 @@ VERA = {"username": "vera", "password": "clay-and-water"}
 def test_codes_are_those_of_the_standard():
     """RFC 6238, appendix B, SHA-1: the last six of the eight digits that stand there."""
     secret = base64.b32encode(b"12345678901234567890").decode()
-    for seconds, code in ((59, "94287082"), (1111111109, "07081804"), (1234567890, "89005924"), (20000000000, "65353130")):
+    for seconds, code in (
+        (59, "94287082"),
+        (1111111109, "07081804"),
+        (1234567890, "89005924"),
+        (20000000000, "65353130"),
+    ):
         assert pyotp.TOTP(secret, interval=factors.STEP).at(seconds) == code[2:]
 
 
@@ -608,7 +687,8 @@ def test_ones_own_second_factor_is_taken_off_with_the_password(twofold, applier)
 
 @pytest.mark.django_db(transaction=True)
 def test_what_cannot_be_written_down_is_not_done(lead, applier, designer, monkeypatch):
-    """A crash between a change of people and its line in the activity would leave a change that nobody did."""
+    """A crash between a change of people and its line in the activity would leave a change that nobody
+    did."""
     vera, ines = (Person.objects.get(username=name) for name in ("vera", "ines"))
     token = designer.post("/me/tokens", {"name": "Nightly", "scope": "read"}).json()["id"]
     link = lead.post("/invitations", {"for_name": "Glaze hand"}).json()["id"]
@@ -617,9 +697,11 @@ def test_what_cannot_be_written_down_is_not_done(lead, applier, designer, monkey
     def state():
         return (
             list(Person.objects.order_by("pk").values_list("role", "is_active", "email", "password")),
-            list(Token.objects.order_by("pk").values_list("pk")), list(Link.objects.order_by("pk").values_list("pk")),
-            list(UserSession.objects.order_by("pk").values_list("pk", "session")), Session.objects.count(),
-        )  # fmt: skip
+            list(Token.objects.order_by("pk").values_list("pk")),
+            list(Link.objects.order_by("pk").values_list("pk")),
+            list(UserSession.objects.order_by("pk").values_list("pk", "session")),
+            Session.objects.count(),
+        )
 
     before = state()
 
@@ -629,12 +711,17 @@ def test_what_cannot_be_written_down_is_not_done(lead, applier, designer, monkey
     monkeypatch.setattr(Event.objects, "create", full)
     password = {"now": "clay-and-water", "new": "ember-and-straw-9"}
     tries = [
-        lead.send("PATCH", f"/people/{vera.pk}", {"role": "designer"}), lead.send("PATCH", f"/people/{vera.pk}", {"active": False}),
-        lead.send("PATCH", f"/people/{vera.pk}", {"email": "vera@pottery.example"}), lead.post("/invitations", {"for_name": "x"}),
-        lead.send("DELETE", f"/invitations/{link}"), lead.post(f"/people/{vera.pk}/reset"),
-        lead.send("DELETE", f"/people/{ines.pk}/tokens/{token}"), lead.send("DELETE", f"/people/{ines.pk}/sessions/{session}"),
-        designer.post("/me/tokens", {"name": "x", "scope": "read"}), designer.send("DELETE", f"/me/tokens/{token}"),
+        lead.send("PATCH", f"/people/{vera.pk}", {"role": "designer"}),
+        lead.send("PATCH", f"/people/{vera.pk}", {"active": False}),
+        lead.send("PATCH", f"/people/{vera.pk}", {"email": "vera@pottery.example"}),
+        lead.post("/invitations", {"for_name": "x"}),
+        lead.send("DELETE", f"/invitations/{link}"),
+        lead.post(f"/people/{vera.pk}/reset"),
+        lead.send("DELETE", f"/people/{ines.pk}/tokens/{token}"),
+        lead.send("DELETE", f"/people/{ines.pk}/sessions/{session}"),
+        designer.post("/me/tokens", {"name": "x", "scope": "read"}),
+        designer.send("DELETE", f"/me/tokens/{token}"),
         designer.send("PUT", "/me/password", password),
-    ]  # fmt: skip
+    ]
     assert [answer.status_code for answer in tries] == [503] * len(tries)
     assert state() == before

@@ -1,4 +1,5 @@
-"""Private projects: seen by their members and leads alone, with all that hangs on them; every route is asked as every kind of asker."""
+"""Private projects: seen by their members and leads alone, with all that hangs on them; every route is asked
+as every kind of asker."""
 
 import json
 import re
@@ -26,13 +27,17 @@ HIDDEN = "Secretkiln"
 
 def routes(*methods):
     """Method and path of every operation of the interface."""
-    found = {(method, "/" + route.removeprefix("api/").replace("<", "{").replace(">", "}")) for method, route, _ in operations()}
+    found = {
+        (method, "/" + route.removeprefix("api/").replace("<", "{").replace(">", "}"))
+        for method, route, _ in operations()
+    }
     return sorted((method, path) for method, path in found if method in methods)
 
 
 @pytest.fixture
 def kept(designer, other, applier, lead, tmp_path, settings):
-    """A private project of ines and a lead, with a shot of a still, a clip, a look kept to it, and all that can be made of these."""
+    """A private project of ines and a lead, with a shot of a still, a clip, a look kept to it, and all that
+    can be made of these."""
     settings.SAUCER_DROP_FOLDER = tmp_path / "shelf"
     ines, odile = (Person.objects.get(username=name) for name in ("ines", "odile"))
     made = lead.post("/projects", {"name": f"{HIDDEN} project"}).json()["id"]
@@ -40,7 +45,9 @@ def kept(designer, other, applier, lead, tmp_path, settings):
     assert lead.send("PATCH", path, {"members": [ines.pk], "private": True}).json()["private"] is True
     still = SimpleUploadedFile(f"{HIDDEN} still.png", png(tmp_path))
     shot = designer.upload(f"{path}/stills", {"file": still}).json()
-    clip = designer.upload(f"{path}/clips", {"file": SimpleUploadedFile(f"{HIDDEN} clip.mov", CLIP.read_bytes())}).json()["id"]
+    clip = designer.upload(
+        f"{path}/clips", {"file": SimpleUploadedFile(f"{HIDDEN} clip.mov", CLIP.read_bytes())}
+    ).json()["id"]
     clips.look_through(clip)
     look = looks.create(ines, f"{HIDDEN} look", LookValue.model_validate({"steps": STEPS}))
     revision = looks.keep_revision(look, ines, "")
@@ -48,26 +55,58 @@ def kept(designer, other, applier, lead, tmp_path, settings):
         {"id": made, "name": f"{HIDDEN} project", "kept": True}
     ]
     designer.post(f"{path}/assign", {"shots": [shot["id"]], "layers": [{"revision": revision.pk}]})
-    scene = designer.post(f"{path}/scenes", {"name": f"{HIDDEN} scene", "shots": [shot["id"]]}).json()["scenes"][0]["id"]
+    scene = designer.post(f"{path}/scenes", {"name": f"{HIDDEN} scene", "shots": [shot["id"]]}).json()[
+        "scenes"
+    ][0]["id"]
     note = notes.pin(look, revision, ines, f"{HIDDEN} words", None)
     review = reviews_of.ask(revision, ines, odile.pk, None, "")
     bake = designer.post(f"/revisions/{revision.pk}/bakes", {"kinds": ["cube"], "grid": 9}).json()[0]["id"]
-    sheet = designer.post("/sheets", {"name": f"{HIDDEN} sheet", "looks": [look.pk], "frames": [shot["frame"]["id"]]}).json()["id"]
-    outgoing = designer.post("/outgoing", {"name": f"{HIDDEN} pack", "looks": [look.pk], "collections": []}).json()["id"]
+    sheet = designer.post(
+        "/sheets", {"name": f"{HIDDEN} sheet", "looks": [look.pk], "frames": [shot["frame"]["id"]]}
+    ).json()["id"]
+    outgoing = designer.post(
+        "/outgoing", {"name": f"{HIDDEN} pack", "looks": [look.pk], "collections": []}
+    ).json()["id"]
     designer.post(f"{path}/deliveries", {"parts": ["looks"], "grid": 9})
     feed = designer.post(f"{path}/feeds", {"name": f"{HIDDEN} feed"}).json()["id"]
     designer.send("PUT", f"/catalogue/{look.pk}/tags", {"tags": ["plain"]})
     designer.post("/collections/Kiln/looks", {"looks": [look.pk]})
     return {
-        "project_id": made, "shot_id": shot["id"], "frame_id": shot["frame"]["id"], "clip_id": clip, "look_id": look.pk,
-        "revision_id": revision.pk, "other_id": revision.pk, "scene_id": scene, "note_id": note.pk, "review_id": review.pk, "bake_id": bake,
-        "sheet_id": sheet, "outgoing_id": outgoing, "number": 1, "feed_id": feed, "change_id": 1, "part": "looks", "aside_id": 1,
+        "project_id": made,
+        "shot_id": shot["id"],
+        "frame_id": shot["frame"]["id"],
+        "clip_id": clip,
+        "look_id": look.pk,
+        "revision_id": revision.pk,
+        "other_id": revision.pk,
+        "scene_id": scene,
+        "note_id": note.pk,
+        "review_id": review.pk,
+        "bake_id": bake,
+        "sheet_id": sheet,
+        "outgoing_id": outgoing,
+        "number": 1,
+        "feed_id": feed,
+        "change_id": 1,
+        "part": "looks",
+        "aside_id": 1,
         "name": "Kiln",
-    }  # fmt: skip
+    }
 
 
 #: What leads to what is kept; a path with none of these is a list.
-LEADS_THERE = {"project_id", "shot_id", "frame_id", "clip_id", "look_id", "revision_id", "bake_id", "sheet_id", "outgoing_id", "review_id"}
+LEADS_THERE = {
+    "project_id",
+    "shot_id",
+    "frame_id",
+    "clip_id",
+    "look_id",
+    "revision_id",
+    "bake_id",
+    "sheet_id",
+    "outgoing_id",
+    "review_id",
+}
 
 
 def filled(path, ids):
@@ -80,12 +119,14 @@ def filled(path, ids):
 
 def asked_of(path, ids):
     """What an address asks for beside its path, where it must."""
-    return f"{path}?frame={ids['frame_id']}&width=32&revision={ids['revision_id']}&now={ids['revision_id']}&then={ids['revision_id']}"
+    kept = ids["revision_id"]
+    return f"{path}?frame={ids['frame_id']}&width=32&revision={kept}&now={kept}&then={kept}"
 
 
 @pytest.mark.django_db(transaction=True)
 def test_no_route_tells_others_what_is_kept(kept, other, applier, stranger, lead, designer):
-    """Everything that can be asked for, by keys and in lists: not found for others, there for members and leads, nothing for strangers."""
+    """Everything that can be asked for, by keys and in lists: not found for others, there for members and
+    leads, nothing for strangers."""
     token = other.post("/me/tokens", {"name": "x", "scope": "all"}).json()["secret"]
     wrong, seen = [], 0
     for _, path in routes("GET"):
@@ -95,9 +136,11 @@ def test_no_route_tells_others_what_is_kept(kept, other, applier, stranger, lead
             continue
         address = asked_of(keyed or path, kept)
         answers = {
-            "another": other.get(address), "editor": applier.get(address), "stranger": stranger.get(address),
+            "another": other.get(address),
+            "editor": applier.get(address),
+            "stranger": stranger.get(address),
             "token": Client().get(f"/api{address}", headers={"Authorization": f"Bearer {token}"}),
-        }  # fmt: skip
+        }
         mine = {"member": designer.get(address), "lead": lead.get(address)}
         for who, answer in {**answers}.items():
             body = b"".join(answer.streaming_content) if answer.streaming else answer.content
@@ -121,11 +164,31 @@ def test_no_route_lets_others_change_what_is_kept(kept, other, applier, stranger
     before = {p.pk: (p.name, p.shots.count(), p.members.count()) for p in Project.objects.all()}
     wrong, tried = [], 0
     body = {
-        "name": "x", "frames": [kept["frame_id"]], "shots": [kept["shot_id"]], "layers": [], "looks": [kept["look_id"]], "kept": False,
-        "frame": kept["frame_id"], "revision": kept["revision_id"], "status": "approved", "text": "x", "of": 1, "approve": True,
-        "kinds": ["cube"], "grid": 9, "parts": ["looks"], "version": 1, "draft": {"steps": []}, "tags": ["x"], "favourite": True,
-        "scene": None, "trim": {}, "clip": kept["clip_id"], "settled": True, "private": False,
-    }  # fmt: skip
+        "name": "x",
+        "frames": [kept["frame_id"]],
+        "shots": [kept["shot_id"]],
+        "layers": [],
+        "looks": [kept["look_id"]],
+        "kept": False,
+        "frame": kept["frame_id"],
+        "revision": kept["revision_id"],
+        "status": "approved",
+        "text": "x",
+        "of": 1,
+        "approve": True,
+        "kinds": ["cube"],
+        "grid": 9,
+        "parts": ["looks"],
+        "version": 1,
+        "draft": {"steps": []},
+        "tags": ["x"],
+        "favourite": True,
+        "scene": None,
+        "trim": {},
+        "clip": kept["clip_id"],
+        "settled": True,
+        "private": False,
+    }
     for method, path in routes("POST", "PUT", "PATCH", "DELETE"):
         address = filled(path, kept)
         if address is None or "{name}" in path or "{" not in path:
@@ -147,7 +210,9 @@ def test_what_is_kept_is_found_in_no_search_of_others(kept, other, designer, lea
         assert who.get(f"/catalogue?q={HIDDEN}").json()["found"] == there
         assert len([c for c in who.get("/catalogue").json()["cards"] if HIDDEN in c["name"]]) == there
         assert len(who.get("/projects").json()) == there
-        assert len([n for n in who.get("/catalogue/filters").json()["projects"] if HIDDEN in n["name"]]) == there
+        assert (
+            len([n for n in who.get("/catalogue/filters").json()["projects"] if HIDDEN in n["name"]]) == there
+        )
         assert (HIDDEN in json.dumps(who.get("/activity").json())) is bool(there)
 
 
@@ -160,8 +225,13 @@ def test_what_is_kept_cannot_be_shown_by_others_means(kept, other, designer, lea
     assert other.post(f"/projects/{there}/assign", wish).status_code == 404
     told = designer.post(f"/projects/{there}/assign", wish)
     assert (told.status_code, "kept to another project" in told.json()["message"]) == (409, True)
-    assert other.post("/sheets", {"name": "x", "looks": [kept["look_id"]], "frames": [frame.pk]}).status_code == 404
-    assert other.post("/exact?width=32", {"look": {"steps": []}, "frame": kept["frame_id"]}).status_code == 404
+    assert (
+        other.post("/sheets", {"name": "x", "looks": [kept["look_id"]], "frames": [frame.pk]}).status_code
+        == 404
+    )
+    assert (
+        other.post("/exact?width=32", {"look": {"steps": []}, "frame": kept["frame_id"]}).status_code == 404
+    )
     assert other.post(f"/projects/{there}/shots", {"frames": [kept["frame_id"]]}).status_code == 404
     # A variation of it is kept as it is.
     child = designer.post(f"/looks/{kept['look_id']}/variations", {"name": f"{HIDDEN} child"}).json()
@@ -198,12 +268,17 @@ def test_what_is_said_again_is_written_down_once(db, lead, designer):
 
 @pytest.mark.django_db(transaction=True)
 def test_a_look_on_shots_of_others_is_not_kept(kept, designer, lead, frame):
-    look = looks.create(Person.objects.get(username="ines"), "Open", LookValue.model_validate({"steps": STEPS}))
+    look = looks.create(
+        Person.objects.get(username="ines"), "Open", LookValue.model_validate({"steps": STEPS})
+    )
     revision = looks.keep_revision(look, look.maker, "")
     there = lead.post("/projects", {"name": "Elsewhere"}).json()["id"]
     shot = lead.post(f"/projects/{there}/shots", {"frames": [frame.pk]}).json()["shots"][0]["id"]
     lead.post(f"/projects/{there}/assign", {"shots": [shot], "layers": [{"revision": revision.pk}]})
-    assert designer.send("PUT", f"/projects/{kept['project_id']}/looks/{look.pk}", {"kept": True}).status_code == 409
+    assert (
+        designer.send("PUT", f"/projects/{kept['project_id']}/looks/{look.pk}", {"kept": True}).status_code
+        == 409
+    )
     assert designer.send("PUT", f"/projects/{there}/looks/{look.pk}", {"kept": True}).status_code == 409
 
 

@@ -1,4 +1,5 @@
-"""Projects: scenes, assignments that the nearest wins, undo, trims, evenness, newer revisions, and who may change what."""
+"""Projects: scenes, assignments that the nearest wins, undo, trims, evenness, newer revisions, and who may
+change what."""
 
 import numpy as np
 import pytest
@@ -51,7 +52,9 @@ def given_by(project):
 
 
 def scene_of(who, project, name, shots):
-    return who.post(f"/projects/{project['id']}/scenes", {"name": name, "shots": shots}).json()["scenes"][-1]["id"]
+    return who.post(f"/projects/{project['id']}/scenes", {"name": name, "shots": shots}).json()["scenes"][-1][
+        "id"
+    ]
 
 
 # What is on a shot
@@ -95,7 +98,9 @@ def test_looks_are_stacked_in_order_and_rendered_so(applier, project, revision, 
     recipes = [looks.recipe_of(r) for r in (revision, other_look)]
     exact = Treatment(stacked([Layer(recipes[0]), Layer(recipes[1], 0.6)])).compile()
     rgb = np.random.default_rng(1).uniform(0, 1, (50, 3)).astype(np.float32)
-    np.testing.assert_allclose(Treatment(worn.look, strength=worn.strength).compile()(rgb), exact(rgb), atol=1e-6)
+    np.testing.assert_allclose(
+        Treatment(worn.look, strength=worn.strength).compile()(rgb), exact(rgb), atol=1e-6
+    )
     assert applier.get(f"/projects/{project['id']}/shots/{first}/worn").json()["steps"][-1]["kind"] == "look"
 
 
@@ -124,7 +129,8 @@ def test_a_retired_revision_is_not_assigned(applier, project, revision):
 def test_trying_changes_nothing(applier, project, revision):
     first = ids(project)[0]
     for over in ("true", "false"):
-        path = f"/projects/{project['id']}/shots/{first}/trying?revision={revision.pk}&strength=0.5&over={over}&width=64"
+        wanted = f"revision={revision.pk}&strength=0.5&over={over}&width=64"
+        path = f"/projects/{project['id']}/shots/{first}/trying?{wanted}"
         assert applier.get(path)["Content-Type"] == "image/jpeg"
     assert Assignment.objects.count() == 0
     assert Change.objects.count() == 0
@@ -148,13 +154,17 @@ def test_a_shot_that_changes_its_scene_changes_its_look(applier, project, revisi
     yard, shelf = scene_of(applier, project, "Yard", [first]), scene_of(applier, project, "Shelf", [second])
     assign(applier, project, revision, scenes=[yard])
     assign(applier, project, other_look, scenes=[shelf])
-    after = applier.post(f"/projects/{project['id']}/gather", {"shots": [first, third], "scene": shelf}).json()
+    after = applier.post(
+        f"/projects/{project['id']}/gather", {"shots": [first, third], "scene": shelf}
+    ).json()
     assert [x[0][0] for x in on(after)] == ["Late straw"] * 3
 
 
 def test_scenes_are_put_in_order_and_renamed(applier, project):
     one, two = (scene_of(applier, project, name, []) for name in ("One", "Two"))
-    after = applier.send("PATCH", f"/projects/{project['id']}/scenes/{two}", {"name": "First", "place": 1}).json()
+    after = applier.send(
+        "PATCH", f"/projects/{project['id']}/scenes/{two}", {"name": "First", "place": 1}
+    ).json()
     assert [(s["id"], s["name"], s["place"]) for s in after["scenes"]] == [(two, "First", 1), (one, "One", 2)]
 
 
@@ -204,11 +214,17 @@ def test_a_trim_is_rippled_over_a_scene_in_parts(applier, project):
     applier.post(path, {"shots": [second], "trim": {**NEUTRAL, "exposure": 1}})
     trim = {**NEUTRAL, "exposure": 0.4, "temperature": 12, "tint": -3, "saturation": 0.9}
     after = applier.post(path, {"shots": [first, second], "trim": trim, "parts": ["balance"]}).json()
-    found = [(s["trim"]["exposure"], s["trim"]["temperature"], s["trim"]["saturation"]) for s in after["shots"]]
+    found = [
+        (s["trim"]["exposure"], s["trim"]["temperature"], s["trim"]["saturation"]) for s in after["shots"]
+    ]
     assert found == [(0, 12, 1), (1, 12, 1), (0, 0, 1)]
     done = after["changes"][0]
     back = applier.post(f"/projects/{project['id']}/changes/{done['id']}/undo").json()
-    assert [(s["trim"]["exposure"], s["trim"]["temperature"]) for s in back["shots"]] == [(0, 0), (1, 0), (0, 0)]
+    assert [(s["trim"]["exposure"], s["trim"]["temperature"]) for s in back["shots"]] == [
+        (0, 0),
+        (1, 0),
+        (0, 0),
+    ]
 
 
 def test_a_trim_is_under_the_look(applier, project, revision):
@@ -217,7 +233,9 @@ def test_a_trim_is_under_the_look(applier, project, revision):
     still = f"/projects/{project['id']}/shots/{first}/still?width=64"
     before = applier.get(still).content
     version = applier.get(f"/projects/{project['id']}").json()["shots"][0]["version"]
-    after = applier.post(f"/projects/{project['id']}/trim", {"shots": [first], "trim": {**NEUTRAL, "green": {"slope": 1.4}}}).json()
+    after = applier.post(
+        f"/projects/{project['id']}/trim", {"shots": [first], "trim": {**NEUTRAL, "green": {"slope": 1.4}}}
+    ).json()
     assert applier.get(still).content != before
     assert after["shots"][0]["version"] != version
 
@@ -237,7 +255,11 @@ def scene_frames(db, tmp_path, designer):
     y, x = np.mgrid[0:54, 0:96].astype(np.float32)
     made = []
     for k in range(4):
-        rgb = np.where(((x - 48) ** 2 + (y - 27) ** 2 < 300)[..., None], np.array((0.76, 0.56, 0.44), np.float32), np.float32(0.5))
+        rgb = np.where(
+            ((x - 48) ** 2 + (y - 27) ** 2 < 300)[..., None],
+            np.array((0.76, 0.56, 0.44), np.float32),
+            np.float32(0.5),
+        )
         rgb = rgb * (0.9 + 0.02 * k) * (np.array((1.14, 1.0, 0.8), np.float32) if k == 3 else 1)
         path = tmp_path / f"{k}.png"
         pictures.write(path, np.clip(rgb, 0, 1).astype(np.float32))
@@ -293,7 +315,9 @@ def newer(revision):
 
 
 def roll(who, project, now, then, shots, **more):
-    return who.post(f"/projects/{project['id']}/roll-out", {"now": now.pk, "then": then.pk, "shots": shots, **more})
+    return who.post(
+        f"/projects/{project['id']}/roll-out", {"now": now.pk, "then": then.pk, "shots": shots, **more}
+    )
 
 
 def test_a_newer_revision_offers_itself_with_what_it_changes(applier, project, revision, newer):
@@ -307,7 +331,12 @@ def test_a_newer_revision_offers_itself_with_what_it_changes(applier, project, r
     assert changed[0]["mean"] > 0.5
     first = ids(project)[0]
     for what in ("then", "apart"):
-        assert applier.get(f"{path}/shots/{first}/{what}?now={revision.pk}&revision={newer.pk}&width=64").status_code == 200
+        assert (
+            applier.get(
+                f"{path}/shots/{first}/{what}?now={revision.pk}&revision={newer.pk}&width=64"
+            ).status_code
+            == 200
+        )
     assert applier.get("/projects").json()[0]["waiting"] == "newer revisions for 3 shots"
 
 
@@ -370,7 +399,10 @@ def test_where_used_names_the_shots(applier, project, revision, newer):
     assign(applier, project, revision, shots=[first])
     assign(applier, project, newer, shots=[second])
     found = applier.get(f"/projects/using/{revision.look_id}").json()
-    assert [(u["revision"], u["shots"], u["names"]) for u in found] == [(2, 1, ["2 Ramp"]), (1, 1, ["1 Ramp"])]
+    assert [(u["revision"], u["shots"], u["names"]) for u in found] == [
+        (2, 1, ["2 Ramp"]),
+        (1, 1, ["1 Ramp"]),
+    ]
 
 
 # Who may, and how pictures are read
@@ -379,7 +411,10 @@ def test_where_used_names_the_shots(applier, project, revision, newer):
 def test_only_members_change_a_project_that_has_members(lead, applier, designer, project, revision):
     vera = Person.objects.get(username="vera")
     assert designer.send("PATCH", f"/projects/{project['id']}", {"members": [vera.pk]}).status_code == 403
-    assert lead.send("PATCH", f"/projects/{project['id']}", {"members": [vera.pk]}).json()["members"][0]["name"] == "Vera"
+    assert (
+        lead.send("PATCH", f"/projects/{project['id']}", {"members": [vera.pk]}).json()["members"][0]["name"]
+        == "Vera"
+    )
     assert assign(applier, project, revision, whole=True).status_code == 200
     refused = assign(designer, project, revision, whole=True)
     assert refused.status_code == 403
@@ -388,11 +423,15 @@ def test_only_members_change_a_project_that_has_members(lead, applier, designer,
     first = ids(project)[0]
     path = f"/projects/{project['id']}"
     for answer in (
-        designer.post(f"{path}/shots", {"frames": [1]}), designer.post(f"{path}/scenes", {"name": "x"}),
-        designer.post(f"{path}/trim", {"shots": [first], "trim": NEUTRAL}), designer.send("DELETE", f"{path}/shots/{first}"),
-        designer.send("PATCH", f"{path}/shots/{first}", {"name": "x"}), designer.post(f"{path}/deliveries", {}),
-        designer.post(f"{path}/feeds", {"name": "x"}), designer.post(f"{path}/gather", {"shots": [first], "scene": None}),
-    ):  # fmt: skip
+        designer.post(f"{path}/shots", {"frames": [1]}),
+        designer.post(f"{path}/scenes", {"name": "x"}),
+        designer.post(f"{path}/trim", {"shots": [first], "trim": NEUTRAL}),
+        designer.send("DELETE", f"{path}/shots/{first}"),
+        designer.send("PATCH", f"{path}/shots/{first}", {"name": "x"}),
+        designer.post(f"{path}/deliveries", {}),
+        designer.post(f"{path}/feeds", {"name": "x"}),
+        designer.post(f"{path}/gather", {"shots": [first], "scene": None}),
+    ):
         assert answer.status_code in (403, 404), answer.content
     assert lead.send("PATCH", path, {"members": [987654]}).status_code == 422
 
@@ -400,13 +439,16 @@ def test_only_members_change_a_project_that_has_members(lead, applier, designer,
 def test_stills_are_read_by_rule(lead, project, tmp_path):
     path = f"/projects/{project['id']}"
     rules = [
-        {"by": "name", "pattern": "*_LOG*", "encoding": "film_log"}, {"by": "folder", "pattern": "phone*", "encoding": "display_p3"},
+        {"by": "name", "pattern": "*_LOG*", "encoding": "film_log"},
+        {"by": "folder", "pattern": "phone*", "encoding": "display_p3"},
         {"by": "tag", "pattern": "*made by the kiln*", "encoding": "bt709_display"},
-    ]  # fmt: skip
+    ]
     assert lead.send("PATCH", path, {"reading": rules}).status_code == 200
     pictures.write(tmp_path / "a.png", np.full((8, 8, 3), 0.4, np.float32), "uint8")
     facts = pictures.PictureFacts("PNG", 1, 1, "8 bit")
-    tagged = pictures.Picture(np.zeros((1, 1, 3), np.float32), facts, tags=(("ImageDescription", "Made by the kiln"),))
+    tagged = pictures.Picture(
+        np.zeros((1, 1, 3), np.float32), facts, tags=(("ImageDescription", "Made by the kiln"),)
+    )
     pictures.write(tmp_path / "b.png", np.full((8, 8, 3), 0.4, np.float32), "uint8", like=tagged)
     data, described = ((tmp_path / n).read_bytes() for n in ("a.png", "b.png"))
 
@@ -425,7 +467,9 @@ def test_stills_are_read_by_rule(lead, project, tmp_path):
 
 
 def test_a_still_that_is_none_leaves_nothing(lead, project):
-    answer = lead.upload(f"/projects/{project['id']}/stills", {"file": SimpleUploadedFile("x.png", b"nothing")})
+    answer = lead.upload(
+        f"/projects/{project['id']}/stills", {"file": SimpleUploadedFile("x.png", b"nothing")}
+    )
     assert answer.status_code == 422
     assert Shot.objects.count() == 3
 
@@ -450,7 +494,8 @@ def test_a_frame_of_a_shot_stays(designer, project, frame):
 
 
 def test_the_list_asks_no_more_for_each_project(lead, frame, revision, django_assert_max_num_queries):
-    """What the list shows of a project comes for all of them at once; only what waits is asked for one by one."""
+    """What the list shows of a project comes for all of them at once; only what waits is asked for one by
+    one."""
     made = [in_a_project(f"Kiln {k}", [frame] * 10, revision) for k in range(6)]
     lead.get("/projects")
     with django_assert_max_num_queries(10 + 4 * len(made)):

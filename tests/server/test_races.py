@@ -1,4 +1,5 @@
-"""Every pair of writes at once: nothing breaks, nobody's work is lost, and no state comes about that the rules forbid."""
+"""Every pair of writes at once: nothing breaks, nobody's work is lost, and no state comes about that the
+rules forbid."""
 
 import itertools
 import os
@@ -36,7 +37,8 @@ SHARE = 1 if os.environ.get("SAUCER_STORM") else 4
 
 
 class World:
-    """One look with a revision in review, a frame, a project with a shot, a collection, a note and an invitation; fresh for each pair."""
+    """One look with a revision in review, a frame, a project with a shot, a collection, a note and an
+    invitation; fresh for each pair."""
 
     def __init__(self, frame: Frame) -> None:
         self.ines, self.odile = Person.objects.get(username="ines"), Person.objects.get(username="odile")
@@ -45,7 +47,11 @@ class World:
         Person.objects.filter(pk=self.spare.pk).update(role=Role.LEAD, is_active=True)
         Sheet.objects.ever().delete()
         Frame.objects.ever().filter(shots__isnull=True).delete()
-        fields = {f.attname: getattr(frame, f.attname) for f in Frame._meta.concrete_fields if f.attname not in ("id", "added_at")}
+        fields = {
+            f.attname: getattr(frame, f.attname)
+            for f in Frame._meta.concrete_fields
+            if f.attname not in ("id", "added_at")
+        }
         self.frame = Frame.objects.create(**fields)
         self.in_use = Frame.objects.create(**fields)
         self.look = looks.create(self.ines, "Raced", LookValue.model_validate({"steps": STEPS}))
@@ -63,8 +69,14 @@ class World:
         self.other_revision = looks.keep_revision(self.other, self.ines, "")
         self.third = looks.create(self.ines, "Third", LookValue.model_validate({"steps": STEPS}))
         self.third_revision = looks.keep_revision(self.third, self.ines, "")
-        Revision.objects.filter(pk__in=[self.other_revision.pk, self.third_revision.pk]).update(status=Status.APPROVED)
-        self.sheet = Api(self.odile).post("/sheets", {"name": "Vote", "looks": [self.look.pk], "frames": [self.in_use.pk]}).json()
+        Revision.objects.filter(pk__in=[self.other_revision.pk, self.third_revision.pk]).update(
+            status=Status.APPROVED
+        )
+        self.sheet = (
+            Api(self.odile)
+            .post("/sheets", {"name": "Vote", "looks": [self.look.pk], "frames": [self.in_use.pk]})
+            .json()
+        )
         packs.Pack.objects.all().delete()
         self.pack = packs.begin(self.ines, "Pack")
         packs.add_file(self.pack, "x.cube", SimpleUploadedFile("x.cube", b"LUT_3D_SIZE 2\n" + b"0 0 0\n" * 8))
@@ -99,44 +111,142 @@ WRITES = [
     Write("keep", "ines", "POST", lambda w: f"/looks/{w.look.pk}/revisions"),
     Write("rename", "ines", "PATCH", lambda w: f"/looks/{w.look.pk}", lambda w: {"name": "Renamed"}),
     Write("note", "tomas", "PATCH", lambda w: f"/looks/{w.look.pk}", lambda w: {"note": "Noted"}),
-    Write("tag", "ines", "PUT", lambda w: f"/catalogue/{w.look.pk}/tags", lambda w: {"tags": ["dusk", "warm"]}),
+    Write(
+        "tag", "ines", "PUT", lambda w: f"/catalogue/{w.look.pk}/tags", lambda w: {"tags": ["dusk", "warm"]}
+    ),
     Write("untag", "tomas", "PUT", lambda w: f"/catalogue/{w.look.pk}/tags", lambda w: {"tags": ["warm"]}),
     Write("favour", "ines", "PUT", lambda w: f"/catalogue/{w.look.pk}/favourite", lambda w: {"likes": True}),
     Write("collect", "ines", "POST", lambda w: "/collections/Kiln/looks", lambda w: {"looks": [w.look.pk]}),
     Write("take apart", "tomas", "DELETE", lambda w: "/collections/Kiln"),
-    Write("approve", "odile", "POST", lambda w: f"/reviews/{w.review.pk}/answer", lambda w: {"approve": True}),
-    Write("send back", "spare", "POST", lambda w: f"/reviews/{w.review.pk}/answer", lambda w: {"approve": False, "words": "no"}),
+    Write(
+        "approve", "odile", "POST", lambda w: f"/reviews/{w.review.pk}/answer", lambda w: {"approve": True}
+    ),
+    Write(
+        "send back",
+        "spare",
+        "POST",
+        lambda w: f"/reviews/{w.review.pk}/answer",
+        lambda w: {"approve": False, "words": "no"},
+    ),
     Write("withdraw", "ines", "POST", lambda w: f"/reviews/{w.review.pk}/withdraw"),
-    Write("ask another", "ines", "POST", lambda w: f"/revisions/{w.revision.pk}/reviews", lambda w: {"of": w.spare.pk}),
-    Write("set approved", "odile", "PUT", lambda w: f"/revisions/{w.revision.pk}/status", lambda w: {"status": "approved"}),
-    Write("set draft", "ines", "PUT", lambda w: f"/revisions/{w.revision.pk}/status", lambda w: {"status": "draft"}),
+    Write(
+        "ask another",
+        "ines",
+        "POST",
+        lambda w: f"/revisions/{w.revision.pk}/reviews",
+        lambda w: {"of": w.spare.pk},
+    ),
+    Write(
+        "set approved",
+        "odile",
+        "PUT",
+        lambda w: f"/revisions/{w.revision.pk}/status",
+        lambda w: {"status": "approved"},
+    ),
+    Write(
+        "set draft",
+        "ines",
+        "PUT",
+        lambda w: f"/revisions/{w.revision.pk}/status",
+        lambda w: {"status": "draft"},
+    ),
     Write("rename frame", "ines", "PATCH", lambda w: f"/frames/{w.frame.pk}", lambda w: {"name": "Renamed"}),
-    Write("trim frame", "ines", "PATCH", lambda w: f"/frames/{w.frame.pk}", lambda w: {"trim": {"exposure": 0.5}}),
+    Write(
+        "trim frame",
+        "ines",
+        "PATCH",
+        lambda w: f"/frames/{w.frame.pk}",
+        lambda w: {"trim": {"exposure": 0.5}},
+    ),
     Write("remove frame", "ines", "DELETE", lambda w: f"/frames/{w.frame.pk}"),
-    Write("add shot", "odile", "POST", lambda w: f"/projects/{w.project.pk}/shots", lambda w: {"frames": [w.frame.pk]}),
-    Write("rename shot", "odile", "PATCH", lambda w: f"/projects/{w.project.pk}/shots/{w.shot.pk}", lambda w: {"name": "Renamed"}),
+    Write(
+        "add shot",
+        "odile",
+        "POST",
+        lambda w: f"/projects/{w.project.pk}/shots",
+        lambda w: {"frames": [w.frame.pk]},
+    ),
+    Write(
+        "rename shot",
+        "odile",
+        "PATCH",
+        lambda w: f"/projects/{w.project.pk}/shots/{w.shot.pk}",
+        lambda w: {"name": "Renamed"},
+    ),
     Write("remove shot", "odile", "DELETE", lambda w: f"/projects/{w.project.pk}/shots/{w.shot.pk}"),
-    Write("gather", "odile", "POST", lambda w: f"/projects/{w.project.pk}/gather", lambda w: {"shots": [w.shot.pk], "scene": w.scene.pk}),
+    Write(
+        "gather",
+        "odile",
+        "POST",
+        lambda w: f"/projects/{w.project.pk}/gather",
+        lambda w: {"shots": [w.shot.pk], "scene": w.scene.pk},
+    ),
     Write("remove scene", "spare", "DELETE", lambda w: f"/projects/{w.project.pk}/scenes/{w.scene.pk}"),
-    Write("assign", "odile", "POST", lambda w: f"/projects/{w.project.pk}/assign",
-          lambda w: {"shots": [w.shot.pk], "layers": [{"revision": w.revision.pk, "strength": 0.5}]}),
-    Write("clear", "spare", "POST", lambda w: f"/projects/{w.project.pk}/assign", lambda w: {"shots": [w.shot.pk], "layers": []}),
-    Write("settle", "odile", "PUT", lambda w: f"/looks/{w.look.pk}/notes/{w.note.pk}/settled", lambda w: {"settled": True}),
-    Write("reply", "tomas", "POST", lambda w: f"/looks/{w.look.pk}/notes/{w.note.pk}/replies",
-          lambda w: {"text": "yes", "revision": w.revision.pk}),
+    Write(
+        "assign",
+        "odile",
+        "POST",
+        lambda w: f"/projects/{w.project.pk}/assign",
+        lambda w: {"shots": [w.shot.pk], "layers": [{"revision": w.revision.pk, "strength": 0.5}]},
+    ),
+    Write(
+        "clear",
+        "spare",
+        "POST",
+        lambda w: f"/projects/{w.project.pk}/assign",
+        lambda w: {"shots": [w.shot.pk], "layers": []},
+    ),
+    Write(
+        "settle",
+        "odile",
+        "PUT",
+        lambda w: f"/looks/{w.look.pk}/notes/{w.note.pk}/settled",
+        lambda w: {"settled": True},
+    ),
+    Write(
+        "reply",
+        "tomas",
+        "POST",
+        lambda w: f"/looks/{w.look.pk}/notes/{w.note.pk}/replies",
+        lambda w: {"text": "yes", "revision": w.revision.pk},
+    ),
     Write("drop note", "ines", "DELETE", lambda w: f"/looks/{w.look.pk}/notes/{w.note.pk}"),
-    Write("lead no more", "odile", "PATCH", lambda w: f"/people/{w.spare.pk}", lambda w: {"role": "designer"}),
+    Write(
+        "lead no more", "odile", "PATCH", lambda w: f"/people/{w.spare.pk}", lambda w: {"role": "designer"}
+    ),
     Write("nor that one", "spare", "PATCH", lambda w: f"/people/{w.odile.pk}", lambda w: {"active": False}),
-    Write("retire", "odile", "POST", lambda w: f"/revisions/{w.third_revision.pk}/retire", lambda w: {"successor": w.other.pk}),
-    Write("retire the other", "spare", "POST", lambda w: f"/revisions/{w.other_revision.pk}/retire", lambda w: {"successor": w.third.pk}),
-    Write("vote", "tomas", "PUT", lambda w: f"/sheets/{w.sheet['id']}/marks",
-          lambda w: {"row": w.sheet["rows"][0]["id"], "column": w.sheet["columns"][0]["id"], "verdict": "for"}),
+    Write(
+        "retire",
+        "odile",
+        "POST",
+        lambda w: f"/revisions/{w.third_revision.pk}/retire",
+        lambda w: {"successor": w.other.pk},
+    ),
+    Write(
+        "retire the other",
+        "spare",
+        "POST",
+        lambda w: f"/revisions/{w.other_revision.pk}/retire",
+        lambda w: {"successor": w.third.pk},
+    ),
+    Write(
+        "vote",
+        "tomas",
+        "PUT",
+        lambda w: f"/sheets/{w.sheet['id']}/marks",
+        lambda w: {"row": w.sheet["rows"][0]["id"], "column": w.sheet["columns"][0]["id"], "verdict": "for"},
+    ),
     Write("drop sheet", "odile", "DELETE", lambda w: f"/sheets/{w.sheet['id']}"),
     Write("read pack", "ines", "POST", lambda w: f"/packs/{w.pack.pk}/read", lambda w: {"frame": w.frame.pk}),
     Write("drop pack", "ines", "DELETE", lambda w: f"/packs/{w.pack.pk}"),
-    Write("come in", None, "POST", lambda w: f"/come-in/{w.secret}",
-          lambda w: {"username": "raced", "name": "Raced", "password": "glaze-and-ember"}),
-]  # fmt: skip
+    Write(
+        "come in",
+        None,
+        "POST",
+        lambda w: f"/come-in/{w.secret}",
+        lambda w: {"username": "raced", "name": "Raced", "password": "glaze-and-ember"},
+    ),
+]
 
 
 def at_once(world: World, pair: tuple[Write, Write]) -> list[int]:
@@ -181,7 +291,10 @@ def forbidden(world: World, pair: tuple[Write, Write], statuses: list[int]) -> l
         if ok and name == "note" and look.note != "Noted":
             found.append("the note is lost")
     frame = Frame.objects.filter(pk=world.frame.pk).first()
-    if frame is not None and dict(zip(names, good, strict=True)) == {"rename frame": True, "trim frame": True}:
+    if frame is not None and dict(zip(names, good, strict=True)) == {
+        "rename frame": True,
+        "trim frame": True,
+    }:
         kept = (frame.name, frame.trim["exposure"])
         found += [] if kept == ("Renamed", 0.5) else [f"of the frame's changes only {kept} is there"]
     if names[0] == names[1] == "remove frame" and good == [True, True]:
@@ -189,7 +302,10 @@ def forbidden(world: World, pair: tuple[Write, Write], statuses: list[int]) -> l
     if "remove frame" in names and "add shot" in names and all(good):
         found.append("a frame was removed that became a shot")
     revision = Revision.objects.get(pk=world.revision.pk)
-    if revision.status != Status.IN_REVIEW and Review.objects.filter(revision=revision, stand=Stand.OPEN).exists():
+    if (
+        revision.status != Status.IN_REVIEW
+        and Review.objects.filter(revision=revision, stand=Stand.OPEN).exists()
+    ):
         found.append(f"a review is open on a revision that is {revision.status}")
     numbers = sorted(look.revisions.values_list("number", flat=True))
     if numbers != list(range(1, len(numbers) + 1)):
@@ -201,7 +317,12 @@ def forbidden(world: World, pair: tuple[Write, Write], statuses: list[int]) -> l
         found.append("no lead is left")
     if names == ["come in", "come in"] and sum(good) != 1:
         found.append("an invitation was taken up twice, or never")
-    if Shot.objects.filter(project=world.project).exclude(scene=None).exclude(scene__project=F("project")).exists():
+    if (
+        Shot.objects.filter(project=world.project)
+        .exclude(scene=None)
+        .exclude(scene__project=F("project"))
+        .exists()
+    ):
         found.append("a shot is in a scene of another project")
     return found
 
@@ -220,7 +341,11 @@ def test_every_write_is_taken_where_nothing_comes_between(frame, everybody):
         world = World(frame)
         api = Api(Person.objects.get(username=write.who) if write.who else None)
         answer = api.send(write.method, write.path(world), write.body(world))
-        wrong += [] if answer.status_code < 300 else [f"{write.name}: {answer.status_code} {answer.content.decode()[:200]}"]
+        wrong += (
+            []
+            if answer.status_code < 300
+            else [f"{write.name}: {answer.status_code} {answer.content.decode()[:200]}"]
+        )
     assert not wrong, "\n".join(wrong)
 
 
@@ -234,7 +359,9 @@ def test_every_pair_of_writes(frame, everybody, first):
             continue
         world = World(frame)
         statuses = at_once(world, (first, second))
-        wrong += [f"{first.name} × {second.name}: {what}" for what in forbidden(world, (first, second), statuses)]
+        wrong += [
+            f"{first.name} × {second.name}: {what}" for what in forbidden(world, (first, second), statuses)
+        ]
     assert not wrong, "\n".join(wrong)
 
 
@@ -242,7 +369,9 @@ def test_every_pair_of_writes(frame, everybody, first):
 def test_a_tag_is_not_lost_that_one_look_gives_up_while_another_takes_it(lead):
     """Forty times: what was acknowledged is there afterwards, though nobody carries the tag for a moment."""
     person = Person.objects.get(username="odile")
-    one, other = (looks.create(person, name, LookValue.model_validate({"steps": STEPS})) for name in ("One", "Other"))
+    one, other = (
+        looks.create(person, name, LookValue.model_validate({"steps": STEPS})) for name in ("One", "Other")
+    )
     for turn in range(40):
         catalogue.set_tags(one, ["raku"])
         catalogue.set_tags(other, [])
@@ -277,7 +406,9 @@ def test_two_looks_retired_for_one_another_at_once(lead, designer):
         def retire(k, made=made, kept=kept, begin=begin, statuses=statuses):
             api = Api(odile)
             begin.wait()
-            statuses[k] = api.post(f"/revisions/{kept[k].pk}/retire", {"successor": made[1 - k].pk}).status_code
+            statuses[k] = api.post(
+                f"/revisions/{kept[k].pk}/retire", {"successor": made[1 - k].pk}
+            ).status_code
             connections.close_all()
 
         threads = [threading.Thread(target=retire, args=(k,)) for k in (0, 1)]
@@ -315,7 +446,9 @@ def test_a_table_is_not_removed_while_a_draft_that_takes_it_is_saved(lead):
     look = looks.create(odile, "Raced", LookValue.model_validate({"steps": []}))
     file = SimpleUploadedFile("x.cube", b"LUT_3D_SIZE 2\n" + b"0.2 0.3 0.4\n" * 8)
     lut = luts.add(file, odile, name="Raced", expects="srgb", gives="srgb", rights="free", origin="here")
-    draft = LookValue.model_validate({"steps": [{"kind": "lut", "id": "l", "table": lut.digest, "name": "Raced"}]})
+    draft = LookValue.model_validate(
+        {"steps": [{"kind": "lut", "id": "l", "table": lut.digest, "name": "Raced"}]}
+    )
     asked, answers = threading.Event(), []
 
     def remove():

@@ -23,14 +23,34 @@ from saucer_server.people.rules import Person
 from saucer_server.presets.models import Preset
 
 CAMERA = CameraEncoding(
-    name="Shed log", red=(0.7, 0.3), green=(0.2, 0.8), blue=(0.13, 0.04), white=(0.3127, 0.329), base=10,
-    log_side_slope=0.25, log_side_offset=0.4, lin_side_slope=5.5, lin_side_offset=0.05, lin_side_break=0.011,
-)  # fmt: skip
-TABLE = bake(Treatment(LookValue(steps=[{"id": "c", "kind": "contrast", "amount": 1.3}])).compile(), 5, title="Second firing")
+    name="Shed log",
+    red=(0.7, 0.3),
+    green=(0.2, 0.8),
+    blue=(0.13, 0.04),
+    white=(0.3127, 0.329),
+    base=10,
+    log_side_slope=0.25,
+    log_side_offset=0.4,
+    lin_side_slope=5.5,
+    lin_side_offset=0.05,
+    lin_side_break=0.011,
+)
+TABLE = bake(
+    Treatment(LookValue(steps=[{"id": "c", "kind": "contrast", "amount": 1.3}])).compile(),
+    5,
+    title="Second firing",
+)
 DIGEST = TABLE.digest()
 STEPS = [
     {"id": "p", "kind": "scene_to_display"},
-    {"id": "t", "kind": "lut", "table": DIGEST, "name": "Second firing", "expects": "bt709_display", "gives": "bt709_display"},
+    {
+        "id": "t",
+        "kind": "lut",
+        "table": DIGEST,
+        "name": "Second firing",
+        "expects": "bt709_display",
+        "gives": "bt709_display",
+    },
 ]
 
 
@@ -43,7 +63,8 @@ def _encodings_of_this_test_alone():
 
 
 def whole() -> dict[str, Any]:
-    """A recipe of another place: it borrows a table, and comes in as a camera encoding that is not known here."""
+    """A recipe of another place: it borrows a table, and comes in as a camera encoding that is not known
+    here."""
     key = define(CAMERA).key
     look = LookValue.model_validate({"input": key, "output": "bt709_display", "steps": STEPS})
     text = recipe.dumps(look, name="Night shed", note="for lamps", tables={DIGEST: TABLE}.get)
@@ -71,7 +92,11 @@ def test_a_recipe_becomes_a_look_with_all_it_borrows(designer):
     look = designer.get(f"/looks/{made['id']}").json()
     assert (look["name"], look["note"], look["draft"]["input"]) == ("Night shed", "for lamps", CAMERA.key())
     (row,) = designer.get("/luts").json()
-    assert (row["digest"], row["rights"], row["origin"]) == (DIGEST, "ask first", "the recipe night.saucer.json")
+    assert (row["digest"], row["rights"], row["origin"]) == (
+        DIGEST,
+        "ask first",
+        "the recipe night.saucer.json",
+    )
     back = luts.table(DIGEST)
     assert back is not None
     colours = np.random.default_rng(1).uniform(0, 1, (50, 3)).astype(np.float32)
@@ -94,12 +119,18 @@ def test_a_name_that_is_taken_gets_a_number(designer):
 
 def test_an_old_version_is_brought_up_to_date_with_a_word(designer):
     old = {"saucer": 1, "name": "Old", "look": {"steps": [{"id": "c", "kind": "contrast", "amount": 1.2}]}}
-    assert send(designer, old).json()["said"] == ["It was of version 1 and was brought up to version 2: the colours are the same."]
+    assert send(designer, old).json()["said"] == [
+        "It was of version 1 and was brought up to version 2: the colours are the same."
+    ]
 
 
 def test_a_table_that_is_nowhere_is_named(designer):
     data = {**whole(), "tables": {}}
-    assert send(designer, data).json()["said"][-1].startswith("The LUT “Second firing” that it borrows was not in the file")
+    assert (
+        send(designer, data)
+        .json()["said"][-1]
+        .startswith("The LUT “Second firing” that it borrows was not in the file")
+    )
 
 
 def _changed_numbers() -> dict[str, Any]:
@@ -148,7 +179,9 @@ def test_only_designers_bring_recipes_in(applier):
 
 def test_presets_go_out_and_come_in_as_files(designer, other, applier):
     content = {"kind": "group", "label": "Night", "steps": STEPS[1:]}
-    luts.adopt(TABLE, Person.objects.get(username="ines"), expects="srgb", gives="srgb", rights="r", origin="o")
+    luts.adopt(
+        TABLE, Person.objects.get(username="ines"), expects="srgb", gives="srgb", rights="r", origin="o"
+    )
     kept = designer.post("/presets", {"name": "Night: two", "note": "for lamps", "content": content}).json()
     answer = designer.get(f"/presets/{kept['id']}/file")
     assert 'filename="Night- two.saucer.json"' in answer["Content-Disposition"]
@@ -164,5 +197,7 @@ def test_presets_go_out_and_come_in_as_files(designer, other, applier):
 
 
 def test_a_preset_holds_one_step(designer):
-    text = recipe.dumps(LookValue(steps=[{"id": k, "kind": "contrast"} for k in "ab"]), tables=no_tables, preset=True)
+    text = recipe.dumps(
+        LookValue(steps=[{"id": k, "kind": "contrast"} for k in "ab"]), tables=no_tables, preset=True
+    )
     assert "one step or one group, not 2" in send(designer, text.encode(), "/presets/file").json()["message"]

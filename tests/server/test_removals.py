@@ -38,7 +38,9 @@ def things(designer, frame, look, revision, tmp_path, transactional_db):
     """One of each kind that can be removed, with its address, and a frame on a sheet, which cannot."""
     stays = designer.upload("/frames", {"file": SimpleUploadedFile("stays.png", png(tmp_path))}).json()["id"]
     lut = designer.upload("/luts", {**ABOUT, "file": cube_file()}).json()
-    preset = designer.post("/presets", {"name": "Firm", "note": "", "content": CONTRAST, "shared": False}).json()
+    preset = designer.post(
+        "/presets", {"name": "Firm", "note": "", "content": CONTRAST, "shared": False}
+    ).json()
     sheet = designer.post("/sheets", {"name": "Which", "looks": [look.pk], "frames": [stays]}).json()
     designer.post("/collections", {"name": "Kiln", "note": "warm"})
     designer.post("/collections/Kiln/looks", {"looks": [look.pk]})
@@ -52,8 +54,13 @@ def things(designer, frame, look, revision, tmp_path, transactional_db):
 
 
 def test_each_kind_goes_to_the_bin_and_comes_back_as_it_was(things, designer, look):
-    before = {key: designer.get(path).content for key, path in things.items() if key in ("sheet", "collection")}
-    lists = {path: designer.get(path).json() for path in ("/frames", "/luts", "/presets?kind=contrast&encoding=srgb", "/sheets")}
+    before = {
+        key: designer.get(path).content for key, path in things.items() if key in ("sheet", "collection")
+    }
+    lists = {
+        path: designer.get(path).json()
+        for path in ("/frames", "/luts", "/presets?kind=contrast&encoding=srgb", "/sheets")
+    }
     for path in things.values():
         assert designer.send("DELETE", path).status_code == 204, path
         assert designer.send("DELETE", path).status_code == 404, path
@@ -82,7 +89,9 @@ def test_a_frame_in_the_bin_still_shows_what_it_is(things, designer, frame):
     assert sheet.status_code == 404
 
 
-def test_what_is_in_the_bin_goes_for_good_after_thirty_days(things, designer, django_capture_on_commit_callbacks):
+def test_what_is_in_the_bin_goes_for_good_after_thirty_days(
+    things, designer, django_capture_on_commit_callbacks
+):
     file = BorrowedLut.objects.get().file
     designer.send("DELETE", things["lut"])
     assert removals.empty(later(29)) == 0
@@ -114,7 +123,9 @@ def test_leads_and_owners_put_back_what_a_lead_removed(things, designer, lead):
     assert designer.post(f"/bin/frame/{one['id']}/back").status_code == 204
 
 
-def test_what_was_put_to_use_in_the_bin_is_taken_out_instead_of_deleted(things, designer, lead, frame, revision):
+def test_what_was_put_to_use_in_the_bin_is_taken_out_instead_of_deleted(
+    things, designer, lead, frame, revision
+):
     """Rules put nothing to use that is in the bin; should something name it all the same, it stays."""
     designer.send("DELETE", things["frame"])
     with pytest.raises(RuleError, match="not here any more"):
@@ -139,7 +150,9 @@ def test_a_frame_on_a_sheet_or_under_a_note_is_not_removed(designer, lead, frame
 def test_votes_come_back_with_their_sheet(designer, lead, frame, look, revision):
     sheet = designer.post("/sheets", {"name": "Which", "looks": [look.pk], "frames": [frame.pk]}).json()
     row, column = sheet["rows"][0]["id"], sheet["columns"][0]["id"]
-    lead.send("PUT", f"/sheets/{sheet['id']}/marks", {"row": row, "column": column, "verdict": "for", "note": ""})
+    lead.send(
+        "PUT", f"/sheets/{sheet['id']}/marks", {"row": row, "column": column, "verdict": "for", "note": ""}
+    )
     designer.send("DELETE", f"/sheets/{sheet['id']}")
     designer.post(f"/bin/sheet/{sheet['id']}/back")
     assert Mark.objects.get().verdict == "for"
@@ -167,7 +180,9 @@ def test_the_same_lut_brought_in_again_leaves_the_bin(things, designer):
 def test_a_lut_is_held_by_a_preset_in_the_bin(designer):
     lut = designer.upload("/luts", {**ABOUT, "file": cube_file()}).json()
     step = {"kind": "borrowed", "digest": lut["digest"], "title": "x", "expects": "srgb", "gives": "srgb"}
-    made = Preset.objects.create(owner=Person.objects.get(username="ines"), name="Held", kind="borrowed", content=step)
+    made = Preset.objects.create(
+        owner=Person.objects.get(username="ines"), name="Held", kind="borrowed", content=step
+    )
     designer.send("DELETE", f"/presets/{made.pk}")
     assert "“Held” in the bin" in designer.send("DELETE", f"/luts/{lut['id']}").json()["message"]
 
@@ -175,7 +190,9 @@ def test_a_lut_is_held_by_a_preset_in_the_bin(designer):
 def test_a_preset_does_not_come_back_beyond_the_limit(designer, monkeypatch):
     from saucer_server.presets import rules
 
-    made = designer.post("/presets", {"name": "Firm", "note": "", "content": CONTRAST, "shared": False}).json()["id"]
+    made = designer.post(
+        "/presets", {"name": "Firm", "note": "", "content": CONTRAST, "shared": False}
+    ).json()["id"]
     designer.send("DELETE", f"/presets/{made}")
     monkeypatch.setattr(rules, "PRESET_LIMIT", 0)
     assert designer.post(f"/bin/preset/{made}/back").status_code == 409

@@ -30,23 +30,37 @@ def status(revision):
 
 def test_a_review_is_asked_for_sent_back_and_approved(designer, lead, revision, odile):
     due = str(date.today() + timedelta(days=3))
-    one = designer.post(f"/revisions/{revision.pk}/reviews", {"of": odile, "due": due, "words": "Skin?"}).json()
+    one = designer.post(
+        f"/revisions/{revision.pk}/reviews", {"of": odile, "due": due, "words": "Skin?"}
+    ).json()
     assert status(revision) == "in review"
     (waiting,) = lead.get("/waiting").json()["asked"]
-    assert (waiting["id"], waiting["due"], waiting["words"], waiting["asked_by"]) == (one["id"], due, "Skin?", "Ines")
+    assert (waiting["id"], waiting["due"], waiting["words"], waiting["asked_by"]) == (
+        one["id"],
+        due,
+        "Skin?",
+        "Ines",
+    )
     refused = lead.post(f"/reviews/{one['id']}/answer", {"approve": False, "words": "  "})
     assert (refused.status_code, "Say why" in refused.json()["message"]) == (422, True)
     lead.post(f"/reviews/{one['id']}/answer", {"approve": False, "words": "Red at full strength."})
     assert status(revision) == "draft"
     (back,) = designer.get("/waiting").json()["answered"]
-    assert (back["stand"], back["answer"], back["answered_by"]) == ("sent back", "Red at full strength.", "Odile")
+    assert (back["stand"], back["answer"], back["answered_by"]) == (
+        "sent back",
+        "Red at full strength.",
+        "Odile",
+    )
     designer.post(f"/reviews/{one['id']}/seen")
     assert designer.get("/waiting").json()["answered"] == []
     again = designer.post(f"/revisions/{revision.pk}/reviews", {"of": odile}).json()
     assert lead.post(f"/reviews/{again['id']}/answer", {"approve": True}).json()["stand"] == "approved"
     assert status(revision) == "approved"
     assert lead.get("/waiting").json() == {"asked": [], "answered": []}
-    assert [r["stand"] for r in designer.get(f"/looks/{revision.look_id}/reviews").json()] == ["approved", "sent back"]
+    assert [r["stand"] for r in designer.get(f"/looks/{revision.look_id}/reviews").json()] == [
+        "approved",
+        "sent back",
+    ]
 
 
 def test_who_may_ask_and_decide(designer, other, applier, lead, revision, asked, odile):
@@ -55,7 +69,9 @@ def test_who_may_ask_and_decide(designer, other, applier, lead, revision, asked,
     assert designer.post(f"/revisions/{revision.pk}/reviews", {"of": tomas}).status_code == 404
     assert other.post(f"/reviews/{asked['id']}/answer", {"approve": True}).status_code == 403
     assert other.post(f"/reviews/{asked['id']}/withdraw").status_code == 403
-    assert designer.post(f"/revisions/{revision.pk}/reviews", {"of": odile}).status_code == 409, "asked already"
+    assert designer.post(f"/revisions/{revision.pk}/reviews", {"of": odile}).status_code == 409, (
+        "asked already"
+    )
     past = {"of": odile, "due": "2001-01-01"}
     assert "gone by" in designer.post(f"/revisions/{revision.pk}/reviews", past).json()["message"]
     assert [p["name"] for p in designer.get("/deciders").json()] == ["Odile"]
@@ -94,14 +110,21 @@ def test_what_is_taken_back_is_a_draft_again(designer, lead, revision, odile, as
 def test_a_revision_made_a_draft_again_waits_for_nobody(designer, lead, revision, asked):
     designer.send("PUT", f"/revisions/{revision.pk}/status", {"status": "draft"})
     assert lead.get("/waiting").json()["asked"] == []
-    assert designer.post(f"/revisions/{revision.pk}/reviews", {"of": Person.objects.get(username="odile").pk}).status_code == 201
+    assert (
+        designer.post(
+            f"/revisions/{revision.pk}/reviews", {"of": Person.objects.get(username="odile").pk}
+        ).status_code
+        == 201
+    )
     assert len(lead.get("/waiting").json()["asked"]) == 1
 
 
 def test_retiring_names_a_successor(designer, lead, revision, look):
     lead.send("PUT", f"/revisions/{revision.pk}/status", {"status": "approved"})
     heir = looks.create(look.maker, "Warmer shelf", LookValue())
-    assert lead.post(f"/revisions/{revision.pk}/retire", {"successor": heir.pk}).status_code == 409, "it has no revision"
+    assert lead.post(f"/revisions/{revision.pk}/retire", {"successor": heir.pk}).status_code == 409, (
+        "it has no revision"
+    )
     looks.keep_revision(heir, look.maker, "")
     assert lead.post(f"/revisions/{revision.pk}/retire", {"successor": look.pk}).status_code == 422
     assert designer.post(f"/revisions/{revision.pk}/retire", {}).status_code == 403
@@ -114,16 +137,32 @@ def test_notes_are_pinned_answered_and_settled(designer, applier, lead, revision
     base = f"/looks/{revision.look_id}/notes"
     spot = {"revision": revision.pk, "frame": frame.pk, "x": 0.25, "y": 0.5, "text": "Leans red."}
     note = applier.post(base, spot).json()
-    reply = designer.post(f"{base}/{note['id']}/replies", {"revision": revision.pk, "text": "Cheek is 49° now."})
+    reply = designer.post(
+        f"{base}/{note['id']}/replies", {"revision": revision.pk, "text": "Cheek is 49° now."}
+    )
     assert reply.status_code == 201
     designer.send("PUT", f"{base}/{note['id']}/settled", {"settled": True})
     (seen,) = lead.get(base).json()
-    assert (seen["frame"], seen["x"], seen["y"], seen["by"], seen["settled_by"]) == (frame.pk, 0.25, 0.5, "Vera", "Ines")
+    assert (seen["frame"], seen["x"], seen["y"], seen["by"], seen["settled_by"]) == (
+        frame.pk,
+        0.25,
+        0.5,
+        "Vera",
+        "Ines",
+    )
     assert [r["text"] for r in seen["replies"]] == ["Cheek is 49° now."]
-    assert designer.post(f"{base}/{reply.json()['id']}/replies", {"revision": revision.pk, "text": "x"}).status_code == 422
+    assert (
+        designer.post(
+            f"{base}/{reply.json()['id']}/replies", {"revision": revision.pk, "text": "x"}
+        ).status_code
+        == 422
+    )
     assert designer.send("PUT", f"{base}/{note['id']}", {"text": "mine now"}).status_code == 403
     assert designer.send("DELETE", f"{base}/{note['id']}").status_code == 403
-    assert applier.send("PUT", f"{base}/{note['id']}", {"text": "Leans red a little."}).json()["text"] == "Leans red a little."
+    assert (
+        applier.send("PUT", f"{base}/{note['id']}", {"text": "Leans red a little."}).json()["text"]
+        == "Leans red a little."
+    )
     assert lead.send("DELETE", f"{base}/{note['id']}").status_code == 204
     assert Note.objects.count() == 0
 
@@ -138,28 +177,53 @@ def test_notes_stay_whose_frame_went(designer, revision, frame):
 
 
 @pytest.mark.parametrize(
-    "spot", [{"frame": 1}, {"x": 0.5, "y": 0.5}, {"frame": 1, "x": 0.5}, {"frame": 1, "x": 2, "y": 0}, {"frame": 10**30, "x": 0, "y": 0}]
+    "spot",
+    [
+        {"frame": 1},
+        {"x": 0.5, "y": 0.5},
+        {"frame": 1, "x": 0.5},
+        {"frame": 1, "x": 2, "y": 0},
+        {"frame": 10**30, "x": 0, "y": 0},
+    ],
 )
 def test_half_a_spot_is_none(designer, revision, spot):
-    assert designer.post(f"/looks/{revision.look_id}/notes", {"revision": revision.pk, "text": "x", **spot}).status_code == 422
+    assert (
+        designer.post(
+            f"/looks/{revision.look_id}/notes", {"revision": revision.pk, "text": "x", **spot}
+        ).status_code
+        == 422
+    )
 
 
 def test_a_note_is_on_a_revision_of_its_look(designer, revision):
     elsewhere = looks.create(revision.look.maker, "Other", LookValue())
-    assert designer.post(f"/looks/{elsewhere.pk}/notes", {"revision": revision.pk, "text": "x"}).status_code == 422
+    assert (
+        designer.post(f"/looks/{elsewhere.pk}/notes", {"revision": revision.pk, "text": "x"}).status_code
+        == 422
+    )
 
 
 def test_strangers_see_nothing_of_it(stranger, revision):
-    for path in ("/waiting", "/deciders", f"/looks/{revision.look_id}/notes", f"/looks/{revision.look_id}/reviews"):
+    for path in (
+        "/waiting",
+        "/deciders",
+        f"/looks/{revision.look_id}/notes",
+        f"/looks/{revision.look_id}/reviews",
+    ):
         assert stranger.get(path).status_code == 401
 
 
 def saved(look, steps, **more):
     row = Look.objects.get(pk=look.pk)
-    return looks.save_draft(row.pk, row.maker, LookValue.model_validate({"steps": steps, **more}), row.draft_version)
+    return looks.save_draft(
+        row.pk, row.maker, LookValue.model_validate({"steps": steps, **more}), row.draft_version
+    )
 
 
-CONTRAST, RICH = {"id": "a", "kind": "contrast", "amount": 1.2}, {"id": "b", "kind": "saturation", "amount": 0.8}
+CONTRAST, RICH = (
+    {"id": "a", "kind": "contrast", "amount": 1.2},
+    {"id": "b", "kind": "saturation", "amount": 0.8},
+)
 
 
 def test_what_changed_between_revisions(designer, look, revision, frame):
@@ -178,7 +242,10 @@ def test_what_changed_between_revisions(designer, look, revision, frame):
 
 def test_parts_of_a_variation_are_taken_over(designer, other, look, revision):
     child = other.post(f"/looks/{look.pk}/variations", {"name": "Night shelf"}).json()
-    saved(Look.objects.get(pk=child["id"]), [CONTRAST, {**RICH, "amount": 0.5}, {"id": "n", "kind": "exposure", "stops": -1.0}])
+    saved(
+        Look.objects.get(pk=child["id"]),
+        [CONTRAST, {**RICH, "amount": 0.5}, {"id": "n", "kind": "exposure", "stops": -1.0}],
+    )
     night = Look.objects.get(pk=child["id"])
     there = looks.keep_revision(night, night.maker, "")
     mine = saved(look, [{**CONTRAST, "amount": 1.5}, {**RICH, "amount": 0.9}])
@@ -211,5 +278,11 @@ def test_taking_over_is_for_designers(applier, look, revision):
 def test_which_projects_use_a_look(designer, lead, frame, revision):
     project = in_a_project("Episode two", [frame, frame], revision)
     assert designer.get(f"/projects/using/{revision.look_id}").json() == [
-        {"project": project.pk, "name": "Episode two", "revision": 1, "shots": 2, "names": ["1 Ramp", "2 Ramp"]}
+        {
+            "project": project.pk,
+            "name": "Episode two",
+            "revision": 1,
+            "shots": 2,
+            "names": ["1 Ramp", "2 Ramp"],
+        }
     ]

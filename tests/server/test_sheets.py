@@ -33,7 +33,14 @@ def chosen(designer):
 
 @pytest.fixture
 def sheet(designer, chosen, frame):
-    body = {"name": "Autumn poster", "looks": chosen, "frames": [frame.pk], "judged_by": [chosen[0]], "blind": True, "strength": 0.8}
+    body = {
+        "name": "Autumn poster",
+        "looks": chosen,
+        "frames": [frame.pk],
+        "judged_by": [chosen[0]],
+        "blind": True,
+        "strength": 0.8,
+    }
     answer = designer.post("/sheets", body)
     assert answer.status_code == 201, answer.content
     return answer.json()
@@ -41,7 +48,9 @@ def sheet(designer, chosen, frame):
 
 def vote(who, sheet, row, verdict="for", note=""):
     return who.send(
-        "PUT", f"/sheets/{sheet['id']}/marks", {"row": row, "column": sheet["columns"][0]["id"], "verdict": verdict, "note": note}
+        "PUT",
+        f"/sheets/{sheet['id']}/marks",
+        {"row": row, "column": sheet["columns"][0]["id"], "verdict": verdict, "note": note},
     )
 
 
@@ -52,7 +61,9 @@ def test_a_blind_sheet_tells_no_names(designer, applier, sheet):
         assert [r["look"] is None for r in seen.json()["rows"]] == [False, True, True, True]
         assert not re.search(r"Ember|North|窯", seen.content.decode())
     row = sheet["rows"][1]["id"]
-    picture = applier.get(f"/sheets/{sheet['id']}/still?row={row}&column={sheet['columns'][0]['id']}&width=64")
+    picture = applier.get(
+        f"/sheets/{sheet['id']}/still?row={row}&column={sheet['columns'][0]['id']}&width=64"
+    )
     assert picture.content.startswith(b"\xff\xd8")
     assert Revision.objects.first().digest not in str(picture.headers)
 
@@ -63,13 +74,17 @@ def test_two_people_choose_blind_and_the_names_are_shown_at_the_end(designer, ap
         mine = vote(designer, sheet, row, verdict).json()
     assert vote(applier, sheet, a, "for", "like the first fire").status_code == 200
     halfway = applier.get(f"/sheets/{sheet['id']}").json()
-    assert halfway["rows"][2]["sums"] == {"yes": 0, "changes": 0, "no": 0}, "others' votes are not told before one's own are made"
+    assert halfway["rows"][2]["sums"] == {"yes": 0, "changes": 0, "no": 0}, (
+        "others' votes are not told before one's own are made"
+    )
     assert mine["rows"][1]["sums"]["yes"] == 1
     vote(applier, sheet, b, "against")
     done = vote(applier, sheet, c, "for").json()
     assert [r["sums"] for r in done["rows"][1:]] == [
-        {"yes": 2, "changes": 0, "no": 0}, {"yes": 0, "changes": 0, "no": 2}, {"yes": 1, "changes": 1, "no": 0},
-    ]  # fmt: skip
+        {"yes": 2, "changes": 0, "no": 0},
+        {"yes": 0, "changes": 0, "no": 2},
+        {"yes": 1, "changes": 1, "no": 0},
+    ]
     assert done["people"] == [{"name": "Ines", "votes": 3}, {"name": "Vera", "votes": 3}]
     assert applier.post(f"/sheets/{sheet['id']}/close").status_code == 403
     shown = designer.post(f"/sheets/{sheet['id']}/close").json()
@@ -83,7 +98,9 @@ def test_two_people_choose_blind_and_the_names_are_shown_at_the_end(designer, ap
 def test_a_mark_is_changed_and_taken_back(designer, sheet):
     row = sheet["rows"][1]["id"]
     vote(designer, sheet, row, "for")
-    assert [m["verdict"] for m in vote(designer, sheet, row, "against", "too yellow").json()["own"]] == ["against"]
+    assert [m["verdict"] for m in vote(designer, sheet, row, "against", "too yellow").json()["own"]] == [
+        "against"
+    ]
     assert vote(designer, sheet, row, "").json()["own"] == []
     assert Mark.objects.count() == 0
 
@@ -97,7 +114,9 @@ def test_marks_that_cannot_be(designer, sheet):
     assert vote(designer, sheet, voted, "perhaps").status_code == 422
     note = {"row": voted, "note": "glows"}
     for _ in range(2):
-        assert designer.send("PUT", f"/sheets/{sheet['id']}/marks", note).json()["notes"][0]["note"] == "glows"
+        assert (
+            designer.send("PUT", f"/sheets/{sheet['id']}/marks", note).json()["notes"][0]["note"] == "glows"
+        )
     assert Mark.objects.count() == 1
 
 
@@ -139,7 +158,9 @@ def test_files_hold_the_whole_sheet(designer, sheet):
     text = page.content.decode()
     assert page["Content-Disposition"].startswith('attachment; filename="Autumn poster.html"')
     assert text.count("data:image/jpeg;base64,") == 5, "the original and four looks"
-    assert all(address.startswith("data:") for address in re.findall(r'(?:src|href)="([^"]*)"', text)), "nothing is fetched"
+    assert all(address.startswith("data:") for address in re.findall(r'(?:src|href)="([^"]*)"', text)), (
+        "nothing is fetched"
+    )
     assert "Look A" in text
     assert "Ember" not in text
     designer.post(f"/sheets/{sheet['id']}/close")
@@ -154,12 +175,20 @@ def test_files_hold_the_whole_sheet(designer, sheet):
 
 
 def test_sheets_are_made_of_looks_and_frames_that_are_there(designer, look, frame, chosen):
-    assert "revision" in designer.post("/sheets", {"name": "x", "looks": [look.pk], "frames": [frame.pk]}).json()["message"]
+    assert (
+        "revision"
+        in designer.post("/sheets", {"name": "x", "looks": [look.pk], "frames": [frame.pk]}).json()["message"]
+    )
     assert designer.post("/sheets", {"name": "x", "looks": chosen, "frames": []}).status_code == 422
-    assert designer.post("/sheets", {"name": "x", "looks": [999_999], "frames": [frame.pk]}).status_code == 404
+    assert (
+        designer.post("/sheets", {"name": "x", "looks": [999_999], "frames": [frame.pk]}).status_code == 404
+    )
     assert Sheet.objects.count() == 0
     assert (
-        designer.post("/sheets", {"name": "n" * 120, "looks": chosen * 2, "frames": [frame.pk] * 2}).json()["rows"][0]["name"] == "Ash r1"
+        designer.post("/sheets", {"name": "n" * 120, "looks": chosen * 2, "frames": [frame.pk] * 2}).json()[
+            "rows"
+        ][0]["name"]
+        == "Ash r1"
     )
 
 
@@ -175,7 +204,9 @@ def test_the_list_asks_the_database_once_for_all(designer, sheet, chosen, frame)
     assert len(many) == len(few)
 
 
-@pytest.mark.parametrize(("place", "name"), [(0, "A"), (25, "Z"), (26, "AA"), (27, "AB"), (701, "ZZ"), (702, "AAA")])
+@pytest.mark.parametrize(
+    ("place", "name"), [(0, "A"), (25, "Z"), (26, "AA"), (27, "AB"), (701, "ZZ"), (702, "AAA")]
+)
 def test_letters_go_on_after_z(place, name):
     assert letter(place) == name
 
@@ -184,7 +215,8 @@ SCRIPTS = "Kiln Печь Φούρνος 窯の口 가마 เตา भट्ठ�
 
 
 def test_names_in_any_script_are_written():
-    """In a PDF as text that can be searched, and in a picture with no letter drawn as the box of one that is missing."""
+    """In a PDF as text that can be searched, and in a picture with no letter drawn as the box of one that is
+    missing."""
     page = FPDF()
     lettering.lettered(page, "sheet", [SCRIPTS])
     page.add_page()

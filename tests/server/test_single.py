@@ -1,4 +1,5 @@
-"""Single sign-on against the stand-in of a provider that ships with the demo: OpenID Connect Core 1.0, code flow with PKCE."""
+"""Single sign-on against the stand-in of a provider that ships with the demo: OpenID Connect Core 1.0, code
+flow with PKCE."""
 
 from urllib.parse import parse_qs, urlsplit
 
@@ -82,7 +83,12 @@ def test_somebody_new_comes_in_only_where_the_settings_give_a_role(provider, db,
     person("gesa", Role.APPLIER)
     came(client, "p-1")
     made = client.get("/api/me").json()
-    assert (made["name"], made["username"], made["may_design"], made["may_lead"]) == ("Gesa Hand", "gesa-2", True, False)
+    assert (made["name"], made["username"], made["may_design"], made["may_lead"]) == (
+        "Gesa Hand",
+        "gesa-2",
+        True,
+        False,
+    )
     assert not Person.objects.get(username="gesa-2").has_usable_password()
     assert Event.objects.first().said == "came in by single sign-on"
     assert client.get("/api/me/sessions").json()[0]["this"] is True
@@ -97,20 +103,26 @@ def test_who_is_let_in_no_more_stays_out(provider, db, settings):
     assert client.get("/api/me").status_code == 401
 
 
-@pytest.mark.parametrize("change", ["state", "code", "other browser", "used twice", "nonce", "audience", "issuer", "key", "late"])
+@pytest.mark.parametrize(
+    "change", ["state", "code", "other browser", "used twice", "nonce", "audience", "issuer", "key", "late"]
+)
 def test_what_does_not_belong_together_opens_nothing(provider, db, settings, monkeypatch, change):
     settings.OIDC = {**settings.OIDC, "role": "applier"}
     client = Client()
     token = provider.token
     wrong = {
-        "nonce": {"nonce": "another"}, "audience": {"aud": "another"}, "issuer": {"iss": "http://another.example"},
+        "nonce": {"nonce": "another"},
+        "audience": {"aud": "another"},
+        "issuer": {"iss": "http://another.example"},
         "late": {"exp": 1, "iat": 0},
-    }.get(change)  # fmt: skip
+    }.get(change)
     if wrong:
         monkeypatch.setattr(provider, "token", lambda who, nonce: token(who, nonce, **wrong))
     if change == "key":
         other = stand_in.Provider()
-        monkeypatch.setattr(provider, "token", lambda who, nonce: other.token(who, nonce, iss=provider.issuer))
+        monkeypatch.setattr(
+            provider, "token", lambda who, nonce: other.token(who, nonce, iss=provider.issuer)
+        )
     back = chosen(client, "p-1")
     query = dict(pair.split("=") for pair in back.query.split("&"))
     if change in ("state", "code"):
@@ -139,7 +151,13 @@ def test_a_provider_that_is_away_is_said(client, db, settings):
 
 @pytest.mark.parametrize(
     "said",
-    [{"sub": "x" * 290}, {"sub": "a\0b"}, {"email": "x" * 1000 + "@kiln.example"}, {"email": "a\0@kiln.example"}, {"name": "\0\u202e"}],
+    [
+        {"sub": "x" * 290},
+        {"sub": "a\0b"},
+        {"email": "x" * 1000 + "@kiln.example"},
+        {"email": "a\0@kiln.example"},
+        {"name": "\0\u202e"},
+    ],
 )
 def test_claims_that_cannot_be_kept_make_no_two_people_one(provider, db, settings, monkeypatch, said):
     settings.OIDC = {**settings.OIDC, "role": "applier"}
@@ -166,5 +184,8 @@ def test_single_sign_on_can_be_the_only_way_in(provider, db, settings, stranger,
     link = lead.post("/invitations", {"for_name": "Somebody"}).json()["path"]
     form = {"username": "somebody", "name": "Somebody", "password": "a glaze of ash"}
     assert stranger.post(f"/{link[1:]}", form).status_code == 403
-    assert lead.send("PUT", "/me/password", {"now": "clay-and-water", "new": "a glaze of ash"}).status_code == 403
+    assert (
+        lead.send("PUT", "/me/password", {"now": "clay-and-water", "new": "a glaze of ash"}).status_code
+        == 403
+    )
     assert Person.objects.count() == 1

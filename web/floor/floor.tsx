@@ -1,6 +1,7 @@
 /**
- * The least that a moved control can cost in this browser, for `./saucer measure screen`: the body that the bench posts is posted,
- * a constant answer of the same size comes back, and it is drawn with the bench's own drawing. Nothing is decided and nothing kept.
+ * The least that a moved control can cost in this browser, for `./saucer measure screen`: the body that the
+ * bench posts is posted, a constant answer of the same size comes back, and it is drawn with the bench's own
+ * drawing. Nothing is decided and nothing kept.
  */
 import { createRoot } from "react-dom/client";
 import { Scopes } from "../src/bench/scopes";
@@ -9,7 +10,9 @@ import { Painter, type Placed } from "../src/viewer/painter";
 import { parseReadings, useRead } from "../src/viewer/readings";
 import { parseLive, parsePicture } from "../src/viewer/table";
 
-/** What was recorded at the bench: its canvases in pixels with the pictures in them, and the bodies it posted. */
+/**
+ * What was recorded at the bench: its canvases in pixels with the pictures in them, and the bodies it posted.
+ */
 interface Told {
   canvases: { width: number; height: number; places: Placed[] }[];
   live: string;
@@ -32,7 +35,8 @@ const screens = told.canvases.map(({ width, height, places }) => {
   return { painter: new Painter(canvas), places };
 });
 for (const { painter, places } of screens) {
-  for (const { picture } of places) painter.setPicture(parsePicture(picture, await (await fetch(`picture/${picture}`)).arrayBuffer()));
+  for (const { picture } of places)
+    painter.setPicture(parsePicture(picture, await (await fetch(`picture/${picture}`)).arrayBuffer()));
 }
 
 const read = document.createElement("div");
@@ -61,7 +65,9 @@ let moved = 0;
 async function count(): Promise<void> {
   const found = parseReadings(await post("readings", told.readings));
   moved += 1;
-  useRead.setState({ read: { ...found, histogram: moved % 2 ? found.histogram : found.histogram.map((c) => c.toReversed()) } });
+  useRead.setState({
+    read: { ...found, histogram: moved % 2 ? found.histogram : found.histogram.map((c) => c.toReversed()) },
+  });
 }
 
 const reading = new URLSearchParams(location.search).has("readings");

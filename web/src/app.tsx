@@ -14,7 +14,10 @@ import { askedOfPeople } from "./people/asked";
 import { ComeIn } from "./people/comein";
 import { SignIn } from "./people/signin";
 
-/** A screen whose code is fetched on its own. Once it is there the screen is drawn at once; React would let a fallback stand for a while. */
+/**
+ * A screen whose code is fetched on its own. Once it is there the screen is drawn at once; React would let a
+ * fallback stand for a while.
+ */
 function screen(fetch: () => Promise<{ default: ComponentType }>) {
   let there: ComponentType | null = null;
   const code = () =>
@@ -136,8 +139,9 @@ const firstData: Record<Name, (id: number, search: URLSearchParams) => void> = {
 };
 
 /**
- * Fetches the code of the screen that the address asks for, and what it will show, while the server is asked who is here.
- * Comes to its end when the code is there, or cannot be had: then the screen itself says what is wrong.
+ * Fetches the code of the screen that the address asks for, and what it will show, while the server is asked
+ * who is here. Comes to its end when the code is there, or cannot be had: then the screen itself says what is
+ * wrong.
  */
 export function ahead(path: string, search = ""): Promise<unknown> {
   const { name, id } = placeOf(path);

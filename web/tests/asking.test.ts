@@ -78,21 +78,24 @@ describe("the live table", () => {
     expect(feed.answer.getState()).toMatchObject({ trouble: null, live: { end: "3" } });
   });
 
-  it.each([0, 502, 503])("is asked for again where the server is away (%i), the newest wish first", async (status) => {
-    const asked = held("/live", table);
-    const feed = createFeed();
-    feed.ask(wish(1));
-    asked[0]!.fail(new Problem(status, "away"));
-    await settle();
-    feed.ask(wish(2));
-    await vi.advanceTimersByTimeAsync(1000);
-    expect(asked).toHaveLength(1);
-    await vi.advanceTimersByTimeAsync(1500);
-    expect(asked.map((a) => stopsOf(a.body))).toEqual([1, 2]);
-    asked[1]!.give();
-    await settle();
-    expect(feed.answer.getState().trouble).toBeNull();
-  });
+  it.each([0, 502, 503])(
+    "is asked for again where the server is away (%i), the newest wish first",
+    async (status) => {
+      const asked = held("/live", table);
+      const feed = createFeed();
+      feed.ask(wish(1));
+      asked[0]!.fail(new Problem(status, "away"));
+      await settle();
+      feed.ask(wish(2));
+      await vi.advanceTimersByTimeAsync(1000);
+      expect(asked).toHaveLength(1);
+      await vi.advanceTimersByTimeAsync(1500);
+      expect(asked.map((a) => stopsOf(a.body))).toEqual([1, 2]);
+      asked[1]!.give();
+      await settle();
+      expect(feed.answer.getState().trouble).toBeNull();
+    },
+  );
 
   it("says when it is quiet, or when that takes too long", async () => {
     const asked = held("/live", table);
@@ -112,7 +115,9 @@ describe("the live table", () => {
 
 describe("readings", () => {
   it("are of the newest wish, also after the server was away", async () => {
-    const asked = held("/readings", (body) => readingsOf({ columns: 1, scope: 1, histogram: [[stopsOf(body)]] }));
+    const asked = held("/readings", (body) =>
+      readingsOf({ columns: 1, scope: 1, histogram: [[stopsOf(body)]] }),
+    );
     ask.read(wish(1));
     await settle();
     asked[0]!.fail(new Problem(0, "away"));

@@ -1,9 +1,28 @@
 /** The geometry of the map. */
 import { describe, expect, it } from "vitest";
-import { drawnAt, held, inside, markAt, marksOf, nextFrom, placeAt, WHOLE, zoomedAt, type Mark } from "../src/catalogue/atlas";
+import {
+  drawnAt,
+  held,
+  inside,
+  markAt,
+  marksOf,
+  nextFrom,
+  placeAt,
+  WHOLE,
+  zoomedAt,
+  type Mark,
+} from "../src/catalogue/atlas";
 
 const ROOM = { width: 800, height: 600 };
-const mark = (id: number, x: number, y: number, found = true): Mark => ({ id, x, y, values: [0, 0], blue: "#000", clay: "#fff", found });
+const mark = (id: number, x: number, y: number, found = true): Mark => ({
+  id,
+  x,
+  y,
+  values: [0, 0],
+  blue: "#000",
+  clay: "#fff",
+  found,
+});
 
 describe("the map", () => {
   it("makes marks of what the server answers, and dims what does not fit", () => {

@@ -12,13 +12,28 @@ import { broken, server, shown } from "./shown";
 import { ENCODINGS, frame, INES, KINDS, NO_TRIM, revision } from "./things";
 
 const deviation = (mean: number, most: number, largest: number): Deviation => ({
-  ...{ largest: 80, mean: 0.5, share_under_one: 0.98, metric: "ΔE2000 on the display", delta_mean: mean, delta_95: most / 2 },
-  ...{ delta_99: most, delta_largest: largest, worst_in: [0, 0, 0], worst_look: [0, 0, 0], worst_table: [0, 0, 0] },
+  ...{
+    largest: 80,
+    mean: 0.5,
+    share_under_one: 0.98,
+    metric: "ΔE2000 on the display",
+    delta_mean: mean,
+    delta_95: most / 2,
+  },
+  ...{
+    delta_99: most,
+    delta_largest: largest,
+    worst_in: [0, 0, 0],
+    worst_look: [0, 0, 0],
+    worst_table: [0, 0, 0],
+  },
 });
 const proof = (grid: number, method: "sampled" | "fitted", cube: Deviation, enough: boolean): Proof => ({
   ...{ grid, method, enough, seconds: method === "fitted" ? 1.84 : 0.043, bytes: 1_290_000 },
   report: { cube, pictures: deviation(0.1, 0.4, 1.2), worst: [] },
-  chips: [{ frame: "Kiln mouth", before: "#444041", look: "#0a2b46", table: "#0a2b44", delta: 1.21, beyond: true }],
+  chips: [
+    { frame: "Kiln mouth", before: "#444041", look: "#0a2b46", table: "#0a2b44", delta: 1.21, beyond: true },
+  ],
 });
 const PROOFS: Record<string, Proof> = {
   "17 sampled": proof(17, "sampled", deviation(0.2, 1.19, 2.74), false),
@@ -29,10 +44,22 @@ const PROOFS: Record<string, Proof> = {
   "65 fitted": proof(65, "fitted", deviation(0.02, 0.12, 1.75), true),
 };
 const offer = (key: string, suffix: string, why = ""): FileOffer => ({
-  offer: { key, label: key === "cube" ? ".cube, 3-D" : key, suffix, says: "a kind", baked: key === "cube", ranged: key === "cube", why },
+  offer: {
+    key,
+    label: key === "cube" ? ".cube, 3-D" : key,
+    suffix,
+    says: "a kind",
+    baked: key === "cube",
+    ranged: key === "cube",
+    why,
+  },
   name: `Slip_r2${suffix}`,
 });
-const OFFERS = [offer("cube", ".cube"), offer("cdl", ".cdl", "The look holds more than one step."), offer("recipe", ".saucer.json")];
+const OFFERS = [
+  offer("cube", ".cube"),
+  offer("cdl", ".cdl", "The look holds more than one step."),
+  offer("recipe", ".saucer.json"),
+];
 const BLAMED: Blamed = {
   shares: [
     { step: "a", share: 0.7 },
@@ -45,19 +72,48 @@ const BLAMED: Blamed = {
   },
 };
 const FILE: Baked = {
-  ...{ id: 9, revision_id: 12, revision_number: 2, format: "cube", label: ".cube, 3-D", grid: 33, method: "sampled", code_range: "full" },
-  ...{ title: "Slip", rights: "ask first", note: "", deviation: null, name: "Slip_r2.cube", bytes: 1_290_000, checksum: "7c1e40ab99" },
+  ...{
+    id: 9,
+    revision_id: 12,
+    revision_number: 2,
+    format: "cube",
+    label: ".cube, 3-D",
+    grid: 33,
+    method: "sampled",
+    code_range: "full",
+  },
+  ...{
+    title: "Slip",
+    rights: "ask first",
+    note: "",
+    deviation: null,
+    name: "Slip_r2.cube",
+    bytes: 1_290_000,
+    checksum: "7c1e40ab99",
+  },
   ...{ fetched: 3, made_by: "Ines Tallow", made_at: "2026-05-01T10:00:00Z" },
 };
-const DRAFT = look(exposure("a", 1), { ...exposure("b", 0.5), label: "Lift" }, { ...exposure("c", 2), on: false });
+const DRAFT = look(
+  exposure("a", 1),
+  { ...exposure("b", 0.5), label: "Lift" },
+  { ...exposure("c", 2), on: false },
+);
 
-function page(answers: Parameters<typeof server>[0] = {}, more: Partial<LookRecord> = {}, at = "/bench/4/bake") {
+function page(
+  answers: Parameters<typeof server>[0] = {},
+  more: Partial<LookRecord> = {},
+  at = "/bench/4/bake",
+) {
   const asked = server({
     "GET /session": { body: { person: INES } },
     "GET /encodings": { body: ENCODINGS },
     "GET /steps": { body: KINDS },
-    "GET /frames": { body: [frame(1, { name: "Kiln mouth", trim: { ...NO_TRIM, exposure: 1 }, unread: ["the channels Z"] })] },
-    "GET /looks/4": { body: { ...record(4, DRAFT), revisions: [revision(12, "Slip", { number: 2 })], ...more } },
+    "GET /frames": {
+      body: [frame(1, { name: "Kiln mouth", trim: { ...NO_TRIM, exposure: 1 }, unread: ["the channels Z"] })],
+    },
+    "GET /looks/4": {
+      body: { ...record(4, DRAFT), revisions: [revision(12, "Slip", { number: 2 })], ...more },
+    },
     "GET /revisions/12/recipe": { body: DRAFT },
     "POST /looks/4/offers?revision=12": { body: OFFERS },
     "POST /looks/4/offers": { body: OFFERS },
@@ -100,7 +156,9 @@ describe("baking", () => {
     expect(row("33, fitted").textContent).toContain("1.8 s");
     expect(screen.getByText("no better to the eye, 8 times the file")).toBeTruthy();
     expect(screen.getAllByText("an eye can see it")).toHaveLength(1);
-    const methods = asked.filter((a) => a.what === "POST /looks/4/proof").map((a) => a.body as { grid: number; method: string });
+    const methods = asked
+      .filter((a) => a.what === "POST /looks/4/proof")
+      .map((a) => a.body as { grid: number; method: string });
     expect(methods.some((m) => m.grid === 65 && m.method === "fitted")).toBe(false);
     await userEvent.click(screen.getByRole("radio", { name: "65, fitted" }));
     await waitFor(() => expect(row("65, fitted").textContent).toContain("1.75"));
@@ -136,7 +194,9 @@ describe("baking", () => {
     // No grid holds a colour that lies outside the table: it says so.
     expect(off.getByText("outside")).toBeTruthy();
     expect(off.getByText(/a table of any size covers/)).toBeTruthy();
-    expect(off.getByAltText(/How far the table is from the look/).getAttribute("src")).toContain("/api/looks/4/proof/1?revision=12");
+    expect(off.getByAltText(/How far the table is from the look/).getAttribute("src")).toContain(
+      "/api/looks/4/proof/1?revision=12",
+    );
     expect(await off.findByText("70 %")).toBeTruthy();
     expect(screen.getByText("Of Kiln mouth is left out: the channels Z.")).toBeTruthy();
     expect(off.getByText(/99 % 0.60 → 0.49, mean 0.130 → 0.110, largest 1.51 → 1.39/)).toBeTruthy();
@@ -161,7 +221,15 @@ describe("baking", () => {
     expect(fetch.getAttribute("href")).toBe("/api/bakes/9/file");
     expect(screen.getByRole("status").textContent).toBe("1 file was baked.");
     expect(asked.find((a) => a.what === "POST /revisions/12/bakes")?.body).toEqual({
-      ...{ kinds: ["cube"], grid: 33, method: "fitted", code_range: "full", title: "Slip, night", rights: "ask first", note: "" },
+      ...{
+        kinds: ["cube"],
+        grid: 33,
+        method: "fitted",
+        code_range: "full",
+        title: "Slip, night",
+        rights: "ask first",
+        note: "",
+      },
       parts: ["revision", "out", "grid"],
     });
     expect(screen.getByText(/r2 is out there sampled: one that is fitted will not match it/)).toBeTruthy();
@@ -183,7 +251,9 @@ describe("baking", () => {
   });
 
   it("says why nothing was baked, and one can try again", async () => {
-    page({ "POST /revisions/12/bakes": { status: 507, body: { message: "The disk is full: nothing was kept." } } });
+    page({
+      "POST /revisions/12/bakes": { status: 507, body: { message: "The disk is full: nothing was kept." } },
+    });
     const press = await screen.findByRole("button", { name: "Bake 1 file" });
     await userEvent.click(press);
     expect((await screen.findByRole("alert")).textContent).toBe("The disk is full: nothing was kept.");
@@ -201,12 +271,21 @@ describe("the table that is recommended", () => {
   const all = Object.values(PROOFS);
   it("is the smallest that is enough, sampled before fitted", () => {
     expect(best(all)).toBe(PROOFS["33 fitted"]);
-    expect(best([...all, { ...PROOFS["33 sampled"]!, enough: true }])).toMatchObject({ grid: 33, method: "sampled" });
+    expect(best([...all, { ...PROOFS["33 sampled"]!, enough: true }])).toMatchObject({
+      grid: 33,
+      method: "sampled",
+    });
   });
   it("is the nearest where none is enough", () => {
     expect(best(all.map((p) => ({ ...p, enough: false })))).toMatchObject({ grid: 65, method: "fitted" });
   });
   it("is said with its size", () => {
-    expect([0, 430, 94_300, 1_290_000, 2.5e9].map(bytes)).toEqual(["0 kB", "1 kB", "94 kB", "1.3 MB", "2.5 GB"]);
+    expect([0, 430, 94_300, 1_290_000, 2.5e9].map(bytes)).toEqual([
+      "0 kB",
+      "1 kB",
+      "94 kB",
+      "1.3 MB",
+      "2.5 GB",
+    ]);
   });
 });

@@ -26,8 +26,17 @@ const KINDS = [
   kind("look", { look: null, revision: null, name: "" }),
   kind("lut", { table: "" }),
 ];
-const FRAME = { id: 1, name: "Clay heads", light: "", encoding: "bt709_display", width: 160, height: 90, version: "v" } as unknown as Frame;
-const step = (id: string, kind: string) => ({ id, kind, on: true, strength: 1, blend: "normal", label: "" }) as unknown as Step;
+const FRAME = {
+  id: 1,
+  name: "Clay heads",
+  light: "",
+  encoding: "bt709_display",
+  width: 160,
+  height: 90,
+  version: "v",
+} as unknown as Frame;
+const step = (id: string, kind: string) =>
+  ({ id, kind, on: true, strength: 1, blend: "normal", label: "" }) as unknown as Step;
 const group = (name: string, ...steps: Step[]) => ({
   id: 0,
   kind: "group",
@@ -39,7 +48,10 @@ const group = (name: string, ...steps: Step[]) => ({
   trace: {},
   content: { kind: "group", label: name, on: true, strength: 1, blend: "normal", steps },
 });
-const GROUPS = [group("Soft print", step("a", "curves")), group("Log to display", step("b", "scene_to_display"))];
+const GROUPS = [
+  group("Soft print", step("a", "curves")),
+  group("Log to display", step("b", "scene_to_display")),
+];
 const CARD = {
   id: 7,
   name: "Ash",
@@ -49,7 +61,12 @@ const CARD = {
   revisions: 1,
   revision: { id: 12, number: 1, digest: "abcdefgh", status: "approved", look_name: "Ash" },
 };
-const RECIPE = { input: "film_log", output: "bt709_display", strength: 1, steps: [step("x", "scene_to_display"), step("y", "contrast")] };
+const RECIPE = {
+  input: "film_log",
+  output: "bt709_display",
+  strength: 1,
+  steps: [step("x", "scene_to_display"), step("y", "contrast")],
+};
 
 const answers = {
   "GET /steps": { body: KINDS },
@@ -61,24 +78,36 @@ const answers = {
   "POST /picture?width=160": { body: {} },
 };
 
-const empty = (input: Look["input"] = "bt709_display"): Look => ({ input, output: "bt709_display", steps: [] });
+const empty = (input: Look["input"] = "bt709_display"): Look => ({
+  input,
+  output: "bt709_display",
+  steps: [],
+});
 const open = (draft: Look) => useBench.getState().open(record(1, draft));
 const draft = () => useBench.getState().draft;
 
 beforeEach(() => {
   localStorage.clear();
   view({ preview: null });
-  vi.stubGlobal("URL", Object.assign(URL, { createObjectURL: () => "blob:made", revokeObjectURL: () => undefined }));
+  vi.stubGlobal(
+    "URL",
+    Object.assign(URL, { createObjectURL: () => "blob:made", revokeObjectURL: () => undefined }),
+  );
 });
 
 describe("what a look begins with", () => {
   it("has scene light rendered first where the steps do not do so themselves", () => {
     const kinds = (look: Look) => look.steps.map((s) => s.kind);
     expect(kinds(begun(empty(), [step("a", "contrast")], KINDS, ENCODINGS))).toEqual(["contrast"]);
-    expect(kinds(begun(empty("film_log"), [step("a", "contrast")], KINDS, ENCODINGS))).toEqual(["scene_to_display", "contrast"]);
+    expect(kinds(begun(empty("film_log"), [step("a", "contrast")], KINDS, ENCODINGS))).toEqual([
+      "scene_to_display",
+      "contrast",
+    ]);
     const own = { ...step("g", "group"), steps: [step("b", "scene_to_display")] } as Step;
     expect(kinds(begun(empty("film_log"), [own], KINDS, ENCODINGS))).toEqual(["group"]);
-    expect(kinds(begun({ ...empty("film_log"), output: "film_log" }, [step("a", "contrast")], KINDS, ENCODINGS))).toEqual(["contrast"]);
+    expect(
+      kinds(begun({ ...empty("film_log"), output: "film_log" }, [step("a", "contrast")], KINDS, ENCODINGS)),
+    ).toEqual(["contrast"]);
   });
 
   it("is shown when one comes to it and taken with a press; one undo takes it back", async () => {
@@ -94,7 +123,9 @@ describe("what a look begins with", () => {
     expect(draft().steps).toEqual([]);
     await userEvent.click(offer);
     expect(useView.getState().preview).toBeNull();
-    expect(draft().steps).toMatchObject([{ kind: "group", label: "Soft print", steps: [{ kind: "curves" }] }]);
+    expect(draft().steps).toMatchObject([
+      { kind: "group", label: "Soft print", steps: [{ kind: "curves" }] },
+    ]);
     expect(useBench.getState().chosen).toEqual(new Set([draft().steps[0]!.id]));
     undo();
     expect(draft().steps).toEqual([]);
@@ -118,7 +149,10 @@ describe("what a look begins with", () => {
     open(empty("film_log"));
     const { unmount } = shown(<Begin frame={FRAME} />);
     await waitFor(() =>
-      expect(useView.getState().preview).toMatchObject({ name: "", look: { input: "film_log", output: "film_log", steps: [] } }),
+      expect(useView.getState().preview).toMatchObject({
+        name: "",
+        look: { input: "film_log", output: "film_log", steps: [] },
+      }),
     );
     unmount();
     expect(useView.getState().preview).toBeNull();
@@ -135,7 +169,10 @@ describe("what a look begins with", () => {
       if (whole) await userEvent.click(dialog.getByRole("switch", { name: "Hold it whole, in one step" }));
       await userEvent.click(dialog.getByRole("option", { name: /Ash/ }));
       await waitFor(() => expect(draft().input).toBe("film_log"));
-      if (whole) expect(draft().steps).toMatchObject([{ kind: "look", revision: 12, name: "Ash r1", look: { input: "film_log" } }]);
+      if (whole)
+        expect(draft().steps).toMatchObject([
+          { kind: "look", revision: 12, name: "Ash r1", look: { input: "film_log" } },
+        ]);
       else expect(draft().steps.map((s) => s.kind)).toEqual(["scene_to_display", "contrast"]);
       unmount();
     }
@@ -209,7 +246,9 @@ describe("the way to the bench", () => {
 
   it("shows what one worked on last, then one's own, then the team's, on a frame", async () => {
     server({
-      "GET /looks": { body: [line(4, "Ember", true, 2), line(5, "Slip", true, null), line(6, "Oxide", false, 1)] },
+      "GET /looks": {
+        body: [line(4, "Ember", true, 2), line(5, "Slip", true, null), line(6, "Oxide", false, 1)],
+      },
       "GET /frames": { body: [FRAME] },
     });
     const { container } = shown(<BenchDoor />);
@@ -219,7 +258,9 @@ describe("the way to the bench", () => {
     expect(links[1]!.textContent).toContain("draft without a revision");
     expect(links[2]!.textContent).toContain("Tomas Ferrow");
     await waitFor(() =>
-      expect(container.querySelector(".last img")?.getAttribute("src")).toBe("/api/looks/4/still?frame=1&width=960&v=3-v"),
+      expect(container.querySelector(".last img")?.getAttribute("src")).toBe(
+        "/api/looks/4/still?frame=1&width=960&v=3-v",
+      ),
     );
     expect(await broken(container)).toEqual([]);
   });

@@ -25,7 +25,15 @@ const check = (more: Partial<Check> = {}): Check => ({
   note: false,
   ...more,
 });
-const NOTE = check({ kind: "finish", text: "The finish is not baked", step: "", frame: null, mask: "", action: "", note: true });
+const NOTE = check({
+  kind: "finish",
+  text: "The finish is not baked",
+  step: "",
+  frame: null,
+  mask: "",
+  action: "",
+  note: true,
+});
 const ASKED = { look: DRAFT, frames: [1, 2] };
 
 beforeEach(() => {
@@ -39,7 +47,9 @@ describe("Checks", () => {
   const open = (found: Check[], more: Parameters<typeof server>[0] = {}, readOnly = false) => {
     const asked = server({ "POST /checks": { body: found }, ...more });
     const gone: number[] = [];
-    const { container } = shown(<Checks draft={DRAFT} frames={FRAMES} readOnly={readOnly} onFrame={(id) => gone.push(id)} />);
+    const { container } = shown(
+      <Checks draft={DRAFT} frames={FRAMES} readOnly={readOnly} onFrame={(id) => gone.push(id)} />,
+    );
     return { asked, gone, container };
   };
 
@@ -107,13 +117,18 @@ describe("Held against", () => {
   const kin = { id: 3, name: "Slip, cooler" };
   const RECORD: LookRecord = {
     ...record(7, DRAFT),
-    revisions: [revision(21, "Slip", { number: 2, look_id: 7, note: "tinted" }), revision(20, "Slip", { number: 1, look_id: 7 })],
+    revisions: [
+      revision(21, "Slip", { number: 2, look_id: 7, note: "tinted" }),
+      revision(20, "Slip", { number: 1, look_id: 7 }),
+    ],
     variations: [kin],
   };
   const BEFORE = look(exposure("a", 1));
   const open = (single = false, more: Parameters<typeof server>[0] = {}) => {
     server({
-      "GET /catalogue?limit=200": { body: { cards: [card(7, "Slip", { revision: RECORD.revisions[0]! }), card(9, "Oxide")], total: 2 } },
+      "GET /catalogue?limit=200": {
+        body: { cards: [card(7, "Slip", { revision: RECORD.revisions[0]! }), card(9, "Oxide")], total: 2 },
+      },
       "GET /revisions/20/recipe": { body: BEFORE },
       "GET /looks/3": { body: { ...record(3, look()), name: kin.name } },
       ...more,
@@ -150,7 +165,9 @@ describe("Held against", () => {
     expect(useView.getState().rivals[1]).toMatchObject({ look: null, frame: 1 });
     expect(useView.getState().show).toBe("beside");
     screen.getByRole("button", { name: `Held against: 3 of ${RIVALS}` });
-    await userEvent.click(within(await menu()).getByRole("menuitem", { name: "Set the draft aside as a state" }));
+    await userEvent.click(
+      within(await menu()).getByRole("menuitem", { name: "Set the draft aside as a state" }),
+    );
     await userEvent.click(within(await menu()).getByRole("menuitem", { name: "State 1" }));
     await waitFor(() => expect(names()).toEqual(["Wheel", "Slip, cooler", "State 1"]));
     await userEvent.click(within(await menu()).getByRole("menuitem", { name: "Take all away" }));
@@ -170,7 +187,9 @@ describe("Held against", () => {
   });
 
   it("says why a revision cannot be had, and holds what it held", async () => {
-    open(false, { "GET /revisions/20/recipe": { status: 404, body: { message: "There is nothing at this address." } } });
+    open(false, {
+      "GET /revisions/20/recipe": { status: 404, body: { message: "There is nothing at this address." } },
+    });
     await userEvent.click(within(await menu()).getByRole("menuitem", { name: "r1" }));
     await screen.findByText("There is nothing at this address.");
     expect(names()).toEqual([]);

@@ -39,11 +39,16 @@ describe("the bin", () => {
     expect(frame.textContent).toContain("frame, 1.4 MB of Ines · removed by Odile");
     expect(frame.textContent).toContain("until 30 December");
     expect(within(frame).getByRole("presentation").getAttribute("src")).toBe("/api/bin/frame/4/still");
-    expect(screen.getByRole("listitem", { name: "contact sheet Poster" }).textContent).toContain("contact sheet · removed by Ines");
+    expect(screen.getByRole("listitem", { name: "contact sheet Poster" }).textContent).toContain(
+      "contact sheet · removed by Ines",
+    );
   });
 
   it("gives something back, or says why not", async () => {
-    server({ "GET /bin": { body: [SHEET] }, "POST /bin/sheet/2/back": { status: 409, body: { message: "Rename that one." } } });
+    server({
+      "GET /bin": { body: [SHEET] },
+      "POST /bin/sheet/2/back": { status: 409, body: { message: "Rename that one." } },
+    });
     shown(<Bin />);
     await userEvent.click(await screen.findByRole("button", { name: /^Put back/ }));
     expect((await screen.findByRole("alert")).textContent).toBe("Rename that one.");
@@ -68,7 +73,9 @@ describe("the bin", () => {
 });
 
 it("moving something to the bin says why it stays where something uses it", async () => {
-  shown(<ToBin what="clip" stale={[]} remove={() => Promise.reject(new Error("Shots are cut from Yard."))} />);
+  shown(
+    <ToBin what="clip" stale={[]} remove={() => Promise.reject(new Error("Shots are cut from Yard."))} />,
+  );
   await userEvent.click(screen.getByRole("button", { name: "Move clip to the bin" }));
   expect((await screen.findByRole("alert")).textContent).toBe("Shots are cut from Yard.");
 });
@@ -81,7 +88,12 @@ it("who holds how much is shown by people and projects, with the limits", async 
   ];
   server({
     "GET /people/holdings": {
-      body: { people: [{ id: 1, name: "Ines", bytes: 3e9, parts }], projects: [], person_limit: 4, project_limit: null },
+      body: {
+        people: [{ id: 1, name: "Ines", bytes: 3e9, parts }],
+        projects: [],
+        person_limit: 4,
+        project_limit: null,
+      },
     },
   });
   shown(<Holdings />);

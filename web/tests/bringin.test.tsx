@@ -15,20 +15,56 @@ import { ENCODINGS, frame, INES } from "./things";
 
 const sure = { sure: 0.95, unsure: false, source: "what it does", apart: 4, rival: null };
 const item = (id: number, more: Partial<PackItem> = {}): PackItem => ({
-  ...{ id, folder: "fired", file_name: `${id}.cube`, kind: "table", form: ".cube, 33 × 33 × 33", name: `Look ${id}` },
-  ...{ expects: "bt709_display", gives: "bt709_display", guess: sure, far: 4, findings: [], serious: false, words: ["warm"] },
+  ...{
+    id,
+    folder: "fired",
+    file_name: `${id}.cube`,
+    kind: "table",
+    form: ".cube, 33 × 33 × 33",
+    name: `Look ${id}`,
+  },
+  ...{
+    expects: "bt709_display",
+    gives: "bt709_display",
+    guess: sure,
+    far: 4,
+    findings: [],
+    serious: false,
+    words: ["warm"],
+  },
   ...{ reason: "", twin: null, chosen: true, kept: false, look_id: null },
   ...more,
 });
-const BROKEN = item(3, { reason: "line 812: expected 3 numbers, found 2", chosen: false, name: "whitewash.cube", guess: null });
-const TWIN = item(4, { chosen: false, twin: { name: "Late straw", apart: 0.04, same: false, look: 9, lut: null, item: null } });
+const BROKEN = item(3, {
+  reason: "line 812: expected 3 numbers, found 2",
+  chosen: false,
+  name: "whitewash.cube",
+  guess: null,
+});
+const TWIN = item(4, {
+  chosen: false,
+  twin: { name: "Late straw", apart: 0.04, same: false, look: 9, lut: null, item: null },
+});
 const UNSURE = item(5, {
-  guess: { ...sure, sure: 0.58, unsure: true, rival: { expects: "film_log", gives: "bt709_display", apart: 5 } },
+  guess: {
+    ...sure,
+    sure: 0.58,
+    unsure: true,
+    rival: { expects: "film_log", gives: "bt709_display", apart: 5 },
+  },
   far: 14,
   findings: ["clips 4% of colours"],
 });
 const pack = (items: PackItem[], more: Partial<Pack> = {}): Pack => ({
-  ...{ id: 7, name: "kiln.zip", stage: "ready", brought_by: "Ines Tallow", origin: "", rights: "ask first", licence: "Ours" },
+  ...{
+    id: 7,
+    name: "kiln.zip",
+    stage: "ready",
+    brought_by: "Ines Tallow",
+    origin: "",
+    rights: "ask first",
+    licence: "Ours",
+  },
   ...{
     licence_file: "LICENCE.txt",
     tags: [],
@@ -44,7 +80,13 @@ const pack = (items: PackItem[], more: Partial<Pack> = {}): Pack => ({
 const file = (name: string, size = 1) => new File(["x".repeat(size)], name);
 
 describe("files", () => {
-  const given = (name: string): DropItem => ({ kind: "file", type: "", name, getFile: async () => file(name), getText: async () => "" });
+  const given = (name: string): DropItem => ({
+    kind: "file",
+    type: "",
+    name,
+    getFile: async () => file(name),
+    getText: async () => "",
+  });
   const folder = (name: string, inside: DropItem[]): DropItem => ({
     kind: "directory",
     name,
@@ -53,7 +95,10 @@ describe("files", () => {
     },
   });
   it("that were dropped keep their places in folders", async () => {
-    const found = await dropped([given("a.cube"), folder("kiln", [given("b.cube"), folder("late", [given("c.cube")])])]);
+    const found = await dropped([
+      given("a.cube"),
+      folder("kiln", [given("b.cube"), folder("late", [given("c.cube")])]),
+    ]);
     expect(found.map((g) => g.path)).toEqual(["a.cube", "kiln/b.cube", "kiln/late/c.cube"]);
     expect(called(found)).toBe("3 files");
     expect(called(found.slice(1))).toBe("kiln");
@@ -75,9 +120,20 @@ describe("files", () => {
 
 describe("what needs a person", () => {
   it("is what is unsure or in bad health, not what cannot be read", () => {
-    expect([UNSURE, item(1, { serious: true }), BROKEN, TWIN, item(2)].map(toLookAt)).toEqual([true, true, false, false, false]);
+    expect([UNSURE, item(1, { serious: true }), BROKEN, TWIN, item(2)].map(toLookAt)).toEqual([
+      true,
+      true,
+      false,
+      false,
+      false,
+    ]);
     expect(counts([UNSURE, BROKEN, TWIN, item(2)])).toEqual({ all: 4, look: 1, twins: 1, unread: 1 });
-    expect([item(1), BROKEN, TWIN, item(2, { kept: true })].map(willBeKept)).toEqual([true, false, false, false]);
+    expect([item(1), BROKEN, TWIN, item(2, { kept: true })].map(willBeKept)).toEqual([
+      true,
+      false,
+      false,
+      false,
+    ]);
     expect([item(1), UNSURE, TWIN].map(sound)).toEqual([true, false, false]);
   });
   it("stands in view, while sound rows of a long folder are put away", () => {
@@ -120,7 +176,9 @@ describe("the page of a pack", () => {
 
   it("shows each look before and after, with what is known of it", async () => {
     const { view } = page(pack([item(1), UNSURE, TWIN, BROKEN]));
-    expect((await screen.findByAltText("Clay heads under Look 1")).getAttribute("src")).toContain("/api/packs/items/1/still?frame=1");
+    expect((await screen.findByAltText("Clay heads under Look 1")).getAttribute("src")).toContain(
+      "/api/packs/items/1/still?frame=1",
+    );
     expect(within(await row("Look 1")).getByText("sound")).toBeTruthy();
     expect(within(await row("Look 5")).getByText("changes a picture by ΔE 14.0")).toBeTruthy();
     expect(within(await row("Look 4")).getByText("twin of Late straw")).toBeTruthy();
@@ -148,14 +206,18 @@ describe("the page of a pack", () => {
   });
 
   it("takes the other likely encodings at a press", async () => {
-    const { asked } = page(pack([UNSURE]), { "PATCH /packs/7/items": { body: [{ ...UNSURE, expects: "film_log" }] } });
+    const { asked } = page(pack([UNSURE]), {
+      "PATCH /packs/7/items": { body: [{ ...UNSURE, expects: "film_log" }] },
+    });
     await userEvent.click(
       await within(await row("Look 5")).findByRole("button", {
         name: "Encodings of Look 5: BT.709 display → BT.709 display, 58 % sure, choose",
       }),
     );
     await userEvent.click(await screen.findByRole("button", { name: "film log → BT.709 display: ΔE 5.0" }));
-    await waitFor(() => expect(asked.at(-1)?.body).toEqual({ ids: [5], expects: "film_log", gives: "bt709_display" }));
+    await waitFor(() =>
+      expect(asked.at(-1)?.body).toEqual({ ids: [5], expects: "film_log", gives: "bt709_display" }),
+    );
   });
 
   it("says what was typed before it is kept, then keeps", async () => {
@@ -163,7 +225,9 @@ describe("the page of a pack", () => {
     const { asked } = page(found, {
       "GET /packs/7": () => ({ body: found }),
       "PATCH /packs/7": (body) => ({ body: (found = { ...found, ...(body as object) }) }),
-      "POST /packs/7/keep": () => ({ body: (found = { ...found, stage: "kept", items: [item(1, { kept: true })] }) }),
+      "POST /packs/7/keep": () => ({
+        body: (found = { ...found, stage: "kept", items: [item(1, { kept: true })] }),
+      }),
     });
     await row("Look 1");
     const keep = screen.getByRole("button", { name: "Keep 1 look" });
@@ -174,7 +238,10 @@ describe("the page of a pack", () => {
     expect(await screen.findByText("1 look of kiln.zip kept")).toBeTruthy();
     const sent = asked.filter((a) => /PATCH|keep/.test(a.what));
     expect(sent.at(-1)?.what).toBe("POST /packs/7/keep");
-    expect(Object.assign({}, ...sent.map((a) => a.body ?? {}))).toMatchObject({ origin: "Ines", rights: "inside the studio" });
+    expect(Object.assign({}, ...sent.map((a) => a.body ?? {}))).toMatchObject({
+      origin: "Ines",
+      rights: "inside the studio",
+    });
     await userEvent.click(screen.getByRole("button", { name: "Open the catalogue" }));
     expect(screen.getByText("the catalogue")).toBeTruthy();
   });
@@ -192,7 +259,9 @@ describe("the page of a pack", () => {
       asked_at: "",
       ahead: 0,
     };
-    const { asked } = page(pack([item(1)], { stage: "reading", job }), { "POST /jobs/3/cancel": { body: {} } });
+    const { asked } = page(pack([item(1)], { stage: "reading", job }), {
+      "POST /jobs/3/cancel": { body: {} },
+    });
     expect(await screen.findByText("Reading 4 of 14")).toBeTruthy();
     expect(screen.getByRole("progressbar", { name: "How far it is" })).toBeTruthy();
     expect(screen.getByRole("button", { name: "Keep 1 look" })).toHaveProperty("disabled", true);
@@ -206,7 +275,9 @@ describe("the page of a pack", () => {
       "DELETE /packs/7": { status: 200, body: {} },
     });
     await userEvent.click(await screen.findByRole("button", { name: "Read it" }));
-    await waitFor(() => expect(asked.find((a) => a.what === "POST /packs/7/read")?.body).toEqual({ frame: 1 }));
+    await waitFor(() =>
+      expect(asked.find((a) => a.what === "POST /packs/7/read")?.body).toEqual({ frame: 1 }),
+    );
     await userEvent.click(screen.getByRole("button", { name: "Let go of it" }));
     expect(await screen.findByText("the beginning")).toBeTruthy();
   });
@@ -217,7 +288,9 @@ describe("the way in", () => {
     const asked = server({
       "GET /session": { body: { person: INES } },
       "GET /frames": { body: [frame(1)] },
-      "GET /packs": { body: [{ id: 7, name: "kiln.zip", stage: "ready", brought_at: "2026-05-01T10:00:00Z", count: 14 }] },
+      "GET /packs": {
+        body: [{ id: 7, name: "kiln.zip", stage: "ready", brought_at: "2026-05-01T10:00:00Z", count: 14 }],
+      },
       "POST /packs": { status: 201, body: pack([], { id: 8 }) },
       "POST /packs/8/files": { body: {} },
       "POST /packs/8/read": { body: pack([], { id: 8, stage: "reading" }) },
@@ -232,10 +305,16 @@ describe("the way in", () => {
     expect(await screen.findByText("14 looks and files, waits for you")).toBeTruthy();
     expect(screen.getByRole("link", { name: /From a pair/ }).getAttribute("href")).toBe("/catalogue/pair");
     expect(await broken(view.container)).toEqual([]);
-    await userEvent.upload(document.querySelector<HTMLInputElement>("input[type=file]")!, [file("a.cube"), file("b.cube")]);
+    await userEvent.upload(document.querySelector<HTMLInputElement>("input[type=file]")!, [
+      file("a.cube"),
+      file("b.cube"),
+    ]);
     expect(await screen.findByText("the pack")).toBeTruthy();
     expect(asked.find((a) => a.what === "POST /packs")?.body).toEqual({ name: "2 files" });
-    expect(asked.filter((a) => a.what.includes("/packs/8/")).map((a) => a.what)).toEqual(["POST /packs/8/files", "POST /packs/8/read"]);
+    expect(asked.filter((a) => a.what.includes("/packs/8/")).map((a) => a.what)).toEqual([
+      "POST /packs/8/files",
+      "POST /packs/8/read",
+    ]);
   });
 
   it("says why nothing could be sent", async () => {

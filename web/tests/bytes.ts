@@ -15,7 +15,12 @@ export const answerOf = (head: { size: number; end: string; traces?: object }): 
   packed(head, new Uint8Array(head.size ** 3 * 6));
 
 /** Readings whose counts are their own places. */
-export const readingsOf = (head: { columns: number; scope: number; histogram: number[][]; given?: number[][] }): ArrayBuffer =>
+export const readingsOf = (head: {
+  columns: number;
+  scope: number;
+  histogram: number[][];
+  given?: number[][];
+}): ArrayBuffer =>
   packed(
     head,
     Uint8Array.from({ length: 4 * head.columns * 256 + head.scope ** 2 }, (_, k) => k % 256),

@@ -7,7 +7,8 @@ import { changeStep, useBench } from "../src/bench/store";
 import { resetView, view, type Show } from "../src/bench/view";
 import { exposure, look, record } from "./looks";
 
-const expose = (value: number) => changeStep<StepOf<"exposure">>("a", "Exposure", "stops", (s) => ({ ...s, stops: value }));
+const expose = (value: number) =>
+  changeStep<StepOf<"exposure">>("a", "Exposure", "stops", (s) => ({ ...s, stops: value }));
 const seen = () => (find(useCalm.getState().draft, "a") as StepOf<"exposure">).stops;
 
 beforeEach(() => {

@@ -32,7 +32,12 @@ const carried = (more: Partial<Carried> = {}): Carried => ({
   },
   ...more,
 });
-const noise = { kind: "noise" as const, amount: 1.6, words: "grain or noise was on. Switch it off", serious: false };
+const noise = {
+  kind: "noise" as const,
+  amount: 1.6,
+  words: "grain or noise was on. Switch it off",
+  serious: false,
+};
 
 function page(answer: Carried, more: Parameters<typeof server>[0] = {}) {
   const asked = server({
@@ -53,15 +58,24 @@ function page(answer: Carried, more: Parameters<typeof server>[0] = {}) {
   return { asked, view };
 }
 const bring = (name = "ember_edit.png") =>
-  userEvent.upload(document.querySelector<HTMLInputElement>("input[type=file]")!, new File(["x"], name, { type: "image/png" }));
-const link = () => new URL(screen.getByRole("link", { name: "Take it away" }).getAttribute("href")!, "http://x").searchParams;
+  userEvent.upload(
+    document.querySelector<HTMLInputElement>("input[type=file]")!,
+    new File(["x"], name, { type: "image/png" }),
+  );
+const link = () =>
+  new URL(screen.getByRole("link", { name: "Take it away" }).getAttribute("href")!, "http://x").searchParams;
 
 describe("a carrier", () => {
   it("is taken away as it was chosen, with a frame beside it where there is room", async () => {
     const { view } = page(carried());
     await screen.findByRole("radio", { name: "Strip" });
     await waitFor(() =>
-      expect(Object.fromEntries(link())).toEqual({ layout: "hald", size: "8", file: "png16", encoding: "bt709_display" }),
+      expect(Object.fromEntries(link())).toEqual({
+        layout: "hald",
+        size: "8",
+        file: "png16",
+        encoding: "bt709_display",
+      }),
     );
     await userEvent.click(screen.getByRole("radio", { name: "36" }));
     await userEvent.click(screen.getByRole("switch", { name: "a frame of yours" }));
@@ -72,7 +86,9 @@ describe("a carrier", () => {
   });
 
   it("that is sound is shown on the frame and becomes a look", async () => {
-    const { asked, view } = page(carried(), { "POST /carriers/keep": { status: 201, body: { id: 7, name: "ember edit" } } });
+    const { asked, view } = page(carried(), {
+      "POST /carriers/keep": { status: 201, body: { id: 7, name: "ember edit" } },
+    });
     await bring();
     expect(await screen.findByText("Sound: nothing in it follows the place")).toBeTruthy();
     expect(screen.getByAltText("The frame under it")).toBeTruthy();
@@ -87,7 +103,14 @@ describe("a carrier", () => {
   });
 
   it("with noise says what smoothing changes, and offers both", async () => {
-    page(carried({ verdict: "smooth", findings: [noise], smoothing: [0.62, 6.8], smoothed_after: `${DATA}smooth` }));
+    page(
+      carried({
+        verdict: "smooth",
+        findings: [noise],
+        smoothing: [0.62, 6.8],
+        smoothed_after: `${DATA}smooth`,
+      }),
+    );
     await bring();
     expect(await screen.findByText("Grain or noise was on. Switch it off.")).toBeTruthy();
     expect(screen.getByText("Smoothing changes colours by ΔE 0.62 on average, 6.8 at most.")).toBeTruthy();
@@ -96,7 +119,12 @@ describe("a carrier", () => {
   });
 
   it("that may be meant so is asked about", async () => {
-    const steps = { kind: "posterising" as const, amount: 6, words: "each channel has only 6 / 6 / 6 steps left", serious: false };
+    const steps = {
+      kind: "posterising" as const,
+      amount: 6,
+      words: "each channel has only 6 / 6 / 6 steps left",
+      serious: false,
+    };
     page(carried({ verdict: "ask", findings: [steps] }));
     await bring();
     expect(await screen.findByText("Usable, if what was found is meant so")).toBeTruthy();
@@ -108,7 +136,12 @@ describe("a carrier", () => {
       carried({
         ...{ verdict: "refuse", before: "", after: "", saucer: "" },
         findings: [
-          { kind: "shading", amount: 0.13, words: "darkened toward the corners by 13 %: a vignette was on. Switch it off", serious: true },
+          {
+            kind: "shading",
+            amount: 0.13,
+            words: "darkened toward the corners by 13 %: a vignette was on. Switch it off",
+            serious: true,
+          },
         ],
       }),
     );
@@ -116,11 +149,17 @@ describe("a carrier", () => {
     expect(await screen.findByText(/^Darkened toward the corners by 13 %/)).toBeTruthy();
     await userEvent.click(screen.getByRole("radio", { name: "What no look explains" }));
     expect(screen.getByAltText("What no look explains in it").getAttribute("src")).toBe(`${DATA}damage`);
-    expect(within(screen.getByRole("region", { name: "Bring back" })).queryByRole("button", { name: /look of it/ })).toBeNull();
+    expect(
+      within(screen.getByRole("region", { name: "Bring back" })).queryByRole("button", {
+        name: /look of it/,
+      }),
+    ).toBeNull();
   });
 
   it("that is no picture says so", async () => {
-    page(carried(), { "POST /carriers/read": { status: 422, body: { message: "a.png: damaged or cut short" } } });
+    page(carried(), {
+      "POST /carriers/read": { status: 422, body: { message: "a.png: damaged or cut short" } },
+    });
     await bring("a.png");
     expect((await screen.findByRole("alert")).textContent).toBe("a.png: damaged or cut short");
   });

@@ -1,4 +1,6 @@
-/** The catalogue: narrowed by words, tags and traits, all in the address; cards by keys and pointer; the tray. */
+/**
+ * The catalogue: narrowed by words, tags and traits, all in the address; cards by keys and pointer; the tray.
+ */
 import { act, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useLocation } from "react-router";
@@ -71,13 +73,21 @@ describe("the catalogue", () => {
     });
     open();
     await userEvent.type(await screen.findByRole("textbox", { name: "Search" }), "windwo");
-    expect(await screen.findByText("No look holds “windwo”. Nearest to it: window, windows, winding.")).toBeTruthy();
+    expect(
+      await screen.findByText("No look holds “windwo”. Nearest to it: window, windows, winding."),
+    ).toBeTruthy();
     await userEvent.click(screen.getByRole("button", { name: "Show all" }));
     await waitFor(() => expect(screen.queryByText(/No look holds/)).toBeNull());
   });
 
   it("is narrowed by tags, light and status together, which stand in the address", async () => {
-    const counts = { body: filterValues({ found: 1, tags: [{ name: "warm", count: 1 }], lights: [{ name: "dusk", count: 1 }] }) };
+    const counts = {
+      body: filterValues({
+        found: 1,
+        tags: [{ name: "warm", count: 1 }],
+        lights: [{ name: "dusk", count: 1 }],
+      }),
+    };
     ask({
       [cards("")]: page(card(1, "Ash"), card(2, "Ember")),
       [cards("tag=dusk")]: page(card(2, "Ember")),
@@ -121,7 +131,9 @@ describe("the catalogue", () => {
     await userEvent.type(screen.getByRole("textbox", { name: "Search" }), "slate");
     expect(await screen.findByText("No look fits")).toBeTruthy();
     expect(address().get("q")).toBe("slate");
-    expect(asked.filter((a) => a.what.startsWith("GET /catalogue?q=s")).map((a) => a.what)).toEqual([cards("q=slate")]);
+    expect(asked.filter((a) => a.what.startsWith("GET /catalogue?q=s")).map((a) => a.what)).toEqual([
+      cards("q=slate"),
+    ]);
   });
 
   it("keeps the frame that looks are shown on, and goes through frames by keys", async () => {
@@ -133,7 +145,9 @@ describe("the catalogue", () => {
     expect(address().get("frame")).toBe("1");
     expect(localStorage.getItem("saucer-frame")).toBe("1");
     fireEvent.keyDown(document.body, { key: "h" });
-    expect((await screen.findByRole("img", { name: "Clay heads, original" })).getAttribute("src")).toContain("/api/frames/1/still");
+    expect((await screen.findByRole("img", { name: "Clay heads, original" })).getAttribute("src")).toContain(
+      "/api/frames/1/still",
+    );
     fireEvent.keyUp(document.body, { key: "h" });
     expect(await screen.findByRole("img", { name: "Clay heads under Ash" })).toBeTruthy();
   });
@@ -153,7 +167,9 @@ describe("the catalogue", () => {
     expect(within(tray).getByText("room for three more")).toBeTruthy();
     expect(within(tray).getByRole("button", { name: "Side by side" }).hasAttribute("disabled")).toBe(true);
     await userEvent.keyboard("l");
-    await waitFor(() => expect(asked.find((a) => a.what === "PUT /catalogue/1/favourite")?.body).toEqual({ likes: true }));
+    await waitFor(() =>
+      expect(asked.find((a) => a.what === "PUT /catalogue/1/favourite")?.body).toEqual({ likes: true }),
+    );
     act(() => [2, 3, 4, 5].forEach((id) => useTray.getState().turn(id)));
     expect(useTray.getState().looks).toEqual([2, 3, 4, 5]);
     expect(JSON.parse(localStorage.getItem("saucer-tray")!)).toEqual([2, 3, 4, 5]);
@@ -171,7 +187,10 @@ describe("the catalogue", () => {
     (await screen.findByRole("row", { name: /Ash/ })).focus();
     await userEvent.keyboard("{Alt>}{ArrowRight}{/Alt}");
     await waitFor(() =>
-      expect(asked.find((a) => a.what === "PUT /collections/Kiln/looks")?.body).toEqual({ looks: [2, 1, 3], version: 4 }),
+      expect(asked.find((a) => a.what === "PUT /collections/Kiln/looks")?.body).toEqual({
+        looks: [2, 1, 3],
+        version: 4,
+      }),
     );
     expect(await screen.findByText("Somebody changed this collection.")).toBeTruthy();
   });
@@ -194,7 +213,10 @@ describe("the catalogue", () => {
     await userEvent.click(await screen.findByRole("button", { name: "Keep this search" }));
     await userEvent.type(await screen.findByRole("textbox", { name: "Name" }), "Dusk{Enter}");
     await waitFor(() =>
-      expect(asked.find((a) => a.what === "POST /catalogue/searches")?.body).toEqual({ name: "Dusk", search: "tag=dusk&order=warmth" }),
+      expect(asked.find((a) => a.what === "POST /catalogue/searches")?.body).toEqual({
+        name: "Dusk",
+        search: "tag=dusk&order=warmth",
+      }),
     );
     const search = await screen.findByRole("button", { name: "Dusk" });
     expect(search.getAttribute("aria-pressed")).toBe("true");
@@ -217,7 +239,10 @@ describe("the catalogue", () => {
 
   it("says what went wrong, and asks again when told to", async () => {
     let down = true;
-    ask({ [cards("")]: () => (down ? { status: 503, body: { message: "The server is busy." } } : page(card(1, "Ash"))) });
+    ask({
+      [cards("")]: () =>
+        down ? { status: 503, body: { message: "The server is busy." } } : page(card(1, "Ash")),
+    });
     open();
     expect(await screen.findByText("The server is busy.")).toBeTruthy();
     down = false;

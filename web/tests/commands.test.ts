@@ -1,7 +1,16 @@
 /** The commands of the bench: what a key stands for, and that no two share one. */
 import { beforeEach, expect, test, vi } from "vitest";
 import type { Frame } from "../src/api/types";
-import { KEYS, keysOf, ORDERING, pressed, SEEING, WORKING, type BenchContext, type KeyPress } from "../src/bench/commands";
+import {
+  KEYS,
+  keysOf,
+  ORDERING,
+  pressed,
+  SEEING,
+  WORKING,
+  type BenchContext,
+  type KeyPress,
+} from "../src/bench/commands";
 import { undo, useBench } from "../src/bench/store";
 import { resetView, useView, view } from "../src/bench/view";
 import { exposure, look, record } from "./looks";
@@ -15,7 +24,13 @@ const press = (key: string, more: Partial<KeyPress> = {}): KeyPress => ({
   ...more,
 });
 const frames = [1, 2, 3].map((id) => ({ id }) as Frame);
-const context = (more: Partial<BenchContext> = {}): BenchContext => ({ frames, frame: 1, choose: vi.fn(), help: vi.fn(), ...more });
+const context = (more: Partial<BenchContext> = {}): BenchContext => ({
+  frames,
+  frame: 1,
+  choose: vi.fn(),
+  help: vi.fn(),
+  ...more,
+});
 const bench = [...SEEING, ...WORKING];
 const TRIED = [..."0123456789abcdefghijklmnopqrstuvwxyz,.+-?"]
   .map((k) => press(k))

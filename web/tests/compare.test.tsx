@@ -1,4 +1,6 @@
-/** Looks side by side: seen in one way and in one part of the frame together, with what each makes of a spot. */
+/**
+ * Looks side by side: seen in one way and in one part of the frame together, with what each makes of a spot.
+ */
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { beforeEach, expect, it, vi } from "vitest";
@@ -23,7 +25,13 @@ vi.mock("../src/viewer/stage", () => ({
   }) => (
     <button
       aria-label={`picture of ${p.name}`}
-      data-seen={JSON.stringify([p.mode, p.wish?.show ?? "look", p.wish?.against ? "look" : "", p.other?.name ?? "", p.mask])}
+      data-seen={JSON.stringify([
+        p.mode,
+        p.wish?.show ?? "look",
+        p.wish?.against ? "look" : "",
+        p.other?.name ?? "",
+        p.mask,
+      ])}
       data-scale={p.zoom.scale}
       data-spots={p.spots.length}
       onClick={() => p.onPoint({ x: 0.25, y: 0.5 }, true)}
@@ -55,15 +63,20 @@ beforeEach(() => {
 const open = async () => {
   const { container } = shown(<Compare />, "/catalogue/compare?look=1&look=2");
   await screen.findByRole("button", { name: "picture of Ash" });
-  await waitFor(() => expect(screen.getByRole("button", { name: "picture of Ember" }).dataset.seen).toContain("look"));
+  await waitFor(() =>
+    expect(screen.getByRole("button", { name: "picture of Ember" }).dataset.seen).toContain("look"),
+  );
   return container;
 };
-const pictures = () => ["Ash", "Ember"].map((name) => screen.getByRole("button", { name: `picture of ${name}` }).dataset);
+const pictures = () =>
+  ["Ash", "Ember"].map((name) => screen.getByRole("button", { name: `picture of ${name}` }).dataset);
 
 it("reads one spot under every look, before and after, and forgets it where it is pressed again", async () => {
   const container = await open();
   await userEvent.click(screen.getByRole("button", { name: "picture of Ash" }));
-  expect((await screen.findByLabelText("Spot under Ash, 8-bit")).textContent).toContain("100 90 80 →  101 90 80");
+  expect((await screen.findByLabelText("Spot under Ash, 8-bit")).textContent).toContain(
+    "100 90 80 →  101 90 80",
+  );
   expect((await screen.findByLabelText("Spot under Ember, 8-bit")).textContent).toContain("102 90 80");
   expect(pictures().map((p) => p.spots)).toEqual(["1", "1"]);
   expect(await broken(container)).toEqual([]);
@@ -75,7 +88,11 @@ it("is worked by keys: the way all are seen, how large, where the spot lies", as
   await open();
   const key = (name: string) => fireEvent.keyDown(document.body, { key: name });
   key("5");
-  await waitFor(() => expect(pictures().map((p) => JSON.parse(p.seen!) as string[])).toEqual(Array(2).fill(["look", "baked", "", "", ""])));
+  await waitFor(() =>
+    expect(pictures().map((p) => JSON.parse(p.seen!) as string[])).toEqual(
+      Array(2).fill(["look", "baked", "", "", ""]),
+    ),
+  );
   key("+");
   expect(pictures().map((p) => p.scale)).toEqual(["1.5", "1.5"]);
   key("0");
@@ -83,7 +100,8 @@ it("is worked by keys: the way all are seen, how large, where the spot lies", as
   key("p");
   await screen.findByLabelText("Spot under Ash, 8-bit");
   key("ArrowRight");
-  const spots = () => asked.filter((a) => a.what === "POST /probe").map((a) => (a.body as { spot: Place }).spot);
+  const spots = () =>
+    asked.filter((a) => a.what === "POST /probe").map((a) => (a.body as { spot: Place }).spot);
   await waitFor(() => expect(spots().at(-1)).toEqual({ x: 0.51, y: 0.5 }));
   expect(spots()[0]).toEqual({ x: 0.5, y: 0.5 });
 });
@@ -94,7 +112,9 @@ it("holds the others against one of them, split or by what differs, and each aga
   await waitFor(() => expect(pictures()[0]!.seen).toBe(JSON.stringify(["look", "difference", "", "", ""])));
   await userEvent.click(screen.getByRole("button", { name: /Held against/ }));
   await userEvent.click(await screen.findByRole("option", { name: "Ash" }));
-  await waitFor(() => expect(pictures()[1]!.seen).toBe(JSON.stringify(["look", "difference", "look", "", ""])));
+  await waitFor(() =>
+    expect(pictures()[1]!.seen).toBe(JSON.stringify(["look", "difference", "look", "", ""])),
+  );
   await userEvent.click(screen.getByRole("radio", { name: "Split" }));
   await waitFor(() => expect(pictures()[1]!.seen).toBe(JSON.stringify(["split", "look", "", "Ash", ""])));
   // The one that the others are held against is held against the original itself.

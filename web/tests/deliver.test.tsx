@@ -1,4 +1,7 @@
-/** Delivering: what goes out, encodings and what they lose, names, rights, the drop folder, feeds, and what went before. */
+/**
+ * Delivering: what goes out, encodings and what they lose, names, rights, the drop folder, feeds, and what
+ * went before.
+ */
 import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { Route, Routes } from "react-router";
@@ -20,7 +23,13 @@ const LABELS = {
 };
 const outlook = (more: object = {}) => ({
   shots: 1,
-  parts: Object.entries(LABELS).map(([part, label]) => ({ part, label, done: 0, dropped: 0, total: part === "clips" ? 0 : 1 })),
+  parts: Object.entries(LABELS).map(([part, label]) => ({
+    part,
+    label,
+    done: 0,
+    dropped: 0,
+    total: part === "clips" ? 0 : 1,
+  })),
   names: [{ number: 1, shot: "Shelf", name: "001_Shelf_BT.709 display", same: [] }],
   clash: "",
   held: [],
@@ -33,7 +42,12 @@ const loss = (encoding: string, gamut: number) => ({
   ...{ encoding, gamut, lights: 0.02, worst_gamut: gamut ? 1 : null, worst_gamut_share: gamut },
   ...{ worst_lights: null, worst_lights_share: 0 },
 });
-const DROP_FOLDER = { name: "shelf", there: true, free: 3 * 2 ** 30, stand_in: { there: true, pace: 0, room: 0 } };
+const DROP_FOLDER = {
+  name: "shelf",
+  there: true,
+  free: 3 * 2 ** 30,
+  stand_in: { there: true, pace: 0, room: 0 },
+};
 
 const open = (more: Parameters<typeof server>[0] = {}) => {
   const asked = server({
@@ -47,7 +61,11 @@ const open = (more: Parameters<typeof server>[0] = {}) => {
     "GET /projects/4/losses?encoding=display_p3": { body: loss("display_p3", 0) },
     "GET /projects/4/losses?encoding=pq": { body: loss("pq", 0) },
     "GET /deliveries/choices": {
-      body: { parts: LABELS, pictures: { png16: "PNG, 16 bit", jpeg: "JPEG" }, clips: { h264_10: "H.264, 10 bit" } },
+      body: {
+        parts: LABELS,
+        pictures: { png16: "PNG, 16 bit", jpeg: "JPEG" },
+        clips: { h264_10: "H.264, 10 bit" },
+      },
     },
     "GET /drop-folder": { body: DROP_FOLDER },
     "GET /encodings": {
@@ -128,13 +146,22 @@ describe("a delivery to be made", () => {
     expect(screen.getByRole("button", { name: /Deliver as/ })).toHaveProperty("disabled", true);
     expect(screen.getByRole("radio", { name: /deliver them all the same/ })).toHaveProperty("disabled", true);
     await userEvent.click(screen.getByRole("radio", { name: "these shots stay behind" }));
-    await waitFor(() => expect(screen.getByRole("button", { name: /Deliver as/ })).toHaveProperty("disabled", false));
+    await waitFor(() =>
+      expect(screen.getByRole("button", { name: /Deliver as/ })).toHaveProperty("disabled", false),
+    );
   });
 
   it("says what the server refuses", async () => {
-    open({ "POST /projects/4/deliveries": { status: 409, body: { message: "No shot has a look that can go out." } } });
+    open({
+      "POST /projects/4/deliveries": {
+        status: 409,
+        body: { message: "No shot has a look that can go out." },
+      },
+    });
     await userEvent.click(await screen.findByRole("button", { name: "Deliver as number 3" }));
-    expect((await screen.findByText("No shot has a look that can go out.")).closest("[role=alert]")).toBeTruthy();
+    expect(
+      (await screen.findByText("No shot has a look that can go out.")).closest("[role=alert]"),
+    ).toBeTruthy();
   });
 
   it("lets a lead play with the stand-in of the drop folder", async () => {
@@ -142,12 +169,24 @@ describe("a delivery to be made", () => {
     await userEvent.click(await screen.findByRole("button", { name: "Stand-in" }));
     await userEvent.click(await screen.findByRole("switch", { name: "It is there" }));
     await userEvent.click(screen.getByRole("button", { name: "Keep" }));
-    await waitFor(() => expect(asked.find((a) => a.what === "PUT /drop-folder")?.body).toEqual({ there: false, pace: 0, room: 0 }));
+    await waitFor(() =>
+      expect(asked.find((a) => a.what === "PUT /drop-folder")?.body).toEqual({
+        there: false,
+        pace: 0,
+        room: 0,
+      }),
+    );
   });
 });
 
 describe("deliveries", () => {
-  const part = (name: keyof typeof LABELS, done: number, total: number) => ({ part: name, label: LABELS[name], done, dropped: 0, total });
+  const part = (name: keyof typeof LABELS, done: number, total: number) => ({
+    part: name,
+    label: LABELS[name],
+    done,
+    dropped: 0,
+    total,
+  });
 
   it("that are made show each part; clips are left out, or all is stopped", async () => {
     const running = delivery(3, "running", {
@@ -166,7 +205,9 @@ describe("deliveries", () => {
     expect(under.getByText("Clips: 001 Shelf.mov")).toBeTruthy();
     expect(screen.getByRole("button", { name: /Deliver as/ })).toHaveProperty("disabled", true);
     await userEvent.click(under.getByRole("button", { name: "Leave the clips out" }));
-    await waitFor(() => expect(asked.some((a) => a.what === "DELETE /projects/4/deliveries/3/parts/clips")).toBe(true));
+    await waitFor(() =>
+      expect(asked.some((a) => a.what === "DELETE /projects/4/deliveries/3/parts/clips")).toBe(true),
+    );
     await userEvent.click(under.getByRole("button", { name: "Stop all" }));
     await waitFor(() => expect(asked.some((a) => a.what === "POST /jobs/73/cancel")).toBe(true));
   });
@@ -183,44 +224,75 @@ describe("deliveries", () => {
           delivery(1, "cancelled", { ready: false }),
         ],
       },
-      "POST /projects/4/outlook": { body: outlook({ changes: [{ text: "1 Shelf: newly trimmed", shots: [1] }] }) },
+      "POST /projects/4/outlook": {
+        body: outlook({ changes: [{ text: "1 Shelf: newly trimmed", shots: [1] }] }),
+      },
       "POST /projects/4/deliveries/3/drop-folder": { body: delivery(3, "done") },
     });
-    expect((await screen.findByRole("link", { name: "Fetch" })).getAttribute("href")).toBe("/api/projects/4/deliveries/3/file");
+    expect((await screen.findByRole("link", { name: "Fetch" })).getAttribute("href")).toBe(
+      "/api/projects/4/deliveries/3/file",
+    );
     expect(screen.getByText(/Ash r1 → Ash r2, 2 shots/)).toBeTruthy();
     expect(screen.getByText("failed: The disk is full.")).toBeTruthy();
     expect(screen.getByText("stopped")).toBeTruthy();
     const since = within(await screen.findByRole("region", { name: "Since delivery 3" }));
     expect(since.getByText("1 Shelf: newly trimmed")).toBeTruthy();
-    expect(since.getByRole("img", { name: "Shelf in delivery 3" }).getAttribute("src")).toContain("/deliveries/3/shots/1/still");
+    expect(since.getByRole("img", { name: "Shelf in delivery 3" }).getAttribute("src")).toContain(
+      "/deliveries/3/shots/1/still",
+    );
     await userEvent.click(screen.getByRole("button", { name: "Put it into the drop folder" }));
-    await waitFor(() => expect(asked.some((a) => a.what === "POST /projects/4/deliveries/3/drop-folder")).toBe(true));
+    await waitFor(() =>
+      expect(asked.some((a) => a.what === "POST /projects/4/deliveries/3/drop-folder")).toBe(true),
+    );
   });
 });
 
 describe("feeds", () => {
   const feed = (more: object = {}) => ({
-    ...{ id: 6, name: "Edit room", hint: "4f7a", ends_at: null, revoked_at: null, made_by: "Odile", made_at: "2026-05-01T10:00:00Z" },
+    ...{
+      id: 6,
+      name: "Edit room",
+      hint: "4f7a",
+      ends_at: null,
+      revoked_at: null,
+      made_by: "Odile",
+      made_at: "2026-05-01T10:00:00Z",
+    },
     ...{ fetches: [], days: Array<number>(30).fill(0), address: "" },
     ...more,
   });
 
   it("tell their address once, when they are made", async () => {
-    const { asked } = open({ "POST /projects/4/feeds": { status: 201, body: feed({ address: "http://here/api/feed/secret4f7a" }) } });
+    const { asked } = open({
+      "POST /projects/4/feeds": { status: 201, body: feed({ address: "http://here/api/feed/secret4f7a" }) },
+    });
     await userEvent.click(await screen.findByRole("button", { name: "New feed" }));
     await userEvent.type(await screen.findByRole("textbox", { name: "For whom" }), "Edit room");
     await userEvent.click(screen.getByRole("button", { name: "Make the address" }));
     expect(await screen.findByText("http://here/api/feed/secret4f7a")).toBeTruthy();
-    const sent = asked.find((a) => a.what === "POST /projects/4/feeds")?.body as { name: string; ends_at: string };
+    const sent = asked.find((a) => a.what === "POST /projects/4/feeds")?.body as {
+      name: string;
+      ends_at: string;
+    };
     expect(sent.name).toBe("Edit room");
     expect(Date.parse(sent.ends_at) - Date.now()).toBeGreaterThan(89 * 86_400_000);
   });
 
   it("show when they were fetched, and are ended", async () => {
-    const fetched = { what: "list", delivery: 5, status: 200, bytes: 9, came_from: "", at: new Date().toISOString() };
+    const fetched = {
+      what: "list",
+      delivery: 5,
+      status: 200,
+      bytes: 9,
+      came_from: "",
+      at: new Date().toISOString(),
+    };
     const { asked } = open({
       "GET /projects/4/feeds": {
-        body: [feed({ fetches: [fetched], days: [...Array<number>(29).fill(0), 4] }), feed({ id: 7, revoked_at: "2026-05-02T00:00:00Z" })],
+        body: [
+          feed({ fetches: [fetched], days: [...Array<number>(29).fill(0), 4] }),
+          feed({ id: 7, revoked_at: "2026-05-02T00:00:00Z" }),
+        ],
       },
       "DELETE /projects/4/feeds/6": { body: feed() },
     });

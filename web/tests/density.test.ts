@@ -2,7 +2,8 @@ import { expect, test } from "vitest";
 import fc from "fast-check";
 import { brightness, lay, type Plane } from "../src/bench/density";
 
-const image = (width: number, height: number) => ({ width, height, data: new Uint8ClampedArray(4 * width * height) }) as ImageData;
+const image = (width: number, height: number) =>
+  ({ width, height, data: new Uint8ClampedArray(4 * width * height) }) as ImageData;
 const plane = (codes: number[], columns: number, more: Partial<Plane> = {}): Plane => ({
   codes: Uint8Array.from(codes),
   columns,
@@ -11,7 +12,9 @@ const plane = (codes: number[], columns: number, more: Partial<Plane> = {}): Pla
   lift: 45,
   ...more,
 });
-const pixel = (of: ImageData, x: number, y: number) => [...of.data.slice(4 * (y * of.width + x), 4 * (y * of.width + x) + 4)];
+const pixel = (of: ImageData, x: number, y: number) => [
+  ...of.data.slice(4 * (y * of.width + x), 4 * (y * of.width + x) + 4),
+];
 
 test("brightness rises with the code from nought to one, and the logarithm lifts what is rare", () => {
   for (const scale of ["linear", "log"] as const) {

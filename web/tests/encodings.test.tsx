@@ -7,7 +7,13 @@ import Encodings from "../src/frames/encodings";
 import { broken, server, shown } from "./shown";
 import { ENCODINGS, INES } from "./things";
 
-const number = (title: string, more: object = {}) => ({ title, description: "", minimum: -1000, maximum: 1000, ...more });
+const number = (title: string, more: object = {}) => ({
+  title,
+  description: "",
+  minimum: -1000,
+  maximum: 1000,
+  ...more,
+});
 const FORM: CameraForm = {
   fields: {
     base: number("Base", { minimum: 1.01 }),
@@ -15,12 +21,26 @@ const FORM: CameraForm = {
     log_side_offset: number("Log-side offset"),
     lin_side_slope: number("Lin-side slope"),
     lin_side_offset: number("Lin-side offset"),
-    lin_side_break: { title: "Lin-side break", description: "", anyOf: [{ minimum: -10, maximum: 10 }, { type: "null" }] },
-    linear_slope: { title: "Linear slope", description: "", anyOf: [{ minimum: 0, maximum: 10 }, { type: "null" }] },
+    lin_side_break: {
+      title: "Lin-side break",
+      description: "",
+      anyOf: [{ minimum: -10, maximum: 10 }, { type: "null" }],
+    },
+    linear_slope: {
+      title: "Linear slope",
+      description: "",
+      anyOf: [{ minimum: 0, maximum: 10 }, { type: "null" }],
+    },
   },
   primaries: [
     { label: "BT.709", red: [0.64, 0.33], green: [0.3, 0.6], blue: [0.15, 0.06], white: [0.3127, 0.329] },
-    { label: "BT.2020", red: [0.708, 0.292], green: [0.17, 0.797], blue: [0.131, 0.046], white: [0.3127, 0.329] },
+    {
+      label: "BT.2020",
+      red: [0.708, 0.292],
+      green: [0.17, 0.797],
+      blue: [0.131, 0.046],
+      white: [0.3127, 0.329],
+    },
   ],
 };
 const measured = (doubts: string[] = []): Measured => ({
@@ -106,12 +126,19 @@ describe("camera encodings", () => {
   });
 
   it("say why they cannot be kept", async () => {
-    ask([SHED], { "POST /encodings/team": { status: 409, body: { message: "These numbers are here already, as “Shed log”." } } });
+    ask([SHED], {
+      "POST /encodings/team": {
+        status: 409,
+        body: { message: "These numbers are here already, as “Shed log”." },
+      },
+    });
     shown(<Encodings />);
     await userEvent.click(await screen.findByRole("button", { name: "Type in another from these" }));
     await userEvent.type(box("Name"), "Twin");
     await userEvent.click(screen.getByRole("button", { name: "Keep for everybody" }));
-    expect((await screen.findByRole("alert")).textContent).toBe("These numbers are here already, as “Shed log”.");
+    expect((await screen.findByRole("alert")).textContent).toBe(
+      "These numbers are here already, as “Shed log”.",
+    );
     expect(box("Name")).toHaveProperty("value", "Twin");
   });
 
@@ -119,7 +146,9 @@ describe("camera encodings", () => {
     const asked = ask([SHED], { "PATCH /encodings/team/1": { body: { ...SHED, offered: false } } });
     const { unmount } = shown(<Encodings />);
     await userEvent.click(await screen.findByRole("button", { name: "Withdraw" }));
-    await waitFor(() => expect(asked.find((a) => a.what === "PATCH /encodings/team/1")?.body).toEqual({ offered: false }));
+    await waitFor(() =>
+      expect(asked.find((a) => a.what === "PATCH /encodings/team/1")?.body).toEqual({ offered: false }),
+    );
     unmount();
     ask([{ ...SHED, added_by: "Tomas Ferrow" }]);
     shown(<Encodings />);

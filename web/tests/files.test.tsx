@@ -1,4 +1,7 @@
-/** Files that come in and go out: recipes where looks are started, presets at a step, finished pictures on the bake page. */
+/**
+ * Files that come in and go out: recipes where looks are started, presets at a step, finished pictures on the
+ * bake page.
+ */
 import { screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { Route, Routes } from "react-router";
@@ -38,7 +41,10 @@ describe("a recipe that is brought in", () => {
   });
 
   it("says first what it brought along", async () => {
-    start({ status: 201, body: { id: 8, name: "Night shed", said: ["It brought the LUT “Second firing”."] } });
+    start({
+      status: 201,
+      body: { id: 8, name: "Night shed", said: ["It brought the LUT “Second firing”."] },
+    });
     await screen.findByRole("dialog", { name: "New look" });
     await put(file("night.saucer.json"));
     expect(await screen.findByRole("dialog", { name: "“Night shed” is here" })).toBeTruthy();
@@ -76,20 +82,32 @@ describe("presets as files", () => {
 
   it("go out by a link of their own", async () => {
     await list();
-    expect(screen.getByRole("link", { name: "Take the preset Half up as a file" }).getAttribute("href")).toBe("/api/presets/5/file");
+    expect(screen.getByRole("link", { name: "Take the preset Half up as a file" }).getAttribute("href")).toBe(
+      "/api/presets/5/file",
+    );
     expect(await broken(screen.getByRole("dialog", { name: "Presets" }))).toEqual([]);
   });
 
   it("come in with what they borrow, also for another kind of step", async () => {
     await list({
-      "POST /presets/file": { status: 201, body: { id: 9, name: "Night", kind: "zone_tint", said: ["It brought the LUT “A”."] } },
+      "POST /presets/file": {
+        status: 201,
+        body: { id: 9, name: "Night", kind: "zone_tint", said: ["It brought the LUT “A”."] },
+      },
     });
     await put(file("night.saucer.json"));
-    expect((await screen.findByRole("status")).textContent).toBe("“Night” is kept, for zone tint. It brought the LUT “A”.");
+    expect((await screen.findByRole("status")).textContent).toBe(
+      "“Night” is kept, for zone tint. It brought the LUT “A”.",
+    );
   });
 
   it("are removed, or stay with a reason", async () => {
-    await list({ "DELETE /presets/5": { status: 403, body: { message: "Only who keeps this preset, or a lead, can remove it." } } });
+    await list({
+      "DELETE /presets/5": {
+        status: 403,
+        body: { message: "Only who keeps this preset, or a lead, can remove it." },
+      },
+    });
     await userEvent.click(screen.getByRole("button", { name: "Move the preset Half up to the bin" }));
     expect((await screen.findByRole("alert")).textContent).toContain("Only who keeps this preset");
   });
@@ -102,9 +120,13 @@ describe("finished pictures", () => {
   ];
   it("are fetched for each frame, in the kind that is chosen, with the finish or without", async () => {
     server({ "GET /finished-kinds": { body: KINDS } });
-    const { container } = shown(<Finished id={4} revision={12} frames={[frame(1), frame(2)]} output="BT.709 display" finish />);
+    const { container } = shown(
+      <Finished id={4} revision={12} frames={[frame(1), frame(2)]} output="BT.709 display" finish />,
+    );
     const links = () => screen.getAllByRole("link").map((a) => a.getAttribute("href"));
-    await waitFor(() => expect(screen.getByRole("button", { name: /File/ }).textContent).toContain("PNG, 16 bit"));
+    await waitFor(() =>
+      expect(screen.getByRole("button", { name: /File/ }).textContent).toContain("PNG, 16 bit"),
+    );
     expect(links()[0]).toBe("/api/looks/4/finished/1?revision=12&kind=png16&finish=true");
     await userEvent.click(screen.getByRole("button", { name: /File/ }));
     await userEvent.click(screen.getByRole("option", { name: "EXR, half float" }));

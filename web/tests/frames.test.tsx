@@ -8,7 +8,12 @@ import { broken, server, shown } from "./shown";
 import { ENCODINGS, frame, INES, NO_TRIM } from "./things";
 
 const ask = (frames: unknown[], more: Parameters<typeof server>[0] = {}) =>
-  server({ "GET /frames": { body: frames }, "GET /encodings": { body: ENCODINGS }, "GET /session": { body: { person: INES } }, ...more });
+  server({
+    "GET /frames": { body: frames },
+    "GET /encodings": { body: ENCODINGS },
+    "GET /session": { body: { person: INES } },
+    ...more,
+  });
 
 describe("frames", () => {
   it("say how they are encoded, trimmed and recorded, and what is doubtful about it", async () => {

@@ -12,10 +12,22 @@ import { broken, server, shown } from "./shown";
 import { ENCODINGS, frame, INES } from "./things";
 
 const FOUND: Inspection = {
-  ...{ name: "Copper red", origin: "kiln.zip", rights: "ask first", words: ["warm", "saturated"], expects: "BT.709 display" },
+  ...{
+    name: "Copper red",
+    origin: "kiln.zip",
+    rights: "ask first",
+    words: ["warm", "saturated"],
+    expects: "BT.709 display",
+  },
   ...{ gives: "BT.709 display", said: [["file", "copper_red.cube"]] },
   condition: [
-    { key: "clips", words: "clips, most in red", value: "4% of colours", doubtful: true, places: [[0.5, 0.1, 0.1, 0.6, 0.2, 0.1]] },
+    {
+      key: "clips",
+      words: "clips, most in red",
+      value: "4% of colours",
+      doubtful: true,
+      places: [[0.5, 0.1, 0.1, 0.6, 0.2, 0.1]],
+    },
     { key: "order", words: "tones in order", value: "yes", doubtful: false, places: [] },
   ],
   greys: { x: [0, 1], red: [0, 0.99], green: [0.02, 0.97], blue: [0.07, 0.83] },
@@ -32,9 +44,24 @@ const CLOUD: CloudPoints = {
   edges: [],
 };
 const job = (state: string, done = 0): Unbaking["job"] => ({
-  ...{ id: 3, kind: "unbaking", title: "", state, done, total: 100, doing: "step 2, ΔE 1.20 left", reason: "", asked_at: "", ahead: 0 },
+  ...{
+    id: 3,
+    kind: "unbaking",
+    title: "",
+    state,
+    done,
+    total: 100,
+    doing: "step 2, ΔE 1.20 left",
+    reason: "",
+    asked_at: "",
+    ahead: 0,
+  },
 });
-const STAGE = { steps: 1, cube: [0.27, 1, 1.9] as [number, number, number], ordinary: [0.17, 1, 1.2] as [number, number, number] };
+const STAGE = {
+  steps: 1,
+  cube: [0.27, 1, 1.9] as [number, number, number],
+  ordinary: [0.17, 1, 1.2] as [number, number, number],
+};
 const APART: Unbaking = {
   ...{ id: 5, name: "Copper red", job: job("done", 100) },
   found: {
@@ -42,7 +69,11 @@ const APART: Unbaking = {
       { kind: "levels", title: "Levels", words: "gamma 1.22", share: 0.6 },
       { kind: "curves", title: "Curves", words: "red 4 points", share: 0.37 },
     ],
-    ...{ stages: [STAGE], with_rest: { ...STAGE, cube: [0.01, 0.1, 0.3], ordinary: [0.01, 0.1, 0.2] }, rest_behind: false },
+    ...{
+      stages: [STAGE],
+      with_rest: { ...STAGE, cube: [0.01, 0.1, 0.3], ordinary: [0.01, 0.1, 0.2] },
+      rest_behind: false,
+    },
   },
 };
 
@@ -73,15 +104,19 @@ function page(at: string, more: Parameters<typeof server>[0] = {}) {
 describe("what is inspected", () => {
   it("is named by its address", () => {
     expect(subjectOf("lut", "7")).toEqual({ kind: "lut", key: 7 });
-    expect([subjectOf("frame", "7"), subjectOf("lut", "x"), subjectOf("lut", "-1"), subjectOf(undefined, undefined)]).toEqual([
-      null,
-      null,
-      null,
-      null,
-    ]);
-    expect(inspectorOf({ kind: "item", key: 3 }, { kind: "look", key: 4 })).toBe("/catalogue/inspect/item/3?with=look/4");
+    expect([
+      subjectOf("frame", "7"),
+      subjectOf("lut", "x"),
+      subjectOf("lut", "-1"),
+      subjectOf(undefined, undefined),
+    ]).toEqual([null, null, null, null]);
+    expect(inspectorOf({ kind: "item", key: 3 }, { kind: "look", key: 4 })).toBe(
+      "/catalogue/inspect/item/3?with=look/4",
+    );
     expect(stillOf({ kind: "lut", key: 7 }, 1, 320)).toBe("/api/inspect/lut/7/still?frame=1&width=320");
-    expect(differenceOf({ kind: "lut", key: 7 }, { kind: "look", key: 4 }, 1, 320)).toContain("&other=look&other_key=4");
+    expect(differenceOf({ kind: "lut", key: 7 }, { kind: "look", key: 4 }, 1, 320)).toContain(
+      "&other=look&other_key=4",
+    );
   });
   it("stands in the room with its lightness up", () => {
     const at = placed([0.5, 0.1, 0.2], new Float32Array(3), 1);
@@ -98,7 +133,9 @@ describe("the inspector", () => {
     expect(screen.getByText("most turned: green +12°")).toBeTruthy();
     expect(screen.getByText("skin −8°")).toBeTruthy();
     expect(screen.getByText("blue").parentElement?.textContent).toBe("blue7 to 83 %");
-    expect(screen.getByRole("link", { name: /Oxide/ }).getAttribute("href")).toBe("/catalogue/inspect/look/4");
+    expect(screen.getByRole("link", { name: /Oxide/ }).getAttribute("href")).toBe(
+      "/catalogue/inspect/look/4",
+    );
     // jsdom has no WebGL: the page says so, and shows the rest.
     expect(await screen.findByText(/draws nothing in three dimensions/)).toBeTruthy();
     expect(await broken(view.container)).toEqual([]);
@@ -115,15 +152,23 @@ describe("the inspector", () => {
 
   it("cuts the other way where it is asked to", async () => {
     page("/catalogue/inspect/lut/7");
-    expect((await screen.findByAltText("Six slices of the cube by blue")).getAttribute("src")).toBe("data:,blue");
+    expect((await screen.findByAltText("Six slices of the cube by blue")).getAttribute("src")).toBe(
+      "data:,blue",
+    );
     await userEvent.click(screen.getByRole("radio", { name: "by red" }));
-    await waitFor(() => expect(screen.getByAltText("Six slices of the cube by red").getAttribute("src")).toBe("data:,red"));
+    await waitFor(() =>
+      expect(screen.getByAltText("Six slices of the cube by red").getAttribute("src")).toBe("data:,red"),
+    );
   });
 
   it("holds two against each other", async () => {
     page("/catalogue/inspect/lut/7?with=lut/2");
-    expect((await screen.findByAltText("Clay heads, Second firing")).getAttribute("src")).toContain("/api/inspect/lut/2/still");
-    expect(screen.getByAltText(/How far apart they are/).getAttribute("src")).toContain("other=lut&other_key=2");
+    expect((await screen.findByAltText("Clay heads, Second firing")).getAttribute("src")).toContain(
+      "/api/inspect/lut/2/still",
+    );
+    expect(screen.getByAltText(/How far apart they are/).getAttribute("src")).toContain(
+      "other=lut&other_key=2",
+    );
     expect(screen.getByRole("radio", { name: "Second firing" })).toBeTruthy();
   });
 
@@ -148,11 +193,16 @@ describe("the inspector", () => {
     expect(screen.getByText("ΔE 0.17")).toBeTruthy();
     await userEvent.click(screen.getByRole("button", { name: "Open on the bench" }));
     expect(await screen.findByText("the bench")).toBeTruthy();
-    expect(asked.find((a) => a.what === "POST /unbakings/5/keep")?.body).toEqual({ name: "Copper red", rest: false });
+    expect(asked.find((a) => a.what === "POST /unbakings/5/keep")?.body).toEqual({
+      name: "Copper red",
+      rest: false,
+    });
   });
 
   it("keeps a LUT as one table where somebody wants no steps", async () => {
-    page("/catalogue/inspect/lut/7", { "POST /inspect/lut/7/keep": { status: 201, body: { id: 12, name: "Copper red" } } });
+    page("/catalogue/inspect/lut/7", {
+      "POST /inspect/lut/7/keep": { status: 201, body: { id: 12, name: "Copper red" } },
+    });
     await userEvent.click(await screen.findByRole("button", { name: "Keep as one table" }));
     expect(await screen.findByText("the bench")).toBeTruthy();
   });
@@ -166,10 +216,26 @@ describe("the inspector", () => {
 describe("a pair", () => {
   const DATA = "data:image/jpeg;base64,/9j/";
   const compared: Compared = {
-    ...{ share: 0.89, change: 16.8, left: 1.78, shift: [2.9, 2], scale: 1, seen: 0.01, guesses: 0.4, saucer: DATA },
-    findings: [{ kind: "vignette", amount: 0.17, words: "a vignette: the corners are darker by 17% of the light" }],
+    ...{
+      share: 0.89,
+      change: 16.8,
+      left: 1.78,
+      shift: [2.9, 2],
+      scale: 1,
+      seen: 0.01,
+      guesses: 0.4,
+      saucer: DATA,
+    },
+    findings: [
+      { kind: "vignette", amount: 0.17, words: "a vignette: the corners are darker by 17% of the light" },
+    ],
     ...{ before: `${DATA}1`, after: `${DATA}2`, made: `${DATA}3`, unexplained: `${DATA}4` },
-    ...{ frame_before: `${DATA}5`, frame_after: `${DATA}6`, frame_guessed: `${DATA}7`, cube_guessed: `${DATA}8` },
+    ...{
+      frame_before: `${DATA}5`,
+      frame_after: `${DATA}6`,
+      frame_guessed: `${DATA}7`,
+      cube_guessed: `${DATA}8`,
+    },
   };
   const pair = (more: Parameters<typeof server>[0] = {}) => {
     const asked = server({
@@ -194,10 +260,14 @@ describe("a pair", () => {
   };
 
   it("says which share a look explains and what it cannot be, and becomes a look", async () => {
-    const { asked, view } = pair({ "POST /carriers/pair/keep": { status: 201, body: { id: 9, name: "heads treated" } } });
+    const { asked, view } = pair({
+      "POST /carriers/pair/keep": { status: 201, body: { id: 9, name: "heads treated" } },
+    });
     await bring();
     expect(await screen.findByText("A look explains 89 % of the change")).toBeTruthy();
-    expect(screen.getByText("A vignette: the corners are darker by 17% of the light. It stays out.")).toBeTruthy();
+    expect(
+      screen.getByText("A vignette: the corners are darker by 17% of the light. It stays out."),
+    ).toBeTruthy();
     expect(screen.getByText(/2\.9 and 2\.0 pixels off/)).toBeTruthy();
     expect(screen.getByText(/On 40 % of this frame it guesses/)).toBeTruthy();
     await userEvent.click(screen.getByRole("radio", { name: "What no look explains" }));
@@ -206,7 +276,10 @@ describe("a pair", () => {
     await userEvent.type(screen.getByRole("textbox", { name: "Where it comes from" }), "a friend");
     await userEvent.click(screen.getByRole("button", { name: "Make a look of it" }));
     expect(await screen.findByText("the bench")).toBeTruthy();
-    expect(asked.filter((a) => a.what.includes("pair")).map((a) => a.what)).toEqual(["POST /carriers/pair", "POST /carriers/pair/keep"]);
+    expect(asked.filter((a) => a.what.includes("pair")).map((a) => a.what)).toEqual([
+      "POST /carriers/pair",
+      "POST /carriers/pair/keep",
+    ]);
   });
 
   it("of different pictures says so", async () => {

@@ -1,4 +1,7 @@
-/** Every kind of step: its editor, its thumbnail and its row, with the parameters that the OpenAPI document declares. */
+/**
+ * Every kind of step: its editor, its thumbnail and its row, with the parameters that the OpenAPI document
+ * declares.
+ */
 import { screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { beforeAll, describe, expect, it, vi } from "vitest";
@@ -30,8 +33,11 @@ function filled(schema: Schema): unknown {
   if (schema.const !== undefined) return schema.const;
   if (schema.enum) return schema.enum[0];
   if (schema.anyOf) return null;
-  if (schema.properties) return Object.fromEntries(Object.entries(schema.properties).map(([name, p]) => [name, filled(p)]));
-  return { array: [], string: "", number: 0, integer: 0, boolean: false, object: {} }[schema.type ?? "string"];
+  if (schema.properties)
+    return Object.fromEntries(Object.entries(schema.properties).map(([name, p]) => [name, filled(p)]));
+  return { array: [], string: "", number: 0, integer: 0, boolean: false, object: {} }[
+    schema.type ?? "string"
+  ];
 }
 
 /** The names of the kinds, as the union of steps has them. */
@@ -52,7 +58,14 @@ const BEGINS: Record<string, object> = {
 const kindOf = (name: string): Kind => {
   const schema = SCHEMAS[name]!;
   const kind = (filled(schema) as Step).kind;
-  return { kind, title: name, purpose: "tone", summary: "", defaults: {}, parameters: { ...schema, $defs: SCHEMAS } };
+  return {
+    kind,
+    title: name,
+    purpose: "tone",
+    summary: "",
+    defaults: {},
+    parameters: { ...schema, $defs: SCHEMAS },
+  };
 };
 const stepOf = (name: string): Step => {
   const made = filled(SCHEMAS[name]!) as Step;
@@ -118,17 +131,20 @@ describe.each(NAMES)("%s", (name) => {
     expect(container.innerHTML).not.toMatch(/NaN|undefined/);
   });
 
-  it.runIf(numbersOf(kind).length && step.kind !== "zone_tint")("changes its own numbers, one fine step at a key", async () => {
-    const [first, declared] = numbersOf(kind)[0]!;
-    const { change } = edit();
-    const slider = screen.getByRole("slider", { name: `${declared.label}, slider` });
-    slider.focus();
-    await userEvent.keyboard(declared.default >= declared.maximum ? "{ArrowLeft}" : "{ArrowRight}");
-    const calls = change.mock.calls as [string, (s: Step) => Step][];
-    const [what, next] = calls.find(([w]) => w === first)!;
-    expect(what).toBe(first);
-    const changed = next(step) as unknown as Record<string, number>;
-    expect(Math.abs(changed[first]! - declared.default)).toBeCloseTo(declared.fine, 6);
-    expect({ ...changed, [first]: declared.default }).toEqual({ ...step, [first]: declared.default });
-  });
+  it.runIf(numbersOf(kind).length && step.kind !== "zone_tint")(
+    "changes its own numbers, one fine step at a key",
+    async () => {
+      const [first, declared] = numbersOf(kind)[0]!;
+      const { change } = edit();
+      const slider = screen.getByRole("slider", { name: `${declared.label}, slider` });
+      slider.focus();
+      await userEvent.keyboard(declared.default >= declared.maximum ? "{ArrowLeft}" : "{ArrowRight}");
+      const calls = change.mock.calls as [string, (s: Step) => Step][];
+      const [what, next] = calls.find(([w]) => w === first)!;
+      expect(what).toBe(first);
+      const changed = next(step) as unknown as Record<string, number>;
+      expect(Math.abs(changed[first]! - declared.default)).toBeCloseTo(declared.fine, 6);
+      expect({ ...changed, [first]: declared.default }).toEqual({ ...step, [first]: declared.default });
+    },
+  );
 });

@@ -43,7 +43,15 @@ const STOPS: Parameter = {
   scale: 1,
 };
 
-function Held({ parameter, start, heard }: { parameter: Parameter; start: number; heard: (v: number) => void }) {
+function Held({
+  parameter,
+  start,
+  heard,
+}: {
+  parameter: Parameter;
+  start: number;
+  heard: (v: number) => void;
+}) {
   const [value, setValue] = useState(start);
   return (
     <Amount
@@ -185,12 +193,17 @@ describe("sheets and states", () => {
         <Notice actions={<button>Go on</button>}>Look</Notice>
       </>,
     );
-    expect(screen.getAllByRole("alert").map((a) => a.textContent)).toEqual(["Somebody saved since.", "LookGo on"]);
+    expect(screen.getAllByRole("alert").map((a) => a.textContent)).toEqual([
+      "Somebody saved since.",
+      "LookGo on",
+    ]);
   });
 
   it("a page that waits says so; one that failed offers to try again, but not where that is no use", async () => {
     const again = vi.fn();
-    const at = (error: unknown) => <Waiting query={{ isPending: !error, error, refetch: again }} what="catalogue" />;
+    const at = (error: unknown) => (
+      <Waiting query={{ isPending: !error, error, refetch: again }} what="catalogue" />
+    );
     const { rerender } = shown(at(null));
     expect(screen.getByRole("status", { name: "Loading catalogue" })).toBeTruthy();
     rerender(at(new Problem(503, "busy")));

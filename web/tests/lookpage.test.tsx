@@ -22,7 +22,15 @@ const note = (id: number, more: Partial<Note> = {}): Note => ({
   ...more,
 });
 const review = (more: Partial<Review> = {}): Review => ({
-  ...{ id: 9, revision: R2, asked_by: "Ines Tallow", asked_of: "Odile Marl", mine: true, own: false, asked_at: "2026-05-02T10:00:00Z" },
+  ...{
+    id: 9,
+    revision: R2,
+    asked_by: "Ines Tallow",
+    asked_of: "Odile Marl",
+    mine: true,
+    own: false,
+    asked_at: "2026-05-02T10:00:00Z",
+  },
   ...{ due: null, words: "Skin?", stand: "open", answer: "", answered_by: null, answered_at: null },
   ...more,
 });
@@ -39,14 +47,26 @@ function page(person: Me, more: Parameters<typeof server>[0] = {}) {
     "GET /looks/5/reviews": { body: [] },
     "GET /looks/5/bakes": { body: [] },
     "GET /projects/using/5": {
-      body: [{ project: 3, name: "Episode two", revision: 1, shots: 4, names: ["1 Shelf", "2 Wheel", "3 Yard", "4 Jar"] }],
+      body: [
+        {
+          project: 3,
+          name: "Episode two",
+          revision: 1,
+          shots: 4,
+          names: ["1 Shelf", "2 Wheel", "3 Yard", "4 Jar"],
+        },
+      ],
     },
     "GET /catalogue/cards?look=5": {
-      body: [card(5, "Slip", { words: ["warm", "soft"], tags: ["dusk"], traits: { warmth: 12, contrast: 0.9 } })],
+      body: [
+        card(5, "Slip", { words: ["warm", "soft"], tags: ["dusk"], traits: { warmth: 12, contrast: 0.9 } }),
+      ],
     },
     "GET /catalogue/filters": { body: filterValues() },
     "GET /catalogue/scales": { body: SCALES },
-    "GET /catalogue/5/like?count=8": { body: [{ card: card(7, "Straw"), mean: 3.46, largest: 9, twin: false }] },
+    "GET /catalogue/5/like?count=8": {
+      body: [{ card: card(7, "Straw"), mean: 3.46, largest: 9, twin: false }],
+    },
     "POST /catalogue/5/visit": { body: null },
     ...more,
   });
@@ -63,9 +83,9 @@ describe("the page of a look", () => {
   it("shows what it does, how it came to be, and where it is used", async () => {
     const { container } = page(INES);
     expect(await screen.findByRole("heading", { name: "Slip", level: 1 })).toBeTruthy();
-    expect((await screen.findByRole("img", { name: "Clay heads under revision 2" })).getAttribute("src")).toContain(
-      "/api/revisions/12/still?frame=1",
-    );
+    expect(
+      (await screen.findByRole("img", { name: "Clay heads under revision 2" })).getAttribute("src"),
+    ).toContain("/api/revisions/12/still?frame=1");
     expect(screen.getByText("warm, soft")).toBeTruthy();
     expect(screen.getByText("+12")).toBeTruthy();
     expect(screen.getByText("0.90 ×")).toBeTruthy();
@@ -77,13 +97,21 @@ describe("the page of a look", () => {
   });
 
   it("holds two revisions against each other: in words, split, and as a picture of the difference", async () => {
-    page(INES, { "GET /revisions/12/since/11": { body: { changes: [change("Exposure: stops 0 → 1")], mean: 1.14, largest: 4.31 } } });
+    page(INES, {
+      "GET /revisions/12/since/11": {
+        body: { changes: [change("Exposure: stops 0 → 1")], mean: 1.14, largest: 4.31 },
+      },
+    });
     await userEvent.click(await screen.findByRole("button", { name: /Held against/ }));
     await userEvent.click(await screen.findByRole("option", { name: "r1" }));
     expect(await screen.findByRole("img", { name: "the same under revision 1" })).toBeTruthy();
-    expect(within(await screen.findByRole("region", { name: "What changed" })).getByText("Exposure: stops 0 → 1")).toBeTruthy();
+    expect(
+      within(await screen.findByRole("region", { name: "What changed" })).getByText("Exposure: stops 0 → 1"),
+    ).toBeTruthy();
     await userEvent.keyboard("4");
-    const picture = await screen.findByRole("img", { name: /^What differs on Clay heads between revision 1 and 2/ });
+    const picture = await screen.findByRole("img", {
+      name: /^What differs on Clay heads between revision 1 and 2/,
+    });
     expect(picture.getAttribute("src")).toContain("/api/revisions/12/against/11?frame=1");
     await userEvent.keyboard("1");
     expect(await screen.findByRole("img", { name: "Clay heads, original" })).toBeTruthy();
@@ -107,7 +135,10 @@ describe("the page of a look", () => {
     await userEvent.click(screen.getByRole("button", { name: "Pin a note" }));
     (await screen.findByRole("application", { name: /Where the note goes/ })).focus();
     await userEvent.keyboard("{ArrowRight}{ArrowUp}{Enter}");
-    await userEvent.type(await screen.findByRole("textbox", { name: "Note on a spot of Clay heads" }), "Cap clips");
+    await userEvent.type(
+      await screen.findByRole("textbox", { name: "Note on a spot of Clay heads" }),
+      "Cap clips",
+    );
     await userEvent.click(screen.getByRole("button", { name: "Keep" }));
     await waitFor(() =>
       expect(asked.find((a) => a.what === "POST /looks/5/notes")?.body).toEqual({
@@ -134,7 +165,10 @@ describe("the page of a look", () => {
     await userEvent.type(within(sheet).getByRole("textbox"), "Too red");
     await userEvent.click(within(sheet).getByRole("button", { name: "Send back" }));
     expect(await within(sheet).findByText("Bruno was quicker.")).toBeTruthy();
-    expect(asked.find((a) => a.what === "POST /reviews/9/answer")?.body).toEqual({ approve: false, words: "Too red" });
+    expect(asked.find((a) => a.what === "POST /reviews/9/answer")?.body).toEqual({
+      approve: false,
+      words: "Too red",
+    });
   });
 
   it("lets a designer ask, and not decide", async () => {
@@ -147,14 +181,20 @@ describe("the page of a look", () => {
     await userEvent.type(within(sheet).getByRole("textbox", { name: "What to look at" }), "Skin?");
     await userEvent.click(within(sheet).getByRole("button", { name: "Ask" }));
     await waitFor(() =>
-      expect(asked.find((a) => a.what === "POST /revisions/12/reviews")?.body).toEqual({ of: 4, due: null, words: "Skin?" }),
+      expect(asked.find((a) => a.what === "POST /revisions/12/reviews")?.body).toEqual({
+        of: 4,
+        due: null,
+        words: "Skin?",
+      }),
     );
     expect(screen.queryByRole("button", { name: /^Approve/ })).toBeNull();
   });
 
   it("finds what is like it but cooler: one side of a trait at a time", async () => {
     page(INES, {
-      "GET /catalogue/5/like?but=warmth%3Aless&count=8": { body: [{ card: card(8, "North"), mean: 6, largest: 12, twin: false }] },
+      "GET /catalogue/5/like?but=warmth%3Aless&count=8": {
+        body: [{ card: card(8, "North"), mean: 6, largest: 12, twin: false }],
+      },
       "GET /catalogue/5/like?but=warmth%3Amore&count=8": { body: [] },
     });
     const similar = await screen.findByRole("region", { name: "Similar looks" });
@@ -162,7 +202,9 @@ describe("the page of a look", () => {
     expect(await within(similar).findByText("North")).toBeTruthy();
     await userEvent.click(within(similar).getByRole("button", { name: "warmer" }));
     expect(await within(similar).findByText("No other look is.")).toBeTruthy();
-    expect(within(similar).getByRole("button", { name: "cooler" }).getAttribute("aria-pressed")).toBe("false");
+    expect(within(similar).getByRole("button", { name: "cooler" }).getAttribute("aria-pressed")).toBe(
+      "false",
+    );
   });
 
   it("says so where a look has no revision yet, or is not there", async () => {
@@ -185,6 +227,9 @@ describe("a variation", () => {
     await userEvent.type(within(sheet).getByRole("textbox", { name: "Name" }), "Night slip");
     await userEvent.click(within(sheet).getByRole("button", { name: "Start" }));
     expect(await within(sheet).findByText("A look of that name is there.")).toBeTruthy();
-    expect(asked.find((a) => a.what === "POST /looks/5/variations")?.body).toEqual({ name: "Night slip", draft: look() });
+    expect(asked.find((a) => a.what === "POST /looks/5/variations")?.body).toEqual({
+      name: "Night slip",
+      draft: look(),
+    });
   });
 });

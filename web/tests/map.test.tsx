@@ -39,7 +39,9 @@ const open = (more: Parameters<typeof server>[0] = {}) => {
     "GET /session": { body: { person: INES } },
     "GET /catalogue/scales": { body: SCALES },
     "GET /catalogue/map?across=warmth&up=contrast": { body: PLACES },
-    "GET /catalogue/cards?look=1&look=2&look=3": { body: [card(1, "North"), card(2, "Ash", { words: ["neutral"] }), card(3, "Straw")] },
+    "GET /catalogue/cards?look=1&look=2&look=3": {
+      body: [card(1, "North"), card(2, "Ash", { words: ["neutral"] }), card(3, "Straw")],
+    },
     ...more,
   });
   return { asked, ...shown(<Here />, "/catalogue?view=map") };
@@ -84,8 +86,11 @@ describe("the map", () => {
 
   it("narrows the catalogue to what was drawn around, and puts it into a collection", async () => {
     const { asked } = open({
-      "POST /collections/Warm/looks": { body: { name: "Warm", note: "", search: "", version: 1, looks: [2, 3] } },
-      "GET /catalogue/map?range=warmth%3A-0.001%3A25.001&range=contrast%3A0.999%3A1.201&across=warmth&up=contrast": { body: PLACES },
+      "POST /collections/Warm/looks": {
+        body: { name: "Warm", note: "", search: "", version: 1, looks: [2, 3] },
+      },
+      "GET /catalogue/map?range=warmth%3A-0.001%3A25.001&range=contrast%3A0.999%3A1.201&across=warmth&up=contrast":
+        { body: PLACES },
     });
     await userEvent.click(await screen.findByRole("radio", { name: "drag draws around" }));
     const field = screen.getByRole("application", { name: /^Map of looks/ });
@@ -103,8 +108,14 @@ describe("the map", () => {
     expect(await screen.findByText("2 drawn around")).toBeTruthy();
     await userEvent.click(await screen.findByRole("button", { name: "To a collection" }));
     await userEvent.type(await screen.findByRole("textbox", { name: "Collection" }), "Warm{Enter}");
-    await waitFor(() => expect(asked.find((a) => a.what.startsWith("POST /collections"))?.body).toEqual({ looks: [2, 3] }));
+    await waitFor(() =>
+      expect(asked.find((a) => a.what.startsWith("POST /collections"))?.body).toEqual({ looks: [2, 3] }),
+    );
     await userEvent.click(await screen.findByRole("button", { name: "Only these" }));
-    await waitFor(() => expect(decodeURIComponent(address())).toContain("range=warmth:-0.001:25.001&range=contrast:0.999:1.201"));
+    await waitFor(() =>
+      expect(decodeURIComponent(address())).toContain(
+        "range=warmth:-0.001:25.001&range=contrast:0.999:1.201",
+      ),
+    );
   });
 });

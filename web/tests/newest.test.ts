@@ -10,7 +10,10 @@ const settle = (milliseconds = 0) => vi.advanceTimersByTimeAsync(milliseconds);
 /** Wishes that are answered in turn, each when it is let go. */
 function asked(options: Parameters<typeof newest>[1] = {}) {
   const seen: { wish: { k: number }; give: () => void; fail: (error: unknown) => void }[] = [];
-  const wishes = newest<{ k: number }>((wish) => new Promise<void>((give, fail) => seen.push({ wish, give, fail })), options);
+  const wishes = newest<{ k: number }>(
+    (wish) => new Promise<void>((give, fail) => seen.push({ wish, give, fail })),
+    options,
+  );
   return { seen, wishes, order: () => seen.map((s) => s.wish.k) };
 }
 

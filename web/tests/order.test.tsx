@@ -39,7 +39,15 @@ function open(on: Look, readOnly = false) {
   ask();
   useBench.getState().open(record(1, on));
   return shown(
-    <Order feed={createFeed()} kinds={kinds} readOnly={readOnly} broken={null} effect={null} onEffect={() => undefined} parent={null} />,
+    <Order
+      feed={createFeed()}
+      kinds={kinds}
+      readOnly={readOnly}
+      broken={null}
+      effect={null}
+      onEffect={() => undefined}
+      parent={null}
+    />,
   );
 }
 
@@ -102,7 +110,9 @@ describe("the order", () => {
 
   it("takes steps from the clipboard that the server can compute, under ids of their own", async () => {
     open(look(exposure("a")));
-    fireEvent.paste(screen.getByRole("complementary", { name: "Order" }), { clipboardData: { getData: () => toText([exposure("a", 2)]) } });
+    fireEvent.paste(screen.getByRole("complementary", { name: "Order" }), {
+      clipboardData: { getData: () => toText([exposure("a", 2)]) },
+    });
     await waitFor(() => expect(draft().steps).toHaveLength(2));
     expect(draft().steps[1]).toMatchObject({ kind: "exposure", stops: 2 });
     expect(draft().steps[1]!.id).not.toBe("a");
@@ -111,18 +121,24 @@ describe("the order", () => {
   it("says why steps cannot be put here, and changes nothing", async () => {
     open(look(exposure("a")));
     const paste = (text: string) =>
-      fireEvent.paste(screen.getByRole("complementary", { name: "Order" }), { clipboardData: { getData: () => text } });
+      fireEvent.paste(screen.getByRole("complementary", { name: "Order" }), {
+        clipboardData: { getData: () => text },
+      });
     paste("a shopping list");
     expect((await screen.findByRole("alert")).textContent).toContain("The clipboard holds no steps");
     ask({ "POST /whole": { status: 422, body: { message: "too deep" } } });
     paste(toText([exposure("x")]));
-    await waitFor(() => expect(screen.getByRole("alert").textContent).toBe("These steps cannot be put here. too deep"));
+    await waitFor(() =>
+      expect(screen.getByRole("alert").textContent).toBe("These steps cannot be put here. too deep"),
+    );
     expect(ids()).toEqual(["a"]);
   });
 
   it("offers every kind by its purpose where there is no step", async () => {
     open(look());
-    await userEvent.click(within(screen.getByRole("region", { name: "Step by step" })).getByRole("button", { name: "Exposure" }));
+    await userEvent.click(
+      within(screen.getByRole("region", { name: "Step by step" })).getByRole("button", { name: "Exposure" }),
+    );
     expect(draft().steps).toMatchObject([{ kind: "exposure", stops: 0 }]);
     expect(useBench.getState().edit).toBe("Add exposure");
   });

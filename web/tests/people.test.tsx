@@ -21,7 +21,11 @@ const mate = (id: number, name: string, key: string, more: object = {}) => ({
   seen_at: NOW,
   ...more,
 });
-const TEAM = [mate(2, "Ines Tallow", "designer", { here: true }), mate(4, "Odile Marl", "lead"), mate(5, "Kiln Hand", "applier")];
+const TEAM = [
+  mate(2, "Ines Tallow", "designer", { here: true }),
+  mate(4, "Odile Marl", "lead"),
+  mate(5, "Kiln Hand", "applier"),
+];
 const INVITED = {
   id: 7,
   for_name: "Wheel hand",
@@ -32,7 +36,14 @@ const INVITED = {
   path: "",
 };
 const MAY = [
-  { key: "look.change", words: "Change a look", own: "you made it", applier: "no", designer: "own", lead: "all" },
+  {
+    key: "look.change",
+    words: "Change a look",
+    own: "you made it",
+    applier: "no",
+    designer: "own",
+    lead: "all",
+  },
   { key: "held.pass_on", words: "Let go out", own: "", applier: "asks", designer: "asks", lead: "all" },
 ];
 const event = (id: number, more: object = {}) => ({
@@ -63,7 +74,14 @@ const review = (id: number, more: object = {}) => ({
   answered_at: null,
   ...more,
 });
-const seat = (id: number, more: object = {}) => ({ id, browser: "Firefox on Linux", at: NOW, seen_at: NOW, this: false, ...more });
+const seat = (id: number, more: object = {}) => ({
+  id,
+  browser: "Firefox on Linux",
+  at: NOW,
+  seen_at: NOW,
+  this: false,
+  ...more,
+});
 const token = (id: number, more: object = {}) => ({
   id,
   name: "Render shed",
@@ -86,9 +104,14 @@ const open = (me = ODILE, more: Parameters<typeof server>[0] = {}) => {
     "GET /waiting/others": { body: [review(2, { asked_of: "Second Lead", mine: false })] },
     "GET /people/may": { body: MAY },
     "GET /activity?days=7": {
-      body: { events: [event(9), event(8, { by: "", said: "Somebody fetched delivery", revision: 3 })], count: 3 },
+      body: {
+        events: [event(9), event(8, { by: "", said: "Somebody fetched delivery", revision: 3 })],
+        count: 3,
+      },
     },
-    "GET /activity?days=7&before=8": { body: { events: [event(1, { at: "2026-11-20T08:00:00Z", about: "Oldest" })], count: 3 } },
+    "GET /activity?days=7&before=8": {
+      body: { events: [event(1, { at: "2026-11-20T08:00:00Z", about: "Oldest" })], count: 3 },
+    },
     "GET /activity?kind=people&days=7": { body: { events: [], count: 0 } },
     "GET /me/sessions": { body: [seat(1, { this: true }), seat(2, { browser: "Safari on a tablet" })] },
     "GET /me/tokens": { body: [token(3)] },
@@ -96,7 +119,8 @@ const open = (me = ODILE, more: Parameters<typeof server>[0] = {}) => {
   });
   return { asked, ...shown(<People />) };
 };
-const sent = (asked: { what: string; body: unknown }[], what: string) => asked.find((a) => a.what === what)?.body;
+const sent = (asked: { what: string; body: unknown }[], what: string) =>
+  asked.find((a) => a.what === what)?.body;
 
 beforeEach(() => {
   vi.setSystemTime(new Date("2026-11-27T10:00:00Z"));
@@ -115,7 +139,9 @@ describe("the page of people", () => {
   });
 
   it("makes a link for who is invited, and tells it once", async () => {
-    const { asked } = open(ODILE, { "POST /invitations": { status: 201, body: { ...INVITED, path: "/come-in/s3cret" } } });
+    const { asked } = open(ODILE, {
+      "POST /invitations": { status: 201, body: { ...INVITED, path: "/come-in/s3cret" } },
+    });
     const user = userEvent.setup();
     await user.click(await screen.findByRole("button", { name: "Invite" }));
     const sheet = within(screen.getByRole("dialog"));
@@ -144,7 +170,12 @@ describe("the page of people", () => {
   });
 
   it("offers a link for a new password", async () => {
-    open(ODILE, { "POST /people/5/reset": { status: 201, body: { ...INVITED, for_name: "Kiln Hand", path: "/come-in/fresh" } } });
+    open(ODILE, {
+      "POST /people/5/reset": {
+        status: 201,
+        body: { ...INVITED, for_name: "Kiln Hand", path: "/come-in/fresh" },
+      },
+    });
     const user = userEvent.setup();
     await user.click(await screen.findByRole("button", { name: /Change Kiln Hand/ }));
     await user.click(await screen.findByRole("menuitem", { name: /Link for a new password/ }));
@@ -152,7 +183,9 @@ describe("the page of people", () => {
   });
 
   it("keeps the address by which single sign-on knows somebody", async () => {
-    const { asked } = open(ODILE, { "PATCH /people/5": { body: mate(5, "Kiln Hand", "applier", { email: "hand@kiln.example" }) } });
+    const { asked } = open(ODILE, {
+      "PATCH /people/5": { body: mate(5, "Kiln Hand", "applier", { email: "hand@kiln.example" }) },
+    });
     const user = userEvent.setup();
     await user.click(await screen.findByRole("button", { name: /Change Kiln Hand/ }));
     await user.click(await screen.findByRole("menuitem", { name: /Address for single sign-on/ }));
@@ -171,9 +204,14 @@ describe("the page of people", () => {
 
   it("lets a lead see and end by what somebody comes in", async () => {
     const { asked } = open(ODILE, {
-      "GET /people?gone=true": { body: [...TEAM.slice(0, 2), mate(5, "Kiln Hand", "applier", { second_factor: true })] },
+      "GET /people?gone=true": {
+        body: [...TEAM.slice(0, 2), mate(5, "Kiln Hand", "applier", { second_factor: true })],
+      },
       "GET /people/5/ways-in": {
-        body: { sessions: [seat(8, { browser: "Firefox on Windows" })], tokens: [token(9, { name: "Old shed" })] },
+        body: {
+          sessions: [seat(8, { browser: "Firefox on Windows" })],
+          tokens: [token(9, { name: "Old shed" })],
+        },
       },
       "DELETE /people/5/sessions/8": { status: 200 },
       "DELETE /people/5/tokens/9": { status: 200 },
@@ -186,11 +224,17 @@ describe("the page of people", () => {
     await user.click(await sheet.findByRole("button", { name: /Sign out\s*Firefox on Windows/ }));
     await user.click(sheet.getByRole("button", { name: /End\s*Old shed/ }));
     await user.click(sheet.getByRole("button", { name: "Take the second factor off" }));
-    await waitFor(() => expect(asked.filter((a) => a.what.startsWith("DELETE")).map((a) => a.what)).toHaveLength(3));
+    await waitFor(() =>
+      expect(asked.filter((a) => a.what.startsWith("DELETE")).map((a) => a.what)).toHaveLength(3),
+    );
   });
 
   it("switches the second factor on: password, code, spare codes told once", async () => {
-    const begun = { secret: "BASE32SECRET", address: "otpauth://totp/x", picture: "data:image/svg+xml,%3Csvg/%3E" };
+    const begun = {
+      secret: "BASE32SECRET",
+      address: "otpauth://totp/x",
+      picture: "data:image/svg+xml,%3Csvg/%3E",
+    };
     const { asked } = open(ODILE, {
       "GET /me/second-factor": { body: { on: false } },
       "POST /me/second-factor": { body: begun },
@@ -221,7 +265,9 @@ describe("the page of people", () => {
     open();
     const box = await screen.findByRole("region", { name: "Activity" });
     expect(await within(box).findByText("Today")).toBeTruthy();
-    expect(within(box).getAllByRole("link", { name: "Ash r2" })[0]!.getAttribute("href")).toBe("/catalogue/look/3?r=2");
+    expect(within(box).getAllByRole("link", { name: "Ash r2" })[0]!.getAttribute("href")).toBe(
+      "/catalogue/look/3?r=2",
+    );
     expect(within(box).getByText(/3 events/)).toBeTruthy();
     const user = userEvent.setup();
     await user.click(within(box).getByRole("button", { name: "Earlier" }));
@@ -256,7 +302,9 @@ describe("the page of people", () => {
     await user.type(screen.getByRole("textbox", { name: "What for" }), "Nightly");
     await user.click(screen.getByRole("button", { name: "Make the token" }));
     expect(await screen.findByText("saucer_once")).toBeTruthy();
-    expect(asked.map((a) => a.what)).toEqual(expect.arrayContaining(["DELETE /me/sessions/2", "DELETE /me/tokens/3"]));
+    expect(asked.map((a) => a.what)).toEqual(
+      expect.arrayContaining(["DELETE /me/sessions/2", "DELETE /me/tokens/3"]),
+    );
     expect(sent(asked, "POST /me/tokens")).toEqual({ name: "Nightly", scope: "read", days: 90 });
   });
 
@@ -270,7 +318,11 @@ describe("the page of people", () => {
     await user.type(screen.getByLabelText(/New password/), "-and-longer");
     await user.click(screen.getByRole("button", { name: "Change it" }));
     expect(await screen.findByText(/signed out in 2 other places. 1 token ended/)).toBeTruthy();
-    expect(sent(asked, "PUT /me/password")).toEqual({ now: "slip-and-glaze", new: "short-and-longer", keep_tokens: false });
+    expect(sent(asked, "PUT /me/password")).toEqual({
+      now: "slip-and-glaze",
+      new: "short-and-longer",
+      keep_tokens: false,
+    });
   });
 });
 
@@ -299,16 +351,26 @@ describe("coming in", () => {
   const link = { for_name: "Wheel hand", role: "Look designer", made_by: "Odile Marl", username: "" };
 
   it("lets somebody new choose a name and a password", async () => {
-    const { asked, container } = come({ "GET /come-in/abc": { body: link }, "POST /come-in/abc": { body: INES } });
+    const { asked, container } = come({
+      "GET /come-in/abc": { body: link },
+      "POST /come-in/abc": { body: INES },
+    });
     const user = userEvent.setup();
-    expect(await screen.findByText("Odile Marl invites Wheel hand to come in as look designer.")).toBeTruthy();
+    expect(
+      await screen.findByText("Odile Marl invites Wheel hand to come in as look designer."),
+    ).toBeTruthy();
     expect(await broken(container)).toEqual([]);
     await user.type(screen.getByLabelText("What you are called"), "Wheel Hand");
     await user.type(screen.getByLabelText("Name to sign in with"), "wheel");
     await user.type(screen.getByLabelText(/Password/), "glaze-and-ember");
     await user.click(screen.getByRole("button", { name: "Come in" }));
     expect(await screen.findByText("inside")).toBeTruthy();
-    expect(sent(asked, "POST /come-in/abc")).toEqual({ username: "wheel", name: "Wheel Hand", password: "glaze-and-ember", code: "" });
+    expect(sent(asked, "POST /come-in/abc")).toEqual({
+      username: "wheel",
+      name: "Wheel Hand",
+      password: "glaze-and-ember",
+      code: "",
+    });
   });
 
   it("asks for the password alone where the person is known", async () => {

@@ -15,7 +15,9 @@ describe("who sits at a draft", () => {
       "POST /looks/4/leave": {},
     });
     const { result, unmount } = renderHook(() => usePresence(4, true));
-    await waitFor(() => expect(result.current.presence).toEqual({ mine: false, holder: "Tomas", others: [] }));
+    await waitFor(() =>
+      expect(result.current.presence).toEqual({ mine: false, holder: "Tomas", others: [] }),
+    );
     await act(() => result.current.take());
     expect(result.current.presence?.mine).toBe(true);
     unmount();
@@ -23,7 +25,9 @@ describe("who sits at a draft", () => {
   });
 
   it("keeps what it knew while the server is away, and asks nothing where nobody may be there", async () => {
-    const asked = server({ "PUT /looks/4/presence": () => ({ body: { mine: true, holder: "", others: ["Vera"] } }) });
+    const asked = server({
+      "PUT /looks/4/presence": () => ({ body: { mine: true, holder: "", others: ["Vera"] } }),
+    });
     const { result } = renderHook(() => usePresence(4, true));
     await waitFor(() => expect(result.current.presence?.others).toEqual(["Vera"]));
     vi.stubGlobal("fetch", () => Promise.reject(new TypeError("no network")));

@@ -73,7 +73,9 @@ describe("a project", () => {
     await waitFor(() => expect(shelf.getByText("film log")).toBeTruthy());
     expect(shelf.getByText("trim +0.5 stops, cooler 12")).toBeTruthy();
     expect(shelf.getByText("r1 · 70 % · from the scene")).toBeTruthy();
-    expect(shelf.getByRole("img", { name: "Shelf after" }).getAttribute("src")).toBe("/api/projects/4/shots/1/still?width=320&v=s1");
+    expect(shelf.getByRole("img", { name: "Shelf after" }).getAttribute("src")).toBe(
+      "/api/projects/4/shots/1/still?width=320&v=s1",
+    );
     const wheel = within(screen.getByRole("listitem", { name: "Wheel" }));
     expect(wheel.getByText(/44 frames/)).toBeTruthy();
     expect(wheel.getByRole("button", { name: "Trim Wheel, no look yet" })).toBeTruthy();
@@ -91,7 +93,11 @@ describe("a project", () => {
           {
             scene: null,
             usual: READING,
-            shots: [1, 2, 3].map((id) => ({ shot: id, reading: { ...READING, tone: id === 3 ? 70 : 50 }, apart: id === 3 ? apart : [] })),
+            shots: [1, 2, 3].map((id) => ({
+              shot: id,
+              reading: { ...READING, tone: id === 3 ? 70 : 50 },
+              apart: id === 3 ? apart : [],
+            })),
           },
         ],
       },
@@ -99,13 +105,18 @@ describe("a project", () => {
     open();
     expect(await screen.findByText("20 % lighter than its scene")).toBeTruthy();
     expect(screen.getByRole("img", { name: "tone of 3 shots; apart: Yard" })).toBeTruthy();
-    expect(screen.getByRole("link", { name: "1 to look at on the wall" }).getAttribute("href")).toBe("/projects/4/wall");
+    expect(screen.getByRole("link", { name: "1 to look at on the wall" }).getAttribute("href")).toBe(
+      "/projects/4/wall",
+    );
   });
 
   it("tries a look on the chosen shots before it is put on them; a retired one is not offered", async () => {
-    const asked = asAnswers(project([shot(1, "Shelf"), shot(2, "Wheel"), shot(3, "Yard")], { changes: [done(9, "x")] }), {
-      "POST /projects/4/assign": { body: project([]) },
-    });
+    const asked = asAnswers(
+      project([shot(1, "Shelf"), shot(2, "Wheel"), shot(3, "Yard")], { changes: [done(9, "x")] }),
+      {
+        "POST /projects/4/assign": { body: project([]) },
+      },
+    );
     open();
     await userEvent.click(await screen.findByRole("checkbox", { name: "Choose Shelf" }));
     await userEvent.click(screen.getByRole("checkbox", { name: "Choose Yard" }));
@@ -136,9 +147,14 @@ describe("a project", () => {
   });
 
   it("says who was quicker, and keeps what is on the screen", async () => {
-    asAnswers(project([shot(1, "Shelf", { layers: [layer(ASH)], given_by: "shot" })], { changes: [done(9, "Ash r1 on Shelf")] }), {
-      "POST /projects/4/changes/9/undo": { status: 409, body: { message: "Tomas was quicker." } },
-    });
+    asAnswers(
+      project([shot(1, "Shelf", { layers: [layer(ASH)], given_by: "shot" })], {
+        changes: [done(9, "Ash r1 on Shelf")],
+      }),
+      {
+        "POST /projects/4/changes/9/undo": { status: 409, body: { message: "Tomas was quicker." } },
+      },
+    );
     open();
     await userEvent.click(await screen.findByRole("button", { name: "Undo: Ash r1 on Shelf" }));
     expect((await screen.findByText("Tomas was quicker.")).closest("[role=alert]")).toBeTruthy();
@@ -149,7 +165,9 @@ describe("a project", () => {
 
   it("gives the trim of one shot to others, or its balance alone", async () => {
     const trim = { ...NO_TRIM, temperature: 8, exposure: 0.3 };
-    const asked = asAnswers(project([shot(1, "Shelf", { trim }), shot(2, "Wheel")]), { "POST /projects/4/trim": { body: project([]) } });
+    const asked = asAnswers(project([shot(1, "Shelf", { trim }), shot(2, "Wheel")]), {
+      "POST /projects/4/trim": { body: project([]) },
+    });
     open();
     await userEvent.click(await screen.findByRole("checkbox", { name: "Choose Shelf" }));
     await userEvent.click(screen.getByRole("button", { name: "Trim ▾" }));
@@ -178,30 +196,47 @@ describe("a project", () => {
     await userEvent.click(await screen.findByRole("menuitem", { name: "New scene …" }));
     await userEvent.type(await screen.findByRole("textbox", { name: "Name of the scene" }), "Morning");
     await userEvent.click(screen.getByRole("button", { name: "Keep" }));
-    await waitFor(() => expect(asked.find((a) => a.what === "POST /projects/4/scenes")?.body).toEqual({ name: "Morning", shots: [1, 2] }));
+    await waitFor(() =>
+      expect(asked.find((a) => a.what === "POST /projects/4/scenes")?.body).toEqual({
+        name: "Morning",
+        shots: [1, 2],
+      }),
+    );
   });
 
   it("offers a newer revision, and stays where that is wished", async () => {
     const newer = revision(11, "Ash", { number: 2 });
     const asked = asAnswers(project([shot(1, "Shelf", { layers: [layer(ASH)] })]), {
-      "GET /projects/4/offers": { body: [{ now: ASH, then: newer, shots: [1], words: ["contrast 1.2 → 1.4"] }] },
+      "GET /projects/4/offers": {
+        body: [{ now: ASH, then: newer, shots: [1], words: ["contrast 1.2 → 1.4"] }],
+      },
       "POST /projects/4/roll-out": { body: project([]) },
     });
     open();
-    expect((await screen.findByRole("link", { name: "Look at the 1" })).getAttribute("href")).toBe("/projects/4/wall?now=10&then=11");
+    expect((await screen.findByRole("link", { name: "Look at the 1" })).getAttribute("href")).toBe(
+      "/projects/4/wall?now=10&then=11",
+    );
     expect(screen.getByText("contrast 1.2 → 1.4")).toBeTruthy();
     await userEvent.click(screen.getByRole("button", { name: "Stay on r1" }));
     await waitFor(() =>
-      expect(asked.find((a) => a.what === "POST /projects/4/roll-out")?.body).toEqual({ now: 10, then: 11, shots: [], seen: 0 }),
+      expect(asked.find((a) => a.what === "POST /projects/4/roll-out")?.body).toEqual({
+        now: 10,
+        then: 11,
+        shots: [],
+        seen: 0,
+      }),
     );
   });
 
   it("names its members; only a lead changes them, and rules say how pictures are read", async () => {
     const rules = [{ by: "name" as const, pattern: "*_log*", encoding: "film_log" as const }];
-    const asked = asAnswers(project([], { reading: rules, members: [{ id: 1, name: "Ines Tallow", role: "" }] }), {
-      "GET /session": { body: { person: ODILE } },
-      "PATCH /projects/4": { body: project([]) },
-    });
+    const asked = asAnswers(
+      project([], { reading: rules, members: [{ id: 1, name: "Ines Tallow", role: "" }] }),
+      {
+        "GET /session": { body: { person: ODILE } },
+        "PATCH /projects/4": { body: project([]) },
+      },
+    );
     open();
     await userEvent.click(await screen.findByRole("button", { name: "Members 1" }));
     const sheet = within(await screen.findByRole("dialog"));

@@ -6,7 +6,8 @@ import { changeStep, useBench } from "../src/bench/store";
 import { exposure, look, record } from "./looks";
 import { wire } from "./wires";
 
-const expose = (value: number) => changeStep<StepOf<"exposure">>("a", "Exposure", "stops", (s) => ({ ...s, stops: value }));
+const expose = (value: number) =>
+  changeStep<StepOf<"exposure">>("a", "Exposure", "stops", (s) => ({ ...s, stops: value }));
 const put = () => wire("PUT");
 
 beforeEach(() => {
@@ -84,7 +85,11 @@ describe("following", () => {
     expect(restore(7, 3)).toMatchObject({ steps: [{ stops: 1 }] });
     await vi.advanceTimersByTimeAsync(1000);
     expect(sent).toHaveBeenCalledTimes(1);
-    expect(sent.mock.lastCall![1]).toMatchObject({ version: 3, tab: expect.any(String) as string, draft: { steps: [{ stops: 1 }] } });
+    expect(sent.mock.lastCall![1]).toMatchObject({
+      version: 3,
+      tab: expect.any(String) as string,
+      draft: { steps: [{ stops: 1 }] },
+    });
     expect(useBench.getState().saving).toBe("kept");
     expect(restore(7, 4)).toBeUndefined();
   });
@@ -141,7 +146,9 @@ describe("following", () => {
 
 describe("somebody who was faster", () => {
   const late = async () => {
-    put().mockRejectedValueOnce(new Problem(409, "Tomas saved.", { version: 9, draft: look(exposure("a", -2)), set_aside: 5 }));
+    put().mockRejectedValueOnce(
+      new Problem(409, "Tomas saved.", { version: 9, draft: look(exposure("a", -2)), set_aside: 5 }),
+    );
     expose(1);
     await expect(settle()).rejects.toThrow();
     expect(useBench.getState().saving).toBe("late");
@@ -169,7 +176,11 @@ describe("somebody who was faster", () => {
     await late();
     wire("DELETE").mockResolvedValue(undefined);
     await decide(false);
-    expect(useBench.getState()).toMatchObject({ version: 9, saving: "kept", draft: { steps: [{ stops: -2 }] } });
+    expect(useBench.getState()).toMatchObject({
+      version: 9,
+      saving: "kept",
+      draft: { steps: [{ stops: -2 }] },
+    });
     useBench.temporal.getState().undo();
     expect(useBench.getState().draft.steps[0]).toMatchObject({ stops: 1 });
   });

@@ -11,12 +11,35 @@ import { card, frame, INES, filterValues, ODILE, SCALES } from "./things";
 
 const NONE = { yes: 0, changes: 0, no: 0 };
 const row = (id: number, name: string, more: Partial<SheetRow> = {}): SheetRow => ({
-  ...{ id, name, judged_by: false, gone: false, look: null, revision: null, words: [], traits: {}, sums: NONE },
+  ...{
+    id,
+    name,
+    judged_by: false,
+    gone: false,
+    look: null,
+    revision: null,
+    words: [],
+    traits: {},
+    sums: NONE,
+  },
   ...more,
 });
 const sheet = (more: Partial<ContactSheet> = {}): ContactSheet => ({
-  ...{ id: 3, name: "Poster", strength: 0.8, blind: true, hidden: true, closed_by: null, made_by: "Ines Tallow", may_close: true },
-  rows: [row(30, "Plain r2", { judged_by: true, look: 1, revision: 10 }), row(31, "Look A"), row(32, "Look B")],
+  ...{
+    id: 3,
+    name: "Poster",
+    strength: 0.8,
+    blind: true,
+    hidden: true,
+    closed_by: null,
+    made_by: "Ines Tallow",
+    may_close: true,
+  },
+  rows: [
+    row(30, "Plain r2", { judged_by: true, look: 1, revision: 10 }),
+    row(31, "Look A"),
+    row(32, "Look B"),
+  ],
   columns: [
     { id: 50, name: "Clay heads", frame: 1 },
     { id: 51, name: "Yard", frame: null },
@@ -29,7 +52,9 @@ function opened(first: ContactSheet, at = "/catalogue/sheet/3", more: Parameters
   const asked = server({
     "GET /session": { body: { person: INES } },
     "GET /waiting": { body: { asked: [], answered: [] } },
-    "GET /frames": { body: [frame(1, { name: "Clay heads", light: "window" }), frame(2, { name: "Test", chart: true })] },
+    "GET /frames": {
+      body: [frame(1, { name: "Clay heads", light: "window" }), frame(2, { name: "Test", chart: true })],
+    },
     "GET /catalogue/scales": { body: SCALES },
     "GET /sheets/3": { body: first },
     ...more,
@@ -49,20 +74,30 @@ describe("a contact sheet", () => {
       "PUT /sheets/3/marks": (body) => ({ body: sheet({ own: [body as ContactSheet["own"][number]] }) }),
     });
     const first = await screen.findByRole("button", { name: "Original on Clay heads" });
-    expect(screen.getByRole("button", { name: "Look A on Clay heads, open" }).querySelector("img")?.getAttribute("src")).toBe(
-      "/api/sheets/3/still?column=50&row=31&width=320&v=0.8",
-    );
+    expect(
+      screen
+        .getByRole("button", { name: "Look A on Clay heads, open" })
+        .querySelector("img")
+        ?.getAttribute("src"),
+    ).toBe("/api/sheets/3/still?column=50&row=31&width=320&v=0.8");
     first.focus();
     await userEvent.keyboard("{ArrowDown}f");
     expect(asked.some((a) => a.what.startsWith("PUT"))).toBe(false);
     await userEvent.keyboard("{ArrowDown}w");
     await waitFor(() =>
-      expect(asked.find((a) => a.what === "PUT /sheets/3/marks")?.body).toEqual({ row: 31, column: 50, verdict: "with changes", note: "" }),
+      expect(asked.find((a) => a.what === "PUT /sheets/3/marks")?.body).toEqual({
+        row: 31,
+        column: 50,
+        verdict: "with changes",
+        note: "",
+      }),
     );
     expect(await screen.findByRole("button", { name: "Look A on Clay heads, with changes" })).toBeTruthy();
     expect(screen.getByText("1 of 4 voted")).toBeTruthy();
     await userEvent.keyboard("w");
-    await waitFor(() => expect(asked.filter((a) => a.what === "PUT /sheets/3/marks")[1]?.body).toMatchObject({ verdict: "" }));
+    await waitFor(() =>
+      expect(asked.filter((a) => a.what === "PUT /sheets/3/marks")[1]?.body).toMatchObject({ verdict: "" }),
+    );
     expect(await broken(container)).toEqual([]);
   });
 
@@ -75,7 +110,10 @@ describe("a contact sheet", () => {
     await userEvent.type(within(large).getByRole("textbox"), "too yellow");
     await userEvent.click(within(large).getByRole("button", { name: "Keep the note" }));
     await waitFor(() =>
-      expect(asked.find((a) => a.what === "PUT /sheets/3/marks")?.body).toMatchObject({ verdict: "", note: "too yellow" }),
+      expect(asked.find((a) => a.what === "PUT /sheets/3/marks")?.body).toMatchObject({
+        verdict: "",
+        note: "too yellow",
+      }),
     );
   });
 
@@ -138,14 +176,25 @@ describe("packs that go out", () => {
     ahead: 0,
   };
   const pack: Outgoing = {
-    ...{ id: 2, name: "Kiln pack", collections: ["Kiln"], kinds: ["cube"], job, ready: true, bytes: 2_000_000, count: 3 },
+    ...{
+      id: 2,
+      name: "Kiln pack",
+      collections: ["Kiln"],
+      kinds: ["cube"],
+      job,
+      ready: true,
+      bytes: 2_000_000,
+      count: 3,
+    },
     ...{ left_out: [], changes: ["Ash: r1 → r2"], made_by: "Odile Marl", made_at: "2026-05-02T10:00:00Z" },
   };
   const ask = (person: typeof INES, more: Parameters<typeof server>[0]) =>
     server({
       "GET /session": { body: { person } },
       "GET /waiting": { body: { asked: [], answered: [] } },
-      "GET /catalogue/filters": { body: filterValues({ collections: [{ name: "Kiln", count: 3, kept: false }] }) },
+      "GET /catalogue/filters": {
+        body: filterValues({ collections: [{ name: "Kiln", count: 3, kept: false }] }),
+      },
       "GET /outgoing": { body: [pack] },
       ...more,
     });
@@ -153,7 +202,9 @@ describe("packs that go out", () => {
   it("say what changed since the last, and can be taken", async () => {
     ask(INES, {});
     const { container } = shown(<PackOut />, "/catalogue/pack-out");
-    expect((await screen.findByRole("link", { name: "Take Kiln pack" })).getAttribute("href")).toBe("/api/outgoing/2/file");
+    expect((await screen.findByRole("link", { name: "Take Kiln pack" })).getAttribute("href")).toBe(
+      "/api/outgoing/2/file",
+    );
     expect(screen.getByText("Since the last: Ash: r1 → r2")).toBeTruthy();
     expect(await broken(container)).toEqual([]);
   });

@@ -1,4 +1,7 @@
-/** Components drawn as the application draws them: with a place and a cache of their own; and what axe says of them. */
+/**
+ * Components drawn as the application draws them: with a place and a cache of their own; and what axe says of
+ * them.
+ */
 import { QueryClientProvider } from "@tanstack/react-query";
 import { render } from "@testing-library/react";
 import axe from "axe-core";
@@ -18,7 +21,9 @@ export function shown(what: ReactNode, at = "/") {
 
 /** The rules that axe finds broken. Contrast needs a real browser, which tests/browser has. */
 export async function broken(element: Element): Promise<string[]> {
-  const found = await axe.run(element, { rules: { "color-contrast": { enabled: false }, region: { enabled: false } } });
+  const found = await axe.run(element, {
+    rules: { "color-contrast": { enabled: false }, region: { enabled: false } },
+  });
   return found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(" ")}`);
 }
 

@@ -7,7 +7,13 @@ import { ahead, App } from "../src/app";
 import { SignIn } from "../src/people/signin";
 import { broken, server, shown } from "./shown";
 
-const INES = { username: "ines", name: "Ines Tallow", role: "Look designer", may_design: true, may_lead: false };
+const INES = {
+  username: "ines",
+  name: "Ines Tallow",
+  role: "Look designer",
+  may_design: true,
+  may_lead: false,
+};
 const Where = () => <p>at {useLocation().pathname}</p>;
 const Door = () => (
   <Routes>
@@ -45,7 +51,11 @@ describe("the way in", () => {
 
   it("for somebody who was here, what the screen will show is asked at once", () => {
     localStorage.setItem("saucer:here", "1");
-    const asked = server({ "GET /session": { body: { person: INES } }, "GET /frames": { body: [] }, "GET /encodings": { body: [] } });
+    const asked = server({
+      "GET /session": { body: { person: INES } },
+      "GET /frames": { body: [] },
+      "GET /encodings": { body: [] },
+    });
     void ahead("/catalogue", "?q=dusk&tag=warm");
     expect(asked.map((a) => a.what)).toEqual([
       "GET /frames",
@@ -89,7 +99,10 @@ describe("the way in", () => {
   it("asks for the code of a second factor once the password was right", async () => {
     const asked = server({
       "GET /session": { body: { person: null } },
-      "POST /sign-in": { status: 401, body: { message: "Type the code that your app shows now.", detail: { second_factor: true } } },
+      "POST /sign-in": {
+        status: 401,
+        body: { message: "Type the code that your app shows now.", detail: { second_factor: true } },
+      },
     });
     shown(<Door />, "/sign-in");
     expect(screen.queryByLabelText(/Code of your phone/)).toBeNull();
@@ -101,7 +114,9 @@ describe("the way in", () => {
   });
 
   it("has no fields for a password where single sign-on is the only way in", async () => {
-    server({ "GET /session": { body: { person: null, single_sign_on: "the studio’s sign-on", passwords: false } } });
+    server({
+      "GET /session": { body: { person: null, single_sign_on: "the studio’s sign-on", passwords: false } },
+    });
     shown(<SignIn />, "/sign-in");
     expect(await screen.findByRole("link", { name: "Sign in with the studio’s sign-on" })).toBeTruthy();
     expect(screen.queryByLabelText("Password")).toBeNull();

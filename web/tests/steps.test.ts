@@ -1,7 +1,18 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Look } from "../src/api/types";
-import { copy, find, flatten, group as together, insert, move, remove, replace, shift, ungroup } from "../src/bench/steps";
+import {
+  copy,
+  find,
+  flatten,
+  group as together,
+  insert,
+  move,
+  remove,
+  replace,
+  shift,
+  ungroup,
+} from "../src/bench/steps";
 import { anyLook, exposure, group, look } from "./looks";
 
 const ids = (l: Look) => flatten(l.steps).map((p) => p.step.id);
@@ -12,14 +23,20 @@ const leaves = (l: Look) =>
 const sorted = (names: string[]) => [...names].sort();
 /** A look and one of its steps. */
 const withOne = anyLook.chain((l) => fc.record({ l: fc.constant(l), id: fc.constantFrom(...ids(l)) }));
-const withTwo = anyLook.chain((l) => fc.record({ l: fc.constant(l), id: fc.constantFrom(...ids(l)), target: fc.constantFrom(...ids(l)) }));
+const withTwo = anyLook.chain((l) =>
+  fc.record({ l: fc.constant(l), id: fc.constantFrom(...ids(l)), target: fc.constantFrom(...ids(l)) }),
+);
 
 describe("moving", () => {
   it("loses no step and doubles none", () => {
     fc.assert(
-      fc.property(withTwo, fc.constantFrom("before" as const, "after" as const), ({ l, id, target }, where) => {
-        expect(sorted(ids(move(l, new Set([id]), target, where)))).toEqual(sorted(ids(l)));
-      }),
+      fc.property(
+        withTwo,
+        fc.constantFrom("before" as const, "after" as const),
+        ({ l, id, target }, where) => {
+          expect(sorted(ids(move(l, new Set([id]), target, where)))).toEqual(sorted(ids(l)));
+        },
+      ),
     );
   });
 

@@ -5,7 +5,8 @@ import { openStates, setAside, useStates } from "../src/bench/states";
 import { exposure, look, record } from "./looks";
 
 const stops = () => (useBench.getState().draft.steps[0] as { stops: number }).stops;
-const expose = (value: number) => changeStep<StepOf<"exposure">>("a", "Exposure", "stops", (s) => ({ ...s, stops: value }));
+const expose = (value: number) =>
+  changeStep<StepOf<"exposure">>("a", "Exposure", "stops", (s) => ({ ...s, stops: value }));
 const past = () => useBench.temporal.getState().pastStates.length;
 
 beforeEach(() => {
@@ -126,7 +127,9 @@ describe("a reload", () => {
       vi.advanceTimersByTime(k < 4 ? 50 + 700 * k : 500);
     }
     kept.mockRestore();
-    const { past: left } = JSON.parse(sessionStorage.getItem("saucer-history-7")!) as { past: { draft: Look }[] };
+    const { past: left } = JSON.parse(sessionStorage.getItem("saucer-history-7")!) as {
+      past: { draft: Look }[];
+    };
     expect(left.length).toBeGreaterThan(0);
     expect(left.at(-1)!.draft.steps[0]).toMatchObject({ stops: 3 });
   });
@@ -166,7 +169,8 @@ describe("states set aside", () => {
 
 describe("names of changes", () => {
   it("hold any sign, and one hand on one number is one change", () => {
-    for (const value of [0.1, 0.2, 0.3]) changeStep<StepOf<"exposure">>("a", "warm | late", "stops", (s) => ({ ...s, stops: value }));
+    for (const value of [0.1, 0.2, 0.3])
+      changeStep<StepOf<"exposure">>("a", "warm | late", "stops", (s) => ({ ...s, stops: value }));
     expect(useBench.getState().edit).toBe("warm | late");
     expect(past()).toBe(1);
   });

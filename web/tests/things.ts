@@ -1,9 +1,37 @@
 /** Frames, revisions, cards, shots and projects as the server answers them. */
 import { NO_TRIM } from "../src/kit/trim";
-import type { Card, Delivery, Encoding, Frame, Job, Kind, Layer, FilterValues, Me, Project, Revision, Scale, Shot } from "../src/api/types";
+import type {
+  Card,
+  Delivery,
+  Encoding,
+  Frame,
+  Job,
+  Kind,
+  Layer,
+  FilterValues,
+  Me,
+  Project,
+  Revision,
+  Scale,
+  Shot,
+} from "../src/api/types";
 
-export const INES: Me = { id: 2, username: "ines", name: "Ines Tallow", role: "Look designer", may_design: true, may_lead: false };
-export const ODILE: Me = { id: 4, username: "odile", name: "Odile Marl", role: "Lead", may_design: true, may_lead: true };
+export const INES: Me = {
+  id: 2,
+  username: "ines",
+  name: "Ines Tallow",
+  role: "Look designer",
+  may_design: true,
+  may_lead: false,
+};
+export const ODILE: Me = {
+  id: 4,
+  username: "odile",
+  name: "Odile Marl",
+  role: "Lead",
+  may_design: true,
+  may_lead: true,
+};
 
 export const ENCODINGS = [
   { key: "bt709_display", label: "BT.709 display", referred: "display" },
@@ -23,7 +51,13 @@ const share = {
   help: "",
 };
 export const KINDS = [
-  { kind: "exposure", title: "Exposure", purpose: "tone", summary: "", parameters: { properties: { strength: share } } },
+  {
+    kind: "exposure",
+    title: "Exposure",
+    purpose: "tone",
+    summary: "",
+    parameters: { properties: { strength: share } },
+  },
 ] as unknown as Kind[];
 
 export { NO_TRIM } from "../src/kit/trim";

@@ -8,7 +8,9 @@ import { answerOf, pictureOf } from "./bytes";
 import { exposure, group } from "./looks";
 
 const share = fc.double({ min: 0, max: 1, noNaN: true });
-const anyZoom = fc.record({ scale: fc.double({ min: 1, max: MOST, noNaN: true }), x: share, y: share }).map(held);
+const anyZoom = fc
+  .record({ scale: fc.double({ min: 1, max: MOST, noNaN: true }), x: share, y: share })
+  .map(held);
 const place = fc.record({ x: share, y: share });
 
 describe("zooming", () => {
@@ -55,7 +57,11 @@ describe("zooming", () => {
 describe("answers", () => {
   it("are taken apart: table, end, traces", () => {
     const live = parseLive(
-      answerOf({ size: 3, end: "bt709_display", traces: { a: { encoding: "film_log", mark: "1", trace: { x: [0, 1] } } } }),
+      answerOf({
+        size: 3,
+        end: "bt709_display",
+        traces: { a: { encoding: "film_log", mark: "1", trace: { x: [0, 1] } } },
+      }),
     );
     expect(live).toMatchObject({ size: 3, end: "bt709_display", traces: { a: { trace: { x: [0, 1] } } } });
     expect(live.table).toHaveLength(81);

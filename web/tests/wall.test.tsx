@@ -1,4 +1,7 @@
-/** The wall: what stands out, the trim that mends it, two shots beside each other, and another revision for some of them. */
+/**
+ * The wall: what stands out, the trim that mends it, two shots beside each other, and another revision for
+ * some of them.
+ */
 import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { Route, Routes } from "react-router";
@@ -16,11 +19,19 @@ const wall = [
   {
     scene: 5,
     usual,
-    shots: [1, 2, 3].map((id) => ({ shot: id, reading: { ...usual, skin: id === 2 ? 62 : 50 }, apart: id === 2 ? apart : [] })),
+    shots: [1, 2, 3].map((id) => ({
+      shot: id,
+      reading: { ...usual, skin: id === 2 ? 62 : 50 },
+      apart: id === 2 ? apart : [],
+    })),
   },
 ];
-const shots = [1, 2, 3].map((id) => shot(id, `Head ${id}`, { scene: 5, layers: [layer(ASH)], given_by: "scene" }));
-const body = project(shots, { scenes: [{ id: 5, name: "Heads", place: 1, puts: [{ revision: ASH, strength: 1 }] }] });
+const shots = [1, 2, 3].map((id) =>
+  shot(id, `Head ${id}`, { scene: 5, layers: [layer(ASH)], given_by: "scene" }),
+);
+const body = project(shots, {
+  scenes: [{ id: 5, name: "Heads", place: 1, puts: [{ revision: ASH, strength: 1 }] }],
+});
 const suggested = { trim: { ...NO_TRIM, temperature: -14 }, before: usual, after: usual, aim: usual };
 
 const open = (at = "/projects/4/wall", more: Parameters<typeof server>[0] = {}) => {
@@ -59,7 +70,9 @@ describe("where a shot stands", () => {
 describe("the wall", () => {
   it("hangs all shots by scene and says what stands out", async () => {
     const { container } = open();
-    expect(await screen.findByRole("button", { name: "2 Head 2: skin 12° yellower than its scene" })).toBeTruthy();
+    expect(
+      await screen.findByRole("button", { name: "2 Head 2: skin 12° yellower than its scene" }),
+    ).toBeTruthy();
     expect(screen.getByText("1 to look at")).toBeTruthy();
     expect(screen.getByRole("region", { name: "Heads" })).toBeTruthy();
     expect(await broken(container)).toEqual([]);
@@ -89,7 +102,9 @@ describe("the wall", () => {
     const { asked } = open(undefined, { "PATCH /projects/4/shots/2": { body: shots[1] } });
     await userEvent.click(await screen.findByRole("button", { name: /^2 Head 2/ }));
     await userEvent.click(await screen.findByRole("button", { name: "It is meant so" }));
-    await waitFor(() => expect(asked.find((a) => a.what.startsWith("PATCH"))?.body).toEqual({ meant: ["skin"] }));
+    await waitFor(() =>
+      expect(asked.find((a) => a.what.startsWith("PATCH"))?.body).toEqual({ meant: ["skin"] }),
+    );
   });
 
   it("puts two shots beside each other", async () => {
@@ -124,13 +139,23 @@ describe("another revision", () => {
     const { asked, container } = open("/projects/4/wall?now=10&then=11", more);
     const aside = within(await screen.findByRole("complementary", { name: "Another revision" }));
     const rows = await aside.findAllByRole("listitem");
-    expect(rows.map((r) => r.textContent)).toEqual(["2 · Head 2ΔE 0.8, up to 3.2", "1 · Head 1ΔE 0.4, up to 1.1"]);
-    expect(aside.getByRole("img", { name: "Head 2, difference" }).getAttribute("src")).toContain("/shots/2/apart?now=10&revision=11");
+    expect(rows.map((r) => r.textContent)).toEqual([
+      "2 · Head 2ΔE 0.8, up to 3.2",
+      "1 · Head 1ΔE 0.4, up to 1.1",
+    ]);
+    expect(aside.getByRole("img", { name: "Head 2, difference" }).getAttribute("src")).toContain(
+      "/shots/2/apart?now=10&revision=11",
+    );
     expect(await broken(container)).toEqual([]);
     await userEvent.click(aside.getByRole("checkbox", { name: /Head 1/ }));
     await userEvent.click(aside.getByRole("button", { name: "Accept 1 of 2" }));
     await waitFor(() =>
-      expect(asked.find((a) => a.what === "POST /projects/4/roll-out")?.body).toEqual({ now: 10, then: 11, shots: [2], seen: 0 }),
+      expect(asked.find((a) => a.what === "POST /projects/4/roll-out")?.body).toEqual({
+        now: 10,
+        then: 11,
+        shots: [2],
+        seen: 0,
+      }),
     );
     // Done: what else is newer is shown again.
     expect(await screen.findByRole("link", { name: "Look at the 3" })).toBeTruthy();

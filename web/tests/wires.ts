@@ -8,11 +8,16 @@ interface Init {
   signal?: AbortSignal;
 }
 
-/** A stand-in for all requests of a method: it is given the address with its numbers in it, the body and the signal; what it gives is the answer. */
+/**
+ * A stand-in for all requests of a method: it is given the address with its numbers in it, the body and the
+ * signal; what it gives is the answer.
+ */
 export function wire(method: "GET" | "POST" | "PUT" | "DELETE") {
   const asked = vi.fn<(path: string, body?: unknown, signal?: AbortSignal) => Promise<unknown>>();
   const through = async (path: string, { params, body, signal }: Init = {}) => {
-    const filled = path.replace(/^\/api/, "").replace(/\{(\w+)\}/g, (_, name: string) => String(params?.path?.[name]));
+    const filled = path
+      .replace(/^\/api/, "")
+      .replace(/\{(\w+)\}/g, (_, name: string) => String(params?.path?.[name]));
     return { data: await asked(filled, body, signal) };
   };
   vi.spyOn(server, method).mockImplementation(through as never);

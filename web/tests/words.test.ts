@@ -9,12 +9,18 @@ const row = { slope: 1, offset: 0, power: 1 };
 
 test("a balance is said with its own numbers", () => {
   fc.assert(
-    fc.property(fc.integer({ min: -100, max: 100 }), fc.integer({ min: -100, max: 100 }), (temperature, tint) => {
-      const found = /^([+−]?)(\d+) warm, ([+−]?)(\d+) tint$/.exec(says({ kind: "balance", temperature, tint }))!;
-      const read = (sign: string, digits: string) => (sign === "−" ? -1 : 1) * Number(digits);
-      expect(read(found[1]!, found[2]!)).toBe(temperature + 0);
-      expect(read(found[3]!, found[4]!)).toBe(tint + 0);
-    }),
+    fc.property(
+      fc.integer({ min: -100, max: 100 }),
+      fc.integer({ min: -100, max: 100 }),
+      (temperature, tint) => {
+        const found = /^([+−]?)(\d+) warm, ([+−]?)(\d+) tint$/.exec(
+          says({ kind: "balance", temperature, tint }),
+        )!;
+        const read = (sign: string, digits: string) => (sign === "−" ? -1 : 1) * Number(digits);
+        expect(read(found[1]!, found[2]!)).toBe(temperature + 0);
+        expect(read(found[3]!, found[4]!)).toBe(tint + 0);
+      },
+    ),
   );
 });
 

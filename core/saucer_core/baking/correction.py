@@ -17,13 +17,15 @@ from ..trim import Trim
 MEASURED_ON = 4096
 #: Those of them that the numbers are found on.
 FOUND_ON = 1024
-#: So far (ΔE for 99 % of a picture's colours) a correction may lie from the trim and still stand for it: about what an eye begins to see.
+#: So far (ΔE for 99 % of a picture's colours) a correction may lie from the trim and still stand for it:
+#: about what an eye begins to see.
 ENOUGH = 1.0
 
 
 @dataclass(frozen=True)
 class SaidAsCdl:
-    """A trim as one correction, and how far that is from it on a picture: ΔE for 99 % of its colours, and at most; 0 where it is exact."""
+    """A trim as one correction, and how far that is from it on a picture: ΔE for 99 % of its colours, and at
+    most; 0 where it is exact."""
 
     correction: Correction
     delta_99: float
@@ -36,7 +38,9 @@ class SaidAsCdl:
 
 
 def _numbers(correction: Correction) -> F64:
-    return np.array([*correction.slope, *correction.offset, *correction.power, correction.saturation], dtype=np.float64)
+    return np.array(
+        [*correction.slope, *correction.offset, *correction.power, correction.saturation], dtype=np.float64
+    )
 
 
 def _correction(v: F64, clamp: bool) -> Correction:
@@ -45,10 +49,13 @@ def _correction(v: F64, clamp: bool) -> Correction:
 
 
 def said_as_cdl(trim: Trim, source: str, rgb: F32) -> SaidAsCdl:
-    """The ASC CDL (version 1.2, without clamps) that lies nearest to a trim of the picture ``rgb`` ``(..., 3)`` in the encoding ``source``.
+    """The ASC CDL (version 1.2, without clamps) that lies nearest to a trim of the picture ``rgb``
+    ``(..., 3)`` in the encoding ``source``.
 
-    A trim that is a CDL alone is said exactly. Else slope, offset, power and saturation are found by least squares over colours of the
-    picture: balance in light mixes the channels, which no CDL does, so that there is none for every colour at once. Deterministic.
+    A trim that is a CDL alone is said exactly. Else slope, offset, power and saturation are found by least
+    squares over colours of the
+    picture: balance in light mixes the channels, which no CDL does, so that there is none for every colour at
+    once. Deterministic.
     """
     own = trim.correction().correction()
     if trim.model_copy(update={"exposure": 0.0, "temperature": 0.0, "tint": 0.0, "contrast": 1.0}) == trim:
@@ -72,9 +79,14 @@ def said_as_cdl(trim: Trim, source: str, rgb: F32) -> SaidAsCdl:
 
     low = np.array([0.0] * 3 + [-0.95] * 3 + [0.05] * 3 + [0.0])
     high = np.array([8.0] * 3 + [1.0] * 3 + [8.0] * 3 + [4.0])
-    # All numbers are moved by 1, so that none is near 0: the search takes its steps as a share of them, and single precision must see them.
+    # All numbers are moved by 1, so that none is near 0: the search takes its steps as a share of them, and
+    # single precision must see them.
     found = least_squares(
-        moved, np.clip(_numbers(own), low + 1e-6, high - 1e-6) + 1, bounds=(low + 1, high + 1), diff_step=[1e-3], max_nfev=80
+        moved,
+        np.clip(_numbers(own), low + 1e-6, high - 1e-6) + 1,
+        bounds=(low + 1, high + 1),
+        diff_step=[1e-3],
+        max_nfev=80,
     )
     correction = _correction(np.round(found.x - 1, 6), False)
     delta = difference(apply([correction], given), made, at)

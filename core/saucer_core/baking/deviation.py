@@ -38,9 +38,9 @@ BEYOND = 1e-4
 class Deviation:
     """How far a table is from the look, over 0–1 of the table's reach.
 
-    largest, mean, share_under_one: in ten-bit code values of the output. delta_mean, delta_95, delta_99, delta_largest: by
-    ``metric``. worst_in, worst_look, worst_table: the colour where it looks worst, as it comes in, and as look and table give
-    it.
+    largest, mean, share_under_one: in ten-bit code values of the output. delta_mean, delta_95, delta_99,
+    delta_largest: by ``metric``. worst_in, worst_look, worst_table: the colour where it looks worst, as it
+    comes in, and as look and table give it.
     """
 
     largest: float
@@ -69,8 +69,8 @@ class Deviation:
 class WorstColour:
     """A colour that look and table give differently: as it comes in, after both, and how far apart they look.
 
-    picture: index of the picture that holds it, −1 for the whole cube. beyond: whether it lies outside what a table covers, so that none
-    of any size holds it.
+    picture: index of the picture that holds it, −1 for the whole cube. beyond: whether it lies outside what a
+    table covers, so that none of any size holds it.
     """
 
     picture: int
@@ -83,7 +83,8 @@ class WorstColour:
 
 @dataclass(frozen=True)
 class Report:
-    """How far a table is from the look over the whole cube, and on pictures where there are any; and where it is worst there.
+    """How far a table is from the look over the whole cube, and on pictures where there are any; and where it
+    is worst there.
 
     worst: of the pictures, or of the cube where there are none; each a colour of its own.
     """
@@ -119,7 +120,8 @@ def measuring_points(power: int = 16) -> F32:
 
 
 def pixels_of(picture: F32, first: int) -> F32:
-    """At most ``PIXELS`` colours ``(n, 3)`` of a picture: every so many pixels, from one half (``first`` 0) or the other (1) of them.
+    """At most ``PIXELS`` colours ``(n, 3)`` of a picture: every so many pixels, from one half (``first`` 0)
+    or the other (1) of them.
 
     What is fitted to one half is measured on the other.
     """
@@ -128,10 +130,11 @@ def pixels_of(picture: F32, first: int) -> F32:
 
 
 class Measuring:
-    """What a program does at the points where tables are compared with it: the cube, a grey ramp, and pixels of pictures.
+    """What a program does at the points where tables are compared with it: the cube, a grey ramp, and pixels
+    of pictures.
 
-    pictures: float32 ``(..., 3)`` in the program's source encoding. Both sides are held to the 0–1 that a file is shown in (linear
-    output only from below).
+    pictures: float32 ``(..., 3)`` in the program's source encoding. Both sides are held to the 0–1 that a
+    file is shown in (linear output only from below).
     """
 
     def __init__(self, program: Program, pictures: Sequence[F32] = (), power: int = 16) -> None:
@@ -141,7 +144,9 @@ class Measuring:
         self.given = np.concatenate([cube, *seen])
         self._cube = len(cube)
         #: Of each colour the index of its picture, −1 for the cube.
-        self._picture = np.concatenate([np.full(len(cube), -1), *(np.full(len(p), k) for k, p in enumerate(seen))])
+        self._picture = np.concatenate(
+            [np.full(len(cube), -1), *(np.full(len(p), k) for k, p in enumerate(seen))]
+        )
         self._top = np.inf if self.at.response == "linear" else 1.0
         self.exact = self._held(program(self.given))
 
@@ -176,7 +181,12 @@ class Measuring:
                 found.append(int(k))
         return tuple(
             WorstColour(
-                int(self._picture[k]), _three(self.given[k]), _three(self.exact[k]), _three(read[k]), float(delta[k]), self._beyond(k)
+                int(self._picture[k]),
+                _three(self.given[k]),
+                _three(self.exact[k]),
+                _three(read[k]),
+                float(delta[k]),
+                self._beyond(k),
             )
             for k in found
         )
@@ -215,10 +225,14 @@ class GridChoice:
 
 
 def choices(
-    program: Program, *, sizes: Sequence[int] = USUAL_GRIDS, pictures: Sequence[F32] = (),
+    program: Program,
+    *,
+    sizes: Sequence[int] = USUAL_GRIDS,
+    pictures: Sequence[F32] = (),
     interpolations: Sequence[Interpolation] = ("tetrahedral", "trilinear"),
-) -> list[GridChoice]:  # fmt: skip
-    """Several sizes and interpolations compared; the smallest sufficient tetrahedral one is recommended, else the best."""
+) -> list[GridChoice]:
+    """Several sizes and interpolations compared; the smallest sufficient tetrahedral one is recommended, else
+    the best."""
     measuring = Measuring(program, pictures)
     found: list[GridChoice] = []
     for size in sorted(sizes):
@@ -226,7 +240,10 @@ def choices(
         found += [GridChoice(size, how, measuring.compare(lut, how)) for how in interpolations]
     first = interpolations[0]
     best = recommended({c.grid: c.deviation for c in found if c.interpolation == first})
-    return [GridChoice(c.grid, c.interpolation, c.deviation, (c.grid, c.interpolation) == (best, first)) for c in found]
+    return [
+        GridChoice(c.grid, c.interpolation, c.deviation, (c.grid, c.interpolation) == (best, first))
+        for c in found
+    ]
 
 
 def recommended(measured: Mapping[int, Deviation]) -> int:
@@ -238,9 +255,11 @@ def recommended(measured: Mapping[int, Deviation]) -> int:
 
 
 def error_shares(program: Program, size: int = 33) -> list[tuple[str, float]]:
-    """The shares that top-level steps have in the mean error of a table of that size, by id, the largest first; they sum to 1.
+    """The shares that top-level steps have in the mean error of a table of that size, by id, the largest
+    first; they sum to 1.
 
-    The program is cut after each step in turn; what the mean error grows by is that step's part. Empty where there is no error.
+    The program is cut after each step in turn; what the mean error grows by is that step's part. Empty where
+    there is no error.
     """
     given = grid_colours(program.source, measuring_points(12))
     before, parts = 0.0, []
@@ -249,7 +268,11 @@ def error_shares(program: Program, size: int = 33) -> list[tuple[str, float]]:
             continue
         part = program.upto(row.step)
         exact, read = part(given), bake(part, size).apply(given)
-        error = float(np.abs(np.clip(exact, 0, 1) - np.clip(read, 0, 1)).mean()) if part.end.response != "linear" else before
+        error = (
+            float(np.abs(np.clip(exact, 0, 1) - np.clip(read, 0, 1)).mean())
+            if part.end.response != "linear"
+            else before
+        )
         if error - before > SMALLEST:
             parts.append((row.step, error - before))
         before = error
@@ -258,6 +281,7 @@ def error_shares(program: Program, size: int = 33) -> list[tuple[str, float]]:
 
 
 def costliest_step(program: Program, size: int = 33) -> str | None:
-    """The id of the top-level step that causes most of the error of a table of that size; ``None`` where there is none."""
+    """The id of the top-level step that causes most of the error of a table of that size; ``None`` where
+    there is none."""
     shares = error_shares(program, size)
     return shares[0][0] if shares else None

@@ -1,9 +1,10 @@
 """Fitted tables: the points' values are chosen so that what is read *between* them lies nearest to the look.
 
-A sampled table is exact on its points and off between them, most where the look bends. Here the values come from a least-squares
-fit over many colours, as the tetrahedral interpolation reads them: the differences from the sampled values are the unknowns, each
-colour weighs as much as the eye sees its error (the slope of ΔE in each channel). A pull toward the sampled values decides where few
-colours tell. Where the fitted table is worse at other colours, its points are given back to the sampled values (``guard``).
+A sampled table is exact on its points and off between them, most where the look bends. Here the values come
+from a least-squares fit over many colours, as the tetrahedral interpolation reads them: the differences from
+the sampled values are the unknowns, each colour weighs as much as the eye sees its error (the slope of ΔE in
+each channel). A pull toward the sampled values decides where few colours tell. Where the fitted table is
+worse at other colours, its points are given back to the sampled values (``guard``).
 """
 
 from collections.abc import Sequence
@@ -44,7 +45,8 @@ PICTURES = 0.5
 
 
 def weights_of_points(places: F32, size: int) -> Any:
-    """How much each point of the grid counts for each colour, a sparse ``(n, size³)``: tetrahedral interpolation."""
+    """How much each point of the grid counts for each colour, a sparse ``(n, size³)``: tetrahedral
+    interpolation."""
     from scipy.sparse import csr_matrix
 
     at = np.clip(places, 0, 1).astype(np.float64) * (size - 1)
@@ -56,9 +58,17 @@ def weights_of_points(places: F32, size: int) -> Any:
     stride = np.array([1, size, size * size])
     corner = cell @ stride
     along = stride[order]
-    corners = np.stack([corner, corner + along[:, 0], corner + along[:, 0] + along[:, 1], corner + along.sum(axis=1)], axis=1)
+    corners = np.stack(
+        [corner, corner + along[:, 0], corner + along[:, 0] + along[:, 1], corner + along.sum(axis=1)], axis=1
+    )
     share = np.stack(
-        [1 - sorted_part[:, 0], sorted_part[:, 0] - sorted_part[:, 1], sorted_part[:, 1] - sorted_part[:, 2], sorted_part[:, 2]], axis=1
+        [
+            1 - sorted_part[:, 0],
+            sorted_part[:, 0] - sorted_part[:, 1],
+            sorted_part[:, 1] - sorted_part[:, 2],
+            sorted_part[:, 2],
+        ],
+        axis=1,
     )
     rows = np.arange(len(places) + 1) * 4
     return csr_matrix((share.ravel(), corners.ravel(), rows), shape=(len(places), size**3))
@@ -77,7 +87,8 @@ def neighbours(size: int) -> Any:
 
 
 def _seen(colours: F32, at: Encoding) -> F64:
-    """How much ΔE a code makes in each channel, ``(n, 3)``; 0 where nothing is seen because the colour lies outside."""
+    """How much ΔE a code makes in each channel, ``(n, 3)``; 0 where nothing is seen because the colour lies
+    outside."""
     top = np.inf if at.response == "linear" else 1.0
     held = np.clip(colours, 0, top)
     out = np.empty(colours.shape)
@@ -90,7 +101,8 @@ def _seen(colours: F32, at: Encoding) -> F64:
 
 
 def _free(size: int) -> F64:
-    """1 for the points that may move, 0 for greys (black and white among them) and the corners of the cube."""
+    """1 for the points that may move, 0 for greys (black and white among them) and the corners of the
+    cube."""
     free = np.ones((size, size, size))
     line = np.arange(size)
     free[line, line, line] = 0
@@ -99,7 +111,8 @@ def _free(size: int) -> F64:
 
 
 def _solve(normal: Any, right: F64, diagonal: F64) -> F64:
-    """Conjugate gradients, preconditioned by the diagonal: always the same steps, so that the same look gives the same bytes."""
+    """Conjugate gradients, preconditioned by the diagonal: always the same steps, so that the same look gives
+    the same bytes."""
     found = np.zeros_like(right)
     residual = right.copy()
     scaled = residual / diagonal
@@ -119,7 +132,8 @@ def _solve(normal: Any, right: F64, diagonal: F64) -> F64:
 
 
 def _bounds(grid: F32) -> tuple[F32, F32]:
-    """The least and the largest value around each point: what is fitted stays between them, so that nothing overshoots."""
+    """The least and the largest value around each point: what is fitted stays between them, so that nothing
+    overshoots."""
     from scipy.ndimage import maximum_filter, minimum_filter
 
     around = (3, 3, 3, 1)
@@ -127,14 +141,21 @@ def _bounds(grid: F32) -> tuple[F32, F32]:
 
 
 def fit(
-    program: Program, size: int, *, pictures: Sequence[F32] = (), range_in: CodeRange = "full", range_out: CodeRange = "full",
-    title: str = "", comments: tuple[str, ...] = (),
-) -> Lut:  # fmt: skip
+    program: Program,
+    size: int,
+    *,
+    pictures: Sequence[F32] = (),
+    range_in: CodeRange = "full",
+    range_out: CodeRange = "full",
+    title: str = "",
+    comments: tuple[str, ...] = (),
+) -> Lut:
     """A fitted table of ``size`` (3–129) points a side, for tetrahedral reading.
 
-    pictures: float32 ``(..., 3)`` in the program's source encoding, whose colours weigh more. The ranges are those of ``bake``.
-    Greys, black, white and the corners of the cube are those of the look; no value leaves the range of the look's values around its
-    point. The same input gives the same bytes. Raises ``ValueError`` on another size, ``MissingTable``.
+    pictures: float32 ``(..., 3)`` in the program's source encoding, whose colours weigh more. The ranges are
+    those of ``bake``. Greys, black, white and the corners of the cube are those of the look; no value leaves
+    the range of the look's values around its point. The same input gives the same bytes. Raises
+    ``ValueError`` on another size, ``MissingTable``.
     """
     from scipy.sparse import diags
 
@@ -144,9 +165,14 @@ def fit(
     count = int(np.clip(A_CELL * (size - 1) ** 3, FEWEST, MOST))
 
     def places_of(half: int) -> F32:
-        """Where pixels of the pictures lie in the table: of one half of them for the fit, of the other to judge it by."""
+        """Where pixels of the pictures lie in the table: of one half of them for the fit, of the other to
+        judge it by."""
         seen = [pixels_of(p, half) for p in pictures]
-        found = table_places(program.source, apply(from_full(range_in), np.concatenate(seen))) if seen else np.empty((0, 3), np.float32)
+        found = (
+            table_places(program.source, apply(from_full(range_in), np.concatenate(seen)))
+            if seen
+            else np.empty((0, 3), np.float32)
+        )
         return np.clip(found, 0, 1)
 
     def look(at_places: F32) -> F32:

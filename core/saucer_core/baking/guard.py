@@ -1,7 +1,8 @@
 """What a fit must not do: make a table worse anywhere, or let a tone fall where the look lets it rise.
 
-A fitted table is held against the sampled one at colours that nothing was fitted to, read in both ways. Points around which it is
-worse, or where it goes against the look, are given back to the sampled values; where that does not suffice, all of them.
+A fitted table is held against the sampled one at colours that nothing was fitted to, read in both ways.
+Points around which it is worse, or where it goes against the look, are given back to the sampled values;
+where that does not suffice, all of them.
 """
 
 from collections.abc import Callable
@@ -50,7 +51,8 @@ _SCALE = np.ones(3, np.float32)
 
 @dataclass(frozen=True)
 class _Judged:
-    """Colours of one kind, read in one way. places: in the table; exact: what the look gives; before: ΔE of the sampled table."""
+    """Colours of one kind, read in one way. places: in the table; exact: what the look gives; before: ΔE of
+    the sampled table."""
 
     places: F32
     exact: F32
@@ -59,7 +61,8 @@ class _Judged:
 
 
 def _corners(cells: NDArray[np.int64], amounts: F64, size: int) -> F64:
-    """What the points of a grid get of amounts, each of which goes to all eight corners of its cell ``(n, 3)``: ``(size³,)``."""
+    """What the points of a grid get of amounts, each of which goes to all eight corners of its cell
+    ``(n, 3)``: ``(size³,)``."""
     inside = size - 1
     flat = (cells[:, 2] * inside + cells[:, 1]) * inside + cells[:, 0]
     by_cell = np.bincount(flat, amounts, inside**3).reshape(inside, inside, inside)
@@ -72,20 +75,28 @@ def _corners(cells: NDArray[np.int64], amounts: F64, size: int) -> F64:
 class Guard:
     """A sampled table and the colours at which a fitted one is held against it.
 
-    sampled: float32 ``(size, size, size, 3)``. look: what the look gives at places of the table, float32 ``(n, 3)`` both. source, at:
-    the encodings of the two. pictures: places of pictures' colours ``(n, 3)``, which are judged as a kind of their own.
+    sampled: float32 ``(size, size, size, 3)``. look: what the look gives at places of the table, float32
+    ``(n, 3)`` both. source, at: the encodings of the two. pictures: places of pictures' colours ``(n, 3)``,
+    which are judged as a kind of their own.
     """
 
-    def __init__(self, sampled: F32, look: Callable[[F32], F32], source: Encoding, at: Encoding, pictures: F32) -> None:
+    def __init__(
+        self, sampled: F32, look: Callable[[F32], F32], source: Encoding, at: Encoding, pictures: F32
+    ) -> None:
         self._sampled, self._at, self._size = sampled, at, len(sampled)
         self._top = np.inf if at.response == "linear" else 1.0
         count = int(np.clip(A_CELL * (self._size - 1) ** 3, FEWEST, MOST))
-        kinds = [spread(count, GUARDED_AT), np.clip(table_places(source, ordinary(ORDINARY, source, GUARDED_AT)), 0, 1)]
+        kinds = [
+            spread(count, GUARDED_AT),
+            np.clip(table_places(source, ordinary(ORDINARY, source, GUARDED_AT)), 0, 1),
+        ]
         kinds += [pictures] if len(pictures) else []
         self._judged = []
         for places in kinds:
             exact = self._held(look(places))
-            self._judged += [_Judged(places, exact, way, self._off(sampled, places, exact, way)) for way in WAYS]
+            self._judged += [
+                _Judged(places, exact, way, self._off(sampled, places, exact, way)) for way in WAYS
+            ]
         self._greys = np.repeat(np.linspace(0, 1, GREYS, dtype=np.float32)[:, None], 3, axis=1)
         self._rises = np.diff(self._held(look(self._greys)), axis=0)
         index = np.arange(self._size**3).reshape(sampled.shape[:3])
@@ -102,7 +113,8 @@ class Guard:
         return difference(exact, self._read(grid, places, way), self._at)
 
     def kept(self, fitted: F32) -> F32:
-        """The fitted table, with sampled values at the points at fault: no worse in any kind of colour, in any way of reading."""
+        """The fitted table, with sampled values at the points at fault: no worse in any kind of colour, in
+        any way of reading."""
         from scipy.ndimage import maximum_filter
 
         free = np.ones(self._sampled.shape[:3], dtype=bool)
@@ -129,19 +141,26 @@ class Guard:
         return fault
 
     def _against(self, grid: F32) -> Marked:
-        """Points of cells in which a channel falls toward lighter, along the grey, where sampled table or look rise; or the reverse."""
-        own, now = (np.diff(self._held(g).reshape(-1, 3)[self._diagonals], axis=1)[:, 0] for g in (self._sampled, grid))
+        """Points of cells in which a channel falls toward lighter, along the grey, where sampled table or
+        look rise; or the reverse."""
+        own, now = (
+            np.diff(self._held(g).reshape(-1, 3)[self._diagonals], axis=1)[:, 0]
+            for g in (self._sampled, grid)
+        )
         fault = np.zeros(self._size**3, dtype=bool)
         fault[self._diagonals[_turned(own, now, own)].ravel()] = True
         for way in WAYS:
             own, now = (np.diff(self._read(g, self._greys, way), axis=0) for g in (self._sampled, grid))
-            cells = np.minimum((self._greys[:-1] * np.float32(self._size - 1)).astype(np.int64), self._size - 2)
+            cells = np.minimum(
+                (self._greys[:-1] * np.float32(self._size - 1)).astype(np.int64), self._size - 2
+            )
             fault |= _corners(cells, _turned(self._rises, now, own).astype(np.float64), self._size) > 0
         return fault
 
 
 def _turned(rises: F32, now: F32, own: F32) -> Marked:
-    """Whether one of three channels falls where it should rise, and the sampled table falls less; or rises where it should fall."""
+    """Whether one of three channels falls where it should rise, and the sampled table falls less; or rises
+    where it should fall."""
     falls = (rises >= 0) & (now < np.minimum(own, 0) - AGAINST)
     climbs = (rises <= 0) & (now > np.maximum(own, 0) + AGAINST)
     return np.asarray((falls | climbs).any(axis=-1))

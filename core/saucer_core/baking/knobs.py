@@ -20,7 +20,8 @@ from ..steps.zone_tint import FULL_TINT, ZoneTint, ZoneTone
 
 #: Where the fitted curves have their points: closer together in the darks, where an eye sees more.
 AT = (0.0, 0.06, 0.14, 0.25, 0.38, 0.52, 0.68, 0.84, 1.0)
-#: Centres of the fitted hue ranges. Width and feather are half the distance between two, so that together they weigh 1 everywhere.
+#: Centres of the fitted hue ranges. Width and feather are half the distance between two, so that together
+#: they weigh 1 everywhere.
 CENTRES = tuple(30.0 * k for k in range(12))
 #: A point of a curve goes where the curve without it stays this close, in code values.
 NO_POINT = 0.002
@@ -30,7 +31,8 @@ NO_CHANGE = 0.004
 
 @dataclass(frozen=True)
 class Knobs:
-    """One kind of step: where its numbers stand when it does nothing, their limits, and how a step is made of them."""
+    """One kind of step: where its numbers stand when it does nothing, their limits, and how a step is made of
+    them."""
 
     kind: str
     start: F64
@@ -41,7 +43,10 @@ class Knobs:
 
 
 def _knobs(
-    kind: str, rows: Sequence[tuple[float, float, float]], build: Callable[[F64], Step], tidy: Callable[[F64], Step] | None = None
+    kind: str,
+    rows: Sequence[tuple[float, float, float]],
+    build: Callable[[F64], Step],
+    tidy: Callable[[F64], Step] | None = None,
 ) -> Knobs:
     start, low, high = np.array(rows, dtype=np.float64).T
     return Knobs(kind, start, low, high, build, tidy or build)
@@ -53,7 +58,8 @@ def _f(value: float) -> float:
 
 def _levels(v: F64) -> Step:
     sets = [
-        LevelSet(in_black=_f(b), in_white=_f(w), gamma=_f(g), out_black=_f(ob), out_white=_f(ow)) for b, w, g, ob, ow in v.reshape(3, 5)
+        LevelSet(in_black=_f(b), in_white=_f(w), gamma=_f(g), out_black=_f(ob), out_white=_f(ow))
+        for b, w, g, ob, ow in v.reshape(3, 5)
     ]
     return Levels(red=sets[0], green=sets[1], blue=sets[2])
 
@@ -69,7 +75,10 @@ def _fewer(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
     wanted = interpolant(points, "monotone")(x)
     kept = list(points)
     while len(kept) > 2:
-        tried = [(float(np.abs(interpolant(kept[:k] + kept[k + 1 :], "monotone")(x) - wanted).max()), k) for k in range(1, len(kept) - 1)]
+        tried = [
+            (float(np.abs(interpolant(kept[:k] + kept[k + 1 :], "monotone")(x) - wanted).max()), k)
+            for k in range(1, len(kept) - 1)
+        ]
         off, k = min(tried)
         if off > NO_POINT:
             break
@@ -107,7 +116,9 @@ def _saturation(v: F64) -> Step:
 def _hue_ranges(v: F64) -> Step:
     apart = 360.0 / len(CENTRES)
     ranges = [
-        HueRange(hue=c, width=apart / 2, feather=apart / 2, shift=_f(s), saturation=_f(m), lightness=_f(light))
+        HueRange(
+            hue=c, width=apart / 2, feather=apart / 2, shift=_f(s), saturation=_f(m), lightness=_f(light)
+        )
         for c, (s, m, light) in zip(CENTRES, v.reshape(-1, 3) * (40.0, 1.0, 1.0), strict=True)
     ]
     return HueRanges(ranges=ranges)
@@ -116,21 +127,30 @@ def _hue_ranges(v: F64) -> Step:
 def _tidy_hue_ranges(v: F64) -> Step:
     whole = _hue_ranges(v)
     assert isinstance(whole, HueRanges)
-    moved = [r for r in whole.ranges if max(abs(r.shift) / 40, abs(r.saturation), abs(r.lightness)) >= NO_CHANGE]
+    moved = [
+        r for r in whole.ranges if max(abs(r.shift) / 40, abs(r.saturation), abs(r.lightness)) >= NO_CHANGE
+    ]
     return HueRanges(ranges=moved)
 
 
 def _zone(a: float, b: float, lightness: float, saturation: float) -> ZoneTone:
     amount = float(np.hypot(a, b))
     hue = float(np.degrees(np.arctan2(b, a)) % 360) if amount * FULL_TINT > 1e-4 else 60.0
-    return ZoneTone(hue=round(hue, 3), amount=_f(min(amount, 1.0)), lightness=_f(lightness), saturation=_f(saturation))
+    return ZoneTone(
+        hue=round(hue, 3), amount=_f(min(amount, 1.0)), lightness=_f(lightness), saturation=_f(saturation)
+    )
 
 
 def _zone_tint(v: F64) -> Step:
     shadows, midtones, highlights = (_zone(*row) for row in v[:12].reshape(3, 4))
     return ZoneTint(
-        shadows=shadows, midtones=midtones, highlights=highlights, low_crossover=_f(v[12]), high_crossover=_f(v[13]), overlap=_f(v[14])
-    )  # fmt: skip
+        shadows=shadows,
+        midtones=midtones,
+        highlights=highlights,
+        low_crossover=_f(v[12]),
+        high_crossover=_f(v[13]),
+        overlap=_f(v[14]),
+    )
 
 
 _IDENTITY = [(1.0 if r == c else 0.0, -2.0, 2.0) for r in range(3) for c in range(3)]
@@ -138,23 +158,29 @@ _IDENTITY = [(1.0 if r == c else 0.0, -2.0, 2.0) for r in range(3) for c in rang
 _SOP = [(1, 0.05, 4), (0, -0.6, 0.6), (1, 0.2, 5)] * 3 + [(1, 0.02, 3)]
 #: One correction alone, held to 0–1 as ASC CDL says, and not held: what tables from other programs often are.
 CORRECTIONS = (
-    _knobs("slope_offset_power", _SOP, partial(_slope_offset_power, clamp=True)), _knobs("slope_offset_power", _SOP, _slope_offset_power),
-)  # fmt: skip
+    _knobs("slope_offset_power", _SOP, partial(_slope_offset_power, clamp=True)),
+    _knobs("slope_offset_power", _SOP, _slope_offset_power),
+)
 
 #: The steps that a table is taken apart into, plain ones first.
 PALETTE = (
     _knobs("saturation", [(1, 0.02, 3), (0, 0, 1), (0, 0, 1)], _saturation),
     CORRECTIONS[1],
-    _knobs("levels", [(0, -0.3, 0.45), (1, 0.55, 1.6), (1, 0.2, 5), (0, -0.3, 0.5), (1, 0.4, 1.6)] * 3, _levels),
+    _knobs(
+        "levels", [(0, -0.3, 0.45), (1, 0.55, 1.6), (1, 0.2, 5), (0, -0.3, 0.5), (1, 0.4, 1.6)] * 3, _levels
+    ),
     _knobs("channel_mix", [*_IDENTITY, *[(0.0, -0.5, 0.5)] * 3], _channel_mix),
     _knobs("curves", [(x, -0.5, 1.5) for x in AT] * 3, _curves, _tidy_curves),
     _knobs(
         "zone_tint",
-        [(0, -0.7, 0.7), (0, -0.7, 0.7), (0, -1, 1), (0, -1, 1)] * 3 + [(0.42, 0.08, 0.68), (0.75, 0.7, 0.96), (0.2, 0.04, 0.5)],
+        [(0, -0.7, 0.7), (0, -0.7, 0.7), (0, -1, 1), (0, -1, 1)] * 3
+        + [(0.42, 0.08, 0.68), (0.75, 0.7, 0.96), (0.2, 0.04, 0.5)],
         _zone_tint,
     ),
-    _knobs("hue_ranges", [(0, -1.5, 1.5), (0, -1, 2), (0, -1, 1)] * len(CENTRES), _hue_ranges, _tidy_hue_ranges),
-)  # fmt: skip
+    _knobs(
+        "hue_ranges", [(0, -1.5, 1.5), (0, -1, 2), (0, -1, 1)] * len(CENTRES), _hue_ranges, _tidy_hue_ranges
+    ),
+)
 
 
 def rendering(to: str) -> Knobs:

@@ -1,7 +1,7 @@
 """Two pictures of the same, laid over each other.
 
-Their sizes give the scale, phase correlation of their outlines the shift (C. D. Kuglin and D. C. Hines, "The phase correlation image
-alignment method", 1975).
+Their sizes give the scale, phase correlation of their outlines the shift (C. D. Kuglin and D. C. Hines, "The
+phase correlation image alignment method", 1975).
 """
 
 import numpy as np
@@ -26,7 +26,8 @@ RIM = 4
 
 
 def lightness(rgb: F32) -> F64:
-    """One number a pixel of a picture ``(h, w, 3)`` in codes, as outlines, grain and softness are looked for in: ``(h, w)``."""
+    """One number a pixel of a picture ``(h, w, 3)`` in codes, as outlines, grain and softness are looked for
+    in: ``(h, w)``."""
     found: F64 = rgb.astype(np.float64) @ (0.25, 0.6, 0.15)
     return found
 
@@ -44,11 +45,17 @@ def _outlines(rgb: F32) -> F64:
 def _resized(rgb: F32, height: int, width: int) -> F32:
     """Scaled by linear interpolation, after a blur where it is made smaller."""
     down = max(rgb.shape[0] / height, rgb.shape[1] / width)
-    soft = np.stack([gaussian_filter(rgb[..., c], max(0.0, (down - 1) / 2)) for c in range(3)], axis=-1) if down > 1.05 else rgb
+    soft = (
+        np.stack([gaussian_filter(rgb[..., c], max(0.0, (down - 1) / 2)) for c in range(3)], axis=-1)
+        if down > 1.05
+        else rgb
+    )
     rows = (np.arange(height) + 0.5) * rgb.shape[0] / height - 0.5
     columns = (np.arange(width) + 0.5) * rgb.shape[1] / width - 0.5
     at = np.meshgrid(rows, columns, indexing="ij")
-    return np.stack([map_coordinates(soft[..., c], at, order=1, mode="nearest") for c in range(3)], axis=-1).astype(np.float32)
+    return np.stack(
+        [map_coordinates(soft[..., c], at, order=1, mode="nearest") for c in range(3)], axis=-1
+    ).astype(np.float32)
 
 
 def _correlated(one: F64, other: F64) -> tuple[float, float, float]:
@@ -65,12 +72,16 @@ def _correlated(one: F64, other: F64) -> tuple[float, float, float]:
     height, width = field.shape
     down = row + fine(field[(row - 1) % height, column], peak, field[(row + 1) % height, column])
     right = column + fine(field[row, (column - 1) % width], peak, field[row, (column + 1) % width])
-    down, right = (down - height if down > height / 2 else down), (right - width if right > width / 2 else right)
+    down, right = (
+        (down - height if down > height / 2 else down),
+        (right - width if right > width / 2 else right),
+    )
     return -float(down), -float(right), peak
 
 
 def _at_scale(one: F32, outlines: F64, after: F32, scale: float) -> tuple[float, float, float, float, F32]:
-    """How well the treated picture fits at a scale: the peak, the scale, its shift down and right, and the picture."""
+    """How well the treated picture fits at a scale: the peak, the scale, its shift down and right, and the
+    picture."""
     h, w = one.shape[:2]
     other = _resized(after, round(h / scale), round(w / scale))
     found = np.zeros_like(one)
@@ -95,12 +106,14 @@ def _alike(one: F32, other: F32) -> bool:
 
 
 def laid_over(before: F32, after: F32) -> tuple[F32, F32, tuple[float, float], float]:
-    """Both pictures at one size with the parts that both show; the shift right and down, and the scale. Raises ``CoreError``."""
+    """Both pictures at one size with the parts that both show; the shift right and down, and the scale.
+    Raises ``CoreError``."""
     height, width = before.shape[:2]
     ratio = (width / height) / (after.shape[1] / after.shape[0])
     if not 0.8 < ratio < 1.25:
         raise CoreError(
-            f"The two pictures have different shapes, {width} × {height} and {after.shape[1]} × {after.shape[0]}: "
+            f"The two pictures have different shapes, {width} × {height} and {after.shape[1]} × "
+            f"{after.shape[0]}: "
             "bring the same frame, untouched and treated, whole."
         )
     small = min(1.0, LONGEST / max(height, width))
@@ -114,15 +127,23 @@ def laid_over(before: F32, after: F32) -> tuple[F32, F32, tuple[float, float], f
             break
     best = max(tried, key=lambda t: t[0])
     if best[1] != 1.0:
-        best = max([best, *(_at_scale(one, outlines, after, best[1] + off) for off in FINER)], key=lambda t: t[0])
+        best = max(
+            [best, *(_at_scale(one, outlines, after, best[1] + off) for off in FINER)], key=lambda t: t[0]
+        )
     if best[0] < PEAK or _plain(one):
-        # A picture without outlines, a sky or soft light say, has nothing to lay over each other by: light and dark must agree as they lie.
+        # A picture without outlines, a sky or soft light say, has nothing to lay over each other by: light
+        # and dark must agree as they lie.
         best = (PEAK if _alike(one, tried[0][4]) else 0.0), 1.0, 0.0, 0.0, tried[0][4]
     peak, scale, down, right, found = best
     if peak < PEAK or abs(down) > h / 4 or abs(right) > w / 4:
-        raise CoreError("These are not the same picture: their outlines do not fit each other. Bring one frame, untouched and treated.")
+        raise CoreError(
+            "These are not the same picture: their outlines do not fit each other. Bring one frame, "
+            "untouched and treated."
+        )
     rows, columns = np.meshgrid(np.arange(h) + down, np.arange(w) + right, indexing="ij")
-    moved = np.stack([map_coordinates(found[..., c], [rows, columns], order=1, mode="nearest") for c in range(3)], axis=-1)
+    moved = np.stack(
+        [map_coordinates(found[..., c], [rows, columns], order=1, mode="nearest") for c in range(3)], axis=-1
+    )
     # What only one of the two shows is left out.
     rows_left, columns_left = (max(0, -(-(n - round(n / scale)) // 2)) + RIM for n in (h, w))
     top, bottom = rows_left + max(0, int(np.ceil(-down))), h - rows_left - max(0, int(np.ceil(down)))

@@ -1,8 +1,9 @@
 """A look from a pair: the same picture untouched and treated.
 
-The two are laid over each other, then a smooth table is fitted to what became of every colour, by least squares on the points
-between which it is read; robustly, so that what a look cannot be does not bend it. Where no colour tells, a plain model of the
-whole change (a polynomial of the second order) decides. What depends on the place is found in what the table leaves.
+The two are laid over each other, then a smooth table is fitted to what became of every colour, by least
+squares on the points between which it is read; robustly, so that what a look cannot be does not bend it.
+Where no colour tells, a plain model of the whole change (a polynomial of the second order) decides. What
+depends on the place is found in what the table leaves.
 """
 
 from dataclasses import dataclass, replace
@@ -61,11 +62,12 @@ SETTLED = 0.01
 class Pair:
     """What came of a pair.
 
-    share: of the change, as an eye sees it, that the look explains, 0–1. change, left: mean ΔE2000 between the two pictures, and
-    between the treated one and the look's. shift: pixels right and down by which the treated picture lies off; scale: how much larger it
-    shows things. seen: share of the cube's points that colours tell of; known: their weight on each point, float32 ``(n, n, n)``.
-    before, after: the two laid over each other; made: what the look makes; unexplained: what is left, signed; all
-    float32 ``(height, width, 3)``. findings: what in it cannot be a look.
+    share: of the change, as an eye sees it, that the look explains, 0–1. change, left: mean ΔE2000 between
+    the two pictures, and between the treated one and the look's. shift: pixels right and down by which the
+    treated picture lies off; scale: how much larger it shows things. seen: share of the cube's points that
+    colours tell of; known: their weight on each point, float32 ``(n, n, n)``. before, after: the two laid
+    over each other; made: what the look makes; unexplained: what is left, signed; all float32
+    ``(height, width, 3)``. findings: what in it cannot be a look.
     """
 
     lut: Lut
@@ -89,7 +91,8 @@ def _terms(rgb: F64) -> F64:
 
 
 def _plain_model(rgb: F64, change: F64, weight: F64) -> F64:
-    """The change of colours as a polynomial of the second order, held small where few colours tell, ``(10, 3)``."""
+    """The change of colours as a polynomial of the second order, held small where few colours tell,
+    ``(10, 3)``."""
     terms = _terms(rgb)
     square = terms.T @ (terms * weight[:, None]) + 1e-3 * weight.sum() / len(weight) * np.eye(terms.shape[1])
     found: F64 = np.linalg.solve(square, terms.T @ (change * weight[:, None]))
@@ -97,7 +100,8 @@ def _plain_model(rgb: F64, change: F64, weight: F64) -> F64:
 
 
 def _near_what_is_seen(grid: F64, told: F64) -> F64:
-    """Each point ``(n, 3)`` brought to within ``REACH`` of one that colours tell of; ``told``: how much they do of each.
+    """Each point ``(n, 3)`` brought to within ``REACH`` of one that colours tell of; ``told``: how much they
+    do of each.
 
     Farther away the polynomial would run away: there a colour is changed as the nearest are that are known.
     """
@@ -107,13 +111,16 @@ def _near_what_is_seen(grid: F64, told: F64) -> F64:
     if not len(known):
         return grid
     away, nearest = cKDTree(known).query(grid)
-    found: F64 = known[nearest] + (grid - known[nearest]) * np.minimum(1.0, REACH / np.maximum(away, 1e-9))[:, None]
+    found: F64 = (
+        known[nearest] + (grid - known[nearest]) * np.minimum(1.0, REACH / np.maximum(away, 1e-9))[:, None]
+    )
     return found
 
 
 @dataclass(frozen=True)
 class _Normal:
-    """The equations of the table's points: ``read`` from points to colours, their weights, and the square of the least-squares sum."""
+    """The equations of the table's points: ``read`` from points to colours, their weights, and the square of
+    the least-squares sum."""
 
     read: Any
     weight: F64
@@ -129,17 +136,21 @@ class _Normal:
         return cls(read, weight, read.T @ diags(weight) @ read + pulls)
 
     def solved(self, wanted: F64) -> F64:
-        """The points' values, ``(n³, channels)``, from which colours are read as near to ``wanted`` as can be."""
+        """The points' values, ``(n³, channels)``, from which colours are read as near to ``wanted`` as can
+        be."""
         from scipy.sparse.linalg import cg
 
         asked = self.read.T @ (wanted * self.weight[:, None])
-        found: F64 = np.stack([cg(self.square, column, rtol=1e-4, maxiter=CG_ROUNDS)[0] for column in asked.T], axis=1)
+        found: F64 = np.stack(
+            [cg(self.square, column, rtol=1e-4, maxiter=CG_ROUNDS)[0] for column in asked.T], axis=1
+        )
         return found
 
 
 @dataclass(frozen=True)
 class _Fitted:
-    """The table's values ``(n³, 3)``, how much colours tell of each point, ``(n³,)``, and the equations that gave them."""
+    """The table's values ``(n³, 3)``, how much colours tell of each point, ``(n³,)``, and the equations that
+    gave them."""
 
     values: F64
     told: F64
@@ -176,14 +187,18 @@ def _lit_by(rgb: F32, at: Encoding, amount: F64) -> F32:
 
 
 def _falls_off(calm: "_Calm", found: _Fitted, at: Encoding) -> tuple[float, bool]:
-    """By what part of the light the corners are darker than a look makes them, and whether it is so in every quarter of the picture.
+    """By what part of the light the corners are darker than a look makes them, and whether it is so in every
+    quarter of the picture.
 
-    A table and a falling off are fitted together: what the table could take for a look is taken out of both sides first (R. Frisch and
-    F. V. Waugh, "Partial time regressions as compared with individual trends", Econometrica 1 (1933)).
+    A table and a falling off are fitted together: what the table could take for a look is taken out of both
+    sides first (R. Frisch and F. V. Waugh, "Partial time regressions as compared with individual trends",
+    Econometrica 1 (1933)).
     """
     height, width = calm.after.shape[:2]
     away, nudge, chosen = _away(height, width), 0.02, (calm.rows, calm.columns)
-    slope = (_lit_by(calm.after, at, 1 - nudge * away) - _lit_by(calm.after, at, 1 + nudge * away)) / (2 * nudge)
+    slope = (_lit_by(calm.after, at, 1 - nudge * away) - _lit_by(calm.after, at, 1 + nudge * away)) / (
+        2 * nudge
+    )
     normal, wanted, after = found.normal, slope[chosen].astype(np.float64), calm.after[chosen]
     by_place = wanted - normal.read @ normal.solved(wanted)
     left = after - normal.read @ found.values
@@ -204,7 +219,8 @@ def _soft(rgb: F32) -> F32:
 
 @dataclass(frozen=True)
 class _Calm:
-    """The two pictures, smoothed a little, and where both are calm: there a shift of part of a pixel and compression do no harm.
+    """The two pictures, smoothed a little, and where both are calm: there a shift of part of a pixel and
+    compression do no harm.
 
     inside: those pixels, ``(h, w)``; rows, columns: where those are that count in the fit.
     """
@@ -248,7 +264,8 @@ def _guessing(told: NDArray[np.floating[Any]], rgb: F32) -> F64:
 
 
 def pair(before: F32, after: F32, expects: str, gives: str, *, title: str = "") -> Pair:
-    """A look from a picture in the encoding ``expects`` and what became of it, in ``gives``; float32 ``(height, width, 3)`` each.
+    """A look from a picture in the encoding ``expects`` and what became of it, in ``gives``; float32
+    ``(height, width, 3)`` each.
 
     Raises ``CoreError`` where they do not show the same.
     """
@@ -284,10 +301,23 @@ def pair(before: F32, after: F32, expects: str, gives: str, *, title: str = "") 
     change, left = (float(difference(s, smooth[1], at).mean()) for s in (smooth[0], smooth[2]))
     known = told.reshape(GRID, GRID, GRID)
     return Pair(
-        lut=lut, share=float(np.clip(1 - left / max(change, 1e-6), 0, 1)), change=change, left=left, shift=shift, scale=scale,
-        seen=float((known > SEEN).mean()), known=known, before=one, after=other, made=made, unexplained=(other - made).astype(np.float32),
-        findings=(*([vignette(fall)] if fall else []), *findings(one, made, even, _guessing(found.told, one) < 0.5)),
-    )  # fmt: skip
+        lut=lut,
+        share=float(np.clip(1 - left / max(change, 1e-6), 0, 1)),
+        change=change,
+        left=left,
+        shift=shift,
+        scale=scale,
+        seen=float((known > SEEN).mean()),
+        known=known,
+        before=one,
+        after=other,
+        made=made,
+        unexplained=(other - made).astype(np.float32),
+        findings=(
+            *([vignette(fall)] if fall else []),
+            *findings(one, made, even, _guessing(found.told, one) < 0.5),
+        ),
+    )
 
 
 def _lut(found: _Fitted) -> Lut:
@@ -295,15 +325,19 @@ def _lut(found: _Fitted) -> Lut:
 
 
 def guessed(found: Pair, rgb: F32) -> F64:
-    """How much the look guesses at colours ``(..., 3)`` in what it expects: 0 where colours told of them, 1 where none did near."""
+    """How much the look guesses at colours ``(..., 3)`` in what it expects: 0 where colours told of them, 1
+    where none did near."""
     return _guessing(found.known, rgb)
 
 
 def guessed_cube(found: Pair, count: int = 6, size: int = 66) -> F64:
-    """Where the look guesses in the cube of what it expects: slices of blue from 0 to 1 side by side, red to the right, green up.
+    """Where the look guesses in the cube of what it expects: slices of blue from 0 to 1 side by side, red to
+    the right, green up.
 
     ``(size, count × size)``: 0 where colours told, 1 where none did.
     """
-    up, right, blue = np.meshgrid(np.linspace(1, 0, size), np.linspace(0, 1, size), np.linspace(0, 1, count), indexing="ij")
+    up, right, blue = np.meshgrid(
+        np.linspace(1, 0, size), np.linspace(0, 1, size), np.linspace(0, 1, count), indexing="ij"
+    )
     rgb = np.stack([right, up, blue], axis=-1).astype(np.float32)
     return np.concatenate(list(np.moveaxis(guessed(found, np.ascontiguousarray(rgb)), 2, 0)), axis=1)

@@ -1,4 +1,5 @@
-"""Colours that tables are fitted to and judged at: spread through the cube, and as ordinary pictures have them."""
+"""Colours that tables are fitted to and judged at: spread through the cube, and as ordinary pictures have
+them."""
 
 from functools import lru_cache
 
@@ -19,7 +20,8 @@ def spread(count: int, seed: int) -> F32:
 
 @lru_cache(maxsize=8)
 def ordinary(count: int, at: Encoding, seed: int) -> F32:
-    """Colours ``(count, 3)`` of pictures on a standard screen, more of them near grey, in an encoding. Shared: do not change it."""
+    """Colours ``(count, 3)`` of pictures on a standard screen, more of them near grey, in an encoding.
+    Shared: do not change it."""
     u = spread(count, seed).astype(np.float64)
     light = 0.03 + 0.97 * u[:, 0]
     shown = light[:, None] + 0.45 * (u - u.mean(axis=1, keepdims=True)) * (u[:, 1:2] + 0.2)

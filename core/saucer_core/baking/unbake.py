@@ -1,9 +1,11 @@
-"""Unbaking: editable steps that do what a table does, the fewest first, and what is left as a table of its own.
+"""Unbaking: editable steps that do what a table does, the fewest first, and what is left as a table of its
+own.
 
-Step after step is added: of every kind, at every place in the order, the one is taken whose numbers promise the smallest error (one
-Gauss-Newton step on each); then the numbers of all steps are fitted together by least squares on CIELAB, its differences weighed by
-chroma as in CIE 116-1995 (ΔE94). What no step gives is left to a table: before the steps, where it
-holds the colours from which they make what the table makes; or behind them, where they cannot make it from any.
+Step after step is added: of every kind, at every place in the order, the one is taken whose numbers promise
+the smallest error (one Gauss-Newton step on each); then the numbers of all steps are fitted together by least
+squares on CIELAB, its differences weighed by chroma as in CIE 116-1995 (ΔE94). What no step gives is left to
+a table: before the steps, where it holds the colours from which they make what the table makes; or behind
+them, where they cannot make it from any.
 """
 
 from collections.abc import Callable, Sequence
@@ -75,15 +77,23 @@ TRIED_FAR = 5
 FAR = 1.5
 #: Times that an error counts for each place further back in the palette: plain steps first.
 PLAINER = 1.04
-#: What a light of the scene is worked on in: a table for linear light says nothing of how its numbers are spread.
-_LOG = {"linear_709": "film_log", "linear_p3": "film_log_p3", "linear_2020": "film_log_2020", "acescg": "acescct", "aces2065_1": "acescct"}
+#: What a light of the scene is worked on in: a table for linear light says nothing of how its numbers are
+#: spread.
+_LOG = {
+    "linear_709": "film_log",
+    "linear_p3": "film_log_p3",
+    "linear_2020": "film_log_2020",
+    "acescg": "acescct",
+    "aces2065_1": "acescct",
+}
 
 Tell = Callable[[float, str], None]
 
 
 @dataclass(frozen=True)
 class Stage:
-    """The steps so far: kinds in their order, and ΔE2000 that remains over the cube and over ordinary colours: mean, 99 %, largest."""
+    """The steps so far: kinds in their order, and ΔE2000 that remains over the cube and over ordinary
+    colours: mean, 99 %, largest."""
 
     kinds: tuple[str, ...]
     cube: tuple[float, float, float]
@@ -94,7 +104,8 @@ class Stage:
 class Unbaked:
     """Steps in order with what remains after each was added.
 
-    shares: how much of the table's change each step makes, 0–1, by what is missing without it; what they lack to 1 is left to the rest.
+    shares: how much of the table's change each step makes, 0–1, by what is missing without it; what they lack
+    to 1 is left to the rest.
     rest: the table to put before them, or behind; with_rest: what then remains.
     """
 
@@ -108,14 +119,17 @@ class Unbaked:
     with_rest: Stage
 
     def look(self, rest: bool, strength: float = 1.0) -> Look:
-        """A look of the steps, with the rest in its place if wanted. Its table goes by the digest of ``rest``."""
+        """A look of the steps, with the rest in its place if wanted. Its table goes by the digest of
+        ``rest``."""
         steps: list[Step] = [s.model_copy(update={"id": f"step-{k}"}) for k, s in enumerate(self.steps, 1)]
         if rest:
             at = self.output if self.rest_behind else self.input
             about = {"id": "rest", "label": "Rest", "name": self.rest.title, "strength": strength}
             table = LutStep(table=self.rest.digest(), expects=at, gives=at, **about)
             steps = [*steps, table] if self.rest_behind else [table, *steps]
-        return Look.model_validate({"input": self.input, "output": self.output, "steps": [s.model_dump() for s in steps]})
+        return Look.model_validate(
+            {"input": self.input, "output": self.output, "steps": [s.model_dump() for s in steps]}
+        )
 
 
 #: Seed of the points that numbers are fitted to.
@@ -140,16 +154,22 @@ class _Fit:
         self._table = table
         greys = np.repeat(np.linspace(0, 1, 65, dtype=np.float32)[:, None], 3, axis=1)
         cube = np.concatenate([spread(CUBE, FITTED_AT), greys, identity_grid(2).reshape(-1, 3)])
-        self.rgb = np.ascontiguousarray(np.concatenate([cube, np.clip(ordinary(ORDINARY, self.source, FITTED_AT), 0, 1)]), np.float32)
+        self.rgb = np.ascontiguousarray(
+            np.concatenate([cube, np.clip(ordinary(ORDINARY, self.source, FITTED_AT), 0, 1)]), np.float32
+        )
         self.cube_count = len(cube)
         self.wanted = self.seen(self.target(self.rgb))
         between = np.repeat(np.linspace(0.004, 0.996, 64, dtype=np.float32)[:, None], 3, axis=1)
         cube = np.concatenate([spread(CUBE, MEASURED_AT), between])
         self._judged_cube = len(cube)
-        self._judged = np.ascontiguousarray(np.concatenate([cube, np.clip(ordinary(ORDINARY, self.source, MEASURED_AT), 0, 1)]), np.float32)
+        self._judged = np.ascontiguousarray(
+            np.concatenate([cube, np.clip(ordinary(ORDINARY, self.source, MEASURED_AT), 0, 1)]), np.float32
+        )
         self._judged_wanted = self.seen(self.target(self._judged))
         chroma = np.hypot(self.wanted[:, 1], self.wanted[:, 2])
-        self._weight = np.stack([np.ones(len(chroma)), 1 / (1 + 0.045 * chroma), 1 / (1 + 0.045 * chroma)], axis=1)
+        self._weight = np.stack(
+            [np.ones(len(chroma)), 1 / (1 + 0.045 * chroma), 1 / (1 + 0.045 * chroma)], axis=1
+        )
         self.knobs: list[Knobs] = []
         self.numbers: list[F64] = []
         self.lead: tuple[Step, ...] = ()
@@ -195,12 +215,18 @@ class _Fit:
             found.append(self._run(step, found[-1], at))
         return found
 
-    def slopes(self, knobs: Knobs, numbers: F64, given: F32, at: Encoding, rest: Sequence[Operation], base: F64) -> F64:
-        """How the differences move with each number, ``(3 n, numbers)``; ``rest``: all that follows the step."""
+    def slopes(
+        self, knobs: Knobs, numbers: F64, given: F32, at: Encoding, rest: Sequence[Operation], base: F64
+    ) -> F64:
+        """How the differences move with each number, ``(3 n, numbers)``; ``rest``: all that follows the
+        step."""
         reach = knobs.high - knobs.low
         nudges = 2e-3 * reach * np.where(numbers + 2e-3 * reach <= knobs.high, 1, -1)
-        # All nudged steps first, then what follows on all of their colours at once: there are few colours and many small loops.
-        moved = [apply(knobs.build(one).operations(Surroundings(at)), given) for one in numbers + np.diag(nudges)]
+        # All nudged steps first, then what follows on all of their colours at once: there are few colours and
+        # many small loops.
+        moved = [
+            apply(knobs.build(one).operations(Surroundings(at)), given) for one in numbers + np.diag(nudges)
+        ]
         seen = self.seen(apply(rest, np.concatenate(moved))).reshape(len(numbers), -1, 3)
         off = ((seen - self.wanted) * self._weight).reshape(len(numbers), -1)
         columns: F64 = ((off - base) / nudges[:, None]).T
@@ -209,10 +235,17 @@ class _Fit:
     def after(self, steps: Sequence[Step], first: int) -> list[Operation]:
         """All that the steps from ``first`` on do."""
         encodings = self._encodings(steps)
-        return fuse([o for s, at in zip(steps[first:], encodings[first:], strict=True) for o in s.operations(Surroundings(at))])
+        return fuse(
+            [
+                o
+                for s, at in zip(steps[first:], encodings[first:], strict=True)
+                for o in s.operations(Surroundings(at))
+            ]
+        )
 
     def settle(self, rounds: int) -> float:
-        """Fits the numbers of all steps together (Levenberg-Marquardt, numbers held to their limits); gives the mean square left."""
+        """Fits the numbers of all steps together (Levenberg-Marquardt, numbers held to their limits); gives
+        the mean square left."""
         damping = 1e-2
         steps = self.built()
         given = self.given(steps)
@@ -224,7 +257,9 @@ class _Fit:
             encodings = self._encodings(steps)
             jacobian = np.concatenate(
                 [
-                    self.slopes(k, v, given[lead + i], encodings[lead + i], self.after(steps, lead + i + 1), base)
+                    self.slopes(
+                        k, v, given[lead + i], encodings[lead + i], self.after(steps, lead + i + 1), base
+                    )
                     for i, (k, v) in enumerate(zip(self.knobs, self.numbers, strict=True))
                 ],
                 axis=1,
@@ -258,24 +293,42 @@ class _Fit:
         edges = np.cumsum([len(k.start) for k in self.knobs])[:-1]
         self.numbers = list(np.split(numbers, edges))
 
-    def promise(self, knobs: Knobs, place: int, steps: Sequence[Step], given: Sequence[F32], base: F64) -> tuple[float, F64]:
+    def promise(
+        self, knobs: Knobs, place: int, steps: Sequence[Step], given: Sequence[F32], base: F64
+    ) -> tuple[float, F64]:
         """The mean square that a new step at ``place`` promises, and its first numbers."""
-        at = [*self._encodings(steps), steps[-1].output(self._encodings(steps)[-1]) if steps else self.source][place]
+        at = [
+            *self._encodings(steps),
+            steps[-1].output(self._encodings(steps)[-1]) if steps else self.source,
+        ][place]
         slopes = self.slopes(knobs, knobs.start, given[place], at, self.after(steps, place), base)
         reach = knobs.high - knobs.low
         scaled = slopes * reach
         square = scaled.T @ scaled
-        step = _solved(square + 3e-3 * np.diag(np.diag(square) + 1e-3 * np.trace(square) / len(square) + 1e-12), -(scaled.T @ base))
+        step = _solved(
+            square + 3e-3 * np.diag(np.diag(square) + 1e-3 * np.trace(square) / len(square) + 1e-12),
+            -(scaled.T @ base),
+        )
         left = base + scaled @ step
         return float(left @ left) / len(base), np.clip(knobs.start + step * reach, knobs.low, knobs.high)
 
-    def measured(self, steps: Sequence[Step], *, before: Lut | None = None, behind: Lut | None = None) -> Stage:
-        """What remains of the table's difference, with a rest before the steps or behind them; at points that nothing was fitted to."""
+    def measured(
+        self, steps: Sequence[Step], *, before: Lut | None = None, behind: Lut | None = None
+    ) -> Stage:
+        """What remains of the table's difference, with a rest before the steps or behind them; at points that
+        nothing was fitted to."""
         delta = self.left_at(self._judged, self._judged_wanted, steps, before, behind)
         cube, ordinary = delta[: self._judged_cube], delta[self._judged_cube :]
         return Stage(tuple(str(getattr(s, "kind", "")) for s in steps), _three(cube), _three(ordinary))
 
-    def left_at(self, rgb: F32, wanted: F64, steps: Sequence[Step], before: Lut | None = None, behind: Lut | None = None) -> F64:
+    def left_at(
+        self,
+        rgb: F32,
+        wanted: F64,
+        steps: Sequence[Step],
+        before: Lut | None = None,
+        behind: Lut | None = None,
+    ) -> F64:
         """ΔE2000 that remains at colours ``(n, 3)`` of which the table makes ``wanted`` (CIELAB)."""
         made = self.through(steps, rgb if before is None else before.apply(rgb))
         found: F64 = ciede2000(self.seen(made if behind is None else behind.apply(made)), wanted)
@@ -290,8 +343,11 @@ def _solved(square: F64, right: F64) -> F64:
         return np.linalg.lstsq(square, right, rcond=None)[0].astype(np.float64)
 
 
-def _step(square: F64, pull: F64, damping: float, lowest: NDArray[np.bool_], highest: NDArray[np.bool_]) -> F64:
-    """A damped Gauss-Newton step of numbers of which some stand at their limits: those that would go beyond stay, the others do without."""
+def _step(
+    square: F64, pull: F64, damping: float, lowest: NDArray[np.bool_], highest: NDArray[np.bool_]
+) -> F64:
+    """A damped Gauss-Newton step of numbers of which some stand at their limits: those that would go beyond
+    stay, the others do without."""
     damped = square + damping * np.diag(np.diag(square) + 1e-3 * np.trace(square) / len(square))
     free = np.ones(len(pull), dtype=bool)
     while True:
@@ -308,7 +364,8 @@ def _three(delta: F64) -> tuple[float, float, float]:
 
 
 def _lead(fit: _Fit) -> None:
-    """What brings the source to the encoding that the table gives: a plain conversion, or a rendering with numbers of its own."""
+    """What brings the source to the encoding that the table gives: a plain conversion, or a rendering with
+    numbers of its own."""
     if fit.source == fit.gives:
         return
     if fit.source.referred == "scene" and fit.gives.referred == "display":
@@ -324,14 +381,26 @@ def _lead(fit: _Fit) -> None:
     fit.lead = (Encode(to=fit.gives.key),)
 
 
-def unbake(table: Table, expects: str, gives: str, *, title: str = "", tell: Tell | None = None, at_most: int = AT_MOST) -> Unbaked:
-    """Takes a table apart. tell: called with the share that is done, 0–1, and what is being done; it may raise to stop.
+def unbake(
+    table: Table,
+    expects: str,
+    gives: str,
+    *,
+    title: str = "",
+    tell: Tell | None = None,
+    at_most: int = AT_MOST,
+) -> Unbaked:
+    """Takes a table apart. tell: called with the share that is done, 0–1, and what is being done; it may
+    raise to stop.
 
     Raises ``CoreError`` where the table gives linear light, whose steps an eye cannot judge by code values.
     """
     say = tell or (lambda share, doing: None)
     if encoding(gives).response == "linear":
-        raise CoreError("A table that gives linear light cannot be made editable. Let it give a display or logarithmic encoding.")
+        raise CoreError(
+            "A table that gives linear light cannot be made editable. Let it give a display or logarithmic "
+            "encoding."
+        )
     fit = _Fit(table, encoding(expects), encoding(gives))
     say(0.0, "the way between its encodings")
     _lead(fit)
@@ -361,7 +430,9 @@ def unbake(table: Table, expects: str, gives: str, *, title: str = "", tell: Tel
     say(0.85, "the rest")
     rest, behind, remains = _best_rest(fit, tidy, title or table.title)
     say(1.0, "")
-    return Unbaked(fit.source.key, gives, tuple(tidy), _shares(fit, tidy, final), tuple(stages), rest, behind, remains)
+    return Unbaked(
+        fit.source.key, gives, tuple(tidy), _shares(fit, tidy, final), tuple(stages), rest, behind, remains
+    )
 
 
 def _best_rest(fit: _Fit, steps: Sequence[Step], title: str) -> tuple[Lut, bool, Stage]:
@@ -369,7 +440,12 @@ def _best_rest(fit: _Fit, steps: Sequence[Step], title: str) -> tuple[Lut, bool,
     named = f"Rest of {title}".strip()[:200]
     tried: list[tuple[Lut, bool, Stage]] = []
     for points in (REST, FINER):
-        before = _given_back(fit, steps, replace(_rest_before(fit, steps, points, tried[-1][0] if tried else None), title=named), False)
+        before = _given_back(
+            fit,
+            steps,
+            replace(_rest_before(fit, steps, points, tried[-1][0] if tried else None), title=named),
+            False,
+        )
         remains = fit.measured(steps, before=before)
         if _mean(remains) <= ENOUGH:
             return before, False, remains
@@ -380,11 +456,16 @@ def _best_rest(fit: _Fit, steps: Sequence[Step], title: str) -> tuple[Lut, bool,
 
 
 def _given_back(fit: _Fit, steps: Sequence[Step], rest: Lut, is_behind: bool) -> Lut:
-    """The rest with those points given back, so that they change nothing, around which it is worse than doing without it."""
+    """The rest with those points given back, so that they change nothing, around which it is worse than doing
+    without it."""
     # Somewhere in every cell, more than once, and not where its points lie.
     cell = (np.arange(rest.size - 1, dtype=np.float32) + np.float32(0.5)) / np.float32(rest.size - 1)
     middles = np.stack(np.meshgrid(cell, cell, cell, indexing="ij"), axis=-1).reshape(-1, 3)
-    moved = np.random.default_rng(MEASURED_AT).uniform(-0.5, 0.5, (JUDGED_A_CELL, *middles.shape)).astype(np.float32)
+    moved = (
+        np.random.default_rng(MEASURED_AT)
+        .uniform(-0.5, 0.5, (JUDGED_A_CELL, *middles.shape))
+        .astype(np.float32)
+    )
     rgb = (middles + moved / np.float32(rest.size - 1)).reshape(-1, 3)
     wanted = fit.seen(fit.target(rgb))
     made = fit.through(steps, rgb)
@@ -440,7 +521,8 @@ def _mean(stage: Stage) -> float:
 
 
 def _grown(fit: _Fit, first: int, error: float) -> Stage | None:
-    """Adds the step that is worth most of those that promise most. ``None``, and nothing added, where none is worth it."""
+    """Adds the step that is worth most of those that promise most. ``None``, and nothing added, where none is
+    worth it."""
     knobs, numbers = list(fit.knobs), [v.copy() for v in fit.numbers]
     tried = []
     for place, kind, start in _promising(fit, first)[: TRIED if error < FAR else TRIED_FAR]:
@@ -461,7 +543,8 @@ def _grown(fit: _Fit, first: int, error: float) -> Stage | None:
 
 
 def _one_correction(fit: _Fit) -> Stage | None:
-    """Slope, offset, power and saturation, where they alone are what the table does. ``None``, and nothing added, where they are not."""
+    """Slope, offset, power and saturation, where they alone are what the table does. ``None``, and nothing
+    added, where they are not."""
     knobs, numbers = list(fit.knobs), [v.copy() for v in fit.numbers]
     tried = []
     for correction in CORRECTIONS:
@@ -490,7 +573,8 @@ def _fitted_to_gamut(fit: _Fit, error: float) -> Stage | None:
 
 
 def _promising(fit: _Fit, first: int) -> list[tuple[int, Knobs, F64]]:
-    """Steps that could be added behind what leads between the encodings, with their places and first numbers; the best first."""
+    """Steps that could be added behind what leads between the encodings, with their places and first numbers;
+    the best first."""
     steps = fit.built()
     given = fit.given(steps)
     base = fit.off(given[-1])
@@ -505,14 +589,20 @@ def _promising(fit: _Fit, first: int) -> list[tuple[int, Knobs, F64]]:
                 left, numbers = fit.promise(knobs, place, steps, given, base)
                 tried.append((left * PLAINER**plainness, place, knobs, numbers))
         found += sorted(tried, key=lambda t: t[0])[:1]
-    return [(place, knobs, numbers) for left, place, knobs, numbers in sorted(found, key=lambda t: t[0]) if left < now * 1.5]
+    return [
+        (place, knobs, numbers)
+        for left, place, knobs, numbers in sorted(found, key=lambda t: t[0])
+        if left < now * 1.5
+    ]
 
 
 def _rest_before(fit: _Fit, steps: Sequence[Step], points: int, coarser: Lut | None) -> Lut:
-    """The table before the steps: for each of its points the colour from which they make what the table makes.
+    """The table before the steps: for each of its points the colour from which they make what the table
+    makes.
 
     coarser: one with fewer points, to begin from.
-    Found by damped Newton steps on every point at once; a point where the steps cannot get there keeps the colour that comes nearest.
+    Found by damped Newton steps on every point at once; a point where the steps cannot get there keeps the
+    colour that comes nearest.
     """
     grid = identity_grid(points).reshape(-1, 3)
     wanted = np.clip(fit.target(grid), 0, 1)
@@ -554,15 +644,17 @@ def _rest_before(fit: _Fit, steps: Sequence[Step], points: int, coarser: Lut | N
         better = now < size[live]
         at[live[better]], off[live[better]], size[live[better]] = tried[better], found[better], now[better]
         # Never so little that a colour whose channels all do nothing leaves equations without a solution.
-        damping[live] = np.maximum(np.where(better, damping[live] * 0.2, damping[live] * 10), np.float32(1e-7))
+        damping[live] = np.maximum(
+            np.where(better, damping[live] * 0.2, damping[live] * 10), np.float32(1e-7)
+        )
     return Lut(np.ascontiguousarray(at.reshape(points, points, points, 3)))
 
 
 def _rest_behind(fit: _Fit, steps: Sequence[Step]) -> Lut:
     """The table behind the steps: what they make of many colours is brought to what the table makes of them.
 
-    Least squares over the points between which each colour is read; a pull of each point's change toward that of its neighbours decides
-    where no colour tells.
+    Least squares over the points between which each colour is read; a pull of each point's change toward that
+    of its neighbours decides where no colour tells.
     """
     from scipy.sparse.linalg import cg
 
@@ -576,4 +668,6 @@ def _rest_behind(fit: _Fit, steps: Sequence[Step]) -> Lut:
     square = read.T @ read + SMOOTH * neighbours(REST)
     asked = read.T @ (wanted - read @ own)
     change = np.stack([cg(square, asked[:, c], rtol=1e-6, maxiter=CG_ROUNDS)[0] for c in range(3)], axis=1)
-    return Lut(np.ascontiguousarray((own + change).reshape(REST, REST, REST, 3), np.float32), low=low, high=high)
+    return Lut(
+        np.ascontiguousarray((own + change).reshape(REST, REST, REST, 3), np.float32), low=low, high=high
+    )

@@ -23,7 +23,8 @@ _BY_KIND = {kind: module for module in (*_PLAIN, *_MEASURED, *_NOTES) for kind i
 
 
 def checks(look: Look, pictures: Sequence[F32] = (), *, tables: Tables = no_tables) -> list[Check]:
-    """All that is worth a designer's attention, the gravest first. pictures: float32 ``(..., 3)`` in ``look.input``, trimmed."""
+    """All that is worth a designer's attention, the gravest first. pictures: float32 ``(..., 3)`` in
+    ``look.input``, trimmed."""
     seen = sight(look, pictures, tables)
     found = [c for module in _PLAIN for c in module.find(seen)]
     notes = [c for module in _NOTES for c in module.find(seen)]
@@ -35,7 +36,9 @@ def checks(look: Look, pictures: Sequence[F32] = (), *, tables: Tables = no_tabl
         return [Check("ending", str(error), 1.0)]
 
 
-def mend(look: Look, kind: Kind, step: str = "", pictures: Sequence[F32] = (), *, tables: Tables = no_tables) -> Look:
+def mend(
+    look: Look, kind: Kind, step: str = "", pictures: Sequence[F32] = (), *, tables: Tables = no_tables
+) -> Look:
     """The look with the action of a check done, named by its kind and step. pictures: those it was found on.
 
     Raises ``LookError`` where there is no such check (any more), or where it has no action.

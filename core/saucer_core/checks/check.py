@@ -16,8 +16,18 @@ from ..steps import Step, Tables
 from ..treatment import Treatment
 
 Kind = Literal[
-    "clipped tones", "encoding", "ending", "tone turns back", "banding", "folded hues", "grey drift", "skin", "gamut", "clipping", "finish",
-]  # fmt: skip
+    "clipped tones",
+    "encoding",
+    "ending",
+    "tone turns back",
+    "banding",
+    "folded hues",
+    "grey drift",
+    "skin",
+    "gamut",
+    "clipping",
+    "finish",
+]
 Mask = Literal["", "black", "white", "outside"]
 #: Pixels taken of each picture.
 PIXELS = 6000
@@ -27,9 +37,10 @@ PIXELS = 6000
 class Check:
     """What, how much, where, and the one action that mends it.
 
-    amount: a share, degrees or codes, as the text says. step: the id of the step at fault. picture: index of the picture where it
-    is worst, −1 for none. mask: which mask shows it (see ``readings.masks``), empty for none. action: in words, empty where there is
-    none. target: another step that the action needs. note: good to know rather than a warning.
+    amount: a share, degrees or codes, as the text says. step: the id of the step at fault. picture: index of
+    the picture where it is worst, −1 for none. mask: which mask shows it (see ``readings.masks``), empty for
+    none. action: in words, empty where there is none. target: another step that the action needs. note: good
+    to know rather than a warning.
     """
 
     kind: Kind
@@ -45,7 +56,8 @@ class Check:
 
 @dataclass(frozen=True)
 class Sight:
-    """What the checks look at: a look, and samples of pictures in its input encoding, float32 ``(n, 3)``, trimmed."""
+    """What the checks look at: a look, and samples of pictures in its input encoding, float32 ``(n, 3)``,
+    trimmed."""
 
     look: Look
     tables: Tables
@@ -101,7 +113,12 @@ def with_steps(look: Look, steps: list[Any]) -> Look:
 
 def halved(look: Look, step_id: str) -> Look:
     """The look with one step at half its strength."""
-    return with_steps(look, replaced(look.steps, step_id, lambda s: [s.model_copy(update={"strength": round(s.strength / 2, 3)})]))
+    return with_steps(
+        look,
+        replaced(
+            look.steps, step_id, lambda s: [s.model_copy(update={"strength": round(s.strength / 2, 3)})]
+        ),
+    )
 
 
 def easing(look: Look, step_id: str) -> str:

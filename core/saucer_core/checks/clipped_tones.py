@@ -47,8 +47,22 @@ def find(seen: Sight) -> list[Check]:
         if shares[worst] < FLAT_SHARE:
             continue
         clips = next(s for s in top[:k] if flat_after[s.id][worst] > FLAT_SHARE / 2)
-        text = f"{numbered(look, top[k].id)} works on clipped tones: {shares[worst]:.0%} is already flat before it."
-        return [Check("clipped tones", text, shares[worst], top[k].id, worst, "white", f"Move above {name_of(clips)}", clips.id)]
+        text = (
+            f"{numbered(look, top[k].id)} works on clipped tones: {shares[worst]:.0%} is already flat "
+            "before it."
+        )
+        return [
+            Check(
+                "clipped tones",
+                text,
+                shares[worst],
+                top[k].id,
+                worst,
+                "white",
+                f"Move above {name_of(clips)}",
+                clips.id,
+            )
+        ]
     return []
 
 

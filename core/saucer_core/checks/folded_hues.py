@@ -33,5 +33,7 @@ def find(seen: Sight) -> list[Check]:
     if backwards < BACKWARDS:
         return []
     at_fault = next((s.id for s in seen.look.steps if s.on and isinstance(s, HueRanges)), "")
-    text = f"Hues are folded: {backwards:.0f}° of the circle run backwards, different colours become the same."
+    text = (
+        f"Hues are folded: {backwards:.0f}° of the circle run backwards, different colours become the same."
+    )
     return [Check("folded hues", text, backwards, at_fault, action=easing(seen.look, at_fault))]

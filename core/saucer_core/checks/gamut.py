@@ -23,7 +23,9 @@ def find(seen: Sight) -> list[Check]:
     if outside[worst] <= SHARE:
         return []
     text = f"{outside[worst]:.0%} of a frame lies outside what the display can show and is cut."
-    return [Check("gamut", text, outside[worst], picture=worst, mask="outside", action="Fit the gamut at the end")]
+    return [
+        Check("gamut", text, outside[worst], picture=worst, mask="outside", action="Fit the gamut at the end")
+    ]
 
 
 def mend(seen: Sight, check: Check) -> Look:

@@ -22,7 +22,8 @@ def _ending(look: Look) -> list[Check]:
 
 
 def find(seen: Sight) -> list[Check]:
-    """Tables that want another kind of light than they are given, scene light shown unrendered, and a wrong end."""
+    """Tables that want another kind of light than they are given, scene light shown unrendered, and a wrong
+    end."""
     found = _ending(seen.look)
     given = seen.look.encodings()
     for step in every_step(seen.look.steps):
@@ -32,10 +33,18 @@ def find(seen: Sight) -> list[Check]:
         if isinstance(step, LutStep) and step.table:
             wanted = encoding(step.expects)
             if wanted.referred != at.referred:
-                text = f"{numbered(seen.look, step.id)} wants {wanted.label} and is given {at.label}: its colours come out wrong."
-                found.append(Check("encoding", text, 1.0, step.id, action=f"Bring the picture to {wanted.label} first"))
+                text = (
+                    f"{numbered(seen.look, step.id)} wants {wanted.label} and is given {at.label}: its "
+                    "colours come out wrong."
+                )
+                found.append(
+                    Check("encoding", text, 1.0, step.id, action=f"Bring the picture to {wanted.label} first")
+                )
         if isinstance(step, Encode) and at.referred == "scene" and encoding(step.to).referred == "display":
-            text = f"{numbered(seen.look, step.id)} shows scene light on a display without rendering it: lights beyond white are cut."
+            text = (
+                f"{numbered(seen.look, step.id)} shows scene light on a display without rendering it: "
+                "lights beyond white are cut."
+            )
             found.append(Check("encoding", text, 1.0, step.id, action="Render it with Scene to display"))
     return found
 
@@ -56,8 +65,16 @@ def mend(seen: Sight, check: Check) -> Look:
         wanted = encoding(step.expects)
         if wanted.referred == "display":
             return [SceneToDisplay(id=new_id(), to=wanted.key), step]
-        # A display picture for a table of scene light: it is taken back to the scene by a look that does nothing else.
+        # A display picture for a table of scene light: it is taken back to the scene by a look that does
+        # nothing else.
         inner = Look(input=wanted.key, output=step.gives, steps=[step])
-        return [LookStep(id=new_id(), label=f"{step.name or 'LUT'} on {at.label}"[:80], name=step.name[:160], look=inner)]
+        return [
+            LookStep(
+                id=new_id(),
+                label=f"{step.name or 'LUT'} on {at.label}"[:80],
+                name=step.name[:160],
+                look=inner,
+            )
+        ]
 
     return with_steps(look, replaced(look.steps, check.step, change))

@@ -30,10 +30,14 @@ def find(seen: Sight) -> list[Check]:
         return []
     what = f"turned by {now.skin_hue:+.0f}°" if turned else f"at {now.skin_saturation:.0%} of its colour"
     text = f"Skin is {what}: faces will not look like faces."
-    guard = next((s.id for s in seen.look.steps if s.on and isinstance(s, Saturation) and s.skin_guard < GUARDED), "")
+    guard = next(
+        (s.id for s in seen.look.steps if s.on and isinstance(s, Saturation) and s.skin_guard < GUARDED), ""
+    )
     if guard:
         return [Check("skin", text, abs(now.skin_hue), guard, action=GUARDING)]
-    at_fault = heaviest(seen, lambda t: abs(t.skin_hue) / SKIN_TURN + abs(float(np.log(max(t.skin_saturation, 1e-3)))))
+    at_fault = heaviest(
+        seen, lambda t: abs(t.skin_hue) / SKIN_TURN + abs(float(np.log(max(t.skin_saturation, 1e-3))))
+    )
     return [Check("skin", text, abs(now.skin_hue), at_fault, action=easing(seen.look, at_fault))]
 
 
@@ -41,4 +45,7 @@ def mend(seen: Sight, check: Check) -> Look:
     """Guards skin in the saturation step at fault, or eases the step that bends it most."""
     if check.action != GUARDING:
         return ease(seen, check)
-    return with_steps(seen.look, replaced(seen.look.steps, check.step, lambda s: [s.model_copy(update={"skin_guard": GUARD})]))
+    return with_steps(
+        seen.look,
+        replaced(seen.look.steps, check.step, lambda s: [s.model_copy(update={"skin_guard": GUARD})]),
+    )

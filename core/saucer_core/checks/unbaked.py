@@ -10,7 +10,11 @@ KINDS = ("finish",)
 def find(seen: Sight) -> list[Check]:
     """Says which effects are on."""
     active = [name.replace("_", " ") for name, _ in seen.look.finish.active()]
-    return [Check("finish", f"Shown, never baked: {', '.join(active)}.", float(len(active)), note=True)] if active else []
+    return (
+        [Check("finish", f"Shown, never baked: {', '.join(active)}.", float(len(active)), note=True)]
+        if active
+        else []
+    )
 
 
 def mend(seen: Sight, check: Check) -> Look:

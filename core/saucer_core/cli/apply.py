@@ -36,13 +36,15 @@ from .shared import (
 )
 
 Recolour = Callable[[F32], F32]
-#: What is done to each pixel, then to the whole; the encoding that the colours come in, and the one they are in afterwards.
+#: What is done to each pixel, then to the whole; the encoding that the colours come in, and the one they are
+#: in afterwards.
 Doing = tuple[Recolour, Recolour | None, Encoding | None, Encoding | None]
 
 
 @dataclass(frozen=True)
 class Work:
-    """What is done to each picture. plan: by its facts and its name. Encodings are ``None`` for a LUT, which says nothing of them.
+    """What is done to each picture. plan: by its facts and its name. Encodings are ``None`` for a LUT, which
+    says nothing of them.
 
     said: by whom the encoding of the pictures is said, where it is not left to the files.
     """
@@ -59,37 +61,68 @@ class Work:
 @click.option("-o", "--output", type=PATH, required=True, help="The picture, or the folder, to write.")
 @click.option("--strength", type=SHARE, default=1.0, help="Over the look's own.")
 @click.option(
-    "--encoding", type=ENCODING, help="Of the picture, for a look; else what its tags or profile declare, linear for EXR, sRGB for others."
+    "--encoding",
+    type=ENCODING,
+    help="Of the picture, for a look; else what its tags or profile declare, linear for EXR, sRGB "
+    "for others.",
 )
-@click.option("--depth", type=DEPTH, help="Of what is written; else that of the picture, or the deepest that the file can hold.")
+@click.option(
+    "--depth",
+    type=DEPTH,
+    help="Of what is written; else that of the picture, or the deepest that the file can hold.",
+)
 @click.option("--finish", is_flag=True, help="With the look's finish.")
 @click.option("--range-in", type=RANGE, help="Code range that a LUT takes (full where not given).")
 @click.option("--range-out", type=RANGE, help="Code range that a LUT gives (full where not given).")
 @click.option("--replace", is_flag=True, help="Allow the pictures themselves to be replaced.")
-@click.option("--clip", type=click.Choice(list(CLIP_KINDS)), help="Kind of clip to write; else FFV1 for .mkv, H.264 of 10 bit for .mov.")
+@click.option(
+    "--clip",
+    type=click.Choice(list(CLIP_KINDS)),
+    help="Kind of clip to write; else FFV1 for .mkv, H.264 of 10 bit for .mov.",
+)
 @click.option("--quiet", is_flag=True, help="No progress.")
 @answering
 def command(
-    look: Path, picture: Path, output: Path, strength: float, encoding: str | None, depth: str | None, finish: bool,
-    range_in: CodeRange | None, range_out: CodeRange | None, replace: bool, clip: str | None, quiet: bool,
-) -> Answer:  # fmt: skip
+    look: Path,
+    picture: Path,
+    output: Path,
+    strength: float,
+    encoding: str | None,
+    depth: str | None,
+    finish: bool,
+    range_in: CodeRange | None,
+    range_out: CodeRange | None,
+    replace: bool,
+    clip: str | None,
+    quiet: bool,
+) -> Answer:
     """Put a look or a LUT on a picture, on a folder of pictures, or on a clip.
 
-    What came in goes out: depth, transparency and tags are kept, and a picture that lies on its side is turned. The file says which
-    encoding its colours are in now, where its kind can.
+    What came in goes out: depth, transparency and tags are kept, and a picture that lies on its side is
+    turned. The file says which encoding its colours are in now, where its kind can.
     """
     if is_recipe(look):
         refuse(
-            [("--range-in", range_in is not None), ("--range-out", range_out is not None)], "they are for a LUT; a look takes full range"
+            [("--range-in", range_in is not None), ("--range-out", range_out is not None)],
+            "they are for a LUT; a look takes full range",
         )
         plan = _by_look(look, strength, encoding, finish)
     else:
-        refuse([("--encoding", encoding is not None), ("--finish", finish)], "a LUT works on codes as they are; they are for a look")
+        refuse(
+            [("--encoding", encoding is not None), ("--finish", finish)],
+            "a LUT works on codes as they are; they are for a look",
+        )
         plan = _by_table(look, strength, range_in or "full", range_out or "full")
     if picture.suffix.lower() in clips.SUFFIXES:
-        pictures_own = [("--depth", depth is not None), ("--range-in", range_in is not None), ("--range-out", range_out is not None)]
+        pictures_own = [
+            ("--depth", depth is not None),
+            ("--range-in", range_in is not None),
+            ("--range-out", range_out is not None),
+        ]
         refuse(pictures_own, "a clip keeps its own codes and depth; choose a kind with --clip")
-        return on_clip(look, present(picture), output, Wanted(clip, encoding, strength, finish, replace, quiet))
+        return on_clip(
+            look, present(picture), output, Wanted(clip, encoding, strength, finish, replace, quiet)
+        )
     refuse([("--clip", clip is not None)], "it is for clips")
     work = Work(plan, depth, replace, "said with --encoding" if encoding else "")
     if present(picture).is_dir():
@@ -97,19 +130,27 @@ def command(
     return _one(picture, output, work)
 
 
-def _by_look(path: Path, strength: float, given: str | None, finish: bool) -> Callable[[PictureFacts, str], Doing]:
+def _by_look(
+    path: Path, strength: float, given: str | None, finish: bool
+) -> Callable[[PictureFacts, str], Doing]:
     found = recipe.read(present(path))
 
     def plan(facts: PictureFacts, name: str) -> Doing:
         source, look = given or facts.encoding, found.look
         program = Treatment(look, source, strength=strength).compile(found.tables)
-        then = (lambda rgb: with_finish(rgb, look.finish, look.output, name)) if finish and look.finish.active() else None
+        then = (
+            (lambda rgb: with_finish(rgb, look.finish, look.output, name))
+            if finish and look.finish.active()
+            else None
+        )
         return program, then, encoding_of(source), program.end
 
     return plan
 
 
-def _by_table(path: Path, strength: float, range_in: CodeRange, range_out: CodeRange) -> Callable[[PictureFacts, str], Doing]:
+def _by_table(
+    path: Path, strength: float, range_in: CodeRange, range_out: CodeRange
+) -> Callable[[PictureFacts, str], Doing]:
     inside = (*from_full(range_in), *read_table(present(path)).operations(), *to_full(range_out))
     steps = [Eased(inside, (), "normal", strength)]
     return lambda facts, name: (lambda rgb: apply(steps, rgb), None, None, None)
@@ -123,7 +164,13 @@ def _one(source: Path, target: Path, work: Work) -> Answer:
         recolour, then, before, after = work.plan(picture.facts, source.name)
         left = pictures.through(picture, target, recolour, depth, then=then, before=before, at=after)
     written = pictures.facts_of(target)
-    answer: Answer = {"file": str(target), "width": written.width, "height": written.height, "depth": written.depth, "alpha": written.alpha}
+    answer: Answer = {
+        "file": str(target),
+        "width": written.width,
+        "height": written.height,
+        "depth": written.depth,
+        "alpha": written.alpha,
+    }
     if before is not None and after is not None:
         answer |= {"from": before.key, "from by": work.said or picture.facts.taken_from, "to": after.key}
     return {**answer, **({"left out": left} if left else {})}
@@ -134,7 +181,10 @@ def _folder(folder: Path, target: Path, work: Work, quiet: bool) -> Answer:
     if not sources:
         raise FileError(str(folder), f"holds no picture ({', '.join(pictures.SUFFIXES)})")
     if target.exists() and target.samefile(folder) and not work.replace:
-        raise FileError(str(target), "is the folder of the pictures themselves. Name another one, or allow it with --replace")
+        raise FileError(
+            str(target),
+            "is the folder of the pictures themselves. Name another one, or allow it with --replace",
+        )
     target.mkdir(parents=True, exist_ok=True)
     failed: dict[str, str] = {}
     left: dict[str, list[str]] = {}
@@ -151,10 +201,17 @@ def _folder(folder: Path, target: Path, work: Work, quiet: bool) -> Answer:
     for name, reason in failed.items():
         click.echo(f"saucer: {name}: {reason}", err=True)
     if failed:
-        raise FileError(str(folder), f"{len(failed)} of {len(sources)} pictures could not be done: {', '.join(failed)}")
+        raise FileError(
+            str(folder), f"{len(failed)} of {len(sources)} pictures could not be done: {', '.join(failed)}"
+        )
     for name, what in left.items():
         click.echo(f"saucer: {name}: left out: {'; '.join(what)}", err=True)
-    return {"folder": str(target), "pictures": len(sources), "taken for": taken, **({"left out": left} if left else {})}
+    return {
+        "folder": str(target),
+        "pictures": len(sources),
+        "taken for": taken,
+        **({"left out": left} if left else {}),
+    }
 
 
 def _shown(sources: list[Path], quiet: bool) -> Iterator[Path]:
@@ -162,7 +219,9 @@ def _shown(sources: list[Path], quiet: bool) -> Iterator[Path]:
     if quiet:
         yield from sources
     elif sys.stderr.isatty():
-        with click.progressbar(sources, file=sys.stderr, show_pos=True, item_show_func=lambda p: p.name if p else "") as bar:
+        with click.progressbar(
+            sources, file=sys.stderr, show_pos=True, item_show_func=lambda p: p.name if p else ""
+        ) as bar:
             yield from bar
     else:
         for k, source in enumerate(sources, 1):

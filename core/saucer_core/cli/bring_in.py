@@ -17,13 +17,23 @@ from .shared import ENCODING, FOUND_WANTING, PATH, Answer, answering, present, t
 
 @click.command("bring-in")
 @click.argument("sources", type=PATH, nargs=-1, required=True)
-@click.option("-o", "--output", type=PATH, help="Write every look as a recipe into this folder, by the folders of the pack.")
+@click.option(
+    "-o",
+    "--output",
+    type=PATH,
+    help="Write every look as a recipe into this folder, by the folders of the pack.",
+)
 @click.option("--expects", type=ENCODING, help="What tables expect; else what is guessed.")
 @click.option("--gives", type=ENCODING, help="What tables give; else what is guessed.")
-@click.option("--twins", "keep_twins", is_flag=True, help="Write looks too that an eye cannot tell from an earlier one.")
+@click.option(
+    "--twins", "keep_twins", is_flag=True, help="Write looks too that an eye cannot tell from an earlier one."
+)
 @answering
-def command(sources: tuple[Path, ...], output: Path | None, expects: str | None, gives: str | None, keep_twins: bool) -> Answer:
-    """Read looks out of files, folders and ZIPs, and say what each is; exit status 3 where a file cannot be read."""
+def command(
+    sources: tuple[Path, ...], output: Path | None, expects: str | None, gives: str | None, keep_twins: bool
+) -> Answer:
+    """Read looks out of files, folders and ZIPs, and say what each is; exit status 3 where a file cannot be
+    read."""
     looks: list[Answer] = []
     unread: list[Answer] = []
     seen: list[tuple[str, object]] = []
@@ -34,16 +44,29 @@ def command(sources: tuple[Path, ...], output: Path | None, expects: str | None,
                 told(place)
                 if file.path is None or not incoming.holds_looks(file.name):
                     if file.reason or pack.licence(file) is None:
-                        unread.append({"file": place, "reason": file.reason or "is not a kind of file that holds a look"})
+                        unread.append(
+                            {
+                                "file": place,
+                                "reason": file.reason or "is not a kind of file that holds a look",
+                            }
+                        )
                     continue
                 try:
                     brought = incoming.read(file.path, file.name)
                 except FileError as error:
-                    unread.append({"file": place, "reason": error.reason, **({"line": error.line} if error.line else {})})
+                    unread.append(
+                        {
+                            "file": place,
+                            "reason": error.reason,
+                            **({"line": error.line} if error.line else {}),
+                        }
+                    )
                     continue
                 for one in brought:
                     with known(one.encodings):
-                        looks.append(_judged(one, place, expects, gives, seen, output, file.folder, keep_twins))
+                        looks.append(
+                            _judged(one, place, expects, gives, seen, output, file.folder, keep_twins)
+                        )
     return {"looks": looks, "unread": unread, **({"status": FOUND_WANTING} if unread else {})}
 
 
@@ -59,14 +82,25 @@ def _files(source: Path) -> Iterator[Iterator[pack.PackFile]]:
 
 
 def _judged(
-    one: incoming.Incoming, place: str, expects: str | None, gives: str | None, seen: list[tuple[str, object]], output: Path | None,
-    folder: str, keep_twins: bool,
-) -> Answer:  # fmt: skip
+    one: incoming.Incoming,
+    place: str,
+    expects: str | None,
+    gives: str | None,
+    seen: list[tuple[str, object]],
+    output: Path | None,
+    folder: str,
+    keep_twins: bool,
+) -> Answer:
     read = one.read_as(expects or one.look.input, gives or one.look.output)
     answer: Answer = {
-        "file": place, "name": one.name, "kind": one.kind, "form": one.form, "expects": read.look.input, "gives": read.look.output,
+        "file": place,
+        "name": one.name,
+        "kind": one.kind,
+        "form": one.form,
+        "expects": read.look.input,
+        "gives": read.look.output,
         "findings": list(one.findings),
-    }  # fmt: skip
+    }
     if one.guess is not None and not (expects and gives):
         answer |= {"sure": round(one.guess.sure, 3), "by": one.guess.source}
     try:

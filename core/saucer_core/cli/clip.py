@@ -38,7 +38,11 @@ def _kind(target: Path, key: str | None) -> ClipKind:
     suffix = target.suffix.lower()
     kind = CLIP_KINDS.get(key or _USUAL.get(suffix, ""))
     if kind is None or kind.suffix != suffix:
-        raise FileError(str(target), f"{kind.label if kind else 'a clip'} is written as {kind.suffix if kind else ' or '.join(_USUAL)}")
+        raise FileError(
+            str(target),
+            f"{kind.label if kind else 'a clip'} is written as "
+            f"{kind.suffix if kind else ' or '.join(_USUAL)}",
+        )
     return kind
 
 
@@ -64,7 +68,9 @@ def on_clip(look: Path, source: Path, target: Path, wanted: Wanted) -> Answer:
     return {**answer, **{key: said for key, said in more.items() if said}}
 
 
-def _treated(look: Path, source: Path, found: clips.Found, wanted: Wanted) -> tuple[Sequence[Operation], Encoding, Finish | None]:
+def _treated(
+    look: Path, source: Path, found: clips.Found, wanted: Wanted
+) -> tuple[Sequence[Operation], Encoding, Finish | None]:
     key = wanted.encoding or found.facts.encoding
     if not is_recipe(look):
         inside = tuple(read_table(present(look)).operations())

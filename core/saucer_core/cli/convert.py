@@ -29,6 +29,10 @@ def command(source: Path, target: Path, grid: int | None, title: str) -> Answer:
     if title and isinstance(written, Lut):
         written = replace(written, title=title)
     write_table(target, written)
-    answer: Answer = {"file": str(target), "grid": written.size, "sampled": (written is not table and grid is not None) or not keeps}
+    answer: Answer = {
+        "file": str(target),
+        "grid": written.size,
+        "sampled": (written is not table and grid is not None) or not keeps,
+    }
     missing = cube.left_out(written) if known.key == "cube" and isinstance(written, Lut) else []
     return {**answer, **({"left out": missing} if missing else {})}

@@ -21,14 +21,21 @@ from .shared import ENCODING, PATH, Answer, answering, is_recipe, present, refus
 
 @click.command("inspect")
 @click.argument("file", type=PATH)
-@click.option("--plot", type=PATH, help="Draw what a look or LUT does to this picture file: saucer, grey axis, slices of the cube.")
+@click.option(
+    "--plot",
+    type=PATH,
+    help="Draw what a look or LUT does to this picture file: saucer, grey axis, slices of the cube.",
+)
 @click.option("--expects", type=ENCODING, help="For --plot, what a LUT expects; else what is guessed.")
 @click.option("--gives", type=ENCODING, help="For --plot, what a LUT gives; else what is guessed.")
 @answering
 def command(file: Path, plot: Path | None, expects: str | None, gives: str | None) -> Answer:
     """Say what a file holds: a look, a LUT, a CDL, or a picture."""
     present(file)
-    refuse([("--expects", expects is not None), ("--gives", gives is not None)] if plot is None else [], "they are for --plot")
+    refuse(
+        [("--expects", expects is not None), ("--gives", gives is not None)] if plot is None else [],
+        "they are for --plot",
+    )
     answer = _held(file)
     if plot is not None:
         answer |= _plotted(file, plot, expects, gives)
@@ -48,12 +55,27 @@ def _held(file: Path) -> Answer:
         return _look(file)
     if file.suffix.lower() in pictures.SUFFIXES:
         rgb, facts = pictures.read(file)
-        return {"kind": "picture", **{"format" if k == "kind" else k: v for k, v in asdict(facts).items()}, **_span(rgb)}
+        return {
+            "kind": "picture",
+            **{"format" if k == "kind" else k: v for k, v in asdict(facts).items()},
+            **_span(rgb),
+        }
     if file.suffix.lower() in cdl.SUFFIXES:
         found = cdl.corrections(xml.read_limited(file, file.name), file.name)
-        return {"kind": "CDL", "corrections": [{"id": c.id, "description": c.description, **asdict(c.correction)} for c in found]}
+        return {
+            "kind": "CDL",
+            "corrections": [
+                {"id": c.id, "description": c.description, **asdict(c.correction)} for c in found
+            ],
+        }
     table = read_table(file)
-    about = {"kind": "LUT", "title": table.title, "grid": table.size, "comments": list(table.comments), "sha256": table.digest()}
+    about = {
+        "kind": "LUT",
+        "title": table.title,
+        "grid": table.size,
+        "comments": list(table.comments),
+        "sha256": table.digest(),
+    }
     if isinstance(table, Lut):
         shaper = 0 if table.shaper is None else len(table.shaper.values)
         about |= {"shaper": shaper, "interpolation": table.interpolation, **_domain(table)}
@@ -63,9 +85,13 @@ def _held(file: Path) -> Answer:
 def _look(file: Path) -> Answer:
     found = recipe.read(file)
     answer: Answer = {
-        "kind": "look", "name": found.name, "input": found.look.input, "output": found.look.output,
-        "steps": [s.kind for s in every_step(found.look.steps)], "tables": len(found.luts),  # type: ignore[attr-defined]
-    }  # fmt: skip
+        "kind": "look",
+        "name": found.name,
+        "input": found.look.input,
+        "output": found.look.output,
+        "steps": [s.kind for s in every_step(found.look.steps)],  # type: ignore[attr-defined]
+        "tables": len(found.luts),
+    }
     try:
         answer["traits"] = traits(found.look, tables=found.tables).as_dict()
         answer["checks"] = [c.text for c in checks(found.look, tables=found.tables)]
@@ -81,4 +107,7 @@ def _span(rgb: F32) -> Answer:
 def _domain(lut: Lut) -> Answer:
     values = lut.grid if lut.grid is not None else lut.shaper.values if lut.shaper is not None else None
     domain = lut.shaper if lut.shaper is not None else lut
-    return {"domain": [domain.low.tolist(), domain.high.tolist()], **({} if values is None else _span(values))}
+    return {
+        "domain": [domain.low.tolist(), domain.high.tolist()],
+        **({} if values is None else _span(values)),
+    }

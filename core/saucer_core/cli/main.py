@@ -13,13 +13,18 @@ from ..errors import CoreError
 from . import apply, bake, bring_in, capture, carrier, compare, convert, inspect, pair, pull, schema, unbake
 
 EPILOG = (
-    "Exit status: 0 done; 1 a file or look that cannot be used; 2 a wrong call; 3 something was found wanting (capture refuses, compare "
-    "lies beyond its limit, bring-in cannot read a file, a look explains little of a pair); 130 and 143 stopped by Ctrl-C or a signal to "
+    "Exit status: 0 done; 1 a file or look that cannot be used; 2 a wrong call; 3 something was found "
+    "wanting (capture refuses, compare "
+    "lies beyond its limit, bring-in cannot read a file, a look explains little of a pair); 130 and 143 "
+    "stopped by Ctrl-C or a signal to "
     "end, with nothing half-written left behind."
 )
 
 
-@click.group(epilog=EPILOG, context_settings={"help_option_names": ["-h", "--help"], "show_default": True, "max_content_width": 110})
+@click.group(
+    epilog=EPILOG,
+    context_settings={"help_option_names": ["-h", "--help"], "show_default": True, "max_content_width": 110},
+)
 def commands() -> None:
     """Looks and LUTs at the command line.
 
@@ -27,7 +32,20 @@ def commands() -> None:
     """
 
 
-for _module in (bake, apply, inspect, bring_in, unbake, pair, convert, carrier, capture, compare, pull, schema):
+for _module in (
+    bake,
+    apply,
+    inspect,
+    bring_in,
+    unbake,
+    pair,
+    convert,
+    carrier,
+    capture,
+    compare,
+    pull,
+    schema,
+):
     commands.add_command(_module.command)
 
 
@@ -46,7 +64,9 @@ def main(argv: list[str] | None = None) -> int:
         signal.signal(signal.SIGTERM, _end)
     try:
         own = Path(sys.argv[0]).name
-        status = commands.main(argv, prog_name=own if own == "saucer-core" else "python -m saucer_core", standalone_mode=False)
+        status = commands.main(
+            argv, prog_name=own if own == "saucer-core" else "python -m saucer_core", standalone_mode=False
+        )
         sys.stdout.flush()
         return int(status or 0)
     except click.ClickException as error:
@@ -58,7 +78,8 @@ def main(argv: list[str] | None = None) -> int:
     except _Ended:
         return 143
     except (BrokenPipeError, SystemExit):
-        # The program that read our output has closed it (click raises SystemExit then), so nobody is left to tell.
+        # The program that read our output has closed it (click raises SystemExit then), so nobody is left to
+        # tell.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 141
     except (CoreError, ValueError, OSError) as error:

@@ -19,20 +19,31 @@ LITTLE = 0.5
 @click.argument("before", type=PATH)
 @click.argument("after", type=PATH)
 @click.option("-o", "--output", type=PATH, help=f"The table to write ({WRITES}).")
-@click.option("--expects", type=ENCODING, default="bt709_display", help="The encoding of the untouched picture.")
+@click.option(
+    "--expects", type=ENCODING, default="bt709_display", help="The encoding of the untouched picture."
+)
 @click.option("--gives", type=ENCODING, default="bt709_display", help="The encoding of the treated one.")
-@click.option("--unexplained", type=PATH, help="Write what no look explains as a picture, white from 8 of 255 on.")
+@click.option(
+    "--unexplained", type=PATH, help="Write what no look explains as a picture, white from 8 of 255 on."
+)
 @answering
-def command(before: Path, after: Path, output: Path | None, expects: str, gives: str, unexplained: Path | None) -> Answer:
-    """Take a look from a picture and the same one treated; exit status 3 where a look explains less than half of the change."""
+def command(
+    before: Path, after: Path, output: Path | None, expects: str, gives: str, unexplained: Path | None
+) -> Answer:
+    """Take a look from a picture and the same one treated; exit status 3 where a look explains less than half
+    of the change."""
     untouched, treated = (pictures.read(present(p))[0] for p in (before, after))
     told("laying the two over each other")
     found = pair(untouched, treated, expects, gives, title=after.stem)
     answer: Answer = {
-        "share": round(found.share, 4), "change": round(found.change, 3), "left": round(found.left, 3),
-        "shift": [round(v, 2) for v in found.shift], "scale": round(found.scale, 4), "seen": round(found.seen, 4),
+        "share": round(found.share, 4),
+        "change": round(found.change, 3),
+        "left": round(found.left, 3),
+        "shift": [round(v, 2) for v in found.shift],
+        "scale": round(found.scale, 4),
+        "seen": round(found.seen, 4),
         "findings": [asdict(f) for f in found.findings],
-    }  # fmt: skip
+    }
     if unexplained is not None:
         off = np.clip(np.abs(found.unexplained).max(axis=-1, keepdims=True) * (255 / 8), 0, 1)
         pictures.write(unexplained, np.repeat(off, 3, axis=-1).astype(np.float32), "uint8")

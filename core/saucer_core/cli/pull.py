@@ -48,9 +48,10 @@ class Entry:
 def command(address: str, folder: Path, keep: bool) -> Answer:
     """Fetch what is new of a project's feed into FOLDER, for a line in an editing room's crontab.
 
-    Every file is fetched beside its place, compared with its checksum and then renamed: nobody finds half of one, and a fetch that broke
-    off goes on where it stopped. A file that somebody changed by hand is kept beside the new one. Files that the feed does not have any
-    more are removed where they are as they were fetched.
+    Every file is fetched beside its place, compared with its checksum and then renamed: nobody finds half of
+    one, and a fetch that broke off goes on where it stopped. A file that somebody changed by hand is kept
+    beside the new one. Files that the feed does not have any more are removed where they are as they were
+    fetched.
     """
     if urlsplit(address).scheme not in ("http", "https"):
         raise FileError(address, "is not the address of a feed: it begins with http:// or https://")
@@ -60,7 +61,15 @@ def command(address: str, folder: Path, keep: bool) -> Answer:
     told("asking the feed")
     found = _manifest(address, tag)
     if found is None:
-        return {"folder": str(folder), "delivery": known["delivery"], "changed": 0, "new": [], "newer": [], "removed": [], "kept": []}
+        return {
+            "folder": str(folder),
+            "delivery": known["delivery"],
+            "changed": 0,
+            "new": [],
+            "newer": [],
+            "removed": [],
+            "kept": [],
+        }
     manifest, etag = found
     entries = _entries(manifest, address)
     before: dict[str, str] = known.get("files", {})
@@ -72,7 +81,12 @@ def command(address: str, folder: Path, keep: bool) -> Answer:
     for path in gone:
         _take_away(folder, path, before[path], said)
     told("")
-    mark = {"address": address, "etag": etag, "delivery": manifest["delivery"], "files": {e.path: e.sha256 for e in entries}}
+    mark = {
+        "address": address,
+        "etag": etag,
+        "delivery": manifest["delivery"],
+        "files": {e.path: e.sha256 for e in entries},
+    }
     whole_text(folder / MARK, json.dumps(mark, indent=1, ensure_ascii=False))
     changed = len(said["new"]) + len(said["newer"]) + len(said["removed"])
     notes = {"notes": manifest["changes"]} if manifest.get("changes") else {}
@@ -130,22 +144,36 @@ def _manifest(address: str, tag: str) -> tuple[dict[str, Any], str] | None:
 
 
 def _entries(manifest: dict[str, Any], address: str) -> list[Entry]:
-    """The files of a feed. Raises ``FileError`` where one would land outside the folder, or twice at one place."""
+    """The files of a feed. Raises ``FileError`` where one would land outside the folder, or twice at one
+    place."""
     found: list[Entry] = []
     taken: set[str] = set()
     for one in manifest["files"][:FILES]:
         try:
-            path, sha, size, where = str(one["path"]), str(one["sha256"]), int(one["bytes"]), urljoin(address, str(one["address"]))
+            path, sha, size, where = (
+                str(one["path"]),
+                str(one["sha256"]),
+                int(one["bytes"]),
+                urljoin(address, str(one["address"])),
+            )
         except (KeyError, TypeError, ValueError):
             raise FileError(_public(address), "names a file without saying all of it") from None
         parts = PurePosixPath(path).parts
-        bad = not parts or path.startswith("/") or "\\" in path or ":" in path or any(p in ("..", ".") or p.startswith(".") for p in parts)
+        bad = (
+            not parts
+            or path.startswith("/")
+            or "\\" in path
+            or ":" in path
+            or any(p in ("..", ".") or p.startswith(".") for p in parts)
+        )
         if bad or "\0" in path:
             raise FileError(path[:120], "would land outside the folder: nothing was fetched")
         if path.lower() in taken:
             raise FileError(path[:120], "is in the feed twice: nothing was fetched")
         if urlsplit(where)[:2] != urlsplit(address)[:2]:
-            raise FileError(path[:120], "is to be fetched from somewhere else than the feed: nothing was fetched")
+            raise FileError(
+                path[:120], "is to be fetched from somewhere else than the feed: nothing was fetched"
+            )
         taken.add(path.lower())
         found.append(Entry(path, sha, size, where))
     return found
@@ -183,7 +211,9 @@ def _bring(folder: Path, entry: Entry, before: str | None, said: dict[str, list[
 
 def _free(place: Path) -> Path:
     count = 1
-    while (kept := place.with_name(f"{place.stem} kept{f' {count}' if count > 1 else ''}{place.suffix}")).exists():
+    while (
+        kept := place.with_name(f"{place.stem} kept{f' {count}' if count > 1 else ''}{place.suffix}")
+    ).exists():
         count += 1
     return kept
 
@@ -199,7 +229,9 @@ def _fetch(entry: Entry, part: Path) -> None:
                 _more(entry, part, have)
             except (http.client.HTTPException, TimeoutError, ConnectionError):
                 if attempt == TRIES - 1:
-                    raise FileError(entry.path, "breaks off again and again; what came stays, the next pull goes on") from None
+                    raise FileError(
+                        entry.path, "breaks off again and again; what came stays, the next pull goes on"
+                    ) from None
                 continue
         if part.stat().st_size == entry.bytes and _sha(part) == entry.sha256:
             return

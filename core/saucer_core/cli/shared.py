@@ -31,7 +31,8 @@ WRITES = ", ".join(s for f in TABLE_FORMATS.values() for s in f.suffixes)
 
 
 def answering(command: Callable[..., Answer]) -> Callable[..., int]:
-    """Decorator: a command gives its answer as named values, which are printed, as JSON if asked; its exit status is theirs."""
+    """Decorator: a command gives its answer as named values, which are printed, as JSON if asked; its exit
+    status is theirs."""
 
     @click.option("--json", "as_json", is_flag=True, help="Print the answer as JSON.")
     @wraps(command)
@@ -55,7 +56,8 @@ def told(doing: str) -> None:
 
 
 def refuse(given: Iterable[tuple[str, bool]], why: str) -> None:
-    """Stops with a wrong call where an option is given that does not apply: pairs of its name and whether it is given."""
+    """Stops with a wrong call where an option is given that does not apply: pairs of its name and whether it
+    is given."""
     names = [name for name, used in given if used]
     if names:
         raise click.UsageError(f"{', '.join(names)} cannot be used here: {why}")

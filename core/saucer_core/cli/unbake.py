@@ -20,7 +20,9 @@ from .shared import ENCODING, PATH, Answer, answering, present, told
 @click.option("--rest/--no-rest", default=True, help="Keep what the steps leave as a table of its own.")
 @click.option("--steps", type=click.IntRange(1, 12), default=AT_MOST, help="Steps at most.")
 @answering
-def command(table: Path, output: Path | None, expects: str | None, gives: str | None, rest: bool, steps: int) -> Answer:
+def command(
+    table: Path, output: Path | None, expects: str | None, gives: str | None, rest: bool, steps: int
+) -> Answer:
     """Take a table apart into editable steps, the fewest that will do."""
     if output is not None and not output.name.endswith(recipe.SUFFIX):
         raise FileError(output.name, f"a look is written as a recipe, ending in {recipe.SUFFIX}")
@@ -29,18 +31,27 @@ def command(table: Path, output: Path | None, expects: str | None, gives: str | 
         raise FileError(table.name, "is not one table: only a table is taken apart")
     read = one.read_as(expects or one.look.input, gives or one.look.output)
     found = unbake(
-        one.table, read.look.input, read.look.output, title=one.name, tell=lambda share, doing: told(f"{share:.0%} {doing}"), at_most=steps
+        one.table,
+        read.look.input,
+        read.look.output,
+        title=one.name,
+        tell=lambda share, doing: told(f"{share:.0%} {doing}"),
+        at_most=steps,
     )
     answer: Answer = {
-        "expects": read.look.input, "gives": read.look.output,
+        "expects": read.look.input,
+        "gives": read.look.output,
         "steps": [
             {"kind": getattr(s, "kind", ""), "numbers": in_words(s, 12), "share": round(share, 3)}
             for s, share in zip(found.steps, found.shares, strict=True)
         ],
-        "stages": [asdict(stage) for stage in found.stages], "with rest": asdict(found.with_rest),
-    }  # fmt: skip
+        "stages": [asdict(stage) for stage in found.stages],
+        "with rest": asdict(found.with_rest),
+    }
     if output is not None:
         tables = {found.rest.digest(): found.rest}
-        recipe.write(output, found.look(rest), name=one.name, note=f"Editable steps for {one.name}", tables=tables.get)
+        recipe.write(
+            output, found.look(rest), name=one.name, note=f"Editable steps for {one.name}", tables=tables.get
+        )
         answer["file"] = str(output)
     return answer

@@ -14,10 +14,25 @@ from .registry import (
     definition,
     encoding,
     light_between,
-)  # fmt: skip
+)
 from .rendering import HOUSE, ToneScale, meet, meeting
 
 __all__ = [
-    "ENCODINGS", "HOUSE", "SDR_WHITE", "CameraEncoding", "Encoding", "EncodingKey", "SdrWhite", "ToneScale", "camera_encoding",
-    "conversion", "convert", "define", "definition", "encoding", "light_between", "meet", "meeting",
-]  # fmt: skip
+    "ENCODINGS",
+    "HOUSE",
+    "SDR_WHITE",
+    "CameraEncoding",
+    "Encoding",
+    "EncodingKey",
+    "SdrWhite",
+    "ToneScale",
+    "camera_encoding",
+    "conversion",
+    "convert",
+    "define",
+    "definition",
+    "encoding",
+    "light_between",
+    "meet",
+    "meeting",
+]

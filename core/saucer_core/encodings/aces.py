@@ -39,7 +39,8 @@ def _encode(x: F32) -> None:
 
 @dataclass(frozen=True)
 class AcesLog(Transfer):
-    """Academy S-2014-003. It holds no light below zero, which is coded as black, and none above 65,504, the largest half-float."""
+    """Academy S-2014-003. It holds no light below zero, which is coded as black, and none above 65,504, the
+    largest half-float."""
 
     name: ClassVar[str] = "ACEScc"
     to_light, to_code = _decode, _encode

@@ -1,7 +1,8 @@
 """Camera encodings that a team defines from a maker's published numbers.
 
-The curve is the camera logarithm of ``camera_log``, under the names of the Common LUT Format (SMPTE ST 2136-1:2024, Log node). A key is
-made from the numbers: the same definition has the same key everywhere, and a recipe can carry it.
+The curve is the camera logarithm of ``camera_log``, under the names of the Common LUT Format (SMPTE ST
+2136-1:2024, Log node). A key is made from the numbers: the same definition has the same key everywhere, and a
+recipe can carry it.
 """
 
 import hashlib
@@ -38,17 +39,27 @@ class CameraEncoding(BaseModel):
     base: float = _number("Base", "of the logarithm", 1.01, 100.0)
     log_side_slope: float = _number("Log-side slope", "code for each step of the logarithm", 1e-4, 1e4)
     log_side_offset: float = _number("Log-side offset", "code added after the logarithm", -1e3, 1e3)
-    lin_side_slope: float = _number("Lin-side slope", "light is multiplied by it before the logarithm", 1e-6, 1e6)
+    lin_side_slope: float = _number(
+        "Lin-side slope", "light is multiplied by it before the logarithm", 1e-6, 1e6
+    )
     lin_side_offset: float = _number("Lin-side offset", "light added before the logarithm", -1e3, 1e3)
     lin_side_break: float | None = _open(
         "Lin-side break", "the curve is straight below this light; empty for no straight part", -10.0, 10.0
     )
-    linear_slope: float | None = _open("Linear slope", "of the straight part; empty for the tangent at the break", 1e-6, 1e6)
+    linear_slope: float | None = _open(
+        "Linear slope", "of the straight part; empty for the tangent at the break", 1e-6, 1e6
+    )
 
     @model_validator(mode="after")
     def _sound(self) -> "CameraEncoding":
-        if self.lin_side_break is not None and self.lin_side_slope * self.lin_side_break + self.lin_side_offset <= 0:
-            raise ValueError("the break lies where the logarithm has no value: lin-side slope × break + offset must be above 0")
+        if (
+            self.lin_side_break is not None
+            and self.lin_side_slope * self.lin_side_break + self.lin_side_offset <= 0
+        ):
+            raise ValueError(
+                "the break lies where the logarithm has no value: lin-side slope × break + offset must "
+                "be above 0"
+            )
         columns = np.array([[*self.red], [*self.green], [*self.blue]])
         if self.white[1] <= 0:
             raise ValueError("the white point's y must lie above 0")
@@ -73,4 +84,12 @@ class CameraEncoding(BaseModel):
             cut, slope = (1e-6 - self.lin_side_offset) / self.lin_side_slope, None
         else:
             cut, slope = self.lin_side_break, self.linear_slope
-        return CameraLog(self.base, self.log_side_slope, self.log_side_offset, self.lin_side_slope, self.lin_side_offset, cut, slope)
+        return CameraLog(
+            self.base,
+            self.log_side_slope,
+            self.log_side_offset,
+            self.lin_side_slope,
+            self.lin_side_offset,
+            cut,
+            slope,
+        )

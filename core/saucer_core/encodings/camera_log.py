@@ -1,7 +1,7 @@
 """The camera logarithm: film log, ACEScct, and the curves that camera makers publish.
 
-The form is that of the Common LUT Format (SMPTE ST 2136-1:2024, Log node, cameraLinToLog and cameraLogToLin): a logarithm above
-a break, a straight line below it.
+The form is that of the Common LUT Format (SMPTE ST 2136-1:2024, Log node, cameraLinToLog and cameraLogToLin):
+a logarithm above a break, a straight line below it.
 """
 
 import math
@@ -17,7 +17,9 @@ from .scalar import loop
 
 
 @loop(7)
-def _decode(x: F32, rate: float, start: float, slope: float, offset: float, cut: float, straight: float, lift: float) -> None:
+def _decode(
+    x: F32, rate: float, start: float, slope: float, offset: float, cut: float, straight: float, lift: float
+) -> None:
     one = np.float32(1)
     code_cut, gentle, narrow = straight * cut + lift, one / slope, one / straight
     for i in range(x.size):
@@ -27,7 +29,9 @@ def _decode(x: F32, rate: float, start: float, slope: float, offset: float, cut:
 
 
 @loop(7)
-def _encode(x: F32, rate: float, start: float, slope: float, offset: float, cut: float, straight: float, lift: float) -> None:
+def _encode(
+    x: F32, rate: float, start: float, slope: float, offset: float, cut: float, straight: float, lift: float
+) -> None:
     slow = np.float32(1) / rate
     for i in range(x.size):
         v = x[i]
@@ -37,9 +41,11 @@ def _encode(x: F32, rate: float, start: float, slope: float, offset: float, cut:
 
 @dataclass(frozen=True)
 class CameraLog(Transfer):
-    """``code = log_slope · log_base(lin_slope · light + lin_offset) + log_offset`` above the light ``cut``, straight below.
+    """``code = log_slope · log_base(lin_slope · light + lin_offset) + log_offset`` above the light ``cut``,
+    straight below.
 
-    linear_slope: code per light of the straight part, ``None`` for the tangent at the break. The straight part meets the curve there.
+    linear_slope: code per light of the straight part, ``None`` for the tangent at the break. The straight
+    part meets the curve there.
     """
 
     name: ClassVar[str] = "camera logarithm"
@@ -79,9 +85,16 @@ CODES = 1023.0
 
 _rate = STEP / GAMMA
 _offset = 10.0 ** ((BLACK - WHITE) * _rate)
-#: Film log. Below code 0 the curve goes on as its tangent there, so that decode and encode undo each other for every number
-#: (Saucer's own choice).
-FILM_LOG = CameraLog(10.0, 1 / (_rate * CODES), WHITE / CODES, 1 - _offset, _offset, (10.0 ** (-WHITE * _rate) - _offset) / (1 - _offset))
+#: Film log. Below code 0 the curve goes on as its tangent there, so that decode and encode undo each other
+#: for every number (Saucer's own choice).
+FILM_LOG = CameraLog(
+    10.0,
+    1 / (_rate * CODES),
+    WHITE / CODES,
+    1 - _offset,
+    _offset,
+    (10.0 ** (-WHITE * _rate) - _offset) / (1 - _offset),
+)
 #: Linear light of full code, the brightest a film-log picture holds, and of code 0, the darkest.
 PEAK = (10.0 ** ((CODES - WHITE) * _rate) - _offset) / (1 - _offset)
 DARKEST = FILM_LOG.cut

@@ -1,8 +1,8 @@
 """Code range: whether a file uses all its codes or leaves room at both ends.
 
-Narrow range puts black at 64 and white at 940 of ten bits (ITU-R BT.709-6, item 4.6; the same shares in eight bits, 16 and 235,
-by BT.601). A picture read as full that is narrow has raised blacks and dull whites; one read as narrow that is full has
-clipped ends.
+Narrow range puts black at 64 and white at 940 of ten bits (ITU-R BT.709-6, item 4.6; the same shares in eight
+bits, 16 and 235, by BT.601). A picture read as full that is narrow has raised blacks and dull whites; one
+read as narrow that is full has clipped ends.
 """
 
 from typing import Literal
@@ -49,10 +49,14 @@ def suspicion(rgb: F32, declared: CodeRange) -> str:
     near = 6 / CODES
     if declared == "full" and abs(low - black) < near and white - 4 * near < high < white + near:
         return (
-            f"black stands at {low * CODES:.0f} and white at {high * CODES:.0f} of 1023, where narrow range has them: "
+            f"black stands at {low * CODES:.0f} and white at {high * CODES:.0f} of 1023, where narrow range "
+            "has them: "
             "it was probably recorded in narrow range"
         )
     beyond = float(np.mean((luma < black - near) | (luma > white + near)))
     if declared == "narrow" and beyond > 0.005:
-        return f"{beyond:.1%} of it lies beyond the ends of narrow range and would be clipped: it is probably full range"
+        return (
+            f"{beyond:.1%} of it lies beyond the ends of narrow range and would be clipped: it is "
+            "probably full range"
+        )
     return ""

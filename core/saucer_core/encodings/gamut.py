@@ -1,7 +1,9 @@
-"""Gamut fit: chroma taken back toward what a set of primaries can show, hue and lightness kept. Saucer's own formula.
+"""Gamut fit: chroma taken back toward what a set of primaries can show, hue and lightness kept. Saucer's own
+formula.
 
-For each colour the largest chroma is found (by halving, in OKLCh) at which no channel lies below zero or above the white.
-Chroma up to 75 % of it stays; what lies beyond is bent so that it nears the limit and never passes it.
+For each colour the largest chroma is found (by halving, in OKLCh) at which no channel lies below zero or
+above the white. Chroma up to 75 % of it stays; what lies beyond is bent so that it nears the limit and never
+passes it.
 """
 
 import numpy as np

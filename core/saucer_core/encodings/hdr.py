@@ -49,7 +49,8 @@ def _pq_encode(x: F32) -> None:
 
 @dataclass(frozen=True)
 class PerceptualQuantizer(Transfer):
-    """SMPTE ST 2084:2014, and BT.2100-2 table 4. Code beyond 1 has no meaning and counts as the peak of 10,000 cd/m²."""
+    """SMPTE ST 2084:2014, and BT.2100-2 table 4. Code beyond 1 has no meaning and counts as the peak of
+    10,000 cd/m²."""
 
     name: ClassVar[str] = "PQ"
     to_light, to_code = _pq_decode, _pq_encode
@@ -69,8 +70,8 @@ def hlg_scene(code: float) -> float:
     return code * code / 3 if code <= 0.5 else (math.exp((code - _C) / _A) + _B) / 12
 
 
-#: Scene light of the HDR reference white, 75 % HLG (ITU-R BT.2408-7, table 1). Linear 1.0 is that white, so that mid grey and
-#: white lie where other scene encodings have them (Saucer's own choice).
+#: Scene light of the HDR reference white, 75 % HLG (ITU-R BT.2408-7, table 1). Linear 1.0 is that white, so
+#: that mid grey and white lie where other scene encodings have them (Saucer's own choice).
 HLG_WHITE = hlg_scene(0.75)
 _WHITE = np.float32(HLG_WHITE)
 #: Code beyond which light would lie above what a step can give.
@@ -114,7 +115,8 @@ HLG_PEAK = 1000.0
 def system_gamma(peak: float) -> float:
     """System gamma of HLG on a display of that peak, cd/m²: 1.2 at 1,000.
 
-    BT.2100-2, table 5, note 5f, from 400 to 2,000 cd/m²; beyond that the extended formula of ITU-R BT.2390-8, 6.2.
+    BT.2100-2, table 5, note 5f, from 400 to 2,000 cd/m²; beyond that the extended formula of ITU-R BT.2390-8,
+    6.2.
     """
     if 400 <= peak <= 2000:
         return 1.2 + 0.42 * math.log10(peak / 1000)
@@ -126,7 +128,8 @@ _RED, _GREEN, _BLUE = (np.float32(w) for w in _LUMINANCE)
 
 
 def hlg_display(light: F64, peak: float = HLG_PEAK) -> F64:
-    """Light of the display, 1.0 = 100 cd/m², of HLG scene light ``(n, 3)`` in BT.2020 primaries (1.0 = HDR reference white).
+    """Light of the display, 1.0 = 100 cd/m², of HLG scene light ``(n, 3)`` in BT.2020 primaries (1.0 = HDR
+    reference white).
 
     The OOTF of BT.2100-2, table 5, for a black of zero.
     """
@@ -150,13 +153,15 @@ _DARKEST = np.float32(1e-6)
 
 
 def ootf() -> tuple[float, float]:
-    """Factor and power of luminance by which scene light (1.0 = reference white) becomes light of the display (1.0 = 100 cd/m²)."""
+    """Factor and power of luminance by which scene light (1.0 = reference white) becomes light of the display
+    (1.0 = 100 cd/m²)."""
     gamma = system_gamma(HLG_PEAK)
     return HLG_PEAK / UNIT * HLG_WHITE**gamma, gamma - 1
 
 
 def shown() -> Operation:
-    """Scene light in BT.2020 primaries, 1.0 the reference white, to light of the HLG display, 1.0 = 100 cd/m²: the OOTF."""
+    """Scene light in BT.2020 primaries, 1.0 the reference white, to light of the HLG display, 1.0 = 100
+    cd/m²: the OOTF."""
     factor, power = ootf()
     return Pass(_scaled_by_luminance, (np.float32(factor), np.float32(power)))
 

@@ -1,10 +1,12 @@
 """OKLab.
 
-B. Ottosson, "A perceptual color space for image processing" (2020), matrices as in W3C CSS Color Module Level 4,
-section 20 (sample code for color conversions), which is defined on XYZ with D65; here joined with the primaries at hand.
+B. Ottosson, "A perceptual color space for image processing" (2020), matrices as in W3C CSS Color Module Level
+4, section 20 (sample code for color conversions), which is defined on XYZ with D65; here joined with the
+primaries at hand.
 
-What lies between the way there and the way back is float64: a dark channel beside two bright ones is the small rest of large
-numbers, and a power function makes much of it. In float32 it came back up to 6e-3 of the code beside itself.
+What lies between the way there and the way back is float64: a dark channel beside two bright ones is the
+small rest of large numbers, and a power function makes much of it. In float32 it came back up to 6e-3 of the
+code beside itself.
 """
 
 from collections.abc import Sequence

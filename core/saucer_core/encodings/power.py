@@ -42,6 +42,6 @@ BT1886 = Power(2.4)
 GAMMA_22 = Power(2.2)
 #: SMPTE RP 431-2:2011, 7.7: the cinema projector's 2.6.
 GAMMA_26 = Power(2.6)
-#: 563/256, about 2.199: the exponent of opRGB, whose primaries and curve are those of the space that W3C CSS Color Module Level 4,
-#: section 10.5, defines with this number; the same in colour-science 0.4.7.
+#: 563/256, about 2.199: the exponent of opRGB, whose primaries and curve are those of the space that W3C CSS
+#: Color Module Level 4, section 10.5, defines with this number; the same in colour-science 0.4.7.
 OPRGB_GAMMA = Power(563 / 256)

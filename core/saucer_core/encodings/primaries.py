@@ -57,8 +57,11 @@ def to_xyz(primaries: Primaries) -> F64:
 
 
 #: CIE 248:2022, CAT16: XYZ to cone-like responses.
-CAT16 = np.array([[0.401288, 0.650173, -0.051461], [-0.250268, 1.204414, 0.045854], [-0.002079, 0.048952, 0.953127]])
-#: K. M. Lam, "Metamerism and colour constancy", University of Bradford (1985), as in ISO 15076-1:2010, annex E.
+CAT16 = np.array(
+    [[0.401288, 0.650173, -0.051461], [-0.250268, 1.204414, 0.045854], [-0.002079, 0.048952, 0.953127]]
+)
+#: K. M. Lam, "Metamerism and colour constancy", University of Bradford (1985), as in ISO 15076-1:2010, annex
+#: E.
 BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
 
 
@@ -73,5 +76,7 @@ def adaptation(source: tuple[float, float], target: tuple[float, float], method:
 @lru_cache(maxsize=256)
 def between(source: Primaries, target: Primaries, method: Adaptation = "cat16") -> F64:
     """3×3 from linear RGB of one set of primaries to another; different whites are adapted."""
-    matrix: F64 = np.linalg.inv(to_xyz(target)) @ adaptation(source.white, target.white, method) @ to_xyz(source)
+    matrix: F64 = (
+        np.linalg.inv(to_xyz(target)) @ adaptation(source.white, target.white, method) @ to_xyz(source)
+    )
     return matrix

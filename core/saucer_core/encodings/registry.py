@@ -27,8 +27,8 @@ from .toed import BT709_CAMERA, SRGB
 class Encoding:
     """Primaries and a transfer function under one name.
 
-    ``response`` says what the numbers are like: *display* (0 black, 1 white), *log*, or *linear*. ``referred`` says
-    what they describe: light in the scene, or light on a display.
+    ``response`` says what the numbers are like: *display* (0 black, 1 white), *log*, or *linear*.
+    ``referred`` says what they describe: light in the scene, or light on a display.
     """
 
     key: str
@@ -79,7 +79,8 @@ ENCODINGS: dict[str, Encoding] = {
     )
 }
 
-#: Camera encodings that recipes brought into this process, by key, with how many times each was brought and not taken back.
+#: Camera encodings that recipes brought into this process, by key, with how many times each was brought and
+#: not taken back.
 _brought: dict[str, tuple[CameraEncoding, int]] = {}
 _bringing = threading.Lock()
 #: Who keeps the team's camera encodings, and is asked for those that no recipe brought.
@@ -100,7 +101,8 @@ def define(camera: CameraEncoding) -> Encoding:
 
 
 def forget(camera: CameraEncoding) -> None:
-    """Takes back one ``define``: once all are taken back the encoding is known only where ``supplied_by`` has it."""
+    """Takes back one ``define``: once all are taken back the encoding is known only where ``supplied_by`` has
+    it."""
     with _bringing:
         count = _brought.get(camera.key(), (camera, 0))[1]
         if count > 1:
@@ -123,7 +125,8 @@ def known(cameras: Iterable[CameraEncoding]) -> Iterator[None]:
 
 
 def supplied_by(supply: Callable[[str], CameraEncoding | None]) -> None:
-    """Says who keeps the team's camera encodings; ``supply`` gives one by its key, ``None`` where it has none."""
+    """Says who keeps the team's camera encodings; ``supply`` gives one by its key, ``None`` where it has
+    none."""
     _supply[:] = [supply]
 
 
@@ -162,7 +165,8 @@ def primaries_change(source: Primaries, target: Primaries, method: Adaptation = 
     return [] if source == target else [matrix(between(source, target, method))]
 
 
-#: Luminance, cd/m², at which PQ and HLG show the white of a standard display: ITU-R BT.2408-7, table 1; or as the white was before.
+#: Luminance, cd/m², at which PQ and HLG show the white of a standard display: ITU-R BT.2408-7, table 1; or as
+#: the white was before.
 SdrWhite = Literal[203, 100]
 SDR_WHITE: SdrWhite = 203
 
@@ -172,26 +176,41 @@ def _white_of(at: Encoding, white: SdrWhite) -> float:
     return white / UNIT if at.transfer == PQ else 1.0
 
 
-def light_between(source: Encoding, target: Encoding, method: Adaptation = "cat16", white: SdrWhite = SDR_WHITE) -> list[Operation]:
-    """From linear light of one encoding to that of another, in which white stays white; no tone scale, nothing clipped.
+def light_between(
+    source: Encoding, target: Encoding, method: Adaptation = "cat16", white: SdrWhite = SDR_WHITE
+) -> list[Operation]:
+    """From linear light of one encoding to that of another, in which white stays white; no tone scale,
+    nothing clipped.
 
-    HLG holds light of a scene, which its display shows through the OOTF of BT.2100-2, table 5, for a peak of 1,000 cd/m². Between HLG and
-    light of a display the way leads over that display. White of PQ lies at ``white`` cd/m².
+    HLG holds light of a scene, which its display shows through the OOTF of BT.2100-2, table 5, for a peak of
+    1,000 cd/m². Between HLG and light of a display the way leads over that display. White of PQ lies at
+    ``white`` cd/m².
     """
     scale = _white_of(target, white) / _white_of(source, white)
     if source.transfer == HLG and target.referred == "display":
         return [shown(), *_scaled(BT2020, target.primaries, method, _white_of(target, white) * UNIT / white)]
     if target.transfer == HLG and source.referred == "display":
-        return [*_scaled(source.primaries, BT2020, method, white / UNIT / _white_of(source, white)), unshown()]
+        return [
+            *_scaled(source.primaries, BT2020, method, white / UNIT / _white_of(source, white)),
+            unshown(),
+        ]
     return _scaled(source.primaries, target.primaries, method, scale)
 
 
 def light_shown(source: Encoding, target: Encoding) -> list[Operation]:
-    """From linear light of a scene to that of PQ, or back, over the display that HLG is shown on: mid grey and white lie where
-    ITU-R BT.2408-7, table 1, has them (26 and 203 cd/m²)."""
+    """From linear light of a scene to that of PQ, or back, over the display that HLG is shown on: mid grey
+    and white lie where ITU-R BT.2408-7, table 1, has them (26 and 203 cd/m²)."""
     if target.referred == "display":
-        return [*primaries_change(source.primaries, BT2020), shown(), *primaries_change(BT2020, target.primaries)]
-    return [*primaries_change(source.primaries, BT2020), unshown(), *primaries_change(BT2020, target.primaries)]
+        return [
+            *primaries_change(source.primaries, BT2020),
+            shown(),
+            *primaries_change(BT2020, target.primaries),
+        ]
+    return [
+        *primaries_change(source.primaries, BT2020),
+        unshown(),
+        *primaries_change(BT2020, target.primaries),
+    ]
 
 
 def _scaled(source: Primaries, target: Primaries, method: Adaptation, factor: float) -> list[Operation]:
@@ -200,13 +219,17 @@ def _scaled(source: Primaries, target: Primaries, method: Adaptation, factor: fl
     return [matrix(between(source, target, method) * factor)]
 
 
-def conversion(source: Encoding, target: Encoding, method: Adaptation = "cat16", white: SdrWhite = SDR_WHITE) -> list[Operation]:
+def conversion(
+    source: Encoding, target: Encoding, method: Adaptation = "cat16", white: SdrWhite = SDR_WHITE
+) -> list[Operation]:
     """The plain conversion: through linear light (``light_between``)."""
     if source == target:
         return []
     return [Decode(source.transfer), *light_between(source, target, method, white), Encode(target.transfer)]
 
 
-def convert(rgb: F32, source: Encoding, target: Encoding, method: Adaptation = "cat16", white: SdrWhite = SDR_WHITE) -> F32:
+def convert(
+    rgb: F32, source: Encoding, target: Encoding, method: Adaptation = "cat16", white: SdrWhite = SDR_WHITE
+) -> F32:
     """The plain conversion of colours ``(..., 3)``, float32."""
     return apply(conversion(source, target, method, white), np.asarray(rgb))

@@ -1,8 +1,9 @@
 """Saucer's tone scale between scene light and a display, and how a frame meets a look.
 
-The curve is the saturating response y = m·xᶜ / (xᶜ + k) of K.-I. Naka and W. A. H. Rushton, "S-potentials from colour
-units in the retina of fish", Journal of Physiology 185 (1966), solved for two anchors: scene grey lands on ``grey`` and
-light ``white_stops`` above it on display white. That pair of anchors is Saucer's own choice.
+The curve is the saturating response y = m·xᶜ / (xᶜ + k) of K.-I. Naka and W. A. H. Rushton, "S-potentials
+from colour units in the retina of fish", Journal of Physiology 185 (1966), solved for two anchors: scene grey
+lands on ``grey`` and light ``white_stops`` above it on display white. That pair of anchors is Saucer's own
+choice.
 """
 
 from dataclasses import dataclass
@@ -40,9 +41,10 @@ def _unrender(t: F32, power: float, m: float, k: float, top: float) -> None:
 class ToneScale:
     """From linear scene light to linear display light (1.0 = display white), channel by channel.
 
-    contrast: slope in log-log around the toe. grey: display light of scene 0.18. white_stops: stops above scene grey
-    that reach display white; light beyond goes slightly over 1 and is kept. Raises ``ValueError`` where no such curve
-    exists (grey so dark or white so near that the curve would have to bend the other way).
+    contrast: slope in log-log around the toe. grey: display light of scene 0.18. white_stops: stops above
+    scene grey that reach display white; light beyond goes slightly over 1 and is kept. Raises ``ValueError``
+    where no such curve exists (grey so dark or white so near that the curve would have to bend the other
+    way).
     """
 
     contrast: float = 1.28
@@ -53,7 +55,9 @@ class ToneScale:
         grey = SCENE_GREY**self.contrast
         white = (SCENE_GREY * 2.0**self.white_stops) ** self.contrast
         if self.grey * white <= grey * 1.0001:
-            raise ValueError("the tone scale has no curve for these anchors: raise the white stops or the grey")
+            raise ValueError(
+                "the tone scale has no curve for these anchors: raise the white stops or the grey"
+            )
         k = white * grey * (1 - self.grey) / (self.grey * white - grey)
         return np.float32(self.contrast), np.float32((white + k) / white), np.float32(k)
 
@@ -80,9 +84,9 @@ HOUSE = ToneScale()
 def meeting(source: Encoding, target: Encoding, scale: ToneScale = HOUSE) -> list[Operation]:
     """A picture brought to the encoding a look expects, so that it arrives there looking as it should.
 
-    Between two encodings that describe the same kind of light this is the plain conversion. Between a scene and PQ, which has room
-    for the light of the scene, the way leads over the display that HLG is shown on. Otherwise the tone scale renders a scene in the
-    display's primaries, and is undone there on the way back.
+    Between two encodings that describe the same kind of light this is the plain conversion. Between a scene
+    and PQ, which has room for the light of the scene, the way leads over the display that HLG is shown on.
+    Otherwise the tone scale renders a scene in the display's primaries, and is undone there on the way back.
     """
     if source.referred == target.referred:
         return conversion(source, target)

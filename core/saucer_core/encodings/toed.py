@@ -1,4 +1,5 @@
-"""Power functions with a straight toe: sRGB and the BT.709 camera curve. Mirrored below zero (Saucer's own choice)."""
+"""Power functions with a straight toe: sRGB and the BT.709 camera curve. Mirrored below zero (Saucer's own
+choice)."""
 
 from dataclasses import dataclass
 from typing import Any, ClassVar

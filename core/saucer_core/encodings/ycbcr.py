@@ -1,8 +1,9 @@
 """R'G'B' and the luma and colour differences that clips are kept as.
 
-Recommendation ITU-R BT.601-7 (section 2.5), BT.709-6 (section 3), BT.2020-2 (table 4, non-constant luminance); their code values as in
-Recommendation ITU-T H.273 (2021), section 8.3, equations 20 to 46. Where the differences are kept at half width they lie on every
-second column, and at half height midway between two rows (H.273, chroma sample location type 0).
+Recommendation ITU-R BT.601-7 (section 2.5), BT.709-6 (section 3), BT.2020-2 (table 4, non-constant
+luminance); their code values as in Recommendation ITU-T H.273 (2021), section 8.3, equations 20 to 46. Where
+the differences are kept at half width they lie on every second column, and at half height midway between two
+rows (H.273, chroma sample location type 0).
 """
 
 from dataclasses import dataclass
@@ -25,8 +26,8 @@ ROWS = 8
 class Layout:
     """How planes hold a picture.
 
-    depth: bits a sample. wide, high: pixels that share a colour difference, 1 or 2 each way. matrix: a key of ``LUMA``. full: whether
-    codes run over all that the bits hold.
+    depth: bits a sample. wide, high: pixels that share a colour difference, 1 or 2 each way. matrix: a key of
+    ``LUMA``. full: whether codes run over all that the bits hold.
     """
 
     depth: int
@@ -36,7 +37,8 @@ class Layout:
     full: bool
 
     def scales(self) -> tuple[float, float, float, float]:
-        """Code of black, codes from black to white, code of no colour, codes from one end of a difference to the other."""
+        """Code of black, codes from black to white, code of no colour, codes from one end of a difference to
+        the other."""
         if self.full:
             top = float(2**self.depth - 1)
             return 0.0, top, float(2 ** (self.depth - 1)), top
@@ -54,7 +56,10 @@ class Layout:
         return np.array([*self.scales(), red, blue, 2**self.depth - 1], dtype=np.float32)
 
 
-@kernel("void(uint16[:, :], uint16[:, :], uint16[:, :], int64, int64, int64, int64, float32[::1], float32[:, ::1])")
+@kernel(
+    "void(uint16[:, :], uint16[:, :], uint16[:, :], int64, int64, int64, int64, float32[::1], "
+    "float32[:, ::1])"
+)
 def _open(y: U16, u: U16, v: U16, first: int, last: int, wide: int, high: int, n: F32, tile: F32) -> None:
     width, across, down = y.shape[1], u.shape[1], u.shape[0]
     black, span, middle, reach, kr, kb = n[0], n[1], n[2], n[3], n[4], n[5]
@@ -86,7 +91,10 @@ def _open(y: U16, u: U16, v: U16, first: int, last: int, wide: int, high: int, n
             tile[2, at + x] = luma + b_u * p
 
 
-@kernel("void(float32[:, ::1], int64, int64, int64, int64, float32[::1], uint16[:, :], uint16[:, :], uint16[:, :])")
+@kernel(
+    "void(float32[:, ::1], int64, int64, int64, int64, float32[::1], uint16[:, :], uint16[:, :], "
+    "uint16[:, :])"
+)
 def _close(tile: F32, first: int, last: int, wide: int, high: int, n: F32, y: U16, u: U16, v: U16) -> None:
     width = y.shape[1]
     black, span, middle, reach, kr, kb, top = n[0], n[1], n[2], n[3], n[4], n[5], n[6]
@@ -106,7 +114,8 @@ def _close(tile: F32, first: int, last: int, wide: int, high: int, n: F32, y: U1
             at = (row - first) * width
             for x in range(width):
                 r, g, b = tile[0, at + x], tile[1, at + x], tile[2, at + x]
-                # Codes above white and below black have room in narrow range, and stay; ``low`` and ``high`` are its ends.
+                # Codes above white and below black have room in narrow range, and stay; ``low`` and ``high``
+                # are its ends.
                 r, g, b = min(max(r, low), high_end), min(max(g, low), high_end), min(max(b, low), high_end)
                 luma = kr * r + kg * g + kb * b
                 y[row, x] = np.uint16(min(max(luma * span + black + half, nil), top))
@@ -130,8 +139,11 @@ def planes_for(height: int, width: int, at: Layout) -> tuple[U16, U16, U16]:
     return np.empty((height, width), np.uint16), np.empty(small, np.uint16), np.empty(small, np.uint16)
 
 
-def through(planes: tuple[U16, U16, U16], at: Layout, work: Any, made: tuple[U16, U16, U16], to: Layout) -> None:
-    """Planes to planes, a few rows at a time: opened to R'G'B', changed by ``work`` (a tile, float32 ``(3, n)``), closed again."""
+def through(
+    planes: tuple[U16, U16, U16], at: Layout, work: Any, made: tuple[U16, U16, U16], to: Layout
+) -> None:
+    """Planes to planes, a few rows at a time: opened to R'G'B', changed by ``work`` (a tile, float32
+    ``(3, n)``), closed again."""
     height, width = planes[0].shape
     numbers, wanted = at.numbers(), to.numbers()
 
@@ -148,7 +160,8 @@ def through(planes: tuple[U16, U16, U16], at: Layout, work: Any, made: tuple[U16
 
 
 def to_rgb(planes: tuple[U16, U16, U16], at: Layout) -> F32:
-    """The picture as R'G'B', float32 ``(height, width, 3)``; codes beyond black and white stay beyond 0 and 1."""
+    """The picture as R'G'B', float32 ``(height, width, 3)``; codes beyond black and white stay beyond 0 and
+    1."""
     height, width = planes[0].shape
     tile = np.empty((3, height * width), dtype=np.float32)
     _open(*planes, 0, height, at.wide, at.high, at.numbers(), tile)
@@ -156,7 +169,8 @@ def to_rgb(planes: tuple[U16, U16, U16], at: Layout) -> F32:
 
 
 def reduced(planes: tuple[U16, U16, U16], at: Layout, by: int) -> F32:
-    """``to_rgb`` with the mean of ``by`` × ``by`` pixels as one, of fewer at the right and lower edges; the whole is never in memory."""
+    """``to_rgb`` with the mean of ``by`` × ``by`` pixels as one, of fewer at the right and lower edges; the
+    whole is never in memory."""
     height, width = planes[0].shape
     numbers, starts = at.numbers(), np.arange(0, width, by)
     across = np.minimum(starts + by, width) - starts
@@ -165,7 +179,9 @@ def reduced(planes: tuple[U16, U16, U16], at: Layout, by: int) -> F32:
         last = min(first + by, height)
         tile = np.empty((3, (last - first) * width), dtype=np.float32)
         _open(*planes, first, last, at.wide, at.high, numbers, tile)
-        made[row] = (np.add.reduceat(tile.reshape(3, last - first, width).mean(axis=1), starts, axis=1) / across).T
+        made[row] = (
+            np.add.reduceat(tile.reshape(3, last - first, width).mean(axis=1), starts, axis=1) / across
+        ).T
     return made
 
 

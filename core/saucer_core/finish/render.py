@@ -23,7 +23,9 @@ FULL_VIGNETTE = 3.0
 
 def _blur(rgb: F32, radius: float) -> F32:
     sigma = radius * rgb.shape[0]
-    return np.stack([gaussian_filter(rgb[..., c], sigma, mode="nearest", truncate=3.5) for c in range(3)], axis=-1).astype(np.float32)
+    return np.stack(
+        [gaussian_filter(rgb[..., c], sigma, mode="nearest", truncate=3.5) for c in range(3)], axis=-1
+    ).astype(np.float32)
 
 
 def _softening(rgb: F32, e: Softening, at: Encoding, name: str) -> F32:
@@ -87,7 +89,8 @@ def _grain(rgb: F32, e: Grain, at: Encoding, name: str) -> F32:
     h, w = rgb.shape[:2]
     seed = int.from_bytes(hashlib.sha256(f"{name}:{e.seed}".encode()).digest()[:8], "little")
     rng = np.random.default_rng(seed)
-    # Laid down on a raster of its own grain size: a proxy shows the same grains as the full picture, only smaller.
+    # Laid down on a raster of its own grain size: a proxy shows the same grains as the full picture, only
+    # smaller.
     rows = max(2, round(1 / e.size))
     columns = max(2, round(rows * w / h))
     raw = rng.standard_normal((rows + 2, columns + 2, 4)).astype(np.float32)
@@ -106,8 +109,13 @@ def _grain(rgb: F32, e: Grain, at: Encoding, name: str) -> F32:
 
 
 _RENDER: dict[str, Callable[..., F32]] = {
-    "softening": _softening, "sharpening": _sharpening, "glow": _glow, "light_wash": _light_wash, "vignette": _vignette, "grain": _grain,
-}  # fmt: skip
+    "softening": _softening,
+    "sharpening": _sharpening,
+    "glow": _glow,
+    "light_wash": _light_wash,
+    "vignette": _vignette,
+    "grain": _grain,
+}
 
 
 def finish(rgb: F32, effects: Finish, output: str, frame: str = "") -> F32:

@@ -13,12 +13,20 @@ DEPTHS = {".png": ("uint8", "uint16"), ".tif": ("uint16", "float"), ".tiff": ("u
 
 
 def arrangement_of(layout: str, size: int) -> Arrangement:
-    """The arrangement of a layout: *hald* by its level, *strip* and *tiles* by their grid. Raises ``CoreError``."""
+    """The arrangement of a layout: *hald* by its level, *strip* and *tiles* by their grid. Raises
+    ``CoreError``."""
     return {"hald": hald, "strip": strip, "tiles": tiles}[layout](size)
 
 
-def write(path: Path, arrangement: Arrangement, depth: str | None = None, grid: F32 | None = None, shown: F32 | None = None) -> None:
-    """Writes a carrier: of the identity, or of a grid of its size; with ``shown`` on its left, a picture of its height.
+def write(
+    path: Path,
+    arrangement: Arrangement,
+    depth: str | None = None,
+    grid: F32 | None = None,
+    shown: F32 | None = None,
+) -> None:
+    """Writes a carrier: of the identity, or of a grid of its size; with ``shown`` on its left, a picture of
+    its height.
 
     Raises ``FileError`` for a kind of file that loses colours.
     """
@@ -33,14 +41,18 @@ def write(path: Path, arrangement: Arrangement, depth: str | None = None, grid: 
 
 
 def fitted_beside(rgb: F32, arrangement: Arrangement) -> F32:
-    """A picture scaled to a carrier's height, its width a multiple of 8: so blocks of lossy compression stay where they are looked for.
+    """A picture scaled to a carrier's height, its width a multiple of 8: so blocks of lossy compression stay
+    where they are looked for.
 
     Raises ``CoreError`` where the picture would have to be enlarged, or is hardly a line wide.
     """
     height = arrangement.height
     width = round(rgb.shape[1] * height / rgb.shape[0] / 8) * 8
     if rgb.shape[0] < height or width < 8:
-        raise CoreError(f"A picture beside this carrier must be at least {height} pixels high, not {rgb.shape[1]} × {rgb.shape[0]}.")
+        raise CoreError(
+            f"A picture beside this carrier must be at least {height} pixels high, not {rgb.shape[1]} × "
+            f"{rgb.shape[0]}."
+        )
     return pictures.resize(rgb, width, height)
 
 

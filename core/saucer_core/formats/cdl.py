@@ -1,4 +1,5 @@
-"""ASC CDL in its three XML files: ``.cc`` (one correction), ``.ccc`` (a collection), ``.cdl`` (a list of decisions).
+"""ASC CDL in its three XML files: ``.cc`` (one correction), ``.ccc`` (a collection), ``.cdl`` (a list of
+decisions).
 
 ASC Color Decision List Transfer Functions and Interchange Syntax, version 1.2 (2009-05-04), section 6.
 """
@@ -44,11 +45,18 @@ def _correction(element: Element, name: str) -> NamedCorrection:
     saturation = 1.0
     if sat is not None and (inner := sat.find("Saturation")) is not None:
         saturation = xml.numbers(inner, name, 1)[0]
-    parts = [_three(sop.find(k) if sop is not None else None, d, name) for k, d in (("Slope", 1.0), ("Offset", 0.0), ("Power", 1.0))]
+    parts = [
+        _three(sop.find(k) if sop is not None else None, d, name)
+        for k, d in (("Slope", 1.0), ("Offset", 0.0), ("Power", 1.0))
+    ]
     if min(parts[0]) < 0 or min(parts[2]) <= 0 or saturation < 0:
-        raise FileError(name, "slope and saturation must not lie below 0, power must lie above it", xml.line_of(element))
+        raise FileError(
+            name, "slope and saturation must not lie below 0, power must lie above it", xml.line_of(element)
+        )
     words = [e.text.strip() for e in element.iter("Description") if e.text]
-    return NamedCorrection(Correction(parts[0], parts[1], parts[2], saturation), element.get("id", ""), " ".join(words))
+    return NamedCorrection(
+        Correction(parts[0], parts[1], parts[2], saturation), element.get("id", ""), " ".join(words)
+    )
 
 
 def corrections(text: str, name: str) -> list[NamedCorrection]:
@@ -71,7 +79,9 @@ def read(path: Path, name: str | None = None) -> Chain:
     found = corrections(text, name)
     if len(found) > 1:
         ids = ", ".join(c.id or "without id" for c in found[:6])
-        raise FileError(name, f"holds {len(found)} corrections ({ids} …): take out the one you want as a .cc file")
+        raise FileError(
+            name, f"holds {len(found)} corrections ({ids} …): take out the one you want as a .cc file"
+        )
     one = found[0]
     comments = (one.description,) if one.description else ()
     return Chain((one.correction,), text, title=one.id or Path(name).stem, comments=comments)
@@ -86,9 +96,13 @@ def correction_of(look: Look) -> Correction:
         return Correction()
     if len(steps) > 1 or not isinstance(steps[0], SlopeOffsetPower):
         names = ", ".join(s.label or s.title for s in steps[:4])
-        raise LookError(f"A CDL holds one Slope, offset, power step; this look has: {names}. Bake a table instead.")
+        raise LookError(
+            f"A CDL holds one Slope, offset, power step; this look has: {names}. Bake a table instead."
+        )
     if look.strength < 1 or steps[0].strength < 1 or steps[0].blend != "normal":
-        raise LookError("A CDL cannot hold a step at part of its strength or with a blend. Bake a table instead.")
+        raise LookError(
+            "A CDL cannot hold a step at part of its strength or with a blend. Bake a table instead."
+        )
     return steps[0].correction()
 
 
@@ -100,9 +114,13 @@ def _node(one: NamedCorrection, indent: str) -> list[str]:
     for key, values in (("Slope", c.slope), ("Offset", c.offset), ("Power", c.power)):
         rows.append(f"{indent}    <{key}>{' '.join(f'{v:.9g}' for v in values)}</{key}>")
     return [
-        *rows, f"{indent}  </SOPNode>", f"{indent}  <SatNode>", f"{indent}    <Saturation>{c.saturation:.9g}</Saturation>",
-        f"{indent}  </SatNode>", f"{indent}</ColorCorrection>",
-    ]  # fmt: skip
+        *rows,
+        f"{indent}  </SOPNode>",
+        f"{indent}  <SatNode>",
+        f"{indent}    <Saturation>{c.saturation:.9g}</Saturation>",
+        f"{indent}  </SatNode>",
+        f"{indent}</ColorCorrection>",
+    ]
 
 
 def write_text(found: Sequence[NamedCorrection], suffix: str) -> str:
@@ -117,6 +135,8 @@ def write_text(found: Sequence[NamedCorrection], suffix: str) -> str:
         inside = [row for one in found for row in _node(one, "  ")]
         body = [f'<ColorCorrectionCollection xmlns="{_NAMESPACE}">', *inside, "</ColorCorrectionCollection>"]
     else:
-        inside = [row for one in found for row in ("  <ColorDecision>", *_node(one, "    "), "  </ColorDecision>")]
+        inside = [
+            row for one in found for row in ("  <ColorDecision>", *_node(one, "    "), "  </ColorDecision>")
+        ]
         body = [f'<ColorDecisionList xmlns="{_NAMESPACE}">', *inside, "</ColorDecisionList>"]
     return "\n".join([head, *body]) + "\n"

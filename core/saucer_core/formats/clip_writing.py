@@ -1,7 +1,9 @@
-"""Rendering clips: every frame of a part of one through operations on colours, into a file that an editing room takes.
+"""Rendering clips: every frame of a part of one through operations on colours, into a file that an editing
+room takes.
 
-The work is cut into *lengths* of frames. Each is encoded by itself and kept whole; work that was stopped goes on after the last one that
-is there. At the end the lengths are put one after the other without being encoded again, and the sound of the part is copied to them.
+The work is cut into *lengths* of frames. Each is encoded by itself and kept whole; work that was stopped goes
+on after the last one that is there. At the end the lengths are put one after the other without being encoded
+again, and the sound of the part is copied to them.
 """
 
 from collections.abc import Callable, Iterator, Sequence
@@ -38,8 +40,8 @@ LARGE = 8 * 2**20
 THREADS = 4
 #: The same for large frames.
 THREADS_LARGE = 2
-#: Pixels of a frame of H.264 at level 5.2, 36,864 blocks of 16 × 16 (ITU-T H.264, table A-1): few devices play larger ones. FFV1 has the
-#: same limit here, because FFmpeg's encoder takes 80 bytes of memory a pixel.
+#: Pixels of a frame of H.264 at level 5.2, 36,864 blocks of 16 × 16 (ITU-T H.264, table A-1): few devices
+#: play larger ones. FFV1 has the same limit here, because FFmpeg's encoder takes 80 bytes of memory a pixel.
 LEVEL_52 = 36_864 * 256
 #: Frames that are encoded in one go. A worker that dies loses at most these.
 LENGTH = 240
@@ -47,7 +49,8 @@ LENGTH = 240
 
 @dataclass(frozen=True)
 class ClipKind:
-    """A kind of clip: what it is called, its suffix, the encoder with its options, how it keeps a picture, and what holds its lengths.
+    """A kind of clip: what it is called, its suffix, the encoder with its options, how it keeps a picture,
+    and what holds its lengths.
 
     most: pixels of a frame.
     """
@@ -68,20 +71,81 @@ class ClipKind:
 CLIP_KINDS = {
     k.key: k
     for k in (
-        ClipKind("h264", "H.264, 8 bit", ".mov", "libx264", "yuv420p", 8, 2, 2, (("preset", "medium"), ("crf", "16"))),
-        ClipKind("h264_10", "H.264, 10 bit", ".mov", "libx264", "yuv420p10le", 10, 2, 2, (("preset", "medium"), ("crf", "15"))),
         ClipKind(
-            "prores", "ProRes 422 HQ, 10 bit", ".mov", "prores_ks", "yuv422p10le", 10, 2, 1, (("profile", "3"),), "matroska", PIXEL_LIMIT,
+            "h264",
+            "H.264, 8 bit",
+            ".mov",
+            "libx264",
+            "yuv420p",
+            8,
+            2,
+            2,
+            (("preset", "medium"), ("crf", "16")),
         ),
         ClipKind(
-            "ffv1", "FFV1, 10 bit, lossless", ".mkv", "ffv1", "yuv444p10le", 10, 1, 1, (("level", "3"), ("slices", "4"), ("slicecrc", "1")),
+            "h264_10",
+            "H.264, 10 bit",
+            ".mov",
+            "libx264",
+            "yuv420p10le",
+            10,
+            2,
+            2,
+            (("preset", "medium"), ("crf", "15")),
+        ),
+        ClipKind(
+            "prores",
+            "ProRes 422 HQ, 10 bit",
+            ".mov",
+            "prores_ks",
+            "yuv422p10le",
+            10,
+            2,
+            1,
+            (("profile", "3"),),
+            "matroska",
+            PIXEL_LIMIT,
+        ),
+        ClipKind(
+            "ffv1",
+            "FFV1, 10 bit, lossless",
+            ".mkv",
+            "ffv1",
+            "yuv444p10le",
+            10,
+            1,
+            1,
+            (("level", "3"), ("slices", "4"), ("slicecrc", "1")),
         ),
     )
-}  # fmt: skip
+}
 #: Sound that a container takes as it is.
 _TAKES = {
-    ".mov": ("aac", "alac", "mp3", "ac3", "pcm_s16le", "pcm_s24le", "pcm_s16be", "pcm_s24be", "pcm_f32le", "pcm_s32le"),
-    ".mkv": ("aac", "alac", "mp3", "ac3", "flac", "opus", "vorbis", "pcm_s16le", "pcm_s24le", "pcm_s32le", "pcm_f32le"),
+    ".mov": (
+        "aac",
+        "alac",
+        "mp3",
+        "ac3",
+        "pcm_s16le",
+        "pcm_s24le",
+        "pcm_s16be",
+        "pcm_s24be",
+        "pcm_f32le",
+        "pcm_s32le",
+    ),
+    ".mkv": (
+        "aac",
+        "alac",
+        "mp3",
+        "ac3",
+        "flac",
+        "opus",
+        "vorbis",
+        "pcm_s16le",
+        "pcm_s24le",
+        "pcm_s32le",
+        "pcm_f32le",
+    ),
 }
 #: H.273: primaries, transfer and matrix of a clip in an encoding; the last alone is always said.
 _UNSAID = (2, 2, 1)
@@ -89,7 +153,8 @@ Finish = Callable[[F32, int], F32]
 
 
 def tags_of(at: Encoding) -> tuple[int, int, int]:
-    """Numbers of primaries, transfer and matrix (ITU-T H.273) of a clip whose colours are in that encoding."""
+    """Numbers of primaries, transfer and matrix (ITU-T H.273) of a clip whose colours are in that
+    encoding."""
     if at.key not in CICP:
         return _UNSAID
     primaries, transfer = CICP[at.key][:2]
@@ -103,8 +168,9 @@ def layout_for(kind: ClipKind, at: Encoding) -> Layout:
 
 @dataclass(frozen=True)
 class ClipWork:
-    """What is to be done. found: the clip as it was looked through. first, last: its frames, both included. operations: on the clip's
-    colours. end: what they end in. finish: done to whole pictures after them, given the frame's number; ``None`` for none.
+    """What is to be done. found: the clip as it was looked through. first, last: its frames, both included.
+    operations: on the clip's colours. end: what they end in. finish: done to whole pictures after them, given
+    the frame's number; ``None`` for none.
     """
 
     source: Path
@@ -126,8 +192,9 @@ class ClipWork:
 def render(work: ClipWork, folder: Path, target: Path, tell: Callable[[int, int], None]) -> list[str]:
     """Writes the clip; whole or not at all. Gives what had to be left out, in words.
 
-    folder: where its lengths are kept; those that are there already are not made again. tell: told the frames done and all frames, after
-    every few; what it raises ends the work, and the whole lengths stay. Raises ``FileError``.
+    folder: where its lengths are kept; those that are there already are not made again. tell: told the frames
+    done and all frames, after every few; what it raises ends the work, and the whole lengths stay. Raises
+    ``FileError``.
     """
     _refuse_size(work)
     folder.mkdir(parents=True, exist_ok=True)
@@ -146,7 +213,15 @@ def render(work: ClipWork, folder: Path, target: Path, tell: Callable[[int, int]
             frames = from_stamp(container, stream, stamp, work.source.name)
             for part in parts[there:]:
                 wanted = min(work.length, count - done)
-                _encode(work, stream, islice(frames, wanted), part, done, wanted, lambda n, at=done: tell(at + n, count))  # type: ignore[misc]
+                _encode(
+                    work,
+                    stream,
+                    islice(frames, wanted),
+                    part,
+                    done,
+                    wanted,
+                    lambda n, at=done: tell(at + n, count),  # type: ignore[misc]
+                )
                 done += wanted
     left: list[str] = []
     whole(target, lambda part: left.extend(_joined(work, parts, part)))
@@ -162,8 +237,14 @@ def _refuse_size(work: ClipWork) -> None:
 
 
 def _encode(
-    work: ClipWork, source: Any, frames: Iterator[VideoFrame], part: Path, before: int, wanted: int, tell: Callable[[int], None]
-) -> None:  # fmt: skip
+    work: ClipWork,
+    source: Any,
+    frames: Iterator[VideoFrame],
+    part: Path,
+    before: int,
+    wanted: int,
+    tell: Callable[[int], None],
+) -> None:
     def fill(path: Path) -> None:
         given = 0
         with av.open(str(path), "w", format=work.kind.held) as out:
@@ -179,7 +260,10 @@ def _encode(
             for packet in stream.encode(None):
                 out.mux(packet)
         if given < wanted:
-            raise FileError(work.source.name, f"frame {work.first + before + given + 1} cannot be read. Look the clip through again")
+            raise FileError(
+                work.source.name,
+                f"frame {work.first + before + given + 1} cannot be read. Look the clip through again",
+            )
         tell(given)
 
     whole(part, fill)
@@ -200,7 +284,12 @@ def _stream(work: ClipWork, out: Any, source: Any) -> Any:
     # What a player needs to know stands once before the frames, so that lengths can follow one another.
     context.flags |= 1 << 22
     primaries, transfer, matrix = tags_of(work.end)
-    context.color_primaries, context.color_trc, context.colorspace, context.color_range = primaries, transfer, matrix, 1
+    context.color_primaries, context.color_trc, context.colorspace, context.color_range = (
+        primaries,
+        transfer,
+        matrix,
+        1,
+    )
     return stream
 
 
@@ -213,9 +302,14 @@ def _bytes(source: Any, kind: ClipKind) -> int:
 def _bounded(frame: int) -> dict[str, str]:
     """Options of x264 that keep what it holds within a worker's memory, by the bytes of a frame.
 
-    Large frames refer to the one before alone and none is held back; that costs about a third more bytes of file, at the same quality.
+    Large frames refer to the one before alone and none is held back; that costs about a third more bytes of
+    file, at the same quality.
     """
-    return {"tune": "zerolatency", "refs": "1"} if frame > LARGE else {"rc-lookahead": str(min(AHEAD, HELD_BACK // (2 * frame)))}
+    return (
+        {"tune": "zerolatency", "refs": "1"}
+        if frame > LARGE
+        else {"rc-lookahead": str(min(AHEAD, HELD_BACK // (2 * frame)))}
+    )
 
 
 def _treated(work: ClipWork, frame: VideoFrame, number: int) -> VideoFrame:
@@ -247,12 +341,17 @@ def _fill(plane: Any, codes: NDArray[np.uint16], depth: int) -> None:
 def _stamps(work: ClipWork, rate: Fraction, base: Fraction) -> tuple[int, ...]:
     """When each frame of the part is shown, and when the last one ends."""
     stamps = work.found.stamps
-    end = stamps[work.last + 1] if work.last + 1 < len(stamps) else stamps[work.last] + max(round(1 / rate / base), 1)
+    end = (
+        stamps[work.last + 1]
+        if work.last + 1 < len(stamps)
+        else stamps[work.last] + max(round(1 / rate / base), 1)
+    )
     return (*stamps[work.first : work.last + 1], end)
 
 
 def later(timecode: str, frames: int, rate: Fraction) -> str:
-    """A timecode so many frames on (SMPTE ST 12-1: hours, minutes, seconds, frames; drop frame where it has a semicolon)."""
+    """A timecode so many frames on (SMPTE ST 12-1: hours, minutes, seconds, frames; drop frame where it has a
+    semicolon)."""
     drop, unit = ";" in timecode, max(round(rate), 1)
     hours, minutes, seconds, frame = (int(x) for x in timecode.replace(";", ":").split(":"))
     count = ((hours * 60 + minutes) * 60 + seconds) * unit + frame
@@ -263,7 +362,9 @@ def later(timecode: str, frames: int, rate: Fraction) -> str:
     count += frames
     if drop:
         tens, rest = divmod(count, unit * 600 - dropped * 9)
-        count += dropped * 9 * tens + (dropped * max(rest - dropped, 0) // (unit * 60 - dropped) if rest >= dropped else 0)
+        count += dropped * 9 * tens + (
+            dropped * max(rest - dropped, 0) // (unit * 60 - dropped) if rest >= dropped else 0
+        )
     f, s, m, h = count % unit, count // unit % 60, count // unit // 60 % 60, count // unit // 3600 % 24
     return f"{h:02d}:{m:02d}:{s:02d}{';' if drop else ':'}{f:02d}"
 
@@ -271,7 +372,10 @@ def later(timecode: str, frames: int, rate: Fraction) -> str:
 def _joined(work: ClipWork, parts: list[Path], path: Path) -> list[str]:
     left: list[str] = []
     kind = {".mov": "mov", ".mkv": "matroska"}[work.kind.suffix]
-    with closing(opened(work.source, work.source.name)) as source, av.open(str(path), "w", format=kind) as out:
+    with (
+        closing(opened(work.source, work.source.name)) as source,
+        av.open(str(path), "w", format=kind) as out,
+    ):
         picture = source.streams.video[0]
         base, rate = picture.time_base or Fraction(1, 1000), picture.average_rate or Fraction(24)
         stamps = _stamps(work, rate, base)
@@ -286,9 +390,18 @@ def _joined(work: ClipWork, parts: list[Path], path: Path) -> list[str]:
         stream = _stream(work, out, picture)
         shape = picture.sample_aspect_ratio
         if work.kind.suffix == ".mkv":
-            # Its container, as FFmpeg writes it, takes neither along for a picture without a word of it inside.
-            left += [f"the shape of its pixels, {shape.numerator}:{shape.denominator}"] if shape and shape != 1 else []
-            left += [f"that a player turns it by {abs(work.found.facts.turned)}°"] if work.found.facts.turned else []
+            # Its container, as FFmpeg writes it, takes neither along for a picture without a word of it
+            # inside.
+            left += (
+                [f"the shape of its pixels, {shape.numerator}:{shape.denominator}"]
+                if shape and shape != 1
+                else []
+            )
+            left += (
+                [f"that a player turns it by {abs(work.found.facts.turned)}°"]
+                if work.found.facts.turned
+                else []
+            )
         elif work.found.facts.turned:
             stream.set_display_rotation(work.found.facts.turned)
         pairs = []
@@ -325,15 +438,19 @@ def _shown(parts: list[Path]) -> list[int]:
 def _pictures(parts: list[Path], stream: Any, stamps: Sequence[int], base: Fraction) -> Iterator[Any]:
     """The encoded pictures in the order they are decoded in, each shown when its frame of the source was.
 
-    stamps: of all frames, and the end of the last. Lengths do not keep the times of decoding: those are given here, in the same order and
-    early enough for every picture.
+    stamps: of all frames, and the end of the last. Lengths do not keep the times of decoding: those are given
+    here, in the same order and early enough for every picture.
     """
     times = [stamp - stamps[0] for stamp in stamps]
     numbers = _shown(parts)
     early = max((times[k] - times[number] for k, number in enumerate(numbers)), default=0)
     packets = (packet for part in parts for packet in _packets(part))
     for k, (packet, number) in enumerate(zip(packets, numbers, strict=True)):
-        packet.pts, packet.dts, packet.duration = times[number], times[k] - early, times[number + 1] - times[number]
+        packet.pts, packet.dts, packet.duration = (
+            times[number],
+            times[k] - early,
+            times[number + 1] - times[number],
+        )
         packet.time_base, packet.stream = base, stream
         yield packet
 

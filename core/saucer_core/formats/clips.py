@@ -1,4 +1,5 @@
-"""Reading clips, through PyAV: what a file says of itself, its frames as colours, and where one shot ends and the next begins."""
+"""Reading clips, through PyAV: what a file says of itself, its frames as colours, and where one shot ends and
+the next begins."""
 
 from collections.abc import Callable, Iterator
 from contextlib import closing
@@ -41,9 +42,16 @@ SMALL = (64, 36)
 
 #: Encodings by what H.273 calls primaries and transfer.
 _TAGGED = {
-    (1, 1): "bt709_display", (1, 6): "bt709_display", (1, 13): "srgb", (12, 13): "display_p3", (9, 14): "bt2020_display",
-    (9, 15): "bt2020_display", (9, 1): "bt2020_display", (9, 16): "pq", (9, 18): "hlg",
-}  # fmt: skip
+    (1, 1): "bt709_display",
+    (1, 6): "bt709_display",
+    (1, 13): "srgb",
+    (12, 13): "display_p3",
+    (9, 14): "bt2020_display",
+    (9, 15): "bt2020_display",
+    (9, 1): "bt2020_display",
+    (9, 16): "pq",
+    (9, 18): "hlg",
+}
 UNSAID = 2
 
 
@@ -51,8 +59,9 @@ UNSAID = 2
 class ClipFacts:
     """What a clip is.
 
-    rate: frames a second as a fraction, ``24/1``. frames: whole ones. depth: bits a sample. tags: numbers of primaries, transfer and
-    matrix of H.273. encoding: what the tags name, empty where they name none. doubts: what is not as it should be, in words.
+    rate: frames a second as a fraction, ``24/1``. frames: whole ones. depth: bits a sample. tags: numbers of
+    primaries, transfer and matrix of H.273. encoding: what the tags name, empty where they name none. doubts:
+    what is not as it should be, in words.
     turned: degrees, counterclockwise, by which a player turns the pictures.
     """
 
@@ -75,7 +84,8 @@ class ClipFacts:
 
 @dataclass(frozen=True)
 class Found:
-    """A clip looked through. cuts: the first frame of every shot, 0 first. stamps: when each frame is shown, in ticks of the file."""
+    """A clip looked through. cuts: the first frame of every shot, 0 first. stamps: when each frame is shown,
+    in ticks of the file."""
 
     facts: ClipFacts
     cuts: tuple[int, ...]
@@ -107,7 +117,8 @@ def _why(error: Exception) -> str:
 
 
 def decoded(container: Any, name: str, doubts: list[str] | None = None) -> Iterator[VideoFrame]:
-    """The frames in order. Where the file breaks off, the whole ones are given and the doubt is noted; raises ``FileError`` for none."""
+    """The frames in order. Where the file breaks off, the whole ones are given and the doubt is noted; raises
+    ``FileError`` for none."""
     stream, count, first = container.streams.video[0], 0, None
     try:
         for frame in container.decode(stream):
@@ -116,7 +127,8 @@ def decoded(container: Any, name: str, doubts: list[str] | None = None) -> Itera
             if size != first:
                 raise FileError(
                     name,
-                    f"changes its size at frame {count + 1}, from {first[0]} × {first[1]} to {size[0]} × {size[1]}. Cut it there first",
+                    f"changes its size at frame {count + 1}, from {first[0]} × {first[1]} to {size[0]} × "
+                    f"{size[1]}. Cut it there first",
                 )
             count += 1
             yield frame
@@ -150,7 +162,9 @@ def _matrix(frame: VideoFrame) -> int:
 def _shared(frame: VideoFrame) -> tuple[int, int]:
     """Pixels that share a colour difference, across and down."""
     f = frame.format
-    return max(round(f.width / max(f.chroma_width(f.width), 1)), 1), max(round(f.height / max(f.chroma_height(f.height), 1)), 1)
+    return max(round(f.width / max(f.chroma_width(f.width), 1)), 1), max(
+        round(f.height / max(f.chroma_height(f.height), 1)), 1
+    )
 
 
 def layout_of(frame: VideoFrame) -> Layout:
@@ -163,9 +177,12 @@ def layout_of(frame: VideoFrame) -> Layout:
 
 #: Layouts whose planes are read as they are; any other is put in planes of the same depth first.
 _PLAIN = {
-    *(f"yuv{k}p{d}" for k in ("420", "422", "444") for d in ("", "10le", "12le", "16le")), "yuvj420p", "yuvj422p", "yuvj444p",
+    *(f"yuv{k}p{d}" for k in ("420", "422", "444") for d in ("", "10le", "12le", "16le")),
+    "yuvj420p",
+    "yuvj422p",
+    "yuvj444p",
     *(f"gbrp{d}" for d in ("", "10le", "12le", "16le")),
-}  # fmt: skip
+}
 
 
 def plain(frame: VideoFrame) -> VideoFrame:
@@ -189,7 +206,8 @@ def planes_of(frame: VideoFrame) -> tuple[tuple[U16, U16, U16], Layout]:
 
 
 def colours_of(frame: VideoFrame, by: int = 1) -> F32:
-    """A frame as R'G'B', float32 ``(height, width, 3)``. by: how many pixels become one, each way: their mean."""
+    """A frame as R'G'B', float32 ``(height, width, 3)``. by: how many pixels become one, each way: their
+    mean."""
     even = plain(frame)
     depth = _depth(even)
     if even.format.is_rgb:
@@ -200,18 +218,28 @@ def colours_of(frame: VideoFrame, by: int = 1) -> F32:
 
 def _tones(frame: VideoFrame) -> tuple[F32, F32]:
     """A small picture of the frame and how its tones are spread, to compare it by."""
-    small = frame.reformat(width=SMALL[0], height=SMALL[1], format="rgb24", interpolation="AREA").to_ndarray().astype(np.float32) / 255
+    small = (
+        frame.reformat(width=SMALL[0], height=SMALL[1], format="rgb24", interpolation="AREA")
+        .to_ndarray()
+        .astype(np.float32)
+        / 255
+    )
     spread = np.concatenate([np.histogram(small[..., c], bins=16, range=(0, 1))[0] for c in range(3)])
     return small.astype(np.float32), (spread / (small[..., 0].size * 3)).astype(np.float32)
 
 
 def cuts_in(changes: F32) -> tuple[int, ...]:
-    """The first frame of every shot, from how much each frame differs from the one before it ``(frames,)``."""
+    """The first frame of every shot, from how much each frame differs from the one before it
+    ``(frames,)``."""
     found = [0]
     for k in range(1, len(changes)):
         around = np.concatenate([changes[max(1, k - CUT_AROUND) : k], changes[k + 1 : k + 1 + CUT_AROUND]])
         usual = float(np.median(around)) if len(around) else 0.0
-        if changes[k] > max(CUT_SHARE, CUT_TIMES * usual) and changes[k] >= around.max(initial=0) * 0.8 and k - found[-1] >= SHORTEST:
+        if (
+            changes[k] > max(CUT_SHARE, CUT_TIMES * usual)
+            and changes[k] >= around.max(initial=0) * 0.8
+            and k - found[-1] >= SHORTEST
+        ):
             found.append(k)
     if len(found) > 1 and len(changes) - found[-1] < SHORTEST:
         found.pop()
@@ -228,17 +256,23 @@ def _timecode(container: Any) -> str:
 
 @dataclass(frozen=True)
 class Begun:
-    """A clip looked through up to a frame. changes: how much each frame differs from the one before it; stamps: as in ``Found``."""
+    """A clip looked through up to a frame. changes: how much each frame differs from the one before it;
+    stamps: as in ``Found``."""
 
     changes: tuple[float, ...]
     stamps: tuple[int, ...]
 
 
 def look_through(
-    path: Path, name: str | None = None, tell: Callable[[int, int], None] | None = None, *, begun: Begun | None = None,
+    path: Path,
+    name: str | None = None,
+    tell: Callable[[int, int], None] | None = None,
+    *,
+    begun: Begun | None = None,
     keep: Callable[[Begun], None] | None = None,
-) -> Found:  # fmt: skip
-    """Reads a clip once from end to end, ``FRAME_LIMIT`` frames at most. tell: told how many are done, of how many (0 where unsaid).
+) -> Found:
+    """Reads a clip once from end to end, ``FRAME_LIMIT`` frames at most. tell: told how many are done, of how
+    many (0 where unsaid).
 
     begun: how far an earlier look came, to go on from. keep: told it every ``KEPT_EVERY`` frames.
     Raises ``FileError`` where it holds no whole frame, or changes its size.
@@ -259,10 +293,17 @@ def look_through(
             last = _tones(next(frames))
         for frame in frames if begun else chain([first], frames):
             if len(stamps) == FRAME_LIMIT:
-                doubts.append(f"is longer than {FRAME_LIMIT:,} frames: what follows is left out. Cut it into parts to use all of it")
+                doubts.append(
+                    f"is longer than {FRAME_LIMIT:,} frames: what follows is left out. Cut it into parts to "
+                    "use all of it"
+                )
                 break
             tones = _tones(frame)
-            changes.append(float(np.abs(tones[0] - last[0]).mean() * 0.5 + np.abs(tones[1] - last[1]).sum() * 0.5) if last else 0.0)
+            changes.append(
+                float(np.abs(tones[0] - last[0]).mean() * 0.5 + np.abs(tones[1] - last[1]).sum() * 0.5)
+                if last
+                else 0.0
+            )
             last = tones
             stamps.append(int(frame.pts) if frame.pts is not None else len(stamps))
             if tell is not None and len(stamps) % 12 == 1:
@@ -290,19 +331,36 @@ def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doub
     if alpha:
         doubts.append("has transparency, which is left out")
     if first.interlaced_frame:
-        doubts.append("is interlaced: its fields stay woven into whole frames, which go out as progressive ones")
+        doubts.append(
+            "is interlaced: its fields stay woven into whole frames, which go out as progressive ones"
+        )
     sound = next((s.codec_context.name for s in container.streams.audio), "")
     frames = len(stamps)
-    seconds = float(frames / rate) if rate else float(max(stamps) - min(stamps)) * float(stream.time_base or 0)
+    seconds = (
+        float(frames / rate) if rate else float(max(stamps) - min(stamps)) * float(stream.time_base or 0)
+    )
     return ClipFacts(
-        width=first.width, height=first.height, rate=f"{rate.numerator}/{rate.denominator}" if rate else "", frames=frames,
-        seconds=round(seconds, 3), codec=context.name, pixels=first.format.name, depth=_depth(first),
-        full_range=int(first.color_range) == 2, tags=tags, encoding=_TAGGED.get(tags[:2], ""), timecode=_timecode(container), sound=sound,
-        doubts=tuple(doubts), turned=int(first.rotation),
-    )  # fmt: skip
+        width=first.width,
+        height=first.height,
+        rate=f"{rate.numerator}/{rate.denominator}" if rate else "",
+        frames=frames,
+        seconds=round(seconds, 3),
+        codec=context.name,
+        pixels=first.format.name,
+        depth=_depth(first),
+        full_range=int(first.color_range) == 2,
+        tags=tags,
+        encoding=_TAGGED.get(tags[:2], ""),
+        timecode=_timecode(container),
+        sound=sound,
+        doubts=tuple(doubts),
+        turned=int(first.rotation),
+    )
 
 
-def frames_at(path: Path, wanted: list[int], stamps: tuple[int, ...], name: str | None = None, width: int | None = None) -> dict[int, F32]:
+def frames_at(
+    path: Path, wanted: list[int], stamps: tuple[int, ...], name: str | None = None, width: int | None = None
+) -> dict[int, F32]:
     """Some frames of a clip, by number, as R'G'B'. Raises ``FileError`` where one cannot be read.
 
     width: how wide they are needed; larger frames come reduced by a whole number, to at least that.
@@ -320,10 +378,15 @@ def frames_at(path: Path, wanted: list[int], stamps: tuple[int, ...], name: str 
                 raise FileError(name, f"frame {number + 1} cannot be read")
             found[number] = frame
     # What the decoder held is free by now.
-    return {number: colours_of(found.pop(number), max(1, frame.width // width) if width else 1) for number, frame in list(found.items())}
+    return {
+        number: colours_of(found.pop(number), max(1, frame.width // width) if width else 1)
+        for number, frame in list(found.items())
+    }
 
 
-def from_stamp(container: Any, stream: Any, stamp: int, name: str, doubts: list[str] | None = None) -> Iterator[VideoFrame]:
+def from_stamp(
+    container: Any, stream: Any, stamp: int, name: str, doubts: list[str] | None = None
+) -> Iterator[VideoFrame]:
     """The frames from the one that is shown at ``stamp`` on."""
     container.seek(stamp, stream=stream, backward=True, any_frame=False)
     for frame in decoded(container, name, doubts):

@@ -1,7 +1,7 @@
 """The ``.cube`` format: Cube LUT Specification 1.0, and what is met in the wild.
 
-Beyond the specification it reads CRLF, a byte-order mark, UTF-16, tabs, blank lines, comments after a size, input-range keywords,
-keywords for video levels, and a 1-D shaper and a 3-D table in one file (shaper first).
+Beyond the specification it reads CRLF, a byte-order mark, UTF-16, tabs, blank lines, comments after a size,
+input-range keywords, keywords for video levels, and a 1-D shaper and a 3-D table in one file (shaper first).
 """
 
 import codecs
@@ -92,12 +92,25 @@ def _read_rows(name: str, body: bytes, first: int, expected: int) -> F32:
     """The numbers of all data lines, ``(expected, 3)``; on trouble finds the line at fault."""
     if body.count(b"\n") > 2 * expected + _COMMENT_LIMIT:
         # Nothing of them is read: sixty MiB of lines without a number would take a minute.
-        raise FileError(name, f"has far more lines than the {expected:,} rows that its size asks for: not a .cube file", first)
+        raise FileError(
+            name,
+            f"has far more lines than the {expected:,} rows that its size asks for: not a .cube file",
+            first,
+        )
     try:
-        values = np.loadtxt(io.TextIOWrapper(io.BytesIO(body), "latin-1"), dtype=np.float64, ndmin=2) if body.strip() else None
+        values = (
+            np.loadtxt(io.TextIOWrapper(io.BytesIO(body), "latin-1"), dtype=np.float64, ndmin=2)
+            if body.strip()
+            else None
+        )
     except ValueError:
         values = None
-    if values is not None and values.shape == (expected, 3) and np.isfinite(values).all() and np.abs(values).max() < _LARGEST:
+    if (
+        values is not None
+        and values.shape == (expected, 3)
+        and np.isfinite(values).all()
+        and np.abs(values).max() < _LARGEST
+    ):
         return values.astype(np.float32)
     out, done = np.empty((expected, 3), dtype=np.float32), 0
     for k, raw in enumerate(io.BytesIO(body), first):
@@ -143,7 +156,9 @@ def _read(data: bytes, name: str) -> Lut:
         elif line:
             _keyword(name, header, line, k + 1)
         if len(header.comments) > _COMMENT_LIMIT:
-            raise FileError(name, f"has more than {_COMMENT_LIMIT:,} lines of comment before its numbers", k + 1)
+            raise FileError(
+                name, f"has more than {_COMMENT_LIMIT:,} lines of comment before its numbers", k + 1
+            )
         start, k = end + 1, k + 1
     if not header.sizes:
         raise FileError(name, "has neither LUT_1D_SIZE nor LUT_3D_SIZE before its numbers: not a .cube file")
@@ -161,14 +176,17 @@ def _read(data: bytes, name: str) -> Lut:
 
 
 def _in_full_range(lut: Lut, said: set[str]) -> Lut:
-    """A table that the file says is for video levels, as one for full range: the same table over another domain, its colours stretched."""
+    """A table that the file says is for video levels, as one for full range: the same table over another
+    domain, its colours stretched."""
 
     def full(values: F32) -> F32:
         return apply(to_full("narrow"), values)
 
     if "LUT_IN_VIDEO_RANGE" in said:
         if lut.shaper is not None:
-            lut = replace(lut, shaper=replace(lut.shaper, low=full(lut.shaper.low), high=full(lut.shaper.high)))
+            lut = replace(
+                lut, shaper=replace(lut.shaper, low=full(lut.shaper.low), high=full(lut.shaper.high))
+            )
         else:
             lut = replace(lut, low=full(lut.low), high=full(lut.high))
     if "LUT_OUT_VIDEO_RANGE" in said:
@@ -221,11 +239,13 @@ def left_out(lut: Lut) -> list[str]:
 def write_text(lut: Lut) -> str:
     """The text of a file. A title has no room for quotes and line breaks, see ``left_out``.
 
-    Raises ``LookError`` for a shaper before a grid: the specification has no such file, and hardly anybody reads one.
+    Raises ``LookError`` for a shaper before a grid: the specification has no such file, and hardly anybody
+    reads one.
     """
     if lut.shaper is not None and lut.grid is not None:
         raise LookError(
-            "A .cube file that everybody reads cannot hold the shaper that linear light needs. Write it as .clf, or bake the look for "
+            "A .cube file that everybody reads cannot hold the shaper that linear light needs. Write it as "
+            ".clf, or bake the look for "
             "pictures in a log encoding (film log)."
         )
     title = _one_line(lut.title)
@@ -244,4 +264,7 @@ def write_text(lut: Lut) -> str:
 
 
 def _domain_lines(low: F32, high: F32) -> list[str]:
-    return [f"{word} " + " ".join(f"{v:.9g}" for v in row) for word, row in (("DOMAIN_MIN", low), ("DOMAIN_MAX", high))]
+    return [
+        f"{word} " + " ".join(f"{v:.9g}" for v in row)
+        for word, row in (("DOMAIN_MIN", low), ("DOMAIN_MAX", high))
+    ]

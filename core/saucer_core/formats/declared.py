@@ -1,4 +1,5 @@
-"""The encoding that a picture file declares: by its own tags, code points, a colour profile, or the chromaticities of its primaries."""
+"""The encoding that a picture file declares: by its own tags, code points, a colour profile, or the
+chromaticities of its primaries."""
 
 from dataclasses import dataclass
 from typing import Any
@@ -12,24 +13,52 @@ from . import icc
 
 #: Name of the tag in which Saucer says an encoding that no standard tag has.
 OWN_TAG = "saucer:encoding"
-#: Identifiers of encodings that files carry (Color Interop Forum, "Color Space Encodings for Texture Assets and CG Rendering", and
-#: OpenImageIO 3), where there is one.
+#: Identifiers of encodings that files carry (Color Interop Forum, "Color Space Encodings for Texture Assets
+#: and CG Rendering", and OpenImageIO 3), where there is one.
 INTEROP = {
-    "srgb": "srgb_rec709_display", "display_p3": "srgb_p3d65_display", "bt709_display": "g24_rec709_display",
-    "bt2020_display": "g24_rec2020_display", "pq": "pq_rec2020_display", "hlg": "hlg_rec2020_display", "gamma_22": "g22_rec709_display",
-    "linear_709": "lin_rec709_scene", "linear_p3": "lin_p3d65_scene", "linear_2020": "lin_rec2020_scene", "aces2065_1": "lin_ap0_scene",
-    "acescg": "lin_ap1_scene", "acescc": "acescc_ap1_scene", "acescct": "acescct_ap1_scene",
-}  # fmt: skip
+    "srgb": "srgb_rec709_display",
+    "display_p3": "srgb_p3d65_display",
+    "bt709_display": "g24_rec709_display",
+    "bt2020_display": "g24_rec2020_display",
+    "pq": "pq_rec2020_display",
+    "hlg": "hlg_rec2020_display",
+    "gamma_22": "g22_rec709_display",
+    "linear_709": "lin_rec709_scene",
+    "linear_p3": "lin_p3d65_scene",
+    "linear_2020": "lin_rec2020_scene",
+    "aces2065_1": "lin_ap0_scene",
+    "acescg": "lin_ap1_scene",
+    "acescc": "acescc_ap1_scene",
+    "acescct": "acescct_ap1_scene",
+}
 #: ITU-T H.273 codes (primaries, transfer, matrix, full range) that a PNG carries.
 CICP = {
-    "srgb": (1, 13, 0, 1), "display_p3": (12, 13, 0, 1), "bt709_display": (1, 1, 0, 1), "bt2020_display": (9, 14, 0, 1),
-    "pq": (9, 16, 0, 1), "hlg": (9, 18, 0, 1), "linear_709": (1, 8, 0, 1), "linear_p3": (12, 8, 0, 1), "linear_2020": (9, 8, 0, 1),
-}  # fmt: skip
+    "srgb": (1, 13, 0, 1),
+    "display_p3": (12, 13, 0, 1),
+    "bt709_display": (1, 1, 0, 1),
+    "bt2020_display": (9, 14, 0, 1),
+    "pq": (9, 16, 0, 1),
+    "hlg": (9, 18, 0, 1),
+    "linear_709": (1, 8, 0, 1),
+    "linear_p3": (12, 8, 0, 1),
+    "linear_2020": (9, 8, 0, 1),
+}
 _BY_INTEROP = {name: key for key, name in INTEROP.items()}
-#: The same by primaries and transfer alone; BT.2020's own transfer codes mean its display here, as BT.709's do.
-_BY_CICP = {code[:2]: key for key, code in CICP.items()} | {(9, 1): "bt2020_display", (9, 15): "bt2020_display"}
-#: Light in these primaries is what an EXR file holds that says no more (OpenEXR, "Technical Introduction", chromaticities).
-_LINEAR: dict[str, Primaries] = {"linear_709": BT709, "linear_p3": P3_D65, "linear_2020": BT2020, "aces2065_1": AP0, "acescg": AP1}
+#: The same by primaries and transfer alone; BT.2020's own transfer codes mean its display here, as BT.709's
+#: do.
+_BY_CICP = {code[:2]: key for key, code in CICP.items()} | {
+    (9, 1): "bt2020_display",
+    (9, 15): "bt2020_display",
+}
+#: Light in these primaries is what an EXR file holds that says no more (OpenEXR, "Technical Introduction",
+#: chromaticities).
+_LINEAR: dict[str, Primaries] = {
+    "linear_709": BT709,
+    "linear_p3": P3_D65,
+    "linear_2020": BT2020,
+    "aces2065_1": AP0,
+    "acescg": AP1,
+}
 #: Chromaticities are the same within this: files write them with three or four digits.
 _NEAR = 2e-3
 #: Value of ColorSpace for sRGB (Exif 2.32, A.3).
@@ -51,7 +80,13 @@ def declared(said: dict[str, Any], kind: str, profile: bytes) -> Declared | None
 
     said: its attributes by name, as OpenImageIO gives them; profile: the bytes of a colour profile in it.
     """
-    return _by_name(said, kind) or _by_codes(said) or _by_profile(profile) or _by_primaries(said, kind) or _by_exif(said)
+    return (
+        _by_name(said, kind)
+        or _by_codes(said)
+        or _by_profile(profile)
+        or _by_primaries(said, kind)
+        or _by_exif(said)
+    )
 
 
 def _by_name(said: dict[str, Any], kind: str) -> Declared | None:
@@ -86,7 +121,10 @@ def _by_primaries(said: dict[str, Any], kind: str) -> Declared | None:
     if kind != "EXR" or given is None or len(given) != 8:
         return None
     for key, p in _LINEAR.items():
-        if np.abs(np.array([*p.red, *p.green, *p.blue, *p.white]) - np.asarray(given, np.float64)).max() < _NEAR:
+        if (
+            np.abs(np.array([*p.red, *p.green, *p.blue, *p.white]) - np.asarray(given, np.float64)).max()
+            < _NEAR
+        ):
             return Declared(key, "its chromaticities")
     return None
 

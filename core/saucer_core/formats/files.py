@@ -11,8 +11,8 @@ from ..errors import FileError
 def whole(path: Path, write: Callable[[Path], None]) -> None:
     """``write`` fills a temporary neighbour, which then takes the name; on any error nothing stays.
 
-    The file has the rights that the one it replaces had, or those of any new file. Raises ``FileError`` where the folder cannot
-    be written to.
+    The file has the rights that the one it replaces had, or those of any new file. Raises ``FileError`` where
+    the folder cannot be written to.
     """
     part = path.parent / f".part-{secrets.token_hex(6)}{path.suffix}"
     try:

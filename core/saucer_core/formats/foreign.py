@@ -1,8 +1,8 @@
 """Rarer LUT files, read through OpenColorIO where it is installed.
 
-OpenColorIO says what it read as a Common LUT Format file, which our own reader takes: curves stay curves, grids keep their
-points and domains, matrices their numbers. It does so in a process of its own (see ``foreign_child``), so that no file can hang or
-fill the one that asks.
+OpenColorIO says what it read as a Common LUT Format file, which our own reader takes: curves stay curves,
+grids keep their points and domains, matrices their numbers. It does so in a process of its own (see
+``foreign_child``), so that no file can hang or fill the one that asks.
 """
 
 import subprocess
@@ -22,7 +22,8 @@ from ..tables.lut import Lut, Shaper, ShaperRead
 from . import clf, xml
 
 SIZE_LIMIT = 64 * 2**20
-#: Seconds after which the process is ended whatever it does; it ends itself earlier by its own limit of computing time.
+#: Seconds after which the process is ended whatever it does; it ends itself earlier by its own limit of
+#: computing time.
 PATIENCE = 30
 _CHILD = Path(__file__).with_name("foreign_child.py")
 
@@ -51,12 +52,19 @@ def read(path: Path, name: str | None = None) -> Lut | Chain:
         try:
             done = subprocess.run(
                 [sys.executable, "-I", str(_CHILD), str(copy), str(result)],
-                stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, timeout=PATIENCE, check=False,
-            )  # fmt: skip
+                stdin=subprocess.DEVNULL,
+                stdout=subprocess.DEVNULL,
+                stderr=subprocess.PIPE,
+                timeout=PATIENCE,
+                check=False,
+            )
         except subprocess.TimeoutExpired:
             raise FileError(name, "cannot be read: it takes longer than a LUT file should") from None
         if done.returncode < 0:
-            raise FileError(name, "cannot be read: it takes more time or memory than a LUT file should, or crashes its reader")
+            raise FileError(
+                name,
+                "cannot be read: it takes more time or memory than a LUT file should, or crashes its reader",
+            )
         if done.returncode or not result.exists():
             said = done.stderr.decode("utf-8", "replace").strip().splitlines()
             reason = said[-1].replace(str(copy), name)[:200] if said else "no reason given"
@@ -69,7 +77,9 @@ def read(path: Path, name: str | None = None) -> Lut | Chain:
     plain = _plain(found.steps)
     if plain is not None:
         grid, shaper, interpolation = plain
-        return Lut(grid.grid if grid else None, shaper, title=title, comments=(note,), interpolation=interpolation)
+        return Lut(
+            grid.grid if grid else None, shaper, title=title, comments=(note,), interpolation=interpolation
+        )
     return Chain(found.steps, found.source, title=title, comments=(note,), size=found.size)
 
 

@@ -1,7 +1,9 @@
-"""Reads one rarer LUT file through OpenColorIO, in a process of its own, and writes it as a Common LUT Format file.
+"""Reads one rarer LUT file through OpenColorIO, in a process of its own, and writes it as a Common LUT Format
+file.
 
-Run by ``foreign`` as ``python -I foreign_child.py TABLE RESULT``: alone, with nothing of Saucer, under limits of time, memory and
-output that it sets itself before it looks at the file. A reader that hangs or eats memory ends here and nowhere else.
+Run by ``foreign`` as ``python -I foreign_child.py TABLE RESULT``: alone, with nothing of Saucer, under limits
+of time, memory and output that it sets itself before it looks at the file. A reader that hangs or eats memory
+ends here and nowhere else.
 """
 
 import os
@@ -22,7 +24,8 @@ CLF = "Academy/ASC Common LUT Format"
 
 
 def _said(ocio: Any, config: Any, processor: Any) -> str:
-    """What a file does, as Common LUT Format; with inverse curves, which that has no room for, as the form of it that has (``.ctf``)."""
+    """What a file does, as Common LUT Format; with inverse curves, which that has no room for, as the form of
+    it that has (``.ctf``)."""
     group = processor.createGroupTransform()
     try:
         return str(group.write(formatName=CLF, config=config))
@@ -39,7 +42,11 @@ def main(table: str, result: str) -> int:
     """Exit status 0 where the result is written; 1 with the reason on standard error."""
     size = os.path.getsize(table)
     seconds, memory = SECONDS + size // BYTES_A_SECOND, MEMORY + size * MEMORY_A_BYTE
-    for limit, value in ((resource.RLIMIT_CPU, seconds), (resource.RLIMIT_AS, memory), (resource.RLIMIT_FSIZE, OUTPUT)):
+    for limit, value in (
+        (resource.RLIMIT_CPU, seconds),
+        (resource.RLIMIT_AS, memory),
+        (resource.RLIMIT_FSIZE, OUTPUT),
+    ):
         resource.setrlimit(limit, (value, value))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     os.environ["OCIO_LOGGING_LEVEL"] = "none"

@@ -1,8 +1,8 @@
 """ICC profiles of display encodings, for pictures that carry one.
 
-Matrix and curves for a display: ICC.1:2022 (profile version 4.4), sections 8.4.3 (three-component matrix-based display profiles),
-9.2 (tags) and 10.6, 10.15, 10.31 (curveType, multiLocalizedUnicodeType, XYZType). The profile connection space is D50 (section 6.3.1, and
-annex E for the Bradford adaptation to it).
+Matrix and curves for a display: ICC.1:2022 (profile version 4.4), sections 8.4.3 (three-component
+matrix-based display profiles), 9.2 (tags) and 10.6, 10.15, 10.31 (curveType, multiLocalizedUnicodeType,
+XYZType). The profile connection space is D50 (section 6.3.1, and annex E for the Bradford adaptation to it).
 """
 
 import struct
@@ -41,25 +41,37 @@ def _curve(e: Encoding) -> bytes:
         return b"para" + struct.pack(">4xH2x", 0) + _fixed(np.array([t.gamma]))
     if e.transfer == SRGB:
         # IEC 61966-2-1:1999, 5.2, as function type 3.
-        return b"para" + struct.pack(">4xH2x", 3) + _fixed(np.array([2.4, 1 / 1.055, 0.055 / 1.055, 1 / 12.92, 0.04045]))
+        return (
+            b"para"
+            + struct.pack(">4xH2x", 3)
+            + _fixed(np.array([2.4, 1 / 1.055, 0.055 / 1.055, 1 / 12.92, 0.04045]))
+        )
     light = np.clip(e.decode(np.linspace(0, 1, POINTS, dtype=np.float32)), 0, 1)
     return b"curv" + struct.pack(">4xI", POINTS) + np.round(light * 65535).astype(">u2").tobytes()
 
 
 @lru_cache(maxsize=32)
 def profile(e: Encoding) -> bytes:
-    """The profile of an encoding; empty for one that no matrix and curves describe: light, logarithms, PQ and HLG."""
+    """The profile of an encoding; empty for one that no matrix and curves describe: light, logarithms, PQ and
+    HLG."""
     if e.response != "display":
         return b""
     to_d50 = adaptation(e.primaries.white, _D50_XY, "bradford")
     columns = (to_d50 @ to_xyz(e.primaries)).T
     curve = _curve(e)
     tags = [
-        (b"desc", _text(e.label)), (b"cprt", _text("free to use and to pass on")), (b"wtpt", b"XYZ \0\0\0\0" + _fixed(np.array(D50))),
+        (b"desc", _text(e.label)),
+        (b"cprt", _text("free to use and to pass on")),
+        (b"wtpt", b"XYZ \0\0\0\0" + _fixed(np.array(D50))),
         (b"chad", b"sf32\0\0\0\0" + _fixed(to_d50)),
-        *((name, b"XYZ \0\0\0\0" + _fixed(column)) for name, column in zip((b"rXYZ", b"gXYZ", b"bXYZ"), columns, strict=True)),
-        (b"rTRC", curve), (b"gTRC", curve), (b"bTRC", curve),
-    ]  # fmt: skip
+        *(
+            (name, b"XYZ \0\0\0\0" + _fixed(column))
+            for name, column in zip((b"rXYZ", b"gXYZ", b"bXYZ"), columns, strict=True)
+        ),
+        (b"rTRC", curve),
+        (b"gTRC", curve),
+        (b"bTRC", curve),
+    ]
     return _assembled(tags)
 
 
@@ -74,19 +86,42 @@ def _assembled(tags: list[tuple[bytes, bytes]]) -> bytes:
         table += struct.pack(">4sII", name, places[value], len(value))
     d50 = np.frombuffer(_fixed(np.array(D50)), ">i4").tolist()
     header = _HEADER.pack(
-        start + len(data), b"\0" * 4, 0x04400000, b"mntr", b"RGB ", b"XYZ ", 2026, 1, 1, 0, 0, 0, b"acsp", b"\0" * 4, 0,
-        b"\0" * 4, b"\0" * 4, 0, 0, *d50, b"\0" * 4, b"\0" * 16, b"\0" * 28,
-    )  # fmt: skip
+        start + len(data),
+        b"\0" * 4,
+        0x04400000,
+        b"mntr",
+        b"RGB ",
+        b"XYZ ",
+        2026,
+        1,
+        1,
+        0,
+        0,
+        0,
+        b"acsp",
+        b"\0" * 4,
+        0,
+        b"\0" * 4,
+        b"\0" * 4,
+        0,
+        0,
+        *d50,
+        b"\0" * 4,
+        b"\0" * 16,
+        b"\0" * 28,
+    )
     return header + table + data
 
 
-#: Places at which a curve is compared, and how near matrix and curve must lie to those of an encoding, in light.
+#: Places at which a curve is compared, and how near matrix and curve must lie to those of an encoding, in
+#: light.
 _PLACES = np.linspace(0, 1, 65)
 #: How near a matrix must lie to that of an encoding, in linear light.
 _NEAR_MATRIX = 4e-3
 #: How near a curve must lie to that of an encoding, in linear light.
 _NEAR_CURVE = 2.5e-3
-#: Codes of ITU-T H.273 (primaries, transfer) that a profile may carry (ICC.1:2022, 9.2.17), and the encodings they mean.
+#: Codes of ITU-T H.273 (primaries, transfer) that a profile may carry (ICC.1:2022, 9.2.17), and the encodings
+#: they mean.
 _CICP = {(9, 16): "pq", (9, 18): "hlg"}
 
 
@@ -104,7 +139,8 @@ def _tags(data: bytes) -> dict[bytes, bytes]:
 
 
 def _light(data: bytes) -> F64 | None:
-    """A curve of a profile at ``_PLACES``; ``None`` where it is damaged or of a kind that no matrix profile has."""
+    """A curve of a profile at ``_PLACES``; ``None`` where it is damaged or of a kind that no matrix profile
+    has."""
     x = _PLACES
     if data[:4] == b"curv" and len(data) >= 12:
         (count,) = struct.unpack_from(">I", data, 8)
@@ -113,7 +149,9 @@ def _light(data: bytes) -> F64 | None:
         values = np.frombuffer(data[12 : 12 + 2 * count], ">u2").astype(np.float64)
         if len(values) != count:
             return None
-        found: F64 = x ** (values[0] / 256) if count == 1 else np.interp(x, np.linspace(0, 1, count), values / 65535)
+        found: F64 = (
+            x ** (values[0] / 256) if count == 1 else np.interp(x, np.linspace(0, 1, count), values / 65535)
+        )
         return found
     if data[:4] == b"para" and len(data) >= 16:
         (kind,) = struct.unpack_from(">H", data, 8)
@@ -133,13 +171,16 @@ def _light(data: bytes) -> F64 | None:
 
 
 def recognised(data: bytes) -> str | None:
-    """The key of the encoding that a profile describes by matrix and curves, or by code points; ``None`` for any other."""
+    """The key of the encoding that a profile describes by matrix and curves, or by code points; ``None`` for
+    any other."""
     tags = _tags(data)
     codes = tags.get(b"cicp", b"")
     if len(codes) >= 12 and (codes[8], codes[9]) in _CICP:
         return _CICP[codes[8], codes[9]]
     try:
-        columns = np.stack([np.frombuffer(tags[k][8:20], ">i4") / 65536 for k in (b"rXYZ", b"gXYZ", b"bXYZ")], axis=1)
+        columns = np.stack(
+            [np.frombuffer(tags[k][8:20], ">i4") / 65536 for k in (b"rXYZ", b"gXYZ", b"bXYZ")], axis=1
+        )
         curves = [_light(tags[k]) for k in (b"rTRC", b"gTRC", b"bTRC")]
     except (KeyError, ValueError):
         return None
@@ -152,7 +193,11 @@ def recognised(data: bytes) -> str | None:
         wanted = adaptation(e.primaries.white, _D50_XY, "bradford") @ to_xyz(e.primaries)
         if np.abs(columns - wanted).max() > _NEAR_MATRIX:
             continue
-        off = max(float(np.abs(curve - e.decode(_PLACES.astype(np.float32))).mean()) for curve in curves if curve is not None)
+        off = max(
+            float(np.abs(curve - e.decode(_PLACES.astype(np.float32))).mean())
+            for curve in curves
+            if curve is not None
+        )
         if off < nearest:
             best, nearest = e.key, off
     return best

@@ -1,6 +1,8 @@
-"""Files of any kind that hold looks, read as what they would be kept as, with what is known of them before that.
+"""Files of any kind that hold looks, read as what they would be kept as, with what is known of them before
+that.
 
-A table becomes a look that wears it, a CDL list one look a correction, a carrier the table it brings, a recipe the look in it.
+A table becomes a look that wears it, a CDL list one look a correction, a carrier the table it brings, a
+recipe the look in it.
 """
 
 import re
@@ -38,9 +40,10 @@ _AS = {"Input": "Comes in as", "Output": "Goes out as"}
 class Incoming:
     """One look that a file brings.
 
-    form: the kind of file and its size, in words. look: as it would be kept, with the guessed encodings. luts: the tables that it
-    borrows, by digest. guess: ``None`` where the encodings are part of what the file holds. findings: what a person should know,
-    the gravest first; serious: whether any of it speaks against relying on the look.
+    form: the kind of file and its size, in words. look: as it would be kept, with the guessed encodings.
+    luts: the tables that it borrows, by digest. guess: ``None`` where the encodings are part of what the file
+    holds. findings: what a person should know, the gravest first; serious: whether any of it speaks against
+    relying on the look.
     """
 
     kind: Kind
@@ -96,7 +99,8 @@ def holds_looks(name: str) -> bool:
 def read(path: Path, name: str, cameras: Iterable[Encoding] = (), judged: bool = True) -> list[Incoming]:
     """Everything that a file brings. Raises ``FileError``.
 
-    cameras: the team's encodings, for guesses. judged: with guesses and health; without them tables are taken for display tables.
+    cameras: the team's encodings, for guesses. judged: with guesses and health; without them tables are taken
+    for display tables.
 
     Encodings that a recipe brings are not left known to this process: see ``encodings.registry.known``.
     """
@@ -112,18 +116,37 @@ def read(path: Path, name: str, cameras: Iterable[Encoding] = (), judged: bool =
     table = registry.read_table(path, name)
     words = [Path(name).stem, table.title, *table.comments]
     if lower.endswith(clf.SUFFIX):
-        words += [f"{_AS[place]}: {said}" for place, said in _DESCRIPTOR.findall(xml.read_limited(path, name)[:8192])]
+        words += [
+            f"{_AS[place]}: {said}"
+            for place, said in _DESCRIPTOR.findall(xml.read_limited(path, name)[:8192])
+        ]
     size = f"{table.size} × {table.size} × {table.size}" if table.size else "one curve a channel"
-    return [_worn("table", f"{Path(name).suffix.lower()}, {size}", _named(table.title, name), table, words, cameras, judged=judged)]
+    return [
+        _worn(
+            "table",
+            f"{Path(name).suffix.lower()}, {size}",
+            _named(table.title, name),
+            table,
+            words,
+            cameras,
+            judged=judged,
+        )
+    ]
 
 
 def _named(title: str, file_name: str) -> str:
     """A title, or the file's name where it has none, as the name of a look."""
-    stem = file_name[: -len(recipe.SUFFIX)] if file_name.lower().endswith(recipe.SUFFIX) else Path(file_name).stem
+    stem = (
+        file_name[: -len(recipe.SUFFIX)]
+        if file_name.lower().endswith(recipe.SUFFIX)
+        else Path(file_name).stem
+    )
     said = " ".join(title.split())
-    return ((said if said.lower() not in _NO_NAMES else "") or " ".join(re.sub(r"[_\s]+", " ", stem).split()) or "Untitled look")[
-        :NAME_LIMIT
-    ]
+    return (
+        (said if said.lower() not in _NO_NAMES else "")
+        or " ".join(re.sub(r"[_\s]+", " ", stem).split())
+        or "Untitled look"
+    )[:NAME_LIMIT]
 
 
 def _worn(
@@ -139,15 +162,27 @@ def _worn(
 ) -> Incoming:
     digest = table.digest()
     if not judged:
-        return Incoming(kind, form, name, wearing(digest, name, _TAKEN_FOR, _TAKEN_FOR), {digest: table}, findings=said)
+        return Incoming(
+            kind, form, name, wearing(digest, name, _TAKEN_FOR, _TAKEN_FOR), {digest: table}, findings=said
+        )
     likely = guess(table, words, cameras)
     look = wearing(digest, name, likely.expects, likely.gives)
     if kind == "carrier":
         # What is wrong with a carrier was measured on its picture.
-        return Incoming(kind, form, name, look, {digest: table}, guess=likely, findings=(*said, *_clips(look, table, digest)))
+        return Incoming(
+            kind,
+            form,
+            name,
+            look,
+            {digest: table},
+            guess=likely,
+            findings=(*said, *_clips(look, table, digest)),
+        )
     measured = health(table)
     findings = (*said, *_clips(look, table, digest), *measured.findings(clipping=False))
-    return Incoming(kind, form, name, look, {digest: table}, guess=likely, findings=findings, serious=measured.serious())
+    return Incoming(
+        kind, form, name, look, {digest: table}, guess=likely, findings=findings, serious=measured.serious()
+    )
 
 
 def _clips(look: Look, table: Table, digest: str) -> tuple[str, ...]:
@@ -163,10 +198,21 @@ def _carrier(path: Path, name: str, cameras: Iterable[Encoding], judged: bool) -
     n = found.arrangement.grid
     said = found.reasons()
     if found.smoothed is not None:
-        said.append(f"smoothed here, which changes colours by ΔE {found.change[0]:.2f}, {found.change[1]:.1f} at most")
+        said.append(
+            f"smoothed here, which changes colours by ΔE {found.change[0]:.2f}, {found.change[1]:.1f} at most"
+        )
     words = [Path(name).stem]
     title = _named("", name)
-    return _worn("carrier", f"carrier, {n} × {n} × {n}", title, Lut(lut.grid, title=title), words, cameras, tuple(said), judged=judged)
+    return _worn(
+        "carrier",
+        f"carrier, {n} × {n} × {n}",
+        title,
+        Lut(lut.grid, title=title),
+        words,
+        cameras,
+        tuple(said),
+        judged=judged,
+    )
 
 
 def _corrections(path: Path, name: str) -> list[Incoming]:
@@ -179,7 +225,9 @@ def _corrections(path: Path, name: str) -> list[Incoming]:
             step = step_of(one.correction)
         except ValidationError as error:
             place = ".".join(str(part) for part in error.errors()[0]["loc"])
-            raise FileError(name, f"correction {one.id or k}: {place} lies outside what a step takes") from None
+            raise FileError(
+                name, f"correction {one.id or k}: {place} lies outside what a step takes"
+            ) from None
         step = step.model_copy(update={"id": "correction"})
         form = Path(name).suffix.lower() + (f", {k} of {len(found)}" if len(found) > 1 else "")
         brought.append(Incoming("correction", form, title, Look(steps=[step]), note=one.description[:4000]))
@@ -203,11 +251,25 @@ def _recipe(path: Path, name: str) -> Incoming:
     missing = [s.name or "unnamed" for s in found.look.lut_steps() if s.table not in found.luts]
     said = tuple(f"the LUT “{title}” that it borrows is not in the file" for title in missing)
     if found.version != recipe.VERSION:
-        said += (f"of recipe version {found.version}, brought up to {recipe.VERSION}: the colours are the same",)
+        said += (
+            f"of recipe version {found.version}, brought up to {recipe.VERSION}: the colours are the same",
+        )
     count = len(found.look.steps)
     kind: Kind = "preset" if found.preset else "look"
     form = "preset" if found.preset else f"recipe, {count} {'step' if count == 1 else 'steps'}"
     if found.record is not None and len(found.record.revisions) > 1:
         form += f", {len(found.record.revisions)} revisions"
     title = _named(found.name, name)
-    return Incoming(kind, form, title, found.look, found.luts, found.note[:4000], None, said, bool(missing), found.encodings, found.record)
+    return Incoming(
+        kind,
+        form,
+        title,
+        found.look,
+        found.luts,
+        found.note[:4000],
+        None,
+        said,
+        bool(missing),
+        found.encodings,
+        found.record,
+    )

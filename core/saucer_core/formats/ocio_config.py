@@ -49,8 +49,11 @@ class NamedLook:
 
 def _camera_curve(ocio: Any, t: CameraLog) -> list[Any]:
     numbers = {
-        "logSideSlope": t.log_slope, "logSideOffset": t.log_offset, "linSideSlope": t.lin_slope, "linSideOffset": t.lin_offset,
-    }  # fmt: skip
+        "logSideSlope": t.log_slope,
+        "logSideOffset": t.log_offset,
+        "linSideSlope": t.lin_slope,
+        "linSideOffset": t.lin_offset,
+    }
     made = ocio.LogCameraTransform([t.cut] * 3, base=t.base, **{k: [v] * 3 for k, v in numbers.items()})
     if t.linear_slope is not None:
         made.setLinearSlopeValue([t.linear_slope] * 3)
@@ -69,8 +72,8 @@ def _matrix(ocio: Any, m: F64) -> Any:
     return ocio.MatrixTransform([*whole.reshape(-1)])
 
 
-#: From code values to light, by the form of the transfer function, where OpenColorIO has one that agrees. Linear 1.0 is 100 cd/m² for
-#: PQ on both sides.
+#: From code values to light, by the form of the transfer function, where OpenColorIO has one that agrees.
+#: Linear 1.0 is 100 cd/m² for PQ on both sides.
 _CURVES: dict[type[Transfer], Callable[[Any, Any], list[Any]]] = {
     Power: lambda ocio, t: _mirrored(ocio, ocio.ExponentTransform([t.gamma] * 3 + [1.0])),
     ToedPower: lambda ocio, t: _mirrored(
@@ -79,8 +82,8 @@ _CURVES: dict[type[Transfer], Callable[[Any, Any], list[Any]]] = {
     CameraLog: _camera_curve,
     PerceptualQuantizer: lambda ocio, t: [ocio.BuiltinTransform("CURVE - ST-2084_to_LINEAR")],
 }
-#: Curves whose pieces OpenColorIO puts together elsewhere than the standard does, or clips, or knows in its newest versions alone: they go
-#: as a table over all half-float numbers.
+#: Curves whose pieces OpenColorIO puts together elsewhere than the standard does, or clips, or knows in its
+#: newest versions alone: they go as a table over all half-float numbers.
 _AS_TABLE = (ACESCC, BT709_CAMERA, HLG)
 _HALVES = np.arange(65536, dtype=np.uint16).view(np.float16).astype(np.float32)
 _TONE_SCALE = "tone_scale"
@@ -91,7 +94,8 @@ def _curve_text(name: str, curve: Callable[[F32], F32]) -> str:
     given = np.nan_to_num(_HALVES, nan=0.0, posinf=65504.0, neginf=-65504.0)
     rows = "\n".join(f"{v:.9g}" for v in curve(np.repeat(given[:, None], 3, axis=1))[:, 0])
     return (
-        f'<?xml version="1.0" encoding="UTF-8"?>\n<ProcessList compCLFversion="3.0" id="{name}" name="{name}">\n'
+        f'<?xml version="1.0" encoding="UTF-8"?>\n<ProcessList compCLFversion="3.0" id="{name}" '
+        f'name="{name}">\n'
         '<LUT1D id="curve" inBitDepth="16f" outBitDepth="32f" halfDomain="true" interpolation="linear">\n'
         f'<Array dim="65536 1">\n{rows}\n</Array>\n</LUT1D>\n</ProcessList>\n'
     )
@@ -114,7 +118,11 @@ class _Writing:
         name = f"curve_{at.key}.clf"
         if not (self.luts / name).exists():
             whole_text(self.luts / name, _curve_text(at.label, at.encode))
-        return [self.ocio.FileTransform(name, interpolation=self.ocio.INTERP_LINEAR, direction=self.ocio.TRANSFORM_DIR_INVERSE)]
+        return [
+            self.ocio.FileTransform(
+                name, interpolation=self.ocio.INTERP_LINEAR, direction=self.ocio.TRANSFORM_DIR_INVERSE
+            )
+        ]
 
     def space(self, at: Encoding) -> Any:
         """A colour space of the configuration: the plain conversion to ACES2065-1."""
@@ -162,8 +170,9 @@ def _file_name(name: str, taken: set[str]) -> str:
 def write(folder: Path, looks: Sequence[NamedLook], *, tables: Tables = no_tables) -> Path:
     """Writes ``config.ocio`` and ``luts/*`` into a folder; gives the configuration's path.
 
-    Each look is offered as an OpenColorIO look whose process space is the look's input. Raises ``CoreError`` where OpenColorIO is not
-    installed or refuses the configuration, ``LookError`` for a look that cannot be baked.
+    Each look is offered as an OpenColorIO look whose process space is the look's input. Raises ``CoreError``
+    where OpenColorIO is not installed or refuses the configuration, ``LookError`` for a look that cannot be
+    baked.
     """
     try:
         import PyOpenColorIO as ocio
@@ -175,7 +184,9 @@ def write(folder: Path, looks: Sequence[NamedLook], *, tables: Tables = no_table
     try:
         config = _described(_Writing(ocio, ocio.Config(), luts), looks, programs)
     except ocio.Exception as error:
-        raise CoreError(f"OpenColorIO refuses the configuration: {' '.join(str(error).split())[:300]}") from None
+        raise CoreError(
+            f"OpenColorIO refuses the configuration: {' '.join(str(error).split())[:300]}"
+        ) from None
     path = folder / "config.ocio"
     whole_text(path, config)
     return path
@@ -185,27 +196,44 @@ def _described(writing: _Writing, looks: Sequence[NamedLook], programs: Sequence
     ocio, config = writing.ocio, writing.config
     config.setVersion(2, 1)
     config.setSearchPath("luts")
-    used = {at.key for p in programs for at in (p.source, p.end)} | {"aces2065_1", "acescg", "srgb", "bt709_display"}
+    used = {at.key for p in programs for at in (p.source, p.end)} | {
+        "aces2065_1",
+        "acescg",
+        "srgb",
+        "bt709_display",
+    }
     for key in sorted(used):
         config.addColorSpace(writing.space(encoding(key)))
     config.addColorSpace(ocio.ColorSpace(name="raw", isData=True))
     for _, key in _DISPLAYS:
         config.addColorSpace(writing.rendered(encoding(key)))
-    for role, key in (("default", "raw"), ("scene_linear", "ACEScg"), ("aces_interchange", "ACES2065-1"), ("color_picking", "sRGB")):
+    for role, key in (
+        ("default", "raw"),
+        ("scene_linear", "ACEScg"),
+        ("aces_interchange", "ACES2065-1"),
+        ("color_picking", "sRGB"),
+    ):
         config.setRole(role, key)
     taken: set[str] = {_TONE_SCALE}
     for x, program in zip(looks, programs, strict=True):
         name = _file_name(x.name, taken)
         # Linear light needs a shaper before the grid, which a .cube file that everybody reads cannot hold.
         kind = TABLE_FORMATS["clf" if program.source.response == "linear" else "cube"]
-        whole_text(writing.luts / f"{name}{kind.suffix}", kind.text(bake(program, grid_for(program, x.grid), title=x.name)))
+        whole_text(
+            writing.luts / f"{name}{kind.suffix}",
+            kind.text(bake(program, grid_for(program, x.grid), title=x.name)),
+        )
         source, target = program.source.label, program.end.label
         group = ocio.GroupTransform()
-        group.appendTransform(ocio.FileTransform(f"{name}{kind.suffix}", interpolation=ocio.INTERP_TETRAHEDRAL))
+        group.appendTransform(
+            ocio.FileTransform(f"{name}{kind.suffix}", interpolation=ocio.INTERP_TETRAHEDRAL)
+        )
         if source != target:
             # A look works within its process space: what the table gives is brought back there.
             group.appendTransform(ocio.ColorSpaceTransform(src=target, dst=source))
-        config.addLook(ocio.Look(name=name, processSpace=source, transform=group, description=x.description or x.name))
+        config.addLook(
+            ocio.Look(name=name, processSpace=source, transform=group, description=x.description or x.name)
+        )
         for display, key in _DISPLAYS:
             config.addDisplayView(display, name, _seen(program.end, encoding(key)), name)
     for display, key in _DISPLAYS:
@@ -221,5 +249,6 @@ _DISPLAYS = (("sRGB", "srgb"), ("BT.709", "bt709_display"))
 
 
 def _seen(end: Encoding, screen: Encoding) -> str:
-    """The colour space in which a screen shows what a look gives: light of a scene is rendered, light of a display is converted."""
+    """The colour space in which a screen shows what a look gives: light of a scene is rendered, light of a
+    display is converted."""
     return f"{screen.label}, rendered" if end.referred == "scene" else screen.label

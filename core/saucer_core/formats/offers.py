@@ -34,7 +34,8 @@ class About:
 
 @dataclass(frozen=True)
 class Given:
-    """What files are made from: a look, its program, the baked table that several of them share, and the code range of what it gives."""
+    """What files are made from: a look, its program, the baked table that several of them share, and the code
+    range of what it gives."""
 
     look: Look
     program: Program
@@ -55,8 +56,8 @@ class Given:
 class FileKind:
     """A kind of file that a look can be written as.
 
-    baked: holds the table of the chosen grid. ranged: knows narrow range. check: raises ``LookError`` saying why a look cannot be
-    written so.
+    baked: holds the table of the chosen grid. ranged: knows narrow range. check: raises ``LookError`` saying
+    why a look cannot be written so.
     """
 
     key: str
@@ -88,11 +89,15 @@ def _nothing(look: Look, program: Program, tables: Tables) -> None:
 
 def _no_shaper(look: Look, program: Program, tables: Tables) -> None:
     if program.source.response == "linear":
-        raise LookError("Linear light needs a shaper before the grid, which a .cube that everybody reads cannot hold.")
+        raise LookError(
+            "Linear light needs a shaper before the grid, which a .cube that everybody reads cannot hold."
+        )
 
 
 def _cdl_text(given: Given, suffix: str) -> bytes:
-    one = cdl.NamedCorrection(cdl.correction_of(given.look), given.about.title, " ".join(given.about.comments))
+    one = cdl.NamedCorrection(
+        cdl.correction_of(given.look), given.about.title, " ".join(given.about.comments)
+    )
     return cdl.write_text([one], suffix).encode()
 
 
@@ -106,49 +111,114 @@ def _carrier(given: Given, suffix: str) -> bytes:
 
 
 def _curves(given: Given) -> bytes:
-    return cube.write_text(bake_curves(given.program, CURVE_POINTS, title=given.about.title, comments=given.about.comments)).encode()
+    return cube.write_text(
+        bake_curves(given.program, CURVE_POINTS, title=given.about.title, comments=given.about.comments)
+    ).encode()
 
 
 def _exact(given: Given) -> bytes:
-    return clf.exact_text(given.look, tables=given.tables, title=given.about.title, comments=given.about.comments).encode()
+    return clf.exact_text(
+        given.look, tables=given.tables, title=given.about.title, comments=given.about.comments
+    ).encode()
 
 
 def _recipe(given: Given) -> bytes:
-    return recipe.dumps(given.look, name=given.about.name, note=given.about.note, tables=given.tables).encode()
+    return recipe.dumps(
+        given.look, name=given.about.name, note=given.about.note, tables=given.tables
+    ).encode()
 
 
 def _cdl_kind(suffix: str, says: str) -> FileKind:
     return FileKind(
-        suffix[1:], suffix, suffix, says, False, False, lambda look, _p, _t: cdl.correction_of(look), lambda given: _cdl_text(given, suffix)
+        suffix[1:],
+        suffix,
+        suffix,
+        says,
+        False,
+        False,
+        lambda look, _p, _t: cdl.correction_of(look),
+        lambda given: _cdl_text(given, suffix),
     )
 
 
-#: Where the shaper of a carrier would have to stand there is no room: its picture is in the look's own input encoding.
+#: Where the shaper of a carrier would have to stand there is no room: its picture is in the look's own input
+#: encoding.
 FILE_KINDS = {
     k.key: k
     for k in (
-        FileKind("cube", ".cube, 3-D", ".cube", "read nearly everywhere", True, True, _no_shaper,
-                 lambda given: cube.write_text(given.table).encode()),
-        FileKind("cube_1d", ".cube, 1-D", ".cube", f"{CURVE_POINTS:,} points a channel", False, False,
-                 lambda _l, program, _t: bake_curves(program, 2), _curves),
-        FileKind("clf", ".clf, baked", ".clf", "the same table, with its encodings", True, True, _nothing,
-                 lambda given: clf.write_text(given.table).encode()),
-        FileKind("clf_exact", ".clf, exact", ".clf", "operations instead of a table: no error at all", False, False,
-                 lambda look, _p, tables: clf.exact_text(look, tables=tables), _exact),
+        FileKind(
+            "cube",
+            ".cube, 3-D",
+            ".cube",
+            "read nearly everywhere",
+            True,
+            True,
+            _no_shaper,
+            lambda given: cube.write_text(given.table).encode(),
+        ),
+        FileKind(
+            "cube_1d",
+            ".cube, 1-D",
+            ".cube",
+            f"{CURVE_POINTS:,} points a channel",
+            False,
+            False,
+            lambda _l, program, _t: bake_curves(program, 2),
+            _curves,
+        ),
+        FileKind(
+            "clf",
+            ".clf, baked",
+            ".clf",
+            "the same table, with its encodings",
+            True,
+            True,
+            _nothing,
+            lambda given: clf.write_text(given.table).encode(),
+        ),
+        FileKind(
+            "clf_exact",
+            ".clf, exact",
+            ".clf",
+            "operations instead of a table: no error at all",
+            False,
+            False,
+            lambda look, _p, tables: clf.exact_text(look, tables=tables),
+            _exact,
+        ),
         _cdl_kind(".cdl", "ASC CDL, a list of one decision"),
         _cdl_kind(".cc", "ASC CDL, one correction"),
         _cdl_kind(".ccc", "ASC CDL, a collection of one"),
-        FileKind("carrier_png", "Carrier, PNG", ".png", f"{HALD**2} a side, 16 bit", False, True, _no_shaper,
-                 lambda given: _carrier(given, ".png")),
-        FileKind("carrier_tiff", "Carrier, TIFF", ".tif", f"{HALD**2} a side, 16 bit", False, True, _no_shaper,
-                 lambda given: _carrier(given, ".tif")),
-        FileKind("recipe", "Recipe", recipe.SUFFIX, "every step, still adjustable", False, False, _nothing, _recipe),
+        FileKind(
+            "carrier_png",
+            "Carrier, PNG",
+            ".png",
+            f"{HALD**2} a side, 16 bit",
+            False,
+            True,
+            _no_shaper,
+            lambda given: _carrier(given, ".png"),
+        ),
+        FileKind(
+            "carrier_tiff",
+            "Carrier, TIFF",
+            ".tif",
+            f"{HALD**2} a side, 16 bit",
+            False,
+            True,
+            _no_shaper,
+            lambda given: _carrier(given, ".tif"),
+        ),
+        FileKind(
+            "recipe", "Recipe", recipe.SUFFIX, "every step, still adjustable", False, False, _nothing, _recipe
+        ),
     )
-}  # fmt: skip
+}
 
 
 def offers(look: Look, tables: Tables) -> list[FileOffer]:
-    """Every kind of file, with what prevents a look from being written so. Raises ``LookError`` where it cannot be computed at all."""
+    """Every kind of file, with what prevents a look from being written so. Raises ``LookError`` where it
+    cannot be computed at all."""
     program = Treatment(look).compile(tables)
     found = []
     for kind in FILE_KINDS.values():
@@ -162,7 +232,8 @@ def offers(look: Look, tables: Tables) -> list[FileOffer]:
 
 
 def write(key: str, given: Given) -> bytes:
-    """The file of that kind. Raises ``LookError`` where the look cannot be written so, ``CoreError`` for a kind there is not."""
+    """The file of that kind. Raises ``LookError`` where the look cannot be written so, ``CoreError`` for a
+    kind there is not."""
     kind = FILE_KINDS.get(key)
     if kind is None:
         raise CoreError(f"Saucer writes {', '.join(FILE_KINDS)}, not “{key[:40]}”.")

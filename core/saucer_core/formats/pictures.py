@@ -40,9 +40,10 @@ SUFFIXES = tuple(s for _, _, suffixes in _KINDS for s in suffixes)
 class PictureFacts:
     """What a picture file says of itself.
 
-    width, height: in pixels, as it is looked at. depth: like ``8 bit``, ``16 bit``, ``half float``. profile: the description of an
-    embedded colour profile. alpha: whether it says what is transparent. declared, declared_by: the key of the encoding that it declares,
-    and by what; empty where it declares none that Saucer knows. unread: what else the file holds that is not read, in words.
+    width, height: in pixels, as it is looked at. depth: like ``8 bit``, ``16 bit``, ``half float``. profile:
+    the description of an embedded colour profile. alpha: whether it says what is transparent. declared,
+    declared_by: the key of the encoding that it declares, and by what; empty where it declares none that
+    Saucer knows. unread: what else the file holds that is not read, in words.
     """
 
     kind: str
@@ -57,7 +58,8 @@ class PictureFacts:
 
     @property
     def encoding(self) -> str:
-        """The key of the encoding that the picture is taken for: the declared one, else what is usual for its kind."""
+        """The key of the encoding that the picture is taken for: the declared one, else what is usual for its
+        kind."""
         return self.declared or usual(self.kind)
 
     @property
@@ -89,10 +91,10 @@ class Window:
 class Picture:
     """A picture with all that its file holds.
 
-    rgb: float32 ``(height, width, 3)``, integers scaled to 0–1, turned the way it is looked at. alpha: float32 ``(height, width)``,
-    ``None`` where there is none; ``rgb`` is not multiplied by it. tags: names and values that another file can keep. icc: the bytes
-    of an embedded colour profile, empty where there is none. window: where the pixels lie in the picture that is shown, ``None`` where they
-    are all of it.
+    rgb: float32 ``(height, width, 3)``, integers scaled to 0–1, turned the way it is looked at. alpha:
+    float32 ``(height, width)``, ``None`` where there is none; ``rgb`` is not multiplied by it. tags: names
+    and values that another file can keep. icc: the bytes of an embedded colour profile, empty where there is
+    none. window: where the pixels lie in the picture that is shown, ``None`` where they are all of it.
     """
 
     rgb: F32
@@ -106,14 +108,19 @@ class Picture:
 
 _DEPTHS = {"uint8": "8 bit", "uint16": "16 bit", "half": "half float", "float": "32-bit float"}
 #: The depths that each kind of file can hold, from shallow to deep.
-HOLDS = {"PNG": ("uint8", "uint16"), "JPEG": ("uint8",), "TIFF": ("uint8", "uint16", "float"), "EXR": ("half", "float")}
+HOLDS = {
+    "PNG": ("uint8", "uint16"),
+    "JPEG": ("uint8",),
+    "TIFF": ("uint8", "uint16", "float"),
+    "EXR": ("half", "float"),
+}
 #: Tags that say how a file is laid out or what its codes mean: these do not outlive it.
 _OWN_TAGS = re.compile(
     r"(oiio|saucer|openexr|tiff|png|jpeg|ICCProfile|exr|acesImageContainerFlag)\b|compression$|planarconfig|Orientation|DateTime$|chromaticities|"
     r"whiteLuminance|adoptedNeutral|colorInteropID|CICP|Exif:(ColorSpace|ExifVersion|FlashPixVersion|PixelXDimension|PixelYDimension)|"
     r"screenWindow|ICCProfile|XResolution|YResolution|ResolutionUnit|name$|type$|view$|chunkCount|Gamma",
     re.IGNORECASE,
-)  # fmt: skip
+)
 
 
 def _recognise(path: Path, name: str) -> str:
@@ -126,7 +133,9 @@ def _recognise(path: Path, name: str) -> str:
         if head.startswith(starts):
             if suffix not in suffixes:
                 said = f"its name ends in {suffix}" if suffix else "its name has no ending"
-                raise FileError(name, f"holds {kind} data, but {said}. Rename it to {suffixes[0]} and bring it again")
+                raise FileError(
+                    name, f"holds {kind} data, but {said}. Rename it to {suffixes[0]} and bring it again"
+                )
             return kind
     raise FileError(name, "is not a picture Saucer reads (PNG, JPEG, TIFF or EXR)")
 
@@ -144,10 +153,12 @@ def facts_of(path: Path) -> PictureFacts:
 
 
 def load(path: Path, name: str | None = None, width: int | None = None) -> Picture:
-    """The picture in a file, grey repeated to three channels. Raises ``FileError``; sizes are checked before any pixel is read.
+    """The picture in a file, grey repeated to three channels. Raises ``FileError``; sizes are checked before
+    any pixel is read.
 
-    width: how wide it is needed at least. A picture that is several times as wide is reduced while it is read, by whole numbers, so that
-    it never lies in memory in full; its facts say how large it is in the file. ``None``: as it is.
+    width: how wide it is needed at least. A picture that is several times as wide is reduced while it is
+    read, by whole numbers, so that it never lies in memory in full; its facts say how large it is in the
+    file. ``None``: as it is.
     """
     with opened(path, name) as source:
         return source.picture_for(width)
@@ -161,7 +172,8 @@ BAND = 8 * 2**20
 
 @dataclass(frozen=True)
 class Band:
-    """Rows of a picture as they lie in its file, from ``row`` on. rgb: float32 ``(rows, width, 3)``; alpha: float32 ``(rows, width)``.
+    """Rows of a picture as they lie in its file, from ``row`` on. rgb: float32 ``(rows, width, 3)``; alpha:
+    float32 ``(rows, width)``.
 
     glows: where there is light without alpha, as in a flame; ``None`` where there is none.
     """
@@ -175,7 +187,8 @@ class Band:
 class Source:
     """An open picture file, whose pixels are read band by band.
 
-    facts: what it says of itself, as it is looked at. tags, icc: see ``Picture``. turned: whether its rows are not those that are seen.
+    facts: what it says of itself, as it is looked at. tags, icc: see ``Picture``. turned: whether its rows
+    are not those that are seen.
     """
 
     def __init__(self, file: "oiio.ImageInput", kind: str, name: str, animated: bool = False) -> None:
@@ -183,7 +196,11 @@ class Source:
         self._reading, self._closed = Lock(), False
         spec = file.spec()
         if spec.width * spec.height > PIXEL_LIMIT or max(spec.width, spec.height) > 32768 or spec.depth > 1:
-            raise FileError(name, f"{spec.width} × {spec.height} pixels are more than the {PIXEL_LIMIT // 10**6} million Saucer takes")
+            raise FileError(
+                name,
+                f"{spec.width} × {spec.height} pixels are more than the {PIXEL_LIMIT // 10**6} million "
+                "Saucer takes",
+            )
         self._spec = spec
         channels = [c.rpartition(".")[2].upper() for c in spec.channelnames]
         self._wanted = [channels.index(c) for c in "RGB"] if set("RGB") <= set(channels) else [0, 0, 0]
@@ -197,13 +214,22 @@ class Source:
         self.icc = b"" if icc is None else np.asarray(icc).astype(np.uint8).tobytes()
         said = declared({a.name: a.value for a in spec.extra_attribs}, kind, self.icc)
         self.facts = PictureFacts(
-            kind, wide, high, _DEPTHS.get(depth, depth), _profile(spec), spec.alpha_channel >= 0,
-            said.key if said else "", said.by if said else "", tuple(self._unread(channels, name)),
-        )  # fmt: skip
+            kind,
+            wide,
+            high,
+            _DEPTHS.get(depth, depth),
+            _profile(spec),
+            spec.alpha_channel >= 0,
+            said.key if said else "",
+            said.by if said else "",
+            tuple(self._unread(channels, name)),
+        )
         whole = Window(spec.x, spec.y, spec.full_x, spec.full_y, spec.full_width, spec.full_height)
         self.window = None if whole == Window(0, 0, 0, 0, spec.width, spec.height) else whole
         self.tags = tuple(
-            (a.name, a.value) for a in spec.extra_attribs if not _OWN_TAGS.match(a.name) and isinstance(a.value, str | int | float)
+            (a.name, a.value)
+            for a in spec.extra_attribs
+            if not _OWN_TAGS.match(a.name) and isinstance(a.value, str | int | float)
         )
 
     def _unread(self, channels: list[str], path: str) -> Iterator[str]:
@@ -239,7 +265,8 @@ class Source:
         return self.picture(self.by_for(width))
 
     def bands(self, rows_by: int = 1) -> Iterator[Band]:
-        """All rows from the top of the file, a multiple of ``rows_by`` at a time but for the last. Raises ``FileError``."""
+        """All rows from the top of the file, a multiple of ``rows_by`` at a time but for the last. Raises
+        ``FileError``."""
         spec, alpha_at = self._spec, self._spec.alpha_channel
         count = max(*self._wanted, alpha_at) + 1
         # Tiles are read by whole rows of them.
@@ -249,7 +276,9 @@ class Source:
             last = min(first + rows, spec.height)
             read = self._read(first, last, count)
             if read is None or self._file.has_error:
-                raise FileError(self._name, f"cannot be read to its end: it is damaged or cut short ({_why(self._file)})")
+                raise FileError(
+                    self._name, f"cannot be read to its end: it is damaged or cut short ({_why(self._file)})"
+                )
             whole = np.asarray(read, dtype=np.float32).reshape(last - first, spec.width, count)
             rgb = np.ascontiguousarray(whole[..., self._wanted])
             finite = np.isfinite(rgb)
@@ -260,7 +289,9 @@ class Source:
                 alpha = np.clip(np.nan_to_num(whole[..., alpha_at]), 0, 1)
                 if self._multiplied:
                     glows = (alpha == 0) & rgb.any(axis=-1)
-                    rgb = np.where(alpha[..., None] > 0, rgb / np.where(alpha > 0, alpha, 1)[..., None], rgb).astype(np.float32)
+                    rgb = np.where(
+                        alpha[..., None] > 0, rgb / np.where(alpha > 0, alpha, 1)[..., None], rgb
+                    ).astype(np.float32)
             yield Band(first, rgb, alpha, glows if glows is not None and glows.any() else None)
 
     def _read(self, first: int, last: int, count: int) -> Any:
@@ -272,12 +303,15 @@ class Source:
                 raise FileError(self._name, "was closed while it was read")
             if not spec.tile_width:
                 return self._file.read_scanlines(top, bottom, spec.z, 0, count, oiio.FLOAT)
-            return self._file.read_tiles(spec.x, spec.x + spec.width, top, bottom, spec.z, spec.z + 1, 0, count, oiio.FLOAT)
+            return self._file.read_tiles(
+                spec.x, spec.x + spec.width, top, bottom, spec.z, spec.z + 1, 0, count, oiio.FLOAT
+            )
 
     def close(self) -> None:
         """Closes the file once nobody reads it any more; who asks for rows afterwards is refused.
 
-        A signal can leave a thread that reads ahead behind, and OpenImageIO takes the process down where a file is closed under its reader.
+        A signal can leave a thread that reads ahead behind, and OpenImageIO takes the process down where a
+        file is closed under its reader.
         """
         with self._reading:
             self._closed = True
@@ -289,10 +323,13 @@ class Source:
         marked = np.zeros((self._spec.height, self._spec.width), np.bool_)
         marked[first + row, column] = True
         y, x = np.argwhere(self._turn(marked))[0]
-        raise FileError(self._name, f"pixels are not numbers, the first at x {x}, y {y}. Render it again without them")
+        raise FileError(
+            self._name, f"pixels are not numbers, the first at x {x}, y {y}. Render it again without them"
+        )
 
     def picture(self, by: int = 1) -> Picture:
-        """The whole picture as it is looked at; ``by`` × ``by`` pixels become one, their mean, with fewer where the edge cuts them off."""
+        """The whole picture as it is looked at; ``by`` × ``by`` pixels become one, their mean, with fewer
+        where the edge cuts them off."""
         size = (-(-self._spec.height // by), -(-self._spec.width // by))
         rgb = np.empty((*size, 3), np.float32)
         alpha = np.empty(size, np.float32) if self.facts.alpha else None
@@ -307,9 +344,14 @@ class Source:
                 alpha[at : at + -(-len(band.alpha) // by)] = means(band.alpha, by)
         seen = np.ascontiguousarray(self._turn(rgb))
         return Picture(
-            seen, self.facts, None if alpha is None else np.ascontiguousarray(self._turn(alpha)), self.tags, self.icc,
-            self.window if by == 1 and not self.turned else None, None if glows is None else np.ascontiguousarray(self._turn(glows)),
-        )  # fmt: skip
+            seen,
+            self.facts,
+            None if alpha is None else np.ascontiguousarray(self._turn(alpha)),
+            self.tags,
+            self.icc,
+            self.window if by == 1 and not self.turned else None,
+            None if glows is None else np.ascontiguousarray(self._turn(glows)),
+        )
 
 
 def means(values: F32, by: int) -> F32:
@@ -327,7 +369,8 @@ def means(values: F32, by: int) -> F32:
 
 
 def _scans(path: Path) -> int:
-    """In how many passes a JPEG is drawn: its markers *start of scan* (ITU-T T.81, B.1.1.3; in the data an FF is followed by 00)."""
+    """In how many passes a JPEG is drawn: its markers *start of scan* (ITU-T T.81, B.1.1.3; in the data an FF
+    is followed by 00)."""
     with path.open("rb") as file, mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ) as data:
         count, at = 0, data.find(b"\xff\xda")
         while at >= 0 and count <= SCAN_LIMIT:
@@ -344,7 +387,9 @@ def opened(path: Path, name: str | None = None) -> Iterator[Source]:
     kind = _recognise(path, name)
     if kind == "JPEG" and (scans := _scans(path)) > SCAN_LIMIT:
         raise FileError(
-            name, f"is drawn in {scans} passes, where {SCAN_LIMIT} are the most Saucer reads. Save it again as an ordinary JPEG"
+            name,
+            f"is drawn in {scans} passes, where {SCAN_LIMIT} are the most Saucer reads. Save it again as an "
+            "ordinary JPEG",
         )
     # Colours that are not multiplied by their alpha stay so.
     asked = oiio.ImageSpec()
@@ -367,7 +412,8 @@ def opened(path: Path, name: str | None = None) -> Iterator[Source]:
 
 
 def _animated(path: Path) -> bool:
-    """Whether a PNG file says, before its first pixels, that it holds an animation (PNG, third edition, 11.3.6.1)."""
+    """Whether a PNG file says, before its first pixels, that it holds an animation (PNG, third edition,
+    11.3.6.1)."""
     with path.open("rb") as f:
         return b"acTL" in f.read(65536).partition(b"IDAT")[0]
 
@@ -400,8 +446,9 @@ def _why(source: "oiio.ImageInput | oiio.ImageOutput | None" = None) -> str:
 def depth_for(name: str, wanted: str | None, source: str = "") -> str:
     """The depth (an OpenImageIO name) that a picture file of that name is written in.
 
-    wanted: asked for by name. source: the depth of the picture it is made from, in words: kept where the file can hold it, else the
-    deepest it can. Without either: 8 bit for JPEG, 16 bit for PNG and TIFF, half float for EXR. Raises ``FileError``.
+    wanted: asked for by name. source: the depth of the picture it is made from, in words: kept where the file
+    can hold it, else the deepest it can. Without either: 8 bit for JPEG, 16 bit for PNG and TIFF, half float
+    for EXR. Raises ``FileError``.
     """
     suffix = Path(name).suffix.lower()
     kind = next((k for k, _, suffixes in _KINDS if suffix in suffixes), None)
@@ -425,36 +472,64 @@ def _say_encoding(spec: "oiio.ImageSpec", at: Encoding, suffix: str) -> None:
     if suffix == ".png" and at.key in CICP:
         spec.attribute("CICP", oiio.TypeDesc("int[4]"), CICP[at.key])
     if suffix != ".exr" and (described := profile(at)):
-        spec.attribute("ICCProfile", oiio.TypeDesc(f"uint8[{len(described)}]"), np.frombuffer(described, dtype=np.uint8))
+        spec.attribute(
+            "ICCProfile", oiio.TypeDesc(f"uint8[{len(described)}]"), np.frombuffer(described, dtype=np.uint8)
+        )
     if suffix == ".exr":
         p = at.primaries
         spec.attribute("chromaticities", oiio.TypeDesc("float[8]"), (*p.red, *p.green, *p.blue, *p.white))
 
 
 def write(
-    path: Path, rgb: F32, depth: str | None = None, *, like: Picture | None = None, at: Encoding | None = None, icc: bytes = b""
+    path: Path,
+    rgb: F32,
+    depth: str | None = None,
+    *,
+    like: Picture | None = None,
+    at: Encoding | None = None,
+    icc: bytes = b"",
 ) -> None:
     """Writes float32 ``(height, width, 3 or 4)``; whole or not at all.
 
-    depth: see ``depth_for``. like: the picture it was made from, whose alpha and tags it keeps. at: the encoding of the colours, which the
-    file then says where its kind can. icc: a colour profile to embed.
+    depth: see ``depth_for``. like: the picture it was made from, whose alpha and tags it keeps. at: the
+    encoding of the colours, which the file then says where its kind can. icc: a colour profile to embed.
     Values beyond 0–1 are clipped by the integer kinds, beyond 65,504 by half float. Raises ``FileError``.
     """
     alpha = like.alpha if like is not None else None
     tags = like.tags if like is not None else ()
     glows, window = (like.glows, like.window) if like is not None else (None, None)
-    _write(path, rgb.shape[:2], rgb.shape[2], depth, [Band(0, rgb, alpha, glows)], alpha is not None, tags, at, icc, window)
+    _write(
+        path,
+        rgb.shape[:2],
+        rgb.shape[2],
+        depth,
+        [Band(0, rgb, alpha, glows)],
+        alpha is not None,
+        tags,
+        at,
+        icc,
+        window,
+    )
 
 
 def through(
-    source: Source, path: Path, work: Callable[[F32], F32], depth: str | None = None, *, then: Callable[[F32], F32] | None = None,
-    before: Encoding | None = None, at: Encoding | None = None,
-) -> list[str]:  # fmt: skip
-    """Writes what ``work`` makes of a picture, as ``write`` does; unless it must be, it never lies in memory in full.
+    source: Source,
+    path: Path,
+    work: Callable[[F32], F32],
+    depth: str | None = None,
+    *,
+    then: Callable[[F32], F32] | None = None,
+    before: Encoding | None = None,
+    at: Encoding | None = None,
+) -> list[str]:
+    """Writes what ``work`` makes of a picture, as ``write`` does; unless it must be, it never lies in memory
+    in full.
 
-    work: takes and gives float32 ``(rows, width, 3)``, each pixel for itself. then: what is done to the whole afterwards, where pixels
-    depend on their neighbours or their place. before, at: the encoding of the colours as they come and as they go, ``None`` where nobody
-    knows: a colour profile is kept where they are the same and the file declares no other. Gives what was left out, in words.
+    work: takes and gives float32 ``(rows, width, 3)``, each pixel for itself. then: what is done to the whole
+    afterwards, where pixels depend on their neighbours or their place. before, at: the encoding of the
+    colours as they come and as they go, ``None`` where nobody
+    knows: a colour profile is kept where they are the same and the file declares no other. Gives what was
+    left out, in words.
     """
     keeps = before == at and (at is None or source.facts.declared in ("", at.key))
     icc = source.icc if keeps else b""
@@ -467,15 +542,21 @@ def through(
         write(path, then(found.rgb) if then is not None else found.rgb, depth, like=found, at=at, icc=icc)
     else:
         size = (source.facts.height, source.facts.width)
-        bands = (Band(band.row, work(band.rgb), band.alpha, band.glows) for band in source.bands(ROWS_TOGETHER))
-        # Where writing fails, closing waits for the thread: the source is about to be closed, which must not happen while it is read.
+        bands = (
+            Band(band.row, work(band.rgb), band.alpha, band.glows) for band in source.bands(ROWS_TOGETHER)
+        )
+        # Where writing fails, closing waits for the thread: the source is about to be closed, which must not
+        # happen while it is read.
         with closing(_ahead(bands)) as ahead:
             _write(path, size, 3, depth, ahead, source.facts.alpha, source.tags, at, icc, source.window)
     return list(_left_out(source, facts_of(path), as_a_whole, None if keeps else at, bool(icc)))
 
 
-def _left_out(source: Source, written: PictureFacts, as_a_whole: bool, at: Encoding | None, keeps_profile: bool) -> Iterator[str]:
-    """What a written file does not hold of the one it was made from, in words. at: the encoding that it should say."""
+def _left_out(
+    source: Source, written: PictureFacts, as_a_whole: bool, at: Encoding | None, keeps_profile: bool
+) -> Iterator[str]:
+    """What a written file does not hold of the one it was made from, in words. at: the encoding that it
+    should say."""
     if source.icc and not keeps_profile:
         yield f"the colour profile {source.facts.profile}, which described the colours before"
     if source.facts.alpha and not written.alpha:
@@ -501,9 +582,17 @@ def _ahead(bands: Iterator[Band]) -> Generator[Band, None, None]:
 
 
 def _write(
-    path: Path, size: tuple[int, ...], channels: int, depth: str | None, bands: Iterable[Band], has_alpha: bool,
-    tags: Iterable[tuple[str, Any]], at: Encoding | None, icc: bytes, window: Window | None,
-) -> None:  # fmt: skip
+    path: Path,
+    size: tuple[int, ...],
+    channels: int,
+    depth: str | None,
+    bands: Iterable[Band],
+    has_alpha: bool,
+    tags: Iterable[tuple[str, Any]],
+    at: Encoding | None,
+    icc: bytes,
+    window: Window | None,
+) -> None:
     suffix, depth = path.suffix.lower(), depth_for(path.name, depth)
     multiplied = suffix == ".exr"
     with_alpha = has_alpha and suffix not in (".jpg", ".jpeg")
@@ -520,13 +609,16 @@ def _write(
         for key, value in tags:
             spec.attribute(key, value)
         if icc:
-            spec.attribute("ICCProfile", oiio.TypeDesc(f"uint8[{len(icc)}]"), np.frombuffer(icc, dtype=np.uint8))
+            spec.attribute(
+                "ICCProfile", oiio.TypeDesc(f"uint8[{len(icc)}]"), np.frombuffer(icc, dtype=np.uint8)
+            )
         elif at is not None:
             _say_encoding(spec, at, suffix)
         if suffix == ".exr":
             spec.attribute("compression", "zip")
         if suffix == ".png" and depth == "uint16":
-            # The lower half of a 16-bit code is as good as noise: more effort takes twice the time and saves half a per cent.
+            # The lower half of a 16-bit code is as good as noise: more effort takes twice the time and saves
+            # half a per cent.
             spec.attribute("png:compressionLevel", 2)
         if suffix in (".jpg", ".jpeg"):
             spec.attribute("Compression", "jpeg:92")
@@ -537,10 +629,18 @@ def _write(
             rgb = band.rgb
             if with_alpha and band.alpha is not None:
                 # Light without alpha is added to what lies behind: no alpha takes it away.
-                share = band.alpha if band.glows is None else np.where(band.glows, 1.0, band.alpha).astype(np.float32)
-                rgb = np.concatenate([rgb * share[..., None] if multiplied else rgb, band.alpha[..., None]], axis=-1)
+                share = (
+                    band.alpha
+                    if band.glows is None
+                    else np.where(band.glows, 1.0, band.alpha).astype(np.float32)
+                )
+                rgb = np.concatenate(
+                    [rgb * share[..., None] if multiplied else rgb, band.alpha[..., None]], axis=-1
+                )
             pixels = np.ascontiguousarray(np.clip(rgb, low, high), dtype=np.float32)
-            good = good and target.write_scanlines(spec.y + band.row, spec.y + band.row + len(pixels), 0, pixels)
+            good = good and target.write_scanlines(
+                spec.y + band.row, spec.y + band.row + len(pixels), 0, pixels
+            )
         if not good or not target.close():
             raise FileError(path.name, f"cannot be written ({_why(target)})")
 
@@ -550,8 +650,12 @@ def _write(
 def resize(rgb: F32, width: int, height: int) -> F32:
     """A smaller picture by area averaging, float32 ``(height, width, 3)``."""
     source = oiio.ImageBuf(np.ascontiguousarray(rgb))
-    out = oiio.ImageBufAlgo.resize(source, filtername="box", roi=oiio.ROI(0, width, 0, height, 0, 1, 0, rgb.shape[2]))
-    return np.ascontiguousarray(out.get_pixels(oiio.FLOAT), dtype=np.float32).reshape(height, width, rgb.shape[2])
+    out = oiio.ImageBufAlgo.resize(
+        source, filtername="box", roi=oiio.ROI(0, width, 0, height, 0, 1, 0, rgb.shape[2])
+    )
+    return np.ascontiguousarray(out.get_pixels(oiio.FLOAT), dtype=np.float32).reshape(
+        height, width, rgb.shape[2]
+    )
 
 
 def fit(rgb: F32, width: int, height: int) -> F32:

@@ -1,10 +1,11 @@
 """The look recipe, ``.saucer.json``: a look with its name, note and all it borrows, in one file.
 
-``{"saucer": 2, "name": …, "note": …, "look": {…}, "tables": {sha256: table}, "encodings": {key: definition}}``. A table is ``{"title",
-"size", "low", "high", "grid", "shaper"}`` with the numbers as base64 of little-endian float32, or ``{"title", "text"}`` for a chain
-of operations as a Common LUT Format file. A look that goes to another Saucer whole also has ``"record"``: what is said of it, and its
-earlier revisions. ``schema()`` publishes the whole as JSON Schema. Version 1 knew neither chains, team
-encodings nor a finish; it is read and brought up to date.
+``{"saucer": 2, "name": …, "note": …, "look": {…}, "tables": {sha256: table}, "encodings": …}``.
+A table is ``{"title", "size", "low", "high", "grid", "shaper"}`` with the numbers as base64 of little-endian
+float32, or ``{"title", "text"}`` for a chain of operations as a Common LUT Format file. A look that goes to
+another Saucer whole also has ``"record"``: what is said of it, and its earlier revisions. ``schema()``
+publishes the whole as JSON Schema. Version 1 knew neither chains, team encodings nor a finish; it is read and
+brought up to date.
 """
 
 import base64
@@ -37,7 +38,8 @@ SIZE_LIMIT = 64 * 2**20
 
 @dataclass(frozen=True)
 class Kept:
-    """A revision as a recipe tells it: its number, the look as it was then, and what was said when it was kept."""
+    """A revision as a recipe tells it: its number, the look as it was then, and what was said when it was
+    kept."""
 
     number: int
     look: Look
@@ -49,7 +51,8 @@ class Kept:
 
 @dataclass(frozen=True)
 class Record:
-    """What goes with a look so that nothing is lost on the way. revisions: the oldest first; the last one is the look itself."""
+    """What goes with a look so that nothing is lost on the way. revisions: the oldest first; the last one is
+    the look itself."""
 
     maker: str = ""
     rights: str = ""
@@ -63,8 +66,8 @@ class Record:
 class RecipeFile:
     """A look as a file holds it.
 
-    encodings: the team encodings that it brings. preset: the look holds one step, kept to start from. version: the one the file was
-    written in, which may be older than ``VERSION``.
+    encodings: the team encodings that it brings. preset: the look holds one step, kept to start from.
+    version: the one the file was written in, which may be older than ``VERSION``.
     """
 
     look: Look
@@ -96,7 +99,8 @@ _LARGEST = 1e9
 
 
 def _parsed(text: str, name: str) -> Any:
-    """The JSON of a file, counted and measured for depth before anything is made of it. Raises ``FileError``."""
+    """The JSON of a file, counted and measured for depth before anything is made of it. Raises
+    ``FileError``."""
     outline = _STRING.sub("", text)
     if sum(outline.count(c) for c in ",[{") > VALUE_LIMIT:
         raise FileError(name, f"holds more than {VALUE_LIMIT:,} values: no look has as many")
@@ -109,7 +113,9 @@ def _parsed(text: str, name: str) -> Any:
     try:
         return json.loads(text)
     except (ValueError, RecursionError) as error:
-        raise FileError(name, "is not JSON", error.lineno if isinstance(error, json.JSONDecodeError) else None) from None
+        raise FileError(
+            name, "is not JSON", error.lineno if isinstance(error, json.JSONDecodeError) else None
+        ) from None
 
 
 def _said(value: Any, what: str, name: str) -> str:
@@ -142,14 +148,24 @@ def table_out(lut: Table) -> dict[str, Any]:
     if isinstance(lut, Chain):
         return {"title": lut.title, "text": lut.source}
     assert isinstance(lut, Lut)
-    out: dict[str, Any] = {"title": lut.title, "low": _pack(lut.low), "high": _pack(lut.high), "size": lut.size}
+    out: dict[str, Any] = {
+        "title": lut.title,
+        "low": _pack(lut.low),
+        "high": _pack(lut.high),
+        "size": lut.size,
+    }
     if lut.interpolation != "tetrahedral":
         out["interpolation"] = lut.interpolation
     if lut.grid is not None:
         out["grid"] = _pack(lut.grid)
     if lut.shaper is not None:
         s = lut.shaper
-        out["shaper"] = {"size": len(s.values), "values": _pack(s.values), "low": _pack(s.low), "high": _pack(s.high)}
+        out["shaper"] = {
+            "size": len(s.values),
+            "values": _pack(s.values),
+            "low": _pack(s.low),
+            "high": _pack(s.high),
+        }
     return out
 
 
@@ -180,7 +196,13 @@ def table_in(data: Any, name: str) -> Table:
     if size == 1 or (grid is None and shaper is None):
         raise FileError(name, "an embedded table has neither a grid of 2 points a side or more, nor a shaper")
     how: Interpolation = "trilinear" if data.get("interpolation") == "trilinear" else "tetrahedral"
-    return Lut(grid, shaper, *_domain(data, name), _said(data.get("title", ""), "a table's title", name), interpolation=how)
+    return Lut(
+        grid,
+        shaper,
+        *_domain(data, name),
+        _said(data.get("title", ""), "a table's title", name),
+        interpolation=how,
+    )
 
 
 def _team_encodings(look: Look) -> dict[str, CameraEncoding]:
@@ -197,7 +219,8 @@ def _team_encodings(look: Look) -> dict[str, CameraEncoding]:
 def _record_out(record: Record) -> dict[str, Any]:
     said = asdict(record) | {"tags": list(record.tags), "collections": list(record.collections)}
     said["revisions"] = [
-        {**{k: v for k, v in asdict(r).items() if k != "look"}, "look": r.look.model_dump(mode="json")} for r in record.revisions
+        {**{k: v for k, v in asdict(r).items() if k != "look"}, "look": r.look.model_dump(mode="json")}
+        for r in record.revisions
     ]
     return said
 
@@ -217,7 +240,11 @@ def _record_in(data: Any, name: str) -> Record | None:
 
     def words(key: str) -> tuple[str, ...]:
         found = data.get(key)
-        return tuple(_said(w, f"one of its {key}", name)[:80] for w in found[:WORDS]) if isinstance(found, list) else ()
+        return (
+            tuple(_said(w, f"one of its {key}", name)[:80] for w in found[:WORDS])
+            if isinstance(found, list)
+            else ()
+        )
 
     kept = []
     listed = data.get("revisions")
@@ -232,15 +259,27 @@ def _record_in(data: Any, name: str) -> Record | None:
         number = one.get("number")
         if not isinstance(number, int) or isinstance(number, bool) or not 0 < number < 2**31:
             raise FileError(name, "one of its revisions has no number")
-        said = {key: text(key, one, 4000 if key == "note" else 120) for key in ("note", "status", "made_by", "made_at")}
+        said = {
+            key: text(key, one, 4000 if key == "note" else 120)
+            for key in ("note", "status", "made_by", "made_at")
+        }
         kept.append(Kept(number, look, **said))
-    return Record(text("maker"), text("rights"), text("origin"), words("tags"), words("collections"), tuple(kept))
+    return Record(
+        text("maker"), text("rights"), text("origin"), words("tags"), words("collections"), tuple(kept)
+    )
 
 
 def dumps(
-    look: Look, *, name: str = "", note: str = "", tables: Tables, preset: bool = False, record: Record | None = None
-) -> str:  # fmt: skip
-    """The text of a recipe, or of a preset: a look of one step. Raises ``LookError`` where a borrowed table cannot be had."""
+    look: Look,
+    *,
+    name: str = "",
+    note: str = "",
+    tables: Tables,
+    preset: bool = False,
+    record: Record | None = None,
+) -> str:
+    """The text of a recipe, or of a preset: a look of one step. Raises ``LookError`` where a borrowed table
+    cannot be had."""
     luts: dict[str, Any] = {}
     looks = [look, *(r.look for r in record.revisions)] if record else [look]
     for step in (s for one in looks for s in one.lut_steps()):
@@ -252,11 +291,15 @@ def dumps(
         luts[step.table] = table_out(lut)
     cameras = {key: camera for one in looks for key, camera in _team_encodings(one).items()}
     whole = {
-        "saucer": VERSION, **({"preset": True} if preset else {}), "name": name, "note": note,
-        "look": look.model_dump(mode="json"), "tables": luts,
+        "saucer": VERSION,
+        **({"preset": True} if preset else {}),
+        "name": name,
+        "note": note,
+        "look": look.model_dump(mode="json"),
+        "tables": luts,
         "encodings": {key: camera.model_dump(mode="json") for key, camera in sorted(cameras.items())},
         **({"record": _record_out(record)} if record else {}),
-    }  # fmt: skip
+    }
     return json.dumps(whole, indent=1, ensure_ascii=False)
 
 
@@ -272,7 +315,9 @@ _UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1}
 def _upgraded(data: dict[str, Any], name: str) -> dict[str, Any]:
     while (version := data.get("saucer")) != VERSION:
         if not isinstance(version, int) or version not in _UPGRADES:
-            raise FileError(name, f"is of recipe version {str(version)[:20]}; this Saucer reads versions 1 to {VERSION}")
+            raise FileError(
+                name, f"is of recipe version {str(version)[:20]}; this Saucer reads versions 1 to {VERSION}"
+            )
         data = _UPGRADES[version](data)
     return data
 
@@ -295,7 +340,8 @@ def _cameras(data: dict[str, Any], name: str) -> tuple[CameraEncoding, ...]:
 
 
 def loads(text: str, name: str) -> RecipeFile:
-    """A recipe from text; its team encodings are made known (``forget`` takes that back). Raises ``FileError``."""
+    """A recipe from text; its team encodings are made known (``forget`` takes that back). Raises
+    ``FileError``."""
     data = _parsed(text, name)
     if not isinstance(data, dict) or "saucer" not in data:
         raise FileError(name, "is not a look recipe: it has no “saucer” version")
@@ -322,12 +368,18 @@ def _sound(data: dict[str, Any], name: str, brought: tuple[CameraEncoding, ...],
     luts = {str(k): table_in(v, name) for k, v in tables.items()} if isinstance(tables, dict) else {}
     for digest, table in luts.items():
         if table.digest() != digest:
-            raise FileError(name, f"the embedded table “{table.title[:60]}” is not the one that the look borrows: its numbers were changed")
+            raise FileError(
+                name,
+                f"the embedded table “{table.title[:60]}” is not the one that the look borrows: its numbers "
+                "were changed",
+            )
     said = {key: _said(data.get(key, ""), f"its {key}", name) for key in ("name", "note")}
     preset = data.get("preset") is True
     if preset and len(look.steps) != 1:
         raise FileError(name, f"a preset holds one step or one group, not {len(look.steps)}")
-    return RecipeFile(look, said["name"], said["note"], luts, brought, preset, version, _record_in(data.get("record"), name))
+    return RecipeFile(
+        look, said["name"], said["note"], luts, brought, preset, version, _record_in(data.get("record"), name)
+    )
 
 
 def schema() -> dict[str, Any]:
@@ -335,21 +387,30 @@ def schema() -> dict[str, Any]:
     table = {
         "type": "object",
         "properties": {
-            "title": {"type": "string"}, "size": {"type": "integer", "minimum": 0, "maximum": GRID_LIMIT},
-            "low": {"type": "string", "contentEncoding": "base64"}, "high": {"type": "string", "contentEncoding": "base64"},
+            "title": {"type": "string"},
+            "size": {"type": "integer", "minimum": 0, "maximum": GRID_LIMIT},
+            "low": {"type": "string", "contentEncoding": "base64"},
+            "high": {"type": "string", "contentEncoding": "base64"},
             "grid": {"type": "string", "contentEncoding": "base64"},
-            "interpolation": {"enum": ["tetrahedral", "trilinear"]}, "shaper": {"type": "object"}, "text": {"type": "string"},
+            "interpolation": {"enum": ["tetrahedral", "trilinear"]},
+            "shaper": {"type": "object"},
+            "text": {"type": "string"},
         },
-    }  # fmt: skip
+    }
     look, camera = Look.model_json_schema(), CameraEncoding.model_json_schema()
     definitions = {**look.pop("$defs", {}), **camera.pop("$defs", {}), "CameraEncoding": camera}
     if "$ref" not in look:
         definitions["Look"] = look
     return {
-        "$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Saucer look recipe", "type": "object",
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Saucer look recipe",
+        "type": "object",
         "required": ["saucer", "look"],
         "properties": {
-            "saucer": {"const": VERSION}, "preset": {"type": "boolean"}, "name": {"type": "string"}, "note": {"type": "string"},
+            "saucer": {"const": VERSION},
+            "preset": {"type": "boolean"},
+            "name": {"type": "string"},
+            "note": {"type": "string"},
             "look": {"$ref": "#/$defs/Look"},
             "tables": {"type": "object", "additionalProperties": table},
             "encodings": {"type": "object", "additionalProperties": {"$ref": "#/$defs/CameraEncoding"}},
@@ -357,14 +418,21 @@ def schema() -> dict[str, Any]:
                 "type": "object",
                 "properties": {
                     **{key: {"type": "string"} for key in ("maker", "rights", "origin")},
-                    **{key: {"type": "array", "items": {"type": "string"}} for key in ("tags", "collections")},
+                    **{
+                        key: {"type": "array", "items": {"type": "string"}} for key in ("tags", "collections")
+                    },
                     "revisions": {
                         "type": "array",
                         "items": {
-                            "type": "object", "required": ["number", "look"],
+                            "type": "object",
+                            "required": ["number", "look"],
                             "properties": {
-                                "number": {"type": "integer"}, "look": {"$ref": "#/$defs/Look"},
-                                **{key: {"type": "string"} for key in ("note", "status", "made_by", "made_at")},
+                                "number": {"type": "integer"},
+                                "look": {"$ref": "#/$defs/Look"},
+                                **{
+                                    key: {"type": "string"}
+                                    for key in ("note", "status", "made_by", "made_at")
+                                },
                             },
                         },
                     },
@@ -372,7 +440,7 @@ def schema() -> dict[str, Any]:
             },
         },
         "$defs": definitions,
-    }  # fmt: skip
+    }
 
 
 def read(path: Path) -> RecipeFile:

@@ -37,7 +37,9 @@ class TableFormat:
 
 def _cube_text(table: Table) -> str:
     if not isinstance(table, Lut):
-        raise LookError("A .cube file holds a table, not a chain of operations. Write it as .clf, or bake it first.")
+        raise LookError(
+            "A .cube file holds a table, not a chain of operations. Write it as .clf, or bake it first."
+        )
     return cube.write_text(table)
 
 
@@ -51,15 +53,25 @@ def _cdl_text(table: Table) -> str:
 TABLE_FORMATS = {
     f.key: f
     for f in (
-        TableFormat("cube", ".cube", (cube.SUFFIX,), cube.read, _cube_text, "a table, read by nearly everything"),
-        TableFormat("clf", ".clf", (clf.SUFFIX,), clf.read, clf.write_text, "Common LUT Format: a table or exact operations"),
+        TableFormat(
+            "cube", ".cube", (cube.SUFFIX,), cube.read, _cube_text, "a table, read by nearly everything"
+        ),
+        TableFormat(
+            "clf",
+            ".clf",
+            (clf.SUFFIX,),
+            clf.read,
+            clf.write_text,
+            "Common LUT Format: a table or exact operations",
+        ),
         TableFormat("cdl", ".cc", cdl.SUFFIXES, cdl.read, _cdl_text, "ASC CDL: one slope, offset, power"),
     )
 }
 
 
 def format_for(table: Table) -> TableFormat:
-    """The format that everybody can read a baked table in: ``.cube``, or ``.clf`` where it needs a shaper before its grid."""
+    """The format that everybody can read a baked table in: ``.cube``, or ``.clf`` where it needs a shaper
+    before its grid."""
     plain = isinstance(table, Lut) and (table.shaper is None or table.grid is None)
     return TABLE_FORMATS["cube" if plain else "clf"]
 
@@ -88,6 +100,7 @@ def read_table(path: Path, name: str | None = None) -> Table:
 
 
 def write_table(path: Path, table: Table) -> None:
-    """A table to a file, whole or not at all; raises ``FileError``, ``LookError`` where the format cannot hold it."""
+    """A table to a file, whole or not at all; raises ``FileError``, ``LookError`` where the format cannot
+    hold it."""
     known = format_of(path.name)
     whole_text(path, known.text(table))

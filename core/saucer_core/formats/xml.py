@@ -29,14 +29,16 @@ _DECLARATION = re.compile(r"^\s*<\?xml[^>]{0,300}\?>")
 
 
 def read_limited(path: Path, name: str, limit: int = SIZE_LIMIT) -> str:
-    """The text of a file, checked for size before it is read, without its XML declaration; raises ``FileError``."""
+    """The text of a file, checked for size before it is read, without its XML declaration; raises
+    ``FileError``."""
     if path.stat().st_size > limit:
         raise FileError(name, f"larger than {limit // 2**20} MiB, the most such a file may be")
     return decoded(path.read_bytes(), name)
 
 
 def decoded(data: bytes, name: str) -> str:
-    """The text of an XML file in the encoding that it declares or begins with, without the declaration; raises ``FileError``."""
+    """The text of an XML file in the encoding that it declares or begins with, without the declaration;
+    raises ``FileError``."""
     declared = "utf-8"
     if data.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
         declared = "utf-16"
@@ -47,7 +49,9 @@ def decoded(data: bytes, name: str) -> str:
     except LookupError:
         known = ""
     if known not in ENCODINGS:
-        raise FileError(name, f"declares the encoding “{declared}”, which Saucer does not read. Save it in UTF-8", 1)
+        raise FileError(
+            name, f"declares the encoding “{declared}”, which Saucer does not read. Save it in UTF-8", 1
+        )
     try:
         text = data.decode("utf-8-sig" if known == "utf-8" else known)
     except UnicodeDecodeError:
@@ -57,13 +61,18 @@ def decoded(data: bytes, name: str) -> str:
 
 
 def parse(text: str, name: str) -> ElementTree.Element:
-    """The root element, every element with its line in ``line``; names without namespaces. Raises ``FileError``."""
+    """The root element, every element with its line in ``line``; names without namespaces. Raises
+    ``FileError``."""
     builder = ElementTree.TreeBuilder()
     parser = expat.ParserCreate("utf-8", namespace_separator="}")
     depth = elements = 0
 
     def forbid(*_: object) -> None:
-        raise FileError(name, "declares a document type or entities, which such a file has no use for", parser.CurrentLineNumber)
+        raise FileError(
+            name,
+            "declares a document type or entities, which such a file has no use for",
+            parser.CurrentLineNumber,
+        )
 
     def start(tag: str, attributes: dict[str, str]) -> None:
         nonlocal depth, elements
@@ -73,7 +82,11 @@ def parse(text: str, name: str) -> ElementTree.Element:
         if elements > ELEMENT_LIMIT:
             raise FileError(name, f"holds more than {ELEMENT_LIMIT:,} elements", parser.CurrentLineNumber)
         if len(attributes) > ATTRIBUTE_LIMIT or max(map(len, attributes.values()), default=0) > VALUE_LIMIT:
-            raise FileError(name, f"{tag[:40]} has more attributes, or longer ones, than such a file has", parser.CurrentLineNumber)
+            raise FileError(
+                name,
+                f"{tag[:40]} has more attributes, or longer ones, than such a file has",
+                parser.CurrentLineNumber,
+            )
         plain = {k.rpartition("}")[2]: v for k, v in attributes.items()}
         builder.start(tag.rpartition("}")[2], {**plain, "line": str(parser.CurrentLineNumber)})
 
@@ -105,11 +118,15 @@ def numbers(element: ElementTree.Element, name: str, count: int | None = None) -
     try:
         values = np.fromstring(text, sep=" ")
     except ValueError:
-        raise FileError(name, f"{element.tag} holds something that is not a number", line_of(element)) from None
+        raise FileError(
+            name, f"{element.tag} holds something that is not a number", line_of(element)
+        ) from None
     if count is not None and len(values) != count:
         raise FileError(name, f"{element.tag} needs {count} numbers and has {len(values)}", line_of(element))
     if not (np.abs(values) < LARGEST).all():
-        raise FileError(name, f"{element.tag} holds infinity, NaN or a number too large for a colour", line_of(element))
+        raise FileError(
+            name, f"{element.tag} holds infinity, NaN or a number too large for a colour", line_of(element)
+        )
     return values
 
 

@@ -1,4 +1,5 @@
-"""Which colours of a picture a look drives to the end of its range, where they cannot be told apart any more."""
+"""Which colours of a picture a look drives to the end of its range, where they cannot be told apart any
+more."""
 
 from dataclasses import dataclass
 from functools import cache
@@ -22,7 +23,8 @@ _END = 0.5 / 255
 
 @dataclass(frozen=True)
 class Clipped:
-    """share: of an ordinary picture's colours, 0–1. hue: where most of them lie, in a common word. skin: whether skins are among them."""
+    """share: of an ordinary picture's colours, 0–1. hue: where most of them lie, in a common word. skin:
+    whether skins are among them."""
 
     share: float
     hue: str = ""
@@ -32,15 +34,22 @@ class Clipped:
         """For a list of findings; empty where hardly anything is clipped."""
         if self.share < 0.01:
             return ""
-        return f"clips {self.share:.0%} of colours, most in {self.hue}, {'skins too' if self.skin else 'no skin'}"
+        return (
+            f"clips {self.share:.0%} of colours, most in {self.hue}, "
+            f"{'skins too' if self.skin else 'no skin'}"
+        )
 
 
 @cache
 def _ordinary() -> tuple[F32, list[float]]:
-    rows = tuple((light, chroma, 360 * k / HUES) for light in _LIGHTS for chroma in _CHROMAS for k in range(HUES))
+    rows = tuple(
+        (light, chroma, 360 * k / HUES) for light in _LIGHTS for chroma in _CHROMAS for k in range(HUES)
+    )
     shown = from_lch(rows)
     inside = np.all((shown > 2 * _END) & (shown < 1 - 2 * _END), axis=1)
-    return np.ascontiguousarray(shown[inside]), [row[2] for row, kept in zip(rows, inside, strict=True) if kept]
+    return np.ascontiguousarray(shown[inside]), [
+        row[2] for row, kept in zip(rows, inside, strict=True) if kept
+    ]
 
 
 def clipped(look: Look, *, tables: Tables = no_tables) -> Clipped:

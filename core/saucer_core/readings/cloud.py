@@ -31,7 +31,8 @@ _CHANNELS = ("red", "green", "blue")
 
 @dataclass(frozen=True)
 class Cloud:
-    """Points ``(n, 3)`` in OKLab as L, a, b, float32; their colours on the screen, uint8; ΔE2000 between the two, ``(n,)``.
+    """Points ``(n, 3)`` in OKLab as L, a, b, float32; their colours on the screen, uint8; ΔE2000 between the
+    two, ``(n,)``.
 
     edges: pairs of points that are neighbours along the twelve edges of the cube, ``(m, 2)``.
     """
@@ -62,11 +63,18 @@ def _edges(side: int) -> np.ndarray:
 
 
 def cloud(
-    look: Look, *, tables: Tables = no_tables, other: Look | None = None, other_tables: Tables = no_tables, side: int = SIDE
-) -> Cloud:  # fmt: skip
-    """The cube of the screen, each colour brought to what the look expects as a frame would be, and back. Raises ``LookError``.
+    look: Look,
+    *,
+    tables: Tables = no_tables,
+    other: Look | None = None,
+    other_tables: Tables = no_tables,
+    side: int = SIDE,
+) -> Cloud:
+    """The cube of the screen, each colour brought to what the look expects as a frame would be, and back.
+    Raises ``LookError``.
 
-    With another look the way is from what that one makes of the colours, instead of from the colours as they are.
+    With another look the way is from what that one makes of the colours, instead of from the colours as they
+    are.
     """
     shown = np.ascontiguousarray(identity_grid(side).reshape(-1, 3))
     first = shown if other is None else np.clip(on_screen(other, shown, other_tables), 0, 1)
@@ -87,7 +95,8 @@ class Arrow:
 
 @dataclass(frozen=True)
 class Disc:
-    """Hue and chroma at one lightness. turned: hue of the colour that turns most, in words, and by how many degrees; skin: mean turn."""
+    """Hue and chroma at one lightness. turned: hue of the colour that turns most, in words, and by how many
+    degrees; skin: mean turn."""
 
     light: float
     arrows: list[Arrow]
@@ -124,11 +133,15 @@ def disc(look: Look, *, tables: Tables = no_tables) -> Disc:
     return Disc(DISC_LIGHT, arrows, (named, float(own[most])), float(skin.mean()) if len(skin) else 0.0)
 
 
-def slices(look: Look, by: str, *, tables: Tables = no_tables, count: int = 6, size: int = 76) -> tuple[F32, list[float]]:
-    """Cuts through the cube of the screen side by side, float32 ``(size, count × size, 3)``, and the mean ΔE2000 of each.
+def slices(
+    look: Look, by: str, *, tables: Tables = no_tables, count: int = 6, size: int = 76
+) -> tuple[F32, list[float]]:
+    """Cuts through the cube of the screen side by side, float32 ``(size, count × size, 3)``, and the mean
+    ΔE2000 of each.
 
     by: *red*, *green* or *blue*, which stands still in a slice while the other two run right and up; or
-    *lightness*: OKLab a runs right and b up. The corner below the falling diagonal shows the slice before. Raises ``LookError``.
+    *lightness*: OKLab a runs right and b up. The corner below the falling diagonal shows the slice before.
+    Raises ``LookError``.
     """
     up, right = np.meshgrid(np.linspace(1, 0, size), np.linspace(0, 1, size), indexing="ij")
     at = encoding(SCREEN)
@@ -136,7 +149,9 @@ def slices(look: Look, by: str, *, tables: Tables = no_tables, count: int = 6, s
     for k in range(count):
         still = k / (count - 1)
         light = by == "lightness"
-        shown = _lightness(0.2 + 0.7 * still, right, up) if light else _cut(_CHANNELS.index(by), still, right, up)
+        shown = (
+            _lightness(0.2 + 0.7 * still, right, up) if light else _cut(_CHANNELS.index(by), still, right, up)
+        )
         flat = np.ascontiguousarray(shown.reshape(-1, 3), np.float32)
         out = np.clip(on_screen(look, flat, tables), 0, 1)
         means.append(float(ciede2000(cielab(flat, at), cielab(out, at)).mean()))
@@ -157,4 +172,6 @@ def _cut(still_at: int, still: float, right: F64, up: F64) -> F32:
 def _lightness(light: float, right: F64, up: F64) -> F32:
     reach = 0.28
     lab = np.stack([np.full_like(right, light), (right - 0.5) * reach, (up - 0.5) * reach], axis=-1)
-    return np.clip(from_oklab(np.ascontiguousarray(lab.reshape(-1, 3), np.float32), encoding(SCREEN)), 0, 1).reshape(lab.shape)
+    return np.clip(
+        from_oklab(np.ascontiguousarray(lab.reshape(-1, 3), np.float32), encoding(SCREEN)), 0, 1
+    ).reshape(lab.shape)

@@ -1,4 +1,5 @@
-"""The condition of a look or table, point by point: how it does, whether that is in doubt, and where in the cube it shows."""
+"""The condition of a look or table, point by point: how it does, whether that is in doubt, and where in the
+cube it shows."""
 
 from dataclasses import dataclass, field
 
@@ -23,8 +24,8 @@ _CHANNELS = ("red", "green", "blue")
 
 @dataclass(frozen=True)
 class Point:
-    """One thing that was looked at: in a few words, how it does, whether that is in doubt, and colours (in the look's input, 0–1)
-    where it shows.
+    """One thing that was looked at: in a few words, how it does, whether that is in doubt, and colours (in
+    the look's input, 0–1) where it shows.
     """
 
     key: str
@@ -40,10 +41,15 @@ def table_of(program: Program) -> Lut:
 
 
 def condition(program: Program, clipping: Clipped, table: Table | None = None) -> list[Point]:
-    """Everything that is worth looking at, what is in doubt first. table: measured itself where the look is one."""
+    """Everything that is worth looking at, what is in doubt first. table: measured itself where the look is
+    one."""
     measured = table if table is not None else table_of(program)
     found = health(measured)
-    lut = measured if isinstance(measured, Lut) and measured.grid is not None and measured.shaper is None else sampled(measured, GRID)
+    lut = (
+        measured
+        if isinstance(measured, Lut) and measured.grid is not None and measured.shaper is None
+        else sampled(measured, GRID)
+    )
     grid = lut.grid
     assert grid is not None
     span = (lut.high - lut.low).astype(np.float32)
@@ -78,7 +84,13 @@ def _clips(clipping: Clipped, grid: F32, low: F32, span: F32) -> Point:
     mask = np.asarray(((grid <= 1e-6) | (grid >= 1 - 1e-6)).any(axis=-1))
     words = f"clips, most in {clipping.hue}" if clipping.share >= 0.01 else "clips"
     value = f"{clipping.share:.0%} of colours" if clipping.share >= 0.01 else "hardly anything"
-    return Point("clips", words, value, clipping.share > 0.03 or clipping.skin, _where(mask, low, span) if clipping.share >= 0.01 else [])
+    return Point(
+        "clips",
+        words,
+        value,
+        clipping.share > 0.03 or clipping.skin,
+        _where(mask, low, span) if clipping.share >= 0.01 else [],
+    )
 
 
 def _steepest(found: Health, grid: F32, low: F32, span: F32) -> Point:
@@ -94,11 +106,20 @@ def _steepest(found: Health, grid: F32, low: F32, span: F32) -> Point:
     mask = np.zeros(grid.shape[:3], bool)
     mask[place] = True
     at = place[2 - channel] / (n - 1)
-    return Point("steepest", f"steepest, {_CHANNELS[channel]} at {at:.0%}", f"{best:.1f} ×", found.steepest > 8, _where(mask, low, span))
+    return Point(
+        "steepest",
+        f"steepest, {_CHANNELS[channel]} at {at:.0%}",
+        f"{best:.1f} ×",
+        found.steepest > 8,
+        _where(mask, low, span),
+    )
 
 
 def _order(found: Health, lut: Lut) -> Point:
-    ramp = np.repeat(np.linspace(0, 1, 65, dtype=np.float32)[:, None], 3, axis=1) * (lut.high - lut.low) + lut.low
+    ramp = (
+        np.repeat(np.linspace(0, 1, 65, dtype=np.float32)[:, None], 3, axis=1) * (lut.high - lut.low)
+        + lut.low
+    )
     luma: F64 = lut.apply(np.ascontiguousarray(ramp)).astype(np.float64).mean(axis=1)
     back = np.flatnonzero(np.diff(luma) < -2e-5)
     places = [(float(r), float(g), float(b)) for r, g, b in np.round(ramp[back], 4)][:PLACES]
@@ -113,7 +134,13 @@ def _folded(found: Health, grid: F32, low: F32, span: F32) -> Point:
     volume = np.einsum("...i,...i", along[0], np.cross(along[1], along[2])) * n**3
     share = found.folds
     mask = volume < -1e-3
-    return Point("folded", "folded colours", f"{share:.1%}" if share >= 0.0005 else "none", share > 0.01, _where(mask, low, span))
+    return Point(
+        "folded",
+        "folded colours",
+        f"{share:.1%}" if share >= 0.0005 else "none",
+        share > 0.01,
+        _where(mask, low, span),
+    )
 
 
 def _smaller(program: Program) -> Point:

@@ -1,4 +1,5 @@
-"""Counts of a scope as densities to draw: soft, so that a few do not look like loose dots, and logarithmic, so that rare ones show."""
+"""Counts of a scope as densities to draw: soft, so that a few do not look like loose dots, and logarithmic,
+so that rare ones show."""
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,7 +20,8 @@ Codes = NDArray[np.uint8]
 
 @kernel("void(int32[:, ::1], float32[:, ::1], float32[:, ::1])")
 def _spread(counts: NDArray[np.int32], along: F32, soft: F32) -> None:
-    """Each count over five places of its line (1 2 3 2 1) and three lines (1 2 1); what would fall off an end stays on it.
+    """Each count over five places of its line (1 2 3 2 1) and three lines (1 2 1); what would fall off an end
+    stays on it.
 
     along: two places wider than the counts on both sides.
     """
@@ -31,7 +33,10 @@ def _spread(counts: NDArray[np.int32], along: F32, soft: F32) -> None:
             row[place + 2] = np.float32(counts[line, place])
         for place in range(places):
             soft[line, place] = (
-                row[place] + row[place + 4] + (row[place + 1] + row[place + 3]) * np.float32(2) + row[place + 2] * np.float32(3)
+                row[place]
+                + row[place + 4]
+                + (row[place + 1] + row[place + 3]) * np.float32(2)
+                + row[place + 2] * np.float32(3)
             )
         first, second = row[2], row[3]
         soft[line, 0] += first * np.float32(3) + second
@@ -56,7 +61,8 @@ def _code(soft: F32, out: Codes, top: np.float32) -> None:
 
 
 def lift(full: float) -> float:
-    """What turns a code back into a density: ``((1 + lift) ** (code / 255) - 1) / lift`` is the share of ``full``."""
+    """What turns a code back into a density: ``((1 + lift) ** (code / 255) - 1) / lift`` is the share of
+    ``full``."""
     return GAIN * full
 
 
@@ -73,7 +79,10 @@ def density(counts: NDArray[np.int32], full: float) -> Codes:
     top = np.float32(255 / np.log2(1 + lift(full)))
 
     def work(first: int, last: int) -> None:
-        along, soft = np.empty((lines, places + 4), dtype=np.float32), np.empty((lines, places), dtype=np.float32)
+        along, soft = (
+            np.empty((lines, places + 4), dtype=np.float32),
+            np.empty((lines, places), dtype=np.float32),
+        )
         for plane in range(first, last):
             _spread(given[plane], along, soft)
             _code(soft.reshape(-1), out[plane].reshape(-1), top)

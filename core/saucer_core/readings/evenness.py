@@ -1,8 +1,9 @@
-"""How evenly shots sit beside each other: skin, greys and tone of a picture under its look, which shots stand out of their scene, and the
-trim that brings one to the others.
+"""How evenly shots sit beside each other: skin, greys and tone of a picture under its look, which shots stand
+out of their scene, and the trim that brings one to the others.
 
-What is skin and what is grey is told by the picture as it is before its look, trim included; how it is shown, after the look. The figures
-are Saucer's own: they were chosen on the demo's frames so that a difference is named once people notice it side by side.
+What is skin and what is grey is told by the picture as it is before its look, trim included; how it is shown,
+after the look. The figures are Saucer's own: they were chosen on the demo's frames so that a difference is
+named once people notice it side by side.
 """
 
 from collections.abc import Sequence
@@ -43,7 +44,8 @@ LEAST_GREY = 0.012
 LEAST_CHROMA = 0.013
 #: How far a shot may lie from its scene: degrees of hue, hundredths of OKLab, per cent of lightness.
 LIMITS: dict[What, float] = {"skin": 7.0, "grey": 2.0, "tone": 12.0}
-#: And how many times the usual distance of the others from their middle: a scene of many colours has no band of its own.
+#: And how many times the usual distance of the others from their middle: a scene of many colours has no band
+#: of its own.
 SPREAD = 3.0
 #: Shots that a scene must have for one to stand out of it.
 FEWEST = 3
@@ -55,8 +57,8 @@ WIDTH = 160
 class Reading:
     """What a shot shows under its look.
 
-    skin: hue in degrees, ``None`` where there is too little of it. grey: how far greys lean to green–red and to blue–yellow, in hundredths
-    of OKLab; ``None`` likewise. tone: mean lightness in per cent.
+    skin: hue in degrees, ``None`` where there is too little of it. grey: how far greys lean to green–red and
+    to blue–yellow, in hundredths of OKLab; ``None`` likewise. tone: mean lightness in per cent.
     """
 
     skin: float | None
@@ -66,7 +68,8 @@ class Reading:
 
 @dataclass(frozen=True)
 class Apart:
-    """By how much a shot stands out of its scene, and in what: degrees, hundredths or per cent; its sign tells the direction."""
+    """By how much a shot stands out of its scene, and in what: degrees, hundredths or per cent; its sign
+    tells the direction."""
 
     what: What
     by: float
@@ -99,8 +102,11 @@ def _read(lab: F64, skin: np.ndarray, grey: np.ndarray, least: float = LEAST_CHR
     return Reading(hue, lean, float(lab[..., 0].mean() * 100))
 
 
-def read(look: Look | None, rgb: F32, source: str, trim: Trim, strength: float = 1.0, *, tables: Tables = no_tables) -> Reading:
-    """The reading of a picture ``(height, width, 3)`` in the encoding ``source``, some ``WIDTH`` wide, trimmed and under its look.
+def read(
+    look: Look | None, rgb: F32, source: str, trim: Trim, strength: float = 1.0, *, tables: Tables = no_tables
+) -> Reading:
+    """The reading of a picture ``(height, width, 3)`` in the encoding ``source``, some ``WIDTH`` wide,
+    trimmed and under its look.
 
     Raises ``LookError``.
     """
@@ -121,7 +127,9 @@ def middle(readings: Sequence[Reading]) -> Reading:
     if skins:
         first = skins[0]
         skin = float((first + np.median([turn(s, first) for s in skins])) % 360)
-    grey = (float(np.median([g[0] for g in greys])), float(np.median([g[1] for g in greys]))) if greys else None
+    grey = (
+        (float(np.median([g[0] for g in greys])), float(np.median([g[1] for g in greys]))) if greys else None
+    )
     return Reading(skin, grey, float(np.median([r.tone for r in readings])) if readings else 0.0)
 
 
@@ -131,7 +139,8 @@ def _leaning(a: float, b: float) -> str:
 
 
 def apart(readings: Sequence[Reading | None]) -> list[list[Apart]]:
-    """For each shot of a scene what it stands out by, the most telling first; measured against the others of the scene."""
+    """For each shot of a scene what it stands out by, the most telling first; measured against the others of
+    the scene."""
     found: list[list[Apart]] = []
     for k, own in enumerate(readings):
         others = [r for j, r in enumerate(readings) if j != k and r is not None]
@@ -149,13 +158,26 @@ def _apart(own: Reading, others: Sequence[Reading]) -> list[Apart]:
     if own.skin is not None and usual.skin is not None and sum(r.skin is not None for r in others) >= enough:
         by = turn(own.skin, usual.skin)
         one = Apart("skin", by, f"skin {abs(by):.0f}° {'yellower' if by > 0 else 'redder'} than its scene")
-        said += [one] if beyond(one, [abs(turn(r.skin, usual.skin)) for r in others if r.skin is not None]) else []
+        said += (
+            [one]
+            if beyond(one, [abs(turn(r.skin, usual.skin)) for r in others if r.skin is not None])
+            else []
+        )
     if own.grey is not None and usual.grey is not None and sum(r.grey is not None for r in others) >= enough:
         a, b = own.grey[0] - usual.grey[0], own.grey[1] - usual.grey[1]
         by = float(np.hypot(a, b))
         one = Apart("grey", by, f"greys lean {by:.1f} to {_leaning(a, b)}")
         said += (
-            [one] if beyond(one, [float(np.hypot(r.grey[0] - usual.grey[0], r.grey[1] - usual.grey[1])) for r in others if r.grey]) else []
+            [one]
+            if beyond(
+                one,
+                [
+                    float(np.hypot(r.grey[0] - usual.grey[0], r.grey[1] - usual.grey[1]))
+                    for r in others
+                    if r.grey
+                ],
+            )
+            else []
         )
     if len(others) >= enough:
         by = own.tone - usual.tone
@@ -181,13 +203,21 @@ ROUNDS = 4
 
 
 def suggest(
-    look: Look | None, rgb: F32, source: str, trim: Trim, wanted: Reading, strength: float = 1.0, *, tables: Tables = no_tables
+    look: Look | None,
+    rgb: F32,
+    source: str,
+    trim: Trim,
+    wanted: Reading,
+    strength: float = 1.0,
+    *,
+    tables: Tables = no_tables,
 ) -> Suggested:
-    """The exposure, temperature and tint that bring a shot's skin, greys and tone to a reading, seen through its look.
+    """The exposure, temperature and tint that bring a shot's skin, greys and tone to a reading, seen through
+    its look.
 
-    Found by least squares, each aim weighted by ``LIMITS``, and pulled softly toward leaving things as they are; all else of the trim
-    stays. Several times, because what is skin and what is grey is known better once the light is right. Deterministic.
-    Raises ``LookError``.
+    Found by least squares, each aim weighted by ``LIMITS``, and pulled softly toward leaving things as they
+    are; all else of the trim stays. Several times, because what is skin and what is grey is known better once
+    the light is right. Deterministic. Raises ``LookError``.
     """
     rest = Treatment(look, source, _lightless(trim), strength, "screen").compile(tables)
     start = np.array([trim.exposure, trim.temperature, trim.tint])
@@ -206,7 +236,11 @@ def suggest(
         begin = np.clip(found, low + 1e-9, high - 1e-9) / _REACH + _ASIDE
         bounds = (low / _REACH + _ASIDE, high / _REACH + _ASIDE)
         found = (least_squares(off, begin, bounds=bounds, diff_step=[0.005], max_nfev=25).x - _ASIDE) * _REACH
-        named = {"exposure": round(float(found[0]), 2), "temperature": float(round(found[1])), "tint": float(round(found[2]))}
+        named = {
+            "exposure": round(float(found[0]), 2),
+            "temperature": float(round(found[1])),
+            "tint": float(round(found[2])),
+        }
         made = trim.model_copy(update=named)
     readings = [read(look, rgb, source, t, strength, tables=tables) for t in (trim, made)]
     return Suggested(made, readings[0], readings[1])
@@ -217,7 +251,10 @@ def _off(now: Reading, wanted: Reading, moved: F64) -> F64:
     if wanted.skin is not None and now.skin is not None:
         said.append(turn(now.skin, wanted.skin) / LIMITS["skin"])
     if wanted.grey is not None and now.grey is not None:
-        said += [(now.grey[0] - wanted.grey[0]) / LIMITS["grey"], (now.grey[1] - wanted.grey[1]) / LIMITS["grey"]]
+        said += [
+            (now.grey[0] - wanted.grey[0]) / LIMITS["grey"],
+            (now.grey[1] - wanted.grey[1]) / LIMITS["grey"],
+        ]
     said.append((now.tone - wanted.tone) / LIMITS["tone"])
     return np.array(said + [0.0] * (7 - len(said)))
 
@@ -228,14 +265,16 @@ def _lightless(trim: Trim) -> Trim:
 
 @dataclass(frozen=True)
 class Loss:
-    """What an encoding cannot hold of a picture: shares of its pixels outside the gamut, and brighter than white."""
+    """What an encoding cannot hold of a picture: shares of its pixels outside the gamut, and brighter than
+    white."""
 
     gamut: float
     lights: float
 
 
 def lost(rgb: F32, given: str, target: str) -> Loss:
-    """What is lost of a picture ``(..., 3)`` in the encoding ``given`` when it is delivered in ``target``, as shares of its pixels."""
+    """What is lost of a picture ``(..., 3)`` in the encoding ``given`` when it is delivered in ``target``, as
+    shares of its pixels."""
     out = apply(conversion(encoding(given), encoding(target)), rgb)
     light = encoding(target).decode(np.clip(out, -1, 4))
     lights = (out > 1.0005).any(axis=-1)

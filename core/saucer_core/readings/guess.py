@@ -1,9 +1,10 @@
 """What a table expects and gives, guessed from its words and from what it does, with how sure that is.
 
-A table read as what it was made for gives a picture: contrast, colour and brightness stay within what people call a look. Read as
-something else it gives far too hard, too flat or too bright a picture. Each pair of encodings is tried on greys, hues and skins; how
-far the result lies from a picture, and what the file itself says, make the pair more or less likely. Limits and weights are
-Saucer's own, set on tables baked from looks with known encodings.
+A table read as what it was made for gives a picture: contrast, colour and brightness stay within what people
+call a look. Read as something else it gives far too hard, too flat or too bright a picture. Each pair of
+encodings is tried on greys, hues and skins; how far the result lies from a picture, and what the file itself
+says, make the pair more or less likely. Limits and weights are Saucer's own, set on tables baked from looks
+with known encodings.
 """
 
 import math
@@ -23,21 +24,36 @@ from .traits import Traits, traits
 Source = Literal["written in it", "its words", "what it does"]
 #: Below this a person is asked.
 SURE = 0.8
-#: Pairs that tables are made for, with how often that is (common practice): pictures, film logarithm to a display, looks inside it.
+#: Pairs that tables are made for, with how often that is (common practice): pictures, film logarithm to a
+#: display, looks inside it.
 _USUAL = (
-    ("bt709_display", "bt709_display", 1.0), ("film_log", "bt709_display", 0.6), ("film_log", "film_log", 0.12),
-    ("acescct", "bt709_display", 0.12), ("acescct", "acescct", 0.05), ("linear_709", "bt709_display", 0.05),
-)  # fmt: skip
+    ("bt709_display", "bt709_display", 1.0),
+    ("film_log", "bt709_display", 0.6),
+    ("film_log", "film_log", 0.12),
+    ("acescct", "bt709_display", 0.12),
+    ("acescct", "acescct", 0.05),
+    ("linear_709", "bt709_display", 0.05),
+)
 #: How often a team's own camera encoding is what is expected, each.
 _CAMERA = 0.25
 #: What words in names and remarks mean. The first that fits at a place counts.
 _WORDS = (
-    (r"acescct", "acescct"), (r"acescc", "acescc"), (r"acescg", "acescg"), (r"aces2065", "aces2065_1"),
-    (r"film[ _-]?log|\blog\b|(?<![a-z])log(?=[0-9_ -]|to|$)", "film_log"), (r"display[ _-]?p3", "display_p3"), (r"dci[ _-]?p3", "dci_p3"),
-    (r"srgb", "srgb"), (r"(rec|bt)?[ _.-]?709", "bt709_display"), (r"(rec|bt)[ _.-]?2020", "bt2020_display"),
-    (r"\bpq\b|st[ _-]?2084", "pq"), (r"\bhlg\b", "hlg"), (r"gamma[ _-]?2[._]?4", "gamma_24"), (r"gamma[ _-]?2[._]?2", "gamma_22"),
+    (r"acescct", "acescct"),
+    (r"acescc", "acescc"),
+    (r"acescg", "acescg"),
+    (r"aces2065", "aces2065_1"),
+    (r"film[ _-]?log|\blog\b|(?<![a-z])log(?=[0-9_ -]|to|$)", "film_log"),
+    (r"display[ _-]?p3", "display_p3"),
+    (r"dci[ _-]?p3", "dci_p3"),
+    (r"srgb", "srgb"),
+    (r"(rec|bt)?[ _.-]?709", "bt709_display"),
+    (r"(rec|bt)[ _.-]?2020", "bt2020_display"),
+    (r"\bpq\b|st[ _-]?2084", "pq"),
+    (r"\bhlg\b", "hlg"),
+    (r"gamma[ _-]?2[._]?4", "gamma_24"),
+    (r"gamma[ _-]?2[._]?2", "gamma_22"),
     (r"\blinear\b", "linear_709"),
-)  # fmt: skip
+)
 #: How many times likelier a pair is for each encoding that words name in its place.
 _SAID = 12.0
 #: What Saucer's own files say of the encoding that they expect.
@@ -50,8 +66,8 @@ _GOES = re.compile(r"^\s*Goes out as:\s*(.+?)\s*$")
 class Guess:
     """Encodings with how sure they are, 0–1, and what that rests on.
 
-    apart: mean ΔE2000 between colours with and without the table, read so. rival: the next likely pair and its ``apart``; ``None``
-    where nothing else comes near.
+    apart: mean ΔE2000 between colours with and without the table, read so. rival: the next likely pair and
+    its ``apart``; ``None`` where nothing else comes near.
     """
 
     expects: str
@@ -96,7 +112,11 @@ def _mentioned(words: Iterable[str], known: list[Encoding]) -> list[str]:
     for line in words:
         spots = []
         for form, key in (*own, *_WORDS):
-            spots += [(m.start(), -m.end(), key) for m in re.finditer(form, line.replace("_", " "), re.IGNORECASE) if m.group()]
+            spots += [
+                (m.start(), -m.end(), key)
+                for m in re.finditer(form, line.replace("_", " "), re.IGNORECASE)
+                if m.group()
+            ]
         end = -1
         for start, negative_end, key in sorted(spots):
             if start >= end:
@@ -107,7 +127,8 @@ def _mentioned(words: Iterable[str], known: list[Encoding]) -> list[str]:
 def guess(table: Table, words: Iterable[str] = (), cameras: Iterable[Encoding] = ()) -> Guess:
     """The likeliest encodings of a table.
 
-    words: its file name, title and remarks, and remarks of the form *Comes in as: …*. cameras: the team's own encodings.
+    words: its file name, title and remarks, and remarks of the form *Comes in as: …*. cameras: the team's own
+    encodings.
     """
     said = list(words)
     digest = table.digest()

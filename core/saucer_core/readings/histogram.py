@@ -21,7 +21,8 @@ def _count(rgb: F32, bins: NDArray[np.int64]) -> None:
 
 
 def histogram(rgb: F32) -> NDArray[np.int64]:
-    """Counts ``(4, 256)`` of red, green, blue and luma over code values 0–1; values beyond count in the end bins."""
+    """Counts ``(4, 256)`` of red, green, blue and luma over code values 0–1; values beyond count in the end
+    bins."""
     flat = colours(rgb).reshape(-1, 3)
     bins = np.zeros((4, BINS), dtype=np.int64)
     _count(flat, bins)

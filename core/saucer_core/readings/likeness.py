@@ -1,7 +1,8 @@
 """Likeness: how far apart two looks are by what they do to a fixed set of colours, as an eye sees it.
 
-The colours are greys, three rings of hues and skins on a standard screen, brought to what each look expects as a frame would be; so
-looks for different encodings, and tables and steps, can be compared. The choice of colours is Saucer's own.
+The colours are greys, three rings of hues and skins on a standard screen, brought to what each look expects
+as a frame would be; so looks for different encodings, and tables and steps, can be compared. The choice of
+colours is Saucer's own.
 """
 
 from functools import cache
@@ -36,7 +37,8 @@ def _shown() -> F32:
 
 
 def behaviour(look: Look | None, *, tables: Tables = no_tables) -> F32:
-    """What a look (none at all) makes of the fixed colours: CIELAB, float32 ``(n, 3)``. Raises ``LookError``."""
+    """What a look (none at all) makes of the fixed colours: CIELAB, float32 ``(n, 3)``. Raises
+    ``LookError``."""
     out = _shown() if look is None else on_screen(look, _shown(), tables)
     return cielab(np.clip(out, 0, 1), encoding(SCREEN)).astype(np.float32)
 
@@ -47,10 +49,11 @@ GIST = 3 * sum(count // size for count, size in _GATHERED)
 
 
 def gist(colours: F32) -> F32:
-    """A behaviour in fewer numbers, float32 ``(GIST,)``: the straight distance of two gists is never above that of the behaviours.
+    """A behaviour in fewer numbers, float32 ``(GIST,)``: the straight distance of two gists is never above
+    that of the behaviours.
 
-    Neighbouring colours are averaged and weighted by the root of their number, which is an orthogonal projection; divided by
-    the root of the number of colours, so that distances stay near a mean ΔE.
+    Neighbouring colours are averaged and weighted by the root of their number, which is an orthogonal
+    projection; divided by the root of the number of colours, so that distances stay near a mean ΔE.
     """
     parts, start = [], 0
     for count, size in _GATHERED:
@@ -68,7 +71,9 @@ def apart(one: F32, other: F32) -> tuple[float, float]:
 
 def all_apart(one: F32, others: F32) -> list[tuple[float, float]]:
     """Mean and largest ΔE2000 between a behaviour and each of ``(m, n, 3)``."""
-    off = ciede2000(np.broadcast_to(one, others.shape).astype(np.float64), others.astype(np.float64)).reshape(len(others), -1)
+    off = ciede2000(np.broadcast_to(one, others.shape).astype(np.float64), others.astype(np.float64)).reshape(
+        len(others), -1
+    )
     return list(zip(off.mean(axis=1).tolist(), off.max(axis=1).tolist(), strict=True))
 
 

@@ -28,7 +28,8 @@ def _mark(rgb: F32, screen: F32, out: NDArray[np.uint8], slack: float) -> None:
 
 
 def masks(rgb: F32, at: Encoding, shown_on: Encoding | None = None) -> NDArray[np.uint8]:
-    """For each pixel of ``(height, width, 3)`` the sum of: 1 a channel at or below black, 2 at or above white, 4 out of gamut.
+    """For each pixel of ``(height, width, 3)`` the sum of: 1 a channel at or below black, 2 at or above
+    white, 4 out of gamut.
 
     Out of gamut is what has a negative channel in the primaries it is shown in.
     """
@@ -41,10 +42,14 @@ def masks(rgb: F32, at: Encoding, shown_on: Encoding | None = None) -> NDArray[n
 
 def shares(mask: NDArray[np.uint8]) -> dict[str, float]:
     """What part of the picture each mask covers."""
-    return {name: float((mask & bit > 0).mean()) for name, bit in (("black", BLACK), ("white", WHITE), ("outside", OUTSIDE))}
+    return {
+        name: float((mask & bit > 0).mean())
+        for name, bit in (("black", BLACK), ("white", WHITE), ("outside", OUTSIDE))
+    }
 
 
 def difference_picture(first: F32, second: F32, at: Encoding, full: float = 10.0) -> F32:
-    """How far apart two pictures look, as grey: black for none, white from ``full`` (ΔE) on; float32 ``(height, width, 3)``."""
+    """How far apart two pictures look, as grey: black for none, white from ``full`` (ΔE) on; float32
+    ``(height, width, 3)``."""
     off = difference(first, second, at).reshape(first.shape[:2])
     return np.repeat(np.clip(off / full, 0, 1)[..., None], 3, axis=-1).astype(np.float32)

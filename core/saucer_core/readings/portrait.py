@@ -1,7 +1,8 @@
 """The saucer: a round portrait of what a look does to all hues and greys.
 
-In the disc the angle is OKLCh hue (red at three o'clock, counter-clockwise) and the radius chroma, at one lightness; each
-colour is drawn as the look renders it. The rim is the grey ramp, black at the bottom, running up both sides to white.
+In the disc the angle is OKLCh hue (red at three o'clock, counter-clockwise) and the radius chroma, at one
+lightness; each colour is drawn as the look renders it. The rim is the grey ramp, black at the bottom, running
+up both sides to white.
 """
 
 import numpy as np
@@ -40,7 +41,9 @@ def portrait(look: Look | None, size: int, *, tables: Tables = no_tables) -> np.
     radius = np.hypot(x, y).astype(np.float32)
     angle = np.arctan2(y, x)
     chroma = DISC_CHROMA * np.minimum(radius / DISC, 1)
-    lab = np.stack([np.full_like(chroma, DISC_LIGHT), chroma * np.cos(angle), chroma * np.sin(angle)], axis=-1)
+    lab = np.stack(
+        [np.full_like(chroma, DISC_LIGHT), chroma * np.cos(angle), chroma * np.sin(angle)], axis=-1
+    )
     screen = encoding(SCREEN)
     disc = np.clip(from_oklab(lab.reshape(-1, 3).astype(np.float32), screen), 0, 1)
     height = np.clip((1 - np.abs(np.arctan2(x, y)) / np.pi), 0, 1).astype(np.float32)
@@ -51,5 +54,7 @@ def portrait(look: Look | None, size: int, *, tables: Tables = no_tables) -> np.
         rgb = Treatment(look, SCREEN, ends="screen").compile(tables)(rgb)
     rim_cover = _cover(radius, RIM, half) * (1 - _cover(radius, WELL, half))
     cover = rim_cover + _cover(radius, DISC, half)
-    out = np.concatenate([np.clip(rgb, 0, 1).reshape(size, size, 3), np.clip(cover, 0, 1)[..., None]], axis=-1)
+    out = np.concatenate(
+        [np.clip(rgb, 0, 1).reshape(size, size, 3), np.clip(cover, 0, 1)[..., None]], axis=-1
+    )
     return np.round(out * 255).astype(np.uint8)

@@ -15,7 +15,8 @@ from ..steps.traced import shown
 
 @dataclass(frozen=True)
 class Spot:
-    """One colour in its encoding: code values 0–1, their luma, in 8 and 10 bits, in per cent; linear light; OKLCh; as seen on screen."""
+    """One colour in its encoding: code values 0–1, their luma, in 8 and 10 bits, in per cent; linear light;
+    OKLCh; as seen on screen."""
 
     code: tuple[float, float, float]
     luma: float

@@ -1,4 +1,5 @@
-"""How an encoding answers to light: its curve over stops, and the codes that camera makers publish to check by."""
+"""How an encoding answers to light: its curve over stops, and the codes that camera makers publish to check
+by."""
 
 from dataclasses import dataclass
 
@@ -14,9 +15,11 @@ REACH = 10
 POINTS = 8
 #: The lights for which makers publish codes (common practice).
 LIGHTS = (("no light", 0.0), ("mid grey", GREY), ("white card", 0.9), ("scene white", 1.0))
-#: Codes between which camera logarithms put mid grey (common practice: published curves lie between 0.32 and 0.48).
+#: Codes between which camera logarithms put mid grey (common practice: published curves lie between 0.32 and
+#: 0.48).
 LIKELY_GREY = (0.2, 0.6)
-#: Share by which the straight part may be steeper or flatter than the curve where they meet before it is seen as a corner.
+#: Share by which the straight part may be steeper or flatter than the curve where they meet before it is seen
+#: as a corner.
 CORNER = 0.05
 
 
@@ -38,9 +41,9 @@ class CodeOf:
 class Response:
     """A curve and its check values.
 
-    curve: pairs of stops from mid grey and code, from darkest to lightest. ceiling: light of the highest code; stops_above: the same in
-    stops from mid grey. stop_of_grey: ten-bit codes between mid grey and one stop above it. doubts: what makes it likely that a number
-    was mistyped.
+    curve: pairs of stops from mid grey and code, from darkest to lightest. ceiling: light of the highest
+    code; stops_above: the same in stops from mid grey. stop_of_grey: ten-bit codes between mid grey and one
+    stop above it. doubts: what makes it likely that a number was mistyped.
     """
 
     curve: list[tuple[float, float]]
@@ -78,7 +81,10 @@ def _doubts(e: Encoding, grey: float, black: float) -> list[str]:
     below, at, above = _codes(e, [cut - near, cut, cut + near])
     under, over = at - below, above - at
     if over > 0 and abs(under / over - 1) > CORNER:
-        said.append(f"The straight part meets the curve in a corner at light {cut:.4g}: its slope is {under / over:.2f} times the curve's.")
+        said.append(
+            f"The straight part meets the curve in a corner at light {cut:.4g}: its slope is "
+            f"{under / over:.2f} times the curve's."
+        )
     return said
 
 
@@ -88,7 +94,10 @@ def response(e: Encoding) -> Response:
     codes = _codes(e, [float(v) for v in GREY * 2.0**stops])
     ceiling = _light(e, 1.0)
     black, grey, stop = _codes(e, [0.0, GREY, 2 * GREY])
-    checks = [_code(name, light, code) for (name, light), code in zip(LIGHTS, _codes(e, [v for _, v in LIGHTS]), strict=True)]
+    checks = [
+        _code(name, light, code)
+        for (name, light), code in zip(LIGHTS, _codes(e, [v for _, v in LIGHTS]), strict=True)
+    ]
     return Response(
         curve=[(float(s), c) for s, c in zip(stops, codes, strict=True)],
         checks=checks,

@@ -36,7 +36,8 @@ def _waves(rgb: F32, counts: Counts) -> None:
 
 
 def waveform(rgb: F32, columns: int = 256, levels: int = LEVELS) -> Counts:
-    """Counts ``(4, columns, levels)``: red, green, blue (the parade) and luma (the waveform), level 0 at the bottom."""
+    """Counts ``(4, columns, levels)``: red, green, blue (the parade) and luma (the waveform), level 0 at the
+    bottom."""
     counts = np.zeros((4, columns, levels), dtype=np.int32)
     _waves(colours(rgb), counts)
     return counts
@@ -55,14 +56,17 @@ def _vectors(rgb: F32, m: F32, counts: Counts, reach: float) -> None:
 
 
 #: Blue and red colour differences, BT.709-6 item 3.3.
-_DIFFERENCES = np.array([[-RED / 1.8556, -GREEN / 1.8556, 0.5], [0.5, -GREEN / 1.5748, -BLUE / 1.5748]], dtype=np.float32)
+_DIFFERENCES = np.array(
+    [[-RED / 1.8556, -GREEN / 1.8556, 0.5], [0.5, -GREEN / 1.5748, -BLUE / 1.5748]], dtype=np.float32
+)
 _AB = np.array([[0, 1, 0], [0, 0, 1]], dtype=np.float32)
 #: What the edge of the scope stands for: ±0.5 of a colour difference, or this OKLab chroma.
 OKLAB_REACH = 0.3
 
 
 def vectorscope(rgb: F32, at: Encoding, plane: Plane = "bt709", size: int = 192) -> Counts:
-    """Counts ``(size, size)``, row 0 at the top: Cb to the right and Cr up, or OKLab a to the right and b up."""
+    """Counts ``(size, size)``, row 0 at the top: Cb to the right and Cr up, or OKLab a to the right and b
+    up."""
     counts = np.zeros((size, size), dtype=np.int32)
     flat = colours(rgb).reshape(-1, 3)
     if plane == "bt709":
@@ -73,7 +77,8 @@ def vectorscope(rgb: F32, at: Encoding, plane: Plane = "bt709", size: int = 192)
 
 
 def skin_line(at: Encoding, plane: Plane = "bt709") -> tuple[float, float]:
-    """The direction in which skin of every depth lies on the scope, a unit vector (right, up); Saucer's own hue of skin."""
+    """The direction in which skin of every depth lies on the scope, a unit vector (right, up); Saucer's own
+    hue of skin."""
     if plane == "oklab":
         turn = np.radians(SKIN_HUE)
         return float(np.cos(turn)), float(np.sin(turn))
@@ -84,8 +89,16 @@ def skin_line(at: Encoding, plane: Plane = "bt709") -> tuple[float, float]:
 
 
 def targets(at: Encoding, plane: Plane = "bt709") -> list[tuple[str, float, float]]:
-    """Where the 75 % bars (ITU-R BT.1729: red, yellow, green, cyan, blue, magenta) lie on the scope, −1 to 1."""
-    bars = {"red": (1, 0, 0), "yellow": (1, 1, 0), "green": (0, 1, 0), "cyan": (0, 1, 1), "blue": (0, 0, 1), "magenta": (1, 0, 1)}
+    """Where the 75 % bars (ITU-R BT.1729: red, yellow, green, cyan, blue, magenta) lie on the scope, −1 to
+    1."""
+    bars = {
+        "red": (1, 0, 0),
+        "yellow": (1, 1, 0),
+        "green": (0, 1, 0),
+        "cyan": (0, 1, 1),
+        "blue": (0, 0, 1),
+        "magenta": (1, 0, 1),
+    }
     found = []
     for name, bar in bars.items():
         code = np.array([bar], dtype=np.float32) * np.float32(0.75)

@@ -22,8 +22,9 @@ _LINES = ((0.89, 0.49, 0.44), (0.49, 0.77, 0.54), (0.49, 0.61, 0.92))
 
 
 def sheet(look: Look, *, tables: Tables = no_tables) -> F32:
-    """Float32 ``(height, width, 3)`` in sRGB. Above the saucer and the grey axis (red, green, blue; dotted: nothing changed), below six
-    slices each by red, green, blue and lightness, the corner showing them before. Raises ``LookError``.
+    """Float32 ``(height, width, 3)`` in sRGB. Above the saucer and the grey axis (red, green, blue; dotted:
+    nothing changed), below six slices each by red, green, blue and lightness, the corner showing them before.
+    Raises ``LookError``.
     """
     rows = [slices(look, by, tables=tables, size=ROW)[0] for by in ("red", "green", "blue", "lightness")]
     width = rows[0].shape[1] + 2 * ROOM

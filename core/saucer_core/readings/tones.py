@@ -1,6 +1,8 @@
-"""Two colours that stand for a look where its saucer is too small to see: what it makes of a slip blue and of a fired clay.
+"""Two colours that stand for a look where its saucer is too small to see: what it makes of a slip blue and of
+a fired clay.
 
-Both are Saucer's own choice: a cold and a warm one of middle lightness, so that warmth, saturation and brightness are all to be seen.
+Both are Saucer's own choice: a cold and a warm one of middle lightness, so that warmth, saturation and
+brightness are all to be seen.
 """
 
 import numpy as np

@@ -1,7 +1,8 @@
 """Traits: what a look measurably does, and words for it.
 
-Measured on greys and on colours spread through what the look expects, brought there as a frame would be; compared as they look
-on a standard display. The words and their limits are Saucer's own, set by looking at the demo looks.
+Measured on greys and on colours spread through what the look expects, brought there as a frame would be;
+compared as they look on a standard display. The words and their limits are Saucer's own, set by looking at
+the demo looks.
 """
 
 from dataclasses import asdict, dataclass
@@ -30,11 +31,13 @@ CHROMA = 0.09
 class Traits:
     """Numbers that say what a look does.
 
-    warmth, tint: what mid greys gain in OKLab b and lose in a, × 1000 (above 0: warmer, greener). contrast: slope at mid grey against
-    the picture without the look. black, white: where the ends of a grey ramp go, code values 0–1. saturation: mean chroma
-    ratio of 24 hues. shadow_tint, highlight_tint: hue in degrees and OKLab chroma × 1000 of a dark and a light grey. skin_hue,
-    skin_saturation: mean turn in degrees and chroma ratio of five skins, against the look's own mid grey. exposure: change of mid
-    grey's lightness × 100. hue_spread: how far hues are gathered toward two opposite ones, 0–1.
+    warmth, tint: what mid greys gain in OKLab b and lose in a, × 1000 (above 0: warmer, greener). contrast:
+    slope at mid grey against the picture without the look. black, white: where the ends of a grey ramp go,
+    code values 0–1. saturation: mean chroma ratio of 24 hues. shadow_tint, highlight_tint: hue in degrees and
+    OKLab chroma × 1000 of a dark and a light grey. skin_hue,
+    skin_saturation: mean turn in degrees and chroma ratio of five skins, against the look's own mid grey.
+    exposure: change of mid grey's lightness × 100. hue_spread: how far hues are gathered toward two opposite
+    ones, 0–1.
     """
 
     warmth: float
@@ -82,7 +85,9 @@ def from_lch(rows: tuple[tuple[float, float, float], ...]) -> F32:
 
 
 def _tint(lab: F32) -> tuple[float, float]:
-    return round(float(np.degrees(np.arctan2(lab[2], lab[1])) % 360), 1), round(float(np.hypot(lab[1], lab[2])) * 1000, 1)
+    return round(float(np.degrees(np.arctan2(lab[2], lab[1])) % 360), 1), round(
+        float(np.hypot(lab[1], lab[2])) * 1000, 1
+    )
 
 
 def traits(look: Look, *, tables: Tables = no_tables) -> Traits:
@@ -113,7 +118,9 @@ def traits(look: Look, *, tables: Tables = no_tables) -> Traits:
         shadow_tint=_tint(greys[26:42].mean(axis=0)),
         highlight_tint=_tint(greys[96:116].mean(axis=0)),
         skin_hue=round(float(((turn + 180) % 360 - 180).mean()), 1),
-        skin_saturation=round(float((np.hypot(now[:, 1], now[:, 2]) / np.hypot(was[:, 1], was[:, 2])).mean()), 3),
+        skin_saturation=round(
+            float((np.hypot(now[:, 1], now[:, 2]) / np.hypot(was[:, 1], was[:, 2])).mean()), 3
+        ),
         exposure=round(float(mid[0] - before[48:81, 0].mean()) * 100, 1),
         hue_spread=round(float(gathered), 3),
     )
@@ -121,10 +128,21 @@ def traits(look: Look, *, tables: Tables = no_tables) -> Traits:
 
 #: Names of hues, by where each begins, OKLCh degrees.
 _NAMES = (
-    (0, "rose"), (20, "red"), (40, "orange"), (68, "amber"), (88, "yellow"), (112, "olive"), (130, "green"), (165, "sea green"),
+    (0, "rose"),
+    (20, "red"),
+    (40, "orange"),
+    (68, "amber"),
+    (88, "yellow"),
+    (112, "olive"),
+    (130, "green"),
+    (165, "sea green"),
     (190, "teal"),
-    (225, "blue"), (275, "violet"), (305, "purple"), (325, "plum"), (348, "rose"),
-)  # fmt: skip
+    (225, "blue"),
+    (275, "violet"),
+    (305, "purple"),
+    (325, "plum"),
+    (348, "rose"),
+)
 
 
 def hue_name(hue: float) -> str:

@@ -48,7 +48,8 @@ TRACED = (-100.0, -50.0, 0.0, 50.0, 100.0)
 
 
 def target_white(temperature: float, tint: float) -> tuple[float, float]:
-    """Xy that neutral goes to: along the daylight locus in reciprocal megakelvins, across it in CIE 1960 uv."""
+    """Xy that neutral goes to: along the daylight locus in reciprocal megakelvins, across it in CIE 1960
+    uv."""
     mired = MIRED + MIRED_REACH * temperature / 100
     here, near = _uv(daylight(1e6 / mired)), _uv(daylight(1e6 / (mired + 1)))
     along = (near - here) / np.linalg.norm(near - here)
@@ -58,7 +59,8 @@ def target_white(temperature: float, tint: float) -> tuple[float, float]:
 
 
 def neutralising(rgb: ArrayLike, at: Encoding) -> tuple[float, float]:
-    """Temperature and tint of the balance that makes a colour ``(3,)`` of that encoding grey, held to what the step can do.
+    """Temperature and tint of the balance that makes a colour ``(3,)`` of that encoding grey, held to what
+    the step can do.
 
     Raises ``ValueError`` for black, and for a colour so strong that no white gives it.
     """
@@ -66,8 +68,11 @@ def neutralising(rgb: ArrayLike, at: Encoding) -> tuple[float, float]:
     seen = CAT16 @ to_xyz(at.primaries) @ light
     if light.max() < 1e-3 or (seen <= 0).any():
         raise ValueError("that spot is too dark or too strong a colour to be taken for grey")
-    # The gains that take what was seen to the encoding's own white are those from the middle to the white looked for.
-    x, y, z = np.linalg.solve(CAT16, (CAT16 @ xyz(target_white(0, 0))) * (CAT16 @ xyz(at.primaries.white)) / seen)
+    # The gains that take what was seen to the encoding's own white are those from the middle to the white
+    # looked for.
+    x, y, z = np.linalg.solve(
+        CAT16, (CAT16 @ xyz(target_white(0, 0))) * (CAT16 @ xyz(at.primaries.white)) / seen
+    )
     goal = _uv((x / (x + y + z), y / (x + y + z)))
 
     def off(numbers: F64) -> F64:
@@ -79,14 +84,17 @@ def neutralising(rgb: ArrayLike, at: Encoding) -> tuple[float, float]:
 
 
 class Balance(Step):
-    """Warmer or cooler, greener or more magenta: CAT16 adaptation in linear light; the luminance of white is kept."""
+    """Warmer or cooler, greener or more magenta: CAT16 adaptation in linear light; the luminance of white is
+    kept."""
 
     title: ClassVar[str] = "Balance"
     purpose: ClassVar[Purpose] = "colour"
     summary: ClassVar[str] = "Warmer or cooler, greener or more magenta"
 
     kind: Literal["balance"] = "balance"
-    temperature: float = number(0.0, -100.0, 100.0, label="Temperature", fine=1, coarse=10, help="cooler – warmer")
+    temperature: float = number(
+        0.0, -100.0, 100.0, label="Temperature", fine=1, coarse=10, help="cooler – warmer"
+    )
     tint: float = number(0.0, -100.0, 100.0, label="Tint", fine=1, coarse=10, help="greener – more magenta")
 
     def operations(self, at: Surroundings) -> list[Operation]:
@@ -96,7 +104,15 @@ class Balance(Step):
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         grey = at.encoding.encode(np.full((1, 3), 0.5, dtype=np.float32))
-        along = {name: [self.model_copy(update={name: v}) for v in TRACED] for name in ("temperature", "tint")}
-        here, *there = (apply(step.operations(at), grey)[0] for step in (self, *along["temperature"], *along["tint"]))
+        along = {
+            name: [self.model_copy(update={name: v}) for v in TRACED] for name in ("temperature", "tint")
+        }
+        here, *there = (
+            apply(step.operations(at), grey)[0] for step in (self, *along["temperature"], *along["tint"])
+        )
         ends = swatches(np.array(there), at.encoding)
-        return {"neutral": shown(here, at.encoding), "temperature": ends[: len(TRACED)], "tint": ends[len(TRACED) :]}
+        return {
+            "neutral": shown(here, at.encoding),
+            "temperature": ends[: len(TRACED)],
+            "tint": ends[len(TRACED) :],
+        }

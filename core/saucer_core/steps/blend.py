@@ -1,9 +1,9 @@
 """Blend modes: how a result is put over what came in.
 
-W3C Compositing and Blending Level 1, sections 10.1 (separable) and 10.2 (non-separable), without alpha; the backdrop is what came
-in, the source is the result. ``add`` and ``linear_burn`` are common practice. The formulas are defined for 0–1; outside
-that range they are carried on, and where a formula would turn round, what lies beyond 0–1 is added back, so that nothing is
-clipped.
+W3C Compositing and Blending Level 1, sections 10.1 (separable) and 10.2 (non-separable), without alpha; the
+backdrop is what came in, the source is the result. ``add`` and ``linear_burn`` are common practice. The
+formulas are defined for 0–1; outside that range they are carried on, and where a formula would turn round,
+what lies beyond 0–1 is added back, so that nothing is clipped.
 """
 
 from dataclasses import dataclass
@@ -17,9 +17,25 @@ from ..kernels import Kernel, inlined, kernel
 from ..operations import Operation, run_all
 
 Blend = Literal[
-    "normal", "multiply", "screen", "overlay", "darken", "lighten", "colour_dodge", "colour_burn", "hard_light", "soft_light",
-    "difference", "exclusion", "hue", "saturation", "colour", "luminosity", "add", "linear_burn",
-]  # fmt: skip
+    "normal",
+    "multiply",
+    "screen",
+    "overlay",
+    "darken",
+    "lighten",
+    "colour_dodge",
+    "colour_burn",
+    "hard_light",
+    "soft_light",
+    "difference",
+    "exclusion",
+    "hue",
+    "saturation",
+    "colour",
+    "luminosity",
+    "add",
+    "linear_burn",
+]
 BLENDS: tuple[Blend, ...] = get_args(Blend)
 
 _NIL = np.float32(0)
@@ -39,7 +55,8 @@ def _ease(b, y, strength):  # type: ignore[no-untyped-def]
     return hold(b + strength * (y - b))
 
 
-# Separable modes: each a loop of its own over what came in (before) and the result (t), so that the compiler can widen it.
+# Separable modes: each a loop of its own over what came in (before) and the result (t), so that the compiler
+# can widen it.
 _separable = kernel("void(float32[::1], float32[::1], float32)")
 
 
@@ -128,7 +145,11 @@ def _soft_light(t: F32, before: F32, strength: np.float32) -> None:
     for i in range(t.size):
         b, s = before[i], t[i]
         x, s = _inside(b), _inside(s)
-        bent = ((np.float32(16) * x - np.float32(12)) * x + np.float32(4)) * x if x <= np.float32(0.25) else np.sqrt(x)
+        bent = (
+            ((np.float32(16) * x - np.float32(12)) * x + np.float32(4)) * x
+            if x <= np.float32(0.25)
+            else np.sqrt(x)
+        )
         darker = x - (_ONE - _TWO * s) * x * (_ONE - x)
         lighter = x + (_TWO * s - _ONE) * (bent - x)
         y = (darker if s <= _HALF else lighter) + (b - x)
@@ -225,7 +246,11 @@ def _whole(t: F32, before: F32, strength: np.float32, mode: int) -> None:
         move = light - _luminosity(c0, c1, c2)
         c0, c1, c2 = c0 + move, c1 + move, c2 + move
         low, high = min(c0, min(c1, c2)), max(c0, max(c1, c2))
-        c0, c1, c2 = _clip_scale(c0, light, low, high), _clip_scale(c1, light, low, high), _clip_scale(c2, light, low, high)
+        c0, c1, c2 = (
+            _clip_scale(c0, light, low, high),
+            _clip_scale(c1, light, low, high),
+            _clip_scale(c2, light, low, high),
+        )
         t[0, i] = b0 + strength * (c0 - x0)
         t[1, i] = b1 + strength * (c1 - x1)
         t[2, i] = b2 + strength * (c2 - x2)
@@ -235,7 +260,8 @@ _WHOLE: dict[Blend, int] = {"hue": 0, "saturation": 1, "colour": 2, "luminosity"
 
 
 def put_over(tile: F32, before: F32, mode: Blend, strength: float) -> None:
-    """``tile`` becomes ``mix(before, blend(before, tile), strength)``; both float32 ``(3, n)`` in one encoding."""
+    """``tile`` becomes ``mix(before, blend(before, tile), strength)``; both float32 ``(3, n)`` in one
+    encoding."""
     if mode in _WHOLE:
         _whole(tile, before, np.float32(strength), _WHOLE[mode])
     else:
@@ -251,7 +277,8 @@ def mixed(before: F32, after: F32, mode: Blend, strength: float) -> F32:
 
 @dataclass(frozen=True, eq=False)
 class Eased(Operation):
-    """Operations put over what came in: ``mix(x, blend(x, f(x)), strength)``; ``plain`` brings x to the encoding after f."""
+    """Operations put over what came in: ``mix(x, blend(x, f(x)), strength)``; ``plain`` brings x to the
+    encoding after f."""
 
     inside: tuple[Operation, ...]
     plain: tuple[Operation, ...]

@@ -37,8 +37,8 @@ class BlueMix(RedMix):
 class ChannelMix(Step):
     """A 3×3 matrix and constants on code values.
 
-    With *keep white* on, each row's own channel is whatever the other two leave of 100 %, so that greys stay grey; the
-    matrix in use is in the trace.
+    With *keep white* on, each row's own channel is whatever the other two leave of 100 %, so that greys stay
+    grey; the matrix in use is in the trace.
     """
 
     title: ClassVar[str] = "Channel mix"

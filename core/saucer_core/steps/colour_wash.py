@@ -26,7 +26,8 @@ class Fill(Operation):
 
 
 class ColourWash(Step):
-    """One colour, put over with the step's blend and strength. White multiplied, the default, changes nothing."""
+    """One colour, put over with the step's blend and strength. White multiplied, the default, changes
+    nothing."""
 
     title: ClassVar[str] = "Colour wash"
     purpose: ClassVar[Purpose] = "mix"

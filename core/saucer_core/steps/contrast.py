@@ -16,7 +16,8 @@ from .traced import tone_line
 
 @kernel("void(float32[:, ::1], float32, float32)")
 def _bend(t: F32, pivot: float, amount: float) -> None:
-    """Two powers that meet at the pivot with slope ``amount``; 0, pivot and 1 stay, outside 0–1 nothing changes."""
+    """Two powers that meet at the pivot with slope ``amount``; 0, pivot and 1 stay, outside 0–1 nothing
+    changes."""
     one, nil = np.float32(1), np.float32(0)
     for c in range(3):
         for i in range(t.shape[1]):
@@ -37,8 +38,8 @@ def _steepen(t: F32, pivot: float, amount: float) -> None:
 class Contrast(Step):
     """Steeper or flatter around a pivot, monotone. The formulas are Saucer's own.
 
-    On display code values two powers meet at the pivot, so that black and white stay; on log values a straight line
-    through the pivot; on linear light a power through it (a straight line in stops).
+    On display code values two powers meet at the pivot, so that black and white stay; on log values a
+    straight line through the pivot; on linear light a power through it (a straight line in stops).
     """
 
     title: ClassVar[str] = "Contrast"

@@ -62,15 +62,24 @@ class Curves(Step):
     luma: Points = Field(default_factory=lambda: list(STRAIGHT), title="Luma")
 
     def operations(self, at: Surroundings) -> list[Operation]:
-        own = [interpolant(getattr(self, name), self.interpolation).passes(c) for c, name in enumerate(CHANNELS) if self._bent(name)]
+        own = [
+            interpolant(getattr(self, name), self.interpolation).passes(c)
+            for c, name in enumerate(CHANNELS)
+            if self._bent(name)
+        ]
         both = interpolant(self.all, self.interpolation)
         found: list[Operation] = [*own, *((both.passes(c) for c in range(3)) if self._bent("all") else ())]
-        return [*found, LumaCurve(interpolant(self.luma, self.interpolation))] if self._bent("luma") else found
+        return (
+            [*found, LumaCurve(interpolant(self.luma, self.interpolation))] if self._bent("luma") else found
+        )
 
     def _bent(self, name: str) -> bool:
         return getattr(self, name) != STRAIGHT  # type: ignore[no-any-return]
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         x = np.linspace(0, 1, 129, dtype=np.float32)
-        lines = {name: line(interpolant(getattr(self, name), self.interpolation)(x)) for name in ("all", *CHANNELS, "luma")}
+        lines = {
+            name: line(interpolant(getattr(self, name), self.interpolation)(x))
+            for name in ("all", *CHANNELS, "luma")
+        }
         return {"x": line(x), **lines}

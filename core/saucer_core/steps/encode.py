@@ -17,8 +17,9 @@ from .traced import line, ramp
 class Encode(Step):
     """The plain conversion to another encoding, through linear light; no tone scale, nothing clipped.
 
-    HLG and light of a display are converted through the display that HLG is shown on (``encodings.light_between``).
-    With *gamut fit*, colours that the target's primaries cannot show are taken back toward grey, hue kept.
+    HLG and light of a display are converted through the display that HLG is shown on
+    (``encodings.light_between``). With *gamut fit*, colours that the target's primaries cannot show are taken
+    back toward grey, hue kept.
     """
 
     title: ClassVar[str] = "Encode"
@@ -30,7 +31,9 @@ class Encode(Step):
     fit: bool = Field(False, title="Gamut fit")
     adaptation: Adaptation = Field("cat16", title="White adaptation")
     sdr_white: SdrWhite = Field(
-        SDR_WHITE, title="White in PQ and HLG", description="cd/m² at which they show the white of a standard display"
+        SDR_WHITE,
+        title="White in PQ and HLG",
+        description="cd/m² at which they show the white of a standard display",
     )
 
     def output(self, encoding_in: Encoding) -> Encoding:
@@ -45,8 +48,11 @@ class Encode(Step):
             return conversion(source, target, self.adaptation, self.sdr_white)
         fit = InLab(target.primaries, (gamut_fit(target.primaries),))
         return [
-            Decode(source.transfer), *light_between(source, target, self.adaptation, self.sdr_white), fit, ToCode(target.transfer)
-        ]  # fmt: skip
+            Decode(source.transfer),
+            *light_between(source, target, self.adaptation, self.sdr_white),
+            fit,
+            ToCode(target.transfer),
+        ]
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         return {"x": line(ramp()[:, 0]), "all": line(apply(self.operations(at), ramp())[:, 0])}

@@ -58,10 +58,11 @@ def _strengthen(t: F64, by_light: F32, by_chroma: F32) -> None:
 
 
 class HueCurves(Step):
-    """Curves over hue (which close on themselves), over lightness, and over saturation, in OKLCh. Neutrals stay.
+    """Curves over hue (which close on themselves), over lightness, and over saturation, in OKLCh. Neutrals
+    stay.
 
-    hue → hue shift in degrees; hue → saturation and lightness → saturation and saturation → saturation as factors; hue →
-    lightness as a share. The curves are monotone cubics. An empty curve changes nothing.
+    hue → hue shift in degrees; hue → saturation and lightness → saturation and saturation → saturation as
+    factors; hue → lightness as a share. The curves are monotone cubics. An empty curve changes nothing.
     """
 
     title: ClassVar[str] = "Hue curves"
@@ -93,7 +94,9 @@ class HueCurves(Step):
 
     def _turn(self) -> LabPass:
         hue = hues()
-        return turning(self.around("hue_hue", hue), self.around("hue_saturation", hue), self.around("hue_lightness", hue))
+        return turning(
+            self.around("hue_hue", hue), self.around("hue_saturation", hue), self.around("hue_lightness", hue)
+        )
 
     def operations(self, at: Surroundings) -> list[Operation]:
         x = np.linspace(0, 1, _STEPS + 1, dtype=np.float32)
@@ -101,11 +104,18 @@ class HueCurves(Step):
         if self.hue_hue or self.hue_saturation or self.hue_lightness:
             inside.append(self._turn())
         if self.lightness_saturation or self.saturation_saturation:
-            inside.append(LabPass(_strengthen, (self.along("lightness_saturation", x), self.along("saturation_saturation", x))))
+            inside.append(
+                LabPass(
+                    _strengthen,
+                    (self.along("lightness_saturation", x), self.along("saturation_saturation", x)),
+                )
+            )
         return in_oklab(at.encoding, inside)
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         hue, x = hues(120), np.linspace(0, 1, 65, dtype=np.float32)
         over = {name: line(self.around(name, hue)) for name in ("hue_hue", "hue_saturation", "hue_lightness")}
-        along = {name: line(self.along(name, x)) for name in ("lightness_saturation", "saturation_saturation")}
+        along = {
+            name: line(self.along(name, x)) for name in ("lightness_saturation", "saturation_saturation")
+        }
         return {"hue": line(hue), "x": line(x), **over, **along, **ring(self._turn())}

@@ -32,10 +32,11 @@ class HueRange(HueChange):
 
 
 class HueRanges(Step):
-    """Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. Saucer's own formula.
+    """Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. Saucer's own
+    formula.
 
-    Each range weighs 1 over its width and falls smoothly over its feather; where ranges overlap the weights are shared so that
-    they sum to 1, and *everything else* has what is left of 1.
+    Each range weighs 1 over its width and falls smoothly over its feather; where ranges overlap the weights
+    are shared so that they sum to 1, and *everything else* has what is left of 1.
     """
 
     title: ClassVar[str] = "Hue ranges"
@@ -51,7 +52,8 @@ class HueRanges(Step):
         return all(r.shift == 0 and r.saturation == 0 and r.lightness == 0 for r in (*self.ranges, self.rest))
 
     def weights(self, hue: F32) -> F32:
-        """For hues ``(n,)`` in degrees: ``(ranges + 1, n)``, the last row everything else; each column sums to 1."""
+        """For hues ``(n,)`` in degrees: ``(ranges + 1, n)``, the last row everything else; each column sums
+        to 1."""
         rows = [window(hue, r.hue, r.width, r.feather) for r in self.ranges]
         raw = np.array(rows, dtype=np.float32).reshape(len(rows), len(hue))
         total = raw.sum(axis=0)
@@ -71,4 +73,8 @@ class HueRanges(Step):
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
         hue = hues(120)
-        return {"hue": line(hue), "weights": [line(w) for w in self.weights(hue)], **ring(None if self.neutral() else self.change())}
+        return {
+            "hue": line(hue),
+            "weights": [line(w) for w in self.weights(hue)],
+            **ring(None if self.neutral() else self.change()),
+        }

@@ -15,7 +15,8 @@ from .traced import line, swatches
 PLACES = 1024
 #: OKLab lightness that 100 % adds to a strong colour.
 FULL_LIGHT = 0.25
-#: Chroma from which on a colour counts fully for changes of lightness: below it they fade, so that neutrals stay.
+#: Chroma from which on a colour counts fully for changes of lightness: below it they fade, so that neutrals
+#: stay.
 COLOURFUL = np.float32(0.08)
 #: OKLab lightness of the drawn ring.
 RING_LIGHT = 0.72
@@ -29,7 +30,8 @@ _PER_TURN = np.float32(PLACES / (2 * np.pi))
 
 @kernel("void(float64[:, ::1], float32[::1], float32[::1], float32[::1])")
 def _turn(t: F64, along: F32, across: F32, light: F32) -> None:
-    """On OKLab. along, across: the new a and b of a colour of chroma 1 at hue 0, for each place (its turn and gain)."""
+    """On OKLab. along, across: the new a and b of a colour of chroma 1 at hue 0, for each place (its turn and
+    gain)."""
     one, nil, next_place = np.float32(1), np.float32(0), np.uint64(1)
     # Two loops, because reading from a table keeps the compiler from doing several angles at once.
     places = np.empty(t.shape[1], dtype=np.float32)
@@ -46,7 +48,9 @@ def _turn(t: F64, along: F32, across: F32, light: F32) -> None:
         p = along[k] + f * (along[k + next_place] - along[k])
         q = across[k] + f * (across[k + next_place] - across[k])
         w = min((a * a + b * b) / (COLOURFUL * COLOURFUL), one)
-        t[0, i] = hold(t[0, i] + (light[k] + f * (light[k + next_place] - light[k])) * w * (np.float32(2) - w))
+        t[0, i] = hold(
+            t[0, i] + (light[k] + f * (light[k + next_place] - light[k])) * w * (np.float32(2) - w)
+        )
         t[1, i] = hold(x * p - y * q)
         t[2, i] = hold(x * q + y * p)
 
@@ -60,7 +64,9 @@ def turning(shift: F32, gain: F32, light: F32) -> LabPass:
     """What happens to each hue of ``hues()``: shift in degrees, factor of chroma, share of ``FULL_LIGHT``."""
     turn = np.radians(np.asarray(shift, dtype=np.float64))
     along, across = gain * np.cos(turn), gain * np.sin(turn)
-    tables = [np.ascontiguousarray(v, dtype=np.float32) for v in (along, across, FULL_LIGHT * np.asarray(light))]
+    tables = [
+        np.ascontiguousarray(v, dtype=np.float32) for v in (along, across, FULL_LIGHT * np.asarray(light))
+    ]
     return LabPass(_turn, tuple(tables))
 
 
@@ -81,7 +87,9 @@ def css(lab: F32) -> list[str]:
 def circle(places: int = RING_PLACES) -> F32:
     """The hue circle that editors draw, from red on, as OKLab ``(places, 3)``."""
     turn = np.radians(np.arange(places) * 360 / places)
-    return np.stack([np.full(places, RING_LIGHT), RING_CHROMA * np.cos(turn), RING_CHROMA * np.sin(turn)], axis=1).astype(np.float32)
+    return np.stack(
+        [np.full(places, RING_LIGHT), RING_CHROMA * np.cos(turn), RING_CHROMA * np.sin(turn)], axis=1
+    ).astype(np.float32)
 
 
 def ring(change: LabPass | None) -> dict[str, Any]:

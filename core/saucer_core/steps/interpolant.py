@@ -1,9 +1,9 @@
 """Curves through points.
 
-The monotone cubic is F. N. Fritsch and R. E. Carlson, "Monotone Piecewise Cubic Interpolation", SIAM Journal on
-Numerical Analysis 17 (1980), with their limit α² + β² ≤ 9: it passes every point and never overshoots. Smooth is the
-natural cubic spline. A curve whose end stands at its original place (0, 0 or 1, 1) goes on with slope 1 beyond it; beyond
-a moved end it is flat (Saucer's own choice).
+The monotone cubic is F. N. Fritsch and R. E. Carlson, "Monotone Piecewise Cubic Interpolation", SIAM Journal
+on Numerical Analysis 17 (1980), with their limit α² + β² ≤ 9: it passes every point and never overshoots.
+Smooth is the natural cubic spline. A curve whose end stands at its original place (0, 0 or 1, 1) goes on with
+slope 1 beyond it; beyond a moved end it is flat (Saucer's own choice).
 """
 
 from collections.abc import Sequence
@@ -53,7 +53,8 @@ def _hermite(x: F64, y: F64, slopes: F64) -> F64:
 
 @kernel("void(float32[:, ::1], int64, float32[::1], float32[:, ::1], float32, float32, float32, float32)")
 def _run(t: F32, c: int, knots: F32, pieces: F32, y0: float, y1: float, below: float, above: float) -> None:
-    # Piece after piece over all colours: each pass overwrites those that lie further on, which a vector does at once.
+    # Piece after piece over all colours: each pass overwrites those that lie further on, which a vector does
+    # at once.
     last = knots.size - 1
     out = np.empty(t.shape[1], dtype=np.float32)
     for i in range(t.shape[1]):
@@ -70,14 +71,16 @@ def _run(t: F32, c: int, knots: F32, pieces: F32, y0: float, y1: float, below: f
 
 
 def periodic(points: Sequence[tuple[float, float]], period: float) -> list[tuple[float, float]]:
-    """Points of a curve that closes on itself, repeated so far beyond both ends that the middle turn is smooth."""
+    """Points of a curve that closes on itself, repeated so far beyond both ends that the middle turn is
+    smooth."""
     around = [(x + k * period, y) for k in (-2, -1, 0, 1, 2) for x, y in points]
     return around
 
 
 @dataclass(frozen=True, eq=False)
 class Interpolant:
-    """A curve ready to run: knots ``(n,)``, a cubic for each piece between them ``(n − 1, 4)``, highest power first, float64.
+    """A curve ready to run: knots ``(n,)``, a cubic for each piece between them ``(n − 1, 4)``, highest power
+    first, float64.
 
     ends: what it gives at its first and last knot. beyond: its slopes outside them.
     """
@@ -107,7 +110,8 @@ def interpolant(points: Sequence[tuple[float, float]], kind: Interpolation) -> I
 
 @lru_cache(maxsize=256)
 def _through(points: tuple[tuple[float, ...], ...], kind: Interpolation) -> Interpolant:
-    # The knots as the loop has them: a piece computed for others ends a little beside its point where it is steep.
+    # The knots as the loop has them: a piece computed for others ends a little beside its point where it is
+    # steep.
     x = np.array([p[0] for p in points], dtype=np.float32).astype(np.float64)
     y = np.array([p[1] for p in points], dtype=np.float64)
     if len(x) == 2 or kind == "straight":

@@ -31,7 +31,13 @@ class LevelSet(Strict):
 
     def numbers(self) -> list[float]:
         """Black in, 1 / (white in − black in), 1 / gamma, black out, white out − black out."""
-        return [self.in_black, 1 / (self.in_white - self.in_black), 1 / self.gamma, self.out_black, self.out_white - self.out_black]
+        return [
+            self.in_black,
+            1 / (self.in_white - self.in_black),
+            1 / self.gamma,
+            self.out_black,
+            self.out_white - self.out_black,
+        ]
 
 
 @kernel("void(float32[:, ::1], float32[:, ::1])")
@@ -48,7 +54,8 @@ def _set(t: F32, p: F32) -> None:
 
 
 class Levels(Step):
-    """Black, white and gamma, in and out: each channel first, then all. The usual formula (common practice)."""
+    """Black, white and gamma, in and out: each channel first, then all. The usual formula (common
+    practice)."""
 
     title: ClassVar[str] = "Levels"
     purpose: ClassVar[Purpose] = "tone"
@@ -63,7 +70,9 @@ class Levels(Step):
     def operations(self, at: Surroundings) -> list[Operation]:
         own = np.array([x.numbers() for x in (self.red, self.green, self.blue)], dtype=np.float32)
         both = np.array([self.all.numbers()] * 3, dtype=np.float32)
-        return [Pass(_set, (p,)) for p, used in ((own, not self._plain()), (both, self.all != LevelSet())) if used]
+        return [
+            Pass(_set, (p,)) for p, used in ((own, not self._plain()), (both, self.all != LevelSet())) if used
+        ]
 
     def _plain(self) -> bool:
         return self.red == self.green == self.blue == LevelSet()

@@ -32,7 +32,8 @@ class LiftRow(Strict):
 
 
 class LiftGammaGain(Step):
-    """Black, middle and white of the code values moved: y = (lift + x·(gain − lift))^(1/gamma) (common practice).
+    """Black, middle and white of the code values moved: y = (lift + x·(gain − lift))^(1/gamma) (common
+    practice).
 
     Master and channel are joined: lifts add, gammas and gains multiply.
     """
@@ -49,7 +50,10 @@ class LiftGammaGain(Step):
 
     def operations(self, at: Surroundings) -> list[Operation]:
         m = self.master
-        rows = [[m.lift + c.lift, 1 / (m.gamma * c.gamma), m.gain * c.gain] for c in (self.red, self.green, self.blue)]
+        rows = [
+            [m.lift + c.lift, 1 / (m.gamma * c.gamma), m.gain * c.gain]
+            for c in (self.red, self.green, self.blue)
+        ]
         return [Pass(_set, (np.array(rows, dtype=np.float32),))]
 
     def trace(self, at: Surroundings) -> dict[str, Any]:

@@ -13,14 +13,20 @@ from .traced import line, ramp
 
 
 class LutStep(Step):
-    """A borrowed table. What comes in is brought to the encoding the table expects; it goes on as what it gives."""
+    """A borrowed table. What comes in is brought to the encoding the table expects; it goes on as what it
+    gives."""
 
     title: ClassVar[str] = "LUT"
     purpose: ClassVar[Purpose] = "borrow"
     summary: ClassVar[str] = "A table from the catalogue, eased and blended"
 
     kind: Literal["lut"] = "lut"
-    table: str = Field("", pattern="^([0-9a-f]{64})?$", title="Table", description="SHA-256 of the table's numbers; empty: none chosen")
+    table: str = Field(
+        "",
+        pattern="^([0-9a-f]{64})?$",
+        title="Table",
+        description="SHA-256 of the table's numbers; empty: none chosen",
+    )
     name: str = Field("", max_length=200, pattern=PLAIN, title="Name")
     expects: EncodingKey = Field("bt709_display", title="Expects")
     gives: EncodingKey = Field("bt709_display", title="Gives")
@@ -44,4 +50,9 @@ class LutStep(Step):
         if not self.table:
             return {}
         out = apply(self.operations(at), ramp())
-        return {"x": line(ramp()[:, 0]), "red": line(out[:, 0]), "green": line(out[:, 1]), "blue": line(out[:, 2])}
+        return {
+            "x": line(ramp()[:, 0]),
+            "red": line(out[:, 0]),
+            "green": line(out[:, 1]),
+            "blue": line(out[:, 2]),
+        }

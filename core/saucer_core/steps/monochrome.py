@@ -62,7 +62,9 @@ class Monochrome(Step):
 
     def operations(self, at: Surroundings) -> list[Operation]:
         grey = np.outer(np.ones(3), self.weights())
-        found: list[Operation] = [matrix((1 - self.amount) * np.eye(3) + self.amount * grey)] if self.amount else []
+        found: list[Operation] = (
+            [matrix((1 - self.amount) * np.eye(3) + self.amount * grey)] if self.amount else []
+        )
         if self.toning:
             _, a, b = polar(0, FULL_TONING * self.toning, self.toning_hue)
             found += in_oklab(at.encoding, [LabPass(_tone, (np.float32(a), np.float32(b)))])

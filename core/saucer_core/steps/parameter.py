@@ -19,10 +19,17 @@ def number(
 ) -> Any:
     """A number between ``low`` and ``high``.
 
-    unit is what the screen shows behind the number; scale is shown value / kept value (100 for a share kept as 0–1
-    and shown in %). fine and coarse are the steps of the arrow keys, in kept values.
+    unit is what the screen shows behind the number; scale is shown value / kept value (100 for a share kept
+    as 0–1 and shown in %). fine and coarse are the steps of the arrow keys, in kept values.
     """
-    extra: dict[str, Any] = {"label": label, "unit": unit, "fine": fine, "coarse": coarse, "scale": scale, "help": help}
+    extra: dict[str, Any] = {
+        "label": label,
+        "unit": unit,
+        "fine": fine,
+        "coarse": coarse,
+        "scale": scale,
+        "help": help,
+    }
     return Field(default, ge=low, le=high, title=label, json_schema_extra=extra)
 
 

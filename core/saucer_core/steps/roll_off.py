@@ -31,8 +31,8 @@ def _soften(t: F32, knee: float, ceiling: float, foot: float, floor: float) -> N
 class RollOff(Step):
     """A soft knee toward a ceiling and a soft toe toward a floor. Saucer's own formula.
 
-    From the knee k on, y = k + d·(x − k) / (x − k + d) with d = ceiling − k: it leaves k with slope 1, rises for ever and
-    never passes the ceiling. The toe is the same upside down. What lies between stays as it is.
+    From the knee k on, y = k + d·(x − k) / (x − k + d) with d = ceiling − k: it leaves k with slope 1, rises
+    for ever and never passes the ceiling. The toe is the same upside down. What lies between stays as it is.
     """
 
     title: ClassVar[str] = "Roll-off"

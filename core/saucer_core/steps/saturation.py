@@ -33,7 +33,8 @@ _STRONG = np.float32(STRONG)
 
 @kernel("void(float64[:, ::1], float32, float32, float32)")
 def _saturate(t: F64, more: np.float32, even: np.float32, guard: np.float32) -> None:
-    """In place. The skin weight is a smooth step on the cosine of the angle to the hue of skin: no angle is needed."""
+    """In place. The skin weight is a smooth step on the cosine of the angle to the hue of skin: no angle is
+    needed."""
     one, zero = np.float32(1), np.float32(0)
     for i in range(t.shape[1]):
         a, b = np.float32(t[1, i]), np.float32(t[2, i])
@@ -64,7 +65,9 @@ class Saturation(Step):
         return self.amount == 1.0
 
     def _change(self) -> LabPass:
-        return LabPass(_saturate, (np.float32(self.amount - 1), np.float32(self.even), np.float32(self.skin_guard)))
+        return LabPass(
+            _saturate, (np.float32(self.amount - 1), np.float32(self.even), np.float32(self.skin_guard))
+        )
 
     def operations(self, at: Surroundings) -> list[Operation]:
         return in_oklab(at.encoding, [self._change()])
@@ -72,6 +75,8 @@ class Saturation(Step):
     def trace(self, at: Surroundings) -> dict[str, Any]:
         hue = np.linspace(0, 360, 73, dtype=np.float32)
         angle = np.radians(hue)
-        lab = np.stack([np.full_like(hue, 0.6), TRACED * np.cos(angle), TRACED * np.sin(angle)]).astype(np.float64)
+        lab = np.stack([np.full_like(hue, 0.6), TRACED * np.cos(angle), TRACED * np.sin(angle)]).astype(
+            np.float64
+        )
         self._change().run(lab)
         return {"hue": line(hue), "gain": line(np.hypot(lab[1], lab[2]) / TRACED)}

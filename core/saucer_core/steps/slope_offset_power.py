@@ -37,7 +37,11 @@ def _correct(t: F32, p: F32, saturation: float, clamp: bool) -> None:
     for i in range(t.shape[1]):
         r, g, b = t[0, i], t[1, i], t[2, i]
         grey = luma(r, g, b)
-        r, g, b = grey + saturation * (r - grey), grey + saturation * (g - grey), grey + saturation * (b - grey)
+        r, g, b = (
+            grey + saturation * (r - grey),
+            grey + saturation * (g - grey),
+            grey + saturation * (b - grey),
+        )
         t[0, i] = min(max(r, nil), one) if clamp else hold(r)
         t[1, i] = min(max(g, nil), one) if clamp else hold(g)
         t[2, i] = min(max(b, nil), one) if clamp else hold(b)
@@ -45,10 +49,11 @@ def _correct(t: F32, p: F32, saturation: float, clamp: bool) -> None:
 
 @dataclass(frozen=True)
 class Correction(Operation):
-    """ASC CDL, version 1.2 (ASC Technology Committee, 2009-05-04), sections 2 and 3: slope, offset, power, saturation.
+    """ASC CDL, version 1.2 (ASC Technology Committee, 2009-05-04), sections 2 and 3: slope, offset, power,
+    saturation.
 
-    With ``clamp`` each of its two stages is held to 0–1 as the standard says; without, values below zero pass the power
-    unchanged (the *no clamp* style of SMPTE ST 2136-1).
+    With ``clamp`` each of its two stages is held to 0–1 as the standard says; without, values below zero pass
+    the power unchanged (the *no clamp* style of SMPTE ST 2136-1).
     """
 
     slope: tuple[float, float, float] = (1.0, 1.0, 1.0)
@@ -109,5 +114,10 @@ def step_of(correction: Correction, label: str = "") -> SlopeOffsetPower:
     triples = zip(correction.slope, correction.offset, correction.power, strict=True)
     red, green, blue = (SopRow(slope=s, offset=o, power=p) for s, o, p in triples)
     return SlopeOffsetPower(
-        red=red, green=green, blue=blue, saturation=correction.saturation, clamp=correction.clamp, label=label[:80]
-    )  # fmt: skip
+        red=red,
+        green=green,
+        blue=blue,
+        saturation=correction.saturation,
+        clamp=correction.clamp,
+        label=label[:80],
+    )

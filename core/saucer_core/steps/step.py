@@ -24,7 +24,8 @@ def no_tables(digest: str) -> None:
 
 @dataclass(frozen=True)
 class Surroundings:
-    """What a step knows of the place it stands in: the encoding it is given, and where borrowed tables come from."""
+    """What a step knows of the place it stands in: the encoding it is given, and where borrowed tables come
+    from."""
 
     encoding: Encoding
     tables: Tables = no_tables
@@ -48,14 +49,15 @@ def new_id() -> str:
 class Step(Strict):
     """One operation of a look, in order.
 
-    ``operations`` say what it does to code values in ``at.encoding``; they end in ``output(at.encoding)``, are total (no NaN
-    for any finite input) and treat every colour alone.
+    ``operations`` say what it does to code values in ``at.encoding``; they end in ``output(at.encoding)``,
+    are total (no NaN for any finite input) and treat every colour alone.
     """
 
     title: ClassVar[str]
     purpose: ClassVar[Purpose]
     summary: ClassVar[str]
-    #: What differs from the defaults when a person adds the step: defaults change nothing, a new step is to show what it does.
+    #: What differs from the defaults when a person adds the step: defaults change nothing, a new step is to
+    #: show what it does.
     begins: ClassVar[dict[str, Any]] = {}
 
     id: str = Field(default_factory=new_id, min_length=1, max_length=40, pattern=PLAIN)
@@ -66,7 +68,8 @@ class Step(Strict):
 
     @classmethod
     def declared(cls) -> dict[str, Any]:
-        """The parameters as JSON Schema, with label, unit, range and step sizes; ``properties`` always at the top."""
+        """The parameters as JSON Schema, with label, unit, range and step sizes; ``properties`` always at the
+        top."""
         schema = cls.model_json_schema()
         # A kind that holds steps refers to itself: its own part stands among the definitions.
         own: dict[str, Any] = schema["$defs"][cls.__name__] if "$ref" in schema else {}
@@ -79,7 +82,10 @@ class Step(Strict):
     def neutral(self) -> bool:
         """Whether the parameters are those of a step that does nothing."""
         own = type(self).model_fields.keys() - Step.model_fields.keys()
-        return all(getattr(self, name) == type(self).model_fields[name].get_default(call_default_factory=True) for name in own)
+        return all(
+            getattr(self, name) == type(self).model_fields[name].get_default(call_default_factory=True)
+            for name in own
+        )
 
     def operations(self, at: Surroundings) -> list[Operation]:
         """What the step does, at full strength and without blend."""

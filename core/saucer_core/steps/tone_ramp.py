@@ -45,7 +45,8 @@ def _ramp(t: F64, table: F32, amount: float) -> None:
 
 
 class ToneRamp(Step):
-    """Every tone gets the colour that the ramp has there: two or more stops over OKLab lightness, mixed in OKLab."""
+    """Every tone gets the colour that the ramp has there: two or more stops over OKLab lightness, mixed in
+    OKLab."""
 
     title: ClassVar[str] = "Tone ramp"
     purpose: ClassVar[Purpose] = "mix"
@@ -60,7 +61,9 @@ class ToneRamp(Step):
 
     kind: Literal["tone_ramp"] = "tone_ramp"
     amount: float = share(0.0, 0.0, 1.0, label="Amount", help="how far tones go toward the ramp")
-    stops: Annotated[list[Stop], Field(min_length=2, max_length=12), AfterValidator(_rising)] = Field(default_factory=_grey)
+    stops: Annotated[list[Stop], Field(min_length=2, max_length=12), AfterValidator(_rising)] = Field(
+        default_factory=_grey
+    )
 
     def neutral(self) -> bool:
         return self.amount == 0
@@ -76,4 +79,7 @@ class ToneRamp(Step):
         return in_oklab(at.encoding, [LabPass(_ramp, (self.table(), np.float32(self.amount)))])
 
     def trace(self, at: Surroundings) -> dict[str, Any]:
-        return {"ramp": css(self.table(32).T), "stops": css(np.array([s.colour.lab() for s in self.stops], dtype=np.float32))}
+        return {
+            "ramp": css(self.table(32).T),
+            "stops": css(np.array([s.colour.lab() for s in self.stops], dtype=np.float32)),
+        }

@@ -40,4 +40,9 @@ def shown(rgb: F32, at: Encoding) -> str:
 def tone_line(step: "Step", at: "Surroundings") -> dict[str, Any]:
     """The three channels of a grey ramp after ``step``, over code values 0–1 of the encoding it works on."""
     out = ramp() if step.neutral() else apply(step.operations(at), ramp())
-    return {"x": line(ramp()[:, 0]), "red": line(out[:, 0]), "green": line(out[:, 1]), "blue": line(out[:, 2])}
+    return {
+        "x": line(ramp()[:, 0]),
+        "red": line(out[:, 0]),
+        "green": line(out[:, 1]),
+        "blue": line(out[:, 2]),
+    }

@@ -15,7 +15,8 @@ from .parameter import degrees, share
 from .step import Purpose, Step, Strict, Surroundings
 from .traced import line, shown
 
-#: OKLab chroma that an amount of 100 % adds: as much as a strong tint can be and still hold detail. Saucer's own figure.
+#: OKLab chroma that an amount of 100 % adds: as much as a strong tint can be and still hold detail. Saucer's
+#: own figure.
 FULL_TINT = 0.15
 #: OKLab lightness that 100 % adds.
 FULL_LIGHT = 0.25
@@ -69,9 +70,11 @@ ZONES = ("shadows", "midtones", "highlights")
 
 
 class ZoneTint(Step):
-    """Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. Saucer's own formula.
+    """Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. Saucer's own
+    formula.
 
-    Two crossovers on OKLab lightness with a common overlap; the three weights are smooth and sum to 1 everywhere.
+    Two crossovers on OKLab lightness with a common overlap; the three weights are smooth and sum to 1
+    everywhere.
     """
 
     title: ClassVar[str] = "Zone tint"
@@ -89,7 +92,8 @@ class ZoneTint(Step):
 
     def neutral(self) -> bool:
         return all(
-            z.amount == 0 and z.lightness == 0 and z.saturation == 0 for z in (self.shadows, self.midtones, self.highlights, self.overall)
+            z.amount == 0 and z.lightness == 0 and z.saturation == 0
+            for z in (self.shadows, self.midtones, self.highlights, self.overall)
         )
 
     def weights(self, lightness: F32) -> F32:
@@ -104,7 +108,9 @@ class ZoneTint(Step):
 
     def operations(self, at: Surroundings) -> list[Operation]:
         zones = (self.shadows, self.midtones, self.highlights, self.overall)
-        change = np.array([[*z.tint(), FULL_LIGHT * z.lightness, z.saturation] for z in zones], dtype=np.float32)
+        change = np.array(
+            [[*z.tint(), FULL_LIGHT * z.lightness, z.saturation] for z in zones], dtype=np.float32
+        )
         return in_oklab(at.encoding, [LabPass(_tint, (*self._edges(), change))])
 
     def trace(self, at: Surroundings) -> dict[str, Any]:

@@ -1,7 +1,8 @@
 """Carriers: pictures that hold every colour of a grid once, in three layouts.
 
-*Hald*: level L, grid L², a square of L³ pixels, red fastest, line after line (common practice, after C. Hald's scheme). *Strip*: the
-slices of blue side by side, red across, green down. *Tiles*: the same slices in rows of about √grid.
+*Hald*: level L, grid L², a square of L³ pixels, red fastest, line after line (common practice, after C.
+Hald's scheme). *Strip*: the slices of blue side by side, red across, green down. *Tiles*: the same slices in
+rows of about √grid.
 """
 
 import math
@@ -81,29 +82,40 @@ def picture(arrangement: Arrangement, grid: F32 | None = None) -> F32:
 
 
 def beside(carrier: F32, shown: F32) -> F32:
-    """One picture of two: ``shown`` on the left, the carrier on the right; both ``(height, width, 3)`` of the same height.
+    """One picture of two: ``shown`` on the left, the carrier on the right; both ``(height, width, 3)`` of the
+    same height.
 
     Raises ``CoreError`` for other heights, and where the whole could be taken for a carrier itself.
     """
     if shown.shape[0] != carrier.shape[0]:
-        raise CoreError(f"A picture beside a carrier is as high as that, {carrier.shape[0]} pixels, not {shown.shape[0]}.")
+        raise CoreError(
+            f"A picture beside a carrier is as high as that, {carrier.shape[0]} pixels, not {shown.shape[0]}."
+        )
     out = np.concatenate([shown, carrier], axis=1)
     if arrangements(out.shape[1], out.shape[0]):
-        raise CoreError("The two pictures together would look like one carrier. Choose another frame or number of points.")
+        raise CoreError(
+            "The two pictures together would look like one carrier. Choose another frame or number of points."
+        )
     return out
 
 
 def carrier_part(rgb: F32) -> F32:
-    """Of a picture that shows something else on its left the carrier on the right; the picture itself where it is all carrier or none."""
+    """Of a picture that shows something else on its left the carrier on the right; the picture itself where
+    it is all carrier or none."""
     height, width = rgb.shape[:2]
     if arrangements(width, height):
         return rgb
     parts = [rgb[:, width - a.width :] for a in _of_height(height) if a.width < width]
-    return min(parts, key=lambda part: min(_unrest(grid_of(part, a)) for a in arrangements(part.shape[1], height)), default=rgb)
+    return min(
+        parts,
+        key=lambda part: min(_unrest(grid_of(part, a)) for a in arrangements(part.shape[1], height)),
+        default=rgb,
+    )
 
 
 def _of_height(height: int) -> list[Arrangement]:
-    """The arrangements of that height that are not flat strips: those have no room for a picture beside them."""
+    """The arrangements of that height that are not flat strips: those have no room for a picture beside
+    them."""
     found = [a for a in (hald(level) for level in LEVELS) if a.height == height]
     return found + [a for a in (tiles(n) for n in range(4, GRID_LIMIT + 1)) if a.height == height]
 
@@ -129,6 +141,7 @@ def _unrest(grid: F32) -> float:
 
 
 def recognise(rgb: F32) -> tuple[Arrangement, F32] | None:
-    """The arrangement under which a picture makes the smoothest grid, and that grid; ``None`` where no size fits."""
+    """The arrangement under which a picture makes the smoothest grid, and that grid; ``None`` where no size
+    fits."""
     found = [(a, grid_of(rgb, a)) for a in arrangements(rgb.shape[1], rgb.shape[0])]
     return min(found, key=lambda pair: _unrest(pair[1]), default=None)

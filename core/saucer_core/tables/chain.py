@@ -30,7 +30,8 @@ class Chain:
         return apply(self.steps, rgb)
 
     def digest(self) -> str:
-        """SHA-256 of what it does to a grid and a long ramp: the same for the same colours, whatever the text says."""
+        """SHA-256 of what it does to a grid and a long ramp: the same for the same colours, whatever the text
+        says."""
         ramp = np.repeat(np.linspace(-0.5, 4, 1801, dtype=np.float32)[:, None], 3, axis=1)
         seen = [self.apply(identity_grid(9)), self.apply(ramp)]
         return hashlib.sha256(b"".join(np.round(x, 6).astype("<f4").tobytes() for x in seen)).hexdigest()

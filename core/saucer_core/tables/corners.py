@@ -1,6 +1,7 @@
 """The weighted mean of corners of a grid, each corner fetched in one load.
 
-numba has no type for four floats at a time, and its compiler does not join three loads of neighbours into one; this says so to it.
+numba has no type for four floats at a time, and its compiler does not join three loads of neighbours into
+one; this says so to it.
 """
 
 from typing import Any
@@ -20,10 +21,11 @@ def _fourfold(builder: Any, value: Any) -> Any:
 
 
 def _put_mean(typing, grid, corners, weights, out, places):  # type: ignore[no-untyped-def]
-    """Writes into ``out`` at the three ``places`` the sum of ``weights[k]`` times the colour at ``grid[corners[k]]``.
+    """Writes into ``out`` at the three ``places`` the sum of ``weights[k]`` times the colour at
+    ``grid[corners[k]]``.
 
-    ``grid`` and ``out`` are flat float32, four floats a colour in the grid; the rest are tuples, of int64 and float32. Nothing
-    checks that the places exist.
+    ``grid`` and ``out`` are flat float32, four floats a colour in the grid; the rest are tuples, of int64 and
+    float32. Nothing checks that the places exist.
     """
 
     def code(context: Any, builder: Any, signature: Any, given: Any) -> Any:
@@ -34,7 +36,9 @@ def _put_mean(typing, grid, corners, weights, out, places):  # type: ignore[no-u
         for k in range(len(corners)):
             at = builder.gep(colours, [builder.extract_value(given[1], k)])
             colour = builder.load(builder.bitcast(at, _FOUR.as_pointer()), align=4)
-            part = builder.fmul(colour, _fourfold(builder, builder.extract_value(given[2], k)), flags=("fast",))
+            part = builder.fmul(
+                colour, _fourfold(builder, builder.extract_value(given[2], k)), flags=("fast",)
+            )
             total = part if total is None else builder.fadd(total, part, flags=("fast",))
         for k in range(3):
             at = builder.gep(of(3), [builder.extract_value(given[4], k)])

@@ -20,11 +20,12 @@ STILL = 2e-5
 class Health:
     """Measurements of one table, in code values 0–1 unless said otherwise.
 
-    from_identity: mean and largest distance. clipped: share of the grid with a channel at 0 or 1. reversals: steps of the grey
-    axis that go down. flats: share of them that stand still between its ends. grey_drift: largest spread of the channels on the grey
-    axis. folds: share of cells whose orientation is turned over. roughness: standard deviation from a smooth fit. rough_sign: how often
-    second differences change sign from point to point (½ for noise, near 0 for intent). grey_steps: distinct steps that an
-    8-bit grey ramp keeps. steepest: largest slope.
+    from_identity: mean and largest distance. clipped: share of the grid with a channel at 0 or 1. reversals:
+    steps of the grey axis that go down. flats: share of them that stand still between its ends. grey_drift:
+    largest spread of the channels on the grey axis. folds: share of cells whose orientation is turned over.
+    roughness: standard deviation from a smooth fit. rough_sign: how often second differences change sign from
+    point to point (½ for noise, near 0 for intent). grey_steps: distinct steps that an 8-bit grey ramp keeps.
+    steepest: largest slope.
     """
 
     grid: int
@@ -41,7 +42,8 @@ class Health:
     steepest: float
 
     def findings(self, clipping: bool = True) -> list[str]:
-        """What is worth knowing, in words; without clipping where that is told of the colours of a picture instead."""
+        """What is worth knowing, in words; without clipping where that is told of the colours of a picture
+        instead."""
         found = []
         if self.reversals:
             found.append(f"tones turn back: the grey axis goes down {self.reversals} times")
@@ -50,7 +52,10 @@ class Health:
         if self.grey_steps < 128:
             found.append(f"an 8-bit grey ramp keeps {self.grey_steps} of its 256 steps: banding")
         if self.folds > 0.01:
-            found.append(f"{self.folds:.1%} of the cells are folded: different colours become the same, or trade places")
+            found.append(
+                f"{self.folds:.1%} of the cells are folded: different colours become the same, or "
+                "trade places"
+            )
         if self.roughness > 0.004 and self.rough_sign > 0.3:
             found.append("it is rough from point to point, as grain or lossy compression leaves it")
         if clipping and self.clipped > 0.3:
@@ -60,7 +65,8 @@ class Health:
         return found
 
     def serious(self) -> bool:
-        """Whether something speaks against relying on it: clipping and steep places are part of many a look."""
+        """Whether something speaks against relying on it: clipping and steep places are part of many a
+        look."""
         return self.reversals > 0 or self.flats > 0.25 or self.grey_steps < 64 or self.folds > 0.05
 
     def as_dict(self) -> dict[str, Any]:
@@ -69,14 +75,21 @@ class Health:
 
 
 def smooth_fit(grid: F32, sigma: float = 1.5) -> F32:
-    """The grid with its difference from the identity smoothed over ``sigma`` points; edges go on as they end."""
+    """The grid with its difference from the identity smoothed over ``sigma`` points; edges go on as they
+    end."""
     n = len(grid)
     identity = identity_grid(n)
     change = grid - identity
     width = int(np.ceil(3 * sigma))
     # Odd reflection carries slopes over the edge, so that the border is not pulled inward.
-    padded = np.pad(change, [(width, width)] * 3 + [(0, 0)], mode="reflect", reflect_type="odd") if n > width else change
-    soft = np.stack([gaussian_filter(padded[..., c].astype(np.float64), sigma, mode="nearest") for c in range(3)], axis=-1)
+    padded = (
+        np.pad(change, [(width, width)] * 3 + [(0, 0)], mode="reflect", reflect_type="odd")
+        if n > width
+        else change
+    )
+    soft = np.stack(
+        [gaussian_filter(padded[..., c].astype(np.float64), sigma, mode="nearest") for c in range(3)], axis=-1
+    )
     inside = soft[width:-width, width:-width, width:-width] if n > width else soft
     return np.ascontiguousarray(identity + inside, dtype=np.float32)
 
@@ -96,7 +109,10 @@ def _rough_sign(grid: F32) -> float:
     changes, counted = 0, 0
     for axis in range(3):
         second = np.diff(grid, n=2, axis=axis)
-        a, b = np.take(second, range(second.shape[axis] - 1), axis), np.take(second, range(1, second.shape[axis]), axis)
+        a, b = (
+            np.take(second, range(second.shape[axis] - 1), axis),
+            np.take(second, range(1, second.shape[axis]), axis),
+        )
         live = (np.abs(a) > 1e-5) & (np.abs(b) > 1e-5)
         changes += int(((a * b < 0) & live).sum())
         counted += int(live.sum())
@@ -105,14 +121,21 @@ def _rough_sign(grid: F32) -> float:
 
 def health(table: Table) -> Health:
     """Measures a table over 0–1 of its reach; one without a grid of its own is sampled on 33 points."""
-    lut = table if isinstance(table, Lut) and table.grid is not None and table.shaper is None else replace(sampled(table, 33))
+    lut = (
+        table
+        if isinstance(table, Lut) and table.grid is not None and table.shaper is None
+        else replace(sampled(table, 33))
+    )
     grid = lut.grid
     assert grid is not None
     n = len(grid)
     span = (lut.high - lut.low).astype(np.float64)
     identity = identity_grid(n) * span.astype(np.float32) + lut.low
     off = np.abs(grid - identity).max(axis=-1)
-    ramp = np.repeat(np.linspace(0, 1, GREYS, dtype=np.float32)[:, None], 3, axis=1) * span.astype(np.float32) + lut.low
+    ramp = (
+        np.repeat(np.linspace(0, 1, GREYS, dtype=np.float32)[:, None], 3, axis=1) * span.astype(np.float32)
+        + lut.low
+    )
     greys: F64 = lut.apply(ramp).astype(np.float64)
     luma = greys @ LUMA
     steps = np.diff(luma)

@@ -1,11 +1,13 @@
 """Interpolation in a grid of colours.
 
-Tetrahedral: each cell of the grid is cut into six tetrahedra along its grey diagonal (J. Kasson, S. Nin, W. Plouffe and J. Hafner,
-"Performing color space conversions with three-dimensional linear interpolation", Journal of Electronic Imaging 4 (1995)).
+Tetrahedral: each cell of the grid is cut into six tetrahedra along its grey diagonal (J. Kasson, S. Nin, W.
+Plouffe and J. Hafner, "Performing color space conversions with three-dimensional linear interpolation",
+Journal of Electronic Imaging 4 (1995)).
 Trilinear: the eight corners of the cell, weighted by the opposite volumes (same paper).
 
-The grid is kept with four floats a colour, so that a corner is one load. Where a colour lies in the grid is found for a block
-of colours at once, without a branch, so that the compiler does eight at a time; then each takes its corners.
+The grid is kept with four floats a colour, so that a corner is one load. Where a colour lies in the grid is
+found for a block of colours at once, without a branch, so that the compiler does eight at a time; then each
+takes its corners.
 """
 
 from dataclasses import dataclass
@@ -37,11 +39,17 @@ def _cell(v, last):  # type: ignore[no-untyped-def]
 
 
 @kernel("void(float32[::1], float32[::1], int64, int64, float32[::1], int64, float32[::1], float32[::1])")
-def _tetrahedral(rgb: F32, out: F32, along: int, across: int, grid: F32, size: int, low: F32, scale: F32) -> None:
+def _tetrahedral(
+    rgb: F32, out: F32, along: int, across: int, grid: F32, size: int, low: F32, scale: F32
+) -> None:
     top, last = np.float32(size - 1), np.int32(size - 2)
     dx, dy, dz = np.int32(4), np.int32(4 * size), np.int32(4 * size * size)
     every = dx + dy + dz
-    block, k, w = np.empty((3, _BLOCK), np.float32), np.empty((3, _BLOCK), np.int32), np.empty((4, _BLOCK), np.float32)
+    block, k, w = (
+        np.empty((3, _BLOCK), np.float32),
+        np.empty((3, _BLOCK), np.int32),
+        np.empty((4, _BLOCK), np.float32),
+    )
     red, green, blue = block[0], block[1], block[2]
     k0, k1, k2, w0, w1, w2, w3 = k[0], k[1], k[2], w[0], w[1], w[2], w[3]
     low0, low1, low2, scale0, scale1, scale2 = low[0], low[1], low[2], scale[0], scale[1], scale[2]
@@ -55,12 +63,21 @@ def _tetrahedral(rgb: F32, out: F32, along: int, across: int, grid: F32, size: i
                 red[i], green[i], blue[i] = here[3 * i], here[3 * i + 1], here[3 * i + 2]
         else:
             for i in range(count):
-                red[i], green[i], blue[i] = rgb[first + i], rgb[across + first + i], rgb[2 * across + first + i]
+                red[i], green[i], blue[i] = (
+                    rgb[first + i],
+                    rgb[across + first + i],
+                    rgb[2 * across + first + i],
+                )
         for i in range(count):
-            x, y, z = _place(red[i], low0, scale0, top), _place(green[i], low1, scale1, top), _place(blue[i], low2, scale2, top)
+            x, y, z = (
+                _place(red[i], low0, scale0, top),
+                _place(green[i], low1, scale1, top),
+                _place(blue[i], low2, scale2, top),
+            )
             a, b, c = _cell(x, last), _cell(y, last), _cell(z, last)
             x, y, z = x - np.float32(a), y - np.float32(b), z - np.float32(c)
-            # From the cell's dark corner to its light one, first along the largest part, last along the smallest.
+            # From the cell's dark corner to its light one, first along the largest part, last along the
+            # smallest.
             high, small = max(x, max(y, z)), min(x, min(y, z))
             middle = x + y + z - high - small
             k0[i] = c * dz + b * dy + a * dx
@@ -74,7 +91,9 @@ def _tetrahedral(rgb: F32, out: F32, along: int, across: int, grid: F32, size: i
 
 
 @kernel("void(float32[::1], float32[::1], int64, int64, float32[::1], int64, float32[::1], float32[::1])")
-def _trilinear(rgb: F32, out: F32, along: int, across: int, grid: F32, size: int, low: F32, scale: F32) -> None:
+def _trilinear(
+    rgb: F32, out: F32, along: int, across: int, grid: F32, size: int, low: F32, scale: F32
+) -> None:
     top, last = np.float32(size - 1), np.int32(size - 2)
     dx, dy, dz = np.int64(4), np.int64(4 * size), np.int64(4 * size * size)
     for i in range(len(rgb) // 3):
@@ -115,10 +134,15 @@ class GridRead(Operation):
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "_flat", padded(self.grid))
-        object.__setattr__(self, "_scale", ((len(self.grid) - 1) / (self.high.astype(np.float64) - self.low)).astype(np.float32))
+        object.__setattr__(
+            self,
+            "_scale",
+            ((len(self.grid) - 1) / (self.high.astype(np.float64) - self.low)).astype(np.float32),
+        )
 
     def _read(self, rgb: F32, out: F32, along: int, across: int) -> None:
-        _KERNELS[self.interpolation](rgb, out, along, across, self._flat, len(self.grid), self.low, self._scale)  # type: ignore[attr-defined]
+        flat, scale = self._flat, self._scale  # type: ignore[attr-defined]
+        _KERNELS[self.interpolation](rgb, out, along, across, flat, len(self.grid), self.low, scale)
 
     def read(self, rgb: F32, out: F32) -> None:
         """From ``(n, 3)`` into ``(n, 3)``, both contiguous; they may be the same."""
@@ -128,10 +152,19 @@ class GridRead(Operation):
         self._read(tile.reshape(-1), tile.reshape(-1), 1, tile.shape[1])
 
 
-def read_grid(rgb: F32, grid: F32, low: F32, high: F32, interpolation: Interpolation = "tetrahedral", out: F32 | None = None) -> F32:
-    """Colours ``(..., 3)`` through a grid ``(size, size, size, 3)`` over the domain ``low``–``high``, each ``(3,)``.
+def read_grid(
+    rgb: F32,
+    grid: F32,
+    low: F32,
+    high: F32,
+    interpolation: Interpolation = "tetrahedral",
+    out: F32 | None = None,
+) -> F32:
+    """Colours ``(..., 3)`` through a grid ``(size, size, size, 3)`` over the domain ``low``–``high``, each
+    ``(3,)``.
 
-    ``out``: contiguous float32 of the same shape to write into, which may be ``rgb`` itself; a new array otherwise.
+    ``out``: contiguous float32 of the same shape to write into, which may be ``rgb`` itself; a new array
+    otherwise.
     """
     rgb = colours(rgb)
     out = np.empty_like(rgb) if out is None else out

@@ -84,7 +84,8 @@ class Shaper:
 
 @dataclass(frozen=True)
 class Lut:
-    """A table of colours. grid: float32 ``(size, size, size, 3)``, axes blue, green, red; low, high: its domain.
+    """A table of colours. grid: float32 ``(size, size, size, 3)``, axes blue, green, red; low, high: its
+    domain.
 
     interpolation: how it is meant to be read between its points.
     """
@@ -109,10 +110,15 @@ class Lut:
     @cached_property
     def _operations(self) -> tuple[Operation, ...]:
         found: tuple[Operation, ...] = () if self.shaper is None else (self.shaper.operation(),)
-        return found if self.grid is None else (*found, GridRead(self.grid, self.low, self.high, self.interpolation))
+        return (
+            found
+            if self.grid is None
+            else (*found, GridRead(self.grid, self.low, self.high, self.interpolation))
+        )
 
     def apply(self, rgb: F32, interpolation: Interpolation | None = None, out: F32 | None = None) -> F32:
-        """Colours ``(..., 3)`` through shaper and grid: a new array, or ``out`` (which may be ``rgb``) for frame after frame.
+        """Colours ``(..., 3)`` through shaper and grid: a new array, or ``out`` (which may be ``rgb``) for
+        frame after frame.
 
         interpolation: the table's own where it is not given.
         """
@@ -140,7 +146,8 @@ class Lut:
 
 @lru_cache(maxsize=8)
 def identity_grid(size: int) -> F32:
-    """The colours of a grid over 0–1: float32 ``(size, size, size, 3)``, axes blue, green, red. Shared: do not change it."""
+    """The colours of a grid over 0–1: float32 ``(size, size, size, 3)``, axes blue, green, red. Shared: do
+    not change it."""
     axis = np.linspace(0, 1, size, dtype=np.float32)
     b, g, r = np.meshgrid(axis, axis, axis, indexing="ij")
     return np.stack([r, g, b], axis=-1)

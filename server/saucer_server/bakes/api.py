@@ -63,7 +63,8 @@ class ProofIn(Asked):
 
 
 class OfferOut(Schema):
-    """A kind of file for this look: what prevents it (``why``, empty where nothing does), and what its file would be called."""
+    """A kind of file for this look: what prevents it (``why``, empty where nothing does), and what its file
+    would be called."""
 
     offer: FileOffer
     name: str
@@ -119,12 +120,16 @@ def _frames(request: HttpRequest, ids: list[int]) -> list[Frame]:
 
 
 @router.post("/looks/{int:look_id}/offers", response=list[OfferOut])
-def offers(request: HttpRequest, look_id: int, payload: OrderIn, revision: int | None = None) -> list[OfferOut]:
+def offers(
+    request: HttpRequest, look_id: int, payload: OrderIn, revision: int | None = None
+) -> list[OfferOut]:
     """What a revision, or else the draft as saved, can be written as, and what the files would be called."""
     look = looks.find(look_id)
     recipe = _recipe(look_id, revision)
     newest = looks.latest(look)
-    number = looks.find_revision(revision).number if revision is not None else (newest.number if newest else 0) + 1
+    number = (
+        looks.find_revision(revision).number if revision is not None else (newest.number if newest else 0) + 1
+    )
     names = rules.file_names(recipe, look.name, number, person_of(request), payload.order())
     return [OfferOut(offer=o, name=names[o.key]) for o in rules.offered(recipe)]
 
@@ -132,7 +137,9 @@ def offers(request: HttpRequest, look_id: int, payload: OrderIn, revision: int |
 @router.post("/looks/{int:look_id}/proof", response=tables.Proof)
 def proof(request: HttpRequest, look_id: int, payload: ProofIn) -> tables.Proof:
     """How far a table of that size and method would be from the look, over the whole cube and on frames."""
-    return tables.proof(_recipe(look_id, payload.revision), _frames(request, payload.frames), payload.grid, payload.method)
+    return tables.proof(
+        _recipe(look_id, payload.revision), _frames(request, payload.frames), payload.grid, payload.method
+    )
 
 
 @router.post("/looks/{int:look_id}/blame", response=tables.Blamed)
@@ -143,13 +150,23 @@ def blame(request: HttpRequest, look_id: int, payload: Asked) -> tables.Blamed:
 
 @router.get("/looks/{int:look_id}/proof/{int:frame_id}")
 def proof_picture(
-    request: HttpRequest, look_id: int, frame_id: int, revision: int | None = None,
-    grid: Annotated[int, Query(ge=3, le=GRID_LIMIT)] = 33, method: tables.Method | None = None,
-    full: Annotated[float, Query(gt=0, le=100)] = 2.0, v: str = "",
-) -> HttpResponse:  # fmt: skip
-    """A frame under the look, JPEG; with a method how far its table is from the look there, white from ΔE ``full`` on."""
+    request: HttpRequest,
+    look_id: int,
+    frame_id: int,
+    revision: int | None = None,
+    grid: Annotated[int, Query(ge=3, le=GRID_LIMIT)] = 33,
+    method: tables.Method | None = None,
+    full: Annotated[float, Query(gt=0, le=100)] = 2.0,
+    v: str = "",
+) -> HttpResponse:
+    """A frame under the look, JPEG; with a method how far its table is from the look there, white from ΔE
+    ``full`` on."""
     recipe, frame = _recipe(look_id, revision), frames.seen_by(person_of(request), frame_id)
-    data = tables.drawn(recipe, frame) if method is None else tables.drawn_error(recipe, frame, grid, method, full)
+    data = (
+        tables.drawn(recipe, frame)
+        if method is None
+        else tables.drawn_error(recipe, frame, grid, method, full)
+    )
     return binary(data, "image/jpeg")
 
 
@@ -173,20 +190,31 @@ def finished_kinds(request: HttpRequest) -> list[finished.PictureKind]:
 
 @router.get("/looks/{int:look_id}/finished/{int:frame_id}")
 def finished_picture(
-    request: HttpRequest, look_id: int, frame_id: int, revision: int | None = None, kind: Annotated[str, Query(max_length=20)] = "png16",
+    request: HttpRequest,
+    look_id: int,
+    frame_id: int,
+    revision: int | None = None,
+    kind: Annotated[str, Query(max_length=20)] = "png16",
     finish: bool = True,
-) -> HttpResponse:  # fmt: skip
-    """A frame at full size under a revision, or else the draft as saved, with or without its finish: a file, as an attachment."""
+) -> HttpResponse:
+    """A frame at full size under a revision, or else the draft as saved, with or without its finish: a file,
+    as an attachment."""
     look = looks.find(look_id)
-    name, data = finished.make(_recipe(look_id, revision), look.name, frames.seen_by(person_of(request), frame_id), kind, finish)
+    name, data = finished.make(
+        _recipe(look_id, revision), look.name, frames.seen_by(person_of(request), frame_id), kind, finish
+    )
     return attached(name, data)
 
 
 @router.get("/looks/{int:look_id}/finished")
 def finished_package(
-    request: HttpRequest, look_id: int, frame: Annotated[list[Id], Query(min_length=1, max_length=MOST_FRAMES)],
-    revision: int | None = None, kind: Annotated[str, Query(max_length=20)] = "png16", finish: bool = True,
-) -> StreamingHttpResponse:  # fmt: skip
+    request: HttpRequest,
+    look_id: int,
+    frame: Annotated[list[Id], Query(min_length=1, max_length=MOST_FRAMES)],
+    revision: int | None = None,
+    kind: Annotated[str, Query(max_length=20)] = "png16",
+    finish: bool = True,
+) -> StreamingHttpResponse:
     """Several frames at full size under a look as one ZIP, which is made while it is sent."""
     look = looks.find(look_id)
     chosen = _frames(request, list(dict.fromkeys(frame)))
@@ -194,7 +222,9 @@ def finished_package(
     # The first picture is made before the answer begins, so that what prevents it can still be said.
     first = next(pieces)
     answer = StreamingHttpResponse(chain([first], pieces), content_type="application/zip")
-    answer["Content-Disposition"] = content_disposition_header(True, f"{safe_name(look.name)}, finished.zip") or "attachment"
+    answer["Content-Disposition"] = (
+        content_disposition_header(True, f"{safe_name(look.name)}, finished.zip") or "attachment"
+    )
     answer["Cache-Control"] = "private, no-store"
     return answer
 

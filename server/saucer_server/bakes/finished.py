@@ -46,17 +46,29 @@ PICTURE_KINDS = {
 }
 
 
-#: Bytes a pixel that a picture takes while all of it must lie in memory: as it is, and while what spreads is added.
+#: Bytes a pixel that a picture takes while all of it must lie in memory: as it is, and while what spreads is
+#: added.
 FINISH_BYTES = 40
 
 
 def write(
-    look: LookValue, frame: Frame, trim: Trim, path: Path, kind: PictureKind, *, with_finish: bool,
-    out: Sequence[Operation] = (), gives: str = "", name: str = "", source: str = "",
-) -> list[str]:  # fmt: skip
-    """Writes a frame at full size under a look, with its transparency and tags where there is room; gives what was left out, in words.
+    look: LookValue,
+    frame: Frame,
+    trim: Trim,
+    path: Path,
+    kind: PictureKind,
+    *,
+    with_finish: bool,
+    out: Sequence[Operation] = (),
+    gives: str = "",
+    name: str = "",
+    source: str = "",
+) -> list[str]:
+    """Writes a frame at full size under a look, with its transparency and tags where there is room; gives
+    what was left out, in words.
 
-    out, gives: what brings the look's output to another encoding, and which. name: for the grain, in place of the frame's digest.
+    out, gives: what brings the look's output to another encoding, and which. name: for the grain, in place of
+    the frame's digest.
     source: how the frame is encoded, where that is not said by itself. Raises ``LookError``.
     """
     program = Treatment(look, source or frame.encoding, trim).compile(table)
@@ -65,29 +77,46 @@ def write(
     def ended(rgb: F32) -> F32:
         return apply(out, finish(rgb, look.finish, look.output, name or frame.digest))
 
-    with opened(frame) as file, FULL_SIZE.take(frame.width * frame.height * FINISH_BYTES if ends or file.turned else 4 * BAND):
+    with (
+        opened(frame) as file,
+        FULL_SIZE.take(frame.width * frame.height * FINISH_BYTES if ends or file.turned else 4 * BAND),
+    ):
         return through(
-            file, path, program if ends else lambda rgb: apply(out, program(rgb)), kind.depth, then=ended if ends else None,
-            before=encoding(source or frame.encoding), at=encoding(gives or look.output),
-        )  # fmt: skip
+            file,
+            path,
+            program if ends else lambda rgb: apply(out, program(rgb)),
+            kind.depth,
+            then=ended if ends else None,
+            before=encoding(source or frame.encoding),
+            at=encoding(gives or look.output),
+        )
 
 
-def make(look: LookValue, look_name: str, frame: Frame, kind_key: str, with_finish: bool) -> tuple[str, bytes]:
-    """Name and bytes of the file: every pixel computed, in the look's output encoding, which the file says where its kind can.
+def make(
+    look: LookValue, look_name: str, frame: Frame, kind_key: str, with_finish: bool
+) -> tuple[str, bytes]:
+    """Name and bytes of the file: every pixel computed, in the look's output encoding, which the file says
+    where its kind can.
 
-    Transparency and tags of the frame's own file are kept where there is room. Raises ``LookError``, and 422 for a kind there is not.
+    Transparency and tags of the frame's own file are kept where there is room. Raises ``LookError``, and 422
+    for a kind there is not.
     """
     kind = PICTURE_KINDS.get(kind_key)
     if kind is None:
-        raise RuleError(422, f"A finished picture is one of {', '.join(PICTURE_KINDS)}, not “{kind_key[:40]}”.")
+        raise RuleError(
+            422, f"A finished picture is one of {', '.join(PICTURE_KINDS)}, not “{kind_key[:40]}”."
+        )
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / f"picture{kind.suffix}"
         write(look, frame, trim_of(frame), path, kind, with_finish=with_finish)
         return f"{safe_name(f'{frame.name}_{look_name}')}{kind.suffix}", path.read_bytes()
 
 
-def package(look: LookValue, look_name: str, frames: Iterable[Frame], kind_key: str, with_finish: bool) -> Iterator[bytes]:
-    """A ZIP of finished pictures in pieces, each picture made when its turn comes: no more than one is in memory.
+def package(
+    look: LookValue, look_name: str, frames: Iterable[Frame], kind_key: str, with_finish: bool
+) -> Iterator[bytes]:
+    """A ZIP of finished pictures in pieces, each picture made when its turn comes: no more than one is in
+    memory.
 
     Raises as ``make`` does, for the first picture before anything is given.
     """

@@ -9,7 +9,8 @@ PERSON = settings.AUTH_USER_MODEL
 
 
 class Bake(models.Model):
-    """A file made from a revision, how it was made, and how far it is from the look. It never changes, but for the times it was fetched."""
+    """A file made from a revision, how it was made, and how far it is from the look. It never changes, but
+    for the times it was fetched."""
 
     revision = models.ForeignKey("looks.Revision", on_delete=models.PROTECT, related_name="bakes")
     #: The kind of file, a key of the core's.

@@ -10,7 +10,8 @@ KINDS = {"cube_1d": "1d", "clf_exact": "exact"}
 
 
 def named(parts: tuple[str, ...], values: dict[str, str], key: str, suffix: str) -> str:
-    """The file's name: its parts in order, joined by underscores; parts that have no value here are left out."""
+    """The file's name: its parts in order, joined by underscores; parts that have no value here are left
+    out."""
     said = [values[part] for part in parts if values.get(part)]
     if key in KINDS:
         said.append(KINDS[key])

@@ -22,12 +22,25 @@ from .models import Bake
 from .names import PARTS, USUAL, named
 from .tables import Method, made, program_of
 
-__all__ = ["FILE_KINDS", "Bake", "Order", "describe", "fetch", "file_names", "find", "make", "of_look", "offered", "written"]
+__all__ = [
+    "FILE_KINDS",
+    "Bake",
+    "Order",
+    "describe",
+    "fetch",
+    "file_names",
+    "find",
+    "make",
+    "of_look",
+    "offered",
+    "written",
+]
 
 
 @dataclass(frozen=True)
 class Order:
-    """How files are to be made: their kinds, the table in those that hold one, and what they say and are called."""
+    """How files are to be made: their kinds, the table in those that hold one, and what they say and are
+    called."""
 
     kinds: tuple[str, ...]
     grid: int = 33
@@ -54,8 +67,11 @@ def offered(look: LookValue) -> list[FileOffer]:
     return offers(look, table)
 
 
-def describe(look: LookValue, revision: Revision, rights: str, note: str, source: str | None = None) -> tuple[str, ...]:
-    """The comment lines a file carries: what it was made from, what it expects and gives, and who may pass it on."""
+def describe(
+    look: LookValue, revision: Revision, rights: str, note: str, source: str | None = None
+) -> tuple[str, ...]:
+    """The comment lines a file carries: what it was made from, what it expects and gives, and who may pass it
+    on."""
     lines = [
         f"Look: {revision.look.name}, revision {revision.number}, by {revision.made_by}",
         f"Checksum of the look: {look.digest()}",
@@ -75,16 +91,23 @@ def file_names(look: LookValue, look_name: str, number: int, person: Person, ord
     if unknown or not order.parts:
         raise RuleError(422, f"A file name is made of {', '.join(PARTS)}.")
     values = {
-        "look": look_name, "revision": f"r{number}", "in": encoding(look.input).label, "out": encoding(look.output).label,
+        "look": look_name,
+        "revision": f"r{number}",
+        "in": encoding(look.input).label,
+        "out": encoding(look.output).label,
         "maker": str(person),
-    }  # fmt: skip
+    }
     of_table = {"grid": str(order.grid), "method": order.method}
-    return {key: named(order.parts, {**values, **(of_table if kind.baked else {})}, key, kind.suffix) for key, kind in FILE_KINDS.items()}
+    return {
+        key: named(order.parts, {**values, **(of_table if kind.baked else {})}, key, kind.suffix)
+        for key, kind in FILE_KINDS.items()
+    }
 
 
 @dataclass(frozen=True)
 class Written:
-    """Files of a revision that are not kept yet: bytes by kind, their names, and what was measured of the table in them."""
+    """Files of a revision that are not kept yet: bytes by kind, their names, and what was measured of the
+    table in them."""
 
     files: dict[str, bytes]
     names: dict[str, str]
@@ -93,7 +116,8 @@ class Written:
 
 
 def written(revision: Revision, person: Person, order: Order) -> Written:
-    """Files of a revision. Raises ``LookError`` where the look cannot be written so, 422 for a kind there is not."""
+    """Files of a revision. Raises ``LookError`` where the look cannot be written so, 422 for a kind there is
+    not."""
     if not order.kinds:
         raise RuleError(422, "Choose at least one kind of file.")
     unknown = [key for key in order.kinds if key not in FILE_KINDS]
@@ -104,7 +128,11 @@ def written(revision: Revision, person: Person, order: Order) -> Written:
     program = program_of(look)
     holds_table = any(FILE_KINDS[key].baked for key in order.kinds)
     lut = made(look, order.grid, order.method, order.code_range) if holds_table else None
-    measured = asdict(Measuring(program).compare(made(look, order.grid, order.method), "tetrahedral")) if holds_table else None
+    measured = (
+        asdict(Measuring(program).compare(made(look, order.grid, order.method), "tetrahedral"))
+        if holds_table
+        else None
+    )
     title = order.title.strip() or revision.look.name
     about = About(title, describe(look, revision, order.rights, order.note), revision.look.name, order.note)
     given = Given(look, program, table, lut, order.code_range, about)
@@ -118,27 +146,54 @@ def written(revision: Revision, person: Person, order: Order) -> Written:
 
 
 def make(revision: Revision, person: Person, order: Order) -> list[Bake]:
-    """Makes files of a revision, all or none, and measures their table. Raises ``LookError`` where the look cannot be written so."""
+    """Makes files of a revision, all or none, and measures their table. Raises ``LookError`` where the look
+    cannot be written so."""
     must(person, "bake")
     out = written(revision, person, order)
     with transaction.atomic():
         note(
-            Happening.LOOK, person, "baked", str(revision), more=", ".join(FILE_KINDS[key].label for key in out.files),
-            to=page_of(revision), revision=revision.pk,
-        )  # fmt: skip
-        return [_keep(revision, person, order, key, data, out.names[key], out.title, out.measured) for key, data in out.files.items()]
+            Happening.LOOK,
+            person,
+            "baked",
+            str(revision),
+            more=", ".join(FILE_KINDS[key].label for key in out.files),
+            to=page_of(revision),
+            revision=revision.pk,
+        )
+        return [
+            _keep(revision, person, order, key, data, out.names[key], out.title, out.measured)
+            for key, data in out.files.items()
+        ]
 
 
 def _keep(
-    revision: Revision, person: Person, order: Order, key: str, data: bytes, name: str, title: str, measured: dict[str, object] | None
+    revision: Revision,
+    person: Person,
+    order: Order,
+    key: str,
+    data: bytes,
+    name: str,
+    title: str,
+    measured: dict[str, object] | None,
 ) -> Bake:
     kind = FILE_KINDS[key]
     digest = hashlib.sha256(data).hexdigest()
     return Bake.objects.create(
-        revision=revision, format=key, grid=order.grid if kind.baked else 0, method=order.method if kind.baked else "",
-        code_range=order.code_range, title=title, rights=order.rights, note=order.note, deviation=measured if kind.baked else None,
-        name=name, file=storage.put(f"bakes/{digest}{kind.suffix}", data), bytes=len(data), checksum=digest, made_by=person,
-    )  # fmt: skip
+        revision=revision,
+        format=key,
+        grid=order.grid if kind.baked else 0,
+        method=order.method if kind.baked else "",
+        code_range=order.code_range,
+        title=title,
+        rights=order.rights,
+        note=order.note,
+        deviation=measured if kind.baked else None,
+        name=name,
+        file=storage.put(f"bakes/{digest}{kind.suffix}", data),
+        bytes=len(data),
+        checksum=digest,
+        made_by=person,
+    )
 
 
 def fetch(bake_id: int) -> tuple[Bake, bytes]:

@@ -84,7 +84,8 @@ def _timed(look: LookValue, size: int, method: Method, code_range: CodeRange = "
 
 @dataclass(frozen=True)
 class Chip:
-    """A colour that look and table give differently, as the screen shows it; ``frame`` names the frame that holds it, if one does.
+    """A colour that look and table give differently, as the screen shows it; ``frame`` names the frame that
+    holds it, if one does.
 
     beyond: whether it lies outside what a table covers, so that none of any size holds it.
     """
@@ -99,7 +100,8 @@ class Chip:
 
 @dataclass(frozen=True)
 class Proof:
-    """What one size and method would cost: the report, seconds that making the table took, and bytes of a ``.cube`` of it."""
+    """What one size and method would cost: the report, seconds that making the table took, and bytes of a
+    ``.cube`` of it."""
 
     grid: int
     method: Method
@@ -119,8 +121,13 @@ def proof(look: LookValue, seen: Sequence[Frame], size: int, method: Method) -> 
     program = program_of(look)
     lut, seconds = _timed(look, size, method)
     report = Measuring(program, _pictures(look, seen)).report(lut, "tetrahedral")
-    colours = [np.array([getattr(w, name) for w in report.worst], np.float32).reshape(-1, 3) for name in ("given", "look", "table")]
-    shown = [swatches(c, at) for c, at in zip(colours, (program.source, program.end, program.end), strict=True)]
+    colours = [
+        np.array([getattr(w, name) for w in report.worst], np.float32).reshape(-1, 3)
+        for name in ("given", "look", "table")
+    ]
+    shown = [
+        swatches(c, at) for c, at in zip(colours, (program.source, program.end, program.end), strict=True)
+    ]
     chips = [
         Chip(seen[w.picture].name if w.picture >= 0 else "", before, after, read, w.delta, w.beyond)
         for w, before, after, read in zip(report.worst, *shown, strict=True)
@@ -148,7 +155,8 @@ class Easing:
 
 @dataclass(frozen=True)
 class Blamed:
-    """Which steps the error comes from, the most first; and the first of them whose easing brings the table nearer to the look."""
+    """Which steps the error comes from, the most first; and the first of them whose easing brings the table
+    nearer to the look."""
 
     shares: list[Blame]
     easing: Easing | None
@@ -182,7 +190,8 @@ def drawn(look: LookValue, frame: Frame) -> bytes:
 
 
 def drawn_error(look: LookValue, frame: Frame, size: int, method: Method, full: float) -> bytes:
-    """How far the table is from the look on a frame, JPEG: black for no difference, white from ΔE ``full`` on."""
+    """How far the table is from the look on a frame, JPEG: black for no difference, white from ΔE ``full``
+    on."""
     program = program_of(look)
     given = frames.pixels(frame, look.input, DRAWN_WIDTH)
     return jpeg(difference_picture(program(given), made(look, size, method).apply(given), program.end, full))

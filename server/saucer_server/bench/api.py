@@ -1,4 +1,5 @@
-"""What the bench asks for while a look is worked on: table, pictures, readings, checks. Nothing here is kept."""
+"""What the bench asks for while a look is worked on: table, pictures, readings, checks. Nothing here is
+kept."""
 
 from typing import Annotated, Any, Literal
 
@@ -38,11 +39,14 @@ class LiveIn(Schema):
 
 
 class ExactIn(LiveIn):
-    """What is to be rendered: the look, the look as it would be baked, or how far it is from another one (none: from no look)."""
+    """What is to be rendered: the look, the look as it would be baked, or how far it is from another one
+    (none: from no look)."""
 
     show: Literal["look", "baked", "difference"] = "look"
     against: LookValue | None = None
-    full: float = Field(10, ge=1, le=100, allow_inf_nan=False, description="ΔE that is shown as white in a difference")
+    full: float = Field(
+        10, ge=1, le=100, allow_inf_nan=False, description="ΔE that is shown as white in a difference"
+    )
     grid: int = Field(33, ge=2, le=129)
     interpolation: Literal["tetrahedral", "trilinear"] = "tetrahedral"
 
@@ -55,7 +59,8 @@ class SpotIn(Schema):
 
 
 class ReadingsIn(LiveIn):
-    """What is to be read, the pinned spots, and the step whose given tones are wanted. Without a look: the frame as it is."""
+    """What is to be read, the pinned spots, and the step whose given tones are wanted. Without a look: the
+    frame as it is."""
 
     look: LookValue | None = None  # type: ignore[assignment]
     spots: list[SpotIn] = Field(default_factory=list, max_length=8)
@@ -97,7 +102,8 @@ class MendIn(ChecksIn):
 
 
 class FinishOut(Schema):
-    """The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels, units and ranges."""
+    """The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels,
+    units and ranges."""
 
     defaults: Finish
     begins: dict[str, float]
@@ -109,7 +115,8 @@ def _how(payload: LiveIn) -> dict[str, Any]:
 
 
 def _seen(request: HttpRequest, frame_id: int) -> Frame:
-    # The person as ``RecentSession`` knows them: ``request.user`` would read them from the database each time.
+    # The person as ``RecentSession`` knows them: ``request.user`` would read them from the database each
+    # time.
     person = getattr(request, "auth", None)
     assert isinstance(person, Person)
     return frames.seen_by(person, frame_id)
@@ -124,7 +131,8 @@ def _frame_of(request: HttpRequest, payload: LiveIn) -> Frame:
 @router.post("/live")
 @computes
 def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
-    """A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame."""
+    """A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that
+    frame."""
     frame = _seen(request, payload.frame) if payload.frame is not None and payload.trim is not None else None
     data = pictures.live(payload.look, frame=frame, traced=payload.traces, **_how(payload))
     return binary(data, "application/octet-stream", "no-store")
@@ -133,17 +141,25 @@ def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
 @router.post("/readings")
 @computes
 def readings(request: HttpRequest, payload: ReadingsIn) -> HttpResponse:
-    """Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see ``judging.readings``."""
+    """Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see
+    ``judging.readings``."""
     frame, look = _frame_of(request, payload), payload.look
-    given = judging.given(payload.look, frame, payload.step, payload.trim) if payload.look is not None and payload.step else None
-    data = judging.readings(look, frame, **_how(payload), spots=[(s.x, s.y) for s in payload.spots], given=given)
+    given = (
+        judging.given(payload.look, frame, payload.step, payload.trim)
+        if payload.look is not None and payload.step
+        else None
+    )
+    data = judging.readings(
+        look, frame, **_how(payload), spots=[(s.x, s.y) for s in payload.spots], given=given
+    )
     return binary(data, "application/octet-stream", "no-store")
 
 
 @router.post("/probe", response=judging.Probe)
 @computes
 def probe(request: HttpRequest, payload: ProbeIn) -> judging.Probe:
-    """One spot: before the look, under it, and as it comes to a step (with the balance that would make it grey)."""
+    """One spot: before the look, under it, and as it comes to a step (with the balance that would make it
+    grey)."""
     spot = (payload.spot.x, payload.spot.y)
     how = _how(payload) | ({"only": None} if payload.step else {})
     return judging.probe(payload.look, _frame_of(request, payload), spot, step=payload.step, **how)
@@ -152,7 +168,8 @@ def probe(request: HttpRequest, payload: ProbeIn) -> judging.Probe:
 @router.post("/masks")
 @computes
 def masks(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
-    """Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel (see the core's masks)."""
+    """Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel
+    (see the core's masks)."""
     data = judging.masked(payload.look, _frame_of(request, payload), width, **_how(payload))
     return binary(data, "application/octet-stream", "no-store")
 
@@ -168,15 +185,22 @@ def checks(request: HttpRequest, payload: ChecksIn) -> list[dict[str, Any]]:
 @computes
 def mend(request: HttpRequest, payload: MendIn) -> LookValue:
     """The look with a check's one action done."""
-    return judging.mended(payload.look, payload.kind, payload.step, [_seen(request, f) for f in payload.frames])
+    return judging.mended(
+        payload.look, payload.kind, payload.step, [_seen(request, f) for f in payload.frames]
+    )
 
 
 @router.get("/finish", response=FinishOut)
 def finish(request: HttpRequest) -> dict[str, Any]:
-    """The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels, units and ranges."""
+    """The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels,
+    units and ranges."""
     whole = Finish()
     begins = {name: getattr(whole, name).begins for name in Finish.model_fields}
-    return {"defaults": whole.model_dump(mode="json"), "begins": begins, "parameters": Finish.model_json_schema()}
+    return {
+        "defaults": whole.model_dump(mode="json"),
+        "begins": begins,
+        "parameters": Finish.model_json_schema(),
+    }
 
 
 @router.post("/picture")
@@ -193,7 +217,9 @@ def exact(request: HttpRequest, payload: ExactIn, width: Width = 720) -> HttpRes
     """A frame with every pixel computed, half-float, for the viewer at rest."""
     look, frame, how = payload.look, _frame_of(request, payload), _how(payload)
     if payload.show == "baked":
-        data = pictures.as_baked(look, frame, width, grid=payload.grid, interpolation=payload.interpolation, **how)
+        data = pictures.as_baked(
+            look, frame, width, grid=payload.grid, interpolation=payload.interpolation, **how
+        )
     elif payload.show == "difference":
         data = pictures.apart(look, payload.against, frame, width, full=payload.full, **how)
     else:

@@ -56,14 +56,16 @@ class Given(Spot):
 
 @dataclass(frozen=True)
 class Probe(Pair):
-    """A spot, what a step is given there, and the temperature and tint that would make that grey; neither where no step asks."""
+    """A spot, what a step is given there, and the temperature and tint that would make that grey; neither
+    where no step asks."""
 
     given: Given | None = None
     neutral: tuple[float, float] | None = None
 
 
 def given(look: LookValue, frame: Frame, step: str, trim: Trim | None) -> list[list[int]] | None:
-    """The histogram of a frame as it comes to a step, in the encoding it then has; nothing where the step is gone."""
+    """The histogram of a frame as it comes to a step, in the encoding it then has; nothing where the step is
+    gone."""
     if step not in {s.id for s in every_step(look.steps)}:
         return None
     there = treatment(look, frame, trim).compile(table).before(step)(original(frame, COUNTED_WIDTH))
@@ -72,14 +74,22 @@ def given(look: LookValue, frame: Frame, step: str, trim: Trim | None) -> list[l
 
 
 def readings(
-    look: LookValue | None, frame: Frame, *, trim: Trim | None, spots: list[Place], given: list[list[int]] | None, **how: Any
+    look: LookValue | None,
+    frame: Frame,
+    *,
+    trim: Trim | None,
+    spots: list[Place],
+    given: list[list[int]] | None,
+    **how: Any,
 ) -> bytes:
-    """What the scopes draw, of a frame under a look in its output encoding (for the screen where there is no look).
+    """What the scopes draw, of a frame under a look in its output encoding (for the screen where there is no
+    look).
 
-    uint32 length of the JSON that follows (padded to 4 bytes), the JSON (histograms after, before and ``given``, what part of the
-    picture is clipped or out of gamut, the spots, the scope's skin line and targets, the sizes, and what turns a density's code back), then
-    bytes, the core's codes of density, rows from the top: of red, green, blue and luma ``4 × 256 × columns``, and of the vectorscope
-    ``size × size``. Raises ``LookError``.
+    uint32 length of the JSON that follows (padded to 4 bytes), the JSON (histograms after, before and
+    ``given``, what part of the picture is clipped or out of gamut, the spots, the scope's skin line and
+    targets, the sizes, and what turns a density's code back), then bytes, the core's codes of density, rows
+    from the top: of red, green, blue and luma ``4 × 256 × columns``, and of the vectorscope ``size × size``.
+    Raises ``LookError``.
     """
     if look is None:
         at, after = encoding(SCREEN), rendered(None, frame, COUNTED_WIDTH, trim=trim, screen=True)
@@ -108,16 +118,23 @@ def _at(frame: Frame, place: Place, target: str, trim: Trim | None) -> F32:
     return area(pixels(frame, target, PROBED_WIDTH, trim), *place)
 
 
-def _two(look: LookValue, frame: Frame, place: Place, *, strength: float, trim: Trim | None, only: str | None) -> Pair:
+def _two(
+    look: LookValue, frame: Frame, place: Place, *, strength: float, trim: Trim | None, only: str | None
+) -> Pair:
     own = _at(frame, place, frame.encoding, trim)
     program = Treatment(look, frame.encoding, strength=strength).compile(table)
     after = (program.only(only) if only else program)(own[None])[0]
     before = _at(frame, place, look.input, trim)
-    return Pair(spot(before, encoding(look.input)), spot(after, encoding(look.output)), look.input, look.output)
+    return Pair(
+        spot(before, encoding(look.input)), spot(after, encoding(look.output)), look.input, look.output
+    )
 
 
-def probe(look: LookValue, frame: Frame, place: Place, *, trim: Trim | None, step: str | None, **how: Any) -> Probe:
-    """A spot before and under a look; with a step also what that step is given there, and the balance that makes it grey."""
+def probe(
+    look: LookValue, frame: Frame, place: Place, *, trim: Trim | None, step: str | None, **how: Any
+) -> Probe:
+    """A spot before and under a look; with a step also what that step is given there, and the balance that
+    makes it grey."""
     two = vars(_two(look, frame, place, trim=trim, **how))
     if step is None:
         return Probe(**two)
@@ -131,9 +148,12 @@ def probe(look: LookValue, frame: Frame, place: Place, *, trim: Trim | None, ste
 
 
 def masked(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
-    """The masks of a frame under a look as the screen shows it: two uint32 (width, height), then a byte a pixel."""
+    """The masks of a frame under a look as the screen shows it: two uint32 (width, height), then a byte a
+    pixel."""
     with drawing(frame, width):
-        return flags(masks(rendered(look, frame, width, screen=True, **how), encoding(SCREEN), encoding(SCREEN)))
+        return flags(
+            masks(rendered(look, frame, width, screen=True, **how), encoding(SCREEN), encoding(SCREEN))
+        )
 
 
 def checked(look: LookValue, frames: list[Frame]) -> list[dict[str, Any]]:

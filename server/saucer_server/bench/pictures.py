@@ -38,8 +38,13 @@ _pictures = PrefixCache(128 * MIB // PROCESSES)
 
 
 def _trace(step: Any, at: Surroundings) -> str:
-    """A step's trace as JSON. It is remembered by what it is made from; a LUT's depends on a file that may come and go."""
-    return _drawn(step, at) if step.kind == "lut" else _remembered(type(step), step.model_dump_json(), at.encoding.key)
+    """A step's trace as JSON. It is remembered by what it is made from; a LUT's depends on a file that may
+    come and go."""
+    return (
+        _drawn(step, at)
+        if step.kind == "lut"
+        else _remembered(type(step), step.model_dump_json(), at.encoding.key)
+    )
 
 
 @TRACES.remembers
@@ -54,19 +59,33 @@ def _drawn(step: Step, at: Surroundings) -> str:
 
 
 def traces(look: LookValue) -> str:
-    """JSON: for every step by id, the encoding it works on, what its editor draws, and a mark that changes with it."""
+    """JSON: for every step by id, the encoding it works on, what its editor draws, and a mark that changes
+    with it."""
     given = look.encodings()
-    return "{" + ",".join(f"{json.dumps(s.id)}:{_trace(s, Surroundings(given[s.id], table))}" for s in every_step(look.steps)) + "}"
+    return (
+        "{"
+        + ",".join(
+            f"{json.dumps(s.id)}:{_trace(s, Surroundings(given[s.id], table))}"
+            for s in every_step(look.steps)
+        )
+        + "}"
+    )
 
 
 def live(
-    look: LookValue, *, strength: float, trim: Trim | None, frame: Frame | None, only: str | None = None, traced: bool = True
+    look: LookValue,
+    *,
+    strength: float,
+    trim: Trim | None,
+    frame: Frame | None,
+    only: str | None = None,
+    traced: bool = True,
 ) -> bytes:
     """The look, or one step of it alone, as the viewer needs it, with the traces of the whole look if wanted.
 
-    uint32 length of the JSON that follows (padded to 4 bytes with spaces), the JSON (size, traces, end), then the
-    half-float table ``size³ × 3`` for the screen, red fastest. With a trim the table takes the frame in its own
-    encoding, untrimmed. Raises ``LookError``.
+    uint32 length of the JSON that follows (padded to 4 bytes with spaces), the JSON (size, traces, end), then
+    the half-float table ``size³ × 3`` for the screen, red fastest. With a trim the table takes the frame in
+    its own encoding, untrimmed. Raises ``LookError``.
     """
     source = frame.encoding if trim is not None and frame is not None else look.input
     program = Treatment(look, source, trim, strength, ends="screen").compile(table)
@@ -85,21 +104,36 @@ def unlooked(look_input: str) -> bytes:
     return headed(json.dumps({"size": LIVE_GRID, "end": look_input}), halves(grid, -1, 2).tobytes())
 
 
-def treatment(look: LookValue | None, frame: Frame, trim: Trim | None = None, *, strength: float = 1.0, screen: bool = False) -> Treatment:
+def treatment(
+    look: LookValue | None,
+    frame: Frame,
+    trim: Trim | None = None,
+    *,
+    strength: float = 1.0,
+    screen: bool = False,
+) -> Treatment:
     """What is done to a frame: its trim (or another one), a look, and the way to the screen if wanted."""
     chosen = trim if trim is not None else trim_of(frame)
     return Treatment(look, frame.encoding, chosen, strength, "screen" if screen else "look")
 
 
 def through(program: Program, frame: Frame, width: int) -> F32:
-    """A frame, at most ``width`` wide, through a program; every pixel computed. Leading operations are remembered."""
+    """A frame, at most ``width`` wide, through a program; every pixel computed. Leading operations are
+    remembered."""
     return program(original(frame, width), _pictures, f"{frame.digest} {frame.encoding} {width}")
 
 
 def rendered(
-    look: LookValue | None, frame: Frame, width: int, *, only: str | None = None, tables: Tables = table, **how: Any
-) -> F32:  # fmt: skip
-    """A frame under a look or one step of it, by ``treatment``'s other words; without screen in the look's output."""
+    look: LookValue | None,
+    frame: Frame,
+    width: int,
+    *,
+    only: str | None = None,
+    tables: Tables = table,
+    **how: Any,
+) -> F32:
+    """A frame under a look or one step of it, by ``treatment``'s other words; without screen in the look's
+    output."""
     program = treatment(look, frame, **how).compile(tables)
     return through(program.only(only) if only else program, frame, width)
 
@@ -113,7 +147,8 @@ def finished(look: LookValue, frame: Frame, width: int, *, screen: bool = False,
 
 
 def exact(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
-    """A frame under a look for the viewer at rest: every pixel the look's own, finish included, in the encoding of the screen.
+    """A frame under a look for the viewer at rest: every pixel the look's own, finish included, in the
+    encoding of the screen.
 
     Laid out like ``framing.half_floats``. Raises ``LookError``.
     """
@@ -122,10 +157,18 @@ def exact(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
 
 
 def as_baked(
-    look: LookValue, frame: Frame, width: int, *, grid: int, interpolation: Interpolation, trim: Trim | None = None, strength: float = 1.0,
+    look: LookValue,
+    frame: Frame,
+    width: int,
+    *,
+    grid: int,
+    interpolation: Interpolation,
+    trim: Trim | None = None,
+    strength: float = 1.0,
     only: str | None = None,
-) -> bytes:  # fmt: skip
-    """A frame through the table that a bake of that size would hold, read that way; laid out like ``exact``."""
+) -> bytes:
+    """A frame through the table that a bake of that size would hold, read that way; laid out like
+    ``exact``."""
     program = Treatment(look, strength=strength).compile(table)
     lut = bake(program.only(only) if only else program, grid)
     with drawing(frame, width):
@@ -134,9 +177,17 @@ def as_baked(
 
 
 def apart(
-    look: LookValue, other: LookValue | None, frame: Frame, width: int, *, full: float, trim: Trim | None = None, **how: Any
+    look: LookValue,
+    other: LookValue | None,
+    frame: Frame,
+    width: int,
+    *,
+    full: float,
+    trim: Trim | None = None,
+    **how: Any,
 ) -> bytes:
-    """How far a frame under a look is from the same under another one (under none): grey, white from ΔE ``full`` on; like ``exact``."""
+    """How far a frame under a look is from the same under another one (under none): grey, white from ΔE
+    ``full`` on; like ``exact``."""
     with drawing(frame, width):
         here = rendered(look, frame, width, trim=trim, screen=True, **how)
         there = rendered(other, frame, width, trim=trim, screen=True)
@@ -144,15 +195,24 @@ def apart(
 
 
 def still(
-    look: LookValue, digest: str, frame: Frame, width: int, *, strength: float = 1.0, trim: Trim | None = None, tables: Tables = table
-) -> bytes:  # fmt: skip
+    look: LookValue,
+    digest: str,
+    frame: Frame,
+    width: int,
+    *,
+    strength: float = 1.0,
+    trim: Trim | None = None,
+    tables: Tables = table,
+) -> bytes:
     """A frame under a look as a JPEG for the screen, kept by what it is made from."""
     chosen = trim if trim is not None else trim_of(frame)
     made_of = [digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
 
     def make() -> bytes:
         with drawing(frame, width):
-            return jpeg(finished(look, frame, width, strength=strength, trim=chosen, screen=True, tables=tables))
+            return jpeg(
+                finished(look, frame, width, strength=strength, trim=chosen, screen=True, tables=tables)
+            )
 
     return storage.kept(storage.result("stills", made_of, ".jpg"), make)
 
@@ -166,7 +226,9 @@ def drawn(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
 def saucer(look: LookValue | None, size: int, tables: Tables = table) -> bytes:
     """The saucer of a look as PNG (the neutral one for ``None``), kept by what it is made from."""
     made_of = [look.digest() if look is not None else "neutral", size]
-    return storage.kept(storage.result("saucers", made_of, ".png"), lambda: png(portrait(look, size, tables=tables)))
+    return storage.kept(
+        storage.result("saucers", made_of, ".png"), lambda: png(portrait(look, size, tables=tables))
+    )
 
 
 def wearing_lut(lut: BorrowedLut) -> LookValue:
@@ -182,7 +244,9 @@ def _measured(look: LookValue) -> dict[str, Any]:
         return json.dumps({"words": found.words(), "traits": measured(found)}).encode()
 
     try:
-        kept: dict[str, Any] = json.loads(storage.kept(storage.result("words", look.digest(), ".json"), measure))
+        kept: dict[str, Any] = json.loads(
+            storage.kept(storage.result("words", look.digest(), ".json"), measure)
+        )
     except LookError:
         return {"words": [], "traits": {}}
     return kept

@@ -25,11 +25,15 @@ class KindOut(Schema):
 def _kinds() -> list[KindOut]:
     return [
         KindOut(
-            kind=k.model_fields["kind"].default, title=k.title, purpose=k.purpose, summary=k.summary,
-            defaults=k(id="new", **k.begins).model_dump(mode="json", exclude={"id"}), parameters=k.declared(),
+            kind=k.model_fields["kind"].default,
+            title=k.title,
+            purpose=k.purpose,
+            summary=k.summary,
+            defaults=k(id="new", **k.begins).model_dump(mode="json", exclude={"id"}),
+            parameters=k.declared(),
         )
         for k in KINDS
-    ]  # fmt: skip
+    ]
 
 
 @router.get("/steps", response=list[KindOut])

@@ -18,7 +18,8 @@ router = Router(tags=["carrying"])
 
 
 class ReadIn(Schema):
-    """What a carrier that came back went through: the encodings it was given and gives, and a frame to show its look on."""
+    """What a carrier that came back went through: the encodings it was given and gives, and a frame to show
+    its look on."""
 
     expects: EncodingKey
     gives: EncodingKey
@@ -61,9 +62,13 @@ def kinds(request: HttpRequest) -> list[rules.CarrierKind]:
 
 @router.get("/file")
 def carrier_file(
-    request: HttpRequest, layout: Annotated[str, Query(max_length=10)], size: Annotated[int, Query(ge=2, le=129)], encoding: EncodingKey,
-    file: Annotated[str, Query(max_length=10)] = "png16", frame: int | None = None,
-) -> HttpResponse:  # fmt: skip
+    request: HttpRequest,
+    layout: Annotated[str, Query(max_length=10)],
+    size: Annotated[int, Query(ge=2, le=129)],
+    encoding: EncodingKey,
+    file: Annotated[str, Query(max_length=10)] = "png16",
+    frame: int | None = None,
+) -> HttpResponse:
     """A carrier, with a frame beside it if wanted, as an attachment."""
     shown = frames.seen_by(person_of(request), frame) if frame is not None else None
     return attached(*rules.make(layout, size, file, encoding, shown))
@@ -84,7 +89,9 @@ def keep(request: HttpRequest, about: Form[KeepCarriedIn], file: File[UploadedFi
 
 
 @router.post("/pair", response=pairs.Compared)
-def read_pair(request: HttpRequest, about: Form[ReadIn], before: File[UploadedFile], after: File[UploadedFile]) -> pairs.Compared:
+def read_pair(
+    request: HttpRequest, about: Form[ReadIn], before: File[UploadedFile], after: File[UploadedFile]
+) -> pairs.Compared:
     """What a picture and the same one treated hold, measured. Nothing is kept."""
     must(person_of(request), "look.make")
     shown = frames.seen_by(person_of(request), about.frame) if about.frame is not None else None
@@ -94,6 +101,6 @@ def read_pair(request: HttpRequest, about: Form[ReadIn], before: File[UploadedFi
 @router.post("/pair/keep", response={201: KeptOut})
 def keep_pair(
     request: HttpRequest, about: Form[KeepPairIn], before: File[UploadedFile], after: File[UploadedFile]
-) -> Status[rules.Look]:  # fmt: skip
+) -> Status[rules.Look]:
     """Makes a look of a pair."""
     return Status(201, pairs.keep(before, after, person_of(request), **about.model_dump()))

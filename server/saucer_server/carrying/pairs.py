@@ -30,8 +30,9 @@ __all__ = ["Compared", "compare", "keep"]
 class Compared:
     """What a pair brings, measured: nothing is kept yet. Pictures are addresses with their data.
 
-    share: of the change that a look explains; change, left: mean ΔE2000 of the change, and of what is left. unexplained: white
-    from ``FULL_CODES`` on. frame_before, frame_after: a frame without and with the look; frame_guessed: where on it the look guesses.
+    share: of the change that a look explains; change, left: mean ΔE2000 of the change, and of what is left.
+    unexplained: white from ``FULL_CODES`` on. frame_before, frame_after: a frame without and with the look;
+    frame_guessed: where on it the look guesses.
     guesses: the share of that frame where it does; cube_guessed: where in the cube, six slices of blue.
     """
 
@@ -59,15 +60,22 @@ def _picture(upload: "UploadedFile[Any]") -> tuple[str, F32]:
         return name, pictures.read(path, name)[0]
 
 
-def _pair(before: "UploadedFile[Any]", after: "UploadedFile[Any]", expects: str, gives: str) -> tuple[str, Pair]:
+def _pair(
+    before: "UploadedFile[Any]", after: "UploadedFile[Any]", expects: str, gives: str
+) -> tuple[str, Pair]:
     if "linear" in (encoding(expects).response, encoding(gives).response):
-        raise CoreError("A pair needs a display or logarithmic encoding on both sides: in linear light the darks would not count.")
+        raise CoreError(
+            "A pair needs a display or logarithmic encoding on both sides: in linear light the darks would "
+            "not count."
+        )
     _, untouched = _picture(before)
     name, treated = _picture(after)
     return name, pair(untouched, treated, expects, gives, title=Path(name).stem)
 
 
-def compare(before: "UploadedFile[Any]", after: "UploadedFile[Any]", frame: Frame | None, expects: str, gives: str) -> Compared:
+def compare(
+    before: "UploadedFile[Any]", after: "UploadedFile[Any]", frame: Frame | None, expects: str, gives: str
+) -> Compared:
     """What a pair brings, and how its look looks on a frame. Raises ``FileError``, ``CoreError``."""
     name, found = _pair(before, after, expects, gives)
     look, tables = carried(found.lut, name, expects, gives), {found.lut.digest(): found.lut}
@@ -83,13 +91,22 @@ def compare(before: "UploadedFile[Any]", after: "UploadedFile[Any]", frame: Fram
     cube = np.repeat(guessed_cube(found)[..., None], 3, axis=-1).astype(np.float32)
     off = np.clip(np.abs(found.unexplained).max(axis=-1, keepdims=True) * (255 / FULL_CODES), 0, 1)
     return Compared(
-        share=found.share, change=found.change, left=found.left, shift=found.shift, scale=found.scale, seen=found.seen,
+        share=found.share,
+        change=found.change,
+        left=found.left,
+        shift=found.shift,
+        scale=found.scale,
+        seen=found.seen,
         findings=list(found.findings),
-        before=jpeg_address(for_screen(found.before, expects)), after=jpeg_address(for_screen(found.after, gives)),
-        made=jpeg_address(for_screen(np.clip(found.made, 0, 1), gives)), unexplained=jpeg_address(np.repeat(off, 3, axis=-1)),
-        saucer=address(png(portrait(look, SAUCER, tables=tables.get)), "png"), guesses=guesses,
-        cube_guessed=jpeg_address(cube), **shown,
-    )  # fmt: skip
+        before=jpeg_address(for_screen(found.before, expects)),
+        after=jpeg_address(for_screen(found.after, gives)),
+        made=jpeg_address(for_screen(np.clip(found.made, 0, 1), gives)),
+        unexplained=jpeg_address(np.repeat(off, 3, axis=-1)),
+        saucer=address(png(portrait(look, SAUCER, tables=tables.get)), "png"),
+        guesses=guesses,
+        cube_guessed=jpeg_address(cube),
+        **shown,
+    )
 
 
 def keep(

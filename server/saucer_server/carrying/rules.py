@@ -33,9 +33,19 @@ from ..people.rules import Person, must
 from ..storage import uploaded
 
 __all__ = [
-    "CARRIER_KINDS", "Brought", "CarrierKind", "Look", "Take", "address", "bring_back", "carried", "jpeg_address", "keep", "keep_table",
+    "CARRIER_KINDS",
+    "Brought",
+    "CarrierKind",
+    "Look",
+    "Take",
+    "address",
+    "bring_back",
+    "carried",
+    "jpeg_address",
+    "keep",
+    "keep_table",
     "make",
-]  # fmt: skip
+]
 
 #: Pixels: width of the pictures that are drawn for the screen.
 DRAWN_WIDTH = 640
@@ -61,7 +71,12 @@ CARRIER_KINDS = [
     CarrierKind("tiles", "Tiles", [(n, n) for n in (17, 33, 64)]),
 ]
 #: Files that carriers are kept in: suffix and depth.
-CARRIER_FILES = {"png16": (".png", "uint16"), "png8": (".png", "uint8"), "tiff16": (".tif", "uint16"), "tiff32": (".tif", "float")}
+CARRIER_FILES = {
+    "png16": (".png", "uint16"),
+    "png8": (".png", "uint8"),
+    "tiff16": (".tif", "uint16"),
+    "tiff32": (".tif", "float"),
+}
 
 
 def make(layout: str, size: int, file_key: str, encoding_key: str, frame: Frame | None) -> tuple[str, bytes]:
@@ -71,10 +86,16 @@ def make(layout: str, size: int, file_key: str, encoding_key: str, frame: Frame 
     """
     kind = next((k for k in CARRIER_KINDS if k.layout == layout), None)
     if kind is None or file_key not in CARRIER_FILES:
-        raise RuleError(422, f"A carrier is {', '.join(k.layout for k in CARRIER_KINDS)}, as {', '.join(CARRIER_FILES)}.")
+        raise RuleError(
+            422, f"A carrier is {', '.join(k.layout for k in CARRIER_KINDS)}, as {', '.join(CARRIER_FILES)}."
+        )
     arrangement = carrier.arrangement_of(layout, size)
     suffix, depth = CARRIER_FILES[file_key]
-    shown = carrier.fitted_beside(frames.pixels(frame, encoding_key, frames.REMEMBERED_WIDTH), arrangement) if frame is not None else None
+    shown = (
+        carrier.fitted_beside(frames.pixels(frame, encoding_key, frames.REMEMBERED_WIDTH), arrangement)
+        if frame is not None
+        else None
+    )
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / f"carrier{suffix}"
         carrier.write(path, arrangement, depth, shown=shown)
@@ -86,8 +107,9 @@ def make(layout: str, size: int, file_key: str, encoding_key: str, frame: Frame 
 class Brought:
     """What a carrier brings back, measured: nothing is kept yet. Pictures are addresses that hold their data.
 
-    picture: the carrier as it came; damage: what no look explains in it, white from ``FULL_CODES`` on. before, after: a frame without
-    and with the look; saucer: of the look. smoothing: mean and largest ΔE that taking the noise out changes.
+    picture: the carrier as it came; damage: what no look explains in it, white from ``FULL_CODES`` on.
+    before, after: a frame without and with the look; saucer: of the look. smoothing: mean and largest ΔE that
+    taking the noise out changes.
     """
 
     verdict: Verdict
@@ -110,7 +132,9 @@ def address(data: bytes, kind: str) -> str:
 
 def jpeg_address(rgb: F32) -> str:
     """A picture, scaled for the screen, as an address that holds its data."""
-    return address(jpeg(pictures.fit(np.ascontiguousarray(rgb, np.float32), DRAWN_WIDTH, DRAWN_WIDTH)), "jpeg")
+    return address(
+        jpeg(pictures.fit(np.ascontiguousarray(rgb, np.float32), DRAWN_WIDTH, DRAWN_WIDTH)), "jpeg"
+    )
 
 
 def _read(upload: "UploadedFile[Any]") -> tuple[str, Capture]:
@@ -128,7 +152,10 @@ def bring_back(upload: "UploadedFile[Any]", frame: Frame | None, expects: str, g
     name, found = _read(upload)
     shown = dict.fromkeys(("before", "after", "smoothed_after", "saucer"), "")
     if found.verdict != "refuse" and found.lut is not None:
-        look, tables = carried(found.lut, name, expects, gives), {t.digest(): t for t in (found.lut, found.smoothed) if t is not None}
+        look, tables = (
+            carried(found.lut, name, expects, gives),
+            {t.digest(): t for t in (found.lut, found.smoothed) if t is not None},
+        )
         shown["saucer"] = address(png(portrait(look, SAUCER, tables=tables.get)), "png")
         if frame is not None:
             given = frames.pixels(frame, expects, DRAWN_WIDTH)
@@ -137,7 +164,11 @@ def bring_back(upload: "UploadedFile[Any]", frame: Frame | None, expects: str, g
             if found.smoothed is not None:
                 smooth = Treatment(carried(found.smoothed, name, expects, gives)).compile(tables.get)
                 shown["smoothed_after"] = jpeg_address(for_screen(smooth(given), gives))
-    damage = None if found.unexplained is None else np.abs(found.unexplained).max(axis=-1, keepdims=True) * (255 / FULL_CODES)
+    damage = (
+        None
+        if found.unexplained is None
+        else np.abs(found.unexplained).max(axis=-1, keepdims=True) * (255 / FULL_CODES)
+    )
     return Brought(
         verdict=found.verdict,
         findings=list(found.findings),
@@ -150,8 +181,19 @@ def bring_back(upload: "UploadedFile[Any]", frame: Frame | None, expects: str, g
     )
 
 
-def keep(upload: "UploadedFile[Any]", person: Person, *, take: Take, name: str, expects: str, gives: str, rights: str, origin: str) -> Look:
-    """Makes a look of what a carrier brings back: a table that keeps the carrier as its origin. All of it or nothing.
+def keep(
+    upload: "UploadedFile[Any]",
+    person: Person,
+    *,
+    take: Take,
+    name: str,
+    expects: str,
+    gives: str,
+    rights: str,
+    origin: str,
+) -> Look:
+    """Makes a look of what a carrier brings back: a table that keeps the carrier as its origin. All of it or
+    nothing.
 
     Raises ``FileError``, and ``CoreError`` where the carrier cannot be relied on or has nothing to smooth.
     """

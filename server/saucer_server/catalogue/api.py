@@ -30,7 +30,8 @@ PAGE = 200
 
 
 class Search(Schema):
-    """What to look for. Lists: any of the values, but all of the tags; ``range``: traits between two values, ``warmth:-10:40``."""
+    """What to look for. Lists: any of the values, but all of the tags; ``range``: traits between two values,
+    ``warmth:-10:40``."""
 
     q: Text = Field("", max_length=200)
     tag: Tags = []
@@ -51,11 +52,22 @@ class Search(Schema):
     def filters(self) -> filters.Filters:
         """What that means. Raises 404 and 422."""
         return filters.Filters(
-            q=self.q, tags=tuple(self.tag), statuses=tuple(self.status), collection=self.collection, makers=tuple(self.maker),
-            rights=tuple(self.rights), origin=self.origin, project=self.project, since=self.since, expects=tuple(self.expects),
-            fits=frames.find(self.fits) if self.fits is not None else None, mine=self.mine, ranges=filters.ranges_of(self.range),
-            order=self.order, backwards=self.backwards,
-        )  # fmt: skip
+            q=self.q,
+            tags=tuple(self.tag),
+            statuses=tuple(self.status),
+            collection=self.collection,
+            makers=tuple(self.maker),
+            rights=tuple(self.rights),
+            origin=self.origin,
+            project=self.project,
+            since=self.since,
+            expects=tuple(self.expects),
+            fits=frames.find(self.fits) if self.fits is not None else None,
+            mine=self.mine,
+            ranges=filters.ranges_of(self.range),
+            order=self.order,
+            backwards=self.backwards,
+        )
 
 
 class Page(Schema):
@@ -66,7 +78,8 @@ class Page(Schema):
 
 
 class CardOut(Schema):
-    """A look in the catalogue, shown by its newest revision. uses: shots it is on; tones: what it makes of a blue and of a clay."""
+    """A look in the catalogue, shown by its newest revision. uses: shots it is on; tones: what it makes of a
+    blue and of a clay."""
 
     id: int
     name: str
@@ -111,7 +124,8 @@ class CollectionOut(Counted):
 
 
 class FiltersOut(Schema):
-    """The values of each filter. bars: how the traits of all looks, and of those found, are spread over their scales.
+    """The values of each filter. bars: how the traits of all looks, and of those found, are spread over their
+    scales.
 
     taken_for: words that no look holds, with the words of looks that they were taken for.
     """
@@ -165,7 +179,8 @@ class LikeOut(Schema):
 
 
 class PlacesOut(Schema):
-    """Where looks stand on the map: see the fields in one order; ``found``: the ids that fit the filters, none where all do."""
+    """Where looks stand on the map: see the fields in one order; ``found``: the ids that fit the filters,
+    none where all do."""
 
     ids: list[int]
     across: list[int]
@@ -211,12 +226,19 @@ def cards(request: HttpRequest, entries: list[Entry]) -> list[dict[str, Any]]:
     uses, liked = rules.uses_of(ids), rules.seen_by(person_of(request), ids)
     return [
         {
-            **{name: getattr(e, name) for name in ("name", "tags", "words", "tones", "rights", "brought_in", "revision")},
-            "id": e.pk, "note": e.look.note, "maker": str(e.maker), "favourite": e.pk in liked, "uses": uses.get(e.pk, 0),
+            **{
+                name: getattr(e, name)
+                for name in ("name", "tags", "words", "tones", "rights", "brought_in", "revision")
+            },
+            "id": e.pk,
+            "note": e.look.note,
+            "maker": str(e.maker),
+            "favourite": e.pk in liked,
+            "uses": uses.get(e.pk, 0),
             "traits": {s.key: value for s in SCALES if (value := getattr(e, s.key)) is not None},
         }
         for e in entries
-    ]  # fmt: skip
+    ]
 
 
 @router.get("", response=CatalogueOut)
@@ -260,7 +282,9 @@ def scales(request: HttpRequest) -> list[dict[str, Any]]:
 
 
 @router.get("/map", response=PlacesOut)
-def places(request: HttpRequest, search: Query[Search], across: str = "warmth", up: str = "contrast") -> HttpResponse:
+def places(
+    request: HttpRequest, search: Query[Search], across: str = "warmth", up: str = "contrast"
+) -> HttpResponse:
     """Where every look stands by two traits, and which fit the filters."""
     by, person = search.filters(), person_of(request)
     there = atlas.places(Entry.objects.all(), across, up)
@@ -291,7 +315,9 @@ def drop_search(request: HttpRequest, search_id: int) -> Status[None]:
 
 
 @router.get("/cards", response=list[CardOut])
-def some_cards(request: HttpRequest, look: Annotated[list[Id], Query(max_length=PAGE)]) -> list[dict[str, Any]]:
+def some_cards(
+    request: HttpRequest, look: Annotated[list[Id], Query(max_length=PAGE)]
+) -> list[dict[str, Any]]:
     """The cards of some looks, in the order they are asked for; those without a revision are left out."""
     return cards(request, rules.shown(look))
 
@@ -301,7 +327,11 @@ def like(request: HttpRequest, look_id: int, asked: Query[LikeAsked]) -> list[di
     """Looks nearest to this one by what they do."""
     found = near(_newest(look_id), asked.count, But.read(asked.but))
     by_id = {card["id"]: card for card in cards(request, rules.shown([n.look for n in found]))}
-    return [{"card": by_id[n.look], "mean": n.mean, "largest": n.largest, "twin": n.twin} for n in found if n.look in by_id]
+    return [
+        {"card": by_id[n.look], "mean": n.mean, "largest": n.largest, "twin": n.twin}
+        for n in found
+        if n.look in by_id
+    ]
 
 
 def _newest(look_id: int) -> looks.Revision:

@@ -1,4 +1,5 @@
-"""The map: where every look stands by two of its traits. A place depends on the look alone, so none moves when looks are added."""
+"""The map: where every look stands by two of its traits. A place depends on the look alone, so none moves
+when looks are added."""
 
 from dataclasses import dataclass
 
@@ -14,7 +15,8 @@ STEPS = 20_000
 
 @dataclass(frozen=True)
 class Places:
-    """Looks in one order: ids, places across and up (0 to ``STEPS``) with the traits themselves, and two tones, ``rrggbb``.
+    """Looks in one order: ids, places across and up (0 to ``STEPS``) with the traits themselves, and two
+    tones, ``rrggbb``.
 
     edges: what is written at the left, the right, the lower and the upper one.
     """

@@ -11,7 +11,19 @@ from ..removals.kinds import Kind, register
 from .filters import check_search
 from .models import Collection, Placed
 
-__all__ = ["Collection", "Placed", "add", "change", "collect", "create", "drop", "find", "of_look", "reorder", "take_out"]
+__all__ = [
+    "Collection",
+    "Placed",
+    "add",
+    "change",
+    "collect",
+    "create",
+    "drop",
+    "find",
+    "of_look",
+    "reorder",
+    "take_out",
+]
 
 
 def find(name: str) -> Collection:
@@ -25,7 +37,9 @@ def find(name: str) -> Collection:
 def _is_free(row: Collection) -> None:
     """Raises 409 where another collection has taken the name of one in the bin."""
     if Collection.objects.filter(name=row.name).exists():
-        raise RuleError(409, f"There is another collection “{row.name}” by now. Rename that one, then put this one back.")
+        raise RuleError(
+            409, f"There is another collection “{row.name}” by now. Rename that one, then put this one back."
+        )
 
 
 BIN = register(Kind("collection", "collection", Collection.objects, "made_by", returning=_is_free))
@@ -42,7 +56,9 @@ def create(person: Person, name: str, search: str = "", note: str = "") -> Colle
     """A new collection: empty, or kept by a search."""
     must(person, "catalogue.order")
     check_search(search, _named(name))
-    made, new = Collection.objects.get_or_create(name=_named(name), defaults={"made_by": person, "search": search, "note": note})
+    made, new = Collection.objects.get_or_create(
+        name=_named(name), defaults={"made_by": person, "search": search, "note": note}
+    )
     if not new:
         raise RuleError(409, f"There is a collection “{made.name}” already. Choose another name.")
     return made
@@ -78,11 +94,15 @@ def drop(person: Person, name: str) -> None:
 
 def _by_hand(row: Collection) -> None:
     if row.search:
-        raise RuleError(409, f"“{row.name}” is kept by a search. Change what it searches for, or make a collection by hand.")
+        raise RuleError(
+            409,
+            f"“{row.name}” is kept by a search. Change what it searches for, or make a collection by hand.",
+        )
 
 
 def add(person: Person, name: str, looks: list[Look]) -> Collection:
-    """Puts looks at the end of a collection, which is made where there is none; those in it already keep their place."""
+    """Puts looks at the end of a collection, which is made where there is none; those in it already keep
+    their place."""
     must(person, "catalogue.order")
     with transaction.atomic():
         made, _ = Collection.objects.get_or_create(name=_named(name), defaults={"made_by": person})
@@ -115,13 +135,18 @@ def take_out(person: Person, name: str, look: Look) -> Collection:
 
 
 def reorder(person: Person, name: str, ids: list[int], version: int) -> Collection:
-    """Puts the looks of a collection in an order; 409 where somebody changed it since, 422 where other looks are named."""
+    """Puts the looks of a collection in an order; 409 where somebody changed it since, 422 where other looks
+    are named."""
     must(person, "catalogue.order")
     with transaction.atomic():
         row = _locked(name)
         _by_hand(row)
         if row.version != version:
-            raise RuleError(409, "Somebody changed this collection while you were at it. It is shown as it is now: order it again.")
+            raise RuleError(
+                409,
+                "Somebody changed this collection while you were at it. It is shown as it is now: order "
+                "it again.",
+            )
         placed = {p.look_id: p for p in row.placed.all()}
         if set(ids) != set(placed) or len(ids) != len(placed):
             raise RuleError(422, "An order names every look of the collection once.")

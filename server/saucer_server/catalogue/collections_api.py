@@ -19,7 +19,8 @@ Name = Annotated[Text, Field(min_length=1, max_length=80)]
 
 
 class CollectionIn(Schema):
-    """A new collection; ``search``: the words of an address that keep it, empty where it is put together by hand."""
+    """A new collection; ``search``: the words of an address that keep it, empty where it is put together by
+    hand."""
 
     name: Name
     search: Text = Field("", max_length=1000)

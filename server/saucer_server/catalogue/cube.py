@@ -19,4 +19,10 @@ class CubeField(Field):
 
     def get_prep_value(self, value: Any) -> str | None:
         """The point as the module writes it."""
-        return None if value is None else value if isinstance(value, str) else "(" + ",".join(f"{float(v):.5g}" for v in value) + ")"
+        return (
+            None
+            if value is None
+            else value
+            if isinstance(value, str)
+            else "(" + ",".join(f"{float(v):.5g}" for v in value) + ")"
+        )

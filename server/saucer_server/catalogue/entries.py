@@ -46,7 +46,9 @@ def unpacked(data: bytes) -> F32:
 def _measured(recipe: LookValue) -> Measured:
     found = traits(recipe, tables=table)
     numbers = {k: v for k, v in found.as_dict().items() if k != "words"}
-    return Measured(behaviour(recipe, tables=table), numbers, found.words(), list(tones(recipe, tables=table)))
+    return Measured(
+        behaviour(recipe, tables=table), numbers, found.words(), list(tones(recipe, tables=table))
+    )
 
 
 def _of_row(row: Likeness) -> Measured:
@@ -64,15 +66,20 @@ def measured(recipe: LookValue) -> Measured:
 
 
 def measured_as_kept(revision: Revision) -> Measured:
-    """What a revision does, by the digest that it was kept under: its recipe is read only where that is not known yet."""
+    """What a revision does, by the digest that it was kept under: its recipe is read only where that is not
+    known yet."""
     row = Likeness.objects.filter(digest=revision.digest).first()
     return _of_row(row) if row is not None else measured(recipe_of(revision))
 
 
 def _row(digest: str, found: Measured) -> Likeness:
     return Likeness(
-        digest=digest, colours=found.colours.astype("<f4").tobytes(), traits=found.traits, words=found.words, tones=found.tones
-    )  # fmt: skip
+        digest=digest,
+        colours=found.colours.astype("<f4").tobytes(),
+        traits=found.traits,
+        words=found.words,
+        tones=found.tones,
+    )
 
 
 def _all_measured(revisions: list[Revision]) -> dict[str, Measured]:
@@ -103,7 +110,8 @@ def refresh(ids: Iterable[int]) -> None:
         with transaction.atomic():
             together = wanted[start : start + AT_ONCE]
             _refresh(together)
-            # Robust: what was to be kept is kept by then, and a word that could not be learnt is put right by night.
+            # Robust: what was to be kept is kept by then, and a word that could not be learnt is put right by
+            # night.
             transaction.on_commit(partial(vocabulary.learn, together), robust=True)
 
 
@@ -121,9 +129,11 @@ def _refresh(ids: list[int]) -> None:
     known = _all_measured([r for _, r in rows])
     entries = [_entry(look, revision, known.get(revision.digest)) for look, revision in rows]
     Entry.objects.bulk_create(
-        entries, update_conflicts=True, unique_fields=["look"],
+        entries,
+        update_conflicts=True,
+        unique_fields=["look"],
         update_fields=[f.name for f in Entry._meta.fields if f.name not in ("look", "document")],
-    )  # fmt: skip
+    )
     document = SearchVector("name", weight="A", config=WORDS) + SearchVector("text", weight="C", config=WORDS)
     Entry.objects.filter(pk__in=ids).update(document=document)
 
@@ -140,8 +150,19 @@ def _entry(look: Look, revision: Revision, found: Measured | None) -> Entry:
     also = " ".join(twin.name for twin in look.merged.all())
     text = " ".join([look.name, also, look.note, " ".join(tags), str(look.maker), " ".join(words)]).lower()
     return Entry(
-        look=look, revision=revision, name=look.name, status=revision.status, input=revision.input, maker=look.maker,
-        rights=look.rights, brought_in=bool(look.origin), changed_at=revision.made_at, tags=tags, words=words,
-        tones=found.tones if found else [], gist=gist(found.colours) if found else None, text=text,
+        look=look,
+        revision=revision,
+        name=look.name,
+        status=revision.status,
+        input=revision.input,
+        maker=look.maker,
+        rights=look.rights,
+        brought_in=bool(look.origin),
+        changed_at=revision.made_at,
+        tags=tags,
+        words=words,
+        tones=found.tones if found else [],
+        gist=gist(found.colours) if found else None,
+        text=text,
         **{s.key: float(found.traits[s.key]) if found else None for s in SCALES},
-    )  # fmt: skip
+    )

@@ -36,10 +36,12 @@ ORDERS = ("fit", "name", "newest", "used", "recent", "by hand", *BY_KEY)
 
 @dataclass(frozen=True)
 class Filters:
-    """What is looked for. Several values of one kind: any of them; but a look carries all of the tags. ranges: traits between two values.
+    """What is looked for. Several values of one kind: any of them; but a look carries all of the tags.
+    ranges: traits between two values.
 
-    origin: ``here`` or ``brought in``. project: the number of one that uses it. since: kept on that day or later. expects: keys of
-    encodings; fits: a frame whose colours it is made for. mine: ``favourites`` or ``recent``.
+    origin: ``here`` or ``brought in``. project: the number of one that uses it. since: kept on that day or
+    later. expects: keys of encodings; fits: a frame whose colours it is made for. mine: ``favourites`` or
+    ``recent``.
     """
 
     q: str = ""
@@ -85,13 +87,15 @@ def ranges_of(words: list[str]) -> tuple[tuple[str, float, float], ...]:
 
 
 def fitting(frame: Frame) -> list[str]:
-    """Keys of the encodings that say of their numbers what the frame's does: light in a scene, or on a display."""
+    """Keys of the encodings that say of their numbers what the frame's does: light in a scene, or on a
+    display."""
     referred = encoding(frame.encoding).referred
     return [e.key for e in ENCODINGS.values() if e.referred == referred] + [frame.encoding]
 
 
 def _sought(word: str) -> tuple[Q, list[str]]:
-    """Entries in which a word occurs, as the beginning of one or inside one; where there is none, those with words that are nearly it.
+    """Entries in which a word occurs, as the beginning of one or inside one; where there is none, those with
+    words that are nearly it.
 
     With the words that it was taken for then; none where it occurs as it is.
     """
@@ -107,7 +111,8 @@ def _sought(word: str) -> tuple[Q, list[str]]:
 
 
 def taken_for(text: str) -> dict[str, list[str]]:
-    """The words of a search that no look holds, each with those of looks that it was taken for, the nearest first."""
+    """The words of a search that no look holds, each with those of looks that it was taken for, the nearest
+    first."""
     return {word: known for word in words_of(text) if (known := _sought(word)[1])}
 
 
@@ -126,7 +131,8 @@ def _in_collection(name: str, person: Person, seen: frozenset[str]) -> Q:
 
 
 def found(by: Filters, person: Person, seen: frozenset[str] = frozenset()) -> QuerySet[Entry]:
-    """The entries that fit, in no order. seen: collections kept by a search that are being looked into already."""
+    """The entries that fit, in no order. seen: collections kept by a search that are being looked into
+    already."""
     rows = Entry.objects.all()
     for word in words_of(by.q):
         rows = rows.filter(_sought(word)[0])
@@ -144,7 +150,9 @@ def found(by: Filters, person: Person, seen: frozenset[str] = frozenset()) -> Qu
         rows = rows.filter(brought_in=by.origin == "brought in")
     if by.project is not None:
         project = by.project if by.project <= LARGEST else -1
-        using = Revision.objects.filter(circles.shown_among("layers__shot__project__circle"), layers__shot__project_id=project)
+        using = Revision.objects.filter(
+            circles.shown_among("layers__shot__project__circle"), layers__shot__project_id=project
+        )
         rows = rows.filter(pk__in=using.values("look_id"))
     if by.since is not None:
         rows = rows.filter(changed_at__date__gte=by.since)
@@ -169,7 +177,12 @@ def ordered(rows: QuerySet[Entry], by: Filters, person: Person) -> QuerySet[Entr
         query = SearchQuery(" | ".join(f"'{w}':*" for w in lexemes), search_type="raw", config=WORDS)
         return rows.annotate(rank=SearchRank("document", query)).order_by("-rank", "name", "pk")
     if by.order == "used":
-        used = Revision.objects.filter(layers__isnull=False).order_by().values_list("look_id").annotate(n=Count("layers"))
+        used = (
+            Revision.objects.filter(layers__isnull=False)
+            .order_by()
+            .values_list("look_id")
+            .annotate(n=Count("layers"))
+        )
         return _as_listed(rows, [pk for pk, _ in used.order_by("-n")[:RECENT]])
     if by.order == "newest":
         return rows.order_by("changed_at" if by.backwards else "-changed_at", "pk")
@@ -177,11 +190,15 @@ def ordered(rows: QuerySet[Entry], by: Filters, person: Person) -> QuerySet[Entr
         seen = Visit.objects.filter(person=person).order_by("-at").values_list("look_id", flat=True)[:RECENT]
         return _as_listed(rows, list(seen))
     if by.order == "by hand" and by.collection:
-        placed = Placed.objects.filter(collection__in=Collection.objects.filter(name=by.collection)).values_list("look_id", flat=True)
+        placed = Placed.objects.filter(
+            collection__in=Collection.objects.filter(name=by.collection)
+        ).values_list("look_id", flat=True)
         return _as_listed(rows, list(placed))
     if by.order in BY_KEY:
         key = F(by.order)
-        return rows.order_by(key.asc(nulls_last=True) if by.backwards else key.desc(nulls_last=True), "name", "pk")
+        return rows.order_by(
+            key.asc(nulls_last=True) if by.backwards else key.desc(nulls_last=True), "name", "pk"
+        )
     return rows.order_by("-name" if by.backwards else "name", "pk")
 
 
@@ -211,13 +228,15 @@ def _one_of(values: list[str], among: tuple[str, ...]) -> str:
 
 
 def _number(text: str) -> int | None:
-    """A number that the database can hold as a key; ``None`` for everything else, such as a small 2 above the line."""
+    """A number that the database can hold as a key; ``None`` for everything else, such as a small 2 above the
+    line."""
     plain = text.isascii() and text.isdecimal() and len(text) <= len(str(LARGEST))
     return int(text) if plain and int(text) <= LARGEST else None
 
 
 def check_search(address: str, name: str) -> None:
-    """Raises 422 where a search says what makes no sense, or leads back to the collection ``name``, or through too many others."""
+    """Raises 422 where a search says what makes no sense, or leads back to the collection ``name``, or
+    through too many others."""
     said = parse_qs(address.removeprefix("?"))
     ranges_of(said.get("range", []))
     for key in ("fits", "project"):
@@ -235,17 +254,22 @@ def check_search(address: str, name: str) -> None:
     seen, searched = [name], address
     while inside := read_search(searched).collection:
         if inside in seen:
-            raise RuleError(422, f"“{inside}” is kept by a search that leads back here. Search for something else.")
+            raise RuleError(
+                422, f"“{inside}” is kept by a search that leads back here. Search for something else."
+            )
         seen.append(inside)
         if len(seen) > DEPTH:
             raise RuleError(
-                422, f"This search leads through more than {DEPTH} collections kept by searches. Say here what is searched for."
+                422,
+                f"This search leads through more than {DEPTH} collections kept by searches. Say here what "
+                "is searched for.",
             )
         searched = next(iter(Collection.objects.filter(name=inside).values_list("search", flat=True)), "")
 
 
 def read_search(address: str) -> Filters:
-    """Filters from the query of an address. What makes no sense (any more) is left out, so that an old search still opens."""
+    """Filters from the query of an address. What makes no sense (any more) is left out, so that an old search
+    still opens."""
     said = parse_qs(address.removeprefix("?"))
 
     def many(key: str) -> tuple[str, ...]:
@@ -267,15 +291,27 @@ def read_search(address: str) -> Filters:
     frame, project = _number(first("fits")), _number(first("project"))
     fits = Frame.objects.filter(pk=frame).first() if frame is not None else None
     return Filters(
-        q=first("q"), tags=many("tag"), statuses=many("status"), collection=first("collection"), makers=many("maker"),
-        rights=many("rights"), origin=_one_of(list(many("origin")), ("here", "brought in")), project=project, since=since,
-        expects=many("expects"), fits=fits, mine=_one_of(list(many("mine")), ("favourites", "recent")), ranges=tuple(ranges),
-        order=_one_of(list(many("order")), ORDERS) or "name", backwards=first("backwards") == "true",
-    )  # fmt: skip
+        q=first("q"),
+        tags=many("tag"),
+        statuses=many("status"),
+        collection=first("collection"),
+        makers=many("maker"),
+        rights=many("rights"),
+        origin=_one_of(list(many("origin")), ("here", "brought in")),
+        project=project,
+        since=since,
+        expects=many("expects"),
+        fits=fits,
+        mine=_one_of(list(many("mine")), ("favourites", "recent")),
+        ranges=tuple(ranges),
+        order=_one_of(list(many("order")), ORDERS) or "name",
+        backwards=first("backwards") == "true",
+    )
 
 
 def facets(by: Filters, person: Person, lights: list[str], within: Columns, fits: Mask) -> dict[str, Any]:
-    """The values of each filter, with how many looks each would leave; each kind is counted as if it did not narrow itself.
+    """The values of each filter, with how many looks each would leave; each kind is counted as if it did not
+    narrow itself.
 
     fits: the rows of ``within`` that are found.
     """
@@ -285,7 +321,10 @@ def facets(by: Filters, person: Person, lights: list[str], within: Columns, fits
     for kind, column in _COLUMNS.items():
         if kind not in shared:
             counted |= counts(within, mask(found(by.without(kind), person), within), [column])
-    makers = {str(m.pk): m.full_name for m in Person.objects.filter(pk__in=[pk for pk, _ in counted["maker_id"]]).only("full_name")}
+    makers = {
+        str(m.pk): m.full_name
+        for m in Person.objects.filter(pk__in=[pk for pk, _ in counted["maker_id"]]).only("full_name")
+    }
     # Tags narrow further: a look must carry all that are chosen.
     tags = counted["tags"]
     return {
@@ -295,30 +334,54 @@ def facets(by: Filters, person: Person, lights: list[str], within: Columns, fits
         "rights": [(value or "not said", n) for value, n in counted["rights"]],
         "makers": [(makers[pk], n) for pk, n in counted["maker_id"]],
         "expects": counted["input"],
-        "origins": [("brought in" if brought == "true" else "here", n) for brought, n in counted["brought_in"]],
+        "origins": [
+            ("brought in" if brought == "true" else "here", n) for brought, n in counted["brought_in"]
+        ],
         "projects": _projects(by, person),
         "collections": _collections(by, person),
     }
 
 
 #: The column that each filter asks.
-_COLUMNS = {"tags": "tags", "statuses": "status", "rights": "rights", "makers": "maker_id", "expects": "input", "origin": "brought_in"}
+_COLUMNS = {
+    "tags": "tags",
+    "statuses": "status",
+    "rights": "rights",
+    "makers": "maker_id",
+    "expects": "input",
+    "origin": "brought_in",
+}
 
 
 def _projects(by: Filters, person: Person) -> list[tuple[int, str, int]]:
     fit = found(by.without("project"), person).order_by()
     rows = Revision.objects.filter(
-        circles.shown_among("layers__shot__project__circle"), layers__isnull=False, look_id__in=fit.values("pk")
+        circles.shown_among("layers__shot__project__circle"),
+        layers__isnull=False,
+        look_id__in=fit.values("pk"),
     ).order_by()
-    named = rows.values_list("layers__shot__project", "layers__shot__project__name").annotate(n=Count("look_id", distinct=True))
+    named = rows.values_list("layers__shot__project", "layers__shot__project__name").annotate(
+        n=Count("look_id", distinct=True)
+    )
     return list(named.order_by("-n", "layers__shot__project__name")[:40])
 
 
 def _collections(by: Filters, person: Person) -> list[tuple[str, int, bool]]:
     """Names, numbers of looks, and whether a search keeps it."""
     fit = found(by.without("collection"), person).order_by()
-    by_hand = dict(Placed.objects.filter(look_id__in=fit.values("pk")).order_by().values_list("collection__name").annotate(n=Count("pk")))
+    by_hand = dict(
+        Placed.objects.filter(look_id__in=fit.values("pk"))
+        .order_by()
+        .values_list("collection__name")
+        .annotate(n=Count("pk"))
+    )
     return [
-        (c.name, fit.filter(_in_collection(c.name, person, frozenset())).count() if c.search else by_hand.get(c.name, 0), bool(c.search))
+        (
+            c.name,
+            fit.filter(_in_collection(c.name, person, frozenset())).count()
+            if c.search
+            else by_hand.get(c.name, 0),
+            bool(c.search),
+        )
         for c in Collection.objects.order_by("name")
     ]

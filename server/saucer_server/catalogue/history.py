@@ -29,7 +29,8 @@ FULL = 8.0
 
 @dataclass(frozen=True)
 class Difference:
-    """What changed from one state to another: in words, and over the core's fixed colours in ΔE2000; none where it cannot be computed."""
+    """What changed from one state to another: in words, and over the core's fixed colours in ΔE2000; none
+    where it cannot be computed."""
 
     changes: list[Change]
     mean: float | None
@@ -63,7 +64,8 @@ def history(look: Look) -> list[tuple[Revision, Difference | None]]:
 
 
 def against(revision: Revision, other: Revision, frame: Frame, width: int) -> bytes:
-    """How far a frame under a revision is from the same under another one: grey, white from ΔE ``FULL`` on. JPEG."""
+    """How far a frame under a revision is from the same under another one: grey, white from ΔE ``FULL`` on.
+    JPEG."""
     here, there = (rendered(recipe_of(r), frame, width, screen=True) for r in (revision, other))
     return jpeg(difference_picture(here, there, encoding(SCREEN), FULL))
 
@@ -71,15 +73,20 @@ def against(revision: Revision, other: Revision, frame: Frame, width: int) -> by
 def common_beginning(mine: Look, theirs: Revision) -> LookValue | None:
     """What the draft of a look and a revision both began as, if that is known.
 
-    For a revision of the same look it is the revision itself, as the draft was made on from it. For a variation, and for the look it
-    came from, it is what the variation began as.
+    For a revision of the same look it is the revision itself, as the draft was made on from it. For a
+    variation, and for the look it came from, it is what the variation began as.
     """
     if theirs.look_id == mine.pk:
         return recipe_of(theirs)
     for child, parent in ((mine, theirs.look), (theirs.look, mine)):
         if child.parent_id == parent.pk and child.base is not None:
             return LookValue.model_validate(child.base)
-    if mine.parent_id is not None and mine.parent_id == theirs.look.parent_id and mine.base == theirs.look.base and mine.base:
+    if (
+        mine.parent_id is not None
+        and mine.parent_id == theirs.look.parent_id
+        and mine.base == theirs.look.base
+        and mine.base
+    ):
         return LookValue.model_validate(mine.base)
     return None
 
@@ -96,7 +103,11 @@ class Comparison:
 def compared(mine: Look, theirs: Revision) -> Comparison:
     """In which parts a look's draft and a revision of any look differ."""
     base = common_beginning(mine, theirs)
-    return Comparison(parts(base, LookValue.model_validate(mine.draft), recipe_of(theirs)), mine.draft_version, base is not None)
+    return Comparison(
+        parts(base, LookValue.model_validate(mine.draft), recipe_of(theirs)),
+        mine.draft_version,
+        base is not None,
+    )
 
 
 def with_parts(mine: Look, revision_id: int, keys: list[str]) -> LookValue:
@@ -109,5 +120,8 @@ def take_over(mine: Look, person: Person, revision_id: int, keys: list[str], ver
     with transaction.atomic():
         row = Look.objects.select_for_update().get(pk=mine.pk)
         if row.draft_version != version:
-            raise RuleError(409, f"{row.draft_by} saved this draft in the meantime. Compare again; nothing was taken over.")
+            raise RuleError(
+                409,
+                f"{row.draft_by} saved this draft in the meantime. Compare again; nothing was taken over.",
+            )
         return save_draft(row.pk, person, with_parts(row, revision_id, keys), version)

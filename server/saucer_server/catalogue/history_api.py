@@ -38,7 +38,8 @@ class HistoryLine(Schema):
 
 
 class ComparisonOut(Schema):
-    """Parts in which a draft differs from a revision; whether their common beginning is known; the draft's version."""
+    """Parts in which a draft differs from a revision; whether their common beginning is known; the draft's
+    version."""
 
     parts: list[Part]
     version: int
@@ -78,7 +79,9 @@ def since(request: HttpRequest, revision_id: int, other_id: int) -> history.Diff
 
 
 @router.get("/revisions/{int:revision_id}/against/{int:other_id}")
-def against(request: HttpRequest, revision_id: int, other_id: int, frame: int, width: Width = 480, v: str = "") -> HttpResponse:
+def against(
+    request: HttpRequest, revision_id: int, other_id: int, frame: int, width: Width = 480, v: str = ""
+) -> HttpResponse:
     """How far a frame under one revision is from the same under another, JPEG: white from ΔE 8 on."""
     one, other = looks.find_revision(revision_id), looks.find_revision(other_id)
     return binary(history.against(one, other, frames.seen_by(person_of(request), frame), width), "image/jpeg")
@@ -86,7 +89,8 @@ def against(request: HttpRequest, revision_id: int, other_id: int, frame: int, w
 
 @router.get("/looks/{int:look_id}/taking", response=ComparisonOut)
 def compare(request: HttpRequest, look_id: int, revision: Annotated[int, Query()]) -> history.Comparison:
-    """In which parts the draft of a look differs from a revision, and who changed each since their common beginning."""
+    """In which parts the draft of a look differs from a revision, and who changed each since their common
+    beginning."""
     return history.compared(looks.find(look_id), looks.find_revision(revision))
 
 
@@ -99,5 +103,7 @@ def try_taking(request: HttpRequest, look_id: int, payload: TakeIn) -> LookValue
 @router.put("/looks/{int:look_id}/taking", response=Taken)
 def take(request: HttpRequest, look_id: int, payload: TakeOverIn) -> Taken:
     """Takes parts of a revision over into the draft; 409 where somebody saved it since."""
-    row = history.take_over(looks.find(look_id), person_of(request), payload.revision, payload.parts, payload.version)
+    row = history.take_over(
+        looks.find(look_id), person_of(request), payload.revision, payload.parts, payload.version
+    )
     return Taken(version=row.draft_version)

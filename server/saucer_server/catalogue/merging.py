@@ -1,4 +1,5 @@
-"""Twins: two looks that an eye cannot tell apart become one in the catalogue. Nothing of either is lost, and they can be parted again."""
+"""Twins: two looks that an eye cannot tell apart become one in the catalogue. Nothing of either is lost, and
+they can be parted again."""
 
 from django.db import transaction
 from saucer_core.readings.likeness import twins
@@ -21,7 +22,8 @@ def _behaves_the_same(one: Look, other: Look) -> bool:
 
 
 def merge(look: Look, twin_id: int, person: Person) -> Look:
-    """Makes a twin a part of a look: its revisions and shots stay as they are and count for the look, tags and collections go over.
+    """Makes a twin a part of a look: its revisions and shots stay as they are and count for the look, tags
+    and collections go over.
 
     Raises ``LookError`` where one of them cannot be computed.
     """
@@ -34,17 +36,32 @@ def merge(look: Look, twin_id: int, person: Person) -> Look:
         if row.merged_into_id or twin.merged_into_id:
             raise RuleError(409, "One of the two is a part of another look by now. Reload and choose again.")
         if not _behaves_the_same(row, twin):
-            raise RuleError(409, f"{row.name} and {twin.name} are no twins (any more): side by side an eye sees a difference.")
+            raise RuleError(
+                409,
+                f"{row.name} and {twin.name} are no twins (any more): side by side an eye sees a difference.",
+            )
         twin.merged.update(merged_into=row)
         twin.merged_into = row
         twin.save(update_fields=["merged_into"])
-        row.tags.add(*[t for t in twin.tags.all() if not row.tags.filter(pk=t.pk).exists()][: TAG_LIMIT - row.tags.count()])
+        row.tags.add(
+            *[t for t in twin.tags.all() if not row.tags.filter(pk=t.pk).exists()][
+                : TAG_LIMIT - row.tags.count()
+            ]
+        )
         for placed in Placed.objects.filter(look=twin):
-            Placed.objects.get_or_create(collection_id=placed.collection_id, look=row, defaults={"place": placed.place})
+            Placed.objects.get_or_create(
+                collection_id=placed.collection_id, look=row, defaults={"place": placed.place}
+            )
         for favourite in Favourite.objects.filter(look=twin):
             Favourite.objects.get_or_create(look=row, person_id=favourite.person_id)
         refresh([row.pk, twin.pk])
-        note(Happening.LOOK, person, "made one look of", f"{row.name} and {twin.name}", to=f"/catalogue/look/{row.pk}")
+        note(
+            Happening.LOOK,
+            person,
+            "made one look of",
+            f"{row.name} and {twin.name}",
+            to=f"/catalogue/look/{row.pk}",
+        )
     return row
 
 

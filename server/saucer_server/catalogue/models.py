@@ -1,4 +1,5 @@
-"""How looks are found again: tags, collections, favourites; and what is kept of every look so that thousands are searched at once."""
+"""How looks are found again: tags, collections, favourites; and what is kept of every look so that thousands
+are searched at once."""
 
 from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
@@ -41,7 +42,11 @@ class Collection(Removable):
 
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["name"], condition=models.Q(removed_at=None), name="one_collection_a_name")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["name"], condition=models.Q(removed_at=None), name="one_collection_a_name"
+            )
+        ]
 
     def __str__(self) -> str:
         return self.name
@@ -84,8 +89,9 @@ class Visit(models.Model):
 class Likeness(models.Model):
     """What the core measured of a look, by the look's digest.
 
-    colours: what it makes of the core's fixed colours, float32, CIELAB; traits and words: see ``Traits``; tones: two CSS colours.
-    Where the core measures otherwise, a migration empties this table; it fills itself again.
+    colours: what it makes of the core's fixed colours, float32, CIELAB; traits and words: see ``Traits``;
+    tones: two CSS colours. Where the core measures otherwise, a migration empties this table; it fills itself
+    again.
     """
 
     digest = models.CharField(max_length=64, unique=True)
@@ -96,13 +102,16 @@ class Likeness(models.Model):
 
 
 class Entry(models.Model):
-    """A look of the catalogue by its newest revision: all that a search needs, in one row. Made anew whenever any of it changes.
+    """A look of the catalogue by its newest revision: all that a search needs, in one row. Made anew whenever
+    any of it changes.
 
-    document, text: the words, for full text and for pieces of words. gist: see the core's ``gist``; null, as the traits are, where
-    the look cannot be computed.
+    document, text: the words, for full text and for pieces of words. gist: see the core's ``gist``; null, as
+    the traits are, where the look cannot be computed.
     """
 
-    look = models.OneToOneField("looks.Look", on_delete=models.CASCADE, primary_key=True, related_name="entry")
+    look = models.OneToOneField(
+        "looks.Look", on_delete=models.CASCADE, primary_key=True, related_name="entry"
+    )
     revision = models.ForeignKey("looks.Revision", on_delete=models.CASCADE, related_name="+", db_index=False)
     name = models.CharField(max_length=200)
     status = models.CharField(max_length=12)

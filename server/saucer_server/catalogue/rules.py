@@ -1,4 +1,5 @@
-"""What the catalogue shows of looks, and what people say of them: tags, favourites, what they looked at last."""
+"""What the catalogue shows of looks, and what people say of them: tags, favourites, what they looked at
+last."""
 
 from collections import Counter
 
@@ -16,9 +17,24 @@ from .entries import refresh
 from .models import Entry, Favourite, KeptSearch, Likeness, Tag, Visit
 
 __all__ = [
-    "TAG_LIMIT", "Entry", "KeptSearch", "Likeness", "Tag", "collect", "drop_search", "favour", "keep_search", "lights", "published",
-    "searches", "seen_by", "set_tags", "shown", "uses_of", "visited",
-]  # fmt: skip
+    "TAG_LIMIT",
+    "Entry",
+    "KeptSearch",
+    "Likeness",
+    "Tag",
+    "collect",
+    "drop_search",
+    "favour",
+    "keep_search",
+    "lights",
+    "published",
+    "searches",
+    "seen_by",
+    "set_tags",
+    "shown",
+    "uses_of",
+    "visited",
+]
 
 #: Times that a tag is made anew which others take away meanwhile.
 TRIES = 20
@@ -38,16 +54,39 @@ def published() -> QuerySet[Look]:
 
 _PEOPLE = ("maker", "revision__made_by", "revision__moved_by")
 _CARD_JOINS = ("look", "revision", *_PEOPLE)
-#: The columns that a card says something of, and no others: steps, drafts and word lists are many times as large.
+#: The columns that a card says something of, and no others: steps, drafts and word lists are many times as
+#: large.
 _CARD = (
-    "name", "tags", "words", "tones", "rights", "brought_in", *(s.key for s in SCALES), "look__name", "look__note",
+    "name",
+    "tags",
+    "words",
+    "tones",
+    "rights",
+    "brought_in",
+    *(s.key for s in SCALES),
+    "look__name",
+    "look__note",
     *(f"{person}__{name}" for person in _PEOPLE for name in ("username", "full_name")),
-    *(f"revision__{name}" for name in ("look_id", "number", "digest", "note", "status", "input", "output", "made_at", "moved_at")),
-)  # fmt: skip
+    *(
+        f"revision__{name}"
+        for name in (
+            "look_id",
+            "number",
+            "digest",
+            "note",
+            "status",
+            "input",
+            "output",
+            "made_at",
+            "moved_at",
+        )
+    ),
+)
 
 
 def shown(ids: list[int]) -> list[Entry]:
-    """Entries with all that a card says, in the order of the ids; those that are not (any more) in the catalogue are left out."""
+    """Entries with all that a card says, in the order of the ids; those that are not (any more) in the
+    catalogue are left out."""
     found = {e.pk: e for e in Entry.objects.filter(pk__in=ids).select_related(*_CARD_JOINS).only(*_CARD)}
     for entry in found.values():
         entry.revision.look = entry.look
@@ -55,7 +94,8 @@ def shown(ids: list[int]) -> list[Entry]:
 
 
 def uses_of(ids: list[int]) -> dict[int, int]:
-    """On how many shots each look is, twins that were merged into it included, by its id; those that are on none are left out."""
+    """On how many shots each look is, twins that were merged into it included, by its id; those that are on
+    none are left out."""
     twins = dict(Look.objects.filter(merged_into_id__in=ids).values_list("pk", "merged_into_id"))
     layered = Revision.objects.filter(look_id__in=[*ids, *twins], layers__isnull=False).order_by()
     uses: Counter[int] = Counter()
@@ -90,14 +130,20 @@ def set_tags(look: Look, names: list[str]) -> None:
     with transaction.atomic():
         Look.objects.select_for_update().get(pk=look.pk)
         look.tags.set(_held(wanted))
-        alone = list(Tag.objects.select_for_update(skip_locked=True, of=("self",)).filter(looks__isnull=True).values_list("pk", flat=True))
-        # Asked again now that they are held: a look may have been given one since the first question was begun.
+        alone = list(
+            Tag.objects.select_for_update(skip_locked=True, of=("self",))
+            .filter(looks__isnull=True)
+            .values_list("pk", flat=True)
+        )
+        # Asked again now that they are held: a look may have been given one since the first question was
+        # begun.
         Tag.objects.filter(pk__in=alone, looks__isnull=True).delete()
         refresh([look.pk])
 
 
 def _held(names: list[str]) -> list[Tag]:
-    """The tags of those names, made where there are none, and held: nobody takes one away meanwhile as one that no look carries."""
+    """The tags of those names, made where there are none, and held: nobody takes one away meanwhile as one
+    that no look carries."""
     for _ in range(TRIES):
         Tag.objects.bulk_create([Tag(name=n) for n in names], ignore_conflicts=True)
         rows = list(Tag.objects.select_for_update().filter(name__in=names).order_by("name"))

@@ -1,7 +1,9 @@
-"""How looks are spread: bars over the scale of each trait, and how many there are of each status, maker and the like.
+"""How looks are spread: bars over the scale of each trait, and how many there are of each status, maker and
+the like.
 
-What is counted of every look is held in columns (``columns``); a search then gives places in them, and counting is a matter of adding up.
-One query says whether the columns are still those of the database: nothing has to be told that an entry changed.
+What is counted of every look is held in columns (``columns``); a search then gives places in them, and
+counting is a matter of adding up. One query says whether the columns are still those of the database: nothing
+has to be told that an entry changed.
 """
 
 from collections.abc import Iterable
@@ -26,9 +28,11 @@ Mask = NDArray[np.bool_]
 
 @dataclass(frozen=True)
 class Columns:
-    """All entries by their keys, which rise. values: of each column its texts, and which of them stands in each row.
+    """All entries by their keys, which rise. values: of each column its texts, and which of them stands in
+    each row.
 
-    tags: the texts, then row and text of each tag of each look. bars: of each trait the bar that a row stands in, −1 where it has none.
+    tags: the texts, then row and text of each tag of each look. bars: of each trait the bar that a row stands
+    in, −1 where it has none.
     """
 
     version: tuple[int, int]
@@ -38,7 +42,8 @@ class Columns:
     bars: dict[str, NDArray[np.int8]]
 
 
-#: A row that changed has another ``xmin`` and lies elsewhere (PostgreSQL, 5.6): their number and sum tell states of the table apart.
+#: A row that changed has another ``xmin`` and lies elsewhere (PostgreSQL, 5.6): their number and sum tell
+#: states of the table apart.
 _VERSION = "SELECT count(*), coalesce(sum(xmin::text::bigint + hashtid(ctid)), 0) FROM catalogue_entry"
 _lock = Lock()
 _kept: Columns | None = None
@@ -76,15 +81,20 @@ def _read(version: tuple[int, int]) -> Columns:
     tags = [(k, tag) for k, named in enumerate(by_column[1 + len(COUNTED)]) for tag in named]
     names, codes = _coded([tag for _, tag in tags])
     return Columns(
-        version, np.array(by_column[0], np.int64),
+        version,
+        np.array(by_column[0], np.int64),
         {column: _coded([str(v) for v in by_column[1 + k]]) for k, column in enumerate(COUNTED)},
         (names, np.array([k for k, _ in tags], np.int32), codes),
-        {scale.key: _bar(by_column[2 + len(COUNTED) + k], scale.low, scale.high) for k, scale in enumerate(SCALES)},
-    )  # fmt: skip
+        {
+            scale.key: _bar(by_column[2 + len(COUNTED) + k], scale.low, scale.high)
+            for k, scale in enumerate(SCALES)
+        },
+    )
 
 
 def _bar(values: Iterable[float | None], low: float, high: float) -> NDArray[np.int8]:
-    """The bar of each value, of ``BARS`` equal ones from low to high; what lies beyond counts at the ends, what there is not as −1."""
+    """The bar of each value, of ``BARS`` equal ones from low to high; what lies beyond counts at the ends,
+    what there is not as −1."""
     given = np.array([np.nan if v is None else v for v in values], np.float64)
     place = np.clip(np.floor((given - low) / (high - low) * BARS), 0, BARS - 1)
     return np.where(np.isnan(given), -1, place).astype(np.int8)
@@ -114,7 +124,8 @@ def everything(within: Columns) -> Mask:
 
 
 def counts(within: Columns, fits: Mask, wanted: Iterable[str]) -> dict[str, list[tuple[str, int]]]:
-    """For every column how many looks there are of each of its values, as text; most of one first. A list counts for each of its values."""
+    """For every column how many looks there are of each of its values, as text; most of one first. A list
+    counts for each of its values."""
     found: dict[str, list[tuple[str, int]]] = {}
     for column in wanted:
         if column == "tags":
@@ -124,11 +135,14 @@ def counts(within: Columns, fits: Mask, wanted: Iterable[str]) -> dict[str, list
             texts, codes = within.values[column]
             codes = codes[fits]
         many = np.bincount(codes, minlength=len(texts))
-        found[column] = sorted(((texts[k], int(n)) for k, n in enumerate(many) if n), key=lambda one: (-one[1], one[0]))
+        found[column] = sorted(
+            ((texts[k], int(n)) for k, n in enumerate(many) if n), key=lambda one: (-one[1], one[0])
+        )
     return found
 
 
 def bars(within: Columns, fits: Mask) -> dict[str, list[int]]:
-    """For every trait how many looks stand in each of ``BARS`` equal parts of its scale; what lies beyond counts at the ends."""
+    """For every trait how many looks stand in each of ``BARS`` equal parts of its scale; what lies beyond
+    counts at the ends."""
     places = {key: own[fits] for key, own in within.bars.items()}
     return {key: np.bincount(own[own >= 0], minlength=BARS).tolist() for key, own in places.items()}

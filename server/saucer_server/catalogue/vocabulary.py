@@ -1,4 +1,5 @@
-"""The vocabulary: every word that entries hold, once. A misspelt word is looked for here rather than in every entry."""
+"""The vocabulary: every word that entries hold, once. A misspelt word is looked for here rather than in every
+entry."""
 
 from collections.abc import Sequence
 
@@ -26,8 +27,8 @@ _PUT_RIGHT = (
 def learn(ids: Sequence[int]) -> None:
     """Adds the words of these looks' entries.
 
-    To be called outside of a larger transaction: two that each added words in several goes could wait for one another for ever. Within
-    one go they are added in their order, so that this cannot happen.
+    To be called outside of a larger transaction: two that each added words in several goes could wait for one
+    another for ever. Within one go they are added in their order, so that this cannot happen.
     """
     with connection.cursor() as cursor:
         cursor.execute(_LEARN, [list(ids)])
@@ -42,5 +43,7 @@ def put_right() -> None:
 
 def meant(word: str) -> list[str]:
     """The words that a misspelt one may stand for, the nearest first; none where nothing is like it."""
-    alike = Word.objects.filter(word__trigram_word_similar=word).annotate(apart=TrigramWordDistance(word, "word"))
+    alike = Word.objects.filter(word__trigram_word_similar=word).annotate(
+        apart=TrigramWordDistance(word, "word")
+    )
     return list(alike.order_by("apart", "word").values_list("word", flat=True)[:MEANT])

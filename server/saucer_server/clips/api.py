@@ -84,7 +84,13 @@ def clip(request: HttpRequest, clip_id: int) -> Clip:
 @router.patch("/{int:clip_id}", response=ClipOut)
 def change(request: HttpRequest, clip_id: int, payload: ClipSaid) -> Clip:
     """Renames a clip, says how it is encoded, or corrects where it is cut."""
-    rules.change(clip_id, person_of(request), cuts=payload.cuts, encoding_key=payload.encoding or "", name=payload.name or "")
+    rules.change(
+        clip_id,
+        person_of(request),
+        cuts=payload.cuts,
+        encoding_key=payload.encoding or "",
+        name=payload.name or "",
+    )
     return rules.find(clip_id)
 
 
@@ -96,6 +102,9 @@ def remove(request: HttpRequest, clip_id: int) -> Status[None]:
 
 
 @router.get("/{int:clip_id}/still")
-def still(request: HttpRequest, clip_id: int, frame: FrameNumber = 0, width: Width = 160, v: str = "") -> HttpResponse:
-    """A frame of the clip, JPEG for the screen. ``v``: the clip's encoding, so that a kept answer is never stale."""
+def still(
+    request: HttpRequest, clip_id: int, frame: FrameNumber = 0, width: Width = 160, v: str = ""
+) -> HttpResponse:
+    """A frame of the clip, JPEG for the screen. ``v``: the clip's encoding, so that a kept answer is never
+    stale."""
     return binary(rules.still(rules.whole(clip_id), frame, width), "image/jpeg")

@@ -9,8 +9,8 @@ from ..removals.models import Removable, SeenPresent
 class Clip(Removable):
     """A clip as it was brought in. Its pixels never change; where it is cut may.
 
-    facts: what the core found of it (``formats.clips.ClipFacts``), empty until it was looked through; cuts: the first frame of every
-    shot; stamps: the file that says when each frame is shown.
+    facts: what the core found of it (``formats.clips.ClipFacts``), empty until it was looked through; cuts:
+    the first frame of every shot; stamps: the file that says when each frame is shown.
     """
 
     name = models.CharField(max_length=120)

@@ -76,8 +76,11 @@ def whole(clip_id: int) -> Clip:
     return clip
 
 
-def take_upload(upload: "UploadedFile[Any]", person: Person, encoding_key: str = "", circle: Circle | None = None) -> Clip:
-    """Keeps a clip, for a circle alone where one is named, and asks a worker to look it through. Raises ``FileError``."""
+def take_upload(
+    upload: "UploadedFile[Any]", person: Person, encoding_key: str = "", circle: Circle | None = None
+) -> Clip:
+    """Keeps a clip, for a circle alone where one is named, and asks a worker to look it through. Raises
+    ``FileError``."""
     from .tasks import look
 
     must_fit(person, upload.size or 0)
@@ -85,7 +88,9 @@ def take_upload(upload: "UploadedFile[Any]", person: Person, encoding_key: str =
         encoding(encoding_key)
     with storage.uploaded(upload, clips.SIZE_LIMIT, "a clip") as (path, name):
         if path.suffix not in clips.SUFFIXES:
-            raise FileError(name, f"is not a clip that Saucer reads ({', '.join(s[1:] for s in clips.SUFFIXES)})")
+            raise FileError(
+                name, f"is not a clip that Saucer reads ({', '.join(s[1:] for s in clips.SUFFIXES)})"
+            )
         with path.open("rb") as f:
             digest = hashlib.file_digest(f, "sha256").hexdigest()
         kept = f"clips/{digest[:2]}/{digest}{path.suffix}"
@@ -96,9 +101,16 @@ def take_upload(upload: "UploadedFile[Any]", person: Person, encoding_key: str =
     with transaction.atomic():
         job = jobs.order("clip", f"Looking {name} through", person)
         clip = Clip.objects.create(
-            name=Path(name).stem[:120], digest=digest, file=kept, file_name=name[:200], bytes=size, encoding=encoding_key, job=job,
-            added_by=person, circle=circle,
-        )  # fmt: skip
+            name=Path(name).stem[:120],
+            digest=digest,
+            file=kept,
+            file_name=name[:200],
+            bytes=size,
+            encoding=encoding_key,
+            job=job,
+            added_by=person,
+            circle=circle,
+        )
         jobs.enqueue(job, look, clip_id=clip.pk)
     return clip
 
@@ -109,7 +121,8 @@ def on_disk(clip: Clip) -> AbstractContextManager[Path]:
 
 
 def look_through(clip_id: int) -> None:
-    """Finds out what a clip is and where its shots begin. Run by a worker; may run again after a worker died."""
+    """Finds out what a clip is and where its shots begin. Run by a worker; may run again after a worker
+    died."""
     clip = Clip.objects.select_related("job").get(pk=clip_id)
     if clip.facts:
         return
@@ -127,19 +140,24 @@ def look_through(clip_id: int) -> None:
             progress.at(done, f"frame {done}")
 
         def keep(begun: Begun) -> None:
-            before, name = clip.stamps, f"clips/{clip.digest[:2]}/{clip.digest}.begun-{len(begun.stamps)}.json"
+            before, name = (
+                clip.stamps,
+                f"clips/{clip.digest[:2]}/{clip.digest}.begun-{len(begun.stamps)}.json",
+            )
             clip.stamps = storage.put(name, json.dumps(asdict(begun)).encode())
             clip.save(update_fields=["stamps"])
             if before and before != clip.stamps:
                 default_storage.delete(before)
 
         seen = clips.look_through(path, clip.file_name, tell, begun=_begun(clip), keep=keep)
-        kept = storage.put(f"clips/{clip.digest[:2]}/{clip.digest}.stamps.json", json.dumps(seen.stamps).encode())
+        kept = storage.put(
+            f"clips/{clip.digest[:2]}/{clip.digest}.stamps.json", json.dumps(seen.stamps).encode()
+        )
         guessed = clip.encoding or seen.facts.encoding
         begun = clip.stamps
         Clip.objects.filter(pk=clip.pk).update(
             facts=asdict(seen.facts), cuts=list(seen.cuts), stamps=kept, encoding=guessed or UNSAID
-        )  # fmt: skip
+        )
         if begun:
             default_storage.delete(begun)
 
@@ -161,16 +179,21 @@ def found(clip: Clip) -> Found:
     return Found(ClipFacts(**facts), tuple(clip.cuts), tuple(json.loads(storage.get(clip.stamps))))
 
 
-def change(clip_id: int, person: Person, *, cuts: list[int] | None = None, encoding_key: str = "", name: str = "") -> Clip:
-    """Renames a clip, says how it is encoded, or corrects where it is cut. Raises 422 for a cut that lies outside."""
+def change(
+    clip_id: int, person: Person, *, cuts: list[int] | None = None, encoding_key: str = "", name: str = ""
+) -> Clip:
+    """Renames a clip, says how it is encoded, or corrects where it is cut. Raises 422 for a cut that lies
+    outside."""
     if encoding_key:
         encoding(encoding_key)
     with transaction.atomic():
         clip = by_id(Clip.objects.select_for_update(), clip_id, "clip")
         must(
-            person, "started.end", lambda: is_own(person, clip.added_by_id) or clip.shots.filter(project__members=person).exists(),
+            person,
+            "started.end",
+            lambda: is_own(person, clip.added_by_id) or clip.shots.filter(project__members=person).exists(),
             "A clip is changed by who brought it, by the members of a project that has it, or by a lead.",
-        )  # fmt: skip
+        )
         if cuts is not None:
             frames = int(clip.facts.get("frames", 0))
             wanted = sorted({0, *cuts})
@@ -185,13 +208,26 @@ def change(clip_id: int, person: Person, *, cuts: list[int] | None = None, encod
 
 def remove(clip: Clip, person: Person) -> None:
     """Puts a clip that no shot is cut from into the bin."""
-    must(person, "started.end", is_own(person, clip.added_by_id), "Only who brought this clip, or a lead, can remove it.")
-    removals.put(BIN, clip, person, lambda users: f"Shots are cut from {clip.name}. Take them out of their projects first.")
+    must(
+        person,
+        "started.end",
+        is_own(person, clip.added_by_id),
+        "Only who brought this clip, or a lead, can remove it.",
+    )
+    removals.put(
+        BIN,
+        clip,
+        person,
+        lambda users: f"Shots are cut from {clip.name}. Take them out of their projects first.",
+    )
 
 
 def _at(clip: Clip, number: int, width: int | None = None) -> F32:
     """A frame of the clip; reduced by a whole number where it is needed less wide."""
-    with on_disk(clip) as path, DRAWING.take(int(clip.facts["width"]) * int(clip.facts["height"]) * DECODED_BYTES):
+    with (
+        on_disk(clip) as path,
+        DRAWING.take(int(clip.facts["width"]) * int(clip.facts["height"]) * DECODED_BYTES),
+    ):
         return clips.frames_at(path, [number], found(clip).stamps, clip.file_name, width)[number]
 
 
@@ -200,7 +236,10 @@ def still(clip: Clip, number: int, width: int) -> bytes:
     if not 0 <= number < int(clip.facts["frames"]):
         raise RuleError(404, f"{clip.name} has no frame {number}.")
     name = storage.result("clips", [clip.digest, clip.encoding, number, width], ".jpg")
-    return storage.kept(name, lambda: jpeg(for_screen(pictures.fit(_at(clip, number, width), width, 100 * width), clip.encoding)))
+    return storage.kept(
+        name,
+        lambda: jpeg(for_screen(pictures.fit(_at(clip, number, width), width, 100 * width), clip.encoding)),
+    )
 
 
 def posters(clip: Clip, numbers: list[int], names: list[str], person: Person) -> list[Frame]:
@@ -210,9 +249,16 @@ def posters(clip: Clip, numbers: list[int], names: list[str], person: Person) ->
         for number, name in zip(numbers, names, strict=True):
             path = Path(folder) / f"{number}.png"
             pictures.write(path, _at(clip, number), "uint16")
-            made.append(add_frame(
-                path, f"{Path(clip.file_name).stem}_{number:06d}.png", name=name, light="", encoding_key=clip.encoding, person=person,
-                of_shot=True,
-            ))  # fmt: skip
+            made.append(
+                add_frame(
+                    path,
+                    f"{Path(clip.file_name).stem}_{number:06d}.png",
+                    name=name,
+                    light="",
+                    encoding_key=clip.encoding,
+                    person=person,
+                    of_shot=True,
+                )
+            )
             path.unlink()
     return made

@@ -29,8 +29,8 @@ NamePart = Literal["project", "scene", "number", "shot", "look", "revision", "ou
 
 
 class PlanIn(Schema):
-    """What is to go out. held: what is done with looks that must be asked for first; drop_folder: to the drop folder too; white: cd/m² at
-    which PQ and HLG show the white of a standard display."""
+    """What is to go out. held: what is done with looks that must be asked for first; drop_folder: to the drop
+    folder too; white: cd/m² at which PQ and HLG show the white of a standard display."""
 
     parts: list[Part] = Field(["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips"], max_length=8)
     encodings: list[EncodingKey] = Field([], max_length=8)
@@ -156,7 +156,8 @@ class OutlookOut(Schema):
 
 
 class LossOut(Schema):
-    """What an encoding loses of the shots, as shares of their pictures: on average, and on the worst of them."""
+    """What an encoding loses of the shots, as shares of their pictures: on average, and on the worst of
+    them."""
 
     encoding: str
     gamut: float
@@ -176,7 +177,8 @@ class ChoicesOut(Schema):
 
 
 class StandInOut(Schema):
-    """How the stand-in for an editing room's disk behaves. pace: bytes a second, room: bytes; 0: no limit of its own."""
+    """How the stand-in for an editing room's disk behaves. pace: bytes a second, room: bytes; 0: no limit of
+    its own."""
 
     there: bool = True
     pace: int = Field(0, ge=0, le=2**40)
@@ -211,7 +213,8 @@ class FetchOut(Schema):
 
 
 class FeedOut(Schema):
-    """A feed and what was fetched last. address: told once, when it is made or renewed. days: fetches of each of the last 30 days."""
+    """A feed and what was fetched last. address: told once, when it is made or renewed. days: fetches of each
+    of the last 30 days."""
 
     id: int
     name: str
@@ -244,7 +247,9 @@ class FeedOut(Schema):
 def choices(request: HttpRequest) -> ChoicesOut:
     """What can be chosen for a delivery."""
     return ChoicesOut(
-        parts=planning.PARTS, pictures={k: v.label for k, v in PICTURE_KINDS.items()}, clips={k: v.label for k, v in CLIP_KINDS.items()}
+        parts=planning.PARTS,
+        pictures={k: v.label for k, v in PICTURE_KINDS.items()},
+        clips={k: v.label for k, v in CLIP_KINDS.items()},
     )
 
 
@@ -258,7 +263,9 @@ def drop_folder_state(request: HttpRequest) -> drop_folder.DropFolder:
 @router.put("/drop-folder", response=DropFolderOut)
 def behave(request: HttpRequest, payload: StandInOut) -> drop_folder.DropFolder:
     """Says how the stand-in for the drop folder behaves from now on."""
-    return drop_folder.behave(person_of(request), drop_folder.StandIn(payload.there, payload.pace, payload.room))
+    return drop_folder.behave(
+        person_of(request), drop_folder.StandIn(payload.there, payload.pace, payload.room)
+    )
 
 
 @router.get("/projects/{int:project_id}/deliveries", response=list[DeliveryOut])
@@ -320,10 +327,16 @@ def package(request: HttpRequest, project_id: int, number: int) -> StreamingHttp
 
 
 @router.get("/projects/{int:project_id}/deliveries/{int:number}/one")
-def one(request: HttpRequest, project_id: int, number: int, path: Annotated[str, Query(max_length=400)]) -> FileResponse:
+def one(
+    request: HttpRequest, project_id: int, number: int, path: Annotated[str, Query(max_length=400)]
+) -> FileResponse:
     """One file of a finished delivery."""
     file = rules.file_of(rules.find(projects.find(project_id), number), path)
-    return FileResponse(default_storage.open(rules.place_of(file["sha256"])), as_attachment=True, filename=path.rpartition("/")[2])
+    return FileResponse(
+        default_storage.open(rules.place_of(file["sha256"])),
+        as_attachment=True,
+        filename=path.rpartition("/")[2],
+    )
 
 
 @router.get("/projects/{int:project_id}/feeds", response=list[FeedOut])
@@ -358,7 +371,9 @@ def end_feed(request: HttpRequest, project_id: int, feed_id: int) -> Feed:
 
 
 @router.get("/projects/{int:project_id}/deliveries/{int:number}/shots/{int:shot_id}/still")
-def delivered_still(request: HttpRequest, project_id: int, number: int, shot_id: int, width: Width = 320) -> HttpResponse:
+def delivered_still(
+    request: HttpRequest, project_id: int, number: int, shot_id: int, width: Width = 320
+) -> HttpResponse:
     """A shot as it was delivered, JPEG for the screen."""
     row = rules.find(projects.find(project_id), number)
     shot = next((s for s in row.shots if s["id"] == shot_id), None)

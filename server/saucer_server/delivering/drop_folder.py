@@ -1,7 +1,8 @@
 """The drop folder: a stand-in for an editing room's shared disk.
 
-It is a folder, and a file in it that says how it behaves: slow, nearly full, or not there. So that what Saucer does then can be tried by
-anybody. A delivery comes to it under a name that begins with a dot, and gets its own once it is whole.
+It is a folder, and a file in it that says how it behaves: slow, nearly full, or not there. So that what
+Saucer does then can be tried by anybody. A delivery comes to it under a name that begins with a dot, and gets
+its own once it is whole.
 """
 
 import errno
@@ -37,7 +38,8 @@ PIECE = 2**18
 class StandIn:
     """How the drop folder behaves.
 
-    there: whether it is mounted. pace: bytes a second, 0: as quick as it goes. room: bytes it holds, 0: as many as the disk.
+    there: whether it is mounted. pace: bytes a second, 0: as quick as it goes. room: bytes it holds, 0: as
+    many as the disk.
     """
 
     there: bool = True
@@ -94,7 +96,8 @@ def behave(person: Person, how: StandIn) -> DropFolder:
 
 
 def place(delivery: Delivery) -> str:
-    """Where a delivery stands on the drop folder. The project's number ends the name of its folder: two projects may be called the same."""
+    """Where a delivery stands on the drop folder. The project's number ends the name of its folder: two
+    projects may be called the same."""
     return f"{safe_name(delivery.project.name)} {delivery.project.pk}/{delivery.number:03d}"
 
 
@@ -149,7 +152,10 @@ def _why(error: OSError) -> str:
     return f"the drop folder cannot be written to ({error.strerror or error})"
 
 
-_IN_THE_WAY = "{} is there already and was not put there by this delivery: move it away, then put the delivery on the drop folder again"
+_IN_THE_WAY = (
+    "{} is there already and was not put there by this delivery: move it away, then put the "
+    "delivery on the drop folder again"
+)
 
 
 @contextmanager

@@ -1,4 +1,5 @@
-"""Feeds: who has the address of one gets the newest delivery of its project, as long as nobody takes it back."""
+"""Feeds: who has the address of one gets the newest delivery of its project, as long as nobody takes it
+back."""
 
 import hashlib
 import secrets
@@ -19,7 +20,19 @@ from ..projects.rules import Project, must_work
 from .models import Delivery, Feed, Fetch
 from .rules import lists, newest
 
-__all__ = ["Opened", "by_day", "fetches", "manifest", "note", "of_project", "open_feed", "own_list", "renew", "revoke", "start"]
+__all__ = [
+    "Opened",
+    "by_day",
+    "fetches",
+    "manifest",
+    "note",
+    "of_project",
+    "open_feed",
+    "own_list",
+    "renew",
+    "revoke",
+    "start",
+]
 
 #: Fetches that are remembered of each feed.
 REMEMBERED = 500
@@ -39,8 +52,13 @@ def start(project: Project, person: Person, name: str, ends_at: datetime | None)
     token = secrets.token_urlsafe(24)
     with transaction.atomic():
         feed = Feed.objects.create(
-            project=project, name=name.strip(), token=_kept(token), hint=token[-4:], ends_at=ends_at, made_by=person
-        )  # fmt: skip
+            project=project,
+            name=name.strip(),
+            token=_kept(token),
+            hint=token[-4:],
+            ends_at=ends_at,
+            made_by=person,
+        )
         _told(feed, person, "opened the feed")
     return feed, token
 
@@ -66,7 +84,9 @@ def revoke(project: Project, person: Person, feed_id: int) -> Feed:
     """Ends a feed."""
     must_work(person, project)
     with transaction.atomic():
-        if Feed.objects.filter(pk=_of(project, feed_id).pk, revoked_at=None).update(revoked_at=timezone.now()):
+        if Feed.objects.filter(pk=_of(project, feed_id).pk, revoked_at=None).update(
+            revoked_at=timezone.now()
+        ):
             _told(_of(project, feed_id), person, "ended the feed")
     return _of(project, feed_id)
 
@@ -90,10 +110,19 @@ class Opened:
 
 
 def open_feed(token: str) -> Opened:
-    """The feed of a token. Raises 401 for a token that is not known, has ended or was taken back, 404 before the first delivery."""
+    """The feed of a token. Raises 401 for a token that is not known, has ended or was taken back, 404 before
+    the first delivery."""
     feed = Feed.objects.select_related("project").filter(token=_kept(token)).first()
-    if feed is None or feed.revoked_at is not None or (feed.ends_at is not None and feed.ends_at <= timezone.now()):
-        raise RuleError(401, "This address is not known, has ended, or was taken back. Ask whoever gave it to you for a new one.")
+    if (
+        feed is None
+        or feed.revoked_at is not None
+        or (feed.ends_at is not None and feed.ends_at <= timezone.now())
+    ):
+        raise RuleError(
+            401,
+            "This address is not known, has ended, or was taken back. Ask whoever gave it to you for "
+            "a new one.",
+        )
     delivery = newest(feed.project)
     if delivery is None:
         raise RuleError(404, "Nothing is delivered yet.")
@@ -103,12 +132,22 @@ def open_feed(token: str) -> Opened:
 def manifest(opened: Opened, token: str) -> dict[str, Any]:
     """What there is to fetch: every file with its checksum and address, the lists among them."""
     delivery = opened.delivery
-    own = [{"path": name, "sha256": hashlib.sha256(data).hexdigest(), "bytes": len(data)} for name, data in lists(delivery).items()]
-    files = [{**f, "address": f"/api/feed/{token}/files/{f['sha256']}"} for f in (*own, *delivery.contents["files"])]
+    own = [
+        {"path": name, "sha256": hashlib.sha256(data).hexdigest(), "bytes": len(data)}
+        for name, data in lists(delivery).items()
+    ]
+    files = [
+        {**f, "address": f"/api/feed/{token}/files/{f['sha256']}"}
+        for f in (*own, *delivery.contents["files"])
+    ]
     return {
-        "saucer_feed": 1, "project": opened.feed.project.name, "delivery": delivery.number, "made_at": delivery.contents["made at"],
-        "changes": [c["text"] for c in delivery.changes], "files": files,
-    }  # fmt: skip
+        "saucer_feed": 1,
+        "project": opened.feed.project.name,
+        "delivery": delivery.number,
+        "made_at": delivery.contents["made at"],
+        "changes": [c["text"] for c in delivery.changes],
+        "files": files,
+    }
 
 
 def own_list(opened: Opened, sha: str) -> bytes | None:
@@ -118,11 +157,25 @@ def own_list(opened: Opened, sha: str) -> bytes | None:
 
 def note(opened: Opened, what: str, status: int, size: int, came_from: str) -> None:
     """Writes down that something was fetched; the oldest notes fall away."""
-    if what == "list" and status == 200 and not opened.feed.fetches.filter(delivery=opened.delivery.number, what=what).exists():
-        _told(opened.feed, None, "Somebody fetched delivery", f"{opened.feed.project.name}, number {opened.delivery.number}")
+    if (
+        what == "list"
+        and status == 200
+        and not opened.feed.fetches.filter(delivery=opened.delivery.number, what=what).exists()
+    ):
+        _told(
+            opened.feed,
+            None,
+            "Somebody fetched delivery",
+            f"{opened.feed.project.name}, number {opened.delivery.number}",
+        )
     Fetch.objects.create(
-        feed=opened.feed, what=what[:400], delivery=opened.delivery.number, status=status, bytes=size, came_from=came_from[:60]
-    )  # fmt: skip
+        feed=opened.feed,
+        what=what[:400],
+        delivery=opened.delivery.number,
+        status=status,
+        bytes=size,
+        came_from=came_from[:60],
+    )
     oldest = opened.feed.fetches.order_by("-pk").values_list("pk", flat=True)[REMEMBERED : REMEMBERED + 1]
     for pk in list(oldest):
         opened.feed.fetches.filter(pk__lte=pk).delete()

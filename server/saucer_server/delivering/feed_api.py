@@ -35,7 +35,11 @@ def manifest(request: HttpRequest, token: str) -> HttpResponse:
     opened = feed.open_feed(token)
     data = json.dumps(feed.manifest(opened, token), ensure_ascii=False).encode()
     etag = f'"{hashlib.sha256(data).hexdigest()[:32]}"'
-    answer = HttpResponse(status=304) if _same(request, etag) else HttpResponse(data, content_type="application/json")
+    answer = (
+        HttpResponse(status=304)
+        if _same(request, etag)
+        else HttpResponse(data, content_type="application/json")
+    )
     answer["ETag"], answer["Cache-Control"] = etag, "private, no-cache"
     feed.note(opened, "list", answer.status_code, len(answer.content), address_of(request))
     return answer
@@ -47,7 +51,9 @@ def file(request: HttpRequest, token: str, sha256: str) -> HttpResponse | FileRe
     opened = feed.open_feed(token)
     own = feed.own_list(opened, sha256)
     if own is not None:
-        return _answered(request, opened, "list", HttpResponse(own, content_type="application/octet-stream"), sha256)
+        return _answered(
+            request, opened, "list", HttpResponse(own, content_type="application/octet-stream"), sha256
+        )
     found = next((f for f in opened.delivery.contents["files"] if f["sha256"] == sha256), None)
     if found is None:
         raise missing("file")
@@ -62,7 +68,9 @@ def file(request: HttpRequest, token: str, sha256: str) -> HttpResponse | FileRe
     source = default_storage.open(place_of(sha256))
     source.seek(begin)
     whole = end - begin + 1 == size
-    given = FileResponse(_Part(source, end - begin + 1), status=200 if whole else 206, content_type="application/octet-stream")
+    given = FileResponse(
+        _Part(source, end - begin + 1), status=200 if whole else 206, content_type="application/octet-stream"
+    )
     given["Content-Length"], given["Accept-Ranges"] = str(end - begin + 1), "bytes"
     if not whole:
         given["Content-Range"] = f"bytes {begin}-{end}/{size}"

@@ -1,8 +1,9 @@
 """Making the pieces of a delivery. Done by workers; several may help with one.
 
-A piece is taken by a lock of the database that lives as long as the worker's connection: nobody makes one twice, and what a dead worker
-had under way is free again at once. What a piece gives is kept by what it is made from: work that begins again goes on where it
-stopped, and a delivery of unchanged shots makes nothing anew.
+A piece is taken by a lock of the database that lives as long as the worker's connection: nobody makes one
+twice, and what a dead worker had under way is free again at once. What a piece gives is kept by what it is
+made from: work that begins again goes on where it stopped, and a delivery of unchanged shots makes nothing
+anew.
 """
 
 import hashlib
@@ -51,7 +52,8 @@ def _taken(piece_id: int) -> Iterator[bool]:
 
 
 def make(delivery_id: int) -> None:
-    """Leads the making of a delivery to its end. May run again after a worker died: what is made is not made again."""
+    """Leads the making of a delivery to its end. May run again after a worker died: what is made is not made
+    again."""
     delivery = Delivery.objects.select_related("project", "job").get(pk=delivery_id)
 
     def undo() -> None:
@@ -60,7 +62,9 @@ def make(delivery_id: int) -> None:
     with running(delivery.job_id, undo) as progress:
         progress.total(delivery.pieces.count())
         while _some(delivery, progress):
-            progress.at(delivery.pieces.exclude(state=PieceState.WAITING).count(), "waiting for helping workers")
+            progress.at(
+                delivery.pieces.exclude(state=PieceState.WAITING).count(), "waiting for helping workers"
+            )
             time.sleep(PAUSE)
         _finish(delivery)
         copied = of_dict(delivery.plan).drop_folder
@@ -115,8 +119,13 @@ def _piece(delivery: Delivery, piece: Piece, alive: Callable[[], None]) -> None:
             made = maker.make(piece.spec, plan, Path(name), parts, alive)
             found = _keep(note, made)
             shutil.rmtree(parts, ignore_errors=True)
-    files = [{"path": f"{piece.path}{f['suffix']}", "sha256": f["sha256"], "bytes": f["bytes"]} for f in found["files"]]
-    Piece.objects.filter(pk=piece.pk, state=PieceState.WAITING).update(state=PieceState.DONE, files=files, facts=found["facts"])
+    files = [
+        {"path": f"{piece.path}{f['suffix']}", "sha256": f["sha256"], "bytes": f["bytes"]}
+        for f in found["files"]
+    ]
+    Piece.objects.filter(pk=piece.pk, state=PieceState.WAITING).update(
+        state=PieceState.DONE, files=files, facts=found["facts"]
+    )
 
 
 def _known(note: str) -> dict[str, Any] | None:
@@ -145,7 +154,8 @@ def _keep(note: str, made: Made) -> dict[str, Any]:
 
 
 def _lengths(key: str) -> Path:
-    """A folder of this machine for the lengths of a clip: it outlives a worker that dies, so that the next one goes on from there."""
+    """A folder of this machine for the lengths of a clip: it outlives a worker that dies, so that the next
+    one goes on from there."""
     with suppress(NotImplementedError):
         return Path(default_storage.path(f"delivered/lengths/{key}"))
     return Path(tempfile.gettempdir()) / f"saucer-lengths-{key[:32]}"
@@ -154,25 +164,46 @@ def _lengths(key: str) -> Path:
 def _finish(delivery: Delivery) -> None:
     """Writes the contents down: from here on it is a delivery."""
     with transaction.atomic():
-        row = Delivery.objects.select_for_update(of=("self",)).select_related("project", "made_by").get(pk=delivery.pk)
+        row = (
+            Delivery.objects.select_for_update(of=("self",))
+            .select_related("project", "made_by")
+            .get(pk=delivery.pk)
+        )
         parts: dict[str, list[dict[str, Any]]] = {}
         files: list[dict[str, Any]] = []
         for piece in row.pieces.filter(state=PieceState.DONE):
-            parts.setdefault(piece.part, []).append({
-                "path": piece.path if len(piece.files) != 1 else piece.files[0]["path"], "facts": piece.facts,
-                **({"shot": piece.spec["shot"]["number"]} if "shot" in piece.spec else {}),
-            })  # fmt: skip
+            parts.setdefault(piece.part, []).append(
+                {
+                    "path": piece.path if len(piece.files) != 1 else piece.files[0]["path"],
+                    "facts": piece.facts,
+                    **({"shot": piece.spec["shot"]["number"]} if "shot" in piece.spec else {}),
+                }
+            )
             files += piece.files
         dropped = row.pieces.filter(state=PieceState.DROPPED).values_list("part", flat=True)
-        row.left_out = [*row.left_out, *(f"{PARTS[p]}: left out while it was made" for p in sorted(set(dropped)))]
+        row.left_out = [
+            *row.left_out,
+            *(f"{PARTS[p]}: left out while it was made" for p in sorted(set(dropped))),
+        ]
         row.contents = {
-            "saucer_delivery": 1, "project": row.project.name, "delivery": row.number, "made by": str(row.made_by),
-            "made at": timezone.now().isoformat(timespec="seconds"), "encodings": row.plan["encodings"],
-            "shots": [{k: s[k] for k in ("number", "name", "scene", "words", "encoding", "trim")} for s in row.shots],
-            "parts": {part: parts[part] for part in PARTS if part in parts}, "files": files,
-        }  # fmt: skip
+            "saucer_delivery": 1,
+            "project": row.project.name,
+            "delivery": row.number,
+            "made by": str(row.made_by),
+            "made at": timezone.now().isoformat(timespec="seconds"),
+            "encodings": row.plan["encodings"],
+            "shots": [
+                {k: s[k] for k in ("number", "name", "scene", "words", "encoding", "trim")} for s in row.shots
+            ],
+            "parts": {part: parts[part] for part in PARTS if part in parts},
+            "files": files,
+        }
         row.bytes = sum(int(f["bytes"]) for f in files)
-        last = Delivery.objects.filter(project=row.project, ready=True, number__lt=row.number).exclude(shots=[]).first()
+        last = (
+            Delivery.objects.filter(project=row.project, ready=True, number__lt=row.number)
+            .exclude(shots=[])
+            .first()
+        )
         row.changes = since(last.shots if last else None, row.shots)
         row.ready = True
         row.save(update_fields=["left_out", "contents", "bytes", "changes", "ready"])

@@ -9,9 +9,9 @@ PERSON = settings.AUTH_USER_MODEL
 class Delivery(models.Model):
     """A package of files. Once its job is done it never changes.
 
-    plan: what was asked for; shots: what was on each shot then. contents: the list that stands in the package; changes: in words, what is
-    otherwise than in the one before; left_out: what is not in it, and why. drop_folder: how far its copy there
-    is. file: the ZIP of a delivery from before pieces were kept.
+    plan: what was asked for; shots: what was on each shot then. contents: the list that stands in the
+    package; changes: in words, what is otherwise than in the one before; left_out: what is not in it, and
+    why. drop_folder: how far its copy there is. file: the ZIP of a delivery from before pieces were kept.
     """
 
     project = models.ForeignKey("projects.Project", on_delete=models.CASCADE, related_name="deliveries")
@@ -39,7 +39,8 @@ class Delivery(models.Model):
 
 
 class PieceState(models.TextChoices):
-    """Where a piece stands. One that a worker has under way is still waiting: a lock of the database says that it is taken."""
+    """Where a piece stands. One that a worker has under way is still waiting: a lock of the database says
+    that it is taken."""
 
     WAITING = "waiting"
     DONE = "done"
@@ -47,7 +48,8 @@ class PieceState(models.TextChoices):
 
 
 class Piece(models.Model):
-    """One thing to make for a delivery. spec: what from; files: path in the package, checksum, bytes; facts: what was measured."""
+    """One thing to make for a delivery. spec: what from; files: path in the package, checksum, bytes; facts:
+    what was measured."""
 
     delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="pieces")
     place = models.PositiveIntegerField()
@@ -64,7 +66,8 @@ class Piece(models.Model):
 
 
 class Feed(models.Model):
-    """An address at which a project's newest delivery can be fetched by whoever has it. Kept without the token itself."""
+    """An address at which a project's newest delivery can be fetched by whoever has it. Kept without the
+    token itself."""
 
     project = models.ForeignKey("projects.Project", on_delete=models.CASCADE, related_name="feeds")
     name = models.CharField(max_length=120)

@@ -18,9 +18,15 @@ from ..projects.rules import Project, Shot, shots_of, trim_of
 
 #: The parts of a delivery, in the order they are made in, and what each is called.
 PARTS = {
-    "looks": "Look LUTs", "shots": "Shot LUTs", "cdl": "CDL list", "ocio": "OpenColorIO configuration", "recipes": "Recipes",
-    "stills": "Stills", "clips": "Clips", "sheet": "Contact sheet",
-}  # fmt: skip
+    "looks": "Look LUTs",
+    "shots": "Shot LUTs",
+    "cdl": "CDL list",
+    "ocio": "OpenColorIO configuration",
+    "recipes": "Recipes",
+    "stills": "Stills",
+    "clips": "Clips",
+    "sheet": "Contact sheet",
+}
 USUAL_PARTS = ("looks", "shots", "cdl", "ocio", "recipes", "stills", "clips")
 #: What a shot's file can be named by.
 NAMES = ("project", "scene", "number", "shot", "look", "revision", "out")
@@ -34,8 +40,9 @@ Held = Literal["stop", "leave", "anyway"]
 class Plan:
     """What is to go out.
 
-    encodings: keys; empty for what each look gives. picture, clip: kinds of file. held: what is done with looks that may not be passed on
-    without asking: stop, leave their shots out, or (leads alone) deliver them all the same. drop_folder: also to the drop folder.
+    encodings: keys; empty for what each look gives. picture, clip: kinds of file. held: what is done with
+    looks that may not be passed on without asking: stop, leave their shots out, or (leads alone) deliver them
+    all the same. drop_folder: also to the drop folder.
     white: cd/m² at which PQ and HLG show the white of a standard display.
     """
 
@@ -57,9 +64,11 @@ _PLAN = TypeAdapter(Plan)
 def sound(plan: Plan) -> None:
     """Raises 422 for a part, an encoding, a kind or a piece of a name there is not."""
     for given, known, what in (
-        (plan.parts, PARTS, "Parts of a delivery"), (plan.names, NAMES, "Parts of a name"),
-        ((plan.picture,), PICTURE_KINDS, "Kinds of picture"), ((plan.clip,), CLIP_KINDS, "Kinds of clip"),
-    ):  # fmt: skip
+        (plan.parts, PARTS, "Parts of a delivery"),
+        (plan.names, NAMES, "Parts of a name"),
+        ((plan.picture,), PICTURE_KINDS, "Kinds of picture"),
+        ((plan.clip,), CLIP_KINDS, "Kinds of clip"),
+    ):
         unknown = [one for one in given if one not in known]
         if unknown:
             raise RuleError(422, f"{what} are {', '.join(known)}, not “{unknown[0][:40]}”.")
@@ -72,12 +81,23 @@ def sound(plan: Plan) -> None:
 def snapshot(shot: Shot) -> dict[str, Any]:
     """All that the files of a shot are made from, as it is now."""
     return {
-        "id": shot.pk, "number": shot.number, "name": shot.name, "scene": shot.scene.name if shot.scene else "", "frame": shot.frame_id,
-        "encoding": shot.frame.encoding, "digest": shot.frame.digest, "clip": shot.clip_id, "first": shot.first, "last": shot.last,
-        "trim": trim_of(shot).model_dump(), "layers": [[x.revision_id, x.strength] for x in shot.layers.all()],
-        "words": " + ".join(f"{x.revision}{f' {x.strength:.0%}' if x.strength < 1 else ''}" for x in shot.layers.all()),
+        "id": shot.pk,
+        "number": shot.number,
+        "name": shot.name,
+        "scene": shot.scene.name if shot.scene else "",
+        "frame": shot.frame_id,
+        "encoding": shot.frame.encoding,
+        "digest": shot.frame.digest,
+        "clip": shot.clip_id,
+        "first": shot.first,
+        "last": shot.last,
+        "trim": trim_of(shot).model_dump(),
+        "layers": [[x.revision_id, x.strength] for x in shot.layers.all()],
+        "words": " + ".join(
+            f"{x.revision}{f' {x.strength:.0%}' if x.strength < 1 else ''}" for x in shot.layers.all()
+        ),
         "looks": [[x.revision.look.name, x.revision.number, x.strength] for x in shot.layers.all()],
-    }  # fmt: skip
+    }
 
 
 @dataclass(frozen=True)
@@ -114,9 +134,14 @@ def outs(plan: Plan, own: str) -> tuple[str, ...]:
 def _values(project: Project, shot: dict[str, Any], out: str) -> dict[str, str]:
     look = shot["looks"][0] if shot["looks"] else ("", 0, 1)
     return {
-        "project": project.name, "scene": shot["scene"], "number": f"{shot['number']:03d}", "shot": shot["name"], "look": look[0],
-        "revision": f"r{look[1]}" if look[0] else "", "out": encoding(out).label,
-    }  # fmt: skip
+        "project": project.name,
+        "scene": shot["scene"],
+        "number": f"{shot['number']:03d}",
+        "shot": shot["name"],
+        "look": look[0],
+        "revision": f"r{look[1]}" if look[0] else "",
+        "out": encoding(out).label,
+    }
 
 
 def shot_name(project: Project, plan: Plan, shot: dict[str, Any], out: str, suffix: str = "") -> str:
@@ -134,7 +159,8 @@ class Draft:
 
 
 def _stacks(shots: Sequence[dict[str, Any]]) -> list[dict[str, Any]]:
-    """The looks as they are on shots, each combination of revisions once, at full strength where it is one look alone."""
+    """The looks as they are on shots, each combination of revisions once, at full strength where it is one
+    look alone."""
     found: dict[str, dict[str, Any]] = {}
     for shot in shots:
         layers = shot["layers"] if len(shot["layers"]) > 1 else [[shot["layers"][0][0], 1.0]]
@@ -145,7 +171,9 @@ def _stacks(shots: Sequence[dict[str, Any]]) -> list[dict[str, Any]]:
 def _stack_name(stack: dict[str, Any]) -> str:
     several = len(stack["looks"]) > 1
     eased = [f"_{strength:.0%}" if several and strength < 1 else "" for _, _, strength in stack["looks"]]
-    return " + ".join(f"{name}_r{number}{part}" for (name, number, _), part in zip(stack["looks"], eased, strict=True))
+    return " + ".join(
+        f"{name}_r{number}{part}" for (name, number, _), part in zip(stack["looks"], eased, strict=True)
+    )
 
 
 def pieces(project: Project, plan: Plan, shots: Sequence[dict[str, Any]]) -> Iterator[Draft]:
@@ -162,7 +190,9 @@ def pieces(project: Project, plan: Plan, shots: Sequence[dict[str, Any]]) -> Ite
             if part == "clips" and shot["clip"] is None:
                 continue
             for out in outs(plan, gives[shot["layers"][0][0]]):
-                yield Draft(part, f"{folder}/{shot_name(project, plan, shot, out)}", {"shot": shot, "out": out})
+                yield Draft(
+                    part, f"{folder}/{shot_name(project, plan, shot, out)}", {"shot": shot, "out": out}
+                )
     if "cdl" in plan.parts:
         yield Draft("cdl", "cdl/trims.ccc", {"shots": list(shots)})
     if "ocio" in plan.parts:
@@ -170,7 +200,11 @@ def pieces(project: Project, plan: Plan, shots: Sequence[dict[str, Any]]) -> Ite
             folder = f"opencolorio/{safe_name(encoding(out).label)}" if several else "opencolorio"
             yield Draft("ocio", folder, {"shots": list(shots), "stacks": _stacks(shots), "out": out})
     if "recipes" in plan.parts:
-        revisions = {r: (name, number) for s in shots for (r, _), (name, number, _) in zip(s["layers"], s["looks"], strict=True)}
+        revisions = {
+            r: (name, number)
+            for s in shots
+            for (r, _), (name, number, _) in zip(s["layers"], s["looks"], strict=True)
+        }
         for pk, (name, number) in revisions.items():
             yield Draft("recipes", f"looks/{safe_name(name)}_r{number}{SUFFIX}", {"revision": pk})
     if "sheet" in plan.parts:
@@ -183,7 +217,8 @@ def _output(revision_id: int) -> str:
 
 @dataclass(frozen=True)
 class Named:
-    """A shot and the name its files would have; ``same``: numbers of other shots that would have the same one."""
+    """A shot and the name its files would have; ``same``: numbers of other shots that would have the same
+    one."""
 
     number: int
     shot: str
@@ -200,7 +235,10 @@ def preview(project: Project, plan: Plan, shots: Sequence[dict[str, Any]]) -> li
         name = shot_name(project, plan, shot, out if plan.encodings else _output(shot["layers"][0][0]))
         by_name.setdefault(name.lower(), []).append(shot["number"])
         rows.append((shot, name))
-    return [Named(s["number"], s["name"], name, [n for n in by_name[name.lower()] if n != s["number"]]) for s, name in rows]
+    return [
+        Named(s["number"], s["name"], name, [n for n in by_name[name.lower()] if n != s["number"]])
+        for s, name in rows
+    ]
 
 
 def clashes(drafts: Sequence[Draft]) -> str:
@@ -210,7 +248,10 @@ def clashes(drafts: Sequence[Draft]) -> str:
         key = f"{draft.part} {draft.path.lower()}"
         other = seen.setdefault(key, draft)
         if other is not draft:
-            names = [f"{d.spec['shot']['number']} {d.spec['shot']['name']}" if "shot" in d.spec else d.path for d in (other, draft)]
+            names = [
+                f"{d.spec['shot']['number']} {d.spec['shot']['name']}" if "shot" in d.spec else d.path
+                for d in (other, draft)
+            ]
             outs_differ = other.spec.get("out") != draft.spec.get("out")
             way = "Put the encoding into the names" if outs_differ else "Put the number into the names"
             return f"{names[0]} and {names[1]} would be one file, {draft.path.rpartition('/')[2]}. {way}."

@@ -116,8 +116,13 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
         room.must_fit(project)
         found = planning.taken(project, plan)
         if found.held and plan.held == "stop":
-            names = ", ".join(found.held[:3]) + (f" and {len(found.held) - 3} more" if len(found.held) > 3 else "")
-            words = f"{names}: who may pass it on must be asked first. Leave these shots out, or let a lead deliver them."
+            names = ", ".join(found.held[:3]) + (
+                f" and {len(found.held) - 3} more" if len(found.held) > 3 else ""
+            )
+            words = (
+                f"{names}: who may pass it on must be asked first. Leave these shots out, or let a lead "
+                "deliver them."
+            )
             raise RuleError(409, words, held=found.held)
         if not found.shots:
             raise RuleError(409, "No shot has a look that can go out. Assign one, then deliver.")
@@ -130,57 +135,105 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
         number = (every(project).aggregate(top=Max("number"))["top"] or 0) + 1
         job = jobs.order("delivery", f"{project.name}, delivery {number}", person, len(drafts))
         delivery = Delivery.objects.create(
-            project=project, number=number, job=job, grid=plan.grid, plan=planning.as_dict(plan), shots=found.shots,
-            left_out=found.left_out, made_by=person,
-        )  # fmt: skip
-        Piece.objects.bulk_create(Piece(delivery=delivery, place=k, part=d.part, path=d.path, spec=d.spec) for k, d in enumerate(drafts))
+            project=project,
+            number=number,
+            job=job,
+            grid=plan.grid,
+            plan=planning.as_dict(plan),
+            shots=found.shots,
+            left_out=found.left_out,
+            made_by=person,
+        )
+        Piece.objects.bulk_create(
+            Piece(delivery=delivery, place=k, part=d.part, path=d.path, spec=d.spec)
+            for k, d in enumerate(drafts)
+        )
         jobs.enqueue(job, deliver, (help_deliver, min(HELPERS, len(drafts) - 1)), delivery_id=delivery.pk)
         size = f"{_count(len(found.shots), 'shot')}, {_count(len({d.part for d in drafts}), 'part')}"
-        note(Happening.DELIVERY, person, "delivers", f"{project.name}, number {number}", more=size, to=f"/projects/{project.pk}/deliver")
+        note(
+            Happening.DELIVERY,
+            person,
+            "delivers",
+            f"{project.name}, number {number}",
+            more=size,
+            to=f"/projects/{project.pk}/deliver",
+        )
     return delivery
 
 
 def outlook(project: Project, plan: Plan) -> dict[str, Any]:
-    """What a plan would give: shots, pieces of each part, names, what must be asked for, what is otherwise than last time."""
+    """What a plan would give: shots, pieces of each part, names, what must be asked for, what is otherwise
+    than last time."""
     planning.sound(plan)
     found = planning.taken(project, plan)
     drafts = list(planning.pieces(project, plan, found.shots))
     whole = list(planning.pieces(project, replace(plan, parts=tuple(planning.PARTS)), found.shots))
     counts = Counter(d.part for d in whole)
     last = every(project).filter(ready=True).exclude(shots=[]).first()
-    held = [{"look": name, "shots": [s["number"] for s in found.shots if name in [look[0] for look in s["looks"]]]} for name in found.held]
+    held = [
+        {
+            "look": name,
+            "shots": [s["number"] for s in found.shots if name in [look[0] for look in s["looks"]]],
+        }
+        for name in found.held
+    ]
     return {
-        "shots": len(found.shots), "names": planning.preview(project, plan, found.shots), "clash": planning.clashes(drafts), "held": held,
-        "parts": [{"part": p, "label": label, "done": 0, "dropped": 0, "total": counts[p]} for p, label in planning.PARTS.items()],
-        "left_out": found.left_out, "next": (every(project).aggregate(top=Max("number"))["top"] or 0) + 1,
+        "shots": len(found.shots),
+        "names": planning.preview(project, plan, found.shots),
+        "clash": planning.clashes(drafts),
+        "held": held,
+        "parts": [
+            {"part": p, "label": label, "done": 0, "dropped": 0, "total": counts[p]}
+            for p, label in planning.PARTS.items()
+        ],
+        "left_out": found.left_out,
+        "next": (every(project).aggregate(top=Max("number"))["top"] or 0) + 1,
         "changes": since(last.shots, found.shots) if last else [],
-    }  # fmt: skip
+    }
 
 
 def losses(project: Project, target: str) -> dict[str, Any]:
-    """What an encoding loses of the shots that go out, on average and on the worst of them; kept by what is on them."""
+    """What an encoding loses of the shots that go out, on average and on the worst of them; kept by what is
+    on them."""
     shots = planning.taken(project, Plan(held="anyway")).shots
     made_of = [target, [[s["layers"], s["digest"], s["encoding"], s["trim"]] for s in shots]]
-    rows = json.loads(storage.kept(storage.result("losses", made_of, ".json"), lambda: json.dumps(parts.losses(shots, target)).encode()))
+    rows = json.loads(
+        storage.kept(
+            storage.result("losses", made_of, ".json"),
+            lambda: json.dumps(parts.losses(shots, target)).encode(),
+        )
+    )
     gamut, lights = (max(rows, key=lambda r: r[k], default=None) for k in (1, 2))
     count = max(len(rows), 1)
     return {
-        "encoding": target, "gamut": sum(r[1] for r in rows) / count, "lights": sum(r[2] for r in rows) / count,
-        "worst_gamut": gamut[0] if gamut and gamut[1] else None, "worst_gamut_share": gamut[1] if gamut else 0.0,
-        "worst_lights": lights[0] if lights and lights[2] else None, "worst_lights_share": lights[2] if lights else 0.0,
-    }  # fmt: skip
+        "encoding": target,
+        "gamut": sum(r[1] for r in rows) / count,
+        "lights": sum(r[2] for r in rows) / count,
+        "worst_gamut": gamut[0] if gamut and gamut[1] else None,
+        "worst_gamut_share": gamut[1] if gamut else 0.0,
+        "worst_lights": lights[0] if lights and lights[2] else None,
+        "worst_lights_share": lights[2] if lights else 0.0,
+    }
 
 
 def drop(delivery: Delivery, person: Person, part: str) -> None:
     """Lets what is not made yet of a part go; the rest goes on."""
-    must(person, "started.end", is_own(person, delivery.made_by_id), "Only who asked for this delivery, or a lead, can leave a part out.")
+    must(
+        person,
+        "started.end",
+        is_own(person, delivery.made_by_id),
+        "Only who asked for this delivery, or a lead, can leave a part out.",
+    )
     delivery.pieces.filter(part=part, state=PieceState.WAITING).update(state=PieceState.DROPPED)
 
 
 def parts_of(delivery: Delivery) -> list[tuple[str, int, int, int]]:
-    """The parts of a delivery with how many pieces of each are done, how many were left out, and how many there are."""
+    """The parts of a delivery with how many pieces of each are done, how many were left out, and how many
+    there are."""
     done, dropped = (Count("pk", filter=Q(state=s)) for s in (PieceState.DONE, PieceState.DROPPED))
-    rows = delivery.pieces.order_by().values_list("part").annotate(done=done, dropped=dropped, total=Count("pk"))
+    rows = (
+        delivery.pieces.order_by().values_list("part").annotate(done=done, dropped=dropped, total=Count("pk"))
+    )
     by_part = {part: (part, d, x, t) for part, d, x, t in rows}
     return [by_part[part] for part in planning.PARTS if part in by_part]
 
@@ -199,19 +252,25 @@ def place_of(sha: str) -> str:
 
 
 def lists(delivery: Delivery) -> dict[str, bytes]:
-    """The lists that stand in the package: for programs, for people, and checksums as ``sha256sum -c`` reads them."""
+    """The lists that stand in the package: for programs, for people, and checksums as ``sha256sum -c`` reads
+    them."""
     contents = delivery.contents
     sums = "".join(f"{f['sha256']}  {f['path']}\n" for f in contents.get("files", []))
     return {
-        "contents.json": json.dumps(contents, indent=1, ensure_ascii=False).encode(), "contents.txt": listing(delivery).encode(),
+        "contents.json": json.dumps(contents, indent=1, ensure_ascii=False).encode(),
+        "contents.txt": listing(delivery).encode(),
         "checksums.sha256": sums.encode(),
-    }  # fmt: skip
+    }
 
 
 def listing(delivery: Delivery) -> str:
     """What is in a delivery, to be read."""
     contents = delivery.contents
-    lines = [f"{contents['project']}, delivery {contents['delivery']}", f"made by {contents['made by']}, {contents['made at']}", ""]
+    lines = [
+        f"{contents['project']}, delivery {contents['delivery']}",
+        f"made by {contents['made by']}, {contents['made at']}",
+        "",
+    ]
     if delivery.changes:
         lines += ["Since the last one", *(f"  {c['text']}" for c in delivery.changes), ""]
     for part, rows in contents["parts"].items():
@@ -226,7 +285,8 @@ def listing(delivery: Delivery) -> str:
 
 
 def zipped(delivery: Delivery) -> Iterator[bytes]:
-    """The package as a ZIP that is made while it is taken away: no more than a piece of one file is in memory."""
+    """The package as a ZIP that is made while it is taken away: no more than a piece of one file is in
+    memory."""
 
     def entries() -> Iterator[tuple[str, Any]]:
         for name, data in lists(delivery).items():

@@ -16,7 +16,12 @@ def _names(shots: Shots) -> str:
 
 
 #: What is said where this of a shot is not what it was.
-_SAID = {"trim": "newly trimmed", "encoding": "read in another encoding", "digest": "another picture", "name": "renamed"}
+_SAID = {
+    "trim": "newly trimmed",
+    "encoding": "read in another encoding",
+    "digest": "another picture",
+    "name": "renamed",
+}
 
 
 def since(before: Shots | None, after: Shots) -> list[dict[str, Any]]:

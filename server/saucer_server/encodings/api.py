@@ -69,7 +69,8 @@ class KnownPrimaries(Schema):
 
 
 class CameraForm(Schema):
-    """What a form for a maker's numbers needs: every field as the core declares it, and primaries to begin from."""
+    """What a form for a maker's numbers needs: every field as the core declares it, and primaries to begin
+    from."""
 
     fields: dict[str, dict[str, Any]]
     primaries: list[KnownPrimaries]
@@ -92,11 +93,16 @@ def encodings(request: HttpRequest) -> list[EncodingOut]:
     """All encodings: the open standards, then the team's own."""
     return [
         EncodingOut(
-            key=c.encoding.key, label=c.encoding.label, response=c.encoding.response, referred=c.encoding.referred, hdr=c.encoding.hdr,
-            own=c.own, offered=c.offered,
+            key=c.encoding.key,
+            label=c.encoding.label,
+            response=c.encoding.response,
+            referred=c.encoding.referred,
+            hdr=c.encoding.hdr,
+            own=c.own,
+            offered=c.offered,
         )
         for c in rules.choices()
-    ]  # fmt: skip
+    ]
 
 
 @router.get("/team", response=list[TeamEncodingOut])
@@ -108,7 +114,10 @@ def team(request: HttpRequest) -> QuerySet[rules.TeamEncoding]:
 @router.get("/team/form", response=CameraForm)
 def form(request: HttpRequest) -> CameraForm:
     """The fields of a camera encoding, and primaries to begin from."""
-    known = [KnownPrimaries(label=label, red=p.red, green=p.green, blue=p.blue, white=p.white) for label, p in _KNOWN]
+    known = [
+        KnownPrimaries(label=label, red=p.red, green=p.green, blue=p.blue, white=p.white)
+        for label, p in _KNOWN
+    ]
     return CameraForm(fields=CameraEncoding.model_json_schema()["properties"], primaries=known)
 
 

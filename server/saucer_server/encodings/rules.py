@@ -90,8 +90,11 @@ def add(numbers: CameraEncoding, person: Person) -> TeamEncoding:
     try:
         with transaction.atomic():
             row = TeamEncoding.objects.create(
-                key=key, name=name, definition=numbers.model_dump(mode="json", exclude={"name"}), added_by=person
-            )  # fmt: skip
+                key=key,
+                name=name,
+                definition=numbers.model_dump(mode="json", exclude={"name"}),
+                added_by=person,
+            )
     except IntegrityError:
         raise _name_taken(name) from None
     _forget(key)
@@ -99,7 +102,8 @@ def add(numbers: CameraEncoding, person: Person) -> TeamEncoding:
 
 
 def adopt(numbers: CameraEncoding, person: Person) -> TeamEncoding | None:
-    """Keeps an encoding that a file brought, under a free name; ``None`` where its numbers are here already."""
+    """Keeps an encoding that a file brought, under a free name; ``None`` where its numbers are here
+    already."""
     if TeamEncoding.objects.filter(key=numbers.key()).exists():
         return None
     taken = {row.name.lower() for row in every()} | {e.label.lower() for e in ENCODINGS.values()}
@@ -115,8 +119,17 @@ def change(encoding_id: int, person: Person, said: dict[str, Any]) -> TeamEncodi
         said["name"] = _name(said["name"])
     try:
         with transaction.atomic():
-            row = by_id(TeamEncoding.objects.select_for_update(of=("self",)).select_related("added_by"), encoding_id, "encoding")
-            must(person, "started.end", is_own(person, row.added_by_id), "Only who added this encoding, or a lead, can change it.")
+            row = by_id(
+                TeamEncoding.objects.select_for_update(of=("self",)).select_related("added_by"),
+                encoding_id,
+                "encoding",
+            )
+            must(
+                person,
+                "started.end",
+                is_own(person, row.added_by_id),
+                "Only who added this encoding, or a lead, can change it.",
+            )
             for field, value in said.items():
                 setattr(row, field, value)
             row.save(update_fields=list(said))

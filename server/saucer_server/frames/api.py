@@ -58,7 +58,8 @@ class FrameOut(Schema):
 
 
 class FrameAbout(Schema):
-    """What is said of a new frame. encoding: nothing for what the file declares, or else what is usual for its kind."""
+    """What is said of a new frame. encoding: nothing for what the file declares, or else what is usual for
+    its kind."""
 
     name: str = Field("", max_length=120)
     light: str = Field("", max_length=40)
@@ -116,13 +117,31 @@ def remove(request: HttpRequest, frame_id: int) -> Status[None]:
 
 
 @router.get("/{int:frame_id}/still")
-def still(request: HttpRequest, frame_id: int, width: Width = 640, trimmed: bool = True, v: str = "") -> HttpResponse:
+def still(
+    request: HttpRequest, frame_id: int, width: Width = 640, trimmed: bool = True, v: str = ""
+) -> HttpResponse:
     """The frame without a look, JPEG. ``v``: the frame's version, so that a kept answer is never stale."""
     frame = rules.seen_by(person_of(request), frame_id)
-    return picture(rules.still(frame, width, trimmed), "image/jpeg", v, rules.version_of(frame), own=frame.passing or bool(frame.circle_id))
+    return picture(
+        rules.still(frame, width, trimmed),
+        "image/jpeg",
+        v,
+        rules.version_of(frame),
+        own=frame.passing or bool(frame.circle_id),
+    )
 
 
 @router.get("/{int:frame_id}/places")
-def places(request: HttpRequest, frame_id: int, input: EncodingKey, width: Width = 1280, trimmed: bool = True, v: str = "") -> HttpResponse:
+def places(
+    request: HttpRequest,
+    frame_id: int,
+    input: EncodingKey,
+    width: Width = 1280,
+    trimmed: bool = True,
+    v: str = "",
+) -> HttpResponse:
     """The frame as places in the table of a look with that input, half-float, for the viewer."""
-    return binary(rules.table_picture(rules.seen_by(person_of(request), frame_id), input, width, trimmed), "application/octet-stream")
+    return binary(
+        rules.table_picture(rules.seen_by(person_of(request), frame_id), input, width, trimmed),
+        "application/octet-stream",
+    )

@@ -67,7 +67,10 @@ PASSING = 3
 BIN_WIDTH = 320
 
 
-_NOT_YOURS = "A frame is changed by who brought it, by the members of a project that has it, or by a lead. Trim your shot instead."
+_NOT_YOURS = (
+    "A frame is changed by who brought it, by the members of a project that has it, or by a lead. "
+    "Trim your shot instead."
+)
 
 
 def find(frame_id: int) -> Frame:
@@ -76,7 +79,8 @@ def find(frame_id: int) -> Frame:
 
 
 def seen_by(person: Person, frame_id: int) -> Frame:
-    """The frame, if that person may see it; raises 404. One that was dropped in for now is its bringer's alone until a shot has it."""
+    """The frame, if that person may see it; raises 404. One that was dropped in for now is its bringer's
+    alone until a shot has it."""
     frame = find(frame_id)
     if frame.passing and frame.added_by_id != person.pk and not frame.shots.exists():
         raise missing("frame")
@@ -89,10 +93,19 @@ def trim_of(frame: Frame) -> Trim:
 
 
 def add(
-    path: Path, file_name: str, *, name: str, light: str, encoding_key: str, person: Person, trim: Trim | None = None,
-    passing: bool = False, of_shot: bool = False,
-) -> Frame:  # fmt: skip
-    """Takes a picture in, for good, in passing, or for a shot alone. Raises ``FileError`` (nothing is kept then).
+    path: Path,
+    file_name: str,
+    *,
+    name: str,
+    light: str,
+    encoding_key: str,
+    person: Person,
+    trim: Trim | None = None,
+    passing: bool = False,
+    of_shot: bool = False,
+) -> Frame:
+    """Takes a picture in, for good, in passing, or for a shot alone. Raises ``FileError`` (nothing is kept
+    then).
 
     encoding_key: empty for what the file declares, or else what is usual for its kind.
     """
@@ -130,8 +143,21 @@ def read_as(frame: Frame, encoding_key: str) -> Frame:
     encoding(encoding_key)
     if frame.encoding == encoding_key:
         return frame
-    fields = {f.attname: getattr(frame, f.attname) for f in Frame._meta.concrete_fields if f.attname not in ("id", "added_at")}
-    return Frame.objects.create(**{**fields, "encoding": encoding_key, "encoding_by": SAID, "of_shot": True, "passing": False, "doubt": ""})
+    fields = {
+        f.attname: getattr(frame, f.attname)
+        for f in Frame._meta.concrete_fields
+        if f.attname not in ("id", "added_at")
+    }
+    return Frame.objects.create(
+        **{
+            **fields,
+            "encoding": encoding_key,
+            "encoding_by": SAID,
+            "of_shot": True,
+            "passing": False,
+            "doubt": "",
+        }
+    )
 
 
 def let_go(frame: Frame) -> None:
@@ -140,20 +166,35 @@ def let_go(frame: Frame) -> None:
 
 
 def _doubt(rgb: F32, at: Encoding) -> str:
-    """Why a picture that is read as full range was probably recorded in narrow range. Log and light have no black to tell by."""
+    """Why a picture that is read as full range was probably recorded in narrow range. Log and light have no
+    black to tell by."""
     why = suspicion(pictures.fit(rgb, COUNTED, COUNTED), "full") if at.response == "display" else ""
     return f"{why[:1].upper()}{why[1:]}. Export it again in full range." if why else ""
 
 
 def take_upload(
-    upload: "UploadedFile[Any]", *, name: str, light: str, encoding_key: str, person: Person, passing: bool = False, of_shot: bool = False
-) -> Frame:  # fmt: skip
+    upload: "UploadedFile[Any]",
+    *,
+    name: str,
+    light: str,
+    encoding_key: str,
+    person: Person,
+    passing: bool = False,
+    of_shot: bool = False,
+) -> Frame:
     """Takes an uploaded picture in; raises ``FileError``, and 507 where the person holds too much."""
     must_fit(person, upload.size or 0)
     with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, file_name):
         frame = add(
-            path, file_name, name=name, light=light, encoding_key=encoding_key, person=person, passing=passing, of_shot=of_shot
-        )  # fmt: skip
+            path,
+            file_name,
+            name=name,
+            light=light,
+            encoding_key=encoding_key,
+            person=person,
+            passing=passing,
+            of_shot=of_shot,
+        )
     if passing:
         earlier = Frame.objects.filter(passing=True, added_by=person, shots__isnull=True).order_by("-pk")
         Frame.objects.filter(pk__in=list(earlier.values_list("pk", flat=True)[PASSING:])).delete()
@@ -162,7 +203,12 @@ def take_upload(
 
 def remove(frame: Frame, person: Person) -> None:
     """Puts a frame that nothing uses into the bin; one that was dropped in for now is gone at once."""
-    must(person, "started.end", is_own(person, frame.added_by_id), "Only who brought this frame, or a lead, can remove it.")
+    must(
+        person,
+        "started.end",
+        is_own(person, frame.added_by_id),
+        "Only who brought this frame, or a lead, can remove it.",
+    )
     frame_id = frame.pk
     with transaction.atomic():
         removals.put(BIN, frame, person, _in_use)
@@ -220,7 +266,8 @@ def _read(file: str, file_name: str, width: int) -> F32:
 
 _decoded = PICTURES.remembers(_read)
 
-#: Up to this width a scaled picture is remembered; a wider one would push too many others out. No picture is read smaller than that.
+#: Up to this width a scaled picture is remembered; a wider one would push too many others out. No picture is
+#: read smaller than that.
 REMEMBERED_WIDTH = 2048
 
 
@@ -255,7 +302,9 @@ def pixels(frame: Frame, target: str, width: int, trim: Trim | None = None) -> F
     trim replaces the frame's own.
     """
     chosen = trim if trim is not None else trim_of(frame)
-    return _trimmed(frame.file, frame.file_name, frame.encoding, chosen.model_dump_json().encode(), target, width)
+    return _trimmed(
+        frame.file, frame.file_name, frame.encoding, chosen.model_dump_json().encode(), target, width
+    )
 
 
 def address(frame: Frame, *parts: object) -> str:
@@ -298,7 +347,12 @@ def still(frame: Frame, width: int, trimmed: bool) -> bytes:
 
 BIN = register(
     Kind(
-        "frame", "frame", Frame.objects, "added_by", size=lambda frame: int(frame.bytes), still=lambda frame: still(frame, BIN_WIDTH, True)
+        "frame",
+        "frame",
+        Frame.objects,
+        "added_by",
+        size=lambda frame: int(frame.bytes),
+        still=lambda frame: still(frame, BIN_WIDTH, True),
     )
 )
 count(Holding("frame", "frames", lambda: Frame.objects.ever().filter(of_shot=False), "added_by", "bytes"))

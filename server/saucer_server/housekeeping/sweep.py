@@ -1,4 +1,5 @@
-"""Makes room: results that can be made again, files that nothing names any more, deliveries of long ago, and sessions that have ended.
+"""Makes room: results that can be made again, files that nothing names any more, deliveries of long ago, and
+sessions that have ended.
 
 Every look at a folder and every removal is one file at a time; whoever needs a removed result makes it anew.
 """
@@ -105,7 +106,8 @@ def unused(now: float | None = None) -> Swept:
 
 
 def delivered(now: float | None = None) -> Swept:
-    """Removes the files of deliveries of long ago that no later one has, and notes and lengths of what was made of them."""
+    """Removes the files of deliveries of long ago that no later one has, and notes and lengths of what was
+    made of them."""
     now, swept = now or time.time(), Swept()
     with transaction.atomic():
         let_go_of_old(timezone.now())
@@ -130,9 +132,9 @@ def arrived(now: float | None = None) -> Swept:
 def sessions() -> int:
     """Forgets sessions that have run out, and where they were; says how many."""
     ended, _ = Session.objects.filter(expire_date__lt=timezone.now()).delete()
-    apps.get_model("people", "UserSession").objects.exclude(session__in=Session.objects.values("session_key")).filter(
-        at__lt=timezone.now() - timedelta(hours=1)
-    ).delete()
+    apps.get_model("people", "UserSession").objects.exclude(
+        session__in=Session.objects.values("session_key")
+    ).filter(at__lt=timezone.now() - timedelta(hours=1)).delete()
     return ended
 
 

@@ -22,7 +22,8 @@ By = Literal["red", "green", "blue", "lightness"]
 
 
 class CloudOut(Schema):
-    """The cube of the screen before and after: flat lists of L, a, b in OKLab, colours 0–255, ΔE2000, and pairs of neighbours on edges."""
+    """The cube of the screen before and after: flat lists of L, a, b in OKLab, colours 0–255, ΔE2000, and
+    pairs of neighbours on edges."""
 
     side: int
     before: list[float]
@@ -102,7 +103,9 @@ def inspected(request: HttpRequest, kind: SubjectKind, key: int) -> rules.Inspec
 
 
 @router.get("/inspect/{kind}/{int:key}/cloud", response=CloudOut)
-def cloud(request: HttpRequest, kind: SubjectKind, key: int, other: SubjectKind | None = None, other_key: int = 0) -> dict[str, Any]:
+def cloud(
+    request: HttpRequest, kind: SubjectKind, key: int, other: SubjectKind | None = None, other_key: int = 0
+) -> dict[str, Any]:
     """Where it takes the colours of the screen, or where it takes what another makes of them."""
     subject = _subject(request, kind, key)
     against = _subject(request, other, other_key) if other is not None else None
@@ -121,7 +124,11 @@ def slices(request: HttpRequest, kind: SubjectKind, key: int, by: By = "blue") -
 
 @router.get("/inspect/{kind}/{int:key}/saucer")
 def saucer(
-    request: HttpRequest, kind: SubjectKind, key: int, size: Annotated[int, Query(ge=16, le=512)] = 112, v: str = ""
+    request: HttpRequest,
+    kind: SubjectKind,
+    key: int,
+    size: Annotated[int, Query(ge=16, le=512)] = 112,
+    v: str = "",
 ) -> HttpResponse:
     """Its saucer, PNG."""
     subject = _subject(request, kind, key)
@@ -134,13 +141,23 @@ def still(request: HttpRequest, kind: SubjectKind, key: int, frame: int, width: 
     """A frame under it, JPEG."""
     subject = _subject(request, kind, key)
     with known(subject.encodings):
-        return binary(rules.still(subject, frames.seen_by(person_of(request), frame), width), "image/jpeg", "private, no-store")
+        return binary(
+            rules.still(subject, frames.seen_by(person_of(request), frame), width),
+            "image/jpeg",
+            "private, no-store",
+        )
 
 
 @router.get("/inspect/{kind}/{int:key}/difference")
 def difference(
-    request: HttpRequest, kind: SubjectKind, key: int, frame: int, width: Width = 480, other: SubjectKind | None = None, other_key: int = 0
-) -> HttpResponse:  # fmt: skip
+    request: HttpRequest,
+    kind: SubjectKind,
+    key: int,
+    frame: int,
+    width: Width = 480,
+    other: SubjectKind | None = None,
+    other_key: int = 0,
+) -> HttpResponse:
     """How far a frame under it is from the frame alone, or under another: JPEG, white from ΔE 20 on."""
     subject = _subject(request, kind, key)
     against = _subject(request, other, other_key) if other is not None else None
@@ -170,18 +187,24 @@ def unbaking_out(request: HttpRequest, key: int) -> unbaking.Unbaking:
 
 
 @router.get("/unbakings/{int:key}/still")
-def unbaked_still(request: HttpRequest, key: int, frame: int, rest: bool = False, width: Width = 320) -> HttpResponse:
+def unbaked_still(
+    request: HttpRequest, key: int, frame: int, rest: bool = False, width: Width = 320
+) -> HttpResponse:
     """A frame under the steps that were found, JPEG."""
     row = unbaking.find_unbaking(key, person_of(request))
     return binary(unbaking.still(row, rest, frames.seen_by(person_of(request), frame), width), "image/jpeg")
 
 
 @router.get("/unbakings/{int:key}/difference")
-def unbaked_difference(request: HttpRequest, key: int, frame: int, rest: bool = False, width: Width = 320) -> HttpResponse:
+def unbaked_difference(
+    request: HttpRequest, key: int, frame: int, rest: bool = False, width: Width = 320
+) -> HttpResponse:
     """How far a frame under the steps is from the same under the table, JPEG: white from ΔE 2 on."""
     person = person_of(request)
     row = unbaking.find_unbaking(key, person)
-    return binary(unbaking.difference(row, person, rest, frames.seen_by(person_of(request), frame), width), "image/jpeg")
+    return binary(
+        unbaking.difference(row, person, rest, frames.seen_by(person_of(request), frame), width), "image/jpeg"
+    )
 
 
 @router.post("/unbakings/{int:key}/keep", response={201: MadeOut})

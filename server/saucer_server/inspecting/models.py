@@ -7,7 +7,8 @@ from django.db import models
 class Unbaking(models.Model):
     """Work on a table that is taken apart into steps, and what came of it.
 
-    kind, subject: what was inspected. look: its digest. found: steps, shares, what remains after each. rest: file of the rest.
+    kind, subject: what was inspected. look: its digest. found: steps, shares, what remains after each. rest:
+    file of the rest.
     """
 
     kind = models.CharField(max_length=12)

@@ -55,7 +55,8 @@ class Placed:
 
 @dataclass(frozen=True)
 class DiscOut:
-    """Hue and chroma at one lightness; an arrow is OKLab a and b before and after, and the colour that it ends in."""
+    """Hue and chroma at one lightness; an arrow is OKLab a and b before and after, and the colour that it
+    ends in."""
 
     light: float
     turned: tuple[str, float]
@@ -95,13 +96,23 @@ def inspected(subject: Subject) -> Inspection:
         if not (subject.kind == "look" and key == subject.id)
     ]
     return Inspection(
-        name=subject.name, origin=subject.origin, rights=subject.rights, words=traits(look, tables=tables).words(), said=subject.said,
-        expects=expects, gives=gives,
+        name=subject.name,
+        origin=subject.origin,
+        rights=subject.rights,
+        words=traits(look, tables=tables).words(),
+        said=subject.said,
+        expects=expects,
+        gives=gives,
         condition=[Placed(p.key, p.words, p.value, p.doubtful, _placed(subject, p.places)) for p in points],
-        greys={"x": line(ramp(129)[:, 0]), **{c: line(out[:, k]) for k, c in enumerate(("red", "green", "blue"))}},
-        disc=DiscOut(circle.light, circle.turned, circle.skin, [(*a.before, *a.after, a.colour) for a in circle.arrows]),
+        greys={
+            "x": line(ramp(129)[:, 0]),
+            **{c: line(out[:, k]) for k, c in enumerate(("red", "green", "blue"))},
+        },
+        disc=DiscOut(
+            circle.light, circle.turned, circle.skin, [(*a.before, *a.after, a.colour) for a in circle.arrows]
+        ),
         nearest=near[:NEAREST],
-    )  # fmt: skip
+    )
 
 
 def _on_screen(subject: Subject, rgb: F32) -> F32:
@@ -128,10 +139,14 @@ def cloud_of(subject: Subject, other: Subject | None) -> dict[str, Any]:
     against, their = (other.recipe, other.tables) if other else (None, subject.tables)
     found = cloud(subject.recipe, tables=subject.tables, other=against, other_tables=their, side=SIDE)
     return {
-        "side": SIDE, "before": line(found.before.reshape(-1)), "after": line(found.after.reshape(-1)),
-        "before_rgb": found.before_rgb.reshape(-1).tolist(), "after_rgb": found.after_rgb.reshape(-1).tolist(),
-        "delta": [round(float(d), 2) for d in found.delta], "edges": found.edges.reshape(-1).tolist(),
-    }  # fmt: skip
+        "side": SIDE,
+        "before": line(found.before.reshape(-1)),
+        "after": line(found.after.reshape(-1)),
+        "before_rgb": found.before_rgb.reshape(-1).tolist(),
+        "after_rgb": found.after_rgb.reshape(-1).tolist(),
+        "delta": [round(float(d), 2) for d in found.delta],
+        "edges": found.edges.reshape(-1).tolist(),
+    }
 
 
 def slices_of(subject: Subject, by: str) -> tuple[str, list[float]]:
@@ -150,5 +165,11 @@ def still(subject: Subject, frame: Frame, width: int) -> bytes:
 def difference(one: Subject, other: Subject | None, frame: Frame, width: int) -> bytes:
     """How far apart a frame under two subjects is, or under one and none, JPEG: white from ``FULL`` on."""
     here = pictures.rendered(one.recipe, frame, width, screen=True, tables=one.tables)
-    there = pictures.rendered(other.recipe if other else None, frame, width, screen=True, tables=other.tables if other else one.tables)
+    there = pictures.rendered(
+        other.recipe if other else None,
+        frame,
+        width,
+        screen=True,
+        tables=other.tables if other else one.tables,
+    )
     return jpeg(difference_picture(np.clip(here, 0, 1), np.clip(there, 0, 1), encoding(SCREEN), FULL))

@@ -1,4 +1,5 @@
-"""What can be inspected: a borrowed LUT, a look by its draft or a revision of it, a look of a pack that is not kept yet."""
+"""What can be inspected: a borrowed LUT, a look by its draft or a revision of it, a look of a pack that is
+not kept yet."""
 
 from dataclasses import dataclass
 from typing import Literal
@@ -20,7 +21,8 @@ SubjectKind = Literal["lut", "look", "revision", "item"]
 
 @dataclass(frozen=True)
 class Subject:
-    """What is inspected. said: what its file or record says, as pairs of a word and a value. table: where it is one table."""
+    """What is inspected. said: what its file or record says, as pairs of a word and a value. table: where it
+    is one table."""
 
     kind: SubjectKind
     id: int
@@ -47,17 +49,41 @@ def find(kind: SubjectKind, key: int, person: Person) -> Subject:
         place = f"{item.folder}/{item.file_name}" if item.folder else item.file_name
         said = [("file", place), ("kind", one.form or item.form), *_of_table(one.table)]
         origin = f"{item.pack.name}, not kept yet"
-        return Subject(kind, key, item.name, origin, item.pack.rights, one.look, one.tables, one.table, said, one.encodings)
+        return Subject(
+            kind,
+            key,
+            item.name,
+            origin,
+            item.pack.rights,
+            one.look,
+            one.tables,
+            one.table,
+            said,
+            one.encodings,
+        )
     if kind == "revision":
         revision = looks.find_revision(key)
-        return _of_look(kind, key, revision.look, looks.recipe_of(revision), f"{revision.look.name}, revision {revision.number}")
+        return _of_look(
+            kind,
+            key,
+            revision.look,
+            looks.recipe_of(revision),
+            f"{revision.look.name}, revision {revision.number}",
+        )
     look = looks.find(key)
     return _of_look(kind, key, look, LookValue.model_validate(look.draft), look.name)
 
 
 def _of_look(kind: SubjectKind, key: int, look: looks.Look, recipe: LookValue, name: str) -> Subject:
     (only,) = recipe.steps if len(recipe.steps) == 1 else (None,)
-    worn = only is not None and only.kind == "lut" and only.strength == 1 and only.blend == "normal" and only.on and recipe.strength == 1
+    worn = (
+        only is not None
+        and only.kind == "lut"
+        and only.strength == 1
+        and only.blend == "normal"
+        and only.on
+        and recipe.strength == 1
+    )
     table = luts.table(getattr(only, "table", "")) if worn else None
     said = [("maker", str(look.maker)), ("steps", str(len(recipe.steps))), *_of_table(table)]
     return Subject(kind, key, name, look.origin, look.rights, recipe, luts.table, table, said)

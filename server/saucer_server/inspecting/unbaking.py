@@ -46,7 +46,12 @@ FULL = 2.0
 def find_unbaking(key: int, person: Person) -> Unbaking:
     """The work; raises 404, 403."""
     row = by_id(Unbaking.objects.select_related("job"), key, "table that was taken apart")
-    must(person, "started.end", is_own(person, row.asked_by_id), "Only who asked for this, or a lead, can see it.")
+    must(
+        person,
+        "started.end",
+        is_own(person, row.asked_by_id),
+        "Only who asked for this, or a lead, can see it.",
+    )
     return row
 
 
@@ -61,7 +66,13 @@ def wearing_itself(subject: Subject) -> LookValue | None:
     if subject.table is None:
         return None
     (step,) = subject.recipe.steps
-    return wearing(subject.table.digest(), getattr(step, "name", ""), subject.recipe.input, subject.recipe.output, step.id)
+    return wearing(
+        subject.table.digest(),
+        getattr(step, "name", ""),
+        subject.recipe.input,
+        subject.recipe.output,
+        step.id,
+    )
 
 
 def make(unbaking_id: int) -> None:
@@ -78,16 +89,24 @@ def make(unbaking_id: int) -> None:
 
             result = unbake(table, look.input, look.output, title=subject.name, tell=tell)
         rest = table_out(result.rest)
-        row.rest = storage.put(f"unbaked/{row.pk}-{result.rest.digest()[:16]}.json", json.dumps(rest).encode())
+        row.rest = storage.put(
+            f"unbaked/{row.pk}-{result.rest.digest()[:16]}.json", json.dumps(rest).encode()
+        )
         row.found = {
-            "input": result.input, "output": result.output, "rest_behind": result.rest_behind,
-            "looks": {key: result.look(rest=key == "with rest").model_dump(mode="json") for key in ("steps", "with rest")},
+            "input": result.input,
+            "output": result.output,
+            "rest_behind": result.rest_behind,
+            "looks": {
+                key: result.look(rest=key == "with rest").model_dump(mode="json")
+                for key in ("steps", "with rest")
+            },
             "steps": [
                 {"kind": getattr(s, "kind", ""), "title": s.title, "words": in_words(s), "share": share}
                 for s, share in zip(result.steps, result.shares, strict=True)
             ],
-            "stages": [_stage(s) for s in result.stages], "with_rest": _stage(result.with_rest),
-        }  # fmt: skip
+            "stages": [_stage(s) for s in result.stages],
+            "with_rest": _stage(result.with_rest),
+        }
         row.save(update_fields=["rest", "found"])
 
 
@@ -122,7 +141,8 @@ def still(row: Unbaking, rest: bool, frame: Frame, width: int) -> bytes:
 
 
 def difference(row: Unbaking, person: Person, rest: bool, frame: Frame, width: int) -> bytes:
-    """How far a frame under what came of it is from the same under the table, JPEG: white from ``FULL`` on."""
+    """How far a frame under what came of it is from the same under the table, JPEG: white from ``FULL``
+    on."""
     look, tables = look_of(row, rest)
     kind: SubjectKind = row.kind  # type: ignore[assignment]
     subject = find(kind, row.subject, person)
@@ -133,10 +153,13 @@ def difference(row: Unbaking, person: Person, rest: bool, frame: Frame, width: i
 
 
 def keep_whole(subject: Subject, person: Person) -> looks.Look:
-    """Makes a look that wears a borrowed LUT as it is. Raises 409 for anything else: that is a look already, or waits in its pack."""
+    """Makes a look that wears a borrowed LUT as it is. Raises 409 for anything else: that is a look already,
+    or waits in its pack."""
     if subject.kind != "lut":
         raise RuleError(409, "Only a LUT becomes a look of one table. What waits in a pack is kept with it.")
-    return looks.create(person, subject.name[:120], subject.recipe, origin=subject.origin, rights=subject.rights)
+    return looks.create(
+        person, subject.name[:120], subject.recipe, origin=subject.origin, rights=subject.rights
+    )
 
 
 def keep(row: Unbaking, person: Person, name: str, rest: bool) -> looks.Look:
@@ -149,9 +172,21 @@ def keep(row: Unbaking, person: Person, name: str, rest: bool) -> looks.Look:
         if rest:
             found = _found(row)
             at = found["output"] if found["rest_behind"] else found["input"]
-            luts.adopt(_rest(row.rest), person, expects=at, gives=at, rights=subject.rights or "ask first", origin=origin)
+            luts.adopt(
+                _rest(row.rest),
+                person,
+                expects=at,
+                gives=at,
+                rights=subject.rights or "ask first",
+                origin=origin,
+            )
         made = looks.create(
-            person, (name.strip() or subject.name)[:120], look, f"Editable steps for {subject.name}.", origin=origin, rights=subject.rights
-        )  # fmt: skip
+            person,
+            (name.strip() or subject.name)[:120],
+            look,
+            f"Editable steps for {subject.name}.",
+            origin=origin,
+            rights=subject.rights,
+        )
         Unbaking.objects.filter(pk=row.pk).update(look=made)
     return made

@@ -23,15 +23,28 @@ from ..storage import FULL, away
 from .models import Job, State
 
 __all__ = [
-    "AGAIN", "Cancelled", "Job", "Progress", "Queue", "State", "ahead", "cancel", "enqueue", "following", "order", "recover", "running",
+    "AGAIN",
+    "Cancelled",
+    "Job",
+    "Progress",
+    "Queue",
+    "State",
+    "ahead",
+    "cancel",
+    "enqueue",
+    "following",
+    "order",
+    "recover",
+    "running",
     "task",
-]  # fmt: skip
+]
 
 log = logging.getLogger("saucer.jobs")
 
 
 class Queue(StrEnum):
-    """What somebody waits at, and what runs long: a worker is always free for the first (``launch/serving.py``)."""
+    """What somebody waits at, and what runs long: a worker is always free for the first
+    (``launch/serving.py``)."""
 
     SOON = "soon"
     LONG = "long"
@@ -66,13 +79,16 @@ def _end(job: Job, state: State, reason: str = "") -> None:
     Job.objects.filter(pk=job.pk).update(state=state, reason=reason, doing="", ended_at=timezone.now())
 
 
-_FULL = "The disk is full. Nothing half-made was kept. Ask whoever runs Saucer to make room, then start it again."
+_FULL = (
+    "The disk is full. Nothing half-made was kept. Ask whoever runs Saucer to make room, then start it again."
+)
 #: Work whose database goes away is taken up again by itself: after 2, 4, 8 … seconds, for some minutes.
 AGAIN = RetryStrategy(max_attempts=7, exponential_wait=2, retry_exceptions={OperationalError, InterfaceError})
 
 
 def task(queue: Queue) -> Callable[[Callable[..., None]], Any]:
-    """Decorator: a function that workers carry out. It ends quietly when it was asked to stop, and starts again when the database went."""
+    """Decorator: a function that workers carry out. It ends quietly when it was asked to stop, and starts
+    again when the database went."""
 
     def make(function: Callable[..., None]) -> Any:
         @wraps(function)
@@ -125,7 +141,11 @@ def running(job_id: int, undo: Callable[[], None]) -> Iterator[Progress]:
         undo()
         known = isinstance(error, (CoreError, RuleError, *away()))
         log.exception("job %s failed", job.pk)
-        _end(job, State.FAILED, _reason(error) if known else "An error of Saucer's own stopped it; the log has the details.")
+        _end(
+            job,
+            State.FAILED,
+            _reason(error) if known else "An error of Saucer's own stopped it; the log has the details.",
+        )
         raise
     Job.objects.filter(pk=job.pk).update(done=Job.objects.get(pk=job.pk).total)
     _end(job, State.DONE)
@@ -134,7 +154,10 @@ def running(job_id: int, undo: Callable[[], None]) -> Iterator[Progress]:
 def order(kind: str, title: str, person: Person, total: int = 0) -> Job:
     """A new job; ``enqueue`` gives it to a worker. Raises 429 where the person has too many under way."""
     if _under_way(person).count() >= WAITING:
-        raise RuleError(429, f"You have {WAITING} pieces of work waiting or running. Wait until some are done, or stop some.")
+        raise RuleError(
+            429,
+            f"You have {WAITING} pieces of work waiting or running. Wait until some are done, or stop some.",
+        )
     return Job.objects.create(kind=kind, title=title[:200], asked_by=person, total=total)
 
 
@@ -178,7 +201,12 @@ def following(person: Person) -> QuerySet[Job]:
 
 def cancel(job: Job, person: Person) -> None:
     """Asks a job to stop at its next step."""
-    must(person, "started.end", is_own(person, job.asked_by_id), "Only who started this, or a lead, can stop it.")
+    must(
+        person,
+        "started.end",
+        is_own(person, job.asked_by_id),
+        "Only who started this, or a lead, can stop it.",
+    )
     if job.state in (State.WAITING, State.RUNNING):
         Job.objects.filter(pk=job.pk).update(cancel_asked=True)
 

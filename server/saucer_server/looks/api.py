@@ -291,7 +291,8 @@ def whole(request: HttpRequest, payload: LookValue) -> LookValue:
 
 @router.put("/looks/{int:look_id}/presence", response=presence.DraftPresence)
 def announce(request: HttpRequest, look_id: int, payload: PresenceIn) -> presence.DraftPresence:
-    """Says that the person is at the draft, every few seconds; answers who else is. Taking over makes it theirs to change."""
+    """Says that the person is at the draft, every few seconds; answers who else is. Taking over makes it
+    theirs to change."""
     return presence.announce(rules.find(look_id), person_of(request), take=payload.take)
 
 

@@ -31,13 +31,20 @@ class Look(models.Model):
     draft_version = models.PositiveIntegerField(default=1)
     draft_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     draft_at = models.DateTimeField(auto_now=True)
-    parent = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variations")
+    parent = models.ForeignKey(
+        "self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variations"
+    )
     #: What a variation began as, so that later changes of it and of its parent can be told apart.
     base = models.JSONField(null=True)
     #: The look to use instead, where this one is retired.
-    successor = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="succeeds")
-    #: The look that this one was merged into, as a twin. It keeps its revisions and shots, and is shown as a part of that look.
-    merged_into = models.ForeignKey("self", on_delete=models.PROTECT, null=True, blank=True, related_name="merged")
+    successor = models.ForeignKey(
+        "self", on_delete=models.SET_NULL, null=True, blank=True, related_name="succeeds"
+    )
+    #: The look that this one was merged into, as a twin. It keeps its revisions and shots, and is shown as a
+    #: part of that look.
+    merged_into = models.ForeignKey(
+        "self", on_delete=models.PROTECT, null=True, blank=True, related_name="merged"
+    )
 
     #: Whether other designers may change it too; else they make variations.
     shared = models.BooleanField(default=False)
@@ -54,7 +61,8 @@ class Look(models.Model):
 
 
 class SetAside(models.Model):
-    """A draft that came too late: somebody else had saved since it was opened. Kept, so that nothing is lost."""
+    """A draft that came too late: somebody else had saved since it was opened. Kept, so that nothing is
+    lost."""
 
     look = models.ForeignKey(Look, on_delete=models.CASCADE, related_name="set_aside")
     draft = models.JSONField()
@@ -88,8 +96,12 @@ class Revision(models.Model):
     number = models.PositiveIntegerField()
     recipe = models.JSONField()
     #: The encodings that the recipe takes and gives: what lists say of a revision without reading its steps.
-    input = models.GeneratedField(expression=KT("recipe__input"), output_field=models.CharField(max_length=60), db_persist=True)
-    output = models.GeneratedField(expression=KT("recipe__output"), output_field=models.CharField(max_length=60), db_persist=True)
+    input = models.GeneratedField(
+        expression=KT("recipe__input"), output_field=models.CharField(max_length=60), db_persist=True
+    )
+    output = models.GeneratedField(
+        expression=KT("recipe__output"), output_field=models.CharField(max_length=60), db_persist=True
+    )
     digest = models.CharField(max_length=64, db_index=True)
     note = models.TextField(blank=True)
     status = models.CharField(max_length=12, choices=Status, default=Status.DRAFT)

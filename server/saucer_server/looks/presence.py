@@ -1,4 +1,5 @@
-"""Presence: who has a draft open. One person holds it; the others watch, make a variation, or take it over."""
+"""Presence: who has a draft open. One person holds it; the others watch, make a variation, or take it
+over."""
 
 from dataclasses import dataclass
 from datetime import timedelta
@@ -37,7 +38,10 @@ def announce(look: Look, person: Person, *, take: bool = False) -> DraftPresence
             Presence.objects.filter(look=look, holds=True).update(holds=False)
             Presence.objects.filter(pk=own.pk).update(holds=True)
             holder = own
-        others = [str(s.person) for s in Presence.objects.filter(look=look).exclude(person=person).select_related("person")]
+        others = [
+            str(s.person)
+            for s in Presence.objects.filter(look=look).exclude(person=person).select_related("person")
+        ]
     mine = holder is not None and holder.person_id == person.pk
     return DraftPresence(mine, str(holder.person) if holder is not None else "", others)
 

@@ -51,7 +51,8 @@ __all__ = [
 ]  # fmt: skip
 
 
-#: Sent with the ids of looks after anything changed that the catalogue shows of them: name, note, a revision, its status.
+#: Sent with the ids of looks after anything changed that the catalogue shows of them: name, note, a revision,
+#: its status.
 changed = Signal()
 #: How many looks the way to the bench shows; the catalogue has all.
 LOOKS_SHOWN = 60
@@ -84,7 +85,9 @@ def latest(look: Look) -> Revision | None:
 
 def newest_of(look_id: int) -> Revision | None:
     """The newest revision of a look, if there is one; raises 404 where there is no such look."""
-    revision = Revision.objects.filter(look_id=look_id).order_by("-number").first() if look_id <= LARGEST else None
+    revision = (
+        Revision.objects.filter(look_id=look_id).order_by("-number").first() if look_id <= LARGEST else None
+    )
     return revision or latest(find(look_id))
 
 
@@ -94,11 +97,14 @@ def newest(look: Look) -> Revision | None:
 
 
 def worked_on(person: Person) -> QuerySet[Look]:
-    """Looks by when their draft was last changed: those that the person changed last come first, then everybody else's."""
+    """Looks by when their draft was last changed: those that the person changed last come first, then
+    everybody else's."""
     theirs = Case(When(draft_by=person, then=0), default=1)
     looks = Look.objects.defer("draft", "note").select_related("draft_by", "parent")
     revisions = Revision.objects.defer("recipe", "note").order_by("-number")
-    return looks.prefetch_related(Prefetch("revisions", revisions)).order_by(theirs, "-draft_at")[:LOOKS_SHOWN]
+    return looks.prefetch_related(Prefetch("revisions", revisions)).order_by(theirs, "-draft_at")[
+        :LOOKS_SHOWN
+    ]
 
 
 def is_ones_own(person: Person, look: Look) -> bool:
@@ -117,7 +123,9 @@ def change(look_id: int, person: Person, said: dict[str, Any]) -> Look:
         look = by_id(Look.objects.select_for_update(), look_id, "look")
         must_change(person, look)
         if "shared" in said and not may(person, "started.end", is_own(person, look.maker_id)):
-            raise RuleError(403, f"Only {look.maker}, who made this look, or a lead, says who else changes it.")
+            raise RuleError(
+                403, f"Only {look.maker}, who made this look, or a lead, says who else changes it."
+            )
         for field, value in said.items():
             setattr(look, field, value)
         look.save(update_fields=list(said))
@@ -132,23 +140,42 @@ def drop_aside(look: Look, aside_id: int, person: Person) -> None:
 
 
 def create(
-    person: Person, name: str, draft: LookValue, note: str = "", parent: Look | None = None, *, origin: str = "", rights: str = ""
-) -> Look:  # fmt: skip
-    """A new look with a first draft; a variation where it has a parent. origin, rights: of what was brought in."""
+    person: Person,
+    name: str,
+    draft: LookValue,
+    note: str = "",
+    parent: Look | None = None,
+    *,
+    origin: str = "",
+    rights: str = "",
+) -> Look:
+    """A new look with a first draft; a variation where it has a parent. origin, rights: of what was brought
+    in."""
     must(person, "look.make")
     named, data = name.strip() or "Untitled look", draft.model_dump(mode="json")
     return Look.objects.create(
-        name=named, note=note, maker=person, draft=data, draft_by=person, parent=parent, base=data if parent else None,
-        origin=origin, rights=rights, circle=parent.circle if parent else None,
-    )  # fmt: skip
+        name=named,
+        note=note,
+        maker=person,
+        draft=data,
+        draft_by=person,
+        parent=parent,
+        base=data if parent else None,
+        origin=origin,
+        rights=rights,
+        circle=parent.circle if parent else None,
+    )
 
 
 def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Look, list[str]]:
-    """A new look from a recipe file, with all it borrows; and in words what came along. Raises ``FileError``; nothing is kept then."""
+    """A new look from a recipe file, with all it borrows; and in words what came along. Raises ``FileError``;
+    nothing is kept then."""
 
     def keep(found: RecipeFile) -> Look:
         if found.preset:
-            raise RuleError(422, "This file holds a preset. Bring it in on the bench, among the presets of a step.")
+            raise RuleError(
+                422, "This file holds a preset. Bring it in on the bench, among the presets of a step."
+            )
         return create(person, found.name[:120], found.look, found.note[:4000])
 
     return recipes.bring_in(upload, person, keep)
@@ -157,8 +184,8 @@ def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Look, list[st
 def save_draft(look_id: int, person: Person, draft: LookValue, based_on: int, tab: str = "") -> Look:
     """Saves the draft over version ``based_on``.
 
-    Where somebody saved since, the late draft is set aside and a 409 says what happened; both versions are kept. tab: the page that
-    sends it, which replaces what it set aside itself and nothing else.
+    Where somebody saved since, the late draft is set aside and a 409 says what happened; both versions are
+    kept. tab: the page that sends it, which replaces what it set aside itself and nothing else.
     """
     data = draft.model_dump(mode="json")
     with transaction.atomic():
@@ -173,13 +200,16 @@ def save_draft(look_id: int, person: Person, draft: LookValue, based_on: int, ta
             return look
         mine = SetAside.objects.filter(look=look, kept_by=person)
         # The look's row is locked, so that two of one person's pages come here one after the other.
-        aside = mine.filter(draft=data).first() or (mine.filter(tab=tab, based_on=based_on).first() if tab else None)
+        aside = mine.filter(draft=data).first() or (
+            mine.filter(tab=tab, based_on=based_on).first() if tab else None
+        )
         aside = aside or SetAside(look=look, kept_by=person, based_on=based_on, tab=tab)
         aside.draft = data
         aside.save()
     raise RuleError(
         409,
-        f"{look.draft_by} saved this draft while you were working on it. Your version is set aside, nothing is lost: "
+        f"{look.draft_by} saved this draft while you were working on it. Your version is set aside, nothing "
+        "is lost: "
         "choose which one goes on.",
         version=look.draft_version,
         by=str(look.draft_by),
@@ -204,10 +234,14 @@ def keep_revision(look: Look, person: Person, note: str, *, told: bool = True) -
             if step.table not in there or table(step.table) is None:
                 raise MissingTable(step.id, step.name)
         number = (look.revisions.aggregate(top=Max("number"))["top"] or 0) + 1
-        kept = Revision.objects.create(look=look, number=number, recipe=look.draft, digest=draft.digest(), note=note, made_by=person)
+        kept = Revision.objects.create(
+            look=look, number=number, recipe=look.draft, digest=draft.digest(), note=note, made_by=person
+        )
         changed.send(Look, ids=[look.pk])
         if told:
-            activity.note(Happening.LOOK, person, "kept", str(kept), more=note, to=page_of(kept), revision=kept.pk)
+            activity.note(
+                Happening.LOOK, person, "kept", str(kept), more=note, to=page_of(kept), revision=kept.pk
+            )
     return kept
 
 
@@ -222,7 +256,8 @@ def page_of(revision: Revision) -> str:
 
 
 def restore(look: Look, person: Person, recipe: LookValue, note: str, status: str) -> Revision:
-    """A revision that was kept elsewhere, kept here again. What was decided on there holds here only for those who may decide."""
+    """A revision that was kept elsewhere, kept here again. What was decided on there holds here only for
+    those who may decide."""
     save_draft(look.pk, person, recipe, Look.objects.get(pk=look.pk).draft_version)
     revision = keep_revision(look, person, note, told=False)
     decides = may(person, "review.decide")
@@ -234,7 +269,8 @@ def restore(look: Look, person: Person, recipe: LookValue, note: str, status: st
 
 
 def locked(revision_id: int) -> Revision:
-    """A revision that nobody else changes until the transaction ends: its look first, as everybody takes both in this order."""
+    """A revision that nobody else changes until the transaction ends: its look first, as everybody takes both
+    in this order."""
     Look.objects.select_for_update(of=("self",)).get(revisions=revision_id)
     return Revision.objects.select_for_update().get(pk=revision_id)
 
@@ -279,9 +315,18 @@ def sound(look: LookValue) -> str:
 
 @receiver(holding)
 def _holding(digest: str, **_: object) -> list[str]:
-    """Drafts and revisions that name a table, those inside groups and borrowed looks included; those that nobody here may see, too."""
-    drafts = Look._base_manager.annotate(said=Cast("draft", TextField())).filter(said__contains=digest).order_by("name")
+    """Drafts and revisions that name a table, those inside groups and borrowed looks included; those that
+    nobody here may see, too."""
+    drafts = (
+        Look._base_manager.annotate(said=Cast("draft", TextField()))
+        .filter(said__contains=digest)
+        .order_by("name")
+    )
     rows = Revision._base_manager.annotate(said=Cast("recipe", TextField())).filter(said__contains=digest)
     revisions = rows.select_related("look").order_by("-pk")
-    found = [(look, f"the draft of “{look.name}”") for look in drafts] + [(r.look, f"“{r.look.name}” r{r.number}") for r in revisions]
-    return list(dict.fromkeys(words if told(look) else "a look that is kept to a project" for look, words in found))
+    found = [(look, f"the draft of “{look.name}”") for look in drafts] + [
+        (r.look, f"“{r.look.name}” r{r.number}") for r in revisions
+    ]
+    return list(
+        dict.fromkeys(words if told(look) else "a look that is kept to a project" for look, words in found)
+    )

@@ -1,4 +1,5 @@
-"""Pictures of looks over HTTP: a frame under a revision, saucers, and the table that shows a frame without a look."""
+"""Pictures of looks over HTTP: a frame under a revision, saucers, and the table that shows a frame without a
+look."""
 
 from typing import Annotated
 
@@ -27,28 +28,50 @@ def unlooked(request: HttpRequest, input: EncodingKey) -> HttpResponse:
 
 
 @router.get("/revisions/{int:revision_id}/still")
-def still(request: HttpRequest, revision_id: int, frame: int, width: Width = 480, strength: ShareAsked = 1.0, v: str = "") -> HttpResponse:
+def still(
+    request: HttpRequest,
+    revision_id: int,
+    frame: int,
+    width: Width = 480,
+    strength: ShareAsked = 1.0,
+    v: str = "",
+) -> HttpResponse:
     """A frame under a revision, JPEG for the screen."""
     found = rules.find_revision(revision_id)
     on = frames.seen_by(person_of(request), frame)
     data = pictures.still(rules.recipe_of(found), found.digest, on, width, strength=strength)
     return picture(
-        data, "image/jpeg", v, rules.version_of(found) + frames.version_of(on), own=on.passing or bool(on.circle_id or found.look.circle_id)
+        data,
+        "image/jpeg",
+        v,
+        rules.version_of(found) + frames.version_of(on),
+        own=on.passing or bool(on.circle_id or found.look.circle_id),
     )
 
 
 @router.get("/looks/{int:look_id}/still")
-def draft_still(request: HttpRequest, look_id: int, frame: int, width: Width = 480, v: str = "") -> HttpResponse:
-    """A frame under a look's draft, JPEG for the screen. ``v``: versions of draft and frame, so that a kept answer is never stale."""
+def draft_still(
+    request: HttpRequest, look_id: int, frame: int, width: Width = 480, v: str = ""
+) -> HttpResponse:
+    """A frame under a look's draft, JPEG for the screen. ``v``: versions of draft and frame, so that a kept
+    answer is never stale."""
     draft = LookValue.model_validate(rules.find(look_id).draft)
     return binary(pictures.drawn(draft, frames.seen_by(person_of(request), frame), width), "image/jpeg")
 
 
 @router.get("/revisions/{int:revision_id}/saucer")
-def revision_saucer(request: HttpRequest, revision_id: int, size: SaucerSize = 160, v: str = "") -> HttpResponse:
+def revision_saucer(
+    request: HttpRequest, revision_id: int, size: SaucerSize = 160, v: str = ""
+) -> HttpResponse:
     """The saucer of a revision, PNG. ``v``: its digest."""
     found = rules.find_revision(revision_id)
-    return picture(pictures.saucer(rules.recipe_of(found), size), "image/png", v, rules.version_of(found), own=bool(found.look.circle_id))
+    return picture(
+        pictures.saucer(rules.recipe_of(found), size),
+        "image/png",
+        v,
+        rules.version_of(found),
+        own=bool(found.look.circle_id),
+    )
 
 
 @router.get("/luts/words", response=dict[str, list[str]])
@@ -59,7 +82,8 @@ def lut_words(request: HttpRequest) -> dict[str, list[str]]:
 
 @router.get("/luts/{int:lut_id}/saucer")
 def lut_saucer(request: HttpRequest, lut_id: int, size: SaucerSize = 160, v: str = "") -> HttpResponse:
-    """The saucer of a borrowed LUT, PNG. ``v``: its digest and encodings, so that a kept answer is never stale."""
+    """The saucer of a borrowed LUT, PNG. ``v``: its digest and encodings, so that a kept answer is never
+    stale."""
     return binary(pictures.saucer(pictures.wearing_lut(luts.find(lut_id)), size), "image/png")
 
 
@@ -67,7 +91,9 @@ def lut_saucer(request: HttpRequest, lut_id: int, size: SaucerSize = 160, v: str
 def lut_still(request: HttpRequest, lut_id: int, frame: int, width: Width = 160, v: str = "") -> HttpResponse:
     """A frame under a borrowed LUT alone, JPEG for the screen."""
     look = pictures.wearing_lut(luts.find(lut_id))
-    return binary(pictures.still(look, look.digest(), frames.seen_by(person_of(request), frame), width), "image/jpeg")
+    return binary(
+        pictures.still(look, look.digest(), frames.seen_by(person_of(request), frame), width), "image/jpeg"
+    )
 
 
 @router.get("/saucer/neutral", auth=None)

@@ -51,7 +51,9 @@ def luts(request: HttpRequest) -> QuerySet[rules.BorrowedLut]:
 
 
 @router.post("/luts", response={201: LutOut})
-def add_lut(request: HttpRequest, about: Form[LutAbout], file: File[UploadedFile]) -> Status[rules.BorrowedLut]:
+def add_lut(
+    request: HttpRequest, about: Form[LutAbout], file: File[UploadedFile]
+) -> Status[rules.BorrowedLut]:
     """Takes a LUT file in."""
     return Status(201, rules.add(file, person_of(request), **about.model_dump()))
 

@@ -1,4 +1,5 @@
-"""Recipe files that come in: what they borrow is kept first, so that the look or step in them can be computed here."""
+"""Recipe files that come in: what they borrow is kept first, so that the look or step in them can be computed
+here."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -24,8 +25,11 @@ UNKNOWN_RIGHTS = "ask first"
 T = TypeVar("T")
 
 
-def bring_in(upload: "UploadedFile[Any]", person: Person, keep: Callable[[recipe.RecipeFile], T]) -> tuple[T, list[str]]:
-    """Reads a recipe, keeps the encodings and tables that it brings, then lets ``keep`` keep what it is about: all of it or nothing.
+def bring_in(
+    upload: "UploadedFile[Any]", person: Person, keep: Callable[[recipe.RecipeFile], T]
+) -> tuple[T, list[str]]:
+    """Reads a recipe, keeps the encodings and tables that it brings, then lets ``keep`` keep what it is
+    about: all of it or nothing.
 
     Gives what ``keep`` gave, and in words what else came along. Raises ``FileError``.
     """
@@ -52,13 +56,22 @@ def _read(path: Path, name: str) -> recipe.RecipeFile:
 def _upgraded(found: recipe.RecipeFile) -> list[str]:
     if found.version == recipe.VERSION:
         return []
-    return [f"It was of version {found.version} and was brought up to version {recipe.VERSION}: the colours are the same."]
+    return [
+        f"It was of version {found.version} and was brought up to version {recipe.VERSION}: the colours are "
+        "the same."
+    ]
 
 
 def keep_borrowed(
-    look: Look, tables: dict[str, Table], cameras: tuple[CameraEncoding, ...], file_name: str, person: Person, rights: str = UNKNOWN_RIGHTS
-) -> list[str]:  # fmt: skip
-    """Keeps the encodings and tables that a file brings for a look, and says in words what they are and what is missing."""
+    look: Look,
+    tables: dict[str, Table],
+    cameras: tuple[CameraEncoding, ...],
+    file_name: str,
+    person: Person,
+    rights: str = UNKNOWN_RIGHTS,
+) -> list[str]:
+    """Keeps the encodings and tables that a file brings for a look, and says in words what they are and what
+    is missing."""
     adopted = [row.name for camera in cameras if (row := encodings.adopt(camera, person))]
     said = [f"It brought the camera encoding “{name}”." for name in adopted]
     steps: dict[str, LutStep] = {}
@@ -67,8 +80,17 @@ def keep_borrowed(
     about = {"rights": rights, "origin": f"the recipe {file_name}"[:300]}
     for digest, step in steps.items():
         embedded = tables.get(digest)
-        kept = rules.adopt(embedded, person, expects=step.expects, gives=step.gives, **about) if embedded else None
+        kept = (
+            rules.adopt(embedded, person, expects=step.expects, gives=step.gives, **about)
+            if embedded
+            else None
+        )
         if kept is not None:
             said.append(f"It brought the LUT “{kept.name}”: ask whoever made the look who may pass it on.")
-    missing = [step.name or "unnamed" for digest, step in steps.items() if digest and rules.table(digest) is None]
-    return said + [f"The LUT “{name}” that it borrows was not in the file and is not here: bring it in as well." for name in missing]
+    missing = [
+        step.name or "unnamed" for digest, step in steps.items() if digest and rules.table(digest) is None
+    ]
+    return said + [
+        f"The LUT “{name}” that it borrows was not in the file and is not here: bring it in as well."
+        for name in missing
+    ]

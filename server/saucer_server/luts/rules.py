@@ -27,7 +27,19 @@ from ..removals import rules as removals
 from ..removals.kinds import Kind, register
 from .models import BorrowedLut
 
-__all__ = ["BorrowedLut", "add", "adopt", "every", "find", "here", "hold", "holding", "remove", "table", "take"]
+__all__ = [
+    "BorrowedLut",
+    "add",
+    "adopt",
+    "every",
+    "find",
+    "here",
+    "hold",
+    "holding",
+    "remove",
+    "table",
+    "take",
+]
 
 #: Asks what holds a table, by its ``digest``, before it is removed: each receiver gives names, in words.
 holding = Signal()
@@ -75,7 +87,8 @@ def here(digest: str) -> BorrowedLut | None:
 
 
 def add(upload: "UploadedFile[Any]", person: Person, **about: str) -> BorrowedLut:
-    """Takes a LUT file in, by ``take``; raises ``FileError``. A table that is there already is not added twice."""
+    """Takes a LUT file in, by ``take``; raises ``FileError``. A table that is there already is not added
+    twice."""
     must(person, "bring_in")
     must_fit(person, upload.size or 0)
     with storage.uploaded(upload, cube.SIZE_LIMIT, "a LUT file") as (path, file_name):
@@ -87,15 +100,26 @@ def add(upload: "UploadedFile[Any]", person: Person, **about: str) -> BorrowedLu
 
 
 def take(
-    lut: Table, data: bytes, file_name: str, person: Person, *, name: str, expects: str, gives: str, rights: str, origin: str
-) -> BorrowedLut:  # fmt: skip
+    lut: Table,
+    data: bytes,
+    file_name: str,
+    person: Person,
+    *,
+    name: str,
+    expects: str,
+    gives: str,
+    rights: str,
+    origin: str,
+) -> BorrowedLut:
     """Keeps a table with the file that it was read from; the one that is here already where there is one."""
     suffix = format_of(file_name).suffix
     about = {"name": name, "expects": expects, "gives": gives, "rights": rights, "origin": origin}
     return _keep(lut, data, suffix, file_name, person, about)
 
 
-def adopt(lut: Table, person: Person, *, expects: str, gives: str, rights: str, origin: str) -> BorrowedLut | None:
+def adopt(
+    lut: Table, person: Person, *, expects: str, gives: str, rights: str, origin: str
+) -> BorrowedLut | None:
     """Keeps a table that came inside another file, number for number; ``None`` where it is here already."""
     if here(lut.digest()) is not None:
         return None
@@ -104,7 +128,9 @@ def adopt(lut: Table, person: Person, *, expects: str, gives: str, rights: str, 
     return _keep(lut, json.dumps(table_out(lut)).encode(), EMBEDDED, file_name, person, about)
 
 
-def _keep(lut: Table, data: bytes, suffix: str, file_name: str, person: Person, about: dict[str, str]) -> BorrowedLut:
+def _keep(
+    lut: Table, data: bytes, suffix: str, file_name: str, person: Person, about: dict[str, str]
+) -> BorrowedLut:
     must(person, "bring_in")
     digest = lut.digest()
     there = here(digest)
@@ -112,7 +138,11 @@ def _keep(lut: Table, data: bytes, suffix: str, file_name: str, person: Person, 
         return there
     file = storage.put(f"luts/{digest[:2]}/{hashlib.sha256(data).hexdigest()}{suffix}", data)
     # A table without a name of its own goes by the one that its file gives it.
-    named = about["name"].strip() or lut.title.strip() or ("table" if suffix == EMBEDDED else Path(file_name).stem)
+    named = (
+        about["name"].strip()
+        or lut.title.strip()
+        or ("table" if suffix == EMBEDDED else Path(file_name).stem)
+    )
     fields = {
         **about,
         "name": named[:200],
@@ -132,17 +162,29 @@ def hold(digests: Iterable[str]) -> set[str]:
     wanted = set(digests)
     if not wanted:
         return set()
-    return set(BorrowedLut.objects.select_for_update(no_key=True).filter(digest__in=wanted).order_by("pk").values_list("digest", flat=True))
+    return set(
+        BorrowedLut.objects.select_for_update(no_key=True)
+        .filter(digest__in=wanted)
+        .order_by("pk")
+        .values_list("digest", flat=True)
+    )
 
 
 def remove(lut: BorrowedLut, person: Person) -> None:
     """Puts a LUT into the bin; 409 saying what holds it where something does."""
-    must(person, "started.end", is_own(person, lut.added_by_id), "Only who brought this LUT, or a lead, can remove it.")
+    must(
+        person,
+        "started.end",
+        is_own(person, lut.added_by_id),
+        "Only who brought this LUT, or a lead, can remove it.",
+    )
 
     def check() -> None:
         names = [name for _, found in holding.send(BorrowedLut, digest=lut.digest) for name in found or []]
         if names:
             more = f" and {len(names) - NAMED} more" if len(names) > NAMED else ""
-            raise RuleError(409, f"“{lut.name}” is in {', '.join(names[:NAMED])}{more}. Take it out there first.")
+            raise RuleError(
+                409, f"“{lut.name}” is in {', '.join(names[:NAMED])}{more}. Take it out there first."
+            )
 
     removals.put(BIN, lut, person, lambda users: f"“{lut.name}” is in use.", check)

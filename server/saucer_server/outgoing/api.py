@@ -23,7 +23,8 @@ router = Router(tags=["packs that go out"])
 
 
 class OutgoingIn(Schema):
-    """What is to go out: collections, single looks, kinds of files beside the recipes, frames of the contact sheet."""
+    """What is to go out: collections, single looks, kinds of files beside the recipes, frames of the contact
+    sheet."""
 
     name: Text = Field(min_length=1, max_length=120)
     collections: list[Annotated[Text, Field(max_length=80)]] = Field([], max_length=100)
@@ -63,7 +64,11 @@ class OutgoingOut(Schema):
     @staticmethod
     def resolve_left_out(row: Outgoing) -> list[str]:
         """What could not be written, in words."""
-        return [f"{one['look']}: {why}" for one in row.contents.get("looks", []) for why in one.get("left out", [])]
+        return [
+            f"{one['look']}: {why}"
+            for one in row.contents.get("looks", [])
+            for why in one.get("left out", [])
+        ]
 
     @staticmethod
     def resolve_made_by(row: Outgoing) -> str:
@@ -97,4 +102,6 @@ def file(request: HttpRequest, outgoing_id: int) -> FileResponse:
         raise missing("file of this pack")
     if row.circle_id is None:
         activity.fetched(request, row.name, to="/catalogue/pack-out")
-    return FileResponse(default_storage.open(row.file), as_attachment=True, filename=f"{safe_name(row.name)}.zip")
+    return FileResponse(
+        default_storage.open(row.file), as_attachment=True, filename=f"{safe_name(row.name)}.zip"
+    )

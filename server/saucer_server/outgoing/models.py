@@ -9,8 +9,9 @@ from ..people.circles import Seen
 class Outgoing(models.Model):
     """A pack of looks for somebody else. It has a file once its job is done, and never changes after.
 
-    collections: names; looks: ids of single ones beside them; kinds: of files beside the recipes. contents: the list that stands in
-    the pack; changes: in words, what is otherwise than in the last one of the same name.
+    collections: names; looks: ids of single ones beside them; kinds: of files beside the recipes. contents:
+    the list that stands in the pack; changes: in words, what is otherwise than in the last one of the same
+    name.
     """
 
     name = models.CharField(max_length=120)

@@ -1,7 +1,7 @@
 """Making a pack that goes out. Done by a worker.
 
-At its top stand the recipes by collection, each whole: it comes into an empty Saucer without any loss. Under ``beside`` stands what
-other programs and eyes read: tables, previews, a contact sheet, lists with checksums.
+At its top stand the recipes by collection, each whole: it comes into an empty Saucer without any loss. Under
+``beside`` stands what other programs and eyes read: tables, previews, a contact sheet, lists with checksums.
 """
 
 import hashlib
@@ -90,17 +90,33 @@ def record(look: looks.Look) -> recipe.Record:
     """All that goes with a look."""
     revisions = look.revisions.select_related("made_by").order_by("number")
     kept = tuple(
-        recipe.Kept(r.number, looks.recipe_of(r), r.note, r.status, str(r.made_by), r.made_at.isoformat(timespec="seconds"))
+        recipe.Kept(
+            r.number,
+            looks.recipe_of(r),
+            r.note,
+            r.status,
+            str(r.made_by),
+            r.made_at.isoformat(timespec="seconds"),
+        )
         for r in revisions
     )
     tags = tuple(t.name for t in look.tags.all())
-    return recipe.Record(str(look.maker), look.rights, look.origin, tags, tuple(collecting.of_look(look)), kept[-recipe.REVISIONS :])
+    return recipe.Record(
+        str(look.maker),
+        look.rights,
+        look.origin,
+        tags,
+        tuple(collecting.of_look(look)),
+        kept[-recipe.REVISIONS :],
+    )
 
 
 def _fill(row: Outgoing, path: Path, progress: Progress) -> dict[str, Any]:
     there = members(row.collections, row.looks, row.made_by)
     progress.total(len(there) + 1)
-    shown = [f for f in frames.every() if f.pk in row.frames] or [f for f in frames.every() if not f.chart][:4]
+    shown = [f for f in frames.every() if f.pk in row.frames] or [f for f in frames.every() if not f.chart][
+        :4
+    ]
     listed: list[dict[str, Any]] = []
     lines: list[Line] = []
     with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED, compresslevel=4) as out:
@@ -112,27 +128,43 @@ def _fill(row: Outgoing, path: Path, progress: Progress) -> dict[str, Any]:
         about = f"{row.made_by}, {timezone.localtime(row.made_at):%d %B %Y}, {len(there)} looks"
         package.put(f"{BESIDE}/contact sheet.html", page(row.name, about, [f.name for f in shown], lines))
         contents = {
-            "saucer_pack": 1, "name": row.name, "made_by": str(row.made_by), "made_at": row.made_at.isoformat(timespec="seconds"),
-            "collections": row.collections, "looks": listed, "files": package.files,
-        }  # fmt: skip
+            "saucer_pack": 1,
+            "name": row.name,
+            "made_by": str(row.made_by),
+            "made_at": row.made_at.isoformat(timespec="seconds"),
+            "collections": row.collections,
+            "looks": listed,
+            "files": package.files,
+        }
         out.writestr(f"{BESIDE}/contents.txt", _listing(contents))
         out.writestr(CONTENTS, json.dumps(contents, indent=1, ensure_ascii=False))
     return contents
 
 
 def _look(
-    package: _Package, row: Outgoing, folder: str, look: looks.Look, shown: list[frames.Frame], lines: list[Line]
-) -> dict[str, Any]:  # fmt: skip
+    package: _Package,
+    row: Outgoing,
+    folder: str,
+    look: looks.Look,
+    shown: list[frames.Frame],
+    lines: list[Line],
+) -> dict[str, Any]:
     revision = looks.latest(look)
     assert revision is not None
     look_recipe = looks.recipe_of(revision)
     base, inside = safe_name(look.name), safe_name(folder) if folder else ""
     text = recipe.dumps(look_recipe, name=look.name, note=look.note, tables=table, record=record(look))
     listed: dict[str, Any] = {
-        "look": look.name, "revision": revision.number, "status": revision.status, "digest": revision.digest, "rights": look.rights,
-        "origin": look.origin, "maker": str(look.maker), "collection": folder,
+        "look": look.name,
+        "revision": revision.number,
+        "status": revision.status,
+        "digest": revision.digest,
+        "rights": look.rights,
+        "origin": look.origin,
+        "maker": str(look.maker),
+        "collection": folder,
         "recipe": package.put(package.free(inside, base, recipe.SUFFIX), text.encode())["path"],
-    }  # fmt: skip
+    }
     files, left_out = _files(package, row, look, revision, row.made_by, inside)
     listed |= {"files": files, **({"left out": left_out} if left_out else {})}
     if shown:
@@ -140,13 +172,21 @@ def _look(
         listed["preview"] = package.put(package.free(f"{BESIDE}/previews", base, ".jpg"), still)["path"]
     words = ", ".join(pictures.words_of(look_recipe)[:3])
     cells: list[bytes | None] = [pictures.still(look_recipe, revision.digest, f, WIDTH) for f in shown]
-    lines.append(Line(f"{look.name} r{revision.number}", words, look.rights or "rights not said", [folder] if folder else [], cells))
+    lines.append(
+        Line(
+            f"{look.name} r{revision.number}",
+            words,
+            look.rights or "rights not said",
+            [folder] if folder else [],
+            cells,
+        )
+    )
     return listed
 
 
 def _files(
     package: _Package, row: Outgoing, look: looks.Look, revision: looks.Revision, person: Person, inside: str
-) -> tuple[list[str], list[str]]:  # fmt: skip
+) -> tuple[list[str], list[str]]:
     """Writes the chosen kinds; gives their paths, and in words what this look cannot be written as."""
     paths, left_out = [], []
     for kind in row.kinds:
@@ -166,7 +206,10 @@ def _listing(contents: dict[str, Any]) -> str:
     lines = [contents["name"], f"packed by {contents['made_by']}, {contents['made_at']}", "", "Looks"]
     for one in contents["looks"]:
         rights = one["rights"] or "not said"
-        lines.append(f"  {one['look']} r{one['revision']}, {one['status']}; may be passed on: {rights}; by {one['maker']}")
+        lines.append(
+            f"  {one['look']} r{one['revision']}, {one['status']}; may be passed on: {rights}; by "
+            f"{one['maker']}"
+        )
         lines += [f"    not written: {why}" for why in one.get("left out", [])]
     lines += ["", "Checksums (SHA-256)"]
     lines += [f"{one['sha256']}  {one['path']}" for one in contents["files"]]

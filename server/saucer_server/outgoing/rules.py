@@ -56,7 +56,9 @@ def members(collections: list[str], single: list[int], person: Person) -> list[t
     for name in collections:
         row = collecting.find(name)
         if row.search:
-            ids = list(found(Filters(collection=name), person).order_by("name", "pk").values_list("pk", flat=True))
+            ids = list(
+                found(Filters(collection=name), person).order_by("name", "pk").values_list("pk", flat=True)
+            )
         else:
             ids = list(row.placed.values_list("look_id", flat=True))
         for pk in ids:
@@ -65,7 +67,11 @@ def members(collections: list[str], single: list[int], person: Person) -> list[t
         chosen.setdefault(looks.find(pk).pk, "")
     rows = {look.pk: look for look in looks.Look.objects.filter(pk__in=chosen).select_related("maker")}
     there = [(folder, rows[pk]) for pk, folder in chosen.items() if pk in rows]
-    return [(folder, look) for folder, look in there if (newest := looks.latest(look)) and newest.status != looks.Status.RETIRED]
+    return [
+        (folder, look)
+        for folder, look in there
+        if (newest := looks.latest(look)) and newest.status != looks.Status.RETIRED
+    ]
 
 
 def order(person: Person, said: Order) -> Outgoing:
@@ -78,19 +84,34 @@ def order(person: Person, said: Order) -> Outgoing:
         raise RuleError(422, f"Saucer writes {', '.join(FILE_KINDS)}, not “{unknown[0][:40]}”.")
     there = members(said.collections, said.looks, person)
     if not there:
-        raise RuleError(409, "Nothing is chosen that could go out: no look that has a revision and is not retired.")
+        raise RuleError(
+            409, "Nothing is chosen that could go out: no look that has a revision and is not retired."
+        )
     if len(there) > LOOKS:
-        raise RuleError(422, f"{len(there):,} looks are more than one pack holds ({LOOKS:,}). Choose fewer collections.")
+        raise RuleError(
+            422, f"{len(there):,} looks are more than one pack holds ({LOOKS:,}). Choose fewer collections."
+        )
     held = [look.name for _, look in there if look.rights in HELD]
     if held and not (said.anyway and may(person, "held.pass_on")):
         names = ", ".join(held[:3]) + (f" and {len(held) - 3} more" if len(held) > 3 else "")
-        raise RuleError(409, f"{names}: who may pass it on must be asked first. A lead can let it go out all the same.", held=held)
+        raise RuleError(
+            409,
+            f"{names}: who may pass it on must be asked first. A lead can let it go out all the same.",
+            held=held,
+        )
     with transaction.atomic():
         job = jobs.order("pack out", f"Pack {said.name}", person, len(there))
         row = Outgoing.objects.create(
-            name=said.name.strip(), collections=said.collections, looks=said.looks, kinds=said.kinds, grid=said.grid,
-            frames=said.frames, job=job, made_by=person, circle=circles.of_all([look for _, look in there], "a pack"),
-        )  # fmt: skip
+            name=said.name.strip(),
+            collections=said.collections,
+            looks=said.looks,
+            kinds=said.kinds,
+            grid=said.grid,
+            frames=said.frames,
+            job=job,
+            made_by=person,
+            circle=circles.of_all([look for _, look in there], "a pack"),
+        )
         looks_out = f"{len(there):,} {'look' if len(there) == 1 else 'looks'}"
         # The activity is read by everybody.
         name = row.name if row.circle is None else "of looks that are kept to a project"

@@ -76,7 +76,8 @@ class ItemsSaid(Schema):
 
 
 class Rival(Schema):
-    """The next likely pair of encodings, and the mean ΔE between colours with and without the table, read so."""
+    """The next likely pair of encodings, and the mean ΔE between colours with and without the table, read
+    so."""
 
     expects: str
     gives: str
@@ -208,7 +209,9 @@ def pack(request: HttpRequest, pack_id: int) -> rules.Pack:
 
 
 @router.post("/{int:pack_id}/files", response={204: None})
-def add_files(request: HttpRequest, pack_id: int, about: Form[FilesIn], files: File[list[UploadedFile]]) -> Status[None]:
+def add_files(
+    request: HttpRequest, pack_id: int, about: Form[FilesIn], files: File[list[UploadedFile]]
+) -> Status[None]:
     """Puts files into a pack."""
     found = rules.find(pack_id, person_of(request))
     try:
@@ -216,7 +219,9 @@ def add_files(request: HttpRequest, pack_id: int, about: Form[FilesIn], files: F
     except ValueError:
         paths = None
     if not isinstance(paths, list) or not all(isinstance(p, str) for p in paths) or len(files) > BATCH:
-        raise RuleError(422, f"paths: a JSON list of texts, one for each file, and at most {BATCH} files at once.")
+        raise RuleError(
+            422, f"paths: a JSON list of texts, one for each file, and at most {BATCH} files at once."
+        )
     for place, upload in enumerate(files):
         rules.add_file(found, paths[place] if place < len(paths) else "", upload)
     return Status(204, None)
@@ -238,9 +243,12 @@ def say(request: HttpRequest, pack_id: int, payload: PatchDict[PackSaid]) -> rul
 
 @router.patch("/{int:pack_id}/items", response=list[PackItemOut])
 def change_items(request: HttpRequest, pack_id: int, payload: ItemsSaid) -> list[rules.PackItem]:
-    """Chooses looks of a pack, leaves them out, or corrects what is said of them. Gives those that were changed."""
+    """Chooses looks of a pack, leaves them out, or corrects what is said of them. Gives those that were
+    changed."""
     fields = payload.model_dump(exclude={"ids"})
-    return deciding.change_items(rules.find(pack_id, person_of(request)), payload.ids, deciding.Said(**fields))
+    return deciding.change_items(
+        rules.find(pack_id, person_of(request)), payload.ids, deciding.Said(**fields)
+    )
 
 
 @router.post("/{int:pack_id}/keep", response=PackOut)
@@ -263,7 +271,12 @@ def still(request: HttpRequest, item_id: int, frame: int, width: Width = 320, v:
     """A frame under a look of a pack, JPEG. ``v``: its encodings, so that a kept answer is never stale."""
     look, tables, cameras = drawn(rules.find_item(item_id, person_of(request)))
     with with_encodings(cameras):
-        return binary(pictures.still(look, look.digest(), frames.seen_by(person_of(request), frame), width, tables=tables), "image/jpeg")
+        return binary(
+            pictures.still(
+                look, look.digest(), frames.seen_by(person_of(request), frame), width, tables=tables
+            ),
+            "image/jpeg",
+        )
 
 
 @router.get("/items/{int:item_id}/saucer")

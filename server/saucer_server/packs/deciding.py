@@ -52,7 +52,8 @@ class Said:
 
 
 def change_items(pack: Pack, ids: list[int], said: Said) -> list[PackItem]:
-    """Chooses looks of a pack or leaves them out, renames one, or says what tables expect and give. Gives those that were changed."""
+    """Chooses looks of a pack or leaves them out, renames one, or says what tables expect and give. Gives
+    those that were changed."""
     with transaction.atomic():
         row = locked(pack, (Stage.READY,), "This pack is not ready for a decision.")
         rows = list(row.items.select_for_update().filter(pk__in=ids, reason="", kept=False))
@@ -67,5 +68,7 @@ def change_items(pack: Pack, ids: list[int], said: Said) -> list[PackItem]:
                     item.gives = item.expects
         if said.expects or said.gives:
             measure_again(rows)
-        PackItem.objects.bulk_update(rows, ["chosen", "name", "expects", "gives", "guess", "words", "colours", "far", "twin"])
+        PackItem.objects.bulk_update(
+            rows, ["chosen", "name", "expects", "gives", "guess", "words", "colours", "far", "twin"]
+        )
     return rows

@@ -9,14 +9,23 @@ from .models import PackItem
 
 def colours_of(item: PackItem) -> F32 | None:
     """What an item makes of the core's fixed colours; ``None`` where that cannot be computed."""
-    return None if item.colours is None else np.frombuffer(bytes(item.colours), "<f4").reshape(-1, 3).astype(np.float32)
+    return (
+        None
+        if item.colours is None
+        else np.frombuffer(bytes(item.colours), "<f4").reshape(-1, 3).astype(np.float32)
+    )
 
 
 class Earlier:
-    """The looks of a pack so far that are no twins themselves, to hold the next one against: twins of twins point to the first."""
+    """The looks of a pack so far that are no twins themselves, to hold the next one against: twins of twins
+    point to the first."""
 
     def __init__(self, pack_id: int) -> None:
-        found = PackItem.objects.filter(pack_id=pack_id, colours__isnull=False, twin__isnull=True).exclude(kind="preset").order_by("id")
+        found = (
+            PackItem.objects.filter(pack_id=pack_id, colours__isnull=False, twin__isnull=True)
+            .exclude(kind="preset")
+            .order_by("id")
+        )
         self._rows: list[tuple[int, str, str]] = []
         self._colours = np.zeros((64, len(behaviour(None)), 3), np.float32)
         for item in found:
@@ -38,5 +47,10 @@ class Earlier:
         for k, far in nearest(colours, so_far, 3):
             key, name, table = self._rows[k]
             if key != item.pk and far <= TWIN_MEAN and apart(colours, so_far[k])[1] <= TWIN_LARGEST:
-                return {"item": key, "name": name, "apart": far, "same": bool(item.table) and table == item.table}
+                return {
+                    "item": key,
+                    "name": name,
+                    "apart": far,
+                    "same": bool(item.table) and table == item.table,
+                }
         return None

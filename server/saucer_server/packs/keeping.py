@@ -21,7 +21,8 @@ from .rules import forget_files
 
 
 def keep(pack_id: int) -> None:
-    """Keeps what is chosen. Where it is stopped the looks made so far stay, whole, and the rest still waits for a decision."""
+    """Keeps what is chosen. Where it is stopped the looks made so far stay, whole, and the rest still waits
+    for a decision."""
     pack = Pack.objects.select_related("job").get(pk=pack_id)
     job = pack.job
     assert job is not None
@@ -38,9 +39,13 @@ def keep(pack_id: int) -> None:
         Pack.objects.filter(pk=pack.pk).update(stage=Stage.KEPT)
         kept = pack.items.filter(kept=True).count()
         note(
-            Happening.BROUGHT_IN, job.asked_by, "brought in", pack.name, more=f"{kept:,} {'look' if kept == 1 else 'looks'}",
+            Happening.BROUGHT_IN,
+            job.asked_by,
+            "brought in",
+            pack.name,
+            more=f"{kept:,} {'look' if kept == 1 else 'looks'}",
             to=f"/catalogue/bring-in/{pack.pk}",
-        )  # fmt: skip
+        )
     forget_files(pack)
 
 
@@ -83,9 +88,12 @@ def _note(pack: Pack, one: Incoming) -> str:
 
 
 def _whole(pack: Pack, item: PackItem, one: Incoming, record: Record, person: Person) -> looks.Look:
-    """A look that left another Saucer with all that belongs to it: its revisions, rights, tags and collections."""
+    """A look that left another Saucer with all that belongs to it: its revisions, rights, tags and
+    collections."""
     for kept in record.revisions:
-        recipes.keep_borrowed(kept.look, one.luts, one.encodings, item.file_name, person, record.rights or pack.rights)
+        recipes.keep_borrowed(
+            kept.look, one.luts, one.encodings, item.file_name, person, record.rights or pack.rights
+        )
     first = record.revisions[0].look if record.revisions else one.look
     origin = "; ".join(part for part in (record.origin, f"{_origin(pack)}, by {record.maker}") if part)[:300]
     look = looks.create(person, one.name, first, one.note, origin=origin, rights=record.rights or pack.rights)
@@ -104,7 +112,9 @@ def _look(pack: Pack, item: PackItem, one: Incoming, person: Person) -> looks.Lo
     if one.record is not None:
         return _whole(pack, item, one, one.record, person)
     _tables(pack, one, item, person)
-    look = looks.create(person, one.name, one.look, _note(pack, one), origin=_origin(pack), rights=pack.rights)
+    look = looks.create(
+        person, one.name, one.look, _note(pack, one), origin=_origin(pack), rights=pack.rights
+    )
     where = f"{item.folder}/{item.file_name}" if item.folder else item.file_name
     revision = looks.keep_revision(look, person, f"Brought in from {pack.name}, {where}"[:1000], told=False)
     if pack.review:

@@ -57,9 +57,10 @@ class PackFile(models.Model):
 class PackItem(models.Model):
     """One look that a pack brings, or a file of it that cannot be read (``reason``).
 
-    file: its bytes; place: which of the looks in that file. guess: how sure the encodings are, on what that rests, and the next likely
-    pair. far: mean ΔE2000 between colours with and without it. twin: the look or item that an eye cannot tell it from. colours: what it
-    makes of the core's fixed colours. look: what it became.
+    file: its bytes; place: which of the looks in that file. guess: how sure the encodings are, on what that
+    rests, and the next likely pair. far: mean ΔE2000 between colours with and without it. twin: the look or
+    item that an eye cannot tell it from. colours: what it makes of the core's fixed colours. look: what it
+    became.
     """
 
     pack = models.ForeignKey(Pack, on_delete=models.CASCADE, related_name="items")

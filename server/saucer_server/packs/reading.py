@@ -63,7 +63,8 @@ def team_encodings() -> list[Encoding]:
 
 
 def read(pack_id: int) -> None:
-    """Reads the files of a pack that were not read yet. May run again after a worker died: a file counts once all of it is read."""
+    """Reads the files of a pack that were not read yet. May run again after a worker died: a file counts once
+    all of it is read."""
     pack = Pack.objects.select_related("job", "frame").get(pk=pack_id)
 
     def undo() -> None:
@@ -123,8 +124,14 @@ def _parts(file: PackFile, path: Path, folder: Path) -> Iterator[packed.PackFile
 
 
 def _read_file(
-    pack: Pack, file: PackFile, catalogue: Known, earlier: Earlier, cameras: list[Encoding], progress: Progress, done: int
-) -> int:  # fmt: skip
+    pack: Pack,
+    file: PackFile,
+    catalogue: Known,
+    earlier: Earlier,
+    cameras: list[Encoding],
+    progress: Progress,
+    done: int,
+) -> int:
     """Reads one file as it was sent, which may hold many; gives how many files were read so far."""
     waiting: deque[Future[_Read]] = deque()
 
@@ -135,12 +142,18 @@ def _read_file(
         done += 1
         progress.at(done, found.file.name)
 
-    with on_disk(file.file) as path, tempfile.TemporaryDirectory() as folder, ThreadPoolExecutor(AT_ONCE, "pack") as pool:
+    with (
+        on_disk(file.file) as path,
+        tempfile.TemporaryDirectory() as folder,
+        ThreadPoolExecutor(AT_ONCE, "pack") as pool,
+    ):
         try:
             for part in _parts(file, path, Path(folder)):
                 text = packed.licence(part)
                 if text is not None:
-                    Pack.objects.filter(pk=pack.pk, licence="").update(licence=text, licence_file=part.name[:200])
+                    Pack.objects.filter(pk=pack.pk, licence="").update(
+                        licence=text, licence_file=part.name[:200]
+                    )
                     done += 1
                     continue
                 waiting.append(pool.submit(_read_part, part, pack.frame, cameras))
@@ -170,7 +183,9 @@ def _read_part(part: packed.PackFile, frame: Frame | None, cameras: list[Encodin
                 items.append((one, _measured(one, place, frame)))
         return _Read(part, part.path.read_bytes(), items)
     except FileError as error:
-        return _Read(part, b"", [], f"line {error.line}: {error.reason}" if error.line is not None else error.reason)
+        return _Read(
+            part, b"", [], f"line {error.line}: {error.reason}" if error.line is not None else error.reason
+        )
     except CoreError as error:
         return _Read(part, b"", [], str(error))
     finally:
@@ -182,9 +197,17 @@ def _read_part(part: packed.PackFile, frame: Frame | None, cameras: list[Encodin
 def _measured(one: Incoming, place: int, frame: Frame | None) -> PackItem:
     look = one.look
     item = PackItem(
-        place=place, kind=one.kind, form=one.form[:60], name=one.name, expects=look.input, gives=look.output,
-        guess=_guessed(one.guess), findings=list(one.findings), serious=one.serious, table=one.table.digest() if one.table else "",
-    )  # fmt: skip
+        place=place,
+        kind=one.kind,
+        form=one.form[:60],
+        name=one.name,
+        expects=look.input,
+        gives=look.output,
+        guess=_guessed(one.guess),
+        findings=list(one.findings),
+        serious=one.serious,
+        table=one.table.digest() if one.table else "",
+    )
     try:
         _measure(item, look, one)
         pictures.saucer(look, SAUCER, one.tables)
@@ -204,14 +227,18 @@ def _measure(item: PackItem, look: LookValue, one: Incoming) -> None:
 
 
 def _guessed(found: Guess | None) -> dict[str, object] | None:
-    return None if found is None else {k: v for k, v in asdict(found).items() if k not in ("expects", "gives")}
+    return (
+        None if found is None else {k: v for k, v in asdict(found).items() if k not in ("expects", "gives")}
+    )
 
 
 def _keep_read(pack: Pack, source: PackFile, found: _Read, catalogue: Known, earlier: Earlier) -> None:
     """Writes down what a file brings: all of it or nothing."""
     common = {"pack": pack, "source": source, "folder": found.file.folder, "file_name": found.file.name}
     if found.reason or not found.brought:
-        PackItem.objects.create(**common, name=found.file.name[:120], reason=found.reason[:400] or "holds no look", chosen=False)
+        PackItem.objects.create(
+            **common, name=found.file.name[:120], reason=found.reason[:400] or "holds no look", chosen=False
+        )
         return
     suffix = "".join(Path(found.file.name).suffixes[-2:]).lower()[-20:]
     file = storage.put(f"packs/{pack.pk}/{hashlib.sha256(found.data).hexdigest()}{suffix}", found.data)
@@ -233,7 +260,10 @@ def _twin(item: PackItem, catalogue: Known, earlier: Earlier) -> dict[str, objec
     if item.kind == "preset" or colours is None:
         return None
     for look_id, name, far in catalogue.nearest(colours, 3):
-        if far <= TWIN_MEAN and apart(colours, catalogue.colours[catalogue.ids.index(look_id)])[1] <= TWIN_LARGEST:
+        if (
+            far <= TWIN_MEAN
+            and apart(colours, catalogue.colours[catalogue.ids.index(look_id)])[1] <= TWIN_LARGEST
+        ):
             return {"look": look_id, "name": name, "apart": far, "same": False}
     lut = here(item.table) if item.table else None
     if lut is not None and (lut.expects, lut.gives) == (item.expects, item.gives):
@@ -263,9 +293,14 @@ def _brought(file: str, file_name: str, place: int) -> Incoming:
 
 
 def drawn(item: PackItem) -> tuple[LookValue, Tables, tuple[CameraEncoding, ...]]:
-    """An item's look with its tables and encodings, to draw it. The file is read only where something was not drawn yet."""
+    """An item's look with its tables and encodings, to draw it. The file is read only where something was not
+    drawn yet."""
     if item.kind in ("table", "carrier"):
-        return wearing(item.table, item.name, item.expects, item.gives), lambda digest: incoming_of(item).tables(digest), ()
+        return (
+            wearing(item.table, item.name, item.expects, item.gives),
+            lambda digest: incoming_of(item).tables(digest),
+            (),
+        )
     one = incoming_of(item)
     return one.look, one.tables, one.encodings
 

@@ -24,16 +24,39 @@ from ..people.rules import Person, is_own, must
 from .models import Pack, PackFile, PackItem, Stage
 
 __all__ = [
-    "Pack", "PackFile", "PackItem", "Stage", "add_file", "begin", "collection_for", "drop", "find", "find_item", "forget_files", "holds",
-    "items_of", "locked", "may_decide", "say", "waiting",
-]  # fmt: skip
+    "Pack",
+    "PackFile",
+    "PackItem",
+    "Stage",
+    "add_file",
+    "begin",
+    "collection_for",
+    "drop",
+    "find",
+    "find_item",
+    "forget_files",
+    "holds",
+    "items_of",
+    "locked",
+    "may_decide",
+    "say",
+    "waiting",
+]
 
 #: Packs that a designer may have waiting.
 PACK_LIMIT = 20
 #: Bytes of one file.
 FILE_LIMIT = packed.ZIP_LIMIT
 TAG_LIMIT = 8
-register(Holding("file of a pack that waits", "files of packs that wait", PackFile.objects.all, "pack__brought_by", "size"))
+register(
+    Holding(
+        "file of a pack that waits",
+        "files of packs that wait",
+        PackFile.objects.all,
+        "pack__brought_by",
+        "size",
+    )
+)
 
 
 def may_decide(pack: Pack, person: Person) -> None:
@@ -99,28 +122,43 @@ def _digest(upload: "UploadedFile[Any]") -> str:
 
 
 def add_file(pack: Pack, said: str, upload: "UploadedFile[Any]") -> None:
-    """Puts a file into a pack; ``said``: its path there. What a system left in a folder is passed over. Raises ``FileError``."""
+    """Puts a file into a pack; ``said``: its path there. What a system left in a folder is passed over.
+    Raises ``FileError``."""
     where = packed.place(said or upload.name or "file")
     if where is None:
         return
     folder, name = where
     must_fit(pack.brought_by, upload.size or 0)
     if (upload.size or 0) > FILE_LIMIT:
-        raise FileError(name, f"larger than {FILE_LIMIT // 2**30} GiB, the most a pack may be. Bring it in as several")
+        raise FileError(
+            name, f"larger than {FILE_LIMIT // 2**30} GiB, the most a pack may be. Bring it in as several"
+        )
     file = f"packs/{pack.pk}/{_digest(upload)}{Path(name).suffix.lower()[:20]}"
     if not default_storage.exists(file):
         default_storage.save(file, File(upload.file))
     with transaction.atomic():
-        row = locked(pack, (Stage.GATHERING, Stage.READY), "This pack is being read or kept: more files go into a new one.")
+        row = locked(
+            pack,
+            (Stage.GATHERING, Stage.READY),
+            "This pack is being read or kept: more files go into a new one.",
+        )
         if row.files.count() >= packed.COUNT_LIMIT:
-            raise RuleError(413, f"A pack holds at most {packed.COUNT_LIMIT:,} files. Bring the rest in as another one.")
-        PackFile.objects.get_or_create(pack=row, folder=folder, name=name, file=file, defaults={"size": upload.size or 0})
+            raise RuleError(
+                413, f"A pack holds at most {packed.COUNT_LIMIT:,} files. Bring the rest in as another one."
+            )
+        PackFile.objects.get_or_create(
+            pack=row, folder=folder, name=name, file=file, defaults={"size": upload.size or 0}
+        )
 
 
 def say(pack: Pack, fields: dict[str, Any]) -> Pack:
     """Says something of the whole pack."""
     with transaction.atomic():
-        row = locked(pack, (Stage.GATHERING, Stage.READING, Stage.READY), "This pack is being kept: it cannot be changed any more.")
+        row = locked(
+            pack,
+            (Stage.GATHERING, Stage.READING, Stage.READY),
+            "This pack is being kept: it cannot be changed any more.",
+        )
         for name, value in fields.items():
             setattr(row, name, value)
         row.tags = sorted({" ".join(t.lower().split())[:40] for t in row.tags} - {""})[:TAG_LIMIT]
@@ -136,7 +174,9 @@ def drop(pack: Pack, person: Person) -> None:
         cancel_job(pack.job, person)
         raise RuleError(409, "It is being worked on. That was asked to stop: drop it once it has.")
     with transaction.atomic():
-        row = locked(pack, (Stage.GATHERING, Stage.READY), "This pack was kept: its looks are in the catalogue.")
+        row = locked(
+            pack, (Stage.GATHERING, Stage.READY), "This pack was kept: its looks are in the catalogue."
+        )
         names = _files_of(row)
         row.delete()
     for name in names:
@@ -145,7 +185,10 @@ def drop(pack: Pack, person: Person) -> None:
 
 def _files_of(pack: Pack) -> set[str]:
     """The stored files that only this pack has; items unpacked from a ZIP lie beside the ZIP."""
-    own = [*pack.files.values_list("file", flat=True), *pack.items.exclude(file="").values_list("file", flat=True)]
+    own = [
+        *pack.files.values_list("file", flat=True),
+        *pack.items.exclude(file="").values_list("file", flat=True),
+    ]
     return {name for name in own if name.startswith(f"packs/{pack.pk}/")}
 
 
@@ -156,7 +199,8 @@ def forget_files(pack: Pack) -> None:
 
 
 def collection_for(folder: str) -> str:
-    """The collection that a folder becomes where nobody says another: its last name, written as a person would."""
+    """The collection that a folder becomes where nobody says another: its last name, written as a person
+    would."""
     last = folder.rpartition("/")[2]
     words = " ".join(re.sub(r"[_\s-]+", " ", last).split())
     return words[:1].upper() + words[1:80]

@@ -16,10 +16,19 @@ PAGE = 60
 
 
 def note(
-    kind: Happening, by: Person | None, said: str, about: str = "", *, more: str = "", to: str = "", revision: int | None = None
+    kind: Happening,
+    by: Person | None,
+    said: str,
+    about: str = "",
+    *,
+    more: str = "",
+    to: str = "",
+    revision: int | None = None,
 ) -> None:
     """Writes an event down. Called inside the transaction that does it: both happen, or neither."""
-    Event.objects.create(kind=kind, by=by, said=said[:120], about=about[:200], more=more[:300], to=to[:200], revision=revision)
+    Event.objects.create(
+        kind=kind, by=by, said=said[:120], about=about[:200], more=more[:300], to=to[:200], revision=revision
+    )
 
 
 #: A script that fetches the same again and again is written down so often.
@@ -29,14 +38,17 @@ FETCHED_EVERY = timedelta(hours=1)
 def fetched(request: HttpRequest, about: str, *, to: str = "") -> None:
     """Writes down that a file was fetched, where it was by a token: nobody sat before a screen."""
     person = request.user
-    if not isinstance(person, Person) or not request.headers.get("Authorization", "").lower().startswith("bearer "):
+    if not isinstance(person, Person) or not request.headers.get("Authorization", "").lower().startswith(
+        "bearer "
+    ):
         return
     said, since = "fetched by a token", timezone.now() - FETCHED_EVERY
     if not Event.objects.filter(by=person, said=said, about=about[:200], at__gt=since).exists():
         note(Happening.DELIVERY, person, said, about, to=to)
 
 
-#: What gives the pages of things that whoever asks may not see: events that lead there are left out. Rooms above add theirs.
+#: What gives the pages of things that whoever asks may not see: events that lead there are left out. Rooms
+#: above add theirs.
 KEPT_PAGES: list[Callable[[], Iterable[str]]] = []
 
 
@@ -48,7 +60,9 @@ def every(*, kind: str = "", by: int | None = None, since: datetime | None = Non
     if by is not None:
         rows = rows.filter(by=by)
     for page_of_it in (one for pages in KEPT_PAGES for one in pages()):
-        rows = rows.exclude(Q(to=page_of_it) | Q(to__startswith=f"{page_of_it}/") | Q(to__startswith=f"{page_of_it}?"))
+        rows = rows.exclude(
+            Q(to=page_of_it) | Q(to__startswith=f"{page_of_it}/") | Q(to__startswith=f"{page_of_it}?")
+        )
     return rows if since is None else rows.filter(at__gte=since)
 
 

@@ -34,7 +34,8 @@ class Me(Schema):
 
 
 class Session(Schema):
-    """Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where there is one.
+    """Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where
+    there is one.
 
     passwords: whether names and passwords let in, too.
     """
@@ -80,17 +81,21 @@ def session(request: HttpRequest) -> Session:
             # Who is here is told where nothing can be written, too.
             sessions.seen(person, request.session.session_key)
     label = settings.OIDC["label"] if settings.OIDC["issuer"] else ""
-    return Session(person=me_of(person) if person else None, single_sign_on=label, passwords=not single.alone())
+    return Session(
+        person=me_of(person) if person else None, single_sign_on=label, passwords=not single.alone()
+    )
 
 
 def must_be_ours(request: HttpRequest) -> None:
-    """Raises 403 where another site sends the request: signing somebody in as somebody else is an attack, too."""
+    """Raises 403 where another site sends the request: signing somebody in as somebody else is an attack,
+    too."""
     if check_csrf(request) is not None:
         raise RuleError(403, "This page has been open for too long. Reload it and try again.")
 
 
 def pass_factor(person: Person, code: str, address: str) -> None:
-    """Asks for the second factor, where the person has one. Wrong codes count like wrong passwords. Raises 401."""
+    """Asks for the second factor, where the person has one. Wrong codes count like wrong passwords. Raises
+    401."""
     try:
         factors.must_pass(person, code)
     except RuleError:
@@ -165,7 +170,10 @@ def change_password(request: HttpRequest, payload: PasswordIn) -> PasswordOut:
         sessions.moved(before, request.session.session_key)
         ended = sessions.end_all(person, but=request.session.session_key)
         gone = 0 if payload.keep_tokens else tokens.end_all(person)
-        said = [f"signed out in {ended} other places" if ended else "", f"{gone} tokens ended" if gone else ""]
+        said = [
+            f"signed out in {ended} other places" if ended else "",
+            f"{gone} tokens ended" if gone else "",
+        ]
         note(Happening.PEOPLE, person, "changed their password", more=", ".join(filter(None, said)))
     return PasswordOut(signed_out=ended, tokens_ended=gone)
 
@@ -177,7 +185,8 @@ class FactorOut(Schema):
 
 
 class FactorBegunOut(Schema):
-    """What an app needs to make the codes: the secret, the same as an address, and that as a picture (the address of an SVG)."""
+    """What an app needs to make the codes: the secret, the same as an address, and that as a picture (the
+    address of an SVG)."""
 
     secret: str
     address: str

@@ -1,7 +1,8 @@
 """Circles: what is kept to a few people is there for them and for leads alone.
 
-A row that has a circle is found by nobody else. Each model that can have one has ``Seen`` as its manager, so that every query made while a
-request is answered leaves out what its sender may not see, whoever wrote the query. Workers and commands see everything.
+A row that has a circle is found by nobody else. Each model that can have one has ``Seen`` as its manager, so
+that every query made while a request is answered leaves out what its sender may not see, whoever wrote the
+query. Workers and commands see everything.
 """
 
 from collections.abc import Callable, Iterable
@@ -17,7 +18,20 @@ from django.http import HttpRequest, HttpResponse
 from ..errors import RuleError
 from .models import Circle, Person, Role
 
-__all__ = ["Asking", "Circle", "Seen", "forget", "hidden", "let_go", "made_for", "of_all", "pages_of", "set_people", "shown", "shown_among"]
+__all__ = [
+    "Asking",
+    "Circle",
+    "Seen",
+    "forget",
+    "hidden",
+    "let_go",
+    "made_for",
+    "of_all",
+    "pages_of",
+    "set_people",
+    "shown",
+    "shown_among",
+]
 
 #: Seconds for which a process remembers what a person may not see: longer than a gesture, shorter than
 #: anybody waits to be let in.
@@ -77,11 +91,14 @@ def shown(path: str) -> Q:
 
 
 def shown_among(path: str) -> Q:
-    """``shown`` for a path that leads to several rows, each of which counts by itself, as ``layers__shot__project__circle``."""
+    """``shown`` for a path that leads to several rows, each of which counts by itself, as
+    ``layers__shot__project__circle``."""
     out = hidden()
     if not out:
         return Q()
-    return Q(**{f"{path}__isnull": True}) | Q(**{f"{path}__in": Circle.objects.exclude(pk__in=out).values("pk")})
+    return Q(**{f"{path}__isnull": True}) | Q(
+        **{f"{path}__in": Circle.objects.exclude(pk__in=out).values("pk")}
+    )
 
 
 class Seen(models.Manager[M]):
@@ -101,19 +118,28 @@ class Seen(models.Manager[M]):
 
 
 def of_all(rows: Iterable[Any], what: str) -> Circle | None:
-    """To whom something is kept that is made of rows which may be kept themselves. Raises 409 where they are kept to different people."""
+    """To whom something is kept that is made of rows which may be kept themselves. Raises 409 where they are
+    kept to different people."""
     found = {row.circle_id: row.circle for row in rows if row.circle_id is not None}
     if len(found) > 1:
-        raise RuleError(409, f"These are kept to different projects: {what} would show them to others. Choose those of one.")
+        raise RuleError(
+            409,
+            f"These are kept to different projects: {what} would show them to others. Choose those of one.",
+        )
     return next(iter(found.values()), None)
 
 
 def pages_of(model: type[models.Model], base: str) -> Callable[[], list[str]]:
-    """What gives the pages of a model's rows that whoever asks may not see. base: their address before the key."""
+    """What gives the pages of a model's rows that whoever asks may not see. base: their address before the
+    key."""
 
     def pages() -> list[str]:
         out = hidden()
-        return [f"{base}{pk}" for pk in model._base_manager.filter(circle__in=out).values_list("pk", flat=True)] if out else []
+        return (
+            [f"{base}{pk}" for pk in model._base_manager.filter(circle__in=out).values_list("pk", flat=True)]
+            if out
+            else []
+        )
 
     return pages
 

@@ -1,7 +1,9 @@
-"""People of a studio's directory: SCIM 2.0 users (RFC 7643, RFC 7644), so that who comes, changes and leaves there does so here.
+"""People of a studio's directory: SCIM 2.0 users (RFC 7643, RFC 7644), so that who comes, changes and leaves
+there does so here.
 
-Open where ``SAUCER_SCIM`` names a token; the directory shows it as ``Authorization: Bearer``. People it makes come in by single sign-on,
-known by their address. Groups are not kept; a role comes with ``roles``, else from ``SAUCER_SCIM_ROLE``.
+Open where ``SAUCER_SCIM`` names a token; the directory shows it as ``Authorization: Bearer``. People it makes
+come in by single sign-on, known by their address. Groups are not kept; a role comes with ``roles``, else from
+``SAUCER_SCIM_ROLE``.
 """
 
 import hmac
@@ -49,7 +51,11 @@ def page(request: HttpRequest, rest: str) -> HttpResponse:
     try:
         return _answer(request, [part for part in rest.split("/") if part])
     except RuleError as error:
-        return _error(error.status, error.message, "uniqueness" if error.status == 409 else "invalidValue" if error.status == 400 else "")
+        return _error(
+            error.status,
+            error.message,
+            "uniqueness" if error.status == 409 else "invalidValue" if error.status == 400 else "",
+        )
     except (ValueError, TypeError, AttributeError, KeyError) as error:
         return _error(400, f"This cannot be read: {error}"[:200], "invalidSyntax")
 
@@ -107,18 +113,31 @@ def _ours() -> QuerySet[Person]:
 def _user(person: Person) -> dict[str, Any]:
     """A person as the directory reads them."""
     return {
-        "schemas": [USER], "id": str(person.pk), "externalId": person.external or None, "userName": person.username,
-        "displayName": person.full_name, "name": {"formatted": person.full_name}, "active": person.is_active,
-        "emails": [{"value": person.email, "primary": True}] if person.email else [], "roles": [{"value": person.role, "primary": True}],
-        "meta": {"resourceType": "User", "location": f"/scim/v2/Users/{person.pk}", "created": person.date_joined.isoformat()},
-    }  # fmt: skip
+        "schemas": [USER],
+        "id": str(person.pk),
+        "externalId": person.external or None,
+        "userName": person.username,
+        "displayName": person.full_name,
+        "name": {"formatted": person.full_name},
+        "active": person.is_active,
+        "emails": [{"value": person.email, "primary": True}] if person.email else [],
+        "roles": [{"value": person.role, "primary": True}],
+        "meta": {
+            "resourceType": "User",
+            "location": f"/scim/v2/Users/{person.pk}",
+            "created": person.date_joined.isoformat(),
+        },
+    }
 
 
 def _listed(rows: list[dict[str, Any]], total: int | None = None, start: int = 1) -> dict[str, Any]:
     return {
-        "schemas": [f"{_MESSAGES}:ListResponse"], "totalResults": len(rows) if total is None else total, "startIndex": start,
-        "itemsPerPage": len(rows), "Resources": rows,
-    }  # fmt: skip
+        "schemas": [f"{_MESSAGES}:ListResponse"],
+        "totalResults": len(rows) if total is None else total,
+        "startIndex": start,
+        "itemsPerPage": len(rows),
+        "Resources": rows,
+    }
 
 
 def _found(request: HttpRequest) -> dict[str, Any]:
@@ -128,7 +147,9 @@ def _found(request: HttpRequest) -> dict[str, Any]:
         if fits is None:
             raise RuleError(400, 'Filters are userName eq "…", externalId eq "…" and emails eq "…".')
         value = json.loads(f'"{fits[2]}"')
-        column = {"username": "username__iexact", "externalid": "external"}.get(fits[1].lower(), "email__iexact")
+        column = {"username": "username__iexact", "externalid": "external"}.get(
+            fits[1].lower(), "email__iexact"
+        )
         rows = rows.filter(**{column: value})
     start = max(int(request.GET.get("startIndex", "1")[:9]), 1)
     count = min(max(int(request.GET.get("count", str(PAGE))[:9]), 0), PAGE)
@@ -140,7 +161,11 @@ def _read(body: dict[str, Any]) -> dict[str, Any]:
     said: dict[str, Any] = {}
     if "userName" in body:
         said["username"] = naming.sign_in_name(str(body["userName"]))
-    named = body.get("displayName") or (body.get("name") or {}).get("formatted") or _both_names(body.get("name") or {})
+    named = (
+        body.get("displayName")
+        or (body.get("name") or {}).get("formatted")
+        or _both_names(body.get("name") or {})
+    )
     if named:
         said["full_name"] = naming.called(str(named))
     if "active" in body:
@@ -160,7 +185,9 @@ def _both_names(name: dict[str, Any]) -> str:
 
 def _first(values: Any) -> str:
     """The primary one of several values, else the first."""
-    rows = [v if isinstance(v, dict) else {"value": v} for v in (values if isinstance(values, list) else [values])]
+    rows = [
+        v if isinstance(v, dict) else {"value": v} for v in (values if isinstance(values, list) else [values])
+    ]
     chosen = next((v for v in rows if v.get("primary")), rows[0] if rows else {})
     return str(chosen.get("value") or "").strip()
 
@@ -211,11 +238,21 @@ def _make(body: dict[str, Any]) -> Person:
         raise RuleError(400, "A person has a userName.")
     with transaction.atomic():
         naming.free(said["username"])
-        person = Person(username=said["username"], full_name=said.get("full_name") or said["username"], role=settings.SCIM_ROLE)
+        person = Person(
+            username=said["username"],
+            full_name=said.get("full_name") or said["username"],
+            role=settings.SCIM_ROLE,
+        )
         person.set_unusable_password()
         _take(person, said)
         person.save()
-        note(Happening.PEOPLE, None, "The directory brought", str(person), more=person.get_role_display().lower())
+        note(
+            Happening.PEOPLE,
+            None,
+            "The directory brought",
+            str(person),
+            more=person.get_role_display().lower(),
+        )
         if said.get("active") is False:
             return rules.take(person.pk, None, False)
     return person
@@ -245,34 +282,63 @@ def _change(person: Person, said: dict[str, Any]) -> Person:
         _take(row, said)
         row.save(update_fields=["username", "full_name", "email", "external"])
         if (row.full_name, row.is_active, row.role) != before:
-            words = "The directory lets in no more" if before[1] and not row.is_active else "The directory changed"
+            words = (
+                "The directory lets in no more"
+                if before[1] and not row.is_active
+                else "The directory changed"
+            )
             note(Happening.PEOPLE, None, words, str(row))
     return row
 
 
 _CONFIG = {
-    "schemas": [f"{_CORE}:ServiceProviderConfig"], "patch": {"supported": True}, "bulk": {"supported": False, "maxOperations": 0,
-    "maxPayloadSize": 0}, "filter": {"supported": True, "maxResults": PAGE}, "changePassword": {"supported": False},
-    "sort": {"supported": False}, "etag": {"supported": False},
-    "authenticationSchemes": [{"type": "oauthbearertoken", "name": "A token", "description": "Authorization: Bearer"}],
-}  # fmt: skip
+    "schemas": [f"{_CORE}:ServiceProviderConfig"],
+    "patch": {"supported": True},
+    "bulk": {"supported": False, "maxOperations": 0, "maxPayloadSize": 0},
+    "filter": {"supported": True, "maxResults": PAGE},
+    "changePassword": {"supported": False},
+    "sort": {"supported": False},
+    "etag": {"supported": False},
+    "authenticationSchemes": [
+        {"type": "oauthbearertoken", "name": "A token", "description": "Authorization: Bearer"}
+    ],
+}
 _RESOURCE = {
-    "schemas": [f"{_CORE}:ResourceType"], "id": "User", "name": "User", "endpoint": "/Users", "schema": USER,
+    "schemas": [f"{_CORE}:ResourceType"],
+    "id": "User",
+    "name": "User",
+    "endpoint": "/Users",
+    "schema": USER,
     "meta": {"resourceType": "ResourceType", "location": "/scim/v2/ResourceTypes/User"},
-}  # fmt: skip
+}
 
 
-def _attribute(name: str, kind: str = "string", *, many: bool = False, needed: bool = False, unique: str = "none") -> dict[str, Any]:
+def _attribute(
+    name: str, kind: str = "string", *, many: bool = False, needed: bool = False, unique: str = "none"
+) -> dict[str, Any]:
     return {
-        "name": name, "type": kind, "multiValued": many, "required": needed, "caseExact": False, "mutability": "readWrite",
-        "returned": "default", "uniqueness": unique,
-    }  # fmt: skip
+        "name": name,
+        "type": kind,
+        "multiValued": many,
+        "required": needed,
+        "caseExact": False,
+        "mutability": "readWrite",
+        "returned": "default",
+        "uniqueness": unique,
+    }
 
 
 _SCHEMA = {
-    "schemas": [f"{_CORE}:Schema"], "id": USER, "name": "User", "description": "Somebody of the team",
+    "schemas": [f"{_CORE}:Schema"],
+    "id": USER,
+    "name": "User",
+    "description": "Somebody of the team",
     "attributes": [
-        _attribute("userName", needed=True, unique="server"), _attribute("displayName"), _attribute("active", "boolean"),
-        _attribute("externalId"), _attribute("emails", "complex", many=True), _attribute("roles", "complex", many=True),
+        _attribute("userName", needed=True, unique="server"),
+        _attribute("displayName"),
+        _attribute("active", "boolean"),
+        _attribute("externalId"),
+        _attribute("emails", "complex", many=True),
+        _attribute("roles", "complex", many=True),
     ],
-}  # fmt: skip
+}

@@ -1,4 +1,5 @@
-"""A second factor for passwords: codes of six digits that change every half minute (TOTP, RFC 6238), by PyOTP.
+"""A second factor for passwords: codes of six digits that change every half minute (TOTP, RFC 6238), by
+PyOTP.
 
 Ten codes for a day without the phone let in once each; a lead can take the factor off.
 """
@@ -27,7 +28,8 @@ DRIFT = 1
 
 @dataclass(frozen=True)
 class Begun:
-    """What an app needs to make the codes: the secret, the same as an address, and that as a picture (the address of an SVG)."""
+    """What an app needs to make the codes: the secret, the same as an address, and that as a picture (the
+    address of an SVG)."""
 
     secret: str
     address: str
@@ -49,7 +51,8 @@ def people() -> set[int]:
 
 
 def begin(person: Person) -> Begun:
-    """A new secret, which counts once ``confirm`` has seen a code of it. Raises 409 where there is a factor already."""
+    """A new secret, which counts once ``confirm`` has seen a code of it. Raises 409 where there is a factor
+    already."""
     with transaction.atomic():
         factor = Factor.objects.select_for_update().filter(person=person).first()
         if factor is not None and factor.confirmed:
@@ -57,7 +60,9 @@ def begin(person: Person) -> Begun:
         secret = pyotp.random_base32()
         Factor.objects.update_or_create(person=person, defaults={"secret": secret, "spare": [], "last": 0})
     address = pyotp.TOTP(secret, interval=STEP).provisioning_uri(name=person.username, issuer_name="Saucer")
-    return Begun(secret, address, segno.make(address, error="m").svg_data_uri(scale=4, dark="#000", light="#fff"))
+    return Begun(
+        secret, address, segno.make(address, error="m").svg_data_uri(scale=4, dark="#000", light="#fff")
+    )
 
 
 def _step(secret: str, code: str) -> int:
@@ -70,14 +75,19 @@ def _step(secret: str, code: str) -> int:
 
 
 def confirm(person: Person, code: str) -> list[str]:
-    """Begins to ask for codes; gives the spare ones, which are told once. Raises 422 for a wrong code, 409 where nothing was begun."""
+    """Begins to ask for codes; gives the spare ones, which are told once. Raises 422 for a wrong code, 409
+    where nothing was begun."""
     with transaction.atomic():
         factor = Factor.objects.select_for_update().filter(person=person, confirmed=False).first()
         if factor is None:
             raise RuleError(409, "Begin again: there is no secret that waits for its first code.")
         step = _step(factor.secret, code)
         if not step:
-            raise RuleError(422, "That is not the code of this moment. Wait for the next one, and see that the phone's clock is right.")
+            raise RuleError(
+                422,
+                "That is not the code of this moment. Wait for the next one, and see that the phone's "
+                "clock is right.",
+            )
         spare = ["-".join(secrets.token_hex(2) for _ in range(2)) for _ in range(SPARE)]
         factor.confirmed, factor.last, factor.spare = True, step, [_digest(one) for one in spare]
         factor.save(update_fields=["confirmed", "last", "spare"])
@@ -106,12 +116,17 @@ def must_pass(person: Person, code: str) -> None:
             factor.save(update_fields=["spare"])
             note(Happening.PEOPLE, person, "signed in with a spare code", more=f"{len(factor.spare)} left")
             return
-    words = "This code was used already. Wait for the next one." if step else "That is not the code of this moment. Type the next one."
+    words = (
+        "This code was used already. Wait for the next one."
+        if step
+        else "That is not the code of this moment. Type the next one."
+    )
     raise RuleError(401, words, second_factor=True)
 
 
 def end(person: Person, by: Person) -> None:
-    """Takes a person's second factor off, by themselves or by a lead, as when a phone is lost. Nothing happens where there is none."""
+    """Takes a person's second factor off, by themselves or by a lead, as when a phone is lost. Nothing
+    happens where there is none."""
     with transaction.atomic():
         if not Factor.objects.filter(person=person).delete()[0]:
             return

@@ -1,6 +1,8 @@
-"""Links by which somebody comes in: an invitation makes a person, a reset lets a person choose a new password.
+"""Links by which somebody comes in: an invitation makes a person, a reset lets a person choose a new
+password.
 
-A link holds a secret that is kept as a digest alone. Whoever makes it hands it on; Saucer sends nothing by itself.
+A link holds a secret that is kept as a digest alone. Whoever makes it hands it on; Saucer sends nothing by
+itself.
 """
 
 import hashlib
@@ -21,7 +23,19 @@ from .may import must
 from .models import Link, Person, Role
 from .sessions import end_all
 
-__all__ = ["INVITED_FOR", "RESET_FOR", "Link", "choose_password", "enter", "find", "invite", "open_ones", "renew", "reset", "take_back"]
+__all__ = [
+    "INVITED_FOR",
+    "RESET_FOR",
+    "Link",
+    "choose_password",
+    "enter",
+    "find",
+    "invite",
+    "open_ones",
+    "renew",
+    "reset",
+    "take_back",
+]
 
 #: How long an invitation is good.
 INVITED_FOR = timedelta(days=7)
@@ -44,7 +58,13 @@ def invite(by: Person, name: str, role: str) -> tuple[Link, str]:
     must(by, "people.change")
     secret, digest = _secret()
     with transaction.atomic():
-        link = Link.objects.create(for_name=name.strip(), role=Role(role), made_by=by, digest=digest, until=timezone.now() + INVITED_FOR)
+        link = Link.objects.create(
+            for_name=name.strip(),
+            role=Role(role),
+            made_by=by,
+            digest=digest,
+            until=timezone.now() + INVITED_FOR,
+        )
         note(Happening.PEOPLE, by, "invited", link.for_name, more=f"as {link.get_role_display().lower()}")
     return link, secret
 
@@ -76,21 +96,34 @@ def reset(person: Person, by: Person) -> tuple[Link, str]:
     with transaction.atomic():
         Link.objects.filter(person=person, used_at__isnull=True).delete()
         link = Link.objects.create(
-            person=person, for_name=str(person)[:120], role=person.role, made_by=by, digest=digest, until=timezone.now() + RESET_FOR
-        )  # fmt: skip
+            person=person,
+            for_name=str(person)[:120],
+            role=person.role,
+            made_by=by,
+            digest=digest,
+            until=timezone.now() + RESET_FOR,
+        )
         note(Happening.PEOPLE, by, "made a link for a new password of", str(person))
     return link, secret
 
 
 def _open(secret: str) -> Q:
-    return Q(digest=hashlib.sha256(secret.encode("utf-8", "replace")).hexdigest(), used_at__isnull=True, until__gt=timezone.now())
+    return Q(
+        digest=hashlib.sha256(secret.encode("utf-8", "replace")).hexdigest(),
+        used_at__isnull=True,
+        until__gt=timezone.now(),
+    )
 
 
 def find(secret: str) -> Link:
     """The link with that secret; raises 404 where it was used, was taken back, or has run out."""
     link = Link.objects.filter(_open(secret)).select_related("made_by", "person").first()
     if link is None or (link.person is not None and not link.person.is_active):
-        raise RuleError(404, "This link does not lead in any more: it was used, taken back, or has run out. Ask a lead for a new one.")
+        raise RuleError(
+            404,
+            "This link does not lead in any more: it was used, taken back, or has run out. Ask a lead for "
+            "a new one.",
+        )
     return link
 
 
@@ -106,7 +139,8 @@ def choose_password(person: Person, password: str) -> None:
 def enter(secret: str, username: str, full_name: str, password: str, code: str = "") -> Person:
     """Takes a link up: makes the person, or gives theirs the new password and ends their sessions and tokens.
 
-    code: of the second factor, where the person has one: a link alone does not get around it. Raises 401, 404, 409, 422.
+    code: of the second factor, where the person has one: a link alone does not get around it. Raises 401,
+    404, 409, 422.
     """
     find(secret)
     with transaction.atomic():
@@ -126,7 +160,9 @@ def enter(secret: str, username: str, full_name: str, password: str, code: str =
             return person
         if not username.strip() or not full_name.strip():
             raise RuleError(422, "Choose a name to sign in with, and say what you are called.")
-        person = Person(username=naming.sign_in_name(username), full_name=naming.called(full_name), role=link.role)
+        person = Person(
+            username=naming.sign_in_name(username), full_name=naming.called(full_name), role=link.role
+        )
         choose_password(person, password)
         naming.free(person.username)
         person.save()

@@ -29,7 +29,8 @@ class Person(AbstractUser):
 
 
 class FailedSignIn(models.Model):
-    """Wrong passwords that were tried for a name, or from an address, lately. until: nobody is asked before that."""
+    """Wrong passwords that were tried for a name, or from an address, lately. until: nobody is asked before
+    that."""
 
     what = models.CharField(max_length=200, unique=True)
     wrong = models.PositiveIntegerField(default=0)
@@ -91,7 +92,8 @@ class Circle(models.Model):
 
 
 class Factor(models.Model):
-    """A person's second factor. secret: what the codes are made from, base32. last: the half minute of the code used last.
+    """A person's second factor. secret: what the codes are made from, base32. last: the half minute of the
+    code used last.
 
     spare: digests of codes that let in once each.
     """
@@ -104,7 +106,8 @@ class Factor(models.Model):
 
 
 class Upload(models.Model):
-    """A large body that is arriving. request: the identifier of its request. until: when its sender counts as gone."""
+    """A large body that is arriving. request: the identifier of its request. until: when its sender counts as
+    gone."""
 
     request = models.CharField(max_length=40, unique=True)
     person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")
@@ -126,8 +129,9 @@ class Happening(models.TextChoices):
 class Event(models.Model):
     """Who did what, and when. The database refuses to change or remove a row.
 
-    by: nobody where it was done from outside, by who holds an address. said: what happened after the person's name, as
-    "approved". about: what it was done to, by name as it was then. more: a second line. to: the page that shows it.
+    by: nobody where it was done from outside, by who holds an address. said: what happened after the person's
+    name, as "approved". about: what it was done to, by name as it was then. more: a second line. to: the page
+    that shows it.
     """
 
     kind = models.CharField(max_length=12, choices=Happening)

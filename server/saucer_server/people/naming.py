@@ -1,4 +1,5 @@
-"""Names of people: what somebody signs in as, and what others call them. No two are told apart by what cannot be seen."""
+"""Names of people: what somebody signs in as, and what others call them. No two are told apart by what cannot
+be seen."""
 
 import re
 import unicodedata
@@ -22,15 +23,19 @@ def _plain(text: str) -> str:
 
 
 def sign_in_name(text: str) -> str:
-    """A name to sign in with, as it is kept. Raises 422 for anything but ASCII letters, digits and ``@ . + - _``."""
+    """A name to sign in with, as it is kept. Raises 422 for anything but ASCII letters, digits and
+    ``@ . + - _``."""
     name = _plain(text)
     if not _SIGN_IN.fullmatch(name):
-        raise RuleError(422, "A name to sign in with has letters a to z, digits, and @ . + - _ only, 150 at most.")
+        raise RuleError(
+            422, "A name to sign in with has letters a to z, digits, and @ . + - _ only, 150 at most."
+        )
     return name
 
 
 def called(text: str) -> str:
-    """What others call a person, as it is kept. Raises 422 for letters that cannot be seen, or that only look like others."""
+    """What others call a person, as it is kept. Raises 422 for letters that cannot be seen, or that only look
+    like others."""
     name = _plain(text)
     if not name:
         raise RuleError(422, "Say what you are called.")
@@ -41,12 +46,15 @@ def called(text: str) -> str:
     for word in re.split(r"[\s'’.-]+", name):
         scripts = {unicodedata.name(letter, "").split(" ")[0] for letter in word if letter.isalpha()}
         if len(scripts & set(_ALIKE)) > 1:
-            raise RuleError(422, f"“{word}” mixes letters of several scripts that look alike. Type it with one keyboard.")
+            raise RuleError(
+                422, f"“{word}” mixes letters of several scripts that look alike. Type it with one keyboard."
+            )
     return name
 
 
 def free(name: str) -> None:
-    """Raises 409 where somebody signs in by that name, in capitals or small letters. Within a transaction: holds names until its end."""
+    """Raises 409 where somebody signs in by that name, in capitals or small letters. Within a transaction:
+    holds names until its end."""
     with connection.cursor() as cursor:
         cursor.execute("select pg_advisory_xact_lock(%s)", [_LOCK])
     if Person.objects.filter(username__iexact=name).exists():

@@ -1,7 +1,7 @@
 """Passes to kept pictures: a signed cookie with which the front hands out a still or a saucer by itself.
 
-The front (``launch/front.py``) checks the signature and the end; a pass says nothing of whose it is, as everybody who is signed in may see
-the same pictures.
+The front (``launch/front.py``) checks the signature and the end; a pass says nothing of whose it is, as
+everybody who is signed in may see the same pictures.
 """
 
 import base64
@@ -26,7 +26,8 @@ def _secret() -> str:
 
 
 def signed(until: int) -> str:
-    """A pass that is good until then, in seconds since 1970: the sum that nginx's secure_link makes, a full stop, and the end."""
+    """A pass that is good until then, in seconds since 1970: the sum that nginx's secure_link makes, a full
+    stop, and the end."""
     digest = hashlib.md5(f"{until} {_secret()}".encode(), usedforsecurity=False).digest()
     return f"{base64.urlsafe_b64encode(digest).decode().rstrip('=')}.{until}"
 
@@ -37,7 +38,8 @@ def _ends(value: str) -> int:
 
 
 class Passes:
-    """Gives a pass to whoever is signed in, with an answer that is no picture (those are kept by the front, without cookies)."""
+    """Gives a pass to whoever is signed in, with an answer that is no picture (those are kept by the front,
+    without cookies)."""
 
     def __init__(self, answer: Callable[[HttpRequest], HttpResponse]) -> None:
         self._answer = answer
@@ -52,7 +54,14 @@ class Passes:
         if isinstance(person, Person):
             if _ends(request.COOKIES.get(COOKIE, "")) < now + RENEWED:
                 secure = settings.SECURE_COOKIES
-                answer.set_cookie(COOKIE, signed(now + GOOD_FOR), max_age=GOOD_FOR, httponly=True, secure=secure, samesite="Lax")
+                answer.set_cookie(
+                    COOKIE,
+                    signed(now + GOOD_FOR),
+                    max_age=GOOD_FOR,
+                    httponly=True,
+                    secure=secure,
+                    samesite="Lax",
+                )
         elif person is not None and COOKIE in request.COOKIES:
             answer.delete_cookie(COOKIE)
         return answer

@@ -1,4 +1,5 @@
-"""Quotas: who holds how many bytes of files and how much work under way, and the most that one person or project may hold.
+"""Quotas: who holds how many bytes of files and how much work under way, and the most that one person or
+project may hold.
 
 Files that are alike are kept once; each row that names one counts for its person all the same.
 """
@@ -31,7 +32,8 @@ class Part:
 
 @dataclass(frozen=True)
 class Holding:
-    """A kind of rows that take room. one, many: in words; rows: all of them; owner, size: their fields, empty size for no files."""
+    """A kind of rows that take room. one, many: in words; rows: all of them; owner, size: their fields, empty
+    size for no files."""
 
     one: str
     many: str
@@ -45,7 +47,10 @@ class Holding:
         counted = {"count": Count("pk"), **({"bytes": Coalesce(Sum(self.size), 0)} if self.size else {})}
         for row in rows.order_by().values(self.owner).annotate(**counted):
             count = row["count"]
-            yield row[self.owner], Part(self.one if count == 1 else self.many, count, int(row.get("bytes", 0)))
+            yield (
+                row[self.owner],
+                Part(self.one if count == 1 else self.many, count, int(row.get("bytes", 0))),
+            )
 
 
 @dataclass(frozen=True)
@@ -85,7 +90,9 @@ def people(among: Iterable[Person]) -> list[Held]:
     for kind in HOLDINGS if named else ():
         for key, part in kind.parts(*named):
             parts[key].append(part)
-    return largest_first(Held(key, name, sorted(parts[key], key=lambda part: -part.bytes)) for key, name in named.items())
+    return largest_first(
+        Held(key, name, sorted(parts[key], key=lambda part: -part.bytes)) for key, name in named.items()
+    )
 
 
 def projects() -> list[Held]:
@@ -109,5 +116,11 @@ def must_fit(person: Person, size: int) -> None:
         return
     now = held(person)
     if now + size > settings.PERSON_GB * GB:
-        said = f"You hold {words(now)} of the {settings.PERSON_GB:,g} GB that one person may. Nothing was kept."
-        raise RuleError(507, f"{said} Remove clips and frames that nobody needs, also from the bin, or ask whoever runs Saucer.")
+        said = (
+            f"You hold {words(now)} of the {settings.PERSON_GB:,g} GB that one person may. Nothing was kept."
+        )
+        raise RuleError(
+            507,
+            f"{said} Remove clips and frames that nobody needs, also from the bin, or ask whoever "
+            "runs Saucer.",
+        )

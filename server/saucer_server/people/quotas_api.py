@@ -28,7 +28,8 @@ class HoldingOut(Schema):
 
 
 class HoldingsOut(Schema):
-    """Who holds what, the most first: oneself alone but for leads. limits: GB that one may hold; nothing where there is none."""
+    """Who holds what, the most first: oneself alone but for leads. limits: GB that one may hold; nothing
+    where there is none."""
 
     people: list[HoldingOut]
     projects: list[HoldingOut]

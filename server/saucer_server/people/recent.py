@@ -10,16 +10,18 @@ from ninja.security import SessionAuth
 
 from .rules import Person
 
-#: Seconds for which a session is taken at its word. Another process learns of a sign-out at most so much later.
+#: Seconds for which a session is taken at its word. Another process learns of a sign-out at most so much
+#: later.
 TAKEN_FOR = 5.0
 SESSIONS = 1024
 
 
 class RecentSession(SessionAuth):
-    """Lets signed-in people ask, as ``SessionAuth`` does, but reads a session and its person from the database at most every few seconds.
+    """Lets signed-in people ask, as ``SessionAuth`` does, but reads a session and its person from the
+    database at most every few seconds.
 
-    Only for answers that are computed from what was sent: a person signed out elsewhere, or no longer active, is still answered for
-    ``TAKEN_FOR`` seconds.
+    Only for answers that are computed from what was sent: a person signed out elsewhere, or no longer active,
+    is still answered for ``TAKEN_FOR`` seconds.
     """
 
     def __init__(self) -> None:

@@ -11,7 +11,20 @@ from .may import may, must
 from .models import Person, Role
 from .sessions import end_all
 
-__all__ = ["Person", "Role", "change", "everybody", "find", "is_own", "may", "may_design", "may_lead", "must", "person_of", "take"]
+__all__ = [
+    "Person",
+    "Role",
+    "change",
+    "everybody",
+    "find",
+    "is_own",
+    "may",
+    "may_design",
+    "may_lead",
+    "must",
+    "person_of",
+    "take",
+]
 
 
 def person_of(request: object) -> Person:
@@ -47,9 +60,11 @@ def is_own(person: Person, owner_id: int | None) -> bool:
     return owner_id == person.pk
 
 
-def change(person_id: int, by: Person, role: str | None, active: bool | None, email: str | None = None) -> Person:
-    """Gives a person another role or address, or lets them in no more, or again. Whoever is let in no more is signed out everywhere,
-    and their tokens end.
+def change(
+    person_id: int, by: Person, role: str | None, active: bool | None, email: str | None = None
+) -> Person:
+    """Gives a person another role or address, or lets them in no more, or again. Whoever is let in no more is
+    signed out everywhere, and their tokens end.
 
     Raises 409 where somebody else has that address, and where nobody would be left who may do this.
     """
@@ -57,7 +72,9 @@ def change(person_id: int, by: Person, role: str | None, active: bool | None, em
     return take(person_id, role, active, email, by)
 
 
-def take(person_id: int, role: str | None, active: bool | None, email: str | None = None, by: Person | None = None) -> Person:
+def take(
+    person_id: int, role: str | None, active: bool | None, email: str | None = None, by: Person | None = None
+) -> Person:
     """``change`` by whoever needs no leave, as the studio's directory; what a person did is written down."""
     with transaction.atomic():
         # One change of people at a time: two leads who end each other's role would leave none.
@@ -84,7 +101,13 @@ def take(person_id: int, role: str | None, active: bool | None, email: str | Non
 def _write_down(by: Person, after: Person, role: str, email: str, active: bool) -> None:
     """What a lead changed. role, email, active: as they were."""
     if after.get_role_display() != role:
-        note(Happening.PEOPLE, by, "gave another role to", str(after), more=f"{after.get_role_display().lower()}, was {role.lower()}")
+        note(
+            Happening.PEOPLE,
+            by,
+            "gave another role to",
+            str(after),
+            more=f"{after.get_role_display().lower()}, was {role.lower()}",
+        )
     if after.email != email:
         note(Happening.PEOPLE, by, "said the address of", str(after))
     if after.is_active != active:

@@ -14,14 +14,31 @@ from ..lookup import by_id
 from .activity import Happening, note
 from .models import Person, UserSession
 
-__all__ = ["HERE_NOW", "UserSession", "end", "end_all", "last_seen", "leave", "listed", "moved", "seen", "signed_in"]
+__all__ = [
+    "HERE_NOW",
+    "UserSession",
+    "end",
+    "end_all",
+    "last_seen",
+    "leave",
+    "listed",
+    "moved",
+    "seen",
+    "signed_in",
+]
 
 #: Who asked for anything within this time is here now.
 HERE_NOW = timedelta(minutes=5)
 #: How often that is written down.
 NOTED_EVERY = timedelta(minutes=1)
 
-_BROWSERS = (("Edg", "Edge"), ("OPR", "Opera"), ("Firefox", "Firefox"), ("Chrom", "Chromium or Chrome"), ("Safari", "Safari"))
+_BROWSERS = (
+    ("Edg", "Edge"),
+    ("OPR", "Opera"),
+    ("Firefox", "Firefox"),
+    ("Chrom", "Chromium or Chrome"),
+    ("Safari", "Safari"),
+)
 _SYSTEMS = (
     ("iPhone", "a phone"), ("iPad", "a tablet"), ("Android", "a phone or tablet"), ("Windows", "Windows"),
     ("Mac OS", "macOS"), ("Linux", "Linux"),
@@ -40,7 +57,12 @@ def signed_in(sender: object, request: HttpRequest, user: Person, **_: Any) -> N
     if not request.session.session_key:
         request.session.save()
     now = timezone.now()
-    said = {"person": user, "browser": _words(request.headers.get("User-Agent", "")), "at": now, "seen_at": now}
+    said = {
+        "person": user,
+        "browser": _words(request.headers.get("User-Agent", "")),
+        "at": now,
+        "seen_at": now,
+    }
     UserSession.objects.update_or_create(session=request.session.session_key, defaults=said)
 
 
@@ -57,7 +79,9 @@ def leave(sender: object, request: HttpRequest, user: Person | None, **_: Any) -
 def seen(person: Person, session: str | None) -> None:
     """Notes that somebody asked for something, at most once a minute."""
     now = timezone.now()
-    UserSession.objects.filter(person=person, session=session, seen_at__lt=now - NOTED_EVERY).update(seen_at=now)
+    UserSession.objects.filter(person=person, session=session, seen_at__lt=now - NOTED_EVERY).update(
+        seen_at=now
+    )
 
 
 def _keys() -> Any:

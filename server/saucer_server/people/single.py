@@ -1,4 +1,5 @@
-"""Single sign-on by OpenID Connect (Core 1.0): the authorisation code flow with PKCE (RFC 7636), by Authlib."""
+"""Single sign-on by OpenID Connect (Core 1.0): the authorisation code flow with PKCE (RFC 7636), by
+Authlib."""
 
 import re
 import unicodedata
@@ -47,10 +48,12 @@ def _provider() -> Any:
     """The provider as the settings name it."""
     known = OAuth()
     known.register(
-        "provider", client_id=settings.OIDC["client"], client_secret=settings.OIDC["secret"],
+        "provider",
+        client_id=settings.OIDC["client"],
+        client_secret=settings.OIDC["secret"],
         server_metadata_url=f"{settings.OIDC['issuer'].rstrip('/')}/.well-known/openid-configuration",
         client_kwargs={"scope": "openid profile email", "code_challenge_method": "S256", "timeout": 10},
-    )  # fmt: skip
+    )
     return known.provider
 
 
@@ -67,15 +70,20 @@ def begin(request: HttpRequest) -> HttpResponse:
     asked = request.GET.get("next", "/")
     request.session[_NEXT] = asked if url_has_allowed_host_and_scheme(asked, None) else "/"
     try:
-        answer: HttpResponse = _provider().authorize_redirect(request, request.build_absolute_uri(reverse("single sign-on")))
+        answer: HttpResponse = _provider().authorize_redirect(
+            request, request.build_absolute_uri(reverse("single sign-on"))
+        )
     except (RequestException, OAuthError, JoseError, ValueError):
-        return _away("Single sign-on cannot be reached at this moment. Try again, or sign in with name and password.")
+        return _away(
+            "Single sign-on cannot be reached at this moment. Try again, or sign in with name and password."
+        )
     return answer
 
 
 @require_GET
 def back(request: HttpRequest) -> HttpResponse:
-    """Takes somebody in whom the provider sends back; what it says of them is signed, for this sign-in alone."""
+    """Takes somebody in whom the provider sends back; what it says of them is signed, for this sign-in
+    alone."""
     if not settings.OIDC["issuer"]:
         return _away("There is no single sign-on here. Sign in with name and password.")
     try:
@@ -92,14 +100,19 @@ def back(request: HttpRequest) -> HttpResponse:
 
 
 def _person(told: dict[str, Any]) -> Person:
-    """Whom the provider means: who came that way before, who has that address (where the provider has seen it proved), or somebody new.
+    """Whom the provider means: who came that way before, who has that address (where the provider has seen it
+    proved), or somebody new.
 
     Raises 403 where nobody new comes in that way, or the person is let in no more.
     """
     subject = f"{settings.OIDC['issuer'].rstrip('/')} {told['sub']}"
     if len(subject) > LONGEST_SUBJECT or "\0" in subject:
         # Cut off, two people would become one.
-        raise RuleError(403, "The provider's name for you is longer than Saucer takes, or cannot be kept. Tell whoever runs Saucer.")
+        raise RuleError(
+            403,
+            "The provider's name for you is longer than Saucer takes, or cannot be kept. Tell whoever "
+            "runs Saucer.",
+        )
     email = _email(told)
     with transaction.atomic():
         person = Person.objects.select_for_update().filter(subject=subject).first()

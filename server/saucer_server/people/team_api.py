@@ -45,23 +45,32 @@ def _mates(everybody: list[Person], of: Person) -> list[MateOut]:
     twofold = factors.people() if leads else set()
     return [
         MateOut(
-            id=p.pk, name=str(p), role=p.get_role_display(), key=Role(p.role), active=p.is_active, seen_at=last.get(p.pk),
-            email=p.email if leads else "", second_factor=p.pk in twofold,
+            id=p.pk,
+            name=str(p),
+            role=p.get_role_display(),
+            key=Role(p.role),
+            active=p.is_active,
+            seen_at=last.get(p.pk),
+            email=p.email if leads else "",
+            second_factor=p.pk in twofold,
             here=p.pk in last and now - last[p.pk] < sessions.HERE_NOW,
         )
         for p in everybody
-    ]  # fmt: skip
+    ]
 
 
 @router.get("/people", response=list[MateOut])
 def people(request: HttpRequest, gone: bool = False) -> list[MateOut]:
     """Everybody who can sign in, by name; with ``gone`` also those who cannot any more."""
     person = person_of(request)
-    return _mates(list(Person.objects.order_by("-is_active", "full_name", "pk") if gone else rules.everybody()), person)
+    return _mates(
+        list(Person.objects.order_by("-is_active", "full_name", "pk") if gone else rules.everybody()), person
+    )
 
 
 class PersonPatch(Schema):
-    """What a lead changes of a person. email: the address by which single sign-on knows them; empty for none."""
+    """What a lead changes of a person. email: the address by which single sign-on knows them; empty for
+    none."""
 
     role: Role | None = None
     active: bool | None = None
@@ -89,9 +98,14 @@ class LinkOut(Schema):
 
 def _link(link: inviting.Link, secret: str = "") -> LinkOut:
     return LinkOut(
-        id=link.pk, for_name=link.for_name, role=link.get_role_display(), made_by=str(link.made_by), until=link.until,
-        run_out=link.until <= timezone.now(), path=f"/come-in/{secret}" if secret else "",
-    )  # fmt: skip
+        id=link.pk,
+        for_name=link.for_name,
+        role=link.get_role_display(),
+        made_by=str(link.made_by),
+        until=link.until,
+        run_out=link.until <= timezone.now(),
+        path=f"/come-in/{secret}" if secret else "",
+    )
 
 
 @router.get("/invitations", response=list[LinkOut])
@@ -147,13 +161,16 @@ def come_in(request: HttpRequest, secret: str) -> ComeInOut:
     """What a link leads to; 404 where it leads nowhere any more."""
     link = inviting.find(secret)
     return ComeInOut(
-        for_name=link.for_name, role=link.get_role_display(), made_by=str(link.made_by),
+        for_name=link.for_name,
+        role=link.get_role_display(),
+        made_by=str(link.made_by),
         username=link.person.username if link.person else "",
-    )  # fmt: skip
+    )
 
 
 class ComeInIn(Schema):
-    """Who somebody new is, and the password; for a new password alone the names are left empty. code: of the second factor, if any."""
+    """Who somebody new is, and the password; for a new password alone the names are left empty. code: of the
+    second factor, if any."""
 
     username: Text = Field(default="", max_length=150)
     name: Text = Field(default="", max_length=120)
@@ -209,7 +226,10 @@ class SessionOut(Schema):
 
 def _sessions(request: HttpRequest, person: Person) -> list[SessionOut]:
     mine = request.session.session_key
-    return [SessionOut(id=s.pk, browser=s.browser, at=s.at, seen_at=s.seen_at, this=s.session == mine) for s in sessions.listed(person)]
+    return [
+        SessionOut(id=s.pk, browser=s.browser, at=s.at, seen_at=s.seen_at, this=s.session == mine)
+        for s in sessions.listed(person)
+    ]
 
 
 @router.get("/me/sessions", response=list[SessionOut])
@@ -242,9 +262,16 @@ class TokenOut(Schema):
 
 def _token(token: tokens.Token, secret: str = "") -> TokenOut:
     return TokenOut(
-        id=token.pk, name=token.name, tail=token.tail, scope=token.get_scope_display(), made_at=token.made_at, until=token.until,
-        used_at=token.used_at, run_out=token.until is not None and token.until <= timezone.now(), secret=secret,
-    )  # fmt: skip
+        id=token.pk,
+        name=token.name,
+        tail=token.tail,
+        scope=token.get_scope_display(),
+        made_at=token.made_at,
+        until=token.until,
+        used_at=token.used_at,
+        run_out=token.until is not None and token.until <= timezone.now(),
+        secret=secret,
+    )
 
 
 @router.get("/me/tokens", response=list[TokenOut])

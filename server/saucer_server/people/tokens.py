@@ -50,9 +50,20 @@ def make(person: Person, name: str, scope: str, days: int | None) -> tuple[Token
     until = timezone.now() + timedelta(days=days) if days else None
     with transaction.atomic():
         token = Token.objects.create(
-            person=person, name=name.strip(), scope=Scope(scope), until=until, digest=_digest(secret), tail=secret[-4:]
-        )  # fmt: skip
-        note(Happening.PEOPLE, person, "made the token", f"{token.name} …{token.tail}", more=token.get_scope_display().lower())
+            person=person,
+            name=name.strip(),
+            scope=Scope(scope),
+            until=until,
+            digest=_digest(secret),
+            tail=secret[-4:],
+        )
+        note(
+            Happening.PEOPLE,
+            person,
+            "made the token",
+            f"{token.name} …{token.tail}",
+            more=token.get_scope_display().lower(),
+        )
     return token, secret
 
 
@@ -83,21 +94,30 @@ def _covers(scope: str, method: str, path: str, route: str) -> bool:
 
 
 def holder(secret: str, method: str, path: str, route: str) -> Person:
-    """The person whose token it is. Raises 401 where it does not let in, and 403 where it may not do what is asked."""
+    """The person whose token it is. Raises 401 where it does not let in, and 403 where it may not do what is
+    asked."""
     now: datetime = timezone.now()
-    row = Token.objects.select_related("person").filter(digest=_digest(secret), person__is_active=True).first()
+    row = (
+        Token.objects.select_related("person").filter(digest=_digest(secret), person__is_active=True).first()
+    )
     if row is None or (row.until is not None and row.until <= now):
         # Not ``None``: the page's own way in would be asked next, and speak of a page that is open too long.
-        raise RuleError(401, "This token does not let in: it ended, or there is none such. Make another one under your name.")
+        raise RuleError(
+            401,
+            "This token does not let in: it ended, or there is none such. Make another one under your name.",
+        )
     if not _covers(row.scope, method, path, route):
-        raise forbidden(f"The token “{row.name}” may {row.get_scope_display().lower()} only. Make one that may do more.")
+        raise forbidden(
+            f"The token “{row.name}” may {row.get_scope_display().lower()} only. Make one that may do more."
+        )
     if row.used_at is None or now - row.used_at > _NOTED_EVERY:
         Token.objects.filter(pk=row.pk).update(used_at=now)
     return row.person
 
 
 class TokenAuth(HttpBearer):
-    """Lets in who shows a token that has not ended: ``Authorization: Bearer saucer_…``. Their scope may still refuse with 403."""
+    """Lets in who shows a token that has not ended: ``Authorization: Bearer saucer_…``. Their scope may still
+    refuse with 403."""
 
     def authenticate(self, request: HttpRequest, token: str) -> Person:
         """The person whose token it is; raises 401 and 403."""

@@ -1,6 +1,8 @@
-"""Large bodies under way: who may send one is known before a byte of it is stored, and all of them together fit the disk.
+"""Large bodies under way: who may send one is known before a byte of it is stored, and all of them together
+fit the disk.
 
-A reservation stands from before a body arrives until its request is answered. One whose sender vanished runs out by itself.
+A reservation stands from before a body arrives until its request is answered. One whose sender vanished runs
+out by itself.
 """
 
 import shutil
@@ -26,7 +28,8 @@ BYTES = 64 * 1024 * MIB
 ONE_PERSON = 8
 #: Bytes of the disk that bodies leave free.
 KEPT_FREE = 512 * MIB
-#: A body lies in the front, then in the web process, then among the files: so many times its size is needed for a moment.
+#: A body lies in the front, then in the web process, then among the files: so many times its size is needed
+#: for a moment.
 COPIES = 3
 #: Bytes a second below which a sender counts as gone.
 SLOWEST = 128 * 1024
@@ -51,13 +54,24 @@ def admit(request_id: str, person: Person, size: int) -> None:
             return
         others = Upload.objects.exclude(request=request_id)
         if others.filter(person=person).count() >= ONE_PERSON:
-            raise RuleError(429, f"You are sending {ONE_PERSON} files already. Wait until one has arrived, then send this one again.")
-        quotas.must_fit(person, size + (others.filter(person=person).aggregate(bytes=Sum("bytes"))["bytes"] or 0))
+            raise RuleError(
+                429,
+                f"You are sending {ONE_PERSON} files already. Wait until one has arrived, then send this "
+                "one again.",
+            )
+        quotas.must_fit(
+            person, size + (others.filter(person=person).aggregate(bytes=Sum("bytes"))["bytes"] or 0)
+        )
         under_way = others.aggregate(bytes=Sum("bytes"), many=Count("pk"))["bytes"] or 0
         if under_way + size > BYTES:
-            raise RuleError(429, "Too many large files are arriving at this moment. Send this one again in a few minutes.")
+            raise RuleError(
+                429, "Too many large files are arriving at this moment. Send this one again in a few minutes."
+            )
         if COPIES * (under_way + size) + KEPT_FREE > shutil.disk_usage(folder).free:
-            raise RuleError(507, "The disk has no room for this file: nothing was kept. Ask whoever runs Saucer to make room.")
+            raise RuleError(
+                507,
+                "The disk has no room for this file: nothing was kept. Ask whoever runs Saucer to make room.",
+            )
         until = now + timedelta(seconds=GRACE + size / SLOWEST)
         Upload.objects.create(request=request_id, person=person, bytes=size, until=until)
 

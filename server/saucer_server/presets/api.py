@@ -50,7 +50,9 @@ class PresetBrought(Schema):
 
 
 @router.get("", response=list[rules.Offer])
-def offered(request: HttpRequest, kind: str = "", encoding: EncodingKey = "bt709_display") -> list[rules.Offer]:
+def offered(
+    request: HttpRequest, kind: str = "", encoding: EncodingKey = "bt709_display"
+) -> list[rules.Offer]:
     """Presets for a kind of step, with traces as they would be drawn in that encoding."""
     return rules.offered(person_of(request), kind.replace("\0", ""), encoding)
 
@@ -58,7 +60,9 @@ def offered(request: HttpRequest, kind: str = "", encoding: EncodingKey = "bt709
 @router.post("", response={201: PresetKept})
 def add(request: HttpRequest, payload: PresetIn) -> Status[rules.Preset]:
     """Keeps a step as a preset."""
-    return Status(201, rules.add(person_of(request), payload.name, payload.note, payload.content, payload.shared))
+    return Status(
+        201, rules.add(person_of(request), payload.name, payload.note, payload.content, payload.shared)
+    )
 
 
 @router.post("/file", response={201: PresetBrought})

@@ -9,7 +9,8 @@ PERSON = settings.AUTH_USER_MODEL
 
 
 class Preset(Removable):
-    """A step, or a group of steps, kept to start from again: somebody's own until it is shared with the team."""
+    """A step, or a group of steps, kept to start from again: somebody's own until it is shared with the
+    team."""
 
     kind = models.CharField(max_length=40, db_index=True)
     name = models.CharField(max_length=80)

@@ -36,12 +36,15 @@ def _room_for(owner_id: int) -> None:
         raise RuleError(409, f"You keep {PRESET_LIMIT} presets already. Remove some first.")
 
 
-BIN = register(Kind("preset", "preset", Preset.objects, "owner", returning=lambda preset: _room_for(preset.owner_id)))
+BIN = register(
+    Kind("preset", "preset", Preset.objects, "owner", returning=lambda preset: _room_for(preset.owner_id))
+)
 
 
 @dataclass(frozen=True)
 class Offer:
-    """A preset as it is offered: whose it is (empty for one that comes with Saucer), and what its editor would draw."""
+    """A preset as it is offered: whose it is (empty for one that comes with Saucer), and what its editor
+    would draw."""
 
     id: int
     kind: str
@@ -69,10 +72,23 @@ def find(preset_id: int, person: Person) -> Preset:
 
 
 def offered(person: Person, kind: str, encoding_key: str) -> list[Offer]:
-    """The presets for a kind of step (all kinds for an empty one): own ones, the team's, then those that come with Saucer."""
-    kept = Preset.objects.filter(Q(owner=person) | Q(shared=True), **({"kind": kind} if kind else {})).select_related("owner")
+    """The presets for a kind of step (all kinds for an empty one): own ones, the team's, then those that come
+    with Saucer."""
+    kept = Preset.objects.filter(
+        Q(owner=person) | Q(shared=True), **({"kind": kind} if kind else {})
+    ).select_related("owner")
     own = [
-        Offer(p.pk, p.kind, p.name, p.note, p.content, str(p.owner), p.shared, p.owner_id == person.pk, _trace(p.content, encoding_key))
+        Offer(
+            p.pk,
+            p.kind,
+            p.name,
+            p.note,
+            p.content,
+            str(p.owner),
+            p.shared,
+            p.owner_id == person.pk,
+            _trace(p.content, encoding_key),
+        )
         for p in sorted(kept, key=lambda p: (p.owner_id != person.pk, p.name.lower()))
     ]
     given = [
@@ -91,12 +107,17 @@ def add(person: Person, name: str, note: str, content: dict[str, Any], shared: b
         kept = _whole(content)
     except ValidationError as error:
         first = error.errors()[0]
-        raise RuleError(422, f"This is no step: {'.'.join(str(p) for p in first['loc'])}: {first['msg']}") from None
-    return Preset.objects.create(owner=person, name=name, note=note, kind=kept["kind"], content=kept, shared=shared)
+        raise RuleError(
+            422, f"This is no step: {'.'.join(str(p) for p in first['loc'])}: {first['msg']}"
+        ) from None
+    return Preset.objects.create(
+        owner=person, name=name, note=note, kind=kept["kind"], content=kept, shared=shared
+    )
 
 
 def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Preset, list[str]]:
-    """A preset of one's own from a file, with all it borrows; and in words what came along. Raises ``FileError``; nothing is kept then."""
+    """A preset of one's own from a file, with all it borrows; and in words what came along. Raises
+    ``FileError``; nothing is kept then."""
 
     def keep(found: recipe.RecipeFile) -> Preset:
         if not found.preset:
@@ -109,9 +130,12 @@ def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Preset, list[
 
 
 def file_of(preset: Preset) -> tuple[str, str]:
-    """Name and text of a file that holds the preset and all it borrows. Raises ``LookError`` where a table is gone."""
+    """Name and text of a file that holds the preset and all it borrows. Raises ``LookError`` where a table is
+    gone."""
     look = Look(steps=[step_of({"id": "preset", **preset.content})])
-    return f"{safe_name(preset.name)}{recipe.SUFFIX}", recipe.dumps(look, name=preset.name, note=preset.note, tables=table, preset=True)
+    return f"{safe_name(preset.name)}{recipe.SUFFIX}", recipe.dumps(
+        look, name=preset.name, note=preset.note, tables=table, preset=True
+    )
 
 
 def change(preset: Preset, person: Person, **fields: Any) -> Preset:
@@ -126,12 +150,22 @@ def change(preset: Preset, person: Person, **fields: Any) -> Preset:
 
 def remove(preset: Preset, person: Person) -> None:
     """Puts a preset into the bin."""
-    must(person, "started.end", is_own(person, preset.owner_id), "Only who keeps this preset, or a lead, can remove it.")
+    must(
+        person,
+        "started.end",
+        is_own(person, preset.owner_id),
+        "Only who keeps this preset, or a lead, can remove it.",
+    )
     removals.put(BIN, preset, person, lambda users: f"“{preset.name}” is in use.")
 
 
 @receiver(holding)
 def _holding(digest: str, **_: object) -> list[str]:
     """Presets that name a table, those in the bin too: they may come back."""
-    rows = Preset.objects.ever().annotate(said=Cast("content", TextField())).filter(said__contains=digest).order_by("name")
+    rows = (
+        Preset.objects.ever()
+        .annotate(said=Cast("content", TextField()))
+        .filter(said__contains=digest)
+        .order_by("name")
+    )
     return [f"the preset “{preset.name}”{' in the bin' if preset.removed_at else ''}" for preset in rows]

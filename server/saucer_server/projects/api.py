@@ -38,7 +38,8 @@ class ProjectIn(Schema):
 
 
 class Reading(Schema):
-    """A rule by which pictures are read: where their name, folder or tag fits the pattern (``*`` and ``?``), they are so encoded."""
+    """A rule by which pictures are read: where their name, folder or tag fits the pattern (``*`` and ``?``),
+    they are so encoded."""
 
     by: Literal["name", "folder", "tag"]
     pattern: Text = Field(min_length=1, max_length=120)
@@ -113,7 +114,13 @@ class ShotOut(Schema):
         """Where it is cut from; nothing for a still."""
         if shot.clip is None:
             return None
-        return CutOut(clip=shot.clip.pk, name=shot.clip.name, first=shot.first, last=shot.last, rate=str(shot.clip.facts.get("rate", "")))
+        return CutOut(
+            clip=shot.clip.pk,
+            name=shot.clip.name,
+            first=shot.first,
+            last=shot.last,
+            rate=str(shot.clip.facts.get("rate", "")),
+        )
 
     @staticmethod
     def resolve_trim(shot: Shot) -> Trim:
@@ -207,7 +214,8 @@ class DeliveredOut(Schema):
 
 
 class ProjectLine(Schema):
-    """A project in the list: a strip of its shots, what waits in it, its last delivery, and what was done last."""
+    """A project in the list: a strip of its shots, what waits in it, its last delivery, and what was done
+    last."""
 
     id: int
     name: str
@@ -223,7 +231,8 @@ class ProjectLine(Schema):
 
 
 class ProjectOut(Schema):
-    """A project, whole. private: seen by its members and leads alone. changes: what was done last, the newest first."""
+    """A project, whole. private: seen by its members and leads alone. changes: what was done last, the newest
+    first."""
 
     id: int
     name: str
@@ -256,7 +265,9 @@ class ProjectOut(Schema):
     @staticmethod
     def resolve_scenes(project: Project) -> list[Scene]:
         """Its scenes in order."""
-        return list(project.scenes.prefetch_related(Prefetch("assignments", _assigned(Assignment.objects.all()))))
+        return list(
+            project.scenes.prefetch_related(Prefetch("assignments", _assigned(Assignment.objects.all())))
+        )
 
     @staticmethod
     def resolve_shots(project: Project) -> list[Shot]:
@@ -285,7 +296,8 @@ class ShotsIn(Schema):
 
 
 class CutIn(Schema):
-    """Shots to cut from a clip: the first frames of those that are wanted, all of its cuts where none are named."""
+    """Shots to cut from a clip: the first frames of those that are wanted, all of its cuts where none are
+    named."""
 
     clip: Id
     firsts: list[Annotated[int, Field(ge=0, le=1_000_000)]] = Field([], max_length=2000)
@@ -321,7 +333,8 @@ class Wanted(Schema):
 
 
 class AssignIn(Schema):
-    """What to put where. No layers with *replace*: no look. seen: the newest change that was shown; somebody else's after it is told."""
+    """What to put where. No layers with *replace*: no look. seen: the newest change that was shown; somebody
+    else's after it is told."""
 
     shots: Several = []
     scenes: list[Id] = Field([], max_length=400)
@@ -361,7 +374,13 @@ def using(request: HttpRequest, look_id: int) -> list[UseOut]:
     """Which projects use a look, and on which shots."""
     found = rules.uses_of(looks.find(look_id))
     return [
-        UseOut(project=p.pk, name=p.name, revision=number, shots=len(shots), names=[f"{s.number} {s.name}" for s in shots[:40]])
+        UseOut(
+            project=p.pk,
+            name=p.name,
+            revision=number,
+            shots=len(shots),
+            names=[f"{s.number} {s.name}" for s in shots[:40]],
+        )
         for p, number, shots in found
     ]
 
@@ -371,13 +390,20 @@ def projects(request: HttpRequest) -> list[dict[str, Any]]:
     """All projects."""
     return [
         {
-            "id": one.project.pk, "name": one.project.name, "note": one.project.note, "shots": one.shots, "looks": one.looks,
-            "members": one.project.members.count(), "private": one.project.circle_id is not None,
-            "strip": one.shown, "waiting": one.waiting,
-            "delivery": {"number": one.delivered[0], "made_at": one.delivered[1]} if one.delivered else None, "last": one.last,
+            "id": one.project.pk,
+            "name": one.project.name,
+            "note": one.project.note,
+            "shots": one.shots,
+            "looks": one.looks,
+            "members": one.project.members.count(),
+            "private": one.project.circle_id is not None,
+            "strip": one.shown,
+            "waiting": one.waiting,
+            "delivery": {"number": one.delivered[0], "made_at": one.delivered[1]} if one.delivered else None,
+            "last": one.last,
         }
         for one in listing.lines()
-    ]  # fmt: skip
+    ]
 
 
 @router.post("", response={201: ProjectOut})
@@ -394,7 +420,8 @@ def project(request: HttpRequest, project_id: int) -> Project:
 
 @router.patch("/{int:project_id}", response=ProjectOut)
 def change(request: HttpRequest, project_id: int, payload: PatchDict[ProjectSaid]) -> Project:
-    """Says what a project is called and delivers, how its files are named, how pictures are read, and who works on it."""
+    """Says what a project is called and delivers, how its files are named, how pictures are read, and who
+    works on it."""
     sent = said(payload)
     if "reading" in sent:
         sent["reading"] = [dict(r) for r in sent["reading"]]
@@ -406,7 +433,12 @@ def add_shots(request: HttpRequest, project_id: int, payload: ShotsIn) -> Status
     """Adds frames as shots."""
     found = rules.find(project_id)
     scene = rules.find_scene(found, payload.scene) if payload.scene else None
-    rules.add_shots(found, person_of(request), [NewShot(frames.seen_by(person_of(request), i)) for i in payload.frames], scene)
+    rules.add_shots(
+        found,
+        person_of(request),
+        [NewShot(frames.seen_by(person_of(request), i)) for i in payload.frames],
+        scene,
+    )
     return Status(201, found)
 
 
@@ -414,7 +446,9 @@ def add_shots(request: HttpRequest, project_id: int, payload: ShotsIn) -> Status
 def cut(request: HttpRequest, project_id: int, payload: CutIn) -> Status[Job]:
     """Asks for shots that are cut from a clip."""
     clip = clips.find(payload.clip)
-    return Status(201, fromclip.order(rules.find(project_id), person_of(request), clip, payload.firsts, payload.scene))
+    return Status(
+        201, fromclip.order(rules.find(project_id), person_of(request), clip, payload.firsts, payload.scene)
+    )
 
 
 @router.post("/{int:project_id}/scenes", response={201: ProjectOut})

@@ -20,7 +20,13 @@ def reading(shot: Shot) -> Reading:
     """What a shot shows under its look; kept by what it is made from. Raises ``LookError``."""
     on = worn(list(shot.layers.all()))
     trim = trim_of(shot)
-    made_of = [on.digest if on else "", on.strength if on else 1, shot.frame.digest, shot.frame.encoding, trim.model_dump()]
+    made_of = [
+        on.digest if on else "",
+        on.strength if on else 1,
+        shot.frame.digest,
+        shot.frame.encoding,
+        trim.model_dump(),
+    ]
 
     def measure() -> bytes:
         look, strength = (on.look, on.strength) if on else (None, 1.0)
@@ -69,12 +75,15 @@ def wall(project: Project) -> list[SceneOnWall]:
 
 
 def aim_for(project: Project, shot: Shot, hero: Shot | None) -> Reading:
-    """What a shot is to be brought to: another shot, or what is usual among the others of its scene. Raises 409 where there is none."""
+    """What a shot is to be brought to: another shot, or what is usual among the others of its scene. Raises
+    409 where there is none."""
     if hero is not None:
         if hero.pk == shot.pk:
             raise RuleError(409, "A shot cannot be brought to itself. Choose another one.")
         return reading(hero)
     others = [s for s in shots_of(project).filter(scene=shot.scene) if s.pk != shot.pk]
     if not others:
-        raise RuleError(409, f"{shot.name} is alone in its scene. Choose the shot that it is to be brought to.")
+        raise RuleError(
+            409, f"{shot.name} is alone in its scene. Choose the shot that it is to be brought to."
+        )
     return middle([reading(s) for s in others])

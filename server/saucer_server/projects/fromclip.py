@@ -21,7 +21,8 @@ MOST = 400
 
 
 def order(project: Project, person: Person, clip: clips.Clip, chosen: list[int], scene_id: int | None) -> Job:
-    """Asks for shots of a clip, one for each chosen first frame. chosen: which of its cuts; all where there are none. Raises 422."""
+    """Asks for shots of a clip, one for each chosen first frame. chosen: which of its cuts; all where there
+    are none. Raises 422."""
     from .tasks import cut
 
     must_work(person, project)
@@ -36,12 +37,21 @@ def order(project: Project, person: Person, clip: clips.Clip, chosen: list[int],
     with transaction.atomic():
         job = jobs.order("shots", f"Shots of {clip.name}", person, len(wanted))
         jobs.enqueue(
-            job, cut, job_id=job.pk, project_id=project.pk, clip_id=clip.pk, person_id=person.pk, firsts=sorted(wanted), scene_id=scene_id
-        )  # fmt: skip
+            job,
+            cut,
+            job_id=job.pk,
+            project_id=project.pk,
+            clip_id=clip.pk,
+            person_id=person.pk,
+            firsts=sorted(wanted),
+            scene_id=scene_id,
+        )
     return job
 
 
-def make(job_id: int, project_id: int, clip_id: int, person_id: int, firsts: list[int], scene_id: int | None) -> None:
+def make(
+    job_id: int, project_id: int, clip_id: int, person_id: int, firsts: list[int], scene_id: int | None
+) -> None:
     """Makes the shots: all of them or none. Run by a worker; may run again after a worker died."""
     if Job.objects.get(pk=job_id).state == State.DONE:
         return
@@ -52,7 +62,11 @@ def make(job_id: int, project_id: int, clip_id: int, person_id: int, firsts: lis
             frames.let_go(frame)
 
     with running(job_id, undo) as progress:
-        project, person, clip = Project.objects.get(pk=project_id), Person.objects.get(pk=person_id), clips.whole(clip_id)
+        project, person, clip = (
+            Project.objects.get(pk=project_id),
+            Person.objects.get(pk=person_id),
+            clips.whole(clip_id),
+        )
         cuts = [*clip.cuts, int(clip.facts["frames"])]
         ends = {first: cuts[cuts.index(first) + 1] - 1 for first in firsts if first in cuts}
         named = f"{clip.name} {{:0{len(str(len(clip.cuts)))}d}}"
@@ -73,23 +87,32 @@ def _tag(data: pictures.Source) -> str:
     return f"{data.facts.profile} {said}".strip()
 
 
-def take_still(project: Project, person: Person, upload: "UploadedFile[Any]", folder: str, encoding_key: str) -> Shot:
-    """A still that is dropped into a project as a shot. How it is encoded is said, or told by the project's rules, else by the file.
+def take_still(
+    project: Project, person: Person, upload: "UploadedFile[Any]", folder: str, encoding_key: str
+) -> Shot:
+    """A still that is dropped into a project as a shot. How it is encoded is said, or told by the project's
+    rules, else by the file.
 
     Raises ``FileError``, 403.
     """
     must_work(person, project)
     key = encoding_key
     if not key:
-        with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, name), pictures.opened(path, name) as found:
+        with (
+            storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, name),
+            pictures.opened(path, name) as found,
+        ):
             key = encoding_by_rules(project, name, folder, _tag(found))
         upload.seek(0)
     frame = frames.take_upload(upload, name="", light="", encoding_key=key, person=person, of_shot=True)
     return add_shots(project, person, [NewShot(frame)])[0]
 
 
-def take_clip(project: Project, person: Person, upload: "UploadedFile[Any]", folder: str, encoding_key: str) -> clips.Clip:
-    """A clip that is dropped into a project; its shots are cut once its cuts were seen. Raises ``FileError``, 403."""
+def take_clip(
+    project: Project, person: Person, upload: "UploadedFile[Any]", folder: str, encoding_key: str
+) -> clips.Clip:
+    """A clip that is dropped into a project; its shots are cut once its cuts were seen. Raises ``FileError``,
+    403."""
     must_work(person, project)
     key = encoding_key or encoding_by_rules(project, upload.name or "", folder, "")
     return clips.take_upload(upload, person, key, project.circle)

@@ -16,7 +16,8 @@ STRIP = 8
 
 @dataclass(frozen=True)
 class Line:
-    """A project in the list: its first shots, how many there are, its looks, what waits, its last delivery, and what was done last."""
+    """A project in the list: its first shots, how many there are, its looks, what waits, its last delivery,
+    and what was done last."""
 
     project: Project
     shown: list[Shot]
@@ -47,8 +48,14 @@ def lines() -> list[Line]:
         .prefetch_related(
             "members",
             Prefetch("shots", with_looks(Shot.objects.all())[:STRIP], to_attr="first_shots"),
-            Prefetch("deliveries", deliveries.filter(ready=True).order_by("-number")[:1], to_attr="newest_delivery"),
-            Prefetch("changes", Change.objects.select_related("made_by").order_by("-pk")[:1], to_attr="newest_change"),
+            Prefetch(
+                "deliveries", deliveries.filter(ready=True).order_by("-number")[:1], to_attr="newest_delivery"
+            ),
+            Prefetch(
+                "changes",
+                Change.objects.select_related("made_by").order_by("-pk")[:1],
+                to_attr="newest_change",
+            ),
         )
         .annotate(
             count=Count("shots", distinct=True),
@@ -61,4 +68,12 @@ def lines() -> list[Line]:
 
 def _line(row: Any) -> Line:
     ready = next(((d.number, d.made_at) for d in row.newest_delivery), None)
-    return Line(row, row.first_shots, row.count, row.on, _waiting(row, row.bare), ready, next(iter(row.newest_change), None))
+    return Line(
+        row,
+        row.first_shots,
+        row.count,
+        row.on,
+        _waiting(row, row.bare),
+        ready,
+        next(iter(row.newest_change), None),
+    )

@@ -13,8 +13,9 @@ PERSON = settings.AUTH_USER_MODEL
 class Project(models.Model):
     """Work that uses looks.
 
-    members: who may change it beside leads; everybody where there are none. encodings: what it is delivered in; what its looks give where
-    there are none. pattern: the parts of the names of its files. reading: rules by which pictures that come in are taken to be encoded.
+    members: who may change it beside leads; everybody where there are none. encodings: what it is delivered
+    in; what its looks give where there are none. pattern: the parts of the names of its files. reading: rules
+    by which pictures that come in are taken to be encoded.
     """
 
     name = models.CharField(max_length=120)
@@ -52,7 +53,8 @@ class Scene(models.Model):
 
 
 class Shot(models.Model):
-    """A picture of a project with its trim: a still, or frames ``first`` to ``last`` of a clip for which ``frame`` stands.
+    """A picture of a project with its trim: a still, or frames ``first`` to ``last`` of a clip for which
+    ``frame`` stands.
 
     meant: what of it stands out of its scene on purpose (skin, grey, tone).
     """
@@ -62,7 +64,9 @@ class Shot(models.Model):
     number = models.PositiveIntegerField()
     name = models.CharField(max_length=120)
     frame = models.ForeignKey("frames.Frame", on_delete=models.PROTECT, related_name="shots")
-    clip = models.ForeignKey("clips.Clip", on_delete=models.PROTECT, null=True, blank=True, related_name="shots")
+    clip = models.ForeignKey(
+        "clips.Clip", on_delete=models.PROTECT, null=True, blank=True, related_name="shots"
+    )
     first = models.PositiveIntegerField(default=0)
     last = models.PositiveIntegerField(default=0)
     trim = models.JSONField(default=dict)
@@ -82,7 +86,8 @@ class Shot(models.Model):
 
 
 class Assignment(models.Model):
-    """A revision that is put on a whole project, on a scene, or on a shot, at a strength; several at one place are stacked in order.
+    """A revision that is put on a whole project, on a scene, or on a shot, at a strength; several at one
+    place are stacked in order.
 
     No revision: no look, whatever is put on what lies around.
     """
@@ -91,13 +96,19 @@ class Assignment(models.Model):
     scene = models.ForeignKey(Scene, on_delete=models.CASCADE, null=True, related_name="assignments")
     shot = models.ForeignKey(Shot, on_delete=models.CASCADE, null=True, related_name="assignments")
     place = models.PositiveIntegerField()
-    revision = models.ForeignKey("looks.Revision", on_delete=models.PROTECT, null=True, related_name="assignments")
+    revision = models.ForeignKey(
+        "looks.Revision", on_delete=models.PROTECT, null=True, related_name="assignments"
+    )
     strength = models.FloatField(default=1.0)
 
     class Meta:
         ordering = ["place"]
         constraints = [
-            models.UniqueConstraint(fields=["project", "scene", "shot", "place"], name="one_assignment_a_place", nulls_distinct=False)
+            models.UniqueConstraint(
+                fields=["project", "scene", "shot", "place"],
+                name="one_assignment_a_place",
+                nulls_distinct=False,
+            )
         ]
 
 
@@ -110,7 +121,8 @@ class Given(models.TextChoices):
 
 
 class Layer(models.Model):
-    """A revision that is on a shot, by the nearest assignment. Made anew with every assignment, so that it can be asked for quickly."""
+    """A revision that is on a shot, by the nearest assignment. Made anew with every assignment, so that it
+    can be asked for quickly."""
 
     shot = models.ForeignKey(Shot, on_delete=models.CASCADE, related_name="layers")
     place = models.PositiveIntegerField()
@@ -126,7 +138,8 @@ class Layer(models.Model):
 class Change(models.Model):
     """What somebody did to looks or trims of a project, so that it can be undone and is known later.
 
-    before, after: by place (``project``, ``scene 3``, ``shot 7``, ``trim 7``), its assignments or its trim. shots: ids of those it touched.
+    before, after: by place (``project``, ``scene 3``, ``shot 7``, ``trim 7``), its assignments or its trim.
+    shots: ids of those it touched.
     """
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="changes")

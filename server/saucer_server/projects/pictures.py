@@ -22,7 +22,9 @@ def wearing(layers: list[Layer], frame: Frame, width: int, shot: Shot) -> bytes:
     on = worn(layers)
     if on is None:
         return _unlooked(shot, width)
-    return revision_still(on.look, on.digest, frame, width, strength=on.strength, trim=trim_of(shot), tables=table)
+    return revision_still(
+        on.look, on.digest, frame, width, strength=on.strength, trim=trim_of(shot), tables=table
+    )
 
 
 def _unlooked(shot: Shot, width: int) -> bytes:
@@ -44,10 +46,18 @@ def trying(shot: Shot, revision: looks.Revision, strength: float, width: int, *,
 
 
 def apart(shot: Shot, other: list[Layer], width: int, full: float) -> bytes:
-    """How far a shot is from the same under other layers, JPEG: black for no difference, white from ΔE ``full`` on; kept."""
+    """How far a shot is from the same under other layers, JPEG: black for no difference, white from ΔE
+    ``full`` on; kept."""
     own = list(shot.layers.all())
     pair = [worn(own), worn(other)]
-    made_of = [[[w.digest, w.strength] if w else None for w in pair], shot.frame.digest, shot.frame.encoding, shot.trim, width, full]
+    made_of = [
+        [[w.digest, w.strength] if w else None for w in pair],
+        shot.frame.digest,
+        shot.frame.encoding,
+        shot.trim,
+        width,
+        full,
+    ]
 
     def make() -> bytes:
         with drawing(shot.frame, width):

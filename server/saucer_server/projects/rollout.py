@@ -1,4 +1,5 @@
-"""A newer revision of a look for shots that use an older one, or the other way round: what would change, and the decision."""
+"""A newer revision of a look for shots that use an older one, or the other way round: what would change, and
+the decision."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -37,7 +38,8 @@ class Offer:
 
 
 def offers(project: Project) -> list[Offer]:
-    """Newer approved revisions (for looks without any approved, the newest ones) of what is on the project, where nobody said *stay*."""
+    """Newer approved revisions (for looks without any approved, the newest ones) of what is on the project,
+    where nobody said *stay*."""
     on: dict[int, list[Shot]] = {}
     revisions: dict[int, looks.Revision] = {}
     for shot in shots_of(project):
@@ -67,11 +69,16 @@ def newer_on(project: Project) -> int:
 
 
 def _newer(now: looks.Revision) -> looks.Revision | None:
-    """The newest approved revision after that one, of its look or, where it is retired, of the look that succeeds it."""
+    """The newest approved revision after that one, of its look or, where it is retired, of the look that
+    succeeds it."""
     after = Q(look=now.look, number__gt=now.number)
     if now.status == looks.Status.RETIRED and now.look.successor_id is not None:
         after |= Q(look_id=now.look.successor_id)
-    rows = looks.Revision.objects.filter(after).exclude(status=looks.Status.RETIRED).order_by("look_id", "-number")
+    rows = (
+        looks.Revision.objects.filter(after)
+        .exclude(status=looks.Status.RETIRED)
+        .order_by("look_id", "-number")
+    )
     approved = rows.filter(status=looks.Status.APPROVED).select_related("look", "made_by", "moved_by").first()
     if approved is not None or now.status == looks.Status.APPROVED:
         return approved
@@ -83,7 +90,11 @@ def replaced(shot: Shot, now: looks.Revision, then: looks.Revision) -> list[Laye
     found = []
     for layer in shot.layers.all():
         put = then if layer.revision_id == now.pk else layer.revision
-        found.append(Layer(shot=shot, place=layer.place, revision=put, strength=layer.strength, given_by=layer.given_by))
+        found.append(
+            Layer(
+                shot=shot, place=layer.place, revision=put, strength=layer.strength, given_by=layer.given_by
+            )
+        )
     return found
 
 
@@ -97,27 +108,35 @@ class ShotChange:
 
 
 def changed_by(project: Project, now: looks.Revision, then: looks.Revision) -> list[ShotChange]:
-    """What the other revision would change on each shot that is on this one, the biggest change first. Raises ``LookError``."""
+    """What the other revision would change on each shot that is on this one, the biggest change first. Raises
+    ``LookError``."""
     found = []
     for shot in shots_of(project).filter(layers__revision=now):
         own, other = worn(list(shot.layers.all())), worn(replaced(shot, now, then))
         assert own is not None
         assert other is not None
         pair = [
-            rendered(w.look, shot.frame, WIDTH, strength=w.strength, trim=trim_of(shot), screen=True) for w in (own, other)
-        ]  # fmt: skip
+            rendered(w.look, shot.frame, WIDTH, strength=w.strength, trim=trim_of(shot), screen=True)
+            for w in (own, other)
+        ]
         off = difference(np.clip(pair[0], 0, 1), np.clip(pair[1], 0, 1), encoding(SCREEN))
         found.append(ShotChange(shot, float(off.mean()), float(np.percentile(off, 99))))
     return sorted(found, key=lambda c: -c.most)
 
 
 def roll_out(
-    project: Project, person: Person, now: looks.Revision, then: looks.Revision, shot_ids: Sequence[int], seen: int | None = None
-) -> Change:  # fmt: skip
+    project: Project,
+    person: Person,
+    now: looks.Revision,
+    then: looks.Revision,
+    shot_ids: Sequence[int],
+    seen: int | None = None,
+) -> Change:
     """Puts the other revision on chosen shots, where they are on this one; strengths and other layers stay.
 
-    Where all shots that have it from a scene or from the project go over, the scene or the project does; else the chosen ones get it as
-    their own. Raises 409 where a shot is on it no more, the revision is retired, or somebody was quicker.
+    Where all shots that have it from a scene or from the project go over, the scene or the project does; else
+    the chosen ones get it as their own. Raises 409 where a shot is on it no more, the revision is retired, or
+    somebody was quicker.
     """
     must_work(person, project)
     if then.look_id not in (now.look_id, now.look.successor_id):
@@ -130,7 +149,12 @@ def roll_out(
         touched_since(project, person, seen, [s.pk for s in shots])
         late = [s.name for s in shots if now.pk not in {layer.revision_id for layer in s.layers.all()}]
         if late or not shots:
-            raise RuleError(409, f"{', '.join(late[:3]) or 'Nothing'} is on {now} no more. Look again." if late else "Choose shots first.")
+            raise RuleError(
+                409,
+                f"{', '.join(late[:3]) or 'Nothing'} is on {now} no more. Look again."
+                if late
+                else "Choose shots first.",
+            )
         keys = _places(project, shots, now)
         before = {key: of_place(project, key) for key in keys}
         after = {key: _put(project, key, now, then) for key in keys}
@@ -155,7 +179,9 @@ def _places(project: Project, shots: Sequence[Shot], now: looks.Revision) -> lis
     return sorted(keys)
 
 
-def _put(project: Project, key: str, now: looks.Revision, then: looks.Revision) -> list[tuple[int | None, float]]:
+def _put(
+    project: Project, key: str, now: looks.Revision, then: looks.Revision
+) -> list[tuple[int | None, float]]:
     puts = of_place(project, key)
     if puts is None:
         layers = Layer.objects.filter(shot_id=int(key.partition(" ")[2])).order_by("place")
@@ -167,4 +193,12 @@ def stay(project: Project, person: Person, now: looks.Revision, then: looks.Revi
     """Says that the project stays on its revision: that one is not offered any more, a later one is."""
     must_work(person, project)
     shots = project.shots.filter(Q(layers__revision=now)).values_list("pk", flat=True)
-    return record(project, person, "stay", f"stays on {now}, without r{then.number}", {}, {"now": now.pk, "then": then.pk}, set(shots))
+    return record(
+        project,
+        person,
+        "stay",
+        f"stays on {now}, without r{then.number}",
+        {},
+        {"now": now.pk, "then": then.pk},
+        set(shots),
+    )

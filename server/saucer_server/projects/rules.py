@@ -25,11 +25,39 @@ from ..removals import rules as removals
 from .models import Assignment, Change, Layer, Project, Scene, Shot
 
 __all__ = [
-    "Assignment", "Change", "Layer", "Project", "Scene", "Shot", "Worn", "add_scene", "add_shots", "change", "change_scene", "change_shot",
-    "chosen", "create", "encoding_by_rules", "every", "find", "find_scene", "find_shot", "gather", "keep_look", "keep_material", "may_wear",
-    "must_work", "put",
-    "remove_scene", "remove_shot", "shots_of", "trim_of", "uses_of", "with_looks", "worn",
-]  # fmt: skip
+    "Assignment",
+    "Change",
+    "Layer",
+    "Project",
+    "Scene",
+    "Shot",
+    "Worn",
+    "add_scene",
+    "add_shots",
+    "change",
+    "change_scene",
+    "change_shot",
+    "chosen",
+    "create",
+    "encoding_by_rules",
+    "every",
+    "find",
+    "find_scene",
+    "find_shot",
+    "gather",
+    "keep_look",
+    "keep_material",
+    "may_wear",
+    "must_work",
+    "put",
+    "remove_scene",
+    "remove_shot",
+    "shots_of",
+    "trim_of",
+    "uses_of",
+    "with_looks",
+    "worn",
+]
 
 #: Shots of one project.
 SHOTS = 5000
@@ -43,7 +71,9 @@ def find(project_id: int) -> Project:
 def with_looks(rows: QuerySet[Shot]) -> QuerySet[Shot]:
     """Shots with their frames and the looks on them."""
     layers = Layer.objects.select_related("revision__look", "revision__made_by", "revision__moved_by")
-    return rows.select_related("frame__added_by", "clip", "scene").prefetch_related(Prefetch("layers", layers))
+    return rows.select_related("frame__added_by", "clip", "scene").prefetch_related(
+        Prefetch("layers", layers)
+    )
 
 
 def shots_of(project: Project) -> QuerySet[Shot]:
@@ -68,12 +98,18 @@ def find_scene(project: Project, scene_id: int) -> Scene:
 
 
 def must_work(person: Person, project: Project) -> None:
-    """Raises 403 for those who may not change the project: others than its members and leads, where it has members."""
+    """Raises 403 for those who may not change the project: others than its members and leads, where it has
+    members."""
 
     def theirs() -> bool:
         return not project.members.exists() or project.members.filter(pk=person.pk).exists()
 
-    must(person, "shot.work", theirs, f"{project.name} is changed by its members. Ask {project.made_by} to add you.")
+    must(
+        person,
+        "shot.work",
+        theirs,
+        f"{project.name} is changed by its members. Ask {project.made_by} to add you.",
+    )
 
 
 @dataclass(frozen=True)
@@ -86,13 +122,17 @@ class Worn:
 
 
 def worn(layers: list[Layer]) -> Worn | None:
-    """The layers of a shot as one look; nothing for none. Raises 409 where they are more than one look holds."""
+    """The layers of a shot as one look; nothing for none. Raises 409 where they are more than one look
+    holds."""
     if not layers:
         return None
     if len(layers) == 1:
         one = layers[0]
         return Worn(looks.recipe_of(one.revision), one.revision.digest, one.strength)
-    parts = [StackLayer(looks.recipe_of(x.revision), x.strength, x.revision.look.name, x.revision.number) for x in layers]
+    parts = [
+        StackLayer(looks.recipe_of(x.revision), x.strength, x.revision.look.name, x.revision.number)
+        for x in layers
+    ]
     try:
         whole = stacked(parts)
     except ValueError:
@@ -120,7 +160,8 @@ def create(person: Person, name: str, note: str) -> Project:
 
 
 def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
-    """Says what a project is called, delivers, how its files are named, how pictures are read, and who works on it.
+    """Says what a project is called, delivers, how its files are named, how pictures are read, and who works
+    on it.
 
     Raises 403, and 422 for an encoding, a part of a name or a person there is not.
     """
@@ -145,7 +186,9 @@ def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
             if row.circle is not None:
                 circles.set_people(row.circle, people)
             names = ", ".join(map(str, people)) or "everybody"
-            activity.note(Happening.PROJECT, person, "said who changes", row.name, more=names, to=f"/projects/{row.pk}")
+            activity.note(
+                Happening.PROJECT, person, "said who changes", row.name, more=names, to=f"/projects/{row.pk}"
+            )
         if private is not None and private is (row.circle is None):
             _make_private(row) if private else _make_public(row)
             words = "made a private project of" if private else "opened to the team"
@@ -186,11 +229,18 @@ def keep_look(project: Project, look: looks.Look, person: Person, kept: bool) ->
     must_work(person, project)
     looks.must_change(person, look)
     if project.circle is None:
-        raise RuleError(409, f"{project.name} is there for everybody. Only a private project can keep looks to its members.")
+        raise RuleError(
+            409,
+            f"{project.name} is there for everybody. Only a private project can keep looks to its members.",
+        )
     with transaction.atomic():
         row = by_id(looks.Look.objects.select_for_update(), look.pk, "look")
         if kept and Layer.objects.filter(revision__look=row).exclude(shot__project=project).exists():
-            raise RuleError(409, f"{row.name} is on shots of other projects. Take it off there first, or keep a variation of it here.")
+            raise RuleError(
+                409,
+                f"{row.name} is on shots of other projects. Take it off there first, or keep a variation "
+                "of it here.",
+            )
         if kept and row.circle_id not in (None, project.circle_id):
             raise RuleError(409, f"{row.name} is kept to another project already.")
         row.circle = project.circle if kept else None
@@ -203,14 +253,21 @@ def keep_look(project: Project, look: looks.Look, person: Person, kept: bool) ->
 
 def may_wear(project: Project, revisions: Iterable[int]) -> None:
     """Raises 409 where a look is kept to another project: its shots would show it to others."""
-    kept = looks.Revision.objects.filter(pk__in=list(revisions), look__circle__isnull=False).exclude(look__circle=project.circle)
+    kept = looks.Revision.objects.filter(pk__in=list(revisions), look__circle__isnull=False).exclude(
+        look__circle=project.circle
+    )
     first = kept.select_related("look").first()
     if first is not None:
-        raise RuleError(409, f"{first.look.name} is kept to another project. Show it to everybody first, or take another look.")
+        raise RuleError(
+            409,
+            f"{first.look.name} is kept to another project. Show it to everybody first, or take "
+            "another look.",
+        )
 
 
 def encoding_by_rules(project: Project, file_name: str, folder: str, tag: str) -> str:
-    """How a picture that comes in is encoded, by the first rule of the project that fits; empty for none. Case does not count."""
+    """How a picture that comes in is encoded, by the first rule of the project that fits; empty for none.
+    Case does not count."""
     against = {"name": file_name, "folder": folder, "tag": tag}
     for rule in project.reading:
         if fnmatch(against.get(rule["by"], "").lower(), str(rule["pattern"]).lower()):
@@ -245,7 +302,9 @@ def gather(project: Project, person: Person, shot_ids: list[int], scene_id: int 
         put(project, chosen(project, shot_ids), find_scene(project, scene_id) if scene_id else None)
 
 
-def change_scene(project: Project, person: Person, scene_id: int, *, name: str = "", place: int | None = None) -> Scene:
+def change_scene(
+    project: Project, person: Person, scene_id: int, *, name: str = "", place: int | None = None
+) -> Scene:
     """Renames a scene or moves it to a place among the others, from 1 on."""
     must_work(person, project)
     with transaction.atomic():
@@ -285,7 +344,8 @@ def chosen(project: Project, shot_ids: list[int]) -> list[Shot]:
 
 @dataclass(frozen=True)
 class NewShot:
-    """A shot to add: the frame that stands for it, what it is called, and the clip and frames it is cut from."""
+    """A shot to add: the frame that stands for it, what it is called, and the clip and frames it is cut
+    from."""
 
     frame: frames.Frame
     name: str = ""
@@ -294,7 +354,9 @@ class NewShot:
     last: int = 0
 
 
-def add_shots(project: Project, person: Person, wanted: list[NewShot], scene: Scene | None = None) -> list[Shot]:
+def add_shots(
+    project: Project, person: Person, wanted: list[NewShot], scene: Scene | None = None
+) -> list[Shot]:
     """Adds shots at the end, each with its frame's own trim to start from."""
     from .assigning import settle
 
@@ -308,18 +370,26 @@ def add_shots(project: Project, person: Person, wanted: list[NewShot], scene: Sc
         removals.hold(clips.BIN, {new.clip.pk for new in wanted if new.clip is not None})
         made = [
             Shot.objects.create(
-                project=project, number=top + k, name=(new.name or new.frame.name)[:120], frame=new.frame, trim=new.frame.trim, scene=scene,
-                clip=new.clip, first=new.first, last=new.last,
+                project=project,
+                number=top + k,
+                name=(new.name or new.frame.name)[:120],
+                frame=new.frame,
+                trim=new.frame.trim,
+                scene=scene,
+                clip=new.clip,
+                first=new.first,
+                last=new.last,
             )
             for k, new in enumerate(wanted, 1)
-        ]  # fmt: skip
+        ]
         keep_material(project)
         settle(project)
     return made
 
 
 def change_shot(project: Project, person: Person, shot_id: int, said: dict[str, Any]) -> Shot:
-    """Renames a shot, says that something is meant, puts it into a scene, or takes its picture to be encoded in another way."""
+    """Renames a shot, says that something is meant, puts it into a scene, or takes its picture to be encoded
+    in another way."""
     must_work(person, project)
     with transaction.atomic():
         Project.objects.select_for_update().get(pk=project.pk)

@@ -27,7 +27,8 @@ Full = Annotated[float, Query(gt=0, le=100, allow_inf_nan=False)]
 
 
 class ShotAbout(Schema):
-    """What is said of one shot. scene 0: in none; encoding: how its picture is taken to be encoded, for this shot alone."""
+    """What is said of one shot. scene 0: in none; encoding: how its picture is taken to be encoded, for this
+    shot alone."""
 
     name: Text = Field(min_length=1, max_length=120)
     scene: int = Field(ge=0, le=2**62)
@@ -40,7 +41,9 @@ class TrimIn(Schema):
 
     shots: list[Id] = Field(min_length=1, max_length=5000)
     trim: Trim
-    parts: list[Literal["exposure", "balance", "contrast", "cdl"]] = Field(["exposure", "balance", "contrast", "cdl"], max_length=4)
+    parts: list[Literal["exposure", "balance", "contrast", "cdl"]] = Field(
+        ["exposure", "balance", "contrast", "cdl"], max_length=4
+    )
     words: Text = Field("", max_length=200)
     seen: int | None = Field(None, ge=0, le=2**62)
 
@@ -82,24 +85,35 @@ class DroppedIn(Schema):
 
 
 @router.post("/{int:project_id}/stills", response={201: ShotOut})
-def take_still(request: HttpRequest, project_id: int, about: Form[DroppedIn], file: File[UploadedFile]) -> Status[Shot]:
-    """A still that is dropped into the project as a shot; how it is encoded is told by the project's rules where it is not said."""
+def take_still(
+    request: HttpRequest, project_id: int, about: Form[DroppedIn], file: File[UploadedFile]
+) -> Status[Shot]:
+    """A still that is dropped into the project as a shot; how it is encoded is told by the project's rules
+    where it is not said."""
     found = rules.find(project_id)
-    made = fromclip.take_still(found, person_of(request), file, about.folder.replace("\0", ""), about.encoding or "")
+    made = fromclip.take_still(
+        found, person_of(request), file, about.folder.replace("\0", ""), about.encoding or ""
+    )
     return Status(201, rules.find_shot(found, made.pk))
 
 
 @router.post("/{int:project_id}/clips", response={201: ClipOut})
-def take_clip(request: HttpRequest, project_id: int, about: Form[DroppedIn], file: File[UploadedFile]) -> Status[Clip]:
-    """Takes a clip in and looks it through; how it is encoded is said, told by the project's rules, or by the file's own tags."""
+def take_clip(
+    request: HttpRequest, project_id: int, about: Form[DroppedIn], file: File[UploadedFile]
+) -> Status[Clip]:
+    """Takes a clip in and looks it through; how it is encoded is said, told by the project's rules, or by the
+    file's own tags."""
     found = rules.find(project_id)
-    made = fromclip.take_clip(found, person_of(request), file, about.folder.replace("\0", ""), about.encoding or "")
+    made = fromclip.take_clip(
+        found, person_of(request), file, about.folder.replace("\0", ""), about.encoding or ""
+    )
     return Status(201, made)
 
 
 @router.patch("/{int:project_id}/shots/{int:shot_id}", response=ShotOut)
 def change_shot(request: HttpRequest, project_id: int, shot_id: int, payload: PatchDict[ShotAbout]) -> Shot:
-    """Renames a shot, puts it into a scene, says what of it is meant, or reads its picture in another encoding."""
+    """Renames a shot, puts it into a scene, says what of it is meant, or reads its picture in another
+    encoding."""
     return rules.change_shot(rules.find(project_id), person_of(request), shot_id, said(payload))
 
 
@@ -137,7 +151,9 @@ def worn(request: HttpRequest, project_id: int, shot_id: int) -> LookValue:
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/still")
-def still(request: HttpRequest, project_id: int, shot_id: int, width: Width = 480, v: str = "") -> HttpResponse:
+def still(
+    request: HttpRequest, project_id: int, shot_id: int, width: Width = 480, v: str = ""
+) -> HttpResponse:
     """A shot as it will be delivered, JPEG for the screen. ``v``: its version."""
     shot = rules.find_shot(rules.find(project_id), shot_id)
     # Before it is drawn: drawing puts the shot's trim on its frame.
@@ -147,16 +163,26 @@ def still(request: HttpRequest, project_id: int, shot_id: int, width: Width = 48
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/trying")
 def trying(
-    request: HttpRequest, project_id: int, shot_id: int, revision: Id, strength: ShareAsked = 1.0, over: bool = False, width: Width = 320,
+    request: HttpRequest,
+    project_id: int,
+    shot_id: int,
+    revision: Id,
+    strength: ShareAsked = 1.0,
+    over: bool = False,
+    width: Width = 320,
     v: str = "",
-) -> HttpResponse:  # fmt: skip
+) -> HttpResponse:
     """A shot under a look that is not put on it: instead of what is there, or over it."""
     shot = rules.find_shot(rules.find(project_id), shot_id)
-    return binary(pictures.trying(shot, looks.find_revision(revision), strength, width, over=over), "image/jpeg")
+    return binary(
+        pictures.trying(shot, looks.find_revision(revision), strength, width, over=over), "image/jpeg"
+    )
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/trimmed")
-def trimmed(request: HttpRequest, project_id: int, shot_id: int, trim: str, width: Width = 480) -> HttpResponse:
+def trimmed(
+    request: HttpRequest, project_id: int, shot_id: int, trim: str, width: Width = 480
+) -> HttpResponse:
     """A shot under its look with another trim, as JSON, that is not kept."""
     shot = rules.find_shot(rules.find(project_id), shot_id)
     shot.trim = trimming.parsed(trim).model_dump()
@@ -164,7 +190,15 @@ def trimmed(request: HttpRequest, project_id: int, shot_id: int, trim: str, widt
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/then")
-def then(request: HttpRequest, project_id: int, shot_id: int, now: Id, revision: Id, width: Width = 320, v: str = "") -> HttpResponse:
+def then(
+    request: HttpRequest,
+    project_id: int,
+    shot_id: int,
+    now: Id,
+    revision: Id,
+    width: Width = 320,
+    v: str = "",
+) -> HttpResponse:
     """A shot with another revision in place of one that is on it."""
     shot = rules.find_shot(rules.find(project_id), shot_id)
     layers = rollout.replaced(shot, looks.find_revision(now), looks.find_revision(revision))
@@ -173,8 +207,15 @@ def then(request: HttpRequest, project_id: int, shot_id: int, now: Id, revision:
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/apart")
 def apart(
-    request: HttpRequest, project_id: int, shot_id: int, now: Id, revision: Id, width: Width = 320, full: Full = 6.0, v: str = ""
-) -> HttpResponse:  # fmt: skip
+    request: HttpRequest,
+    project_id: int,
+    shot_id: int,
+    now: Id,
+    revision: Id,
+    width: Width = 320,
+    full: Full = 6.0,
+    v: str = "",
+) -> HttpResponse:
     """What another revision would change on a shot: black for nothing, white from ΔE ``full`` on."""
     shot = rules.find_shot(rules.find(project_id), shot_id)
     layers = rollout.replaced(shot, looks.find_revision(now), looks.find_revision(revision))

@@ -31,7 +31,8 @@ PARTS = {
 
 @dataclass(frozen=True)
 class Ripple:
-    """Trims to keep: the same one on several shots, or parts of it. words: what is done, for the list of changes."""
+    """Trims to keep: the same one on several shots, or parts of it. words: what is done, for the list of
+    changes."""
 
     shots: Sequence[int]
     trim: Trim
@@ -41,7 +42,8 @@ class Ripple:
 
 
 def keep(project: Project, person: Person, ripple: Ripple) -> Change:
-    """Keeps a trim on shots; all of them or none. Raises 403, 404, 409 where somebody was quicker, and 422."""
+    """Keeps a trim on shots; all of them or none. Raises 403, 404, 409 where somebody was quicker, and
+    422."""
     must_work(person, project)
     unknown = [p for p in ripple.parts if p not in PARTS]
     if unknown or not ripple.parts:
@@ -59,7 +61,9 @@ def keep(project: Project, person: Person, ripple: Ripple) -> Change:
             before[f"{TRIM} {shot.pk}"], after[f"{TRIM} {shot.pk}"] = was.model_dump(), now.model_dump()
             Shot.objects.filter(pk=shot.pk).update(trim=now.model_dump())
         where = shots[0].name if len(shots) == 1 else f"{len(shots)} shots"
-        return record(project, person, "trim", ripple.words or f"trim of {where}", before, after, [s.pk for s in shots])
+        return record(
+            project, person, "trim", ripple.words or f"trim of {where}", before, after, [s.pk for s in shots]
+        )
 
 
 def parsed(text: str) -> Trim:
@@ -71,7 +75,8 @@ def parsed(text: str) -> Trim:
 
 
 def suggested(project: Project, shot_id: int, hero_id: int | None) -> tuple[Suggested, Reading]:
-    """The trim that brings a shot to its scene, or to another shot, and what it aims at. Nothing is kept. Raises 404, 409."""
+    """The trim that brings a shot to its scene, or to another shot, and what it aims at. Nothing is kept.
+    Raises 404, 409."""
     shot = find_shot(project, shot_id)
     hero = find_shot(project, hero_id) if hero_id is not None else None
     wanted = aim_for(project, shot, hero)

@@ -60,7 +60,8 @@ class ShotChangeOut(Schema):
 
 
 class RollOutIn(Schema):
-    """Shots that are to go from one revision of a look to another; none: they stay, and are not asked again for this one."""
+    """Shots that are to go from one revision of a look to another; none: they stay, and are not asked again
+    for this one."""
 
     now: Id
     then: Id
@@ -73,11 +74,12 @@ def wall(request: HttpRequest, project_id: int) -> list[dict[str, Any]]:
     """How evenly the shots sit beside each other, by scene."""
     return [
         {
-            "scene": one.scene.pk if one.scene else None, "usual": one.usual,
+            "scene": one.scene.pk if one.scene else None,
+            "usual": one.usual,
             "shots": [{"shot": s.shot.pk, "reading": s.reading, "apart": s.apart} for s in one.shots],
         }
         for one in evenness.wall(rules.find(project_id))
-    ]  # fmt: skip
+    ]
 
 
 @router.get("/{int:project_id}/offers", response=list[NewerOut])

@@ -12,7 +12,8 @@ router = Router(tags=["bin"])
 
 
 class RemovedOut(Schema):
-    """Something in the bin. owner: whose it is; until: when it goes for good; bytes: of its files; picture: whether it has one."""
+    """Something in the bin. owner: whose it is; until: when it goes for good; bytes: of its files; picture:
+    whether it has one."""
 
     kind: str
     id: int
@@ -29,22 +30,34 @@ class RemovedOut(Schema):
     def of(one: rules.Removed) -> "RemovedOut":
         """As it is told."""
         return RemovedOut(
-            kind=one.kind.key, id=one.row.pk, word=one.kind.word, name=one.row.name, owner=str(getattr(one.row, one.kind.owner)),
-            removed_by=str(one.row.removed_by), removed_at=one.row.removed_at, until=one.until, bytes=one.kind.size(one.row),
+            kind=one.kind.key,
+            id=one.row.pk,
+            word=one.kind.word,
+            name=one.row.name,
+            owner=str(getattr(one.row, one.kind.owner)),
+            removed_by=str(one.row.removed_by),
+            removed_at=one.row.removed_at,
+            until=one.until,
+            bytes=one.kind.size(one.row),
             picture=one.kind.still is not None,
-        )  # fmt: skip
+        )
 
 
 @router.get("", response=list[RemovedOut])
 def removed(request: HttpRequest) -> list[RemovedOut]:
-    """What is in the bin and can be put back by who asks: their own things, what they removed, everything for a lead."""
+    """What is in the bin and can be put back by who asks: their own things, what they removed, everything for
+    a lead."""
     return [RemovedOut.of(one) for one in rules.listed(person_of(request))]
 
 
 @router.get("/{kind}/{int:row_id}/still")
 def still(request: HttpRequest, kind: str, row_id: int) -> HttpResponse:
     """A small picture of something in the bin, JPEG."""
-    return HttpResponse(rules.still(kind, row_id, person_of(request)), content_type="image/jpeg", headers={"Cache-Control": "no-store"})
+    return HttpResponse(
+        rules.still(kind, row_id, person_of(request)),
+        content_type="image/jpeg",
+        headers={"Cache-Control": "no-store"},
+    )
 
 
 @router.post("/{kind}/{int:row_id}/back", response={204: None})

@@ -13,9 +13,11 @@ __all__ = ["KINDS", "Kind", "register"]
 class Kind:
     """A kind of row that can be in the bin.
 
-    key: how an address names it; word: how people are told of it; rows: its manager; owner: the field that says whose a row is.
-    size: bytes of its files; still: a small JPEG of a row, where there is one. returning: called in the transaction that puts a row
-    back, to refuse by ``RuleError`` what would not fit; gone: called once rows are gone for good, with their keys.
+    key: how an address names it; word: how people are told of it; rows: its manager; owner: the field that
+    says whose a row is.
+    size: bytes of its files; still: a small JPEG of a row, where there is one. returning: called in the
+    transaction that puts a row back, to refuse by ``RuleError`` what would not fit; gone: called once rows
+    are gone for good, with their keys.
     """
 
     key: str

@@ -12,10 +12,13 @@ M = TypeVar("M", bound="Removable")
 
 
 class Removable(models.Model):
-    """A row that is removed in two steps: it goes to the bin, and from there for good. removed_at: empty while it is in use."""
+    """A row that is removed in two steps: it goes to the bin, and from there for good. removed_at: empty
+    while it is in use."""
 
     removed_at = models.DateTimeField(null=True, editable=False, db_index=True)
-    removed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, editable=False, related_name="+")
+    removed_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, editable=False, related_name="+"
+    )
 
     class Meta:
         abstract = True
@@ -38,7 +41,8 @@ class Present(models.Manager[M]):
 
 
 class SeenPresent(Present[M], Seen[M]):
-    """``Present`` for a model whose rows may be kept to a circle: all of it among those that whoever asks may see."""
+    """``Present`` for a model whose rows may be kept to a circle: all of it among those that whoever asks may
+    see."""
 
     def deconstruct(self) -> Any:
         """As Django writes it down."""

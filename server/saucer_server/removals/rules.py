@@ -34,8 +34,15 @@ class Removed:
     until: datetime
 
 
-def put(kind: Kind, row: Removable, person: Person, in_use: Callable[[list[Model]], str], check: Callable[[], None] = lambda: None) -> None:
-    """Puts a row into the bin. Raises 409 with the words of ``in_use`` where other rows need it, 404 where somebody was faster.
+def put(
+    kind: Kind,
+    row: Removable,
+    person: Person,
+    in_use: Callable[[list[Model]], str],
+    check: Callable[[], None] = lambda: None,
+) -> None:
+    """Puts a row into the bin. Raises 409 with the words of ``in_use`` where other rows need it, 404 where
+    somebody was faster.
 
     check: called while the row is held, to refuse by ``RuleError`` what the database does not know of.
     """
@@ -51,9 +58,15 @@ def put(kind: Kind, row: Removable, person: Person, in_use: Callable[[list[Model
 
 
 def hold(kind: Kind, keys: Iterable[int]) -> None:
-    """Keeps rows from going to the bin until the transaction ends, in which something begins to use them. Raises 404 where one is there."""
+    """Keeps rows from going to the bin until the transaction ends, in which something begins to use them.
+    Raises 404 where one is there."""
     wanted = set(keys)
-    held = kind.rows.get_queryset().select_for_update(no_key=True, of=("self",)).filter(pk__in=wanted).order_by("pk")
+    held = (
+        kind.rows.get_queryset()
+        .select_for_update(no_key=True, of=("self",))
+        .filter(pk__in=wanted)
+        .order_by("pk")
+    )
     if len(held) < len(wanted):
         raise missing(kind.word)
 
@@ -140,6 +153,11 @@ def empty(now: datetime | None = None) -> int:
     for kind in KINDS.values():
         for row_id in list(kind.rows.removed().filter(removed_at__lt=before).values_list("pk", flat=True)):
             with transaction.atomic():
-                row = kind.rows.removed().select_for_update(of=("self",)).filter(pk=row_id, removed_at__lt=before).first()
+                row = (
+                    kind.rows.removed()
+                    .select_for_update(of=("self",))
+                    .filter(pk=row_id, removed_at__lt=before)
+                    .first()
+                )
                 went += row is not None and _let_go(kind, row)
     return went

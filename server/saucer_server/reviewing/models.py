@@ -1,4 +1,5 @@
-"""What people say of looks to each other: notes on a spot of a frame, and reviews that are asked for and answered."""
+"""What people say of looks to each other: notes on a spot of a frame, and reviews that are asked for and
+answered."""
 
 from django.conf import settings
 from django.db import models
@@ -66,5 +67,9 @@ class Review(models.Model):
     class Meta:
         ordering = ["-asked_at", "-id"]
         constraints = [
-            models.UniqueConstraint(fields=["revision", "asked_of"], condition=models.Q(stand="open"), name="one_open_review_a_person")
+            models.UniqueConstraint(
+                fields=["revision", "asked_of"],
+                condition=models.Q(stand="open"),
+                name="one_open_review_a_person",
+            )
         ]

@@ -30,17 +30,31 @@ def _find(look: Look, note_id: int) -> Note:
     return by_id(look.notes.all(), note_id, "note")
 
 
-def pin(look: Look, revision: Revision, person: Person, text: str, spot: tuple[Frame, float, float] | None) -> Note:
+def pin(
+    look: Look, revision: Revision, person: Person, text: str, spot: tuple[Frame, float, float] | None
+) -> Note:
     """A note on a revision, on a spot of a frame or on the look as a whole."""
     if revision.look_id != look.pk:
         raise RuleError(422, "This revision is one of another look.")
     if look.notes.count() >= NOTES:
-        raise RuleError(409, f"There are {NOTES} notes on this look already. Settle some and take them away first.")
+        raise RuleError(
+            409, f"There are {NOTES} notes on this look already. Settle some and take them away first."
+        )
     frame, x, y = spot or (None, None, None)
     with transaction.atomic():
         removals.hold(frames.BIN, [] if frame is None else [frame.pk])
-        activity.note(Happening.REVIEW, person, "noted on", str(revision), more=text.strip(), to=page_of(revision), revision=revision.pk)
-        return Note.objects.create(look=look, revision=revision, frame=frame, x=x, y=y, text=text.strip(), by=person)
+        activity.note(
+            Happening.REVIEW,
+            person,
+            "noted on",
+            str(revision),
+            more=text.strip(),
+            to=page_of(revision),
+            revision=revision.pk,
+        )
+        return Note.objects.create(
+            look=look, revision=revision, frame=frame, x=x, y=y, text=text.strip(), by=person
+        )
 
 
 def reply(look: Look, note_id: int, revision: Revision, person: Person, text: str) -> Note:
@@ -76,5 +90,10 @@ def change(look: Look, note_id: int, person: Person, text: str) -> Note:
 def drop(look: Look, note_id: int, person: Person) -> None:
     """Takes a note away with its replies: one's own, or any as a lead."""
     note = _find(look, note_id)
-    must(person, "started.end", is_own(person, note.by_id), "Notes are taken away by who wrote them, or by a lead.")
+    must(
+        person,
+        "started.end",
+        is_own(person, note.by_id),
+        "Notes are taken away by who wrote them, or by a lead.",
+    )
     note.delete()

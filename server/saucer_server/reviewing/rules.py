@@ -16,8 +16,20 @@ from ..people.rules import Person, is_own, must
 from .models import Review, Stand
 
 __all__ = [
-    "Review", "Stand", "answer", "ask", "deciders", "elsewhere", "find", "follow", "of_look", "retire", "seen", "waiting", "withdraw",
-]  # fmt: skip
+    "Review",
+    "Stand",
+    "answer",
+    "ask",
+    "deciders",
+    "elsewhere",
+    "find",
+    "follow",
+    "of_look",
+    "retire",
+    "seen",
+    "waiting",
+    "withdraw",
+]
 
 
 def deciders() -> QuerySet[Person]:
@@ -44,7 +56,15 @@ def ask(revision: Revision, person: Person, of: int, due: date | None, words: st
             raise RuleError(409, f"{asked_of} is asked about {revision} already.")
         if row.status == Status.DRAFT:
             looks.set_status(row, person, Status.IN_REVIEW)
-        note(Happening.REVIEW, person, "asks for review of", str(row), more=f"of {asked_of}", to=looks.page_of(row), revision=row.pk)
+        note(
+            Happening.REVIEW,
+            person,
+            "asks for review of",
+            str(row),
+            more=f"of {asked_of}",
+            to=looks.page_of(row),
+            revision=row.pk,
+        )
         return Review.objects.create(revision=row, asked_by=person, asked_of=asked_of, due=due, words=words)
 
 
@@ -58,15 +78,23 @@ def answer(review: Review, person: Person, approve: bool, words: str) -> Review:
         row = Review.objects.select_for_update().get(pk=review.pk)
         if row.stand != Stand.OPEN or revision.status != Status.IN_REVIEW:
             who = f"{row.answered_by} was quicker" if row.answered_by else "Somebody was quicker"
-            raise RuleError(409, f"{who}: {review.revision} is {revision.status} by now. Nothing was changed.")
+            raise RuleError(
+                409, f"{who}: {review.revision} is {revision.status} by now. Nothing was changed."
+            )
         stand = Stand.APPROVED if approve else Stand.SENT_BACK
         said = {"stand": stand, "answer": words.strip(), "answered_by": person, "answered_at": timezone.now()}
         Review.objects.filter(revision=revision, stand=Stand.OPEN).update(**said)
         looks.set_status(revision, person, Status.APPROVED if approve else Status.DRAFT)
         if not approve:
             note(
-                Happening.REVIEW, person, "sent back", str(revision), more=words.strip(), to=looks.page_of(revision), revision=revision.pk
-            )  # fmt: skip
+                Happening.REVIEW,
+                person,
+                "sent back",
+                str(revision),
+                more=words.strip(),
+                to=looks.page_of(revision),
+                revision=revision.pk,
+            )
     return find(review.pk)
 
 
@@ -75,14 +103,29 @@ def withdraw(review: Review, person: Person) -> Review:
     with transaction.atomic():
         revision = looks.locked(review.revision_id)
         row = Review.objects.select_for_update().get(pk=review.pk)
-        must(person, "started.end", is_own(person, row.asked_by_id), "Only who asked, or a lead, takes it back.")
+        must(
+            person,
+            "started.end",
+            is_own(person, row.asked_by_id),
+            "Only who asked, or a lead, takes it back.",
+        )
         if row.stand != Stand.OPEN:
             raise RuleError(409, f"This was answered already: {row.stand}.")
         row.stand = Stand.WITHDRAWN
         row.save(update_fields=["stand"])
-        if revision.status == Status.IN_REVIEW and not Review.objects.filter(revision=revision, stand=Stand.OPEN).exists():
+        if (
+            revision.status == Status.IN_REVIEW
+            and not Review.objects.filter(revision=revision, stand=Stand.OPEN).exists()
+        ):
             looks.set_status(revision, person, Status.DRAFT)
-        note(Happening.REVIEW, person, "takes back the review of", str(revision), to=looks.page_of(revision), revision=revision.pk)
+        note(
+            Happening.REVIEW,
+            person,
+            "takes back the review of",
+            str(revision),
+            to=looks.page_of(revision),
+            revision=revision.pk,
+        )
     return find(review.pk)
 
 
@@ -91,7 +134,11 @@ def retire(revision: Revision, person: Person, successor: int | None) -> Look:
     must(person, "review.decide")
     with transaction.atomic():
         # Both are held, in the order of their keys: two looks may be retired for one another at one moment.
-        rows = Look.objects.select_for_update().filter(pk__in={revision.look_id, successor or revision.look_id}).order_by("pk")
+        rows = (
+            Look.objects.select_for_update()
+            .filter(pk__in={revision.look_id, successor or revision.look_id})
+            .order_by("pk")
+        )
         held = {row.pk: row for row in rows}
         look, heir = held[revision.look_id], None
         if successor is not None:
@@ -115,7 +162,9 @@ def follow(sender: object, ids: list[int], **_: Any) -> None:
 
 def of_look(look: Look) -> QuerySet[Review]:
     """All reviews of a look, the newest first."""
-    return Review.objects.filter(revision__look=look).select_related("revision", "asked_by", "asked_of", "answered_by")
+    return Review.objects.filter(revision__look=look).select_related(
+        "revision", "asked_by", "asked_of", "answered_by"
+    )
 
 
 def _whole() -> QuerySet[Review]:
@@ -124,12 +173,17 @@ def _whole() -> QuerySet[Review]:
 
 
 def waiting(person: Person) -> dict[str, QuerySet[Review]]:
-    """What waits for a person: reviews asked of them, the most pressing first, and their own that came back and they did not see yet."""
+    """What waits for a person: reviews asked of them, the most pressing first, and their own that came back
+    and they did not see yet."""
     asked = Q(asked_of=person, stand=Stand.OPEN)
     answered = Q(asked_by=person, stand__in=[Stand.SENT_BACK, Stand.APPROVED], seen=False)
-    # Every page asks, and mostly nothing waits: that is told without the revisions and people that belong to it.
+    # Every page asks, and mostly nothing waits: that is told without the revisions and people that belong to
+    # it.
     rows = _whole() if Review.objects.filter(asked | answered).exists() else Review.objects.none()
-    return {"asked": rows.filter(asked).order_by(F("due").asc(nulls_last=True), "asked_at"), "answered": rows.filter(answered)}
+    return {
+        "asked": rows.filter(asked).order_by(F("due").asc(nulls_last=True), "asked_at"),
+        "answered": rows.filter(answered),
+    }
 
 
 def elsewhere(person: Person) -> QuerySet[Review]:

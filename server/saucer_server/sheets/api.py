@@ -23,7 +23,8 @@ Said = Literal["", "for", "with changes", "against"]
 
 
 class SheetIn(Schema):
-    """A new sheet: looks by their newest revision, and frames. judged_by: looks that stay named and are not voted on."""
+    """A new sheet: looks by their newest revision, and frames. judged_by: looks that stay named and are not
+    voted on."""
 
     name: Text = Field(min_length=1, max_length=120)
     looks: list[Id] = Field(min_length=1, max_length=rules.LOOKS)
@@ -67,7 +68,8 @@ class Sums(Schema):
 
 
 class RowOut(Schema):
-    """A look on the sheet. look and traits are not told while names are turned over; gone: the look is no more."""
+    """A look on the sheet. look and traits are not told while names are turned over; gone: the look is no
+    more."""
 
     id: int
     name: str
@@ -148,36 +150,60 @@ class MarkIn(Schema):
 
 def _sums(found: dict[str, int] | None) -> dict[str, int]:
     found = found or {}
-    return {"yes": found.get("for", 0), "changes": found.get("with changes", 0), "no": found.get("against", 0)}
+    return {
+        "yes": found.get("for", 0),
+        "changes": found.get("with changes", 0),
+        "no": found.get("against", 0),
+    }
 
 
 def _row(row: rules.Row, name: str, hidden: bool, sums: dict[str, int] | None) -> dict[str, Any]:
     told = row.revision is not None and (not hidden or row.judged_by)
     revision = row.revision if told else None
     return {
-        "id": row.pk, "name": name, "judged_by": row.judged_by, "gone": row.revision is None,
-        "look": revision.look_id if revision else None, "revision": revision.pk if revision else None,
+        "id": row.pk,
+        "name": name,
+        "judged_by": row.judged_by,
+        "gone": row.revision is None,
+        "look": revision.look_id if revision else None,
+        "revision": revision.pk if revision else None,
         "words": pictures.words_of(recipe_of(revision)) if revision else [],
-        "traits": pictures.traits_of(recipe_of(revision)) if revision else {}, "sums": _sums(sums),
-    }  # fmt: skip
+        "traits": pictures.traits_of(recipe_of(revision)) if revision else {},
+        "sums": _sums(sums),
+    }
 
 
 def _whole(request: HttpRequest, sheet: Sheet) -> dict[str, Any]:
     person = person_of(request)
     seen = rules.seen(sheet, person)
     return {
-        "id": sheet.pk, "name": sheet.name, "strength": sheet.strength, "blind": sheet.blind, "hidden": rules.hidden(sheet),
-        "closed_by": str(sheet.closed_by) if sheet.closed_by else None, "made_by": str(sheet.made_by),
+        "id": sheet.pk,
+        "name": sheet.name,
+        "strength": sheet.strength,
+        "blind": sheet.blind,
+        "hidden": rules.hidden(sheet),
+        "closed_by": str(sheet.closed_by) if sheet.closed_by else None,
+        "made_by": str(sheet.made_by),
         "may_close": may(person, "started.end", is_own(person, sheet.made_by_id)),
         "rows": [_row(row, name, rules.hidden(sheet), seen.sums.get(row.pk)) for row, name in seen.rows],
         "columns": [{"id": c.pk, "name": c.name, "frame": c.frame_id} for c in seen.columns],
         "cells": [{"row": r, "column": c, **_sums(sums)} for (r, c), sums in seen.cells.items()],
-        "own": [{"row": m.row_id, "column": m.column_id, "verdict": m.verdict, "note": m.note} for m in seen.own],
-        "notes": [
-            {"row": m.row_id, "column": m.column_id, "verdict": m.verdict, "note": m.note, "by": str(m.person)} for m in seen.notes
+        "own": [
+            {"row": m.row_id, "column": m.column_id, "verdict": m.verdict, "note": m.note} for m in seen.own
         ],
-        "people": [{"name": name, "votes": votes} for name, votes in seen.people], "to_vote": seen.to_vote,
-    }  # fmt: skip
+        "notes": [
+            {
+                "row": m.row_id,
+                "column": m.column_id,
+                "verdict": m.verdict,
+                "note": m.note,
+                "by": str(m.person),
+            }
+            for m in seen.notes
+        ],
+        "people": [{"name": name, "votes": votes} for name, votes in seen.people],
+        "to_vote": seen.to_vote,
+    }
 
 
 @router.get("", response=list[SheetLine])
@@ -229,8 +255,9 @@ def close(request: HttpRequest, sheet_id: int) -> dict[str, Any]:
 @router.get("/{int:sheet_id}/still")
 def still(
     request: HttpRequest, sheet_id: int, column: int, row: int | None = None, width: Width = 320, v: str = ""
-) -> HttpResponse:  # fmt: skip
-    """A cell, JPEG: by its row and column, so that the address of a picture does not tell a hidden name. No row: the frame as it is."""
+) -> HttpResponse:
+    """A cell, JPEG: by its row and column, so that the address of a picture does not tell a hidden name. No
+    row: the frame as it is."""
     found = rules.find(sheet_id)
     there = found.columns.select_related("frame").filter(pk=column).first() if column > 0 else None
     if there is None:

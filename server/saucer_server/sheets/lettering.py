@@ -11,15 +11,17 @@ from fontTools.ttLib import TTFont
 from fpdf import FPDF
 from PIL import ImageDraw, ImageFont
 
-#: The first draws what it can, the next what is left, and so on: Latin, Greek, Cyrillic, Arabic; Chinese, Japanese, Korean;
-#: everything else, plainly; emoji.
+#: The first draws what it can, the next what is left, and so on: Latin, Greek, Cyrillic, Arabic; Chinese,
+#: Japanese, Korean; everything else, plainly; emoji.
 FONTS = tuple(
     Path("/usr/share/fonts") / name
     for name in (
-        "truetype/dejavu/DejaVuSans.ttf", "truetype/droid/DroidSansFallbackFull.ttf", "opentype/unifont/unifont.otf",
+        "truetype/dejavu/DejaVuSans.ttf",
+        "truetype/droid/DroidSansFallbackFull.ttf",
+        "opentype/unifont/unifont.otf",
         "opentype/unifont/unifont_upper.otf",
     )
-)  # fmt: skip
+)
 
 # The dates in some of these fonts are told to be odd at every reading.
 logging.getLogger("fontTools").setLevel(logging.ERROR)
@@ -41,8 +43,13 @@ def runs(text: str) -> list[tuple[Path, str]]:
     """The text in parts, each with its font. A mark stays with the letter that it stands on."""
     fonts: list[Path] = []
     for letter in text:
-        fonts.append(fonts[-1] if fonts and unicodedata.category(letter).startswith("M") else _font_of(letter))
-    return [(font, "".join(letter for _, letter in part)) for font, part in groupby(zip(fonts, text, strict=True), key=lambda one: one[0])]
+        fonts.append(
+            fonts[-1] if fonts and unicodedata.category(letter).startswith("M") else _font_of(letter)
+        )
+    return [
+        (font, "".join(letter for _, letter in part))
+        for font, part in groupby(zip(fonts, text, strict=True), key=lambda one: one[0])
+    ]
 
 
 @lru_cache(maxsize=16)
@@ -63,8 +70,11 @@ def _width(draw: ImageDraw.ImageDraw, text: str, size: int) -> float:
     return sum(draw.textlength(part, _sized(font, size)) for font, part in runs(text))
 
 
-def write(draw: ImageDraw.ImageDraw, at: tuple[float, float], text: str, colour: str, size: int, room: float) -> None:
-    """Draws a line of text from its upper left corner on, cut short where it is wider than ``room`` pixels."""
+def write(
+    draw: ImageDraw.ImageDraw, at: tuple[float, float], text: str, colour: str, size: int, room: float
+) -> None:
+    """Draws a line of text from its upper left corner on, cut short where it is wider than ``room``
+    pixels."""
     x, baseline = at[0], at[1] + _sized(FONTS[0], size).getmetrics()[0]
     for font, part in runs(short(text, lambda tried: _width(draw, tried, size) <= room)):
         draw.text((x, baseline), part, colour, _sized(font, size), anchor="ls")

@@ -9,7 +9,8 @@ PERSON = settings.AUTH_USER_MODEL
 
 
 class Sheet(Removable):
-    """Looks to choose from on the same frames. blind: names are hidden and rows shuffled until it is closed; seed: by that order."""
+    """Looks to choose from on the same frames. blind: names are hidden and rows shuffled until it is closed;
+    seed: by that order."""
 
     name = models.CharField(max_length=120)
     strength = models.FloatField(default=1.0)
@@ -29,7 +30,8 @@ class Sheet(Removable):
 
 
 class Row(models.Model):
-    """A look on a sheet, by the revision it had then. name: for when the look is gone. judged_by: always named, and not voted on."""
+    """A look on a sheet, by the revision it had then. name: for when the look is gone. judged_by: always
+    named, and not voted on."""
 
     sheet = models.ForeignKey(Sheet, on_delete=models.CASCADE, related_name="rows")
     place = models.PositiveIntegerField()
@@ -70,7 +72,8 @@ class Verdict(models.TextChoices):
 
 
 class Mark(models.Model):
-    """What one person says of one look on one frame; of the look as a whole where there is no frame, which is a note alone."""
+    """What one person says of one look on one frame; of the look as a whole where there is no frame, which is
+    a note alone."""
 
     row = models.ForeignKey(Row, on_delete=models.CASCADE, related_name="marks")
     column = models.ForeignKey(Column, on_delete=models.CASCADE, null=True, related_name="+")
@@ -79,4 +82,8 @@ class Mark(models.Model):
     note = models.CharField(max_length=500, blank=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["row", "column", "person"], name="one_mark_a_cell", nulls_distinct=False)]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["row", "column", "person"], name="one_mark_a_cell", nulls_distinct=False
+            )
+        ]

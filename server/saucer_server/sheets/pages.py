@@ -25,7 +25,8 @@ ORIGINAL = "Original"
 
 @dataclass(frozen=True)
 class Line:
-    """A row of an exported sheet: name, what is said of it, sums of votes in words, and a JPEG a frame (none where it is gone)."""
+    """A row of an exported sheet: name, what is said of it, sums of votes in words, and a JPEG a frame (none
+    where it is gone)."""
 
     name: str
     words: str
@@ -40,7 +41,9 @@ def picture(sheet: Sheet, row: Row | None, column: Column, width: int) -> bytes 
         return None
     if row is None or row.revision is None:
         return plain(column.frame, width, True)
-    return pictures.still(recipe_of(row.revision), row.revision.digest, column.frame, width, strength=sheet.strength)
+    return pictures.still(
+        recipe_of(row.revision), row.revision.digest, column.frame, width, strength=sheet.strength
+    )
 
 
 def _votes(sums: dict[str, int] | None) -> str:
@@ -56,20 +59,37 @@ def lines(sheet: Sheet, person: Person) -> Iterator[Line]:
     if sheet.closed_at is not None:
         rows = sorted(rows, key=lambda r: (not r[0].judged_by, -rules.worth(seen.sums.get(r[0].pk, {}))))
     for row, name in rows:
-        words = "" if rules.hidden(sheet) or row.revision is None else ", ".join(pictures.words_of(recipe_of(row.revision))[:3])
+        words = (
+            ""
+            if rules.hidden(sheet) or row.revision is None
+            else ", ".join(pictures.words_of(recipe_of(row.revision))[:3])
+        )
         notes = [f"{m.person}: {m.note}" for m in seen.notes if m.row_id == row.pk]
-        yield Line(name, words, _votes(seen.sums.get(row.pk)), notes, [picture(sheet, row, c, WIDTH) for c in columns])
+        yield Line(
+            name,
+            words,
+            _votes(seen.sums.get(row.pk)),
+            notes,
+            [picture(sheet, row, c, WIDTH) for c in columns],
+        )
 
 
 def _about(sheet: Sheet) -> str:
-    votes = f", closed by {sheet.closed_by}" if sheet.closed_at else ", votes still open" if sheet.blind else ""
+    votes = (
+        f", closed by {sheet.closed_by}" if sheet.closed_at else ", votes still open" if sheet.blind else ""
+    )
     return f"{sheet.made_by}, {timezone.localtime(sheet.made_at):%d %B %Y}, at {sheet.strength:.0%}{votes}"
 
 
 def page(name: str, about: str, columns: list[str], rows: Iterable[Line]) -> bytes:
     """One page that needs nothing else: its pictures are inside."""
-    made = [{**line.__dict__, "pictures": [base64.b64encode(p).decode() if p else "" for p in line.pictures]} for line in rows]
-    return render_to_string("sheets/sheet.html", {"name": name, "about": about, "columns": columns, "lines": made}).encode()
+    made = [
+        {**line.__dict__, "pictures": [base64.b64encode(p).decode() if p else "" for p in line.pictures]}
+        for line in rows
+    ]
+    return render_to_string(
+        "sheets/sheet.html", {"name": name, "about": about, "columns": columns, "lines": made}
+    ).encode()
 
 
 def html(sheet: Sheet, person: Person) -> bytes:
@@ -102,7 +122,9 @@ def _fitted(data: bytes) -> Image.Image:
 def png(sheet: Sheet, person: Person) -> bytes:
     """The whole sheet as one picture, in the encoding of the screen."""
     columns, rows = [c.name for c in sheet.columns.all()], list(lines(sheet, person))
-    whole = Image.new("RGB", (_SIDE + len(columns) * (WIDTH + _GAP), _HEAD + len(rows) * (_HIGH + _GAP)), "#161616")
+    whole = Image.new(
+        "RGB", (_SIDE + len(columns) * (WIDTH + _GAP), _HEAD + len(rows) * (_HIGH + _GAP)), "#161616"
+    )
     draw = ImageDraw.Draw(whole)
     write(draw, (14, 12), sheet.name, "#f0f0f0", _LARGE, whole.width - 28)
     write(draw, (14, 42), _about(sheet), "#b9b9b9", _SMALL, whole.width - 28)
@@ -110,7 +132,9 @@ def png(sheet: Sheet, person: Person) -> bytes:
         write(draw, (_SIDE + k * (WIDTH + _GAP), 68), name, "#b9b9b9", _SMALL, WIDTH)
     for j, line in enumerate(rows):
         top = _HEAD + j * (_HIGH + _GAP)
-        for n, (text, colour) in enumerate([(line.name, "#f0f0f0"), (line.words, "#b9b9b9"), (line.votes, "#a9d6c2")]):
+        for n, (text, colour) in enumerate(
+            [(line.name, "#f0f0f0"), (line.words, "#b9b9b9"), (line.votes, "#a9d6c2")]
+        ):
             write(draw, (14, top + 10 + 22 * n), text, colour, _SMALL, _SIDE - 24)
         for k, data in enumerate(line.pictures):
             if data is not None:
@@ -163,7 +187,14 @@ def pdf(sheet: Sheet, person: Person) -> bytes:
             out.cell(_NAMES - 2, 3.6, _clipped(out, text, _NAMES - 3))
         for k, data in enumerate(line.pictures):
             if data is not None:
-                out.image(io.BytesIO(data), _EDGE + _NAMES + k * (wide + _BETWEEN), top, wide, high, keep_aspect_ratio=True)
+                out.image(
+                    io.BytesIO(data),
+                    _EDGE + _NAMES + k * (wide + _BETWEEN),
+                    top,
+                    wide,
+                    high,
+                    keep_aspect_ratio=True,
+                )
         top += high + _BETWEEN
     return bytes(out.output())
 

@@ -52,12 +52,15 @@ def find(sheet_id: int) -> Sheet:
 
 def every() -> QuerySet[Sheet]:
     """All sheets, the newest first, with how many people marked on each."""
-    return Sheet.objects.select_related("made_by").annotate(people=Count("rows__marks__person", distinct=True))
+    return Sheet.objects.select_related("made_by").annotate(
+        people=Count("rows__marks__person", distinct=True)
+    )
 
 
 @dataclass(frozen=True)
 class Plan:
-    """What a sheet is made of. looks: ids, by their newest revision; judged_by: those of them that stay named and are not voted on."""
+    """What a sheet is made of. looks: ids, by their newest revision; judged_by: those of them that stay named
+    and are not voted on."""
 
     name: str
     looks: list[int]
@@ -77,19 +80,27 @@ def create(person: Person, plan: Plan) -> Sheet:
     with transaction.atomic():
         removals.hold(frames.BIN, plan.frames)
         sheet = Sheet.objects.create(
-            name=plan.name.strip() or "Untitled sheet", strength=plan.strength, blind=plan.blind, made_by=person,
+            name=plan.name.strip() or "Untitled sheet",
+            strength=plan.strength,
+            blind=plan.blind,
+            made_by=person,
             seed=random.randrange(2**31),
-        )  # fmt: skip
-        sheet.circle = circles.of_all([*map(looks.find, chosen), *(frames.seen_by(person, pk) for pk in plan.frames)], "a sheet")
+        )
+        sheet.circle = circles.of_all(
+            [*map(looks.find, chosen), *(frames.seen_by(person, pk) for pk in plan.frames)], "a sheet"
+        )
         sheet.save(update_fields=["circle"])
-        # Made in any order, so that the number of a row, which its pictures are asked for by, tells nothing of what it is.
+        # Made in any order, so that the number of a row, which its pictures are asked for by, tells nothing
+        # of what it is.
         for place, pk in random.sample(list(enumerate(chosen)), len(chosen)):
             look = looks.find(pk)
             revision = looks.latest(look)
             if revision is None:
                 raise missing(f"revision of {look.name}")
             name = f"{look.name} r{revision.number}"
-            Row.objects.create(sheet=sheet, place=place, revision=revision, name=name, judged_by=pk in plan.judged_by)
+            Row.objects.create(
+                sheet=sheet, place=place, revision=revision, name=name, judged_by=pk in plan.judged_by
+            )
         for place, pk in enumerate(dict.fromkeys(plan.frames)):
             frame = frames.seen_by(person, pk)
             Column.objects.create(sheet=sheet, place=place, frame=frame, name=frame.name)
@@ -97,7 +108,12 @@ def create(person: Person, plan: Plan) -> Sheet:
 
 
 def _own(sheet: Sheet, person: Person) -> None:
-    must(person, "started.end", is_own(person, sheet.made_by_id), f"This is done by {sheet.made_by}, who made the sheet, or by a lead.")
+    must(
+        person,
+        "started.end",
+        is_own(person, sheet.made_by_id),
+        f"This is done by {sheet.made_by}, who made the sheet, or by a lead.",
+    )
 
 
 def _locked(sheet: Sheet) -> Sheet:
@@ -108,13 +124,16 @@ def _locked(sheet: Sheet) -> Sheet:
 
 
 def change(sheet: Sheet, person: Person, said: dict[str, object]) -> Sheet:
-    """Renames a sheet, shows it at another strength, or turns the names over; the last only before anybody has voted."""
+    """Renames a sheet, shows it at another strength, or turns the names over; the last only before anybody
+    has voted."""
     _own(sheet, person)
     with transaction.atomic():
         row = _locked(sheet)
         if row.closed_at is not None:
             raise RuleError(409, "The vote is closed: the sheet stays as it was voted on.")
-        turned = said.get("blind", row.blind) != row.blind or said.get("strength", row.strength) != row.strength
+        turned = (
+            said.get("blind", row.blind) != row.blind or said.get("strength", row.strength) != row.strength
+        )
         if turned and Mark.objects.filter(row__sheet=row).exclude(verdict="").exists():
             raise RuleError(409, "Somebody has voted already. Make a new sheet to show it otherwise.")
         for name, value in said.items():
@@ -140,13 +159,17 @@ def drop(sheet: Sheet, person: Person) -> None:
     removals.put(BIN, sheet, person, lambda users: "This sheet is in use.")
 
 
-def mark(sheet: Sheet, person: Person, row_id: int, column_id: int | None, verdict: str, note: str) -> Mark | None:
+def mark(
+    sheet: Sheet, person: Person, row_id: int, column_id: int | None, verdict: str, note: str
+) -> Mark | None:
     """What a person says of a cell, or in a note of a whole row; nothing said takes the mark away."""
     with transaction.atomic():
         if _locked(sheet).closed_at is not None:
             raise RuleError(409, "The vote was closed in the meantime. This mark was not counted.")
         row = by_id(sheet.rows.all(), row_id, "row of this sheet")
-        column = by_id(sheet.columns.all(), column_id, "frame of this sheet") if column_id is not None else None
+        column = (
+            by_id(sheet.columns.all(), column_id, "frame of this sheet") if column_id is not None else None
+        )
         if row.judged_by and verdict:
             raise RuleError(422, f"{row.name} is there to judge by, not to be voted on.")
         if column is None and verdict:
@@ -164,7 +187,8 @@ def hidden(sheet: Sheet) -> bool:
 
 
 def rows_shown(sheet: Sheet) -> list[tuple[Row, str]]:
-    """The rows in their order with the names they go by: a letter each while a blind vote runs, those to judge by first."""
+    """The rows in their order with the names they go by: a letter each while a blind vote runs, those to
+    judge by first."""
     rows = list(sheet.rows.select_related("revision__look"))
     if not sheet.blind:
         return [(row, row.name) for row in rows]
@@ -174,7 +198,9 @@ def rows_shown(sheet: Sheet) -> list[tuple[Row, str]]:
     letters = [f"Look {letter(k)}" for k in range(len(blind))]
     if hidden(sheet):
         return [(r, r.name) for r in known] + list(zip(blind, letters, strict=True))
-    return [(r, r.name) for r in known] + [(r, f"{r.name} ({was})") for r, was in zip(blind, letters, strict=True)]
+    return [(r, r.name) for r in known] + [
+        (r, f"{r.name} ({was})") for r, was in zip(blind, letters, strict=True)
+    ]
 
 
 def letter(place: int) -> str:
@@ -194,7 +220,8 @@ def row_of(sheet: Sheet, row_id: int) -> Row:
 
 @dataclass(frozen=True)
 class Seen:
-    """A sheet as one person sees it: rows with names, sums of marks by row, by cell and the person's own, and how far everybody is."""
+    """A sheet as one person sees it: rows with names, sums of marks by row, by cell and the person's own, and
+    how far everybody is."""
 
     rows: list[tuple[Row, str]]
     columns: list[Column]
@@ -215,7 +242,8 @@ def _counted(marks: Iterable[Mark]) -> dict[str, int]:
 
 
 def seen(sheet: Sheet, person: Person) -> Seen:
-    """All of a sheet for a person. While names are turned over, other people's marks are only counted when one's own are made."""
+    """All of a sheet for a person. While names are turned over, other people's marks are only counted when
+    one's own are made."""
     rows, columns = rows_shown(sheet), list(sheet.columns.all())
     marks = list(Mark.objects.filter(row__sheet=sheet).select_related("person"))
     own = [m for m in marks if m.person_id == person.pk]
@@ -233,9 +261,15 @@ def seen(sheet: Sheet, person: Person) -> Seen:
         name = str(one.person) if one.person.is_active else f"{one.person} (left)"
         people[name] = people.get(name, 0) + bool(one.verdict)
     return Seen(
-        rows, columns, {k: _counted(v) for k, v in by_row.items()}, {k: _counted(v) for k, v in by_cell.items()}, own,
-        [m for m in counted if m.note], sorted(people.items(), key=lambda p: -p[1]), to_vote,
-    )  # fmt: skip
+        rows,
+        columns,
+        {k: _counted(v) for k, v in by_row.items()},
+        {k: _counted(v) for k, v in by_cell.items()},
+        own,
+        [m for m in counted if m.note],
+        sorted(people.items(), key=lambda p: -p[1]),
+        to_vote,
+    )
 
 
 def worth(sums: dict[str, int]) -> float:

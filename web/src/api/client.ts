@@ -1,4 +1,7 @@
-/** Requests to the server: addresses, what is sent and what is answered come from its OpenAPI document. Every failure is a `Problem`. */
+/**
+ * Requests to the server: addresses, what is sent and what is answered come from its OpenAPI document. Every
+ * failure is a `Problem`.
+ */
 import createClient from "openapi-fetch";
 import type { paths } from "./schema";
 
@@ -34,15 +37,25 @@ async function answered(request: Request): Promise<Response> {
   let answer: Response;
   try {
     // `keepalive` lets a post that is sent while the page closes still arrive.
-    answer = await fetch(request, { keepalive: request.method === "POST" && document.visibilityState === "hidden" });
+    answer = await fetch(request, {
+      keepalive: request.method === "POST" && document.visibilityState === "hidden",
+    });
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
-    throw new Problem(0, "Saucer cannot be reached. Your work is kept here; it goes on when the connection is back.");
+    throw new Problem(
+      0,
+      "Saucer cannot be reached. Your work is kept here; it goes on when the connection is back.",
+    );
   }
   if (answer.ok) return answer;
   const said = (await answer.json().catch(() => null)) as { message?: string; detail?: unknown } | null;
-  const detail = said && typeof said.detail === "object" && said.detail ? (said.detail as Record<string, unknown>) : {};
-  throw new Problem(answer.status, said?.message ?? `The server answered ${answer.status}. Try again in a moment.`, detail);
+  const detail =
+    said && typeof said.detail === "object" && said.detail ? (said.detail as Record<string, unknown>) : {};
+  throw new Problem(
+    answer.status,
+    said?.message ?? `The server answered ${answer.status}. Try again in a moment.`,
+    detail,
+  );
 }
 
 /** What may be left out of a body: the server fills in its defaults, and says what is missing. */
@@ -54,7 +67,10 @@ type Operation<O> = O extends { requestBody: { content: { "application/json": in
     : O;
 type Wires = { [Path in keyof paths]: { [Method in keyof paths[Path]]: Operation<paths[Path][Method]> } };
 
-/** Asks by method, address and what stands in it: `got(server.GET("/api/looks/{look_id}", { params: { path: { look_id } } }))`. */
+/**
+ * Asks by method, address and what stands in it: `got(server.GET("/api/looks/{look_id}", { params: { path: {
+ * look_id } } }))`.
+ */
 export const server = createClient<Wires>({
   baseUrl: window.location.origin,
   fetch: answered,
@@ -72,8 +88,8 @@ export const BYTES = { parseAs: "arrayBuffer" } as const;
 export const BLOB = { parseAs: "blob" } as const;
 
 /**
- * An answer with a look, or a step, in it. The document calls every field with a default optional, as whoever sends one may leave it
- * out; the server fills them all in.
+ * An answer with a look, or a step, in it. The document calls every field with a default optional, as whoever
+ * sends one may leave it out; the server fills them all in.
  */
 export async function whole<T>(answer: Promise<{ data?: unknown }>): Promise<T> {
   return (await answer).data as T;
@@ -88,4 +104,5 @@ export function formOf(file: File, said: Record<string, string | number | undefi
 }
 
 /** Whether somebody is in but for the code of their second factor. */
-export const wantsCode = (error: unknown): boolean => error instanceof Problem && error.detail.second_factor === true;
+export const wantsCode = (error: unknown): boolean =>
+  error instanceof Problem && error.detail.second_factor === true;

@@ -12,8 +12,8 @@ export interface Newest<Wish> {
 }
 
 /**
- * One request at a time, and the newest wish next. A wish that a busy or absent server could not answer is asked again, unless
- * a newer one has come; whatever else fails is told to `failed` and left.
+ * One request at a time, and the newest wish next. A wish that a busy or absent server could not answer is
+ * asked again, unless a newer one has come; whatever else fails is told to `failed` and left.
  */
 export function newest<Wish extends object>(
   answer: (wish: Wish) => Promise<void>,
@@ -54,6 +54,7 @@ export function newest<Wish extends object>(
       next = null;
       dropped += 1;
     },
-    quiet: (atMost) => (busy ? Promise.race([new Promise<void>((go) => waiting.push(go)), pause(atMost)]) : Promise.resolve()),
+    quiet: (atMost) =>
+      busy ? Promise.race([new Promise<void>((go) => waiting.push(go)), pause(atMost)]) : Promise.resolve(),
   };
 }

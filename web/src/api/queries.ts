@@ -17,7 +17,10 @@ const forGood = { staleTime: Infinity };
 
 const HERE = "saucer:here";
 
-/** Whether somebody was signed in here when this browser last asked: only then is it worth asking for more at once. */
+/**
+ * Whether somebody was signed in here when this browser last asked: only then is it worth asking for more at
+ * once.
+ */
 export const somebodyWasHere = (): boolean => localStorage.getItem(HERE) !== null;
 
 /** Who is signed in now; `null` for nobody. */
@@ -38,17 +41,36 @@ export function arrived(person: Me | null): void {
 /** What can be asked for: its key and how, for screens and for whoever fetches ahead of them. */
 export const asked = {
   /** What the team's own way in is called, and whether passwords let in; told with who is here. */
-  wayIn: queryOptions({ queryKey: ["way in"], queryFn: () => ({ signOn: "", passwords: true }), enabled: false }),
+  wayIn: queryOptions({
+    queryKey: ["way in"],
+    queryFn: () => ({ signOn: "", passwords: true }),
+    enabled: false,
+  }),
   me: queryOptions({ queryKey: ["me"], queryFn: whoIsHere, ...forGood }),
-  encodings: queryOptions({ queryKey: ["encodings"], queryFn: () => got(server.GET("/api/encodings")), ...forGood }),
-  teamEncodings: queryOptions({ queryKey: ["encodings", "team"], queryFn: () => whole<TeamEncoding[]>(server.GET("/api/encodings/team")) }),
+  encodings: queryOptions({
+    queryKey: ["encodings"],
+    queryFn: () => got(server.GET("/api/encodings")),
+    ...forGood,
+  }),
+  teamEncodings: queryOptions({
+    queryKey: ["encodings", "team"],
+    queryFn: () => whole<TeamEncoding[]>(server.GET("/api/encodings/team")),
+  }),
   cameraForm: queryOptions({
     queryKey: ["camera form"],
     queryFn: () => whole<CameraForm>(server.GET("/api/encodings/team/form")),
     ...forGood,
   }),
-  kinds: queryOptions({ queryKey: ["kinds"], queryFn: () => whole<Kind[]>(server.GET("/api/steps")), ...forGood }),
-  finish: queryOptions({ queryKey: ["finish"], queryFn: () => whole<FinishDeclared>(server.GET("/api/finish")), ...forGood }),
+  kinds: queryOptions({
+    queryKey: ["kinds"],
+    queryFn: () => whole<Kind[]>(server.GET("/api/steps")),
+    ...forGood,
+  }),
+  finish: queryOptions({
+    queryKey: ["finish"],
+    queryFn: () => whole<FinishDeclared>(server.GET("/api/finish")),
+    ...forGood,
+  }),
   frames: queryOptions({ queryKey: ["frames"], queryFn: () => got(server.GET("/api/frames")) }),
   luts: queryOptions({ queryKey: ["luts"], queryFn: () => got(server.GET("/api/luts")) }),
   lutWords: queryOptions({ queryKey: ["luts", "words"], queryFn: () => got(server.GET("/api/luts/words")) }),
@@ -57,13 +79,17 @@ export const asked = {
   look: (id: number) =>
     queryOptions({
       queryKey: ["look", id],
-      queryFn: () => whole<LookRecord>(server.GET("/api/looks/{look_id}", { params: { path: { look_id: id } } })),
+      queryFn: () =>
+        whole<LookRecord>(server.GET("/api/looks/{look_id}", { params: { path: { look_id: id } } })),
       staleTime: 2000,
     }),
   recipe: (revision: number) =>
     queryOptions({
       queryKey: ["recipe", revision],
-      queryFn: () => whole<Look>(server.GET("/api/revisions/{revision_id}/recipe", { params: { path: { revision_id: revision } } })),
+      queryFn: () =>
+        whole<Look>(
+          server.GET("/api/revisions/{revision_id}/recipe", { params: { path: { revision_id: revision } } }),
+        ),
       ...forGood,
     }),
   packs: queryOptions({ queryKey: ["packs"], queryFn: () => got(server.GET("/api/packs")), staleTime: 0 }),
@@ -89,7 +115,9 @@ export const asked = {
   },
 };
 
-/** Until it is known who was here: an answer of "nobody" that is late must not put out who has just come in. */
+/**
+ * Until it is known who was here: an answer of "nobody" that is late must not put out who has just come in.
+ */
 export const knowWhoWasHere = () => client.ensureQueryData(asked.me).catch(() => null);
 
 export const useMe = () => useQuery(asked.me);
@@ -100,7 +128,8 @@ export const useLuts = () => useQuery(asked.luts);
 export const useLook = (id: number) => useQuery(asked.look(id));
 export const useProjects = () => useQuery(asked.projects);
 export const useProject = (id: number) => useQuery(asked.project(id));
-export const useCatalogue = (q = "") => useQuery({ ...asked.catalogue(q), placeholderData: (previous) => previous });
+export const useCatalogue = (q = "") =>
+  useQuery({ ...asked.catalogue(q), placeholderData: (previous) => previous });
 
 /** The label of an encoding, or its key while the list is on its way. */
 export function useEncodingLabel(): (key: string) => string {

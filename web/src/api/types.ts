@@ -11,8 +11,16 @@ type Whole<T> = T extends unknown ? Required<T> : never;
 export type Step = Whole<Exclude<Kinds, { kind: "group" }>> | Group;
 export type Group = Omit<Required<Schemas["Group"]>, "steps"> & { steps: Step[] };
 export type StepOf<K extends Step["kind"]> = Extract<Step, { kind: K }>;
-export type Finish = { [E in keyof Required<Schemas["Finish"]>]: Required<NonNullable<Schemas["Finish"][E]>> };
-export type Look = { input: EncodingKey; output: EncodingKey; steps: Step[]; strength?: number; finish?: Finish };
+export type Finish = {
+  [E in keyof Required<Schemas["Finish"]>]: Required<NonNullable<Schemas["Finish"][E]>>;
+};
+export type Look = {
+  input: EncodingKey;
+  output: EncodingKey;
+  steps: Step[];
+  strength?: number;
+  finish?: Finish;
+};
 /** The effects of a finish as the core declares them: defaults, what each begins with, and their limits. */
 export interface FinishDeclared {
   defaults: Finish;
@@ -67,7 +75,10 @@ export interface Probed {
   neutral?: [number, number] | null;
 }
 
-/** What the scopes draw: codes of density, rows from the top, of red, green, blue and luma (256 × columns each) and of the vectorscope, a square. */
+/**
+ * What the scopes draw: codes of density, rows from the top, of red, green, blue and luma (256 × columns
+ * each) and of the vectorscope, a square.
+ */
 export interface Readings {
   histogram: number[][];
   before: number[][];

@@ -1,15 +1,32 @@
-/** Sending something that is kept: whether it is under way, what went wrong, and which answers must be asked for anew. */
+/**
+ * Sending something that is kept: whether it is under way, what went wrong, and which answers must be asked
+ * for anew.
+ */
 import { useMutation, type UseMutationResult } from "@tanstack/react-query";
 import { client } from "./queries";
 
 /** Answers under these words are stale after it. */
 type Stale = readonly string[];
 
-const askAgain = (stale: Stale) => Promise.all(stale.map((word) => client.invalidateQueries({ queryKey: [word] })));
+/**
+ * Asks again for what stands under those words. A first answer that is still on its way may tell of the time
+ * before the write, and the cache would keep it: it is waited for, and then asked for again.
+ */
+const askAgain = (stale: Stale) =>
+  Promise.all(
+    stale.map(async (word) => {
+      const first = client
+        .getQueryCache()
+        .findAll({ queryKey: [word], fetchStatus: "fetching" })
+        .filter((query) => query.state.data === undefined);
+      await Promise.allSettled(first.map((query) => query.promise));
+      await client.invalidateQueries({ queryKey: [word] });
+    }),
+  );
 
 /**
- * `write` sends; afterwards what stands under `stale` is asked for again, then `done` is told of the answer. While it is under way
- * `isPending` holds, and `error` says why it was not kept.
+ * `write` sends; afterwards what stands under `stale` is asked for again, then `done` is told of the answer.
+ * While it is under way `isPending` holds, and `error` says why it was not kept.
  */
 export function useWrite<Sent = void, Answer = unknown>(
   write: (sent: Sent) => Promise<Answer>,

@@ -134,16 +134,24 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
   });
   const bakes = useQuery({
     queryKey: ["bakes", look.id],
-    queryFn: () => whole<Baked[]>(server.GET("/api/looks/{look_id}/bakes", { params: { path: { look_id: look.id } } })),
+    queryFn: () =>
+      whole<Baked[]>(server.GET("/api/looks/{look_id}/bakes", { params: { path: { look_id: look.id } } })),
   });
-  const [proofs, trouble] = useProofs({ id: look.id, revision: revision?.id ?? null, mark, frames: measured }, order.grid);
+  const [proofs, trouble] = useProofs(
+    { id: look.id, revision: revision?.id ?? null, mark, frames: measured },
+    order.grid,
+  );
 
   const bake = useWrite(
     async () => {
-      const of = revision ?? (await got(server.POST("/api/looks/{look_id}/revisions", keeping(look.id, order.note))));
+      const of =
+        revision ?? (await got(server.POST("/api/looks/{look_id}/revisions", keeping(look.id, order.note))));
       const kinds = order.kinds.filter((k) => offers.data?.some((o) => o.offer.key === k && !o.offer.why));
       const made = await whole<Baked[]>(
-        server.POST("/api/revisions/{revision_id}/bakes", { params: { path: { revision_id: of.id } }, body: { ...order, kinds } }),
+        server.POST("/api/revisions/{revision_id}/bakes", {
+          params: { path: { revision_id: of.id } },
+          body: { ...order, kinds },
+        }),
       );
       return { made, of };
     },
@@ -174,8 +182,14 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
           chosen={revision ? String(revision.id) : "draft"}
           onChange={(chosen) => setSearch({ revision: chosen }, { replace: true })}
           options={[
-            ...look.revisions.map((r) => ({ key: String(r.id), label: `r${r.number}, ${r.status}`, note: r.note })),
-            ...(look.may_edit ? [{ key: "draft", label: "the draft", note: "kept as a new revision first" }] : []),
+            ...look.revisions.map((r) => ({
+              key: String(r.id),
+              label: `r${r.number}, ${r.status}`,
+              note: r.note,
+            })),
+            ...(look.may_edit
+              ? [{ key: "draft", label: "the draft", note: "kept as a new revision first" }]
+              : []),
           ]}
         />
       </TopBar>
@@ -216,7 +230,9 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
               revision={revision?.id ?? null}
               frames={frames}
               output={label(inside.output)}
-              finish={Object.values(inside.finish ?? {}).some((effect) => "amount" in effect && effect.amount !== 0)}
+              finish={Object.values(inside.finish ?? {}).some(
+                (effect) => "amount" in effect && effect.amount !== 0,
+              )}
             />
           ) : null}
           <Made bakes={bakes.data ?? []} revision={revision?.id ?? null} method={order.method} />
@@ -224,7 +240,11 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
       </Body>
       <Foot>
         <div>
-          {made ? <span role="status">{made === 1 ? "1 file was baked." : `${made} files were baked.`}</span> : files}
+          {made ? (
+            <span role="status">{made === 1 ? "1 file was baked." : `${made} files were baked.`}</span>
+          ) : (
+            files
+          )}
           <small>kept with the revision; what was baked never changes</small>
         </div>
         <Grow />
@@ -241,7 +261,10 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
   );
 }
 
-const keeping = (id: number, note: string) => ({ params: { path: { look_id: id } }, body: { note: note || "kept for a bake" } });
+const keeping = (id: number, note: string) => ({
+  params: { path: { look_id: id } },
+  body: { note: note || "kept for a bake" },
+});
 
 /** Largest grid whose fitted table is measured unasked: the next takes several seconds. */
 const UNASKED = 33;
@@ -254,7 +277,11 @@ interface Asked {
 }
 
 /** How far tables are from the look, each for itself. */
-function useTables({ id, revision, mark, frames }: Asked, method: Method, grids: readonly number[]): [Proof[], unknown] {
+function useTables(
+  { id, revision, mark, frames }: Asked,
+  method: Method,
+  grids: readonly number[],
+): [Proof[], unknown] {
   const found = useQueries({
     queries: grids.map((grid) => ({
       queryKey: ["proof", id, mark, grid, method, frames.map((f) => f.version)],
@@ -271,11 +298,18 @@ function useTables({ id, revision, mark, frames }: Asked, method: Method, grids:
   return [found.flatMap((q) => (q.data ? [q.data] : [])), found.find((q) => q.error)?.error];
 }
 
-/** All tables by grid and method, as each comes in; and what went wrong. The quick ones first: fitting keeps a server busy for seconds. */
+/**
+ * All tables by grid and method, as each comes in; and what went wrong. The quick ones first: fitting keeps a
+ * server busy for seconds.
+ */
 function useProofs(asked: Asked, grid: number): [Map<string, Proof>, unknown] {
   const [sampled, trouble] = useTables(asked, "sampled", GRIDS);
   const quick = sampled.length === GRIDS.length;
-  const [fitted, other] = useTables(asked, "fitted", quick ? GRIDS.filter((g) => g <= UNASKED || g === grid) : []);
+  const [fitted, other] = useTables(
+    asked,
+    "fitted",
+    quick ? GRIDS.filter((g) => g <= UNASKED || g === grid) : [],
+  );
   return [new Map([...sampled, ...fitted].map((p) => [key(p.grid, p.method), p])), trouble ?? other];
 }
 
@@ -283,7 +317,12 @@ function useProofs(asked: Asked, grid: number): [Map<string, Proof>, unknown] {
 function useKeys(change: (said: Partial<BakeOrder>) => void, { method }: { method: Method }): void {
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
-      if (e.ctrlKey || e.metaKey || e.altKey || (e.target instanceof Element && e.target.closest("input:not([type=radio]), textarea")))
+      if (
+        e.ctrlKey ||
+        e.metaKey ||
+        e.altKey ||
+        (e.target instanceof Element && e.target.closest("input:not([type=radio]), textarea"))
+      )
         return;
       const grid = GRIDS[Number(e.key) - 1];
       if (grid) change({ grid });

@@ -62,9 +62,14 @@ const RANGES = [
   ["narrow", "narrow"],
 ] as const;
 
-export function Files(props: { offers: FileOffer[]; order: BakeOrder; onChange: (order: Partial<BakeOrder>) => void }) {
+export function Files(props: {
+  offers: FileOffer[];
+  order: BakeOrder;
+  onChange: (order: Partial<BakeOrder>) => void;
+}) {
   const { offers, order } = props;
-  const why = (o: FileOffer["offer"]) => o.why || (order.code_range === "narrow" && !o.ranged ? "has no narrow range" : "");
+  const why = (o: FileOffer["offer"]) =>
+    o.why || (order.code_range === "narrow" && !o.ranged ? "has no narrow range" : "");
   const ranged = new Set(offers.filter((o) => o.offer.ranged).map((o) => o.offer.key));
   const possible = offers.filter((o) => !why(o.offer)).map((o) => o.offer.key);
   return (
@@ -76,7 +81,10 @@ export function Files(props: { offers: FileOffer[]; order: BakeOrder; onChange: 
           options={RANGES}
           chosen={order.code_range}
           onChange={(code_range: CodeRange) =>
-            props.onChange({ code_range, kinds: order.kinds.filter((k) => code_range === "full" || ranged.has(k)) })
+            props.onChange({
+              code_range,
+              kinds: order.kinds.filter((k) => code_range === "full" || ranged.has(k)),
+            })
           }
         />
       </Apart>

@@ -34,7 +34,13 @@ const List = styled.ul`
 /** As many pictures as one package holds. */
 const MOST = 16;
 
-export function Finished(props: { id: number; revision: number | null; frames: Frame[]; output: string; finish: boolean }) {
+export function Finished(props: {
+  id: number;
+  revision: number | null;
+  frames: Frame[];
+  output: string;
+  finish: boolean;
+}) {
   const [kind, setKind] = useState("png16");
   const [finish, setFinish] = useState(true);
   const { data: kinds = [] } = useQuery({
@@ -47,7 +53,13 @@ export function Finished(props: { id: number; revision: number | null; frames: F
     <section aria-label="Finished pictures">
       <h2>Finished pictures</h2>
       <Level>
-        <Choice label="File" look="inline" chosen={kind} onChange={setKind} options={kinds.map((k) => ({ key: k.key, label: k.label }))} />
+        <Choice
+          label="File"
+          look="inline"
+          chosen={kind}
+          onChange={setKind}
+          options={kinds.map((k) => ({ key: k.key, label: k.label }))}
+        />
         {props.finish ? <Switch label="with the finish" on={finish} onChange={setFinish} /> : null}
       </Level>
       {props.frames.length ? (
@@ -81,7 +93,10 @@ export function Finished(props: { id: number; revision: number | null; frames: F
           </a>
         </Level>
       ) : null}
-      <Said>Full size, trimmed, in {props.output}. Transparency and notes of the frame&apos;s own file are kept where there is room.</Said>
+      <Said>
+        Full size, trimmed, in {props.output}. Transparency and notes of the frame&apos;s own file are kept
+        where there is room.
+      </Said>
       {props.frames
         .filter((f) => f.unread.length)
         .map((f) => (

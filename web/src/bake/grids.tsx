@@ -125,7 +125,10 @@ export const key = (grid: number, method: Method) => `${grid} ${method}`;
 /** Of the tables that are enough the smallest, sampled before fitted; where none is, the nearest. */
 export function best(proofs: Proof[]): Proof | undefined {
   const bySize = [...proofs].sort((a, b) => a.grid - b.grid || b.method.localeCompare(a.method));
-  return bySize.find((p) => p.enough) ?? [...proofs].sort((a, b) => a.report.cube.delta_99 - b.report.cube.delta_99)[0];
+  return (
+    bySize.find((p) => p.enough) ??
+    [...proofs].sort((a, b) => a.report.cube.delta_99 - b.report.cube.delta_99)[0]
+  );
 }
 
 export function Grids(props: {
@@ -142,7 +145,9 @@ export function Grids(props: {
   const words = (g: number): { text: string; best: boolean } => {
     if (wanted?.grid === g)
       return {
-        text: wanted.enough ? `recommended, ${wanted.method}: nothing an eye would catch` : `nearest, ${wanted.method}`,
+        text: wanted.enough
+          ? `recommended, ${wanted.method}: nothing an eye would catch`
+          : `nearest, ${wanted.method}`,
         best: true,
       };
     const [sampled, fitted] = [proofs.get(key(g, "sampled")), proofs.get(key(g, "fitted"))];
@@ -207,10 +212,18 @@ export function Grids(props: {
                     <i />
                     <span className="method">{m}</span>
                     <span>
-                      {proof ? (proof.seconds < 0.95 ? `${Math.round(proof.seconds * 1000)} ms` : `${proof.seconds.toFixed(1)} s`) : ""}
+                      {proof
+                        ? proof.seconds < 0.95
+                          ? `${Math.round(proof.seconds * 1000)} ms`
+                          : `${proof.seconds.toFixed(1)} s`
+                        : ""}
                     </span>
                     <span>{seen ? <Bar d={seen} /> : null}</span>
-                    {props.frames ? <Numbers d={proof?.report.pictures} /> : ["a", "b", "c"].map((k) => <span key={k}>–</span>)}
+                    {props.frames ? (
+                      <Numbers d={proof?.report.pictures} />
+                    ) : (
+                      ["a", "b", "c"].map((k) => <span key={k}>–</span>)
+                    )}
                     <span />
                     <Numbers d={proof?.report.cube} />
                     <span>{proof ? proof.report.cube.mean.toFixed(2) : "…"}</span>

@@ -103,7 +103,9 @@ export function Inside({ look, strength }: { look: Look; strength: number }) {
       );
     });
   const inside = rows(look.steps);
-  const effects = Object.entries(look.finish ?? {}).filter(([, effect]) => "amount" in effect && effect.amount !== 0);
+  const effects = Object.entries(look.finish ?? {}).filter(
+    ([, effect]) => "amount" in effect && effect.amount !== 0,
+  );
   const trimmed = frames.filter((f) => trimWords(f.trim) !== "none").length;
   return (
     <Column aria-label="What is in the table">
@@ -141,7 +143,8 @@ export function Inside({ look, strength }: { look: Look; strength: number }) {
           ) : null}
           {off.map(({ step, number }) => (
             <li key={step.id} className="off">
-              <b>{titleOf(step, kinds)}</b> <small>{number ? `step ${number} is` : "a group that is"} switched off</small>
+              <b>{titleOf(step, kinds)}</b>{" "}
+              <small>{number ? `step ${number} is` : "a group that is"} switched off</small>
             </li>
           ))}
           {effects.length + trimmed + off.length ? null : <li>Nothing: the table holds the whole look.</li>}

@@ -45,7 +45,9 @@ const List = styled.ul`
 /** What a revision is out there as that the chosen table would not match. */
 function differing(bakes: Bake[], revision: number | null, method: Method): string {
   const other = bakes.find((b) => b.revision_id === revision && b.method && b.method !== method);
-  return other ? `r${other.revision_number} is out there ${other.method}: one that is ${method} will not match it to the digit.` : "";
+  return other
+    ? `r${other.revision_number} is out there ${other.method}: one that is ${method} will not match it to the digit.`
+    : "";
 }
 
 export function Made(props: { bakes: Bake[]; revision: number | null; method: Method }) {
@@ -61,7 +63,12 @@ export function Made(props: { bakes: Bake[]; revision: number | null; method: Me
               <span>
                 <b>{b.name}</b>
                 <small>
-                  {[b.label, b.grid ? `${b.grid}, ${b.method}` : "", b.code_range === "narrow" ? "narrow range" : "", b.made_by]
+                  {[
+                    b.label,
+                    b.grid ? `${b.grid}, ${b.method}` : "",
+                    b.code_range === "narrow" ? "narrow range" : "",
+                    b.made_by,
+                  ]
                     .filter(Boolean)
                     .join(" · ")}
                   , {longAgo(Date.parse(b.made_at))}

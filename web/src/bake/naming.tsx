@@ -39,14 +39,24 @@ const PARTS: Record<string, string> = {
   maker: "who bakes",
 };
 
-export function Naming(props: { order: BakeOrder; offers: FileOffer[]; onChange: (order: Partial<BakeOrder>) => void }) {
+export function Naming(props: {
+  order: BakeOrder;
+  offers: FileOffer[];
+  onChange: (order: Partial<BakeOrder>) => void;
+}) {
   const { order, onChange } = props;
   const named = props.offers.filter((o) => order.kinds.includes(o.offer.key) && !o.offer.why);
   return (
     <Box aria-label="What the files say">
       <Pair>
         <Text label="Title" value={order.title} onChange={(title) => onChange({ title })} maxLength={200} />
-        <Text label="Note" hint="what it is good for" value={order.note} onChange={(note) => onChange({ note })} maxLength={2000} />
+        <Text
+          label="Note"
+          hint="what it is good for"
+          value={order.note}
+          onChange={(note) => onChange({ note })}
+          maxLength={2000}
+        />
       </Pair>
       <div className="line">
         <span>Pass on</span>
@@ -73,7 +83,8 @@ export function Naming(props: { order: BakeOrder; offers: FileOffer[]; onChange:
           <span>Choose a kind of file to see what it will be called.</span>
         )}
         <br />
-        Encodings, look, revision, checksum, rights and note go into every file that has room; pictures have none.
+        Encodings, look, revision, checksum, rights and note go into every file that has room; pictures have
+        none.
       </p>
     </Box>
   );

@@ -159,7 +159,8 @@ export function Off(props: {
     staleTime: 60_000,
   });
   const from = revision ? `revision=${revision}&` : "";
-  const address = (frame: Frame) => `/api/looks/${id}/proof/${frame.id}?${from}v=${props.mark}.${frame.version}`;
+  const address = (frame: Frame) =>
+    `/api/looks/${id}/proof/${frame.id}?${from}v=${props.mark}.${frame.version}`;
   const seen = proof && (proof.report.pictures ?? proof.report.cube);
   const title = (step: string) => {
     const there = find(look, step);
@@ -206,7 +207,8 @@ export function Off(props: {
         <Said>Add a frame to see where the table is off on a picture.</Said>
       )}
       <h2>
-        Worst colours <small>before · look · table, {props.frames.length ? "on your frames" : "in the whole cube"}</small>
+        Worst colours{" "}
+        <small>before · look · table, {props.frames.length ? "on your frames" : "in the whole cube"}</small>
       </h2>
       <div className="chips">
         {proof?.chips.map((c, k) => (
@@ -226,8 +228,8 @@ export function Off(props: {
       </div>
       {proof?.chips.some((c) => c.beyond) ? (
         <Said>
-          Outside: the frame or its trim goes beyond what a table of any size covers, and its edge stands in for it. Ease the trim, or
-          deliver the trim and the table apart.
+          Outside: the frame or its trim goes beyond what a table of any size covers, and its edge stands in
+          for it. Ease the trim, or deliver the trim and the table apart.
         </Said>
       ) : null}
       <h2>

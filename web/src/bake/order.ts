@@ -31,4 +31,9 @@ export const begin = (title: string): BakeOrder => ({
 });
 
 /** The part of an order that decides what files would be called. */
-export const naming = (order: BakeOrder) => ({ kinds: [], grid: order.grid, method: order.method, parts: order.parts });
+export const naming = (order: BakeOrder) => ({
+  kinds: [],
+  grid: order.grid,
+  method: order.method,
+  parts: order.parts,
+});

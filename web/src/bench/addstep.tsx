@@ -56,7 +56,10 @@ const Finder = styled.div`
   }
 `;
 
-/** Where a step is to go: after a row, at the beginning (the empty id), at the end (null); and what was pressed. */
+/**
+ * Where a step is to go: after a row, at the beginning (the empty id), at the end (null); and what was
+ * pressed.
+ */
 export interface Opening {
   after: string | null;
   from: Element;
@@ -77,11 +80,17 @@ export function AddStep(props: {
   if (opening) from.current = opening.from;
   // What a kind says of itself counts only where no name fits.
   const fits = (text: string, word: string) => {
-    const named = props.kinds.some((k) => contains(k.title, word)) || groups.some((g) => contains(g.name, word));
+    const named =
+      props.kinds.some((k) => contains(k.title, word)) || groups.some((g) => contains(g.name, word));
     return contains(named ? (text.split(": ")[0] ?? text) : text, word);
   };
   return (
-    <Menued placement="bottom start" triggerRef={from} isOpen={!!opening} onOpenChange={(open) => !open && props.onClose()}>
+    <Menued
+      placement="bottom start"
+      triggerRef={from}
+      isOpen={!!opening}
+      onOpenChange={(open) => !open && props.onClose()}
+    >
       <Dialog aria-label="Add a step">
         <Finder>
           <Autocomplete filter={fits}>

@@ -1,4 +1,7 @@
-/** Saves the draft by itself, keeps a copy in the browser until the server has it, and says when somebody was faster. */
+/**
+ * Saves the draft by itself, keeps a copy in the browser until the server has it, and says when somebody was
+ * faster.
+ */
 import { useEffect } from "react";
 import { got, Problem, server } from "../api/client";
 import type { Look } from "../api/types";
@@ -10,7 +13,10 @@ const SPARE = 100;
 /** Milliseconds after which a server that did not answer counts as away. */
 const LONGEST = 20_000;
 
-/** This page, until it is left: what comes too late from one page does not take the place of what another page set aside. */
+/**
+ * This page, until it is left: what comes too late from one page does not take the place of what another page
+ * set aside.
+ */
 const TAB = crypto.randomUUID?.() ?? Math.random().toString(36).slice(2);
 
 const spare = (id: number) => `saucer-draft-${id}`;
@@ -20,7 +26,9 @@ interface Spare {
   draft: Look;
 }
 
-/** The draft that this browser kept because it could not be saved, if it still follows the server's version. */
+/**
+ * The draft that this browser kept because it could not be saved, if it still follows the server's version.
+ */
 export function restore(id: number, version: number): Look | undefined {
   try {
     const kept = JSON.parse(localStorage.getItem(spare(id)) ?? "null") as Spare | null;
@@ -104,7 +112,9 @@ export function follow(): () => void {
     toServer = window.setTimeout(() => void save().then(start), saving === "away" ? RETRY : PAUSE);
   };
   start();
-  const stop = useBench.subscribe((now, last) => (now.saving !== last.saving || now.draft !== last.draft) && start());
+  const stop = useBench.subscribe(
+    (now, last) => (now.saving !== last.saving || now.draft !== last.draft) && start(),
+  );
   window.addEventListener("pagehide", keepSpare);
   return () => {
     following = false;
@@ -127,7 +137,8 @@ export async function settle(): Promise<void> {
   for (let tries = 0; tries < 20; tries++) {
     const { saving, trouble } = useBench.getState();
     if (saving === "kept") return;
-    if (saving === "late" || saving === "refused") throw new Problem(409, trouble || "Choose first which version of the draft goes on.");
+    if (saving === "late" || saving === "refused")
+      throw new Problem(409, trouble || "Choose first which version of the draft goes on.");
     if (saving === "saving") await new Promise((done) => setTimeout(done, 100));
     else await save();
   }
@@ -145,5 +156,9 @@ export async function decide(mine: boolean): Promise<void> {
     useBench.getState().change("Their version", () => late.draft);
     useBench.setState({ version: late.version, late: null, saved: late.draft, saving: "kept" });
   }
-  await got(server.DELETE("/api/looks/{look_id}/set-aside/{aside_id}", { params: { path: { look_id: id, aside_id: late.aside } } }));
+  await got(
+    server.DELETE("/api/looks/{look_id}/set-aside/{aside_id}", {
+      params: { path: { look_id: id, aside_id: late.aside } },
+    }),
+  );
 }

@@ -1,4 +1,7 @@
-/** Ways to begin where a look has no step yet: each is shown on the frame before it is taken, and one undo takes it back. */
+/**
+ * Ways to begin where a look has no step yet: each is shown on the frame before it is taken, and one undo
+ * takes it back.
+ */
 import { memo, useEffect, useState, type ReactNode } from "react";
 import { Dialog, DialogTrigger, ListBox, ListBoxItem } from "react-aria-components";
 import { Link } from "react-router";
@@ -91,14 +94,21 @@ const Ways = styled.div`
   }
 `;
 /** Whether some step, however deep, renders scene light for a display or says what it becomes. */
-const converts = (steps: Step[]) => flatten(steps).some(({ step }) => step.kind === "scene_to_display" || step.kind === "encode");
+const converts = (steps: Step[]) =>
+  flatten(steps).some(({ step }) => step.kind === "scene_to_display" || step.kind === "encode");
 
-/** A look with steps to begin with; scene light is rendered for a display first where the steps do not do so themselves. */
+/**
+ * A look with steps to begin with; scene light is rendered for a display first where the steps do not do so
+ * themselves.
+ */
 export function begun(empty: Look, steps: Step[], kinds: Kind[], encodings: Encoding[]): Look {
   const scene = encodings.find((e) => e.key === empty.input)?.referred === "scene";
   const goesOut = encodings.find((e) => e.key === empty.output)?.referred === "display";
   const rendering = kinds.find((k) => k.kind === "scene_to_display");
-  const way = scene && goesOut && rendering && !converts(steps) ? [{ ...create(rendering), to: empty.output } as Step] : [];
+  const way =
+    scene && goesOut && rendering && !converts(steps)
+      ? [{ ...create(rendering), to: empty.output } as Step]
+      : [];
   return { ...empty, steps: [...way, ...steps] };
 }
 
@@ -106,10 +116,18 @@ export function begun(empty: Look, steps: Step[], kinds: Kind[], encodings: Enco
 const fits = (preset: Preset, scene: boolean) =>
   scene || !(preset.content as unknown as Group).steps.some((s) => s.kind === "scene_to_display");
 
-/** Nothing is pointed at: the frame is shown as it comes in, also where an empty look could not be computed to what goes out. */
+/**
+ * Nothing is pointed at: the frame is shown as it comes in, also where an empty look could not be computed to
+ * what goes out.
+ */
 function unseen(): void {
   const { draft } = useBench.getState();
-  view({ preview: draft.steps.length || draft.input === draft.output ? null : { name: "", look: { ...draft, output: draft.input } } });
+  view({
+    preview:
+      draft.steps.length || draft.input === draft.output
+        ? null
+        : { name: "", look: { ...draft, output: draft.input } },
+  });
 }
 
 function take(name: string, look: Look): void {
@@ -130,7 +148,11 @@ export const Begin = memo(function Begin({ frame }: { frame: Frame | null }) {
   const groups = presets
     .filter((p) => fits(p, scene))
     .map((p) => {
-      const step = { ...(p.content as unknown as Group), id: "begin", label: (p.content as unknown as Group).label || p.name };
+      const step = {
+        ...(p.content as unknown as Group),
+        id: "begin",
+        label: (p.content as unknown as Group).label || p.name,
+      };
       return { preset: p, key: `${p.id || "given"}-${p.name}`, look: begun(draft, [step], kinds, encodings) };
     });
   const takeGroup = (key: string) => {
@@ -168,7 +190,8 @@ export const Begin = memo(function Begin({ frame }: { frame: Frame | null }) {
                 <Thumb frame={frame} look={look} mark={`${draft.input} ${draft.output} ${key}`} width={160} />
                 <b>{preset.name}</b>
                 <small>
-                  {[preset.owner, preset.note].filter(Boolean).join(" · ") || `${(preset.content as unknown as Group).steps.length} steps`}
+                  {[preset.owner, preset.note].filter(Boolean).join(" · ") ||
+                    `${(preset.content as unknown as Group).steps.length} steps`}
                 </small>
               </ListBoxItem>
             )}
@@ -187,7 +210,10 @@ export const Begin = memo(function Begin({ frame }: { frame: Frame | null }) {
           <Link to="/catalogue/bring-in">Bring in</Link>
         </div>
       </Ways>
-      <Said>Pointing or the arrows show one on the frame, a click or Enter takes it. Single steps are in the order, beside.</Said>
+      <Said>
+        Pointing or the arrows show one on the frame, a click or Enter takes it. Single steps are in the
+        order, beside.
+      </Said>
     </Column>
   );
 });
@@ -241,8 +267,19 @@ function FromLook({ kinds, encodings }: Given) {
     const look = await client.fetchQuery(asked.recipe(from.id));
     const draft = useBench.getState().draft;
     if (!whole || !holder)
-      return { ...draft, input: look.input, output: look.output, steps: look.steps.map(copy), strength: look.strength };
-    const held = { ...create(holder), look, revision: from.id, name: `${from.look_name} r${from.number}` } as unknown as Step;
+      return {
+        ...draft,
+        input: look.input,
+        output: look.output,
+        steps: look.steps.map(copy),
+        strength: look.strength,
+      };
+    const held = {
+      ...create(holder),
+      look,
+      revision: from.id,
+      name: `${from.look_name} r${from.number}`,
+    } as unknown as Step;
     return { ...draft, input: look.input, output: look.output, steps: [held] };
   };
   const items = useLooksToPick(cards, (c) => made(c.revision));
@@ -267,7 +304,9 @@ function FromTable({ kinds, encodings }: Given) {
   const kind = kinds.find((k) => k.kind === "lut");
   const through = (lut: BorrowedLut): Look => {
     const draft = useBench.getState().draft;
-    return kind ? begun(draft, [wearing(create(kind) as Extract<Step, { kind: "lut" }>, lut)], kinds, encodings) : draft;
+    return kind
+      ? begun(draft, [wearing(create(kind) as Extract<Step, { kind: "lut" }>, lut)], kinds, encodings)
+      : draft;
   };
   const items = useTablesToPick(through);
   return (
@@ -284,7 +323,9 @@ function FromTable({ kinds, encodings }: Given) {
           above={<Button onPress={() => setBringing(true)}>Bring in a LUT</Button>}
         />
       </div>
-      {bringing ? <BringIn onClose={() => setBringing(false)} onDone={(lut) => take(lut.name, through(lut))} /> : null}
+      {bringing ? (
+        <BringIn onClose={() => setBringing(false)} onDone={(lut) => take(lut.name, through(lut))} />
+      ) : null}
     </>
   );
 }

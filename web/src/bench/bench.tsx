@@ -90,7 +90,12 @@ function UndoRedo({ readOnly }: { readOnly: boolean }) {
   const future = useStore(useBench.temporal, (s) => s.futureStates.length > 0);
   return (
     <>
-      <Button look="quiet" aria-label={past ? `Undo ${edit}` : "Nothing to undo"} isDisabled={!past || readOnly} onPress={undo}>
+      <Button
+        look="quiet"
+        aria-label={past ? `Undo ${edit}` : "Nothing to undo"}
+        isDisabled={!past || readOnly}
+        onPress={undo}
+      >
         ↶{past && edit ? ` ${edit.length > 16 ? `${edit.slice(0, 15)}…` : edit}` : ""}
       </Button>
       <Button look="quiet" aria-label="Redo" isDisabled={!future || readOnly} onPress={redo}>
@@ -172,7 +177,9 @@ export default function Bench() {
   const step = search.get("step");
   const late = useBench((s) => s.late);
   const opened = useBench((s) => s.id);
-  const { preview, only, trimming, full } = useView(useShallow(({ preview, only, trimming, full }) => ({ preview, only, trimming, full })));
+  const { preview, only, trimming, full } = useView(
+    useShallow(({ preview, only, trimming, full }) => ({ preview, only, trimming, full })),
+  );
   const { presence, take } = usePresence(id, !!record.data?.may_edit && opened === id);
   const away = !!presence && !presence.mine;
   const readOnly = !record.data?.may_edit || late !== null || away;
@@ -195,7 +202,13 @@ export default function Bench() {
   }, [away, refetch]);
   useEffect(() => {
     const now = useBench.getState();
-    if (away && record.data && now.id === record.data.id && now.saving === "kept" && now.version < record.data.draft_version)
+    if (
+      away &&
+      record.data &&
+      now.id === record.data.id &&
+      now.saving === "kept" &&
+      now.version < record.data.draft_version
+    )
       now.open(record.data);
   }, [away, record.data]);
   useEffect(
@@ -221,9 +234,15 @@ export default function Bench() {
   useEffect(() => {
     if (!ready) return;
     // As it is now: what the control shows in place of the draft may have come since this was drawn.
-    feed.ask({ look: useView.getState().preview?.look ?? useBench.getState().draft, frame: shown, traces: true, only });
+    feed.ask({
+      look: useView.getState().preview?.look ?? useBench.getState().draft,
+      frame: shown,
+      traces: true,
+      only,
+    });
     return useBench.subscribe((now, last) => {
-      if (now.draft !== last.draft && now.id === id) feed.ask({ look: now.draft, frame: shown, traces: true, only });
+      if (now.draft !== last.draft && now.id === id)
+        feed.ask({ look: now.draft, frame: shown, traces: true, only });
     });
   }, [ready, feed, id, shown, only, preview]);
 
@@ -258,7 +277,14 @@ export default function Bench() {
   };
   return (
     <Page>
-      <Head look={look} presence={presence} readOnly={readOnly} trimming={trimming} onSheet={setSheet} onBake={() => void bake("")} />
+      <Head
+        look={look}
+        presence={presence}
+        readOnly={readOnly}
+        trimming={trimming}
+        onSheet={setSheet}
+        onBake={() => void bake("")}
+      />
       {late ? (
         <Notice
           actions={
@@ -296,7 +322,15 @@ export default function Bench() {
       <Body>
         {full ? null : (
           <>
-            <Order feed={feed} kinds={kinds.data} readOnly={readOnly} broken={broken} effect={effect} onEffect={setEffect} parent={kin} />
+            <Order
+              feed={feed}
+              kinds={kinds.data}
+              readOnly={readOnly}
+              broken={broken}
+              effect={effect}
+              onEffect={setEffect}
+              parent={kin}
+            />
             {trimming && frame ? (
               <TrimControl key={frame.id} frame={frame} frames={all} onTrim={setTrim} />
             ) : (

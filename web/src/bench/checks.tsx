@@ -1,4 +1,7 @@
-/** Checks: what the core finds, as one quiet line that opens to what, how much, where, and one button that mends it. */
+/**
+ * Checks: what the core finds, as one quiet line that opens to what, how much, where, and one button that
+ * mends it.
+ */
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
@@ -104,7 +107,12 @@ const Line = styled.section`
   }
 `;
 
-export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean; onFrame: (id: number) => void }) {
+export function Checks(props: {
+  draft: Look;
+  frames: Frame[];
+  readOnly: boolean;
+  onFrame: (id: number) => void;
+}) {
   const { draft } = props;
   const [found, setFound] = useState<Check[] | null>(null);
   const [open, setOpen] = useState(false);
@@ -117,7 +125,9 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
   useEffect(() => {
     if (!ids) return;
     return atRest(REST, async (signal) => {
-      const checks = await whole<Check[]>(server.POST("/api/checks", { body: { look: draft, frames: ids.split(",").map(Number) } }));
+      const checks = await whole<Check[]>(
+        server.POST("/api/checks", { body: { look: draft, frames: ids.split(",").map(Number) } }),
+      );
       if (!signal.aborted) setFound(checks);
     });
   }, [draft, ids]);
@@ -126,9 +136,12 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
     mutationFn: async (check: Check) => {
       const now = useBench.getState().draft;
       const next = await whole<Look>(
-        server.POST("/api/mend", { body: { look: now, kind: check.kind, step: check.step, frames: ids.split(",").map(Number) } }),
+        server.POST("/api/mend", {
+          body: { look: now, kind: check.kind, step: check.step, frames: ids.split(",").map(Number) },
+        }),
       );
-      if (useBench.getState().draft !== now) throw new Error("The draft changed while this was worked out. Press once more.");
+      if (useBench.getState().draft !== now)
+        throw new Error("The draft changed while this was worked out. Press once more.");
       useBench.getState().change(check.action, () => next);
     },
   });
@@ -161,7 +174,9 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
                   Show where
                 </Button>
               ) : null}
-              {c.action && !props.readOnly ? <Button onPress={() => mend.mutate(c)}>{c.action}</Button> : null}
+              {c.action && !props.readOnly ? (
+                <Button onPress={() => mend.mutate(c)}>{c.action}</Button>
+              ) : null}
             </li>
           ))}
         </ul>
@@ -177,7 +192,9 @@ export function Checks(props: { draft: Look; frames: Frame[]; readOnly: boolean;
           <span role="status">{words}</span>
           {found?.length ? <span className="more">{open ? "close" : "open"}</span> : null}
         </AriaButton>
-        {first?.action && !open && !props.readOnly ? <Button onPress={() => mend.mutate(first)}>{first.action}</Button> : null}
+        {first?.action && !open && !props.readOnly ? (
+          <Button onPress={() => mend.mutate(first)}>{first.action}</Button>
+        ) : null}
       </div>
       <Trouble error={mend.error} />
     </Line>

@@ -10,7 +10,9 @@ export function fromText(text: string): Step[] | null {
   try {
     const found = (JSON.parse(text) as { saucer_steps?: unknown }).saucer_steps;
     if (!Array.isArray(found) || !found.length || found.length > MOST) return null;
-    return found.every((s: unknown) => typeof s === "object" && s !== null && typeof (s as Step).kind === "string")
+    return found.every(
+      (s: unknown) => typeof s === "object" && s !== null && typeof (s as Step).kind === "string",
+    )
       ? (found as Step[])
       : null;
   } catch {

@@ -38,7 +38,14 @@ export interface BenchContext {
   help: () => void;
 }
 
-const SHOWN: Record<string, Show> = { "1": "original", "2": "look", "3": "split", "4": "beside", "5": "difference", "6": "baked" };
+const SHOWN: Record<string, Show> = {
+  "1": "original",
+  "2": "look",
+  "3": "split",
+  "4": "beside",
+  "5": "difference",
+  "6": "baked",
+};
 
 const LARGER = 1.5;
 export const larger = (times: number) => view({ zoom: zoomed(useView.getState().zoom, times) });
@@ -64,7 +71,13 @@ export const SEEING: readonly Command<BenchContext>[] = [
     fits: plain("h"),
     run: () => view({ show: useView.getState().show === "split" ? "look" : "split" }),
   },
-  { id: "down", title: "split the other way", keys: "V", fits: plain("v"), run: () => view({ down: !useView.getState().down }) },
+  {
+    id: "down",
+    title: "split the other way",
+    keys: "V",
+    fits: plain("v"),
+    run: () => view({ down: !useView.getState().down }),
+  },
   {
     id: "frame",
     title: "frame before, frame after",
@@ -85,13 +98,25 @@ export const SEEING: readonly Command<BenchContext>[] = [
   },
   { id: "whole", title: "the whole picture", keys: "0", fits: plain("0"), run: () => view({ zoom: WHOLE }) },
   { id: "alone", title: "the chosen step alone", keys: "A", fits: plain("a"), run: seeAlone },
-  { id: "full", title: "nothing but the picture", keys: "N", fits: plain("n"), run: () => view({ full: !useView.getState().full }) },
+  {
+    id: "full",
+    title: "nothing but the picture",
+    keys: "N",
+    fits: plain("n"),
+    run: () => view({ full: !useView.getState().full }),
+  },
 ];
 
 export const WORKING: readonly Command<BenchContext>[] = [
   { id: "undo", title: "undo", keys: "Ctrl Z", fits: withCtrl("z", false), run: () => undo() },
   { id: "redo", title: "redo", keys: "Ctrl Shift Z", fits: withCtrl("z", true), run: () => redo() },
-  { id: "aside", title: "set the draft aside as a state", keys: "S", fits: plain("s"), run: () => setAside(useBench.getState().draft) },
+  {
+    id: "aside",
+    title: "set the draft aside as a state",
+    keys: "S",
+    fits: plain("s"),
+    run: () => setAside(useBench.getState().draft),
+  },
   {
     id: "trim",
     title: "trim this frame, and back",
@@ -120,8 +145,20 @@ export interface OrderContext {
 }
 
 export const ORDERING: readonly Command<OrderContext>[] = [
-  { id: "up", title: "move the chosen step up", keys: "Alt ↑", fits: withAlt("ArrowUp"), run: ({ move }) => move(-1) },
-  { id: "down", title: "move it down", keys: "Alt ↓", fits: withAlt("ArrowDown"), run: ({ move }) => move(1) },
+  {
+    id: "up",
+    title: "move the chosen step up",
+    keys: "Alt ↑",
+    fits: withAlt("ArrowUp"),
+    run: ({ move }) => move(-1),
+  },
+  {
+    id: "down",
+    title: "move it down",
+    keys: "Alt ↓",
+    fits: withAlt("ArrowDown"),
+    run: ({ move }) => move(1),
+  },
   {
     id: "ease",
     title: "ease it by 1 %, with Shift by 10 %",
@@ -139,7 +176,11 @@ export const ORDERING: readonly Command<OrderContext>[] = [
 ];
 
 /** Runs the command that a key stands for; whether there was one. */
-export function pressed<Context>(commands: readonly Command<Context>[], press: KeyPress, context: Context): boolean {
+export function pressed<Context>(
+  commands: readonly Command<Context>[],
+  press: KeyPress,
+  context: Context,
+): boolean {
   const found = commands.find((c) => c.fits(press));
   found?.run(context, press);
   return found !== undefined;
@@ -150,19 +191,32 @@ const all: readonly Pick<Command, "id" | "keys">[] = [...SEEING, ...WORKING];
 /** The keys of a command of the bench, for a menu. */
 export const keysOf = (id: string): string => all.find((c) => c.id === id)?.keys ?? "";
 
-/** What the sheet of keys says beside the commands: what is done with the pointer, held, or by the list and the controls themselves. */
+/**
+ * What the sheet of keys says beside the commands: what is done with the pointer, held, or by the list and
+ * the controls themselves.
+ */
 type Line = readonly [keys: string, does: string];
-const lines = (commands: readonly { keys: string; title: string }[]): Line[] => commands.map((c) => [c.keys, c.title]);
+const lines = (commands: readonly { keys: string; title: string }[]): Line[] =>
+  commands.map((c) => [c.keys, c.title]);
 
 export const KEYS: readonly (readonly [string, readonly Line[]])[] = [
   [
     "Seeing",
-    [["hold O", "the original"], ...lines(SEEING), ["drag", "move the enlarged picture"], ["click", "pin a spot, or let go of it"]],
+    [
+      ["hold O", "the original"],
+      ...lines(SEEING),
+      ["drag", "move the enlarged picture"],
+      ["click", "pin a spot, or let go of it"],
+    ],
   ],
   ["Working", lines(WORKING)],
   [
     "In the order",
-    [["↑ ↓", "choose a step, with Shift several"], ...lines(ORDERING), ["Ctrl C, X, V", "copy, cut, paste steps, between looks too"]],
+    [
+      ["↑ ↓", "choose a step, with Shift several"],
+      ...lines(ORDERING),
+      ["Ctrl C, X, V", "copy, cut, paste steps, between looks too"],
+    ],
   ],
   [
     "On numbers and lines",

@@ -19,15 +19,38 @@ import { titleOf } from "./words";
 import { Said } from "../kit/layout";
 
 /** What every step has; drawn anew only when that changed. */
-const Easing = memo(function Easing(props: { id: string; kind: Kind; title: string; strength: number; blend: Blend; label: string }) {
+const Easing = memo(function Easing(props: {
+  id: string;
+  kind: Kind;
+  title: string;
+  strength: number;
+  blend: Blend;
+  label: string;
+}) {
   const { id, kind, title } = props;
   const change = (what: "strength" | "blend" | "label", value: number | string) =>
     changeStep(id, title, what, (s) => ({ ...s, [what]: value }));
   return (
     <div className="easing">
-      <Amount parameter={parameter(kind, "strength")} value={props.strength} onChange={(v) => change("strength", v)} />
-      <Choice look="inline" label="Blend" options={blendsOf(kind)} chosen={props.blend} onChange={(v) => change("blend", v)} />
-      <Text label="Own name" hint={kind.title} value={props.label} maxLength={80} onChange={(v) => change("label", v)} />
+      <Amount
+        parameter={parameter(kind, "strength")}
+        value={props.strength}
+        onChange={(v) => change("strength", v)}
+      />
+      <Choice
+        look="inline"
+        label="Blend"
+        options={blendsOf(kind)}
+        chosen={props.blend}
+        onChange={(v) => change("blend", v)}
+      />
+      <Text
+        label="Own name"
+        hint={kind.title}
+        value={props.label}
+        maxLength={80}
+        onChange={(v) => change("label", v)}
+      />
     </div>
   );
 });
@@ -51,7 +74,10 @@ export const Control = memo(function Control(props: {
   if (props.effect) {
     return (
       <Column aria-label="Control">
-        <fieldset disabled={props.readOnly} style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}>
+        <fieldset
+          disabled={props.readOnly}
+          style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}
+        >
           <FinishControl name={props.effect} draft={draft} />
         </fieldset>
       </Column>
@@ -71,7 +97,8 @@ export const Control = memo(function Control(props: {
   const { step } = row;
   const number = rows.filter((r) => r.step.kind !== "group").findIndex((r) => r.step.id === step.id) + 1;
   const title = titleOf(step, props.kinds);
-  const change = (what: string, change_: (s: StepOf<Step["kind"]>) => StepOf<Step["kind"]>) => changeStep(step.id, title, what, change_);
+  const change = (what: string, change_: (s: StepOf<Step["kind"]>) => StepOf<Step["kind"]>) =>
+    changeStep(step.id, title, what, change_);
   return (
     <Column aria-label="Control">
       <header>
@@ -81,10 +108,26 @@ export const Control = memo(function Control(props: {
           {seen ? ` · works on ${label(seen.encoding)}` : ""}
         </span>
       </header>
-      <Presets key={step.id} id={step.id} kind={step.kind} encoding={seen?.encoding ?? "bt709_display"} readOnly={props.readOnly} />
-      <fieldset disabled={props.readOnly} style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}>
+      <Presets
+        key={step.id}
+        id={step.id}
+        kind={step.kind}
+        encoding={seen?.encoding ?? "bt709_display"}
+        readOnly={props.readOnly}
+      />
+      <fieldset
+        disabled={props.readOnly}
+        style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}
+      >
         <Editor step={step} kind={kind} trace={seen?.trace} encodings={encodings} change={change} />
-        <Easing id={step.id} kind={kind} title={title} strength={step.strength} blend={step.blend} label={step.label} />
+        <Easing
+          id={step.id}
+          kind={kind}
+          title={title}
+          strength={step.strength}
+          blend={step.blend}
+          label={step.label}
+        />
       </fieldset>
     </Column>
   );

@@ -3,9 +3,14 @@
 export type Scale = "linear" | "log";
 export type Ink = readonly [red: number, green: number, blue: number];
 
-/** How bright each code is drawn, 0–1. Codes are logarithmic; `lift` turns them back into a share of the fullest density. */
+/**
+ * How bright each code is drawn, 0–1. Codes are logarithmic; `lift` turns them back into a share of the
+ * fullest density.
+ */
 export function brightness(scale: Scale, lift: number): Float32Array {
-  return Float32Array.from({ length: 256 }, (_, code) => (scale === "log" ? code / 255 : ((1 + lift) ** (code / 255) - 1) / lift));
+  return Float32Array.from({ length: 256 }, (_, code) =>
+    scale === "log" ? code / 255 : ((1 + lift) ** (code / 255) - 1) / lift,
+  );
 }
 
 /** A plane of codes, rows from the top, and how it is drawn. */
@@ -20,14 +25,21 @@ export interface Plane {
 }
 
 /**
- * Draws a plane with its left edge at column `left`. What is faint is see-through rather than dark, and where another light is
- * already, each channel keeps the brighter one.
+ * Draws a plane with its left edge at column `left`. What is faint is see-through rather than dark, and where
+ * another light is already, each channel keeps the brighter one.
  */
-export function lay(image: ImageData, left: number, { codes, columns, ink, scale, lift, dim = 1 }: Plane): void {
+export function lay(
+  image: ImageData,
+  left: number,
+  { codes, columns, ink, scale, lift, dim = 1 }: Plane,
+): void {
   const [red, green, blue] = ink;
   const lights = brightness(scale, lift).map((light) => light * dim);
   // Red, green, blue and alpha of a pixel in one number, as every machine that runs a browser keeps them.
-  const colours = Uint32Array.from(lights, (light) => (Math.round(255 * light) << 24) | (blue << 16) | (green << 8) | red);
+  const colours = Uint32Array.from(
+    lights,
+    (light) => (Math.round(255 * light) << 24) | (blue << 16) | (green << 8) | red,
+  );
   const pixels = new Uint32Array(image.data.buffer);
   const rows = codes.length / columns;
   for (let row = 0, k = 0; row < rows; row++) {

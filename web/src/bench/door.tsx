@@ -117,7 +117,8 @@ const SMALL = 480;
 
 /** How far a look is: a draft alone, or one that goes on from a revision. */
 function stage(look: LookLine): string {
-  if (look.revision === null) return look.parent ? `draft, variation of ${look.parent.name}` : "draft without a revision";
+  if (look.revision === null)
+    return look.parent ? `draft, variation of ${look.parent.name}` : "draft without a revision";
   return `draft after r${look.revision}, ${look.status}`;
 }
 
@@ -126,9 +127,15 @@ const when = (look: LookLine) => longAgo(Date.parse(look.draft_at));
 function Picture({ look, frame, width }: { look: LookLine; frame: Frame | null; width: number }) {
   // A draft that cannot be computed, for want of a table, has no picture: its name stays.
   const [none, setNone] = useState(false);
-  const src = frame ? `/api/looks/${look.id}/still?frame=${frame.id}&width=${width}&v=${look.draft_version}-${frame.version}` : "";
+  const src = frame
+    ? `/api/looks/${look.id}/still?frame=${frame.id}&width=${width}&v=${look.draft_version}-${frame.version}`
+    : "";
   useEffect(() => setNone(false), [src]);
-  return <span className="picture">{src && !none ? <img src={src} alt="" loading="lazy" onError={() => setNone(true)} /> : null}</span>;
+  return (
+    <span className="picture">
+      {src && !none ? <img src={src} alt="" loading="lazy" onError={() => setNone(true)} /> : null}
+    </span>
+  );
 }
 
 function Row({ title, looks, frame }: { title: string; looks: LookLine[]; frame: Frame | null }) {
@@ -183,7 +190,9 @@ export default function BenchDoor() {
             ) : null}
           </header>
           {!looks.data ? <Waiting query={looks} what="looks" /> : null}
-          {looks.data && !looks.data.length ? <Empty title="No looks yet">A look designer starts the first one.</Empty> : null}
+          {looks.data && !looks.data.length ? (
+            <Empty title="No looks yet">A look designer starts the first one.</Empty>
+          ) : null}
           {last ? (
             <Link to={`/bench/${last.id}`} className="last">
               <Picture look={last} frame={frame} width={WIDE} />

@@ -1,4 +1,7 @@
-/** The finish: picture effects that previews and stills show and no table holds. Its rows stand outside the bracket. */
+/**
+ * The finish: picture effects that previews and stills show and no table holds. Its rows stand outside the
+ * bracket.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { Button as AriaButton, Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
@@ -74,7 +77,11 @@ const Rows = styled.div`
   }
 `;
 
-export function FinishRows(props: { readOnly: boolean; chosen: EffectName | null; onChoose: (name: EffectName) => void }) {
+export function FinishRows(props: {
+  readOnly: boolean;
+  chosen: EffectName | null;
+  onChoose: (name: EffectName) => void;
+}) {
   const declared = useDeclared();
   const own = useCalm((c) => c.draft.finish);
   if (!declared) return null;
@@ -133,7 +140,10 @@ export function FinishControl({ name, draft }: { name: EffectName; draft: Look }
   const declared = useDeclared();
   if (!declared) return null;
   const { defaults } = declared;
-  const own = (draft.finish ?? defaults)[name] as unknown as Record<string, number | string | Record<string, number>>;
+  const own = (draft.finish ?? defaults)[name] as unknown as Record<
+    string,
+    number | string | Record<string, number>
+  >;
   const { $defs } = declared.parameters;
   const schema = $defs[schemaName(name)]!;
   const title = NAMES.find(([n]) => n === name)![1];
@@ -154,7 +164,14 @@ export function FinishControl({ name, draft }: { name: EffectName; draft: Look }
           $ref?: string;
         };
         if (typeof p.fine === "number")
-          return <Amount key={key} parameter={p} value={own[key] as number} onChange={(v) => put(name, key, v, defaults)} />;
+          return (
+            <Amount
+              key={key}
+              parameter={p}
+              value={own[key] as number}
+              onChange={(v) => put(name, key, v, defaults)}
+            />
+          );
         if (p.enum) {
           return (
             <Choice
@@ -181,7 +198,12 @@ export function FinishControl({ name, draft }: { name: EffectName; draft: Look }
             default: 1,
           };
           return (
-            <Amount key={key} parameter={whole} value={own[key] as number} onChange={(v) => put(name, key, Math.round(v), defaults)} />
+            <Amount
+              key={key}
+              parameter={whole}
+              value={own[key] as number}
+              onChange={(v) => put(name, key, Math.round(v), defaults)}
+            />
           );
         }
         const colour = own[key];

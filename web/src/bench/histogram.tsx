@@ -22,18 +22,26 @@ const Box = styled.div`
 `;
 const INK = ["#e08a7d", "#86c08a", "#86a5ee"];
 
-/** Evens out the picket fence that whole code values make, and keeps one tall bin from flattening the rest. */
+/**
+ * Evens out the picket fence that whole code values make, and keeps one tall bin from flattening the rest.
+ */
 function outline(counts: number[], top: number, scale: Scale): string {
   const share = (n: number) => (scale === "log" ? Math.sqrt(n / top) : n / top);
   return counts.map((n, k) => `L${k},${(100 - Math.min(share(n), 1) * 96).toFixed(1)}`).join(" ");
 }
 
 /** `under`: another histogram as an outline, of the picture before the look or of a reference. */
-export function Histogram(props: { counts: number[][]; under: number[][] | null; height: number; scale: Scale }) {
+export function Histogram(props: {
+  counts: number[][];
+  under: number[][] | null;
+  height: number;
+  scale: Scale;
+}) {
   const { counts, under, scale } = props;
   const total = counts[3]?.reduce((a, b) => a + b, 0) ?? 0;
   const most = (of: number[][]) => Math.max(...of.slice(0, 3).flatMap((c) => c.slice(1, 255)), 1);
-  const end = (at: number) => (total ? (Math.max(...counts.slice(0, 3).map((c) => c[at] ?? 0)) / total) * 100 : 0);
+  const end = (at: number) =>
+    total ? (Math.max(...counts.slice(0, 3).map((c) => c[at] ?? 0)) / total) * 100 : 0;
   return (
     <Box>
       <svg

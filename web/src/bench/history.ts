@@ -16,7 +16,8 @@ const place = (id: number) => `saucer-history-${id}`;
 /** What can be undone and redone around this draft; nothing where the history is of another state. */
 export function recall(id: number, draft: Look): (History & { edit: string }) | null {
   try {
-    const kept = JSON.parse(sessionStorage.getItem(place(id)) ?? "null") as (History & { at: Look; edit: string }) | null;
+    const kept = JSON.parse(sessionStorage.getItem(place(id)) ?? "null") as
+      (History & { at: Look; edit: string }) | null;
     return kept && JSON.stringify(kept.at) === JSON.stringify(draft) ? kept : null;
   } catch {
     return null;

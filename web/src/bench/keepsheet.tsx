@@ -10,11 +10,21 @@ import { Trouble } from "../kit/trouble";
 import { settle } from "./autosave";
 import { Said } from "../kit/layout";
 
-export function KeepSheet(props: { id: number; next: number; onClose: () => void; onBake: (r: Revision) => void }) {
+export function KeepSheet(props: {
+  id: number;
+  next: number;
+  onClose: () => void;
+  onBake: (r: Revision) => void;
+}) {
   const [note, setNote] = useState("");
   const keep = useWrite(async () => {
     await settle();
-    return got(server.POST("/api/looks/{look_id}/revisions", { params: { path: { look_id: props.id } }, body: { note } }));
+    return got(
+      server.POST("/api/looks/{look_id}/revisions", {
+        params: { path: { look_id: props.id } },
+        body: { note },
+      }),
+    );
   }, ["look", "catalogue"]);
   return (
     <Sheet title={`Keep revision ${props.next}`} width={420} onClose={props.onClose}>
@@ -23,10 +33,17 @@ export function KeepSheet(props: { id: number; next: number; onClose: () => void
       <Trouble error={keep.error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button isDisabled={keep.isPending} onPress={() => keep.mutate(undefined, { onSuccess: (revision) => props.onBake(revision) })}>
+        <Button
+          isDisabled={keep.isPending}
+          onPress={() => keep.mutate(undefined, { onSuccess: (revision) => props.onBake(revision) })}
+        >
           Keep and bake
         </Button>
-        <Button look="main" isDisabled={keep.isPending} onPress={() => keep.mutate(undefined, { onSuccess: props.onClose })}>
+        <Button
+          look="main"
+          isDisabled={keep.isPending}
+          onPress={() => keep.mutate(undefined, { onSuccess: props.onClose })}
+        >
           Keep
         </Button>
       </footer>

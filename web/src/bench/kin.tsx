@@ -14,7 +14,11 @@ export function Kin({ look }: { look: LookRecord }) {
     let late = false;
     const wait = setTimeout(async () => {
       try {
-        const before = (await whole<LookRecord>(server.GET("/api/looks/{look_id}", { params: { path: { look_id: parent } } }))).draft;
+        const before = (
+          await whole<LookRecord>(
+            server.GET("/api/looks/{look_id}", { params: { path: { look_id: parent } } }),
+          )
+        ).draft;
         const changes = await got(server.POST("/api/changes", { body: { before, after: draft } }));
         if (!late) setFound(changes);
       } catch {

@@ -1,6 +1,17 @@
-/** The order: the steps from top to bottom, between what comes in and what goes out. The line around them is the bake. */
+/**
+ * The order: the steps from top to bottom, between what comes in and what goes out. The line around them is
+ * the bake.
+ */
 import { memo, useState, type ClipboardEvent, type ReactNode } from "react";
-import { DropIndicator, GridList, GridListItem, Menu, MenuItem, MenuTrigger, useDragAndDrop } from "react-aria-components";
+import {
+  DropIndicator,
+  GridList,
+  GridListItem,
+  Menu,
+  MenuItem,
+  MenuTrigger,
+  useDragAndDrop,
+} from "react-aria-components";
 import styled from "styled-components";
 import { got, server, whole } from "../api/client";
 import type { Kind, Look, Preset, Step } from "../api/types";
@@ -290,7 +301,9 @@ export const Order = memo(function Order(props: {
   };
   /** After a row; at the end for none, at the beginning for the empty id. */
   const place = (title: string, step: Step, after: string | null) => {
-    change(`Add ${title.toLowerCase()}`, (d) => (after === "" ? { ...d, steps: [step, ...d.steps] } : insert(d, [step], after, "after")));
+    change(`Add ${title.toLowerCase()}`, (d) =>
+      after === "" ? { ...d, steps: [step, ...d.steps] } : insert(d, [step], after, "after"),
+    );
     pick(new Set([step.id]));
   };
   const add = (after: string | null) => (kind: Kind) => place(kind.title, create(kind), after);
@@ -384,7 +397,8 @@ export const Order = memo(function Order(props: {
       // Before the list, which takes the arrows for itself.
       onKeyDownCapture={(e) => {
         if (readOnly || !(e.target instanceof Element) || e.target.closest("input, [role=dialog]")) return;
-        if (!pressed(ORDERING, e, { move: (by) => act(by < 0 ? "up" : "down"), ease: nudge, discard })) return;
+        if (!pressed(ORDERING, e, { move: (by) => act(by < 0 ? "up" : "down"), ease: nudge, discard }))
+          return;
         e.preventDefault();
         e.stopPropagation();
       }}
@@ -392,7 +406,11 @@ export const Order = memo(function Order(props: {
       <header>
         <h2>Order</h2>
         {readOnly ? null : (
-          <Button look="quiet" aria-label="Add a step" onPress={(e) => setOpening({ after: last, from: e.target })}>
+          <Button
+            look="quiet"
+            aria-label="Add a step"
+            onPress={(e) => setOpening({ after: last, from: e.target })}
+          >
             + step
           </Button>
         )}
@@ -410,7 +428,11 @@ export const Order = memo(function Order(props: {
             onChange={(key) => change("Comes in as", (d) => ({ ...d, input: key }))}
           />
           {readOnly || !rows.length ? null : (
-            <Button look="icon" aria-label="Insert before the first step" onPress={(e) => setOpening({ after: "", from: e.target })}>
+            <Button
+              look="icon"
+              aria-label="Insert before the first step"
+              onPress={(e) => setOpening({ after: "", from: e.target })}
+            >
               +
             </Button>
           )}
@@ -422,11 +444,16 @@ export const Order = memo(function Order(props: {
             selectionBehavior="replace"
             escapeKeyBehavior="none"
             selectedKeys={chosen}
-            // The library decides once, when a list is made, whether it can be dragged; the key makes a new list when that changes.
+            // The library decides once, when a list is made, whether it can be dragged; the key makes a new
+            // list when that changes.
             key={readOnly ? "read" : "changed"}
             dragAndDropHooks={readOnly ? undefined : dragAndDropHooks}
-            onSelectionChange={(keys) => pick(keys === "all" ? new Set(rows.map((r) => r.step.id)) : new Set([...keys].map(String)))}
-            renderEmptyState={() => <p className="empty">No steps yet. The picture goes through unchanged.</p>}
+            onSelectionChange={(keys) =>
+              pick(keys === "all" ? new Set(rows.map((r) => r.step.id)) : new Set([...keys].map(String)))
+            }
+            renderEmptyState={() => (
+              <p className="empty">No steps yet. The picture goes through unchanged.</p>
+            )}
             items={items}
             dependencies={[readOnly, kinds, props.broken, feed, only, rows.map((r) => r.step.id).join()]}
           >
@@ -514,7 +541,8 @@ export const Order = memo(function Order(props: {
                 <MenuItem id="ungroup">Ungroup</MenuItem>
                 <MenuItem id="duplicate">Duplicate</MenuItem>
                 <MenuItem id="alone">
-                  {only && only === last ? "See all steps again" : "See this step alone"} <small>{keysOf("alone")}</small>
+                  {only && only === last ? "See all steps again" : "See this step alone"}{" "}
+                  <small>{keysOf("alone")}</small>
                 </MenuItem>
                 <MenuItem id="hold">
                   Copy <small>Ctrl C</small>

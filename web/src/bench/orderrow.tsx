@@ -27,14 +27,20 @@ export function useItems(rows: Placed[]): Item[] {
     const number = row.step.kind === "group" ? undefined : (count += 1);
     const before = kept.current.get(row.step.id);
     const still =
-      before && before.step === row.step && before.depth === row.depth && before.number === number && before.parent === row.parent;
+      before &&
+      before.step === row.step &&
+      before.depth === row.depth &&
+      before.number === number &&
+      before.parent === row.parent;
     return still ? before : { ...row, id: row.step.id, number };
   });
   kept.current = new Map(items.map((i) => [i.id, i]));
   return items;
 }
 
-/** The strength of a row as a thin bar: dragged here, typed in the control, Alt with the arrows on the row. */
+/**
+ * The strength of a row as a thin bar: dragged here, typed in the control, Alt with the arrows on the row.
+ */
 function Strength({ step, disabled }: { step: Step; disabled: boolean }) {
   const bar = useRef<HTMLDivElement>(null);
   const drag = useDrag(bar, {
@@ -60,7 +66,8 @@ function Strength({ step, disabled }: { step: Step; disabled: boolean }) {
   );
 }
 
-export const ease = (id: string, strength: number) => changeStep(id, "Strength", "strength", (s) => ({ ...s, strength }));
+export const ease = (id: string, strength: number) =>
+  changeStep(id, "Strength", "strength", (s) => ({ ...s, strength }));
 
 /** Follows the picture; the rest of its row follows the resting hand. */
 function RowTrace({ kind, id, feed }: { kind: Step["kind"]; id: string; feed: Feed }) {
@@ -83,7 +90,10 @@ export function RowBody(props: {
   const label = useEncodingLabel();
   // The encoding that the next row is given, where this one changed it.
   const turned = useStore(props.feed.answer, (a) => {
-    const [here, there] = [a.live?.traces[step.id]?.encoding, next === null ? a.live?.end : a.live?.traces[next]?.encoding];
+    const [here, there] = [
+      a.live?.traces[step.id]?.encoding,
+      next === null ? a.live?.end : a.live?.traces[next]?.encoding,
+    ];
     return here && there && here !== there && step.kind !== "group" ? there : null;
   });
   const title = titleOf(step, kinds);
@@ -116,7 +126,11 @@ export function RowBody(props: {
       <Strength step={step} disabled={readOnly} />
       {readOnly ? null : (
         <span className="between">
-          <Button look="icon" aria-label={`Insert after ${number ?? "group"} ${title}`} onPress={(e) => props.onInsert(e.target)}>
+          <Button
+            look="icon"
+            aria-label={`Insert after ${number ?? "group"} ${title}`}
+            onPress={(e) => props.onInsert(e.target)}
+          >
             +
           </Button>
         </span>

@@ -18,7 +18,9 @@ export function parameter(kind: Kind, name: string, part?: string): Parameter {
 /** The numbers of one of a step's parts. */
 export function partNumbers(kind: Kind, part: string): [string, Parameter][] {
   const properties = (kind.parameters as Schema).$defs?.[part]?.properties ?? {};
-  return Object.entries(properties).filter((e): e is [string, Parameter] => typeof (e[1] as Parameter).fine === "number");
+  return Object.entries(properties).filter(
+    (e): e is [string, Parameter] => typeof (e[1] as Parameter).fine === "number",
+  );
 }
 
 /** The switches of a step, with their titles. */

@@ -9,7 +9,10 @@ export function Pick(props: { step: string; what: string; take: (found: Probed) 
   const on = picking?.step === props.step && picking.what === props.what;
   useEffect(() => () => view({ picking: null }), []);
   return (
-    <Button aria-pressed={on} onPress={() => view({ picking: on ? null : { step: props.step, what: props.what, take: props.take } })}>
+    <Button
+      aria-pressed={on}
+      onPress={() => view({ picking: on ? null : { step: props.step, what: props.what, take: props.take } })}
+    >
       {on ? "Click into the picture …" : props.what}
     </Button>
   );

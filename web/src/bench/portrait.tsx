@@ -12,7 +12,9 @@ export function Portrait({ name }: { name: string }) {
   const [src, setSrc] = useState<string | null>(null);
   useEffect(() => {
     return atRest(REST, async (signal) => {
-      const next = URL.createObjectURL(await got(server.POST("/api/saucer", { body: draft, signal, ...BLOB })));
+      const next = URL.createObjectURL(
+        await got(server.POST("/api/saucer", { body: draft, signal, ...BLOB })),
+      );
       setSrc((last) => {
         if (last) URL.revokeObjectURL(last);
         return next;

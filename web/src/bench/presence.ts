@@ -5,12 +5,22 @@ import type { DraftPresence } from "../api/types";
 
 const EVERY = 8000;
 
-export function usePresence(id: number, enabled: boolean): { presence: DraftPresence | null; take: () => Promise<void> } {
+export function usePresence(
+  id: number,
+  enabled: boolean,
+): { presence: DraftPresence | null; take: () => Promise<void> } {
   const [presence, setPresence] = useState<DraftPresence | null>(null);
   const announce = useCallback(
     async (take: boolean) => {
       try {
-        setPresence(await got(server.PUT("/api/looks/{look_id}/presence", { params: { path: { look_id: id } }, body: { take } })));
+        setPresence(
+          await got(
+            server.PUT("/api/looks/{look_id}/presence", {
+              params: { path: { look_id: id } },
+              body: { take },
+            }),
+          ),
+        );
       } catch {
         // Offline: keep showing who was there last.
       }
@@ -23,7 +33,10 @@ export function usePresence(id: number, enabled: boolean): { presence: DraftPres
     const timer = setInterval(() => void announce(false), EVERY);
     const seen = () => document.visibilityState === "visible" && void announce(false);
     document.addEventListener("visibilitychange", seen);
-    const leave = () => void got(server.POST("/api/looks/{look_id}/leave", { params: { path: { look_id: id } } })).catch(() => undefined);
+    const leave = () =>
+      void got(server.POST("/api/looks/{look_id}/leave", { params: { path: { look_id: id } } })).catch(
+        () => undefined,
+      );
     window.addEventListener("pagehide", leave);
     return () => {
       clearInterval(timer);

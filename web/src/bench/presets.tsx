@@ -1,4 +1,7 @@
-/** Presets for the chosen step: those that come with Saucer, one's own, the team's; each shown as what it would draw. */
+/**
+ * Presets for the chosen step: those that come with Saucer, one's own, the team's; each shown as what it
+ * would draw.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { memo, useEffect, useState } from "react";
 import {
@@ -107,17 +110,28 @@ export const usePresets = (kind: string, encoding: string) =>
 
 /** The step as the preset has it; what the step is called and whether it is on stays. */
 function applied(step: Step, preset: Preset): Step {
-  const content = { ...structuredClone(preset.content), id: step.id, label: step.label, on: step.on } as unknown as Step;
+  const content = {
+    ...structuredClone(preset.content),
+    id: step.id,
+    label: step.label,
+    on: step.on,
+  } as unknown as Step;
   if (content.kind !== "group") return content;
   return { ...content, label: step.label || preset.name, steps: content.steps.map(copy) };
 }
 
-export const Presets = memo(function Presets(props: { id: string; kind: Step["kind"]; encoding: string; readOnly: boolean }) {
+export const Presets = memo(function Presets(props: {
+  id: string;
+  kind: Step["kind"];
+  encoding: string;
+  readOnly: boolean;
+}) {
   const { id } = props;
   const { data = [] } = usePresets(props.kind, props.encoding);
   const [keeping, setKeeping] = useState(false);
   const [open, setOpen] = useState(false);
-  const shown = (p: Preset) => view({ preview: { name: p.name, look: replace(useBench.getState().draft, id, (s) => applied(s, p)) } });
+  const shown = (p: Preset) =>
+    view({ preview: { name: p.name, look: replace(useBench.getState().draft, id, (s) => applied(s, p)) } });
   useEffect(() => () => view({ preview: null }), []);
   const take = (p: Preset) => {
     view({ preview: null });
@@ -128,7 +142,10 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
     (p: Preset) => got(server.DELETE("/api/presets/{preset_id}", { params: { path: { preset_id: p.id } } })),
     ["presets"],
   );
-  const bring = useWrite((file: File) => got(server.POST("/api/presets/file", { body: formOf(file) })), ["presets", "luts", "encodings"]);
+  const bring = useWrite(
+    (file: File) => got(server.POST("/api/presets/file", { body: formOf(file) })),
+    ["presets", "luts", "encodings"],
+  );
   const keyed = data.map((p) => ({ ...p, key: `${p.id || "given"}-${p.name}` }));
   const sections = [
     { title: "Yours", items: keyed.filter((p) => p.mine) },
@@ -186,7 +203,11 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
                                 <span>
                                   {p.name}
                                   <small>
-                                    {[p.owner && !p.mine ? p.owner : "", p.mine && p.shared ? "shared with the team" : "", p.note]
+                                    {[
+                                      p.owner && !p.mine ? p.owner : "",
+                                      p.mine && p.shared ? "shared with the team" : "",
+                                      p.note,
+                                    ]
                                       .filter(Boolean)
                                       .join(" · ")}
                                   </small>
@@ -206,15 +227,26 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
                   .map((p) => (
                     <span key={p.key}>
                       {p.name}
-                      <a href={`/api/presets/${p.id}/file`} download aria-label={`Take the preset ${p.name} as a file`}>
+                      <a
+                        href={`/api/presets/${p.id}/file`}
+                        download
+                        aria-label={`Take the preset ${p.name} as a file`}
+                      >
                         as a file
                       </a>
-                      <Button look="icon" aria-label={`Move the preset ${p.name} to the bin`} onPress={() => away.mutate(p)}>
+                      <Button
+                        look="icon"
+                        aria-label={`Move the preset ${p.name} to the bin`}
+                        onPress={() => away.mutate(p)}
+                      >
                         ✕
                       </Button>
                     </span>
                   ))}
-                <FileTrigger acceptedFileTypes={[".json"]} onSelect={(files) => files?.[0] && bring.mutate(files[0])}>
+                <FileTrigger
+                  acceptedFileTypes={[".json"]}
+                  onSelect={(files) => files?.[0] && bring.mutate(files[0])}
+                >
                   <Button look="quiet">Bring in a preset from a file</Button>
                 </FileTrigger>
                 {bring.data ? (
@@ -236,7 +268,9 @@ export const Presets = memo(function Presets(props: { id: string; kind: Step["ki
           {data && !data.length ? "keep as preset" : "keep"}
         </Button>
       )}
-      {keeping ? <Keep step={find(useBench.getState().draft, id)!} onClose={() => setKeeping(false)} /> : null}
+      {keeping ? (
+        <Keep step={find(useBench.getState().draft, id)!} onClose={() => setKeeping(false)} />
+      ) : null}
     </Head>
   );
 });
@@ -252,7 +286,8 @@ function Keep({ step, onClose }: { step: Step; onClose: () => void }) {
   const [note, setNote] = useState("");
   const [shared, setShared] = useState(false);
   const keep = useWrite(
-    () => got(server.POST("/api/presets", { body: { name, note, shared, content: { ...step, id: undefined } } })),
+    () =>
+      got(server.POST("/api/presets", { body: { name, note, shared, content: { ...step, id: undefined } } })),
     ["presets"],
     onClose,
   );

@@ -24,7 +24,19 @@ import { RivalMenu } from "./rivals";
 import { Scopes } from "./scopes";
 import { find } from "./steps";
 import { useBench } from "./store";
-import { FULLS, GRIDS, SPOTS, TILES, useView, view, type Full, type Grid, type Rival, type Show, type Tiles } from "./view";
+import {
+  FULLS,
+  GRIDS,
+  SPOTS,
+  TILES,
+  useView,
+  view,
+  type Full,
+  type Grid,
+  type Rival,
+  type Show,
+  type Tiles,
+} from "./view";
 
 const GAP = 6;
 const zoomTo = (zoom: Zoom) => view({ zoom });
@@ -101,7 +113,10 @@ const SURROUNDS = [
   ["#767676", "Mid grey"],
   ["#ffffff", "White"],
 ] as const;
-/** So many pictures in a landscape place, each on whole pixels: half a pixel off, and the browser blurs what it shows. */
+/**
+ * So many pictures in a landscape place, each on whole pixels: half a pixel off, and the browser blurs what
+ * it shows.
+ */
 function wall(count: number): React.CSSProperties {
   const columns = count <= 1 ? 1 : count <= 4 ? 2 : 3;
   const share = (of: number) => `repeat(${of}, round(down, calc((100% - ${(of - 1) * GAP}px) / ${of}), 1px))`;
@@ -119,7 +134,10 @@ function RivalCell(props: {
   const { rival, frame } = props;
   const zoom = useView((s) => s.zoom);
   const spots = useView((s) => s.spots);
-  const wish = useMemo<Wish | null>(() => (rival.look ? { look: rival.look, frame: frame.id, traces: false } : null), [rival, frame.id]);
+  const wish = useMemo<Wish | null>(
+    () => (rival.look ? { look: rival.look, frame: frame.id, traces: false } : null),
+    [rival, frame.id],
+  );
   const feed = useFeed(wish);
   return (
     <div className="cell">
@@ -172,7 +190,23 @@ export function Result(props: {
 }) {
   const { frames, frame, feed, trim } = props;
   const draft = useCalmDraft();
-  const { show, tiles, down, rivals, white, grid, interpolation, zoom, mask, spots, only, picking, full, trimming, preview } = useView();
+  const {
+    show,
+    tiles,
+    down,
+    rivals,
+    white,
+    grid,
+    interpolation,
+    zoom,
+    mask,
+    spots,
+    only,
+    picking,
+    full,
+    trimming,
+    preview,
+  } = useView();
   const count = Math.min(Number(tiles), frames.length);
   const against = rivals.find((r) => r.look) ?? null;
 
@@ -181,7 +215,10 @@ export function Result(props: {
     () => (props.loading ? null : { look: seen, frame: frame?.id ?? null, traces: true, only }),
     [props.loading, seen, frame?.id, only],
   );
-  const trimWish = useMemo<Wish | null>(() => (trimming && trim && wish ? { ...wish, trim, traces: false } : null), [trimming, trim, wish]);
+  const trimWish = useMemo<Wish | null>(
+    () => (trimming && trim && wish ? { ...wish, trim, traces: false } : null),
+    [trimming, trim, wish],
+  );
   const trimFeed = useFeed(trimWish);
   const shown = trimWish ?? wish;
   // The editors of curves and levels show the tones that the step is given, so those are read too.
@@ -191,7 +228,10 @@ export function Result(props: {
     return kind === "curves" || kind === "levels" ? id : null;
   });
   const readWish = useMemo<ReadingsWish | null>(
-    () => (shown ? { look: shown.look, frame: shown.frame, trim: shown.trim, only: shown.only, spots, step } : null),
+    () =>
+      shown
+        ? { look: shown.look, frame: shown.frame, trim: shown.trim, only: shown.only, spots, step }
+        : null,
     [shown, spots, step],
   );
   useReadings(readWish, "read", feed);
@@ -199,27 +239,38 @@ export function Result(props: {
   useEffect(
     () =>
       useBench.subscribe((now, last) => {
-        if (now.draft !== last.draft && readWish && now.id === props.record.id) ask.read({ ...readWish, look: now.draft }, feed);
+        if (now.draft !== last.draft && readWish && now.id === props.record.id)
+          ask.read({ ...readWish, look: now.draft }, feed);
       }),
     [readWish, feed, props.record.id],
   );
   const reference = show !== "beside" ? undefined : rivals.find((r) => r.frame !== undefined)?.frame;
-  const referenceWish = useMemo<ReadingsWish | null>(() => (reference ? { look: null, frame: reference } : null), [reference]);
+  const referenceWish = useMemo<ReadingsWish | null>(
+    () => (reference ? { look: null, frame: reference } : null),
+    [reference],
+  );
   useReadings(referenceWish, "reference");
 
   const mainWish = useMemo<ExactWish | null>(() => {
     if (!shown) return null;
-    if (show === "difference") return { ...shown, show: "difference", against: against?.look ?? null, full: Number(white) };
+    if (show === "difference")
+      return { ...shown, show: "difference", against: against?.look ?? null, full: Number(white) };
     if (show === "baked") return { ...shown, show: "baked", grid: Number(grid), interpolation };
     return shown;
   }, [shown, show, against, white, grid, interpolation]);
   const otherWish = useMemo<Wish | null>(
-    () => (show === "split" && against?.look && frame ? { look: against.look, frame: frame.id, traces: false } : null),
+    () =>
+      show === "split" && against?.look && frame
+        ? { look: against.look, frame: frame.id, traces: false }
+        : null,
     [show, against, frame],
   );
   const otherFeed = useFeed(otherWish);
   const other = useMemo<Other | null>(
-    () => (otherWish && against ? { feed: otherFeed, wish: otherWish, input: otherWish.look.input, name: against.name } : null),
+    () =>
+      otherWish && against
+        ? { feed: otherFeed, wish: otherWish, input: otherWish.look.input, name: against.name }
+        : null,
     [otherWish, otherFeed, against],
   );
   const mode: Mode = props.held || show === "original" ? "original" : show === "split" ? "split" : "look";
@@ -233,9 +284,14 @@ export function Result(props: {
   );
 
   // Pointing asks for one spot at a time; the newest place wins.
-  const probing = useRef<{ busy: boolean; inside: boolean; next: Place | null }>({ busy: false, inside: false, next: null });
+  const probing = useRef<{ busy: boolean; inside: boolean; next: Place | null }>({
+    busy: false,
+    inside: false,
+    next: null,
+  });
   const probe = useCallback(
-    (place: Place, step?: string) => whole<Probed>(server.POST("/api/probe", { body: { ...shown, traces: false, spot: place, step } })),
+    (place: Place, step?: string) =>
+      whole<Probed>(server.POST("/api/probe", { body: { ...shown, traces: false, spot: place, step } })),
     [shown],
   );
   const point = useCallback(
@@ -249,8 +305,12 @@ export function Result(props: {
             .then(take, () => undefined)
             .finally(() => view({ picking: null }));
         } else {
-          const near = now.spots.findIndex((s) => Math.hypot(s.x - at.x, s.y - at.y) < 0.012 / now.zoom.scale);
-          view({ spots: near >= 0 ? now.spots.filter((_, k) => k !== near) : [...now.spots, at].slice(-SPOTS) });
+          const near = now.spots.findIndex(
+            (s) => Math.hypot(s.x - at.x, s.y - at.y) < 0.012 / now.zoom.scale,
+          );
+          view({
+            spots: near >= 0 ? now.spots.filter((_, k) => k !== near) : [...now.spots, at].slice(-SPOTS),
+          });
         }
         return;
       }
@@ -281,7 +341,14 @@ export function Result(props: {
     useBench.getState().change(`Go on with ${rival.name}`, () => look);
     view({ rivals: useView.getState().rivals.filter((r) => r.key !== rival.key), show: "look" });
   };
-  const common = { surround: props.surround, zoom, onZoom: zoomTo, onPoint: point, spots, picking: !!picking };
+  const common = {
+    surround: props.surround,
+    zoom,
+    onZoom: zoomTo,
+    onPoint: point,
+    spots,
+    picking: !!picking,
+  };
   const pickFrame = (id: number) => frames.find((f) => f.id === id) ?? frame;
 
   let cells = null;
@@ -363,13 +430,28 @@ export function Result(props: {
     <Column className={full ? "result full" : "result"}>
       {!frames.length && !props.loading ? (
         <Empty title="No frames yet">
-          Bring in a few reference pictures under Frames: daylight, dusk, night, skin. A look is judged on all of them.
+          Bring in a few reference pictures under Frames: daylight, dusk, night, skin. A look is judged on all
+          of them.
         </Empty>
       ) : (
         <>
-          {full ? null : <Strip frames={frames} chosen={frame?.id ?? null} input={seen.input} feed={feed} onChoose={props.onChoose} />}
+          {full ? null : (
+            <Strip
+              frames={frames}
+              chosen={frame?.id ?? null}
+              input={seen.input}
+              feed={feed}
+              onChoose={props.onChoose}
+            />
+          )}
           {cells}
-          <Bar record={props.record} frames={frames} surround={props.surround} onSurround={props.onSurround} onHelp={props.onHelp} />
+          <Bar
+            record={props.record}
+            frames={frames}
+            surround={props.surround}
+            onSurround={props.onSurround}
+            onHelp={props.onHelp}
+          />
           {full ? null : (
             <>
               <Scopes />
@@ -437,11 +519,20 @@ const Bar = memo(function Bar(props: {
           {MARKS.find(([m]) => m === mask)?.[1]} ✕
         </Button>
       ) : null}
-      {zoom.scale > 1 ? <Button look="quiet" onPress={() => view({ zoom: WHOLE })}>{`× ${zoom.scale.toFixed(1)} ✕`}</Button> : null}
+      {zoom.scale > 1 ? (
+        <Button look="quiet" onPress={() => view({ zoom: WHOLE })}>{`× ${zoom.scale.toFixed(1)} ✕`}</Button>
+      ) : null}
       <MenuTrigger>
         <Button look="quiet">View ▾</Button>
         <Menued placement="top end">
-          <ViewMenu tiles={tiles} mask={mask} down={down} full={full} surround={props.surround} onSurround={props.onSurround} />
+          <ViewMenu
+            tiles={tiles}
+            mask={mask}
+            down={down}
+            full={full}
+            surround={props.surround}
+            onSurround={props.onSurround}
+          />
         </Menued>
       </MenuTrigger>
       <Button look="icon" aria-label="Keys" onPress={props.onHelp}>
@@ -481,31 +572,59 @@ function Tile(props: {
   );
 }
 
-function ViewMenu(props: { tiles: Tiles; mask: string; down: boolean; full: boolean; surround: string; onSurround: (s: string) => void }) {
-  const sections: { title: string; items: { id: string; name: string; on: boolean; does: () => void }[] }[] = [
-    {
-      title: "Frames at once",
-      items: TILES.map((t) => ({ id: `tiles-${t}`, name: t === "1" ? "One" : t, on: props.tiles === t, does: () => view({ tiles: t }) })),
-    },
-    {
-      title: "Show where",
-      items: MARKS.map(([m, name]) => ({ id: m, name, on: props.mask === m, does: () => view({ mask: props.mask === m ? "" : m }) })),
-    },
-    {
-      title: "Surround",
-      items: SURROUNDS.map(([colour, name]) => ({ id: colour, name, on: props.surround === colour, does: () => props.onSurround(colour) })),
-    },
-    {
-      title: "Picture",
-      items: [
-        { id: "down", name: "Split from above", on: props.down, does: () => view({ down: !props.down }) },
-        { id: "larger", name: "Larger", on: false, does: () => larger(1.5) },
-        { id: "whole", name: "Whole", on: false, does: () => view({ zoom: WHOLE }) },
-        { id: "full", name: "Nothing but the picture", on: props.full, does: () => view({ full: !props.full }) },
-        { id: "spots", name: "Take all spots away", on: false, does: () => view({ spots: [] }) },
-      ],
-    },
-  ];
+function ViewMenu(props: {
+  tiles: Tiles;
+  mask: string;
+  down: boolean;
+  full: boolean;
+  surround: string;
+  onSurround: (s: string) => void;
+}) {
+  const sections: { title: string; items: { id: string; name: string; on: boolean; does: () => void }[] }[] =
+    [
+      {
+        title: "Frames at once",
+        items: TILES.map((t) => ({
+          id: `tiles-${t}`,
+          name: t === "1" ? "One" : t,
+          on: props.tiles === t,
+          does: () => view({ tiles: t }),
+        })),
+      },
+      {
+        title: "Show where",
+        items: MARKS.map(([m, name]) => ({
+          id: m,
+          name,
+          on: props.mask === m,
+          does: () => view({ mask: props.mask === m ? "" : m }),
+        })),
+      },
+      {
+        title: "Surround",
+        items: SURROUNDS.map(([colour, name]) => ({
+          id: colour,
+          name,
+          on: props.surround === colour,
+          does: () => props.onSurround(colour),
+        })),
+      },
+      {
+        title: "Picture",
+        items: [
+          { id: "down", name: "Split from above", on: props.down, does: () => view({ down: !props.down }) },
+          { id: "larger", name: "Larger", on: false, does: () => larger(1.5) },
+          { id: "whole", name: "Whole", on: false, does: () => view({ zoom: WHOLE }) },
+          {
+            id: "full",
+            name: "Nothing but the picture",
+            on: props.full,
+            does: () => view({ full: !props.full }),
+          },
+          { id: "spots", name: "Take all spots away", on: false, does: () => view({ spots: [] }) },
+        ],
+      },
+    ];
   const all = sections.flatMap((s) => s.items);
   return (
     <Menu aria-label="View" onAction={(key) => all.find((i) => i.id === key)?.does()}>

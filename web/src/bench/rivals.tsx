@@ -1,4 +1,7 @@
-/** What the draft is held against: the original, its revisions, states set aside, other looks, a reference picture. */
+/**
+ * What the draft is held against: the original, its revisions, states set aside, other looks, a reference
+ * picture.
+ */
 import { useState } from "react";
 import { Collection, Header, Menu, MenuItem, MenuSection, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
@@ -70,7 +73,11 @@ export function RivalMenu(props: { record: LookRecord; frames: Frame[]; single: 
         make: async () => ({
           key: `look-${k.id}`,
           name: k.name,
-          look: (await whole<LookRecord>(server.GET("/api/looks/{look_id}", { params: { path: { look_id: k.id } } }))).draft,
+          look: (
+            await whole<LookRecord>(
+              server.GET("/api/looks/{look_id}", { params: { path: { look_id: k.id } } }),
+            )
+          ).draft,
         }),
       })),
     },
@@ -134,7 +141,9 @@ export function RivalMenu(props: { record: LookRecord; frames: Frame[]; single: 
           <Centred aria-label="Hold against" onAction={(key) => void take(String(key))}>
             <MenuSection id="own">
               <MenuItem id="aside">Set the draft aside as a state</MenuItem>
-              {rivals.length ? <MenuItem id="none">{props.single ? "Against the original" : "Take all away"}</MenuItem> : null}
+              {rivals.length ? (
+                <MenuItem id="none">{props.single ? "Against the original" : "Take all away"}</MenuItem>
+              ) : null}
             </MenuSection>
             {sections.map((s) => (
               <MenuSection key={s.title} id={s.title}>

@@ -91,12 +91,25 @@ function useCounts(draw: (context: CanvasRenderingContext2D) => void, deps: unkn
   return canvas;
 }
 
-function wave({ columns, waves, lifts }: Readings, channel: number, image: ImageData, left: number, scale: Scale, dim = 1): void {
+function wave(
+  { columns, waves, lifts }: Readings,
+  channel: number,
+  image: ImageData,
+  left: number,
+  scale: Scale,
+  dim = 1,
+): void {
   const codes = waves.subarray(channel * columns * LEVELS, (channel + 1) * columns * LEVELS);
   lay(image, left, { codes, columns, ink: INK[channel]!, scale, lift: lifts.waves, dim });
 }
 
-function Wave(props: { read: Readings; reference: Readings | null; parade: boolean; scale: Scale; height: number }) {
+function Wave(props: {
+  read: Readings;
+  reference: Readings | null;
+  parade: boolean;
+  scale: Scale;
+  height: number;
+}) {
   const { read, reference, parade, scale } = props;
   const channels = parade ? [0, 1, 2] : [3];
   const width = read.columns * channels.length + (channels.length - 1) * 6;
@@ -123,7 +136,16 @@ function Wave(props: { read: Readings; reference: Readings | null; parade: boole
       />
       <svg viewBox="0 0 100 100" preserveAspectRatio="none" aria-hidden>
         {[25, 50, 75].map((y) => (
-          <line key={y} x1={0} x2={100} y1={y} y2={y} stroke="#ffffff22" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+          <line
+            key={y}
+            x1={0}
+            x2={100}
+            y1={y}
+            y2={y}
+            stroke="#ffffff22"
+            strokeWidth={1}
+            vectorEffect="non-scaling-stroke"
+          />
         ))}
       </svg>
     </div>
@@ -157,7 +179,15 @@ function Vectors(props: { read: Readings; reference: Readings | null; scale: Sca
         aria-label="Vectorscope, with the line on which skin lies"
       />
       <svg viewBox="0 0 100 100" aria-hidden>
-        <line x1={50} y1={50} x2={50 + sx * 46} y2={50 - sy * 46} stroke="#f0d9c8" strokeWidth={0.7} strokeDasharray="3 2" />
+        <line
+          x1={50}
+          y1={50}
+          x2={50 + sx * 46}
+          y2={50 - sy * 46}
+          stroke="#f0d9c8"
+          strokeWidth={0.7}
+          strokeDasharray="3 2"
+        />
         <circle cx={50} cy={50} r={0.9} fill="#f0f0f0" />
         {read.targets.map((t) => (
           <circle key={t.name} {...at(t.x, t.y)} r={1.8} fill="none" stroke="#ffffff70" strokeWidth={0.7} />
@@ -338,13 +368,31 @@ export const Scopes = memo(function Scopes() {
     <Row aria-label="Readings" className={large ? "large" : ""}>
       {seen("tone") ? (
         <figure>
-          <Head which="tone" title="Tone" more={before ? "with before ✓" : "with before"} pressed={before} onMore={onBefore} {...common} />
-          <Histogram counts={read.histogram} under={before ? read.before : (reference?.histogram ?? null)} height={height} scale={scale} />
+          <Head
+            which="tone"
+            title="Tone"
+            more={before ? "with before ✓" : "with before"}
+            pressed={before}
+            onMore={onBefore}
+            {...common}
+          />
+          <Histogram
+            counts={read.histogram}
+            under={before ? read.before : (reference?.histogram ?? null)}
+            height={height}
+            scale={scale}
+          />
         </figure>
       ) : null}
       {seen("wave") ? (
         <figure>
-          <Head which="wave" title={parade ? "Parade" : "Waveform"} more={parade ? "luma" : "RGB"} onMore={onParade} {...common} />
+          <Head
+            which="wave"
+            title={parade ? "Parade" : "Waveform"}
+            more={parade ? "luma" : "RGB"}
+            onMore={onParade}
+            {...common}
+          />
           <Wave read={read} reference={reference} parade={parade} scale={scale} height={height} />
         </figure>
       ) : null}

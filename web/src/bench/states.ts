@@ -1,4 +1,7 @@
-/** States of the draft set aside under a name, to go back to and to hold it against; kept in this browser while its tab lives. */
+/**
+ * States of the draft set aside under a name, to go back to and to hold it against; kept in this browser
+ * while its tab lives.
+ */
 import { create } from "zustand";
 import type { Look } from "../api/types";
 

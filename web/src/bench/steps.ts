@@ -9,7 +9,10 @@ export interface Placed {
 
 /** Every step in order, with its depth. */
 export function flatten(steps: Step[], depth = 0, parent: string | null = null): Placed[] {
-  return steps.flatMap((step) => [{ step, depth, parent }, ...(step.kind === "group" ? flatten(step.steps, depth + 1, step.id) : [])]);
+  return steps.flatMap((step) => [
+    { step, depth, parent },
+    ...(step.kind === "group" ? flatten(step.steps, depth + 1, step.id) : []),
+  ]);
 }
 
 export function find(look: Look, id: string | null): Step | null {
@@ -31,13 +34,17 @@ export function remove(look: Look, ids: Set<string>): Look {
 /** Puts steps before or after the one named; at the end where it is not there. */
 export function insert(look: Look, added: Step[], target: string | null, where: "before" | "after"): Look {
   if (target === null || !find(look, target)) return { ...look, steps: [...look.steps, ...added] };
-  const change = (s: Step): Step[] => (s.id === target ? (where === "before" ? [...added, s] : [s, ...added]) : [s]);
+  const change = (s: Step): Step[] =>
+    s.id === target ? (where === "before" ? [...added, s] : [s, ...added]) : [s];
   return { ...look, steps: map(look.steps, change) };
 }
 
-/** The steps that are meant by several ids: one that stands in another of them, however deep, comes with it. */
+/**
+ * The steps that are meant by several ids: one that stands in another of them, however deep, comes with it.
+ */
 export function topmost(look: Look, ids: Set<string>): Step[] {
-  const seek = (steps: Step[]): Step[] => steps.flatMap((s) => (ids.has(s.id) ? [s] : s.kind === "group" ? seek(s.steps) : []));
+  const seek = (steps: Step[]): Step[] =>
+    steps.flatMap((s) => (ids.has(s.id) ? [s] : s.kind === "group" ? seek(s.steps) : []));
   return seek(look.steps);
 }
 
@@ -66,7 +73,8 @@ export function shift(look: Look, id: string, by: -1 | 1): Look {
     return row.parent ? move(look, new Set([id]), row.parent, "after") : look;
   }
   if (row.parent && below.parent !== row.parent) return move(look, new Set([id]), row.parent, "after");
-  if (below.step.kind === "group" && below.step.steps[0]) return move(look, new Set([id]), below.step.steps[0].id, "before");
+  if (below.step.kind === "group" && below.step.steps[0])
+    return move(look, new Set([id]), below.step.steps[0].id, "before");
   return move(look, new Set([id]), below.step.id, "after");
 }
 

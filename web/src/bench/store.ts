@@ -1,4 +1,7 @@
-/** The draft on the bench: what it is, what is chosen, and how far it is saved. Undo goes back through every change. */
+/**
+ * The draft on the bench: what it is, what is chosen, and how far it is saved. Undo goes back through every
+ * change.
+ */
 import { temporal } from "zundo";
 import { create } from "zustand";
 import type { Look, LookRecord, Step } from "../api/types";
@@ -28,7 +31,10 @@ interface Bench {
   open: (record: LookRecord, restored?: Look) => void;
   choose: (ids: Set<string>) => void;
   /** Changes the draft. Changes with the same name in quick succession are one in the history. */
-  /** `edit` names the change for undo; changes with the same `sameAs` (else the same name) in quick succession are one. */
+  /**
+   * `edit` names the change for undo; changes with the same `sameAs` (else the same name) in quick succession
+   * are one.
+   */
   change: (edit: string, change: (draft: Look) => Look, sameAs?: string) => void;
 }
 
@@ -84,7 +90,10 @@ export const useBench = create<Bench>()(
           const draft = change(get().draft);
           if (draft === get().draft) return;
           const now = performance.now();
-          const together = sameAs === lastEdit && now - lastTime < TOGETHER && useBench.temporal.getState().pastStates.length > 0;
+          const together =
+            sameAs === lastEdit &&
+            now - lastTime < TOGETHER &&
+            useBench.temporal.getState().pastStates.length > 0;
           lastEdit = sameAs;
           lastTime = now;
           const history = useBench.temporal.getState();
@@ -102,8 +111,15 @@ export const useBench = create<Bench>()(
 );
 
 /** Changes one step. Same step and same parameter in quick succession are one change. */
-export function changeStep<S extends Step>(id: string, name: string, what: string, change: (step: S) => S): void {
-  useBench.getState().change(name, (draft) => replace(draft, id, (s) => change(s as S)), `${name}|${id}|${what}`);
+export function changeStep<S extends Step>(
+  id: string,
+  name: string,
+  what: string,
+  change: (step: S) => S,
+): void {
+  useBench
+    .getState()
+    .change(name, (draft) => replace(draft, id, (s) => change(s as S)), `${name}|${id}|${what}`);
 }
 
 function afterTravel(): void {

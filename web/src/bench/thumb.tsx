@@ -5,11 +5,27 @@ import { BLOB, got, server } from "../api/client";
 import type { Frame, Look } from "../api/types";
 
 /** `mark` names the look for as long as it is the same. */
-export function Thumb({ frame, look, mark, width }: { frame: Frame; look: Look; mark: string; width: number }) {
+export function Thumb({
+  frame,
+  look,
+  mark,
+  width,
+}: {
+  frame: Frame;
+  look: Look;
+  mark: string;
+  width: number;
+}) {
   const { data } = useQuery({
     queryKey: ["thumb", frame.id, frame.version, mark, width],
     queryFn: () =>
-      got(server.POST("/api/picture", { params: { query: { width } }, body: { look, frame: frame.id, traces: false }, ...BLOB })),
+      got(
+        server.POST("/api/picture", {
+          params: { query: { width } },
+          body: { look, frame: frame.id, traces: false },
+          ...BLOB,
+        }),
+      ),
     staleTime: Infinity,
     gcTime: 60_000,
   });

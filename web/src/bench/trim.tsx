@@ -1,4 +1,7 @@
-/** The trim of the chosen frame, in the place of the control but plainly something else: it is never part of the look. */
+/**
+ * The trim of the chosen frame, in the place of the control but plainly something else: it is never part of
+ * the look.
+ */
 import { useEffect, useRef, useState } from "react";
 import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
@@ -46,7 +49,13 @@ export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (tri
   const [trim, setTrim] = useState<Trim>(frame.trim);
   const [copied, setCopied] = useState("");
   const { mutate: keep, error: unkept } = useWrite(
-    (said: Trim) => got(server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: frame.id } }, body: { trim: said } })),
+    (said: Trim) =>
+      got(
+        server.PATCH("/api/frames/{frame_id}", {
+          params: { path: { frame_id: frame.id } },
+          body: { trim: said },
+        }),
+      ),
     ["frames"],
     (_, said) => {
       kept.current = JSON.stringify(said);
@@ -62,10 +71,14 @@ export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (tri
   const others = props.frames.filter((f) => f.id !== frame.id && !f.chart);
   const give = useWrite(
     async (to: Frame[]) => {
-      for (const f of to) await got(server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: f.id } }, body: { trim } }));
+      for (const f of to)
+        await got(
+          server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: f.id } }, body: { trim } }),
+        );
     },
     ["frames"],
-    (_, to) => setCopied(to.length > 1 ? `Copied to ${to.length} frames.` : `Copied to ${to[0]?.name ?? "it"}.`),
+    (_, to) =>
+      setCopied(to.length > 1 ? `Copied to ${to.length} frames.` : `Copied to ${to[0]?.name ?? "it"}.`),
   );
   return (
     <Column aria-label="Trim">
@@ -82,9 +95,14 @@ export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (tri
             <Menu
               aria-label="Copy this trim to"
 
-              onAction={(key) => give.mutate(key === "all" ? others : others.filter((f) => String(f.id) === key))}
+              onAction={(key) =>
+                give.mutate(key === "all" ? others : others.filter((f) => String(f.id) === key))
+              }
             >
-              {[{ id: "all", name: "All frames" }, ...others.map((f) => ({ id: String(f.id), name: f.name }))].map((o) => (
+              {[
+                { id: "all", name: "All frames" },
+                ...others.map((f) => ({ id: String(f.id), name: f.name })),
+              ].map((o) => (
                 <MenuItem key={o.id} id={o.id}>
                   {o.name}
                 </MenuItem>

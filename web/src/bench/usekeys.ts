@@ -6,7 +6,10 @@ import { pressed, SEEING, WORKING, type BenchContext } from "./commands";
 const OWN_KEYS =
   "input:not([type=range], [type=radio], [type=checkbox]), textarea, [role=dialog], [role=menu], [role=listbox], [contenteditable]";
 
-/** `context` must keep its identity while nothing changed. `hold`: whether the key that shows the original is down. */
+/**
+ * `context` must keep its identity while nothing changed. `hold`: whether the key that shows the original is
+ * down.
+ */
 export function useKeys(context: BenchContext, hold: (down: boolean) => void): void {
   useEffect(() => {
     const down = (e: KeyboardEvent) => {

@@ -25,7 +25,10 @@ export function VarySheet(props: { look: LookRecord; onClose: () => void; onMade
   );
   return (
     <Sheet title="Make a variation" width={420} onClose={props.onClose}>
-      <Said>A look of its own that begins as this draft is now, remembers {props.look.name} as its parent, and shows how it differs.</Said>
+      <Said>
+        A look of its own that begins as this draft is now, remembers {props.look.name} as its parent, and
+        shows how it differs.
+      </Said>
       <Text label="Name" value={name} onChange={setName} autoFocus maxLength={120} />
       <Trouble error={make.error} />
       <footer>

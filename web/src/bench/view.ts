@@ -1,4 +1,7 @@
-/** How the bench shows the draft: which pictures, beside what, how much of them. None of it is part of the look. */
+/**
+ * How the bench shows the draft: which pictures, beside what, how much of them. None of it is part of the
+ * look.
+ */
 import { create } from "zustand";
 import type { Look, Place, Probed } from "../api/types";
 import type { MaskName } from "../viewer/mask";
@@ -80,7 +83,10 @@ export function toggleRival(rival: Rival): void {
   const there = rivals.some((r) => r.key === rival.key);
   const next = there ? rivals.filter((r) => r.key !== rival.key) : [...rivals, rival].slice(-RIVALS);
   const compares = show === "beside" || show === "difference" || show === "split";
-  view({ rivals: next, show: next.length && !compares ? "beside" : show === "beside" && !next.length ? "look" : show });
+  view({
+    rivals: next,
+    show: next.length && !compares ? "beside" : show === "beside" && !next.length ? "look" : show,
+  });
 }
 
 export const SPOTS = 6;

@@ -1,6 +1,16 @@
 /** What is asked once, for the whole pack. */
 import { useState } from "react";
-import { Button as AriaButton, Input, Label, Radio, RadioGroup, Tag, TagGroup, TagList, TextField } from "react-aria-components";
+import {
+  Button as AriaButton,
+  Input,
+  Label,
+  Radio,
+  RadioGroup,
+  Tag,
+  TagGroup,
+  TagList,
+  TextField,
+} from "react-aria-components";
 import styled from "styled-components";
 import type { EncodingKey, Pack, PackItem } from "../api/types";
 import { RIGHTS } from "../bake/naming";
@@ -168,7 +178,10 @@ export function AboutPack(props: {
           <Gap />
           <Apart>
             <Switch label="only where unsure" on={onlyUnsure} onChange={setOnlyUnsure} />
-            <Button isDisabled={props.disabled || !meant.length} onPress={() => props.onEncodings(meant, { expects: all, gives })}>
+            <Button
+              isDisabled={props.disabled || !meant.length}
+              onPress={() => props.onEncodings(meant, { expects: all, gives })}
+            >
               Use for {meant.length}
             </Button>
           </Apart>
@@ -177,7 +190,10 @@ export function AboutPack(props: {
       <section>
         <Tags>
           {pack.tags.length ? (
-            <TagGroup aria-label="Tags for all" onRemove={(keys) => onSay({ tags: pack.tags.filter((t) => !keys.has(t)) })}>
+            <TagGroup
+              aria-label="Tags for all"
+              onRemove={(keys) => onSay({ tags: pack.tags.filter((t) => !keys.has(t)) })}
+            >
               <TagList items={pack.tags.map((t) => ({ id: t }))}>
                 {(t) => (
                   <Tag id={t.id} textValue={t.id}>
@@ -190,12 +206,22 @@ export function AboutPack(props: {
               </TagList>
             </TagGroup>
           ) : null}
-          <TextField aria-label="Add a tag for all" value={tag} onChange={setTag} maxLength={40} onBlur={addTag}>
+          <TextField
+            aria-label="Add a tag for all"
+            value={tag}
+            onChange={setTag}
+            maxLength={40}
+            onBlur={addTag}
+          >
             <Input placeholder="+ tag for all" onKeyDown={(e) => e.key === "Enter" && addTag()} />
           </TextField>
         </Tags>
       </section>
-      <Switch label="then ask for a review of them" on={pack.review} onChange={(review) => onSay({ review })} />
+      <Switch
+        label="then ask for a review of them"
+        on={pack.review}
+        onChange={(review) => onSay({ review })}
+      />
     </Side>
   );
 }

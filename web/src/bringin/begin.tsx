@@ -134,7 +134,10 @@ export default function Begin() {
                   <Button>Choose a folder</Button>
                 </FileTrigger>
               </div>
-              <p>Table files of every common kind, CDL lists, recipes, presets, and carriers that came back. Folders become collections.</p>
+              <p>
+                Table files of every common kind, CDL lists, recipes, presets, and carriers that came back.
+                Folders become collections.
+              </p>
             </>
           )}
         </Drop>
@@ -160,7 +163,9 @@ export default function Begin() {
                 <li key={p.id}>
                   <Link to={`/catalogue/bring-in/${p.id}`}>
                     <strong>{p.name}</strong>
-                    <span>{p.count ? `${p.count} looks and files, ${STANDS[p.stage]}` : STANDS[p.stage]}</span>
+                    <span>
+                      {p.count ? `${p.count} looks and files, ${STANDS[p.stage]}` : STANDS[p.stage]}
+                    </span>
                     <span>{longAgo(Date.parse(p.brought_at))}</span>
                   </Link>
                 </li>

@@ -56,7 +56,13 @@ const Inside = styled(Dialog)`
 /** The keyboard finds the opener of a row by this. */
 export const OPENER = "data-encodings";
 
-export function Encodings({ item, onSay }: { item: PackItem; onSay: (said: { expects?: EncodingKey; gives?: EncodingKey }) => void }) {
+export function Encodings({
+  item,
+  onSay,
+}: {
+  item: PackItem;
+  onSay: (said: { expects?: EncodingKey; gives?: EncodingKey }) => void;
+}) {
   const label = useEncodingLabel();
   const { guess } = item;
   const pair = `${label(item.expects)} → ${label(item.gives)}`;
@@ -73,7 +79,11 @@ export function Encodings({ item, onSay }: { item: PackItem; onSay: (said: { exp
         : `${percent} % sure${doubtful ? ", choose" : ""}`;
   return (
     <DialogTrigger>
-      <Opener className={doubtful ? "unsure" : ""} aria-label={`Encodings of ${item.name}: ${pair}, ${rests}`} {...{ [OPENER]: "" }}>
+      <Opener
+        className={doubtful ? "unsure" : ""}
+        aria-label={`Encodings of ${item.name}: ${pair}, ${rests}`}
+        {...{ [OPENER]: "" }}
+      >
         <span className="pair">
           {pair} <Opens />
         </span>
@@ -85,13 +95,21 @@ export function Encodings({ item, onSay }: { item: PackItem; onSay: (said: { exp
       <Menued placement="bottom start">
         <Inside aria-label={`Encodings of ${item.name}`}>
           <Fields>
-            <EncodingChoice label="It expects" chosen={item.expects} onChange={(expects) => onSay({ expects })} />
+            <EncodingChoice
+              label="It expects"
+              chosen={item.expects}
+              onChange={(expects) => onSay({ expects })}
+            />
             {item.kind === "correction" ? null : (
               <EncodingChoice label="It gives" chosen={item.gives} onChange={(gives) => onSay({ gives })} />
             )}
             <Said>Read so it changes a picture by ΔE {item.far.toFixed(1)} on average.</Said>
             {guess?.rival ? (
-              <Button onPress={() => guess.rival && onSay({ expects: guess.rival.expects, gives: guess.rival.gives })}>
+              <Button
+                onPress={() =>
+                  guess.rival && onSay({ expects: guess.rival.expects, gives: guess.rival.gives })
+                }
+              >
                 {label(guess.rival.expects)} → {label(guess.rival.gives)}: ΔE {guess.rival.apart.toFixed(1)}
               </Button>
             ) : null}

@@ -12,10 +12,16 @@ export const unread = (item: PackItem) => item.reason !== "";
 export const toLookAt = (item: PackItem) => !unread(item) && !item.kept && (unsure(item) || item.serious);
 export const twin = (item: PackItem) => item.twin !== null;
 /** Nothing to say of it. */
-export const sound = (item: PackItem) => !unread(item) && !twin(item) && !unsure(item) && item.findings.length === 0;
+export const sound = (item: PackItem) =>
+  !unread(item) && !twin(item) && !unsure(item) && item.findings.length === 0;
 export const willBeKept = (item: PackItem) => item.chosen && !unread(item) && !item.kept;
 
-const VIEWS: Record<View, (item: PackItem) => boolean> = { all: () => true, look: toLookAt, twins: twin, unread };
+const VIEWS: Record<View, (item: PackItem) => boolean> = {
+  all: () => true,
+  look: toLookAt,
+  twins: twin,
+  unread,
+};
 
 export interface Folder {
   folder: string;
@@ -25,7 +31,9 @@ export interface Folder {
   away: number;
 }
 
-/** The rows by folder; of long folders the sound ones beyond the first are put away unless the folder is open. */
+/**
+ * The rows by folder; of long folders the sound ones beyond the first are put away unless the folder is open.
+ */
 export function folders(items: PackItem[], view: View, open: ReadonlySet<string>): Folder[] {
   const by = new Map<string, PackItem[]>();
   for (const item of items) by.set(item.folder, [...(by.get(item.folder) ?? []), item]);

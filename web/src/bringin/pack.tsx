@@ -105,7 +105,10 @@ const again = (pack: Pack | undefined) => 900 + 5 * (pack?.items.length ?? 0);
 
 export default function PackPage() {
   const id = Number(useParams().id);
-  const query = useQuery({ ...asked.pack(id), refetchInterval: (q) => (busy(q.state.data) ? again(q.state.data) : false) });
+  const query = useQuery({
+    ...asked.pack(id),
+    refetchInterval: (q) => (busy(q.state.data) ? again(q.state.data) : false),
+  });
   useEffect(() => {
     document.title = "Bring in · Saucer";
   }, []);
@@ -117,7 +120,10 @@ export default function PackPage() {
   );
 }
 
-/** Said of the whole pack: shown at once, sent when typing rests. `sent` waits until the server knows all of it. */
+/**
+ * Said of the whole pack: shown at once, sent when typing rests. `sent` waits until the server knows all of
+ * it.
+ */
 function useSaid(pack: Pack) {
   const [said, setSaid] = useState<PackSaid>({});
   const held = useRef<PackSaid>({});
@@ -153,21 +159,29 @@ function Loaded({ pack }: { pack: Pack }) {
   const at = { params: { path: { pack_id: pack.id } } };
 
   const items = useWrite(
-    (said: { ids: number[] } & Parameters<Say>[1]) => got(server.PATCH("/api/packs/{pack_id}/items", { ...at, body: said })),
+    (said: { ids: number[] } & Parameters<Say>[1]) =>
+      got(server.PATCH("/api/packs/{pack_id}/items", { ...at, body: said })),
     [],
     (changed) => {
       const now = new Map(changed.map((i) => [i.id, i]));
-      client.setQueryData<Pack>(["pack", pack.id], (last) => last && { ...last, items: last.items.map((i) => now.get(i.id) ?? i) });
+      client.setQueryData<Pack>(
+        ["pack", pack.id],
+        (last) => last && { ...last, items: last.items.map((i) => now.get(i.id) ?? i) },
+      );
     },
   );
   const say: Say = (ids, said) => items.mutate({ ids, ...said });
-  const read = useWrite(() => got(server.POST("/api/packs/{pack_id}/read", { ...at, body: { frame: frame?.id } })), ["pack"]);
+  const read = useWrite(
+    () => got(server.POST("/api/packs/{pack_id}/read", { ...at, body: { frame: frame?.id } })),
+    ["pack"],
+  );
   const keep = useWrite(async () => {
     await about.sent();
     return got(server.POST("/api/packs/{pack_id}/keep", at));
   }, ["pack"]);
   const stop = useWrite(async () => {
-    if (pack.job) await got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: pack.job.id } } }));
+    if (pack.job)
+      await got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: pack.job.id } } }));
   }, ["pack"]);
   const drop = useWrite(
     () => got(server.DELETE("/api/packs/{pack_id}", at)),
@@ -178,7 +192,8 @@ function Loaded({ pack }: { pack: Pack }) {
   const finished = pack.stage === "kept";
   useEffect(() => {
     if (!finished) return;
-    for (const word of ["catalogue", "luts", "worked", "packs"]) void client.invalidateQueries({ queryKey: [word] });
+    for (const word of ["catalogue", "luts", "worked", "packs"])
+      void client.invalidateQueries({ queryKey: [word] });
   }, [finished]);
 
   const many = counts(pack.items);
@@ -251,7 +266,9 @@ function Loaded({ pack }: { pack: Pack }) {
               folders={folders(pack.items, view, open)}
               frame={frame}
               collections={pack.collections}
-              onCollection={(folder, name) => about.write.mutate({ collections: { ...pack.collections, [folder]: name } })}
+              onCollection={(folder, name) =>
+                about.write.mutate({ collections: { ...pack.collections, [folder]: name } })
+              }
               onOpen={(folder) => setOpen((last) => new Set([...last, folder]))}
               onSay={say}
             />
@@ -265,8 +282,8 @@ function Loaded({ pack }: { pack: Pack }) {
               </Button>
             }
           >
-            {pack.files} {pack.files === 1 ? "file waits" : "files wait"}. Reading keeps nothing: each look is measured and shown on your
-            frame first.
+            {pack.files} {pack.files === 1 ? "file waits" : "files wait"}. Reading keeps nothing: each look is
+            measured and shown on your frame first.
           </Empty>
         ) : (
           <Empty title="Reading …">The first looks appear here in a moment.</Empty>
@@ -284,12 +301,15 @@ function Loaded({ pack }: { pack: Pack }) {
         }
       />
       <footer>
-        {working && pack.job ? <progress value={pack.job.done} max={Math.max(pack.job.total, 1)} aria-label="How far it is" /> : null}
+        {working && pack.job ? (
+          <progress value={pack.job.done} max={Math.max(pack.job.total, 1)} aria-label="How far it is" />
+        ) : null}
         <div>
           <div role="status">
             {working ? (
               <strong>
-                {pack.stage === "reading" ? "Reading" : "Keeping"} {pack.job?.done ?? 0} of {pack.job?.total ?? 0}
+                {pack.stage === "reading" ? "Reading" : "Keeping"} {pack.job?.done ?? 0} of{" "}
+                {pack.job?.total ?? 0}
               </strong>
             ) : (
               <strong>
@@ -300,10 +320,30 @@ function Loaded({ pack }: { pack: Pack }) {
             {pack.items.some(unread) ? <Quiet>, {many.unread} cannot be read</Quiet> : null}
             {kept ? <Quiet>, {kept} kept already</Quiet> : null}
           </div>
-          {working ? <Quiet>{pack.job && turnOf(pack.job) ? `${turnOf(pack.job)}; ` : ""}you may go on working elsewhere</Quiet> : null}
+          {working ? (
+            <Quiet>
+              {pack.job && turnOf(pack.job) ? `${turnOf(pack.job)}; ` : ""}you may go on working elsewhere
+            </Quiet>
+          ) : null}
           {failed ? <Warned role="alert">{failed}</Warned> : null}
-          {sending.error || about.write.error || items.error || read.error || keep.error || stop.error || drop.error ? (
-            <Trouble error={sending.error ?? about.write.error ?? items.error ?? read.error ?? keep.error ?? stop.error ?? drop.error} />
+          {sending.error ||
+          about.write.error ||
+          items.error ||
+          read.error ||
+          keep.error ||
+          stop.error ||
+          drop.error ? (
+            <Trouble
+              error={
+                sending.error ??
+                about.write.error ??
+                items.error ??
+                read.error ??
+                keep.error ??
+                stop.error ??
+                drop.error
+              }
+            />
           ) : null}
         </div>
         <Grow />
@@ -323,7 +363,11 @@ function Loaded({ pack }: { pack: Pack }) {
             Let go of it
           </Button>
         )}
-        <Button look="main" isDisabled={working || !will || keep.isPending || !about.shown.origin.trim()} onPress={() => keep.mutate()}>
+        <Button
+          look="main"
+          isDisabled={working || !will || keep.isPending || !about.shown.origin.trim()}
+          onPress={() => keep.mutate()}
+        >
           Keep {will} {will === 1 ? "look" : "looks"}
         </Button>
       </footer>

@@ -190,7 +190,10 @@ function opensEncodings(e: KeyboardEvent) {
 }
 
 export interface Say {
-  (ids: number[], said: { chosen?: boolean; expects?: EncodingKey; gives?: EncodingKey; name?: string }): void;
+  (
+    ids: number[],
+    said: { chosen?: boolean; expects?: EncodingKey; gives?: EncodingKey; name?: string },
+  ): void;
 }
 
 export function Rows(props: {
@@ -225,10 +228,16 @@ export function Rows(props: {
           onSelectionChange={choose}
         >
           {props.folders.map((f) => (
-            <GridListSection key={f.folder} id={`folder ${f.folder}`} aria-label={f.folder || "Not in a folder"}>
+            <GridListSection
+              key={f.folder}
+              id={`folder ${f.folder}`}
+              aria-label={f.folder || "Not in a folder"}
+            >
               <Head {...props} of={f} />
               <Collection items={f.shown} dependencies={[props.frame]}>
-                {(item) => <ItemRow item={item} frame={props.frame} onSay={(said) => props.onSay([item.id], said)} />}
+                {(item) => (
+                  <ItemRow item={item} frame={props.frame} onSay={(said) => props.onSay([item.id], said)} />
+                )}
               </Collection>
             </GridListSection>
           ))}
@@ -323,9 +332,19 @@ function ItemRow(props: {
   return (
     <Row id={String(item.id)} textValue={item.name} className={item.chosen && !bad ? "" : "out"}>
       <Tick slot="selection" aria-label={`Keep ${item.name}`} />
-      <Saucer src={bad || item.kept ? null : `/api/packs/items/${item.id}/saucer?size=112&v=${read}`} size={42} of={item.name} />
+      <Saucer
+        src={bad || item.kept ? null : `/api/packs/items/${item.id}/saucer?size=112&v=${read}`}
+        size={42}
+        of={item.name}
+      />
       <div className="name">
-        <strong>{bad || item.kept ? item.name : <Link to={inspectorOf({ kind: "item", key: item.id })}>{item.name}</Link>}</strong>
+        <strong>
+          {bad || item.kept ? (
+            item.name
+          ) : (
+            <Link to={inspectorOf({ kind: "item", key: item.id })}>{item.name}</Link>
+          )}
+        </strong>
         <small>{bad ? "" : item.words.slice(0, 3).join(", ")}</small>
       </div>
       <div className="pictures">

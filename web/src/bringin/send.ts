@@ -43,7 +43,9 @@ export function useSending(frame: number | undefined): Sending {
       setError(null);
       try {
         if (gathered.length > MOST)
-          throw new Error(`More than ${MOST.toLocaleString("en")} files at once. Bring the folders in one after the other.`);
+          throw new Error(
+            `More than ${MOST.toLocaleString("en")} files at once. Bring the folders in one after the other.`,
+          );
         setSent({ done: 0, of: gathered.length });
         const id = pack ?? (await got(server.POST("/api/packs", { body: { name: called(gathered) } }))).id;
         let done = 0;
@@ -55,7 +57,10 @@ export function useSending(frame: number | undefined): Sending {
           done += batch.length;
           setSent({ done, of: gathered.length });
         }
-        await server.POST("/api/packs/{pack_id}/read", { params: { path: { pack_id: id } }, body: { frame } });
+        await server.POST("/api/packs/{pack_id}/read", {
+          params: { path: { pack_id: id } },
+          body: { frame },
+        });
         await client.invalidateQueries({ queryKey: ["pack", id] });
         void navigate(`/catalogue/bring-in/${id}`);
       } catch (trouble) {

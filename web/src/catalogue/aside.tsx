@@ -139,7 +139,9 @@ function Kind(props: {
 }) {
   const label = props.label ?? ((name: string) => name);
   // What is chosen can be let go of, also where it leaves nothing.
-  const gone = props.chosen.filter((name) => !props.options.some((o) => o.name === name)).map((name) => ({ name, count: 0 }));
+  const gone = props.chosen
+    .filter((name) => !props.options.some((o) => o.name === name))
+    .map((name) => ({ name, count: 0 }));
   const options = [...props.options, ...gone];
   if (!options.length && !props.children) return null;
   return (
@@ -158,7 +160,10 @@ function Kind(props: {
       >
         {options.map((o) => (
           <ToggleButton key={o.name} id={o.name}>
-            <span className={props.follows?.(o.name) ? "follows" : ""} title={props.follows?.(o.name) ? "follows a search" : undefined}>
+            <span
+              className={props.follows?.(o.name) ? "follows" : ""}
+              title={props.follows?.(o.name) ? "follows a search" : undefined}
+            >
               {label(o.name)}
             </span>
             {/* The space parts the two for who hears them. */}
@@ -194,7 +199,15 @@ function Tags(props: { tags: Counted[]; by: Filters }) {
       />
       {others > 0 ? (
         <div style={{ marginTop: 7 }}>
-          <Text label="Find a tag" hidden search hint={`${others} more tags`} value={word} onChange={setWord} maxLength={40} />
+          <Text
+            label="Find a tag"
+            hidden
+            search
+            hint={`${others} more tags`}
+            value={word}
+            onChange={setWord}
+            maxLength={40}
+          />
         </div>
       ) : null}
     </section>
@@ -227,7 +240,9 @@ function KeepSearch(props: { by: Filters; onClose: () => void }) {
       >
         <Fields>
           <Text label="Name" value={name} onChange={setName} maxLength={80} autoFocus required />
-          {me?.may_design ? <Switch label="For everybody, as a collection that follows it" on={shared} onChange={setShared} /> : null}
+          {me?.may_design ? (
+            <Switch label="For everybody, as a collection that follows it" on={shared} onChange={setShared} />
+          ) : null}
           <Trouble error={keep.error} />
         </Fields>
         <footer>
@@ -245,7 +260,8 @@ function KeepSearch(props: { by: Filters; onClose: () => void }) {
 function Searches({ by }: { by: Filters }) {
   const { data } = useQuery(askedOf.searches);
   const drop = useMutation({
-    mutationFn: (id: number) => got(server.DELETE("/api/catalogue/searches/{search_id}", { params: { path: { search_id: id } } })),
+    mutationFn: (id: number) =>
+      got(server.DELETE("/api/catalogue/searches/{search_id}", { params: { path: { search_id: id } } })),
     onSuccess: catalogueChanged,
   });
   const now = filtersOf(by.search).toString();
@@ -280,13 +296,23 @@ function ForNow(props: { frame: Frame | null; onFrame: (id: number) => void }) {
     (file: File) => {
       // Linear files say so by their kind; all others are taken for what a screen shows.
       const encoding = /\.(exr|hdr)$/i.test(file.name) ? "linear_709" : "srgb";
-      return got(server.POST("/api/frames", { body: formOf(file, { name: file.name.slice(0, 120), encoding, passing: "true" }) }));
+      return got(
+        server.POST("/api/frames", {
+          body: formOf(file, { name: file.name.slice(0, 120), encoding, passing: "true" }),
+        }),
+      );
     },
     ["frames"],
     (made) => props.onFrame(made.id),
   );
   const keep = useWrite(
-    (id: number) => got(server.PATCH("/api/frames/{frame_id}", { params: { path: { frame_id: id } }, body: { passing: false } as never })),
+    (id: number) =>
+      got(
+        server.PATCH("/api/frames/{frame_id}", {
+          params: { path: { frame_id: id } },
+          body: { passing: false } as never,
+        }),
+      ),
     ["frames"],
   );
   return (
@@ -329,7 +355,11 @@ export function Aside(props: {
   const [keeping, setKeeping] = useState(false);
   const [more, setMore] = useState(false);
   const label = useEncodingLabel();
-  const several = (kind: Several) => ({ several: true, chosen: by.all(kind), onChoose: (names: string[]) => by.putAll(kind, names) });
+  const several = (kind: Several) => ({
+    several: true,
+    chosen: by.all(kind),
+    onChoose: (names: string[]) => by.putAll(kind, names),
+  });
   const lights = data?.lights ?? [];
   const ranged = by.all("range").map((r) => r.split(":")[0]);
   const drawn = scales.filter((s, k) => k < 5 || more || ranged.includes(s.key));
@@ -368,7 +398,15 @@ export function Aside(props: {
           </Button>
         </h2>
         {data
-          ? drawn.map((s) => <Spread key={s.key} scale={s} by={by} all={data.all_bars[s.key] ?? []} found={data.bars[s.key] ?? []} />)
+          ? drawn.map((s) => (
+              <Spread
+                key={s.key}
+                scale={s}
+                by={by}
+                all={data.all_bars[s.key] ?? []}
+                found={data.bars[s.key] ?? []}
+              />
+            ))
           : null}
       </section>
       {lights.length ? (
@@ -378,7 +416,9 @@ export function Aside(props: {
           several
           options={lights}
           chosen={by.all("tag").filter((t) => lights.some((l) => l.name === t))}
-          onChoose={(names) => by.putAll("tag", [...by.all("tag").filter((t) => !lights.some((l) => l.name === t)), ...names])}
+          onChoose={(names) =>
+            by.putAll("tag", [...by.all("tag").filter((t) => !lights.some((l) => l.name === t)), ...names])
+          }
         />
       ) : null}
       <Kind name="Status" options={data?.statuses ?? []} {...several("status")} />
@@ -400,11 +440,19 @@ export function Aside(props: {
       />
       <Kind name="Expects" options={data?.expects ?? []} label={label} {...several("expects")} />
       {frame ? (
-        <Switch label={`fits ${frame.name}`} on={by.get("fits") !== ""} onChange={(on) => by.put("fits", on ? String(frame.id) : null)} />
+        <Switch
+          label={`fits ${frame.name}`}
+          on={by.get("fits") !== ""}
+          onChange={(on) => by.put("fits", on ? String(frame.id) : null)}
+        />
       ) : null}
       <label>
         <h2>Kept since</h2>
-        <input type="date" value={by.get("since")} onChange={(e) => by.put("since", e.target.value || null)} />
+        <input
+          type="date"
+          value={by.get("since")}
+          onChange={(e) => by.put("since", e.target.value || null)}
+        />
       </label>
       {by.set ? <Button onPress={() => setKeeping(true)}>Keep this search</Button> : null}
       {keeping ? <KeepSearch by={by} onClose={() => setKeeping(false)} /> : null}

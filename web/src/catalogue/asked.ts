@@ -11,7 +11,10 @@ export const askedOf = {
   page: (query: Query) =>
     infiniteQueryOptions({
       queryKey: ["catalogue", "cards", query],
-      queryFn: ({ pageParam }) => got(server.GET("/api/catalogue", { params: { query: { ...query, offset: pageParam, limit: PAGE } } })),
+      queryFn: ({ pageParam }) =>
+        got(
+          server.GET("/api/catalogue", { params: { query: { ...query, offset: pageParam, limit: PAGE } } }),
+        ),
       initialPageParam: 0,
       getNextPageParam: (last, pages) => {
         const there = pages.reduce((sum, page) => sum + page.cards.length, 0);
@@ -23,8 +26,15 @@ export const askedOf = {
       queryKey: ["catalogue", "filters", query],
       queryFn: () => got(server.GET("/api/catalogue/filters", { params: { query } })),
     }),
-  scales: queryOptions({ queryKey: ["scales"], queryFn: () => got(server.GET("/api/catalogue/scales")), staleTime: Infinity }),
-  searches: queryOptions({ queryKey: ["catalogue", "searches"], queryFn: () => got(server.GET("/api/catalogue/searches")) }),
+  scales: queryOptions({
+    queryKey: ["scales"],
+    queryFn: () => got(server.GET("/api/catalogue/scales")),
+    staleTime: Infinity,
+  }),
+  searches: queryOptions({
+    queryKey: ["catalogue", "searches"],
+    queryFn: () => got(server.GET("/api/catalogue/searches")),
+  }),
   places: (query: Query, across: string, up: string) =>
     queryOptions({
       queryKey: ["catalogue", "map", query, across, up],
@@ -33,12 +43,18 @@ export const askedOf = {
   cards: (looks: number[]) =>
     queryOptions({
       queryKey: ["catalogue", "some", looks],
-      queryFn: () => (looks.length ? got(server.GET("/api/catalogue/cards", { params: { query: { look: looks } } })) : []),
+      queryFn: () =>
+        looks.length ? got(server.GET("/api/catalogue/cards", { params: { query: { look: looks } } })) : [],
     }),
   like: (look: number, but: string[] = [], count = 12) =>
     queryOptions({
       queryKey: ["catalogue", "like", look, but, count],
-      queryFn: () => got(server.GET("/api/catalogue/{look_id}/like", { params: { path: { look_id: look }, query: { but, count } } })),
+      queryFn: () =>
+        got(
+          server.GET("/api/catalogue/{look_id}/like", {
+            params: { path: { look_id: look }, query: { but, count } },
+          }),
+        ),
     }),
 };
 
@@ -48,7 +64,8 @@ const staying = { placeholderData: <T>(previous: T | undefined) => previous };
 export const usePages = (query: Query) => useInfiniteQuery({ ...askedOf.page(query), ...staying });
 export const useFilterValues = (query: Query) => useQuery({ ...askedOf.filterValues(query), ...staying });
 export const useScales = () => useQuery(askedOf.scales);
-export const usePlaces = (query: Query, across: string, up: string) => useQuery({ ...askedOf.places(query, across, up), ...staying });
+export const usePlaces = (query: Query, across: string, up: string) =>
+  useQuery({ ...askedOf.places(query, across, up), ...staying });
 
 /** Has everything of the catalogue asked for anew. */
 export const catalogueChanged = () => client.invalidateQueries({ queryKey: ["catalogue"] });

@@ -1,4 +1,7 @@
-/** The geometry of the map: what is in sight, what lies under the pointer or inside a line drawn around, and which look comes next. */
+/**
+ * The geometry of the map: what is in sight, what lies under the pointer or inside a line drawn around, and
+ * which look comes next.
+ */
 import type { Places as Answer } from "../api/types";
 
 /** The document knows no pairs, only lists. */
@@ -79,7 +82,14 @@ export function held(sight: Sight): Sight {
 }
 
 /** The nearest mark to a point, at most so many pixels away. */
-export function markAt(marks: readonly Mark[], px: number, py: number, sight: Sight, room: Room, within: number): Mark | null {
+export function markAt(
+  marks: readonly Mark[],
+  px: number,
+  py: number,
+  sight: Sight,
+  room: Room,
+  within: number,
+): Mark | null {
   let best: Mark | null = null;
   let least = within * within;
   for (const mark of marks) {
@@ -100,7 +110,8 @@ export function inside(marks: readonly Mark[], line: readonly { x: number; y: nu
     for (let k = 0, last = line.length - 1; k < line.length; last = k++) {
       const a = line[k]!;
       const b = line[last]!;
-      if (a.y > mark.y !== b.y > mark.y && mark.x < ((b.x - a.x) * (mark.y - a.y)) / (b.y - a.y) + a.x) odd = !odd;
+      if (a.y > mark.y !== b.y > mark.y && mark.x < ((b.x - a.x) * (mark.y - a.y)) / (b.y - a.y) + a.x)
+        odd = !odd;
     }
     return odd;
   });

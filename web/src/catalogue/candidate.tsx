@@ -1,4 +1,7 @@
-/** One of the looks that are held side by side: large, live, in the way that all are seen, with what it makes of a spot. */
+/**
+ * One of the looks that are held side by side: large, live, in the way that all are seen, with what it makes
+ * of a spot.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { Link } from "react-router";
@@ -75,8 +78,12 @@ export function Candidate(props: {
   const { card, frame, way, spot } = props;
   const other = props.against && props.against.id !== card.id ? props.against : null;
   const look = useQuery(asked.recipe(card.revision.id)).data ?? null;
-  const otherLook = useQuery({ ...asked.recipe(other?.revision.id ?? 0), enabled: other !== null }).data ?? null;
-  const live = useMemo<Wish | null>(() => (look ? { look, frame: frame.id, traces: false } : null), [look, frame.id]);
+  const otherLook =
+    useQuery({ ...asked.recipe(other?.revision.id ?? 0), enabled: other !== null }).data ?? null;
+  const live = useMemo<Wish | null>(
+    () => (look ? { look, frame: frame.id, traces: false } : null),
+    [look, frame.id],
+  );
   const feed = useFeed(live);
   const wish = useMemo<ExactWish | null>(() => {
     if (!live) return null;
@@ -90,12 +97,18 @@ export function Candidate(props: {
   );
   const otherFeed = useFeed(otherWish);
   const held = useMemo<Other | null>(
-    () => (otherWish && other ? { feed: otherFeed, wish: otherWish, input: otherWish.look.input, name: other.name } : null),
+    () =>
+      otherWish && other
+        ? { feed: otherFeed, wish: otherWish, input: otherWish.look.input, name: other.name }
+        : null,
     [otherWish, otherFeed, other],
   );
   const read = useQuery({
     queryKey: ["probe", card.revision.id, frame.id, frame.version, spot?.x, spot?.y],
-    queryFn: () => whole<Probed>(server.POST("/api/probe", { body: { look: look!, frame: frame.id, traces: false, spot: spot! } })),
+    queryFn: () =>
+      whole<Probed>(
+        server.POST("/api/probe", { body: { look: look!, frame: frame.id, traces: false, spot: spot! } }),
+      ),
     enabled: look !== null && spot !== null,
     placeholderData: (last) => last,
   });
@@ -117,7 +130,13 @@ export function Candidate(props: {
         onPoint={props.onPoint}
         mask={props.mask}
         spots={spots}
-        tag={way === "difference" ? `from ${other?.name ?? "the original"}, white is ΔE ${FULL}` : way === "baked" ? `${GRID}³` : undefined}
+        tag={
+          way === "difference"
+            ? `from ${other?.name ?? "the original"}, white is ΔE ${FULL}`
+            : way === "baked"
+              ? `${GRID}³`
+              : undefined
+        }
       />
       <div className="about">
         <Saucer src={saucerOf(card.revision)} size={34} />
@@ -128,8 +147,8 @@ export function Candidate(props: {
         <Grow />
         {found ? (
           <output aria-label={`Spot under ${card.name}, 8-bit`} title="8-bit, before and under the look">
-            <i style={{ background: found.before.css }} /> {codes(found.before)} → <i style={{ background: found.after.css }} />{" "}
-            {codes(found.after)}
+            <i style={{ background: found.before.css }} /> {codes(found.before)} →{" "}
+            <i style={{ background: found.after.css }} /> {codes(found.after)}
           </output>
         ) : null}
         <Button onPress={props.onKeep}>Keep this one</Button>

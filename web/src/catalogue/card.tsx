@@ -184,7 +184,12 @@ const Box = styled(GridListItem)`
   }
 `;
 
-export const stillOf = (revision: { id: number; digest: string }, frame: Frame, width: number, strength = 1): string =>
+export const stillOf = (
+  revision: { id: number; digest: string },
+  frame: Frame,
+  width: number,
+  strength = 1,
+): string =>
   `/api/revisions/${revision.id}/still?frame=${frame.id}&width=${width}&strength=${strength}&v=${revision.digest.slice(0, 8)}${frame.version}`;
 
 export interface Doing {
@@ -231,9 +236,17 @@ export const LookCard = memo(function LookCard(
       onPointerLeave={() => setSwept(null)}
     >
       <div className="picture">
-        <AriaButton className="open" aria-label={`Try ${card.name}`} onPress={() => props.onTry(card, settled)}>
+        <AriaButton
+          className="open"
+          aria-label={`Try ${card.name}`}
+          onPress={() => props.onTry(card, settled)}
+        >
           {src ? (
-            <img src={src} alt={props.original ? `${frame?.name}, original` : `${frame?.name} under ${card.name}`} loading="lazy" />
+            <img
+              src={src}
+              alt={props.original ? `${frame?.name}, original` : `${frame?.name} under ${card.name}`}
+              loading="lazy"
+            />
           ) : null}
         </AriaButton>
         {card.favourite ? <span className="liked" title="a favourite of yours" /> : null}
@@ -260,7 +273,12 @@ export const LookCard = memo(function LookCard(
         {frame ? (
           <div className="strength">
             <span>strength</span>
-            <ShareLine label={`Strength of ${card.name}`} value={strength} onChange={setStrength} onSettle={setSettled} />
+            <ShareLine
+              label={`Strength of ${card.name}`}
+              value={strength}
+              onChange={setStrength}
+              onSettle={setSettled}
+            />
           </div>
         ) : null}
         <span className="portrait">
@@ -275,7 +293,9 @@ export const LookCard = memo(function LookCard(
           <span className={`status ${card.revision.status}`}>{card.revision.status}</span>
         </div>
         <small>
-          <span title={card.words.join(", ")}>{card.words.slice(0, 3).join(", ") || card.tags.join(", ")}</span>
+          <span title={card.words.join(", ")}>
+            {card.words.slice(0, 3).join(", ") || card.tags.join(", ")}
+          </span>
           {card.uses ? <span>{`${card.uses} ${card.uses === 1 ? "shot" : "shots"}`}</span> : null}
         </small>
       </div>

@@ -1,6 +1,17 @@
-/** The cards of all looks that were found: only those in sight are drawn, the next ones are fetched before they scroll in. */
+/**
+ * The cards of all looks that were found: only those in sight are drawn, the next ones are fetched before
+ * they scroll in.
+ */
 import type { KeyboardEvent } from "react";
-import { Collection, GridLayout, GridList, GridListLoadMoreItem, Size, useDragAndDrop, Virtualizer } from "react-aria-components";
+import {
+  Collection,
+  GridLayout,
+  GridList,
+  GridListLoadMoreItem,
+  Size,
+  useDragAndDrop,
+  Virtualizer,
+} from "react-aria-components";
 import styled from "styled-components";
 import type { Card, Frame } from "../api/types";
 import { LookCard, type Doing } from "./card";
@@ -24,7 +35,9 @@ const List = styled(GridList)`
 /** How wide a card may be, by how many are to be seen. */
 export const DENSITY = { large: 330, middle: 232, small: 158 } as const;
 export type Density = keyof typeof DENSITY;
-/** Widths that pictures of cards are drawn at; how much wider than least a card becomes where a row is filled. */
+/**
+ * Widths that pictures of cards are drawn at; how much wider than least a card becomes where a row is filled.
+ */
 const WIDTHS = [320, 480, 640];
 const STRETCHED = 1.2;
 
@@ -63,9 +76,16 @@ export function Cards(
       if (moved !== undefined && before?.id !== moved) onPlace?.(moved, before?.id ?? null);
     },
   });
-  // L and T on a card, and Alt with an arrow, which moves it in an order by hand: before the list takes letters for the beginning of a name.
+  // L and T on a card, and Alt with an arrow, which moves it in an order by hand: before the list takes
+  // letters for the beginning of a name.
   const keys = (e: KeyboardEvent) => {
-    if (!(e.target instanceof HTMLElement) || e.target.getAttribute("role") !== "row" || e.ctrlKey || e.metaKey) return;
+    if (
+      !(e.target instanceof HTMLElement) ||
+      e.target.getAttribute("role") !== "row" ||
+      e.ctrlKey ||
+      e.metaKey
+    )
+      return;
     const key = e.target.dataset.key;
     const at = props.cards.findIndex((c) => String(c.id) === key);
     const card = props.cards[at];
@@ -93,10 +113,24 @@ export function Cards(
           preserveAspectRatio: false,
         }}
       >
-        <List aria-label="Looks" dragAndDropHooks={onPlace ? dragAndDropHooks : undefined} layout="grid" keyboardNavigationBehavior="tab">
+        <List
+          aria-label="Looks"
+          dragAndDropHooks={onPlace ? dragAndDropHooks : undefined}
+          layout="grid"
+          keyboardNavigationBehavior="tab"
+        >
           <Collection
             items={props.cards}
-            dependencies={[props.frame, props.frames, props.original, small, pixels, props.tray, props.onTry, Boolean(onPlace)]}
+            dependencies={[
+              props.frame,
+              props.frames,
+              props.original,
+              small,
+              pixels,
+              props.tray,
+              props.onTry,
+              Boolean(onPlace),
+            ]}
           >
             {(card) => (
               <LookCard

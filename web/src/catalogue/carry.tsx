@@ -1,4 +1,7 @@
-/** Carrying a look over: a picture that holds every colour goes through another program; what happens to it there is the look. */
+/**
+ * Carrying a look over: a picture that holds every colour goes through another program; what happens to it
+ * there is the look.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -125,7 +128,9 @@ export default function Carry() {
       <Body>
         <header>
           <h1>Carry a look over</h1>
-          <Said>A picture holding every colour goes through another program. What happens to it there is the look.</Said>
+          <Said>
+            A picture holding every colour goes through another program. What happens to it there is the look.
+          </Said>
           <Link to="/catalogue">Back to the catalogue</Link>
         </header>
         <TakeAway all={all} frame={frame} onFrame={show} />
@@ -163,7 +168,12 @@ function TakeAway({ all, frame, onFrame }: Shown) {
       <div className="line">
         Layout
         <div>
-          <Segments label="Layout" options={kinds.map((k) => [k.layout, k.label] as const)} chosen={layout} onChange={setLayout} />
+          <Segments
+            label="Layout"
+            options={kinds.map((k) => [k.layout, k.label] as const)}
+            chosen={layout}
+            onChange={setLayout}
+          />
         </div>
       </div>
       <div className="line">
@@ -189,7 +199,12 @@ function TakeAway({ all, frame, onFrame }: Shown) {
       <div className="line">
         Beside it
         <div>
-          <Switch label="a frame of yours" on={beside && room} disabled={!room || !frame} onChange={setBeside} />
+          <Switch
+            label="a frame of yours"
+            on={beside && room}
+            disabled={!room || !frame}
+            onChange={setBeside}
+          />
         </div>
       </div>
       {beside && room ? (
@@ -203,8 +218,8 @@ function TakeAway({ all, frame, onFrame }: Shown) {
         </a>
       </div>
       <Said>
-        There, treat it like any picture of this encoding. Leave off what follows the place: crop, resize, grain, sharpening, vignette,
-        local light. Save it as PNG or TIFF, at its own size.
+        There, treat it like any picture of this encoding. Leave off what follows the place: crop, resize,
+        grain, sharpening, vignette, local light. Save it as PNG or TIFF, at its own size.
       </Said>
     </section>
   );
@@ -229,15 +244,27 @@ function BringBack({ all, frame, onFrame }: Shown) {
   const [about, setAbout] = useState(NOTHING_SAID);
   const say = (said: Partial<SaidOfLook>) => setAbout((last) => ({ ...last, ...said }));
   const found = useQuery({
-    queryKey: ["carried", file?.name, file?.size, file?.lastModified, about.expects, about.gives, frame?.version],
-    queryFn: () => whole<Carried>(server.POST("/api/carriers/read", { body: formOf(file!, { ...encodings(about), frame: frame?.id }) })),
+    queryKey: [
+      "carried",
+      file?.name,
+      file?.size,
+      file?.lastModified,
+      about.expects,
+      about.gives,
+      frame?.version,
+    ],
+    queryFn: () =>
+      whole<Carried>(
+        server.POST("/api/carriers/read", { body: formOf(file!, { ...encodings(about), frame: frame?.id }) }),
+      ),
     enabled: file !== null,
     placeholderData: (last) => last,
     staleTime: Infinity,
     retry: false,
   });
   const keep = useWrite(
-    (take: "as it is" | "smoothed") => got(server.POST("/api/carriers/keep", { body: formOf(file!, { take, ...about }) })),
+    (take: "as it is" | "smoothed") =>
+      got(server.POST("/api/carriers/keep", { body: formOf(file!, { take, ...about }) })),
     ["luts", "worked"],
     (made) => void navigate(`/bench/${made.id}`),
   );
@@ -264,7 +291,10 @@ function BringBack({ all, frame, onFrame }: Shown) {
           <div className="seen">
             {seen.picture ? (
               <>
-                <img src={seen[view]} alt={view === "picture" ? "The carrier as it came back" : "What no look explains in it"} />
+                <img
+                  src={seen[view]}
+                  alt={view === "picture" ? "The carrier as it came back" : "What no look explains in it"}
+                />
                 <Level>
                   <Segments label="Shown" options={VIEWS} chosen={view} onChange={setView} />
                   {view === "damage" ? <span>white: 8 of 255 and more</span> : null}
@@ -276,7 +306,8 @@ function BringBack({ all, frame, onFrame }: Shown) {
             <h2>{seen.verdict === "accept" && seen.layout === "strip" ? STRIP : VERDICTS[seen.verdict]}</h2>
             {seen.grid ? (
               <Said>
-                {seen.layout === "hald" ? "Square" : seen.layout === "strip" ? "Strip" : "Tiles"}, {seen.grid} points a side
+                {seen.layout === "hald" ? "Square" : seen.layout === "strip" ? "Strip" : "Tiles"}, {seen.grid}{" "}
+                points a side
               </Said>
             ) : null}
             {seen.findings.length ? (
@@ -307,7 +338,8 @@ function BringBack({ all, frame, onFrame }: Shown) {
             ) : null}
             {seen.verdict === "smooth" ? (
               <Warned>
-                Smoothing changes colours by ΔE {seen.smoothing[0].toFixed(2)} on average, {seen.smoothing[1].toFixed(1)} at most.
+                Smoothing changes colours by ΔE {seen.smoothing[0].toFixed(2)} on average,{" "}
+                {seen.smoothing[1].toFixed(1)} at most.
               </Warned>
             ) : null}
             {seen.verdict === "refuse" ? null : (
@@ -317,7 +349,11 @@ function BringBack({ all, frame, onFrame }: Shown) {
                 </Level>
                 <Keeping said={about} labels={["It was given", "It gives"]} error={keep.error} onSay={say}>
                   {seen.verdict === "smooth" ? (
-                    <Button look="main" isDisabled={!about.origin.trim() || keep.isPending} onPress={() => keep.mutate("smoothed")}>
+                    <Button
+                      look="main"
+                      isDisabled={!about.origin.trim() || keep.isPending}
+                      onPress={() => keep.mutate("smoothed")}
+                    >
                       Make a look of it, smoothed
                     </Button>
                   ) : null}

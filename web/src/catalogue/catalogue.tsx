@@ -112,7 +112,11 @@ function Order({ by }: { by: Filters }) {
     ...(by.get("collection") ? [{ key: "by hand", label: "the collection's order" }] : []),
     ...ORDERS,
     ...scales.map((s) => ({ key: s.key, label: s.more, note: `${s.label.toLowerCase()}, most first` })),
-    ...scales.map((s) => ({ key: `-${s.key}`, label: s.less, note: `${s.label.toLowerCase()}, least first` })),
+    ...scales.map((s) => ({
+      key: `-${s.key}`,
+      label: s.less,
+      note: `${s.label.toLowerCase()}, least first`,
+    })),
   ];
   const order = by.get("order") || "name";
   return (
@@ -170,7 +174,12 @@ export default function Catalogue() {
 
   const like = useMutation({
     mutationFn: (card: Card) =>
-      got(server.PUT("/api/catalogue/{look_id}/favourite", { params: { path: { look_id: card.id } }, body: { likes: !card.favourite } })),
+      got(
+        server.PUT("/api/catalogue/{look_id}/favourite", {
+          params: { path: { look_id: card.id } },
+          body: { likes: !card.favourite },
+        }),
+      ),
     onSuccess: catalogueChanged,
   });
   const likes = like.mutate;
@@ -190,7 +199,12 @@ export default function Catalogue() {
   const { data: collection } = useQuery(askedOfCollection(name));
   const order = useMutation({
     mutationFn: (looks: number[]) =>
-      got(server.PUT("/api/collections/{name}/looks", { params: { path: { name } }, body: { looks, version: collection!.version } })),
+      got(
+        server.PUT("/api/collections/{name}/looks", {
+          params: { path: { name } },
+          body: { looks, version: collection!.version },
+        }),
+      ),
     onSettled: catalogueChanged,
   });
   const byHand = me?.may_design && by.get("order") === "by hand" && collection && !collection.search;
@@ -227,7 +241,9 @@ export default function Catalogue() {
       <Body ref={place} {...dropProps}>
         {isDropTarget || sending.sent ? (
           <Over role="status">
-            {sending.sent ? `Sending ${sending.sent.done} of ${sending.sent.of} files …` : "Drop to bring in. Nothing is kept yet."}
+            {sending.sent
+              ? `Sending ${sending.sent.done} of ${sending.sent.of} files …`
+              : "Drop to bring in. Nothing is kept yet."}
           </Over>
         ) : null}
         <Aside by={by} data={filterValues.data} all={all} frame={frame} onFrame={show} />
@@ -236,7 +252,14 @@ export default function Catalogue() {
             <h1 className="unseen">Catalogue</h1>
             <Trouble error={sending.error ?? like.error ?? order.error ?? filterValues.error} />
             <div className="tools">
-              <Text label="Search" hidden search hint="Name, note, tag, maker, what it does" value={words.text} onChange={words.setText} />
+              <Text
+                label="Search"
+                hidden
+                search
+                hint="Name, note, tag, maker, what it does"
+                value={words.text}
+                onChange={words.setText}
+              />
               <Quiet role="status">{count}</Quiet>
               {by.set ? (
                 <Button
@@ -277,7 +300,11 @@ export default function Catalogue() {
                   ] as const
                 }
                 chosen={view}
-                onChange={(v) => (v === "sheets" ? void navigate("/catalogue/sheet/all") : by.put("view", v === "cards" ? null : v))}
+                onChange={(v) =>
+                  v === "sheets"
+                    ? void navigate("/catalogue/sheet/all")
+                    : by.put("view", v === "cards" ? null : v)
+                }
               />
             </div>
             {taken.length ? <Nearly role="status">{taken.join(" ")}</Nearly> : null}

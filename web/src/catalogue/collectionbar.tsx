@@ -57,7 +57,10 @@ export function CollectionBar({ by }: { by: Filters }) {
           <Button look="quiet" onPress={() => setOpen("change")}>
             Rename
           </Button>
-          <Button look="quiet" onPress={() => void navigate(`/catalogue/pack-out?collection=${encodeURIComponent(data.name)}`)}>
+          <Button
+            look="quiet"
+            onPress={() => void navigate(`/catalogue/pack-out?collection=${encodeURIComponent(data.name)}`)}
+          >
             Pack out
           </Button>
           <Button look="quiet" onPress={() => setOpen("apart")}>
@@ -65,7 +68,9 @@ export function CollectionBar({ by }: { by: Filters }) {
           </Button>
         </>
       ) : null}
-      {open === "change" ? <Changing name={data.name} note={data.note} by={by} onClose={() => setOpen("")} /> : null}
+      {open === "change" ? (
+        <Changing name={data.name} note={data.note} by={by} onClose={() => setOpen("")} />
+      ) : null}
       {open === "apart" ? <TakingApart name={data.name} by={by} onClose={() => setOpen("")} /> : null}
     </Bar>
   );
@@ -75,7 +80,13 @@ function Changing(props: { name: string; note: string; by: Filters; onClose: () 
   const [name, setName] = useState(props.name);
   const [note, setNote] = useState(props.note);
   const change = useWrite(
-    () => got(server.PATCH("/api/collections/{name}", { params: { path: { name: props.name } }, body: { name, note } as never })),
+    () =>
+      got(
+        server.PATCH("/api/collections/{name}", {
+          params: { path: { name: props.name } },
+          body: { name, note } as never,
+        }),
+      ),
     ["catalogue"],
     (made) => {
       props.by.put("collection", made.name);
@@ -117,7 +128,9 @@ function TakingApart(props: { name: string; by: Filters; onClose: () => void }) 
   );
   return (
     <Sheet title={`Take ${props.name} apart`} width={400} onClose={props.onClose}>
-      <Said>The looks stay in the catalogue; the collection stays in the bin for 30 days, with its order.</Said>
+      <Said>
+        The looks stay in the catalogue; the collection stays in the bin for 30 days, with its order.
+      </Said>
       <Trouble error={drop.error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>

@@ -64,13 +64,20 @@ export default function Compare() {
     const towards = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
     const within = (v: number) => Math.min(1, Math.max(0, v));
     const far = (e.shiftKey ? 0.05 : 0.01) / zoom.scale;
-    const moved = spot && towards ? { x: within(spot.x + far * towards[0]!), y: within(spot.y + far * towards[1]!) } : null;
+    const moved =
+      spot && towards
+        ? { x: within(spot.x + far * towards[0]!), y: within(spot.y + far * towards[1]!) }
+        : null;
     const by = { "+": 1.5, "-": 1 / 1.5 }[e.key];
     if (chosen) setWay(chosen);
     else if (by) setZoom((z) => zoomed(z, by));
     else if (e.key === "0") setZoom(WHOLE);
     else if (e.key === "p") setSpot((s) => (s ? null : { x: zoom.x, y: zoom.y }));
-    else if (moved && spot && !(e.target instanceof HTMLElement && e.target.closest("[role=radiogroup], [role=slider], [type=range]")))
+    else if (
+      moved &&
+      spot &&
+      !(e.target instanceof HTMLElement && e.target.closest("[role=radiogroup], [role=slider], [type=range]"))
+    )
       setSpot(moved);
     else return false;
     return true;
@@ -96,7 +103,9 @@ export default function Compare() {
         </main>
       ) : !first || !frame ? (
         <main>
-          <Empty title="Nothing to hold side by side">Put looks into the tray of the catalogue, up to four.</Empty>
+          <Empty title="Nothing to hold side by side">
+            Put looks into the tray of the catalogue, up to four.
+          </Empty>
         </main>
       ) : (
         <Body style={{ "--columns": cards.length > 1 ? 2 : 1 }}>
@@ -111,7 +120,10 @@ export default function Compare() {
               label="Held against"
               chosen={base}
               onChange={setBase}
-              options={[{ key: "", label: "the original" }, ...cards.map((c) => ({ key: String(c.id), label: c.name }))]}
+              options={[
+                { key: "", label: "the original" },
+                ...cards.map((c) => ({ key: String(c.id), label: c.name })),
+              ]}
             />
             marked
             <Choice
@@ -120,12 +132,15 @@ export default function Compare() {
               label="Marked"
               chosen={mask}
               onChange={(key) => setMask(key)}
-              options={[{ key: "", label: "nothing" }, ...MARKS.map(([key, label]) => ({ key, label: label.toLowerCase() }))]}
+              options={[
+                { key: "", label: "nothing" },
+                ...MARKS.map(([key, label]) => ({ key, label: label.toLowerCase() })),
+              ]}
             />
             <Grow />
             <Quiet>
-              {zoom.scale > 1 ? `${zoom.scale.toFixed(1)} × · ` : ""}a press or P reads a spot, arrows move it · , . frame · 1–5 shown · + −
-              0 size
+              {zoom.scale > 1 ? `${zoom.scale.toFixed(1)} × · ` : ""}a press or P reads a spot, arrows move it
+              · , . frame · 1–5 shown · + − 0 size
             </Quiet>
           </div>
           <div className="looks">

@@ -1,9 +1,14 @@
-/** The filters of the catalogue. They stand in the address, so that a link shows the same looks and back takes one step back. */
+/**
+ * The filters of the catalogue. They stand in the address, so that a link shows the same looks and back takes
+ * one step back.
+ */
 import { useMemo } from "react";
 import { useSearchParams } from "react-router";
 import type { operations } from "../api/schema";
 
-export type Query = NonNullable<operations["saucer_server_catalogue_api_filter_values"]["parameters"]["query"]>;
+export type Query = NonNullable<
+  operations["saucer_server_catalogue_api_filter_values"]["parameters"]["query"]
+>;
 
 /** Kinds of which several may be chosen. */
 export const SEVERAL = ["tag", "status", "maker", "rights", "expects", "range"] as const;
@@ -16,7 +21,8 @@ export type Single = (typeof SINGLE)[number];
 /** The query of an address that filters or orders the list, without the words of the view. */
 export function filtersOf(search: URLSearchParams): URLSearchParams {
   const kept = new URLSearchParams();
-  for (const kind of [...SEVERAL, ...SINGLE, ...ORDER]) for (const value of search.getAll(kind)) if (value) kept.append(kind, value);
+  for (const kind of [...SEVERAL, ...SINGLE, ...ORDER])
+    for (const value of search.getAll(kind)) if (value) kept.append(kind, value);
   return kept;
 }
 
@@ -29,7 +35,8 @@ export function queryOf(search: URLSearchParams): Query {
 }
 
 /** A range of a trait as an address has it; an open end is left out. */
-export const rangeWord = (key: string, low: number | null, high: number | null): string => `${key}:${low ?? ""}:${high ?? ""}`;
+export const rangeWord = (key: string, low: number | null, high: number | null): string =>
+  `${key}:${low ?? ""}:${high ?? ""}`;
 
 /** Both ends of the range of a trait; `null` is open. */
 export function rangeOf(search: URLSearchParams, key: string): [number | null, number | null] {

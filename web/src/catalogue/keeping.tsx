@@ -33,11 +33,20 @@ export function Keeping(props: {
   return (
     <>
       <Pair>
-        <EncodingChoice label={props.labels[0]} chosen={said.expects} onChange={(expects) => onSay({ expects })} />
+        <EncodingChoice
+          label={props.labels[0]}
+          chosen={said.expects}
+          onChange={(expects) => onSay({ expects })}
+        />
         <EncodingChoice label={props.labels[1]} chosen={said.gives} onChange={(gives) => onSay({ gives })} />
       </Pair>
       <Pair>
-        <Text label="Name of the look" value={said.name} onChange={(name) => onSay({ name })} maxLength={120} />
+        <Text
+          label="Name of the look"
+          value={said.name}
+          onChange={(name) => onSay({ name })}
+          maxLength={120}
+        />
         <Choice
           label="Who may pass it on"
           chosen={said.rights}

@@ -1,4 +1,7 @@
-/** The map: every look where two of its traits put it. Marks become saucers when few are in sight, and pictures when fewer are. */
+/**
+ * The map: every look where two of its traits put it. Marks become saucers when few are in sight, and
+ * pictures when fewer are.
+ */
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { useNavigate } from "react-router";
@@ -16,7 +19,20 @@ import { Text } from "../kit/text";
 import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { askedOf, catalogueChanged, usePlaces, useScales } from "./asked";
-import { drawnAt, held, inside, markAt, marksOf, nextFrom, placeAt, WHOLE, zoomedAt, type Mark, type Room, type Sight } from "./atlas";
+import {
+  drawnAt,
+  held,
+  inside,
+  markAt,
+  marksOf,
+  nextFrom,
+  placeAt,
+  WHOLE,
+  zoomedAt,
+  type Mark,
+  type Room,
+  type Sight,
+} from "./atlas";
 import { stillOf } from "./card";
 import type { Filters } from "./filters";
 import { inWords } from "./spread";
@@ -151,7 +167,9 @@ const REACH = 16;
 /** Whether pictures at these marks would not lie over one another. */
 function clear(marks: readonly Mark[], sight: Sight, room: Room): boolean {
   const at = marks.map((m) => drawnAt(m, sight, room));
-  return at.every(([x, y], k) => at.slice(k + 1).every(([a, b]) => Math.abs(a - x) > 120 || Math.abs(b - y) > 84));
+  return at.every(([x, y], k) =>
+    at.slice(k + 1).every(([a, b]) => Math.abs(a - x) > 120 || Math.abs(b - y) > 84),
+  );
 }
 
 function useRoom(): [React.RefObject<HTMLDivElement | null>, Room] {
@@ -168,7 +186,10 @@ function useRoom(): [React.RefObject<HTMLDivElement | null>, Room] {
   return [ref, room];
 }
 
-/** Draws all marks: squares of two tones where thousands are in sight, discs where fewer are, grey dots for what does not fit. */
+/**
+ * Draws all marks: squares of two tones where thousands are in sight, discs where fewer are, grey dots for
+ * what does not fit.
+ */
 function paint(
   canvas: HTMLCanvasElement,
   marks: readonly Mark[],
@@ -184,7 +205,10 @@ function paint(
   if (!pen) return;
   pen.setTransform(ratio, 0, 0, ratio, 0, 0);
   pen.clearRect(0, 0, room.width, room.height);
-  const radius = Math.min(11, Math.max(1.6, (9 * Math.sqrt(sight.zoom) * Math.sqrt(160)) / Math.sqrt(Math.max(160, marks.length))));
+  const radius = Math.min(
+    11,
+    Math.max(1.6, (9 * Math.sqrt(sight.zoom) * Math.sqrt(160)) / Math.sqrt(Math.max(160, marks.length))),
+  );
   for (const fits of [false, true]) {
     for (const mark of marks) {
       if (mark.found !== fits || bare.has(mark.id)) continue;
@@ -222,7 +246,12 @@ function paint(
   canvas.dataset.drawn = String(performance.now());
 }
 
-function outline(canvas: HTMLCanvasElement, line: readonly { x: number; y: number }[], sight: Sight, room: Room) {
+function outline(
+  canvas: HTMLCanvasElement,
+  line: readonly { x: number; y: number }[],
+  sight: Sight,
+  room: Room,
+) {
   const pen = canvas.getContext("2d");
   if (!pen || line.length < 2) return;
   pen.beginPath();
@@ -270,9 +299,15 @@ export function LookMap(props: { by: Filters; frame: Frame | null }) {
     () => [...new Set([...visible.map((m) => m.id), ...(at === null ? [] : [at])])].sort((a, b) => a - b),
     [visible, at],
   );
-  const { data: cards = [] } = useQuery({ ...askedOf.cards(wanted), placeholderData: (previous: Card[] | undefined) => previous });
+  const { data: cards = [] } = useQuery({
+    ...askedOf.cards(wanted),
+    placeholderData: (previous: Card[] | undefined) => previous,
+  });
   const cardOf = useMemo(() => new Map(cards.map((c) => [c.id, c])), [cards]);
-  const bare = useMemo(() => new Set(visible.filter((m) => cardOf.has(m.id)).map((m) => m.id)), [visible, cardOf]);
+  const bare = useMemo(
+    () => new Set(visible.filter((m) => cardOf.has(m.id)).map((m) => m.id)),
+    [visible, cardOf],
+  );
   // Gathered by keys, look by look; what the pointer draws around comes to it.
   const [gathered, setGathered] = useState<ReadonlySet<number>>(new Set());
   const chosen = useMemo(() => {
@@ -289,7 +324,14 @@ export function LookMap(props: { by: Filters; frame: Frame | null }) {
     const surface = canvas.current;
     if (!surface) return;
     const next = requestAnimationFrame(() => {
-      paint(surface, marks, sight, room, bare, new Set([...tray.looks, ...gathered, ...(at === null ? [] : [at])]));
+      paint(
+        surface,
+        marks,
+        sight,
+        room,
+        bare,
+        new Set([...tray.looks, ...gathered, ...(at === null ? [] : [at])]),
+      );
       outline(surface, line, sight, room);
     });
     return () => cancelAnimationFrame(next);
@@ -302,7 +344,9 @@ export function LookMap(props: { by: Filters; frame: Frame | null }) {
     const wheel = (e: WheelEvent) => {
       e.preventDefault();
       const where = box.getBoundingClientRect();
-      setSight((s) => zoomedAt(s, Math.exp(-e.deltaY / 300), e.clientX - where.left, e.clientY - where.top, room));
+      setSight((s) =>
+        zoomedAt(s, Math.exp(-e.deltaY / 300), e.clientX - where.left, e.clientY - where.top, room),
+      );
     };
     box.addEventListener("wheel", wheel, { passive: false });
     return () => box.removeEventListener("wheel", wheel);
@@ -313,7 +357,8 @@ export function LookMap(props: { by: Filters; frame: Frame | null }) {
     return [e.clientX - box.left, e.clientY - box.top];
   };
   const down = (e: PointerEvent<HTMLDivElement>) => {
-    // Sheets that are opened from here stand elsewhere on the page, but React tells of what happens in them too.
+    // Sheets that are opened from here stand elsewhere on the page, but React tells of what happens in them
+    // too.
     const target = e.target as HTMLElement;
     if (target.closest(".drawn") || !e.currentTarget.contains(target)) return;
     const [px, py] = point(e);
@@ -358,12 +403,21 @@ export function LookMap(props: { by: Filters; frame: Frame | null }) {
   }, []);
   const keys = (e: React.KeyboardEvent) => {
     if (e.target !== e.currentTarget || e.ctrlKey || e.metaKey || e.altKey) return;
-    const ways: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+    const ways: Record<string, [number, number]> = {
+      ArrowLeft: [-1, 0],
+      ArrowRight: [1, 0],
+      ArrowUp: [0, 1],
+      ArrowDown: [0, -1],
+    };
     const way = ways[e.key];
     if (way) {
       const start =
         here ??
-        marks.filter((m) => m.found).sort((a, b) => Math.hypot(a.x - sight.x, a.y - sight.y) - Math.hypot(b.x - sight.x, b.y - sight.y))[0];
+        marks
+          .filter((m) => m.found)
+          .sort(
+            (a, b) => Math.hypot(a.x - sight.x, a.y - sight.y) - Math.hypot(b.x - sight.x, b.y - sight.y),
+          )[0];
       const next = here && start ? nextFrom(marks, start, ...way) : start;
       if (next) centre(next);
       if (e.shiftKey && here && next) setGathered((all) => new Set([...all, here.id, next.id]));
@@ -377,7 +431,10 @@ export function LookMap(props: { by: Filters; frame: Frame | null }) {
     else return;
     e.preventDefault();
   };
-  const pictured = useMemo(() => visible.length <= PICTURES && clear(visible, sight, room), [visible, sight, room]);
+  const pictured = useMemo(
+    () => visible.length <= PICTURES && clear(visible, sight, room),
+    [visible, sight, room],
+  );
   const told = here ? cardOf.get(here.id) : undefined;
   const edges = places.data?.edges;
   const traits = scales.map((s) => ({ key: s.key, label: s.label.toLowerCase() }));
@@ -442,7 +499,11 @@ export function LookMap(props: { by: Filters; frame: Frame | null }) {
           return (
             <div key={mark.id} className="near" style={{ left, top }} aria-hidden>
               {large ? <img className="still" src={stillOf(card.revision, frame, 320)} alt="" /> : null}
-              {large ? <span>{card.name}</span> : <Saucer src={saucerOf(card.revision, 96)} size={visible.length > 40 ? 30 : 44} />}
+              {large ? (
+                <span>{card.name}</span>
+              ) : (
+                <Saucer src={saucerOf(card.revision, 96)} size={visible.length > 40 ? 30 : 44} />
+              )}
             </div>
           );
         })}
@@ -462,7 +523,9 @@ export function LookMap(props: { by: Filters; frame: Frame | null }) {
             </span>
           </>
         ) : null}
-        {here && told ? <About card={told} mark={here} frame={frame} sight={sight} room={room} by={[across, up]} /> : null}
+        {here && told ? (
+          <About card={told} mark={here} frame={frame} sight={sight} room={room} by={[across, up]} />
+        ) : null}
         {done && chosen.length ? <Drawn chosen={chosen} by={by} axes={[across, up]} onClear={letGo} /> : null}
       </div>
       <output className="unseen" role="status">
@@ -473,7 +536,14 @@ export function LookMap(props: { by: Filters; frame: Frame | null }) {
 }
 
 /** The look under the pointer or the keys. */
-function About(props: { card: Card; mark: Mark; frame: Frame | null; sight: Sight; room: Room; by: [string, string] }) {
+function About(props: {
+  card: Card;
+  mark: Mark;
+  frame: Frame | null;
+  sight: Sight;
+  room: Room;
+  by: [string, string];
+}) {
   const { card, mark, frame, room } = props;
   const { data: scales = [] } = useScales();
   const [x, y] = drawnAt(mark, props.sight, room);
@@ -511,7 +581,10 @@ function Drawn(props: { chosen: Mark[]; by: Filters; axes: [string, string]; onC
     // To three places, as the marks have them; an end that would cut one of them off is widened.
     const ends = (k: 0 | 1): [number, number] => {
       const values = chosen.map((m) => m.values[k]!);
-      return [Number((Math.min(...values) - 0.001).toFixed(3)), Number((Math.max(...values) + 0.001).toFixed(3))];
+      return [
+        Number((Math.min(...values) - 0.001).toFixed(3)),
+        Number((Math.max(...values) + 0.001).toFixed(3)),
+      ];
     };
     const others = by.all("range").filter((r) => !props.axes.some((key) => r.startsWith(`${key}:`)));
     by.putAll("range", [...others, ...props.axes.map((key, k) => `${key}:${ends(k as 0 | 1).join(":")}`)]);
@@ -520,10 +593,16 @@ function Drawn(props: { chosen: Mark[]; by: Filters; axes: [string, string]; onC
   return (
     <div className="drawn" role="group" aria-label="Drawn around">
       <strong>{chosen.length} drawn around</strong>
-      {chosen.length <= ROOM ? <Button onPress={() => tray.put([...tray.looks, ...chosen.map((m) => m.id)])}>To the tray</Button> : null}
+      {chosen.length <= ROOM ? (
+        <Button onPress={() => tray.put([...tray.looks, ...chosen.map((m) => m.id)])}>To the tray</Button>
+      ) : null}
       {me?.may_design ? <Button onPress={() => setNaming(true)}>To a collection</Button> : null}
       {chosen.length <= 40 ? (
-        <Button onPress={() => void navigate(`/catalogue/sheet/new?${chosen.map((m) => `look=${m.id}`).join("&")}`)}>As a sheet</Button>
+        <Button
+          onPress={() => void navigate(`/catalogue/sheet/new?${chosen.map((m) => `look=${m.id}`).join("&")}`)}
+        >
+          As a sheet
+        </Button>
       ) : null}
       <Button onPress={only}>Only these</Button>
       <Button look="icon" aria-label="Let go of what was drawn around" onPress={props.onClear}>
@@ -539,7 +618,12 @@ export function IntoCollection(props: { looks: number[]; onClose: () => void }) 
   const [name, setName] = useState("");
   const put = useMutation({
     mutationFn: () =>
-      got(server.POST("/api/collections/{name}/looks", { params: { path: { name: name.trim() } }, body: { looks: props.looks } })),
+      got(
+        server.POST("/api/collections/{name}/looks", {
+          params: { path: { name: name.trim() } },
+          body: { looks: props.looks },
+        }),
+      ),
     onSuccess: () => {
       void catalogueChanged();
       props.onClose();

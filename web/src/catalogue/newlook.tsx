@@ -40,7 +40,10 @@ export function NewLook(props: { onClose: () => void; from?: Revision }) {
     // A variation knows its parent and what both began as.
     return from
       ? whole<LookRecord>(
-          server.POST("/api/looks/{look_id}/variations", { params: { path: { look_id: from.look_id } }, body: { name, draft } }),
+          server.POST("/api/looks/{look_id}/variations", {
+            params: { path: { look_id: from.look_id } },
+            body: { name, draft },
+          }),
         )
       : whole<LookRecord>(server.POST("/api/looks", { body: { name, draft } }));
   };
@@ -80,7 +83,11 @@ export function NewLook(props: { onClose: () => void; from?: Revision }) {
           onChange={setChosen}
           options={[
             { key: "", label: "nothing" },
-            ...(looks?.cards ?? []).map((c) => ({ key: String(c.revision.id), label: c.name, note: `r${c.revision.number}` })),
+            ...(looks?.cards ?? []).map((c) => ({
+              key: String(c.revision.id),
+              label: c.name,
+              note: `r${c.revision.number}`,
+            })),
           ]}
         />
       )}

@@ -104,7 +104,8 @@ export default function PackOut() {
     document.title = "Pack out · Saucer";
   }, []);
   const order = useWrite(
-    (anyway: boolean) => got(server.POST("/api/outgoing", { body: { name, collections, kinds, grid, anyway } })),
+    (anyway: boolean) =>
+      got(server.POST("/api/outgoing", { body: { name, collections, kinds, grid, anyway } })),
     ["outgoing"],
   );
   const held = order.error instanceof Problem && Array.isArray(order.error.detail.held);
@@ -119,7 +120,12 @@ export default function PackOut() {
             {there?.collections.length ? (
               <CheckboxGroup aria-label="Collections" value={collections} onChange={setCollections}>
                 {there.collections.map((c) => (
-                  <Box key={c.name} value={c.name} label={c.name} note={`${c.count} ${c.count === 1 ? "look" : "looks"}`} />
+                  <Box
+                    key={c.name}
+                    value={c.name}
+                    label={c.name}
+                    note={`${c.count} ${c.count === 1 ? "look" : "looks"}`}
+                  />
                 ))}
               </CheckboxGroup>
             ) : (
@@ -141,8 +147,8 @@ export default function PackOut() {
               options={GRIDS.map((g) => ({ key: String(g), label: `${g} × ${g} × ${g}` }))}
             />
             <Said>
-              Each look goes whole: steps, revisions, rights, tags, collections and all it borrows. Previews, a contact sheet and a list
-              with checksums lie beside.
+              Each look goes whole: steps, revisions, rights, tags, collections and all it borrows. Previews,
+              a contact sheet and a list with checksums lie beside.
             </Said>
             <Trouble error={order.error} />
             <Button
@@ -152,7 +158,9 @@ export default function PackOut() {
             >
               Pack
             </Button>
-            {held && me?.may_lead ? <Button onPress={() => order.mutate(true)}>Let them go out all the same</Button> : null}
+            {held && me?.may_lead ? (
+              <Button onPress={() => order.mutate(true)}>Let them go out all the same</Button>
+            ) : null}
           </Fields>
           <section aria-label="Packs">
             <h2>Packs that went out</h2>
@@ -165,7 +173,10 @@ export default function PackOut() {
 }
 
 function One({ pack }: { pack: Outgoing }) {
-  const stop = useWrite(() => got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: pack.job.id } } })), ["outgoing"]);
+  const stop = useWrite(
+    () => got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: pack.job.id } } })),
+    ["outgoing"],
+  );
   return (
     <article aria-label={pack.name}>
       <div>
@@ -185,7 +196,11 @@ function One({ pack }: { pack: Outgoing }) {
           </>
         ) : busy(pack) ? (
           <>
-            <progress value={pack.job.done} max={Math.max(1, pack.job.total)} aria-label={`How far ${pack.name} is`} />
+            <progress
+              value={pack.job.done}
+              max={Math.max(1, pack.job.total)}
+              aria-label={`How far ${pack.name} is`}
+            />
             <Button look="quiet" onPress={() => stop.mutate()}>
               Stop
             </Button>

@@ -160,8 +160,8 @@ export default function PairPage() {
         {found.isFetching ? <Said role="status">Laying them over each other and measuring …</Said> : null}
         {!seen && !found.isFetching && !found.error ? (
           <Said>
-            Whole, not cropped, without text over it. It may be shifted, scaled or compressed; a vignette, grain or local work is told apart
-            from the look.
+            Whole, not cropped, without text over it. It may be shifted, scaled or compressed; a vignette,
+            grain or local work is told apart from the look.
           </Said>
         ) : null}
         {seen ? (
@@ -176,7 +176,8 @@ export default function PairPage() {
             <div className="said">
               <h2>A look explains {Math.round(seen.share * 100)} % of the change</h2>
               <Said>
-                The two differ by ΔE {seen.change.toFixed(1)} on average; the look leaves {seen.left.toFixed(2)}.{" "}
+                The two differ by ΔE {seen.change.toFixed(1)} on average; the look leaves{" "}
+                {seen.left.toFixed(2)}.{" "}
                 {Math.hypot(...seen.shift) > 0.3 || Math.abs(seen.scale - 1) > 0.002
                   ? `The treated one lies ${seen.shift.map((v) => v.toFixed(1)).join(" and ")} pixels off (right, down) at ${(seen.scale * 100).toFixed(1)} % of the size.`
                   : "They lie exactly over each other."}
@@ -210,18 +211,29 @@ export default function PairPage() {
                   </LookSeen>
                   <figure className="cube">
                     <img src={seen.cube_guessed} alt="Where in the cube it guesses, six slices of blue" />
-                    <figcaption>the cube in slices of blue, red to the right, green up; white: it guesses</figcaption>
+                    <figcaption>
+                      the cube in slices of blue, red to the right, green up; white: it guesses
+                    </figcaption>
                   </figure>
                   {seen.guesses > 0.2 ? (
                     <Warned>
-                      On {Math.round(seen.guesses * 100)} % of this frame it guesses: the pair holds no colour near. A pair with more
-                      colours tells more.
+                      On {Math.round(seen.guesses * 100)} % of this frame it guesses: the pair holds no colour
+                      near. A pair with more colours tells more.
                     </Warned>
                   ) : null}
                 </>
               ) : null}
-              <Keeping said={said} labels={["The untouched one is in", "The treated one is in"]} error={keep.error} onSay={say}>
-                <Button look="main" isDisabled={!said.origin.trim() || keep.isPending || found.isFetching} onPress={() => keep.mutate()}>
+              <Keeping
+                said={said}
+                labels={["The untouched one is in", "The treated one is in"]}
+                error={keep.error}
+                onSay={say}
+              >
+                <Button
+                  look="main"
+                  isDisabled={!said.origin.trim() || keep.isPending || found.isFetching}
+                  onPress={() => keep.mutate()}
+                >
                   Make a look of it
                 </Button>
               </Keeping>

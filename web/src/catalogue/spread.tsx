@@ -94,7 +94,9 @@ function Bars(props: { all: number[]; found: number[] }) {
         <rect key={k} className="all" x={k * wide} width={wide - 1} y={HEIGHT - high(n)} height={high(n)} />
       ))}
       {props.found.map((n, k) =>
-        n ? <rect key={k} className="in" x={k * wide} width={wide - 1} y={HEIGHT - high(n)} height={high(n)} /> : null,
+        n ? (
+          <rect key={k} className="in" x={k * wide} width={wide - 1} y={HEIGHT - high(n)} height={high(n)} />
+        ) : null,
       )}
     </svg>
   );
@@ -111,7 +113,11 @@ export function Spread(props: { scale: Scale; by: Filters; all: number[]; found:
   // An end of the scale is open: what lies beyond it counts.
   const open = ([a, b]: number[]) => {
     const rounded = (v: number) => Number(v.toFixed(4));
-    by.range(scale.key, a! <= scale.low + step / 2 ? null : rounded(a!), b! >= scale.high - step / 2 ? null : rounded(b!));
+    by.range(
+      scale.key,
+      a! <= scale.low + step / 2 ? null : rounded(a!),
+      b! >= scale.high - step / 2 ? null : rounded(b!),
+    );
   };
   const set = low !== null || high !== null;
   const words = !set
@@ -138,7 +144,10 @@ export function Spread(props: { scale: Scale; by: Filters; all: number[]; found:
       </div>
       <Bars all={props.all} found={props.found} />
       <SliderTrack className="track">
-        <div className="between" style={{ left: `${share(shown[0])}%`, right: `${100 - share(shown[1])}%` }} />
+        <div
+          className="between"
+          style={{ left: `${share(shown[0])}%`, right: `${100 - share(shown[1])}%` }}
+        />
         <SliderThumb className="thumb" index={0} aria-label={`${scale.label}, from`} />
         <SliderThumb className="thumb" index={1} aria-label={`${scale.label}, to`} />
       </SliderTrack>

@@ -21,7 +21,11 @@ const read = (): number[] => {
   }
 };
 
-export const useTray = create<{ looks: number[]; put: (looks: number[]) => void; turn: (look: number) => void }>((set, get) => ({
+export const useTray = create<{
+  looks: number[];
+  put: (looks: number[]) => void;
+  turn: (look: number) => void;
+}>((set, get) => ({
   looks: read(),
   put: (looks) => {
     const kept = [...new Set(looks)].slice(-ROOM);

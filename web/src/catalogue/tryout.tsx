@@ -51,13 +51,22 @@ const Layout = styled.div`
   }
 `;
 
-/** Looks over one another, the first one first: each whole in a step of its own, as the core stacks looks of any kind. */
+/**
+ * Looks over one another, the first one first: each whole in a step of its own, as the core stacks looks of
+ * any kind.
+ */
 function stackOf(parts: readonly (readonly [Card, Look | undefined])[]): Look {
   const there = parts.filter((p): p is readonly [Card, Look] => p[1] !== undefined);
   const [, first] = there[0]!;
   if (there.length === 1) return first;
   const last = there[there.length - 1]![1];
-  const steps = there.map(([c, look]) => ({ id: `stack-${c.revision.id}`, kind: "look", look, revision: c.revision.id, name: c.name }));
+  const steps = there.map(([c, look]) => ({
+    id: `stack-${c.revision.id}`,
+    kind: "look",
+    look,
+    revision: c.revision.id,
+    name: c.name,
+  }));
   return { input: first.input, output: last.output, steps } as unknown as Look;
 }
 
@@ -83,8 +92,10 @@ export function TryOut(props: {
   const recipes = useQueries({ queries: stacked.map((c) => asked.recipe(c.revision.id)) });
   const above = recipes.map((r) => r.data);
   const stack = useMemo(
-    () => (recipe.data ? stackOf([[card, recipe.data], ...stacked.map((c, k) => [c, above[k]] as const)]) : null),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the recipes are kept for good: that they are here is all that changes
+    () =>
+      recipe.data ? stackOf([[card, recipe.data], ...stacked.map((c, k) => [c, above[k]] as const)]) : null,
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the recipes are kept for good: that they are
+    // here is all that changes
     [recipe.data, card, stacked, above.filter(Boolean).length],
   );
   const wish = useMemo<Wish | null>(
@@ -109,13 +120,32 @@ export function TryOut(props: {
   );
   const feed = useFeed(wish);
   const trouble = useTrouble(feed);
-  const parameter = (kinds?.[0]?.parameters as { properties: Record<string, Parameter> } | undefined)?.properties.strength;
+  const parameter = (kinds?.[0]?.parameters as { properties: Record<string, Parameter> } | undefined)
+    ?.properties.strength;
   return (
-    <Sheet title={card.name} note={`revision ${card.revision.number}, ${card.revision.status}`} width={1080} onClose={props.onClose}>
+    <Sheet
+      title={card.name}
+      note={`revision ${card.revision.number}, ${card.revision.status}`}
+      width={1080}
+      onClose={props.onClose}
+    >
       <Layout>
         <div className="left">
-          <Strip frames={frames} chosen={frame?.id ?? null} onChoose={props.onFrame} input={card.revision.input} feed={feed} />
-          <Stage frame={frame} input={card.revision.input} feed={feed} mode={mode} wish={wish} name={card.name} />
+          <Strip
+            frames={frames}
+            chosen={frame?.id ?? null}
+            onChoose={props.onFrame}
+            input={card.revision.input}
+            feed={feed}
+          />
+          <Stage
+            frame={frame}
+            input={card.revision.input}
+            feed={feed}
+            mode={mode}
+            wish={wish}
+            name={card.name}
+          />
         </div>
         <div className="right">
           <div className="who">
@@ -149,7 +179,11 @@ export function TryOut(props: {
             {stacked.map((c) => (
               <Apart key={c.id}>
                 <span>+ {c.name}</span>
-                <Button look="icon" aria-label={`Take ${c.name} off`} onPress={() => setStacked(stacked.filter((s) => s.id !== c.id))}>
+                <Button
+                  look="icon"
+                  aria-label={`Take ${c.name} off`}
+                  onPress={() => setStacked(stacked.filter((s) => s.id !== c.id))}
+                >
                   ✕
                 </Button>
               </Apart>
@@ -163,16 +197,28 @@ export function TryOut(props: {
           <Trouble error={recipe.error ?? trouble ?? keep.error} />
           <Grow />
           {stacked.length && me?.may_design ? (
-            <Button isDisabled={keep.isPending || !recipe.data || above.some((look) => !look)} onPress={() => keep.mutate()}>
+            <Button
+              isDisabled={keep.isPending || !recipe.data || above.some((look) => !look)}
+              onPress={() => keep.mutate()}
+            >
               Keep the stack as a look
             </Button>
           ) : null}
           <Pair>
-            <Button onPress={() => void navigate(`/catalogue/look/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}>Its page</Button>
-            <Button onPress={() => void navigate(inspectorOf({ kind: "look", key: card.id }))}>Inspect</Button>
+            <Button
+              onPress={() => void navigate(`/catalogue/look/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}
+            >
+              Its page
+            </Button>
+            <Button onPress={() => void navigate(inspectorOf({ kind: "look", key: card.id }))}>
+              Inspect
+            </Button>
           </Pair>
           {me?.may_design ? <Button onPress={() => setVarying(true)}>New look from this</Button> : null}
-          <Button look="main" onPress={() => void navigate(`/bench/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}>
+          <Button
+            look="main"
+            onPress={() => void navigate(`/bench/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}
+          >
             Open on the bench
           </Button>
         </div>

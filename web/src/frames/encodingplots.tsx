@@ -1,4 +1,7 @@
-/** What a camera encoding does, drawn: its curve over stops, its codes, and its primaries. All numbers come from the core. */
+/**
+ * What a camera encoding does, drawn: its curve over stops, its codes, and its primaries. All numbers come
+ * from the core.
+ */
 import styled from "styled-components";
 import type { CameraNumbers, Measured } from "../api/types";
 
@@ -62,7 +65,11 @@ export function CurvePlot({ measured }: { measured: Measured }) {
           </text>
         </g>
       ))}
-      <polyline className="curve" clipPath="url(#codes)" points={measured.curve.map(([s, c]) => `${x(s)},${y(c)}`).join(" ")} />
+      <polyline
+        className="curve"
+        clipPath="url(#codes)"
+        points={measured.curve.map(([s, c]) => `${x(s)},${y(c)}`).join(" ")}
+      />
       {grey ? <circle className="mark" cx={x(0)} cy={y(grey.code)} r={4} clipPath="url(#codes)" /> : null}
     </Drawn>
   );
@@ -81,7 +88,11 @@ const outline = (t: Triangle) => [t.red, t.green, t.blue].map(at).join(" ");
 /** The triangle of the primaries in the CIE 1931 xy plane, beside that of BT.709. */
 export function PrimariesPlot({ numbers, known }: { numbers: CameraNumbers; known: Triangle | undefined }) {
   return (
-    <Drawn viewBox={`0 0 ${SIDE} ${SIDE}`} role="img" aria-label="Primaries and white in the xy plane, beside BT.709">
+    <Drawn
+      viewBox={`0 0 ${SIDE} ${SIDE}`}
+      role="img"
+      aria-label="Primaries and white in the xy plane, beside BT.709"
+    >
       {[0, 0.2, 0.4, 0.6, 0.8].map((v) => (
         <g key={v}>
           <line className="grid" x1={px(v)} x2={px(v)} y1={0} y2={SIDE} />

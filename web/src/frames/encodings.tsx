@@ -1,4 +1,7 @@
-/** Camera encodings of the team: a maker's published numbers typed in, seen as a curve with check values, and kept for everybody. */
+/**
+ * Camera encodings of the team: a maker's published numbers typed in, seen as a curve with check values, and
+ * kept for everybody.
+ */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { ListBox, ListBoxItem } from "react-aria-components";
@@ -106,7 +109,15 @@ const Entry = styled.div`
 `;
 
 const CORNERS = ["red", "green", "blue", "white"] as const;
-const CURVE = ["base", "log_side_slope", "log_side_offset", "lin_side_slope", "lin_side_offset", "lin_side_break", "linear_slope"] as const;
+const CURVE = [
+  "base",
+  "log_side_slope",
+  "log_side_offset",
+  "lin_side_slope",
+  "lin_side_offset",
+  "lin_side_break",
+  "linear_slope",
+] as const;
 type CurveField = (typeof CURVE)[number];
 /** Numbers while they are typed: those of the curve may still be missing. */
 type Typed = Omit<CameraNumbers, CurveField> & Record<CurveField, number | null>;
@@ -132,11 +143,19 @@ interface Limits {
   high: number;
 }
 
-/** What the core declares of a number of the curve; one that may be left out declares it in its first alternative. */
+/**
+ * What the core declares of a number of the curve; one that may be left out declares it in its first
+ * alternative.
+ */
 function limits(form: CameraForm, field: CurveField): Limits {
   const declared = form.fields[field] as { title: string; description: string; anyOf?: unknown[] };
   const number = (declared.anyOf?.[0] ?? declared) as { minimum: number; maximum: number };
-  return { title: declared.title, description: declared.description, low: number.minimum, high: number.maximum };
+  return {
+    title: declared.title,
+    description: declared.description,
+    low: number.minimum,
+    high: number.maximum,
+  };
 }
 
 export default function Encodings() {
@@ -171,8 +190,8 @@ export default function Encodings() {
           <Waiting query={team.data ? form : team} what="encodings" />
         ) : !rows.length && chosen !== "new" ? (
           <Empty title="No camera encoding of your own yet" action={typeIn}>
-            A camera records light through its maker&apos;s logarithm. Type the published numbers once; then frames, looks and LUTs can be
-            said to be encoded so. <Link to="/frames">Back to the frames</Link>
+            A camera records light through its maker&apos;s logarithm. Type the published numbers once; then
+            frames, looks and LUTs can be said to be encoded so. <Link to="/frames">Back to the frames</Link>
           </Empty>
         ) : (
           <Halves>
@@ -199,7 +218,12 @@ export default function Encodings() {
             </nav>
             <section aria-label={row ? row.name : "A new encoding"}>
               {row ? (
-                <Kept key={row.id} row={row} form={form.data} onAgain={() => type({ ...row.definition, name: "" } as Typed)} />
+                <Kept
+                  key={row.id}
+                  row={row}
+                  form={form.data}
+                  onAgain={() => type({ ...row.definition, name: "" } as Typed)}
+                />
               ) : (
                 <New
                   key={from.times}
@@ -262,7 +286,12 @@ function Kept({ row, form, onAgain }: { row: TeamEncoding; form: CameraForm; onA
   const [name, setName] = useState(row.name);
   const change = useWrite(
     (body: { name?: string; offered?: boolean }) =>
-      whole<TeamEncoding>(server.PATCH("/api/encodings/team/{encoding_id}", { params: { path: { encoding_id: row.id } }, body })),
+      whole<TeamEncoding>(
+        server.PATCH("/api/encodings/team/{encoding_id}", {
+          params: { path: { encoding_id: row.id } },
+          body,
+        }),
+      ),
     STALE,
   );
   const mine = me?.may_lead === true || me?.name === row.added_by;
@@ -270,7 +299,9 @@ function Kept({ row, form, onAgain }: { row: TeamEncoding; form: CameraForm; onA
     <Entry>
       <div className="top">
         {mine ? <Text label="Name" value={name} onChange={setName} maxLength={60} /> : <h2>{row.name}</h2>}
-        {mine && name.trim() && name !== row.name ? <Button onPress={() => change.mutate({ name: name.trim() })}>Rename</Button> : null}
+        {mine && name.trim() && name !== row.name ? (
+          <Button onPress={() => change.mutate({ name: name.trim() })}>Rename</Button>
+        ) : null}
         <Grow />
         {me?.may_design ? <Button onPress={onAgain}>Type in another from these</Button> : null}
         {mine ? (
@@ -285,7 +316,8 @@ function Kept({ row, form, onAgain }: { row: TeamEncoding; form: CameraForm; onA
           {row.offered
             ? "Frames, looks, steps and LUTs can be said to be encoded so."
             : "Withdrawn: nothing new can be encoded so. What was made with it goes on as before."}{" "}
-          Added by {row.added_by}, {longAgo(Date.parse(row.added_at))}. The numbers stay as they are: frames and looks were made with them.
+          Added by {row.added_by}, {longAgo(Date.parse(row.added_at))}. The numbers stay as they are: frames
+          and looks were made with them.
         </Said>
       </Seen>
     </Entry>
@@ -316,7 +348,12 @@ function Numbers(props: { form: CameraForm; typed: Typed; onChange?: (typed: Typ
         <span>x</span>
         <span>y</span>
         {CORNERS.map((corner) => (
-          <Row key={corner} corner={corner} value={typed[corner]} onChange={onChange && ((v) => onChange({ ...typed, [corner]: v }))} />
+          <Row
+            key={corner}
+            corner={corner}
+            value={typed[corner]}
+            onChange={onChange && ((v) => onChange({ ...typed, [corner]: v }))}
+          />
         ))}
       </div>
       <h2>Curve, as in the Log node of the Common LUT Format</h2>
@@ -342,7 +379,11 @@ function Numbers(props: { form: CameraForm; typed: Typed; onChange?: (typed: Typ
   );
 }
 
-function Row(props: { corner: (typeof CORNERS)[number]; value: [number, number]; onChange: ((v: [number, number]) => void) | undefined }) {
+function Row(props: {
+  corner: (typeof CORNERS)[number];
+  value: [number, number];
+  onChange: ((v: [number, number]) => void) | undefined;
+}) {
   const { corner, value, onChange } = props;
   return (
     <>
@@ -363,7 +404,13 @@ function Row(props: { corner: (typeof CORNERS)[number]; value: [number, number];
   );
 }
 
-function Seen(props: { form: CameraForm; numbers: CameraNumbers | null; typed: Typed; error: unknown; children?: React.ReactNode }) {
+function Seen(props: {
+  form: CameraForm;
+  numbers: CameraNumbers | null;
+  typed: Typed;
+  error: unknown;
+  children?: React.ReactNode;
+}) {
   const { numbers } = props;
   const body = numbers && { ...numbers, name: "not kept yet" };
   const measured = useQuery({
@@ -380,7 +427,11 @@ function Seen(props: { form: CameraForm; numbers: CameraNumbers | null; typed: T
       {seen ? (
         <CurvePlot measured={seen} />
       ) : (
-        <Said>{measured.error ? "" : "The curve appears here when its five numbers are typed: base, slopes and offsets."}</Said>
+        <Said>
+          {measured.error
+            ? ""
+            : "The curve appears here when its five numbers are typed: base, slopes and offsets."}
+        </Said>
       )}
       <Trouble error={props.error ?? measured.error} />
       {seen?.doubts.map((d) => (
@@ -393,8 +444,9 @@ function Seen(props: { form: CameraForm; numbers: CameraNumbers | null; typed: T
             <CheckValues measured={seen} />
             <Said>
               Highest code at {seen.ceiling.toFixed(2)} times scene white
-              {seen.stops_above === null ? "" : `, ${seen.stops_above.toFixed(1)} stops above mid grey`}. One stop from there takes{" "}
-              {seen.stop_of_grey.toFixed(0)} codes. Compare with the values the maker publishes.
+              {seen.stops_above === null ? "" : `, ${seen.stops_above.toFixed(1)} stops above mid grey`}. One
+              stop from there takes {seen.stop_of_grey.toFixed(0)} codes. Compare with the values the maker
+              publishes.
             </Said>
           </div>
         ) : null}

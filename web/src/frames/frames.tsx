@@ -106,7 +106,8 @@ export default function Frames() {
         ) : frames.data.length ? (
           <Grid>
             <div className="lights">
-              {frames.data.length} frames. A look is judged on all of them: daylight, dusk, night, skin, strong colours, a clean grey ramp.
+              {frames.data.length} frames. A look is judged on all of them: daylight, dusk, night, skin,
+              strong colours, a clean grey ramp.
             </div>
             <div className="all">
               {frames.data.map((f) => (
@@ -143,8 +144,8 @@ export default function Frames() {
               </Button>
             }
           >
-            Bring reference pictures as PNG, JPEG, TIFF or EXR. What a file declares of its encoding is believed; else say how it is
-            encoded. A good set is deliberately mixed.
+            Bring reference pictures as PNG, JPEG, TIFF or EXR. What a file declares of its encoding is
+            believed; else say how it is encoded. A good set is deliberately mixed.
           </Empty>
         )}
       </main>

@@ -1,4 +1,7 @@
-/** The numbers of a trim, as the core declares them: exposure and balance in light, contrast, and an ASC CDL that opens. */
+/**
+ * The numbers of a trim, as the core declares them: exposure and balance in light, contrast, and an ASC CDL
+ * that opens.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Button as AriaButton, Disclosure, DisclosurePanel, Heading } from "react-aria-components";
@@ -52,13 +55,22 @@ const Correction = styled(Disclosure)`
 
 export function TrimFields(props: { trim: Trim; onChange: (trim: Trim) => void }) {
   const { trim, onChange } = props;
-  const { data } = useQuery({ queryKey: ["trim"], queryFn: () => whole<Declared>(server.GET("/api/frames/trim")), staleTime: Infinity });
+  const { data } = useQuery({
+    queryKey: ["trim"],
+    queryFn: () => whole<Declared>(server.GET("/api/frames/trim")),
+    staleTime: Infinity,
+  });
   const [open, setOpen] = useState(corrects(trim));
   if (!data) return null;
   return (
     <div>
       {NAMES.map((name) => (
-        <Amount key={name} parameter={data[name]} value={trim[name]} onChange={(v) => onChange({ ...trim, [name]: v })} />
+        <Amount
+          key={name}
+          parameter={data[name]}
+          value={trim[name]}
+          onChange={(v) => onChange({ ...trim, [name]: v })}
+        />
       ))}
       <Correction isExpanded={open} onExpandedChange={setOpen}>
         <Heading level={2}>
@@ -100,7 +112,11 @@ export function TrimFields(props: { trim: Trim; onChange: (trim: Trim) => void }
               ))}
             </tbody>
           </table>
-          <Amount parameter={data.saturation} value={trim.saturation} onChange={(saturation) => onChange({ ...trim, saturation })} />
+          <Amount
+            parameter={data.saturation}
+            value={trim.saturation}
+            onChange={(saturation) => onChange({ ...trim, saturation })}
+          />
         </DisclosurePanel>
       </Correction>
     </div>

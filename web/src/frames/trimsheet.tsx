@@ -38,15 +38,29 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
   const [trim, setTrim] = useState<Trim>(frame.trim);
   const label = useEncodingLabel();
   const wish = useMemo<Wish>(
-    () => ({ look: { input: frame.encoding, output: frame.encoding, steps: [] }, trim, frame: frame.id, traces: false }),
+    () => ({
+      look: { input: frame.encoding, output: frame.encoding, steps: [] },
+      trim,
+      frame: frame.id,
+      traces: false,
+    }),
     [frame, trim],
   );
   const feed = useFeed(wish);
   const trouble = useTrouble(feed);
   const params = { path: { frame_id: frame.id } };
-  const keep = useWrite(() => got(server.PATCH("/api/frames/{frame_id}", { params, body: { trim } })), ["frames"], onClose);
+  const keep = useWrite(
+    () => got(server.PATCH("/api/frames/{frame_id}", { params, body: { trim } })),
+    ["frames"],
+    onClose,
+  );
   return (
-    <Sheet title={frame.name} note={`${label(frame.encoding)}, ${frame.kind} ${frame.depth}`} width={1060} onClose={onClose}>
+    <Sheet
+      title={frame.name}
+      note={`${label(frame.encoding)}, ${frame.kind} ${frame.depth}`}
+      width={1060}
+      onClose={onClose}
+    >
       <Layout>
         <div className="left">
           <Stage frame={frame} input={frame.encoding} feed={feed} mode="look" wish={wish} trimmed={false} />
@@ -57,7 +71,12 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
           <TrimFields trim={trim} onChange={setTrim} />
           <Trouble error={keep.error ?? trouble} />
           <Grow />
-          <ToBin what="frame" remove={() => got(server.DELETE("/api/frames/{frame_id}", { params }))} stale={["frames"]} onGone={onClose} />
+          <ToBin
+            what="frame"
+            remove={() => got(server.DELETE("/api/frames/{frame_id}", { params }))}
+            stale={["frames"]}
+            onGone={onClose}
+          />
           <Button look="main" onPress={() => keep.mutate()}>
             Keep trim
           </Button>

@@ -117,7 +117,12 @@ const working = (u: Unbaking | undefined) => u?.job.state === "waiting" || u?.jo
 export function TakeApart({ subject, frame, name }: { subject: Subject; frame: Frame | null; name: string }) {
   const [id, setId] = useState<number | null>(null);
   const ask = useWrite(
-    () => got(server.POST("/api/inspect/{kind}/{key}/unbake", { params: { path: { kind: subject.kind, key: subject.key } } })),
+    () =>
+      got(
+        server.POST("/api/inspect/{kind}/{key}/unbake", {
+          params: { path: { kind: subject.kind, key: subject.key } },
+        }),
+      ),
     [],
     (made) => setId(made.id),
   );
@@ -128,7 +133,12 @@ export function TakeApart({ subject, frame, name }: { subject: Subject; frame: F
   });
   const navigate = useNavigate();
   const whole = useWrite(
-    () => got(server.POST("/api/inspect/{kind}/{key}/keep", { params: { path: { kind: subject.kind, key: subject.key } } })),
+    () =>
+      got(
+        server.POST("/api/inspect/{kind}/{key}/keep", {
+          params: { path: { kind: subject.kind, key: subject.key } },
+        }),
+      ),
     ["worked"],
     (made) => void navigate(`/bench/${made.id}`),
   );
@@ -157,8 +167,8 @@ export function TakeApart({ subject, frame, name }: { subject: Subject; frame: F
       ) : (
         <>
           <Said>
-            Levels, curves, channel mix, saturation, hue ranges and tints that do what it does: the fewest that will, with what is left kept
-            as a table of its own.
+            Levels, curves, channel mix, saturation, hue ranges and tints that do what it does: the fewest
+            that will, with what is left kept as a table of its own.
           </Said>
           {at?.job.state === "failed" ? <Trouble error={new Error(at.job.reason)} /> : null}
           <Trouble error={ask.error ?? query.error ?? whole.error} />
@@ -178,12 +188,24 @@ export function TakeApart({ subject, frame, name }: { subject: Subject; frame: F
   );
 }
 
-function Found(props: { unbaking: Unbaking; found: NonNullable<Unbaking["found"]>; subject: Subject; frame: Frame | null; name: string }) {
+function Found(props: {
+  unbaking: Unbaking;
+  found: NonNullable<Unbaking["found"]>;
+  subject: Subject;
+  frame: Frame | null;
+  name: string;
+}) {
   const { found, unbaking, frame } = props;
   const navigate = useNavigate();
   const [rest, setRest] = useState(true);
   const keep = useWrite(
-    () => got(server.POST("/api/unbakings/{key}/keep", { params: { path: { key: unbaking.id } }, body: { name: props.name, rest } })),
+    () =>
+      got(
+        server.POST("/api/unbakings/{key}/keep", {
+          params: { path: { key: unbaking.id } },
+          body: { name: props.name, rest },
+        }),
+      ),
     ["worked", "luts"],
     (made) => void navigate(`/bench/${made.id}`),
   );
@@ -216,8 +238,8 @@ function Found(props: { unbaking: Unbaking; found: NonNullable<Unbaking["found"]
           <span>
             <strong>Rest, kept as a table</strong>
             <small>
-              {found.rest_behind ? "behind the steps" : "before the steps"}; without it mean ΔE {last?.cube[0].toFixed(2)}, largest{" "}
-              {last?.cube[2].toFixed(1)}
+              {found.rest_behind ? "behind the steps" : "before the steps"}; without it mean ΔE{" "}
+              {last?.cube[0].toFixed(2)}, largest {last?.cube[2].toFixed(1)}
             </small>
           </span>
           <span className="bar" aria-hidden>
@@ -226,7 +248,9 @@ function Found(props: { unbaking: Unbaking; found: NonNullable<Unbaking["found"]
           <span>{Math.round(left * 100)} %</span>
         </li>
       </ol>
-      <Quiet>ΔE left after each step that was added: {found.stages.map((st) => st.cube[0].toFixed(2)).join(" → ")}</Quiet>
+      <Quiet>
+        ΔE left after each step that was added: {found.stages.map((st) => st.cube[0].toFixed(2)).join(" → ")}
+      </Quiet>
       {frame ? (
         <Three>
           <figure>

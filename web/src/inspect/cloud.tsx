@@ -87,7 +87,9 @@ export function Cloud(props: { cloud: CloudPoints; marks: number[][]; names: rea
       return;
     }
     scene.current = made;
-    const watch = new ResizeObserver(([entry]) => entry && made.size(entry.contentRect.width, entry.contentRect.height));
+    const watch = new ResizeObserver(
+      ([entry]) => entry && made.size(entry.contentRect.width, entry.contentRect.height),
+    );
     watch.observe(at.parentElement ?? at);
     return () => {
       watch.disconnect();
@@ -133,10 +135,16 @@ export function Cloud(props: { cloud: CloudPoints; marks: number[][]; names: rea
           scene.current?.turn(...turn);
         }}
       >
-        {none ? <Said>This browser draws nothing in three dimensions. The slices below show the same colours.</Said> : null}
+        {none ? (
+          <Said>This browser draws nothing in three dimensions. The slices below show the same colours.</Said>
+        ) : null}
         <canvas ref={canvas} />
         {labels.map((l) => (
-          <span key={l.text} className="hue" style={{ left: `${l.x * 100}%`, top: `${l.y * 100}%`, opacity: l.near ? 1 : 0.65 }}>
+          <span
+            key={l.text}
+            className="hue"
+            style={{ left: `${l.x * 100}%`, top: `${l.y * 100}%`, opacity: l.near ? 1 : 0.65 }}
+          >
             {l.text}
           </span>
         ))}
@@ -152,7 +160,15 @@ export function Cloud(props: { cloud: CloudPoints; marks: number[][]; names: rea
           points <strong>{props.cloud.side} a side</strong>
         </span>
         <span className="ways">
-          ways from <Choice look="bare" label="Ways drawn from" hidden chosen={least} onChange={setLeast} options={LEAST} />
+          ways from{" "}
+          <Choice
+            look="bare"
+            label="Ways drawn from"
+            hidden
+            chosen={least}
+            onChange={setLeast}
+            options={LEAST}
+          />
         </span>
         <Quiet>
           drag or <kbd>←</kbd> <kbd>→</kbd>

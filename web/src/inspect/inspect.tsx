@@ -1,4 +1,7 @@
-/** The inspector: what a table or look does, to the last colour; two held against each other; taking one apart. */
+/**
+ * The inspector: what a table or look does, to the last colour; two held against each other; taking one
+ * apart.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
@@ -194,7 +197,9 @@ function Loaded({ subject }: { subject: Subject }) {
           {subject.kind === "lut" ? (
             <ToBin
               what="LUT"
-              remove={() => got(server.DELETE("/api/luts/{lut_id}", { params: { path: { lut_id: subject.key } } }))}
+              remove={() =>
+                got(server.DELETE("/api/luts/{lut_id}", { params: { path: { lut_id: subject.key } } }))
+              }
               stale={["luts", "inspected"]}
               onGone={() => void navigate("/catalogue")}
             />
@@ -239,7 +244,11 @@ function Loaded({ subject }: { subject: Subject }) {
       <div className="middle">
         <Trouble error={cloud.error} />
         {cloud.data ? (
-          <Cloud cloud={cloud.data} marks={marks} names={otherName ? [otherName, data.name] : ["Before", "After"]} />
+          <Cloud
+            cloud={cloud.data}
+            marks={marks}
+            names={otherName ? [otherName, data.name] : ["Before", "After"]}
+          />
         ) : (
           <Grow />
         )}
@@ -256,7 +265,14 @@ function Loaded({ subject }: { subject: Subject }) {
               </Level>
             </span>
           </Apart>
-          {frame ? <OnFrame subject={subject} other={other} frame={frame} names={[otherName ?? "before", data.name]} /> : null}
+          {frame ? (
+            <OnFrame
+              subject={subject}
+              other={other}
+              frame={frame}
+              names={[otherName ?? "before", data.name]}
+            />
+          ) : null}
         </section>
         {me?.may_design ? <TakeApart subject={subject} frame={frame} name={data.name} /> : null}
       </div>
@@ -275,7 +291,10 @@ function Pair({ word, value }: { word: string; value: string }) {
   );
 }
 
-/** A frame before and after, or under the one and the other; pressing a picture shows the first in the place of the second. */
+/**
+ * A frame before and after, or under the one and the other; pressing a picture shows the first in the place
+ * of the second.
+ */
 function OnFrame(props: {
   subject: Subject;
   other: Subject | null;
@@ -284,7 +303,9 @@ function OnFrame(props: {
 }) {
   const { subject, other, frame } = props;
   const [held, setHeld] = useState(false);
-  const first = other ? stillOf(other, frame.id, 480) : `/api/frames/${frame.id}/still?width=480&v=${frame.version}`;
+  const first = other
+    ? stillOf(other, frame.id, 480)
+    : `/api/frames/${frame.id}/still?width=480&v=${frame.version}`;
   const second = stillOf(subject, frame.id, 480);
   return (
     <Three>
@@ -293,7 +314,11 @@ function OnFrame(props: {
         <figcaption>{props.names[0]}</figcaption>
       </figure>
       <figure>
-        <Blink aria-label="Hold to see the first picture here" onPressStart={() => setHeld(true)} onPressEnd={() => setHeld(false)}>
+        <Blink
+          aria-label="Hold to see the first picture here"
+          onPressStart={() => setHeld(true)}
+          onPressEnd={() => setHeld(false)}
+        >
           <img src={held ? first : second} alt={`${frame.name}, ${held ? props.names[0] : props.names[1]}`} />
         </Blink>
         <figcaption>
@@ -301,7 +326,10 @@ function OnFrame(props: {
         </figcaption>
       </figure>
       <figure>
-        <img src={differenceOf(subject, other, frame.id, 480)} alt="How far apart they are: white from ΔE 20" />
+        <img
+          src={differenceOf(subject, other, frame.id, 480)}
+          alt="How far apart they are: white from ΔE 20"
+        />
         <figcaption>
           difference <span>white = ΔE 20</span>
         </figcaption>
@@ -332,7 +360,11 @@ function Compare(props: {
   const options = [
     { key: "none", label: "nothing" },
     ...looks
-      .map((c) => ({ key: `look/${c.id}`, label: c.name, note: near.has(c.id) ? `ΔE ${near.get(c.id)?.toFixed(1)}` : "look" }))
+      .map((c) => ({
+        key: `look/${c.id}`,
+        label: c.name,
+        note: near.has(c.id) ? `ΔE ${near.get(c.id)?.toFixed(1)}` : "look",
+      }))
       .sort((a, b) => Number(b.note.startsWith("ΔE")) - Number(a.note.startsWith("ΔE"))),
     ...luts.map((l) => ({ key: `lut/${l.id}`, label: l.name, note: "LUT" })),
   ].filter((o) => o.key !== nameOf(props.subject));

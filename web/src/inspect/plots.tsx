@@ -48,7 +48,8 @@ const SIZE = 100;
 /** Chroma at the rim of the disc. */
 const RIM = 0.17;
 
-const path = (x: number[], y: number[]) => x.map((v, i) => `${i ? "L" : "M"}${v * SIZE} ${SIZE - (y[i] ?? 0) * SIZE}`).join("");
+const path = (x: number[], y: number[]) =>
+  x.map((v, i) => `${i ? "L" : "M"}${v * SIZE} ${SIZE - (y[i] ?? 0) * SIZE}`).join("");
 const percent = (v: number | undefined) => signed((v ?? 0) * 100, 0).replace("+", "");
 
 export function Plots({ greys, disc }: { greys: Inspection["greys"]; disc: Inspection["disc"] }) {

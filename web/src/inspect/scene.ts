@@ -73,7 +73,10 @@ export interface Turned {
   tilt: number;
 }
 
-/** Draws into a canvas; throws where the browser has no WebGL. `onTurn` is told how the cloud stands, `onLabels` where names belong. */
+/**
+ * Draws into a canvas; throws where the browser has no WebGL. `onTurn` is told how the cloud stands,
+ * `onLabels` where names belong.
+ */
 export class CloudScene {
   private readonly renderer: WebGLRenderer;
   private readonly scene = new Scene();
@@ -140,14 +143,25 @@ export class CloudScene {
     this.draw();
   }
 
-  private edges(at: Float32Array, rgb: Float32Array | null, pairs: number[], colour: number, opacity: number) {
+  private edges(
+    at: Float32Array,
+    rgb: Float32Array | null,
+    pairs: number[],
+    colour: number,
+    opacity: number,
+  ) {
     const ends = new Float32Array(pairs.length * 3);
     const own = rgb ? new Float32Array(pairs.length * 3) : null;
     pairs.forEach((p, i) => {
       ends.set(at.subarray(3 * p, 3 * p + 3), 3 * i);
       if (own && rgb) own.set(rgb.subarray(3 * p, 3 * p + 3), 3 * i);
     });
-    const material = new LineBasicMaterial({ color: colour, vertexColors: own !== null, transparent: true, opacity });
+    const material = new LineBasicMaterial({
+      color: colour,
+      vertexColors: own !== null,
+      transparent: true,
+      opacity,
+    });
     this.scene.add(lines(ends, own, material));
   }
 
@@ -161,7 +175,9 @@ export class CloudScene {
       own.set(rgb.subarray(3 * p, 3 * p + 3), 6 * i);
       own.set(rgb.subarray(3 * p, 3 * p + 3), 6 * i + 3);
     });
-    this.scene.add(lines(ends, own, new LineBasicMaterial({ vertexColors: true, transparent: true, opacity: 0.55 })));
+    this.scene.add(
+      lines(ends, own, new LineBasicMaterial({ vertexColors: true, transparent: true, opacity: 0.55 })),
+    );
   }
 
   private foot() {
@@ -178,10 +194,13 @@ export class CloudScene {
     round(RING / 2);
     for (let k = 0; k < 4; k++) {
       const angle = (k * Math.PI) / 4;
-      for (const sign of [1, -1]) ring.push(sign * Math.cos(angle) * RING * WIDE, FOOT, -sign * Math.sin(angle) * RING * WIDE);
+      for (const sign of [1, -1])
+        ring.push(sign * Math.cos(angle) * RING * WIDE, FOOT, -sign * Math.sin(angle) * RING * WIDE);
     }
     this.scene.add(lines(new Float32Array(ring), null, new LineBasicMaterial({ color: 0x505050 })));
-    this.scene.add(lines(new Float32Array([0, FOOT, 0, 0, 1, 0]), null, new LineBasicMaterial({ color: 0x505050 })));
+    this.scene.add(
+      lines(new Float32Array([0, FOOT, 0, 0, 1, 0]), null, new LineBasicMaterial({ color: 0x505050 })),
+    );
   }
 
   private marks(drawn: Drawn) {
@@ -191,8 +210,18 @@ export class CloudScene {
     const geometry = new BufferGeometry();
     geometry.setAttribute("position", new BufferAttribute(drawn.shown === "before" ? from : to, 3));
     // A dark rim, so that a mark stands out from colours like its own.
-    this.scene.add(new Points(geometry, new PointsMaterial({ size: 0.17, color: 0x161616, depthTest: false, transparent: true })));
-    this.scene.add(new Points(geometry, new PointsMaterial({ size: 0.11, color: 0xe0b15a, depthTest: false, transparent: true })));
+    this.scene.add(
+      new Points(
+        geometry,
+        new PointsMaterial({ size: 0.17, color: 0x161616, depthTest: false, transparent: true }),
+      ),
+    );
+    this.scene.add(
+      new Points(
+        geometry,
+        new PointsMaterial({ size: 0.11, color: 0xe0b15a, depthTest: false, transparent: true }),
+      ),
+    );
     if (drawn.shown !== "both") return;
     const ends = new Float32Array(drawn.marks.length * 6);
     drawn.marks.forEach((_, i) => {
@@ -208,13 +237,18 @@ export class CloudScene {
     this.asked = requestAnimationFrame(() => {
       this.renderer.render(this.scene, this.camera);
       const turn = ((this.controls.getAzimuthalAngle() * 180) / Math.PI + 360) % 360;
-      this.onTurn({ turn: Math.round(turn), tilt: Math.round(90 - (this.controls.getPolarAngle() * 180) / Math.PI) });
+      this.onTurn({
+        turn: Math.round(turn),
+        tilt: Math.round(90 - (this.controls.getPolarAngle() * 180) / Math.PI),
+      });
       this.onLabels(
         HUES.map(([text, hue]) => {
           const angle = (hue * Math.PI) / 180;
           const reach = RING * WIDE * 1.16;
           const at = new Vector3(Math.cos(angle) * reach, FOOT, -Math.sin(angle) * reach);
-          const near = at.distanceTo(this.camera.position) < this.controls.target.distanceTo(this.camera.position) + 0.25;
+          const near =
+            at.distanceTo(this.camera.position) <
+            this.controls.target.distanceTo(this.camera.position) + 0.25;
           at.project(this.camera);
           return { text, x: (at.x + 1) / 2, y: (1 - at.y) / 2, near };
         }),

@@ -50,7 +50,10 @@ export const inspection = {
   slices: (s: Subject, by: By) =>
     queryOptions({
       queryKey: ["inspected", nameOf(s), "slices", by],
-      queryFn: () => whole<Slices>(server.GET("/api/inspect/{kind}/{key}/slices", { params: { ...path(s), query: { by } } })),
+      queryFn: () =>
+        whole<Slices>(
+          server.GET("/api/inspect/{kind}/{key}/slices", { params: { ...path(s), query: { by } } }),
+        ),
     }),
   unbaking: (id: number) =>
     queryOptions({

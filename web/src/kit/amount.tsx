@@ -1,4 +1,6 @@
-/** A number with a line to drag: type it, drag it, use the arrow keys, or double-click back to the default. */
+/**
+ * A number with a line to drag: type it, drag it, use the arrow keys, or double-click back to the default.
+ */
 import { memo, useCallback, useLayoutEffect, useRef } from "react";
 import { Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
@@ -145,9 +147,16 @@ const Drawn = memo(function Drawn(props: AmountProps) {
         onChange={(v) => set(v as number)}
       >
         <SliderTrack className="track" onDoubleClick={() => set(p.default * p.scale)}>
-          <div className="fill" style={{ left: `${Math.min(rest, share(shown))}%`, width: `${Math.abs(share(shown) - rest)}%` }} />
+          <div
+            className="fill"
+            style={{ left: `${Math.min(rest, share(shown))}%`, width: `${Math.abs(share(shown) - rest)}%` }}
+          />
           {stops.map((colour, k) => (
-            <i key={k} className="stop" style={{ left: `${(k * 100) / (stops.length - 1)}%`, background: colour }} />
+            <i
+              key={k}
+              className="stop"
+              style={{ left: `${(k * 100) / (stops.length - 1)}%`, background: colour }}
+            />
           ))}
           <SliderThumb className="thumb" />
         </SliderTrack>

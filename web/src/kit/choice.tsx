@@ -1,5 +1,13 @@
 /** One of many, from a list that opens. */
-import { Button as AriaButton, Label, ListBox, ListBoxItem, Select as AriaSelect, SelectValue, type Key } from "react-aria-components";
+import {
+  Button as AriaButton,
+  Label,
+  ListBox,
+  ListBoxItem,
+  Select as AriaSelect,
+  SelectValue,
+  type Key,
+} from "react-aria-components";
 import styled from "styled-components";
 import { Menued } from "./menued";
 import { Opens } from "./layout";

@@ -19,11 +19,17 @@ export function EncodingChoice(props: {
 }
 
 /** Which encoding, or what the file itself says: nothing chosen. */
-export function EncodingOrFile(props: { label: string; chosen: EncodingKey | null; onChange: (key: EncodingKey | null) => void }) {
+export function EncodingOrFile(props: {
+  label: string;
+  chosen: EncodingKey | null;
+  onChange: (key: EncodingKey | null) => void;
+}) {
   const { data = [] } = useEncodings();
   const options = [
     { key: BY_FILE, label: "as the file says" },
-    ...data.filter((e) => e.offered).map((e) => ({ key: e.key, label: e.label, note: e.own ? "the team's" : undefined })),
+    ...data
+      .filter((e) => e.offered)
+      .map((e) => ({ key: e.key, label: e.label, note: e.own ? "the team's" : undefined })),
   ];
   return (
     <Choice

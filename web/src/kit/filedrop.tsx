@@ -17,7 +17,12 @@ const Drop = styled(DropZone)`
   }
 `;
 
-export function FileDrop(props: { button: string; said: string; suffixes: string[]; onFile: (file: File) => void }) {
+export function FileDrop(props: {
+  button: string;
+  said: string;
+  suffixes: string[];
+  onFile: (file: File) => void;
+}) {
   return (
     <Drop
       onDrop={async (e) => {
@@ -25,7 +30,10 @@ export function FileDrop(props: { button: string; said: string; suffixes: string
         if (item?.kind === "file") props.onFile(await item.getFile());
       }}
     >
-      <FileTrigger acceptedFileTypes={props.suffixes} onSelect={(files) => files?.[0] && props.onFile(files[0])}>
+      <FileTrigger
+        acceptedFileTypes={props.suffixes}
+        onSelect={(files) => files?.[0] && props.onFile(files[0])}
+      >
         <Button>{props.button}</Button>
       </FileTrigger>
       <span>{props.said}</span>

@@ -1,4 +1,6 @@
-/** The frame that looks are shown on, wherever they are listed: the same one until somebody chooses another. */
+/**
+ * The frame that looks are shown on, wherever they are listed: the same one until somebody chooses another.
+ */
 import { useState } from "react";
 import { useFrames } from "../api/queries";
 import type { Frame } from "../api/types";
@@ -6,7 +8,11 @@ import type { Frame } from "../api/types";
 const KEPT = "saucer-frame";
 
 /** `asked`: the one that an address names. */
-export function useShownFrame(asked: string | null = null): { all: Frame[]; frame: Frame | null; show: (id: number) => void } {
+export function useShownFrame(asked: string | null = null): {
+  all: Frame[];
+  frame: Frame | null;
+  show: (id: number) => void;
+} {
   const { data: all = [] } = useFrames();
   const [kept, setKept] = useState(() => Number(localStorage.getItem(KEPT)));
   const id = asked === null ? kept : Number(asked);

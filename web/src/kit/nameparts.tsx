@@ -34,7 +34,11 @@ const Row = styled.div`
   }
 `;
 
-export function NameParts<P extends string>(props: { parts: readonly P[]; all: Record<P, string>; onChange: (parts: P[]) => void }) {
+export function NameParts<P extends string>(props: {
+  parts: readonly P[];
+  all: Record<P, string>;
+  onChange: (parts: P[]) => void;
+}) {
   const free = (Object.keys(props.all) as P[]).filter((p) => !props.parts.includes(p));
   return (
     <Row>

@@ -58,7 +58,11 @@ export function Segments<K extends string>(props: {
       }}
     >
       {props.options.map(([key, label]) => (
-        <ToggleButton key={key} id={key} style={props.stretch ? { flex: "1 1 auto", padding: "0 6px" } : undefined}>
+        <ToggleButton
+          key={key}
+          id={key}
+          style={props.stretch ? { flex: "1 1 auto", padding: "0 6px" } : undefined}
+        >
           {label}
         </ToggleButton>
       ))}

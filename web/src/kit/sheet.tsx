@@ -45,7 +45,13 @@ const Panel = styled(Modal)`
 `;
 
 /** A sheet over the screen; Escape or a click beside it closes it. */
-export function Sheet(props: { title: string; width: number; onClose: () => void; children: ReactNode; note?: string }) {
+export function Sheet(props: {
+  title: string;
+  width: number;
+  onClose: () => void;
+  children: ReactNode;
+  note?: string;
+}) {
   return (
     <Shade isOpen isDismissable onOpenChange={(open) => !open && props.onClose()}>
       <Panel style={{ width: props.width }}>

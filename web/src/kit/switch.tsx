@@ -39,9 +39,20 @@ const Rocker = styled(AriaSwitch)`
   }
 `;
 
-export function Switch(props: { label: string; hidden?: boolean; on: boolean; onChange: (on: boolean) => void; disabled?: boolean }) {
+export function Switch(props: {
+  label: string;
+  hidden?: boolean;
+  on: boolean;
+  onChange: (on: boolean) => void;
+  disabled?: boolean;
+}) {
   return (
-    <Rocker isSelected={props.on} onChange={props.onChange} isDisabled={props.disabled} aria-label={props.hidden ? props.label : undefined}>
+    <Rocker
+      isSelected={props.on}
+      onChange={props.onChange}
+      isDisabled={props.disabled}
+      aria-label={props.hidden ? props.label : undefined}
+    >
       <span className="track" />
       {props.hidden ? null : props.label}
     </Rocker>

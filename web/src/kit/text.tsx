@@ -60,7 +60,11 @@ export function Text(props: {
       maxLength={props.maxLength ?? 300}
     >
       {props.hidden ? null : <Label>{props.label}</Label>}
-      {props.lines ? <TextArea rows={props.lines} placeholder={props.hint} /> : <Input placeholder={props.hint} />}
+      {props.lines ? (
+        <TextArea rows={props.lines} placeholder={props.hint} />
+      ) : (
+        <Input placeholder={props.hint} />
+      )}
     </Written>
   );
 }

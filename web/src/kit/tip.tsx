@@ -16,7 +16,17 @@ const Box = styled(Tooltip)`
 `;
 
 /** `children` is one button. */
-export function Tip({ name, note, delay = 150, children }: { name: string; note?: string; delay?: number; children: ReactNode }) {
+export function Tip({
+  name,
+  note,
+  delay = 150,
+  children,
+}: {
+  name: string;
+  note?: string;
+  delay?: number;
+  children: ReactNode;
+}) {
   return (
     <TooltipTrigger delay={delay} closeDelay={0}>
       {children}

@@ -3,7 +3,12 @@ import { useWrite } from "../api/writes";
 import { Button } from "./button";
 import { Trouble } from "./trouble";
 
-export function ToBin(props: { what: string; remove: () => Promise<unknown>; stale: readonly string[]; onGone?: () => void }) {
+export function ToBin(props: {
+  what: string;
+  remove: () => Promise<unknown>;
+  stale: readonly string[];
+  onGone?: () => void;
+}) {
   const away = useWrite(props.remove, [...props.stale, "bin", "people"], () => props.onGone?.());
   return (
     <>

@@ -30,7 +30,9 @@ export function Told(props: { text: string; words: string }) {
     <Box role="status">
       <div className="told">
         <code>{props.text}</code>
-        <Button onPress={() => void navigator.clipboard.writeText(props.text).then(() => setCopied(props.text))}>
+        <Button
+          onPress={() => void navigator.clipboard.writeText(props.text).then(() => setCopied(props.text))}
+        >
           {copied === props.text ? "Copied" : "Copy"}
         </Button>
       </div>

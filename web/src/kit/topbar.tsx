@@ -91,7 +91,9 @@ function Person() {
           {me.role}
         </header>
         <Menu
-          onAction={(key) => (key === "leave" ? void leave() : void navigate(key === "bin" ? "/people/bin" : "/people"))}
+          onAction={(key) =>
+            key === "leave" ? void leave() : void navigate(key === "bin" ? "/people/bin" : "/people")
+          }
           aria-label="Person"
         >
           <MenuItem id="yours">Sessions, tokens, password</MenuItem>

@@ -11,7 +11,8 @@ export const CHANNELS = ["red", "green", "blue"] as const;
 export const ROWS = ["slope", "offset", "power"] as const;
 
 /** Whether the ASC CDL of a trim does something. */
-export const corrects = (t: Trim): boolean => t.saturation !== 1 || CHANNELS.some((c) => ROWS.some((r) => t[c][r] !== ROW[r]));
+export const corrects = (t: Trim): boolean =>
+  t.saturation !== 1 || CHANNELS.some((c) => ROWS.some((r) => t[c][r] !== ROW[r]));
 
 export const trimWords = (t: Trim): string => {
   const words = [

@@ -3,7 +3,10 @@ import { Problem } from "../api/client";
 import { Button } from "./button";
 import { Empty, Middle } from "./empty";
 
-export function Waiting(props: { query: { isPending: boolean; error: unknown; refetch: () => unknown }; what: string }) {
+export function Waiting(props: {
+  query: { isPending: boolean; error: unknown; refetch: () => unknown };
+  what: string;
+}) {
   const { error } = props.query;
   if (!error) {
     return (
@@ -13,11 +16,16 @@ export function Waiting(props: { query: { isPending: boolean; error: unknown; re
     );
   }
   const status = error instanceof Problem ? error.status : 0;
-  const title = status === 403 ? "Not for your role" : status === 404 ? "Not here" : `The ${props.what} did not arrive`;
+  const title =
+    status === 403 ? "Not for your role" : status === 404 ? "Not here" : `The ${props.what} did not arrive`;
   return (
     <Empty
       title={title}
-      action={status === 403 || status === 404 ? undefined : <Button onPress={() => props.query.refetch()}>Try again</Button>}
+      action={
+        status === 403 || status === 404 ? undefined : (
+          <Button onPress={() => props.query.refetch()}>Try again</Button>
+        )
+      }
     >
       {error instanceof Error ? error.message : ""}
     </Empty>

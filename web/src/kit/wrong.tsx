@@ -1,4 +1,6 @@
-/** What went wrong with something that was asked of the whole screen, across its top, until it is dismissed. */
+/**
+ * What went wrong with something that was asked of the whole screen, across its top, until it is dismissed.
+ */
 import { words } from "../api/client";
 import { Button } from "./button";
 import { Notice } from "./notice";

@@ -12,7 +12,11 @@ export const askedOfLook = {
       staleTime: 2000,
     }),
   notes: (look: number) =>
-    queryOptions({ queryKey: ["notes", look], queryFn: () => got(server.GET("/api/looks/{look_id}/notes", at(look))), staleTime: 2000 }),
+    queryOptions({
+      queryKey: ["notes", look],
+      queryFn: () => got(server.GET("/api/looks/{look_id}/notes", at(look))),
+      staleTime: 2000,
+    }),
   reviews: (look: number) =>
     queryOptions({
       queryKey: ["reviews", look],
@@ -20,22 +24,40 @@ export const askedOfLook = {
       staleTime: 2000,
     }),
   uses: (look: number) =>
-    queryOptions({ queryKey: ["uses", look], queryFn: () => got(server.GET("/api/projects/using/{look_id}", at(look))) }),
+    queryOptions({
+      queryKey: ["uses", look],
+      queryFn: () => got(server.GET("/api/projects/using/{look_id}", at(look))),
+    }),
   keeping: (look: number) =>
-    queryOptions({ queryKey: ["keeping", look], queryFn: () => got(server.GET("/api/projects/keeping/{look_id}", at(look))) }),
+    queryOptions({
+      queryKey: ["keeping", look],
+      queryFn: () => got(server.GET("/api/projects/keeping/{look_id}", at(look))),
+    }),
   bakes: (look: number) =>
-    queryOptions({ queryKey: ["bakes", look], queryFn: () => got(server.GET("/api/looks/{look_id}/bakes", at(look))) }),
+    queryOptions({
+      queryKey: ["bakes", look],
+      queryFn: () => got(server.GET("/api/looks/{look_id}/bakes", at(look))),
+    }),
   since: (revision: number, other: number) =>
     queryOptions({
       queryKey: ["since", revision, other],
       queryFn: () =>
-        got(server.GET("/api/revisions/{revision_id}/since/{other_id}", { params: { path: { revision_id: revision, other_id: other } } })),
+        got(
+          server.GET("/api/revisions/{revision_id}/since/{other_id}", {
+            params: { path: { revision_id: revision, other_id: other } },
+          }),
+        ),
       staleTime: Infinity,
     }),
   taking: (look: number, revision: number) =>
     queryOptions({
       queryKey: ["taking", look, revision],
-      queryFn: () => got(server.GET("/api/looks/{look_id}/taking", { params: { path: { look_id: look }, query: { revision } } })),
+      queryFn: () =>
+        got(
+          server.GET("/api/looks/{look_id}/taking", {
+            params: { path: { look_id: look }, query: { revision } },
+          }),
+        ),
       staleTime: 0,
     }),
   deciders: queryOptions({ queryKey: ["deciders"], queryFn: () => got(server.GET("/api/deciders")) }),

@@ -33,23 +33,30 @@ const of = (review: number) => ({ params: { path: { review_id: review } } });
 export function Deciding(props: { look: LookRecord; revision: Revision }) {
   const { revision } = props;
   const { data: me } = useMe();
-  const { data: reviews = [] } = useQuery(askedOfLook.reviews(props.look.id));
+  const { data: reviews } = useQuery(askedOfLook.reviews(props.look.id));
   const [open, setOpen] = useState<Open>("");
-  const here = reviews.filter((r) => r.revision.id === revision.id);
+  const here = (reviews ?? []).filter((r) => r.revision.id === revision.id);
   const waiting = here.filter((r) => r.stand === "open");
   const mine = waiting.find((r) => r.mine) ?? (me?.may_lead ? waiting[0] : undefined);
   const answered = here.find((r) => r.answer || r.answered_by);
   const approve = useWrite(
-    (review: Review) => got(server.POST("/api/reviews/{review_id}/answer", { ...of(review.id), body: { approve: true } })),
+    (review: Review) =>
+      got(server.POST("/api/reviews/{review_id}/answer", { ...of(review.id), body: { approve: true } })),
     DECIDED,
   );
-  const withdraw = useWrite((review: Review) => got(server.POST("/api/reviews/{review_id}/withdraw", of(review.id))), DECIDED);
+  const withdraw = useWrite(
+    (review: Review) => got(server.POST("/api/reviews/{review_id}/withdraw", of(review.id))),
+    DECIDED,
+  );
   const decide = useWrite(
-    (status: string) => got(server.PUT("/api/revisions/{revision_id}/status", { ...at(revision.id), body: { status } })),
+    (status: string) =>
+      got(server.PUT("/api/revisions/{revision_id}/status", { ...at(revision.id), body: { status } })),
     DECIDED,
   );
   const close = () => setOpen("");
   const name = `r${revision.number}`;
+  // What may be decided depends on who was asked.
+  if (!reviews) return <Box aria-label="Review" aria-busy />;
   const own = waiting.find((r) => r.own);
   return (
     <Box aria-label="Review">
@@ -60,7 +67,9 @@ export function Deciding(props: { look: LookRecord; revision: Revision }) {
       {waiting.map((r) => (
         <Said key={r.id}>
           {r.asked_by} asks {r.asked_of}
-          {r.due ? `, by ${new Date(r.due).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}` : ""}
+          {r.due
+            ? `, by ${new Date(r.due).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}`
+            : ""}
           {r.words ? `: ${r.words}` : ""}
         </Said>
       ))}
@@ -75,7 +84,9 @@ export function Deciding(props: { look: LookRecord; revision: Revision }) {
           by {revision.moved_by}, {longAgo(Date.parse(revision.moved_at ?? ""))}
         </Said>
       ) : null}
-      {props.look.successor && revision.status === "retired" ? <Said>Use {props.look.successor.name} instead.</Said> : null}
+      {props.look.successor && revision.status === "retired" ? (
+        <Said>Use {props.look.successor.name} instead.</Said>
+      ) : null}
       <Level>
         {mine && me?.may_lead ? (
           <>
@@ -90,7 +101,8 @@ export function Deciding(props: { look: LookRecord; revision: Revision }) {
             Approve {name}
           </Button>
         ) : null}
-        {props.look.may_edit && (revision.status === "draft" || (revision.status === "in review" && !waiting.length)) ? (
+        {props.look.may_edit &&
+        (revision.status === "draft" || (revision.status === "in review" && !waiting.length)) ? (
           <Button onPress={() => setOpen("ask")}>Ask for a review</Button>
         ) : null}
         {own ? (
@@ -172,7 +184,13 @@ function Asking(props: { revision: Revision; onClose: () => void }) {
 function SendingBack(props: { review: Review; onClose: () => void }) {
   const [text, setText] = useState("");
   const back = useWrite(
-    () => got(server.POST("/api/reviews/{review_id}/answer", { ...of(props.review.id), body: { approve: false, words: text } })),
+    () =>
+      got(
+        server.POST("/api/reviews/{review_id}/answer", {
+          ...of(props.review.id),
+          body: { approve: false, words: text },
+        }),
+      ),
     DECIDED,
     props.onClose,
   );
@@ -185,7 +203,15 @@ function SendingBack(props: { review: Review; onClose: () => void }) {
         }}
       >
         <Fields>
-          <Text label="Why, so that it can be mended" lines={3} value={text} onChange={setText} maxLength={4000} autoFocus required />
+          <Text
+            label="Why, so that it can be mended"
+            lines={3}
+            value={text}
+            onChange={setText}
+            maxLength={4000}
+            autoFocus
+            required
+          />
           <Trouble error={back.error} />
         </Fields>
         <footer>
@@ -206,7 +232,10 @@ function Retiring(props: { look: LookRecord; revision: Revision; onClose: () => 
   const retire = useWrite(
     () =>
       got(
-        server.POST("/api/revisions/{revision_id}/retire", { ...at(props.revision.id), body: { successor: heir ? Number(heir) : null } }),
+        server.POST("/api/revisions/{revision_id}/retire", {
+          ...at(props.revision.id),
+          body: { successor: heir ? Number(heir) : null },
+        }),
       ),
     DECIDED,
     props.onClose,

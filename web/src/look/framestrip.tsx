@@ -45,7 +45,12 @@ const Row = styled(RadioGroup)`
   }
 `;
 
-export function FrameStrip(props: { frames: Frame[]; chosen: number | null; revision: Revision; onChoose: (id: number) => void }) {
+export function FrameStrip(props: {
+  frames: Frame[];
+  chosen: number | null;
+  revision: Revision;
+  onChoose: (id: number) => void;
+}) {
   return (
     <Row
       aria-label="Frames"

@@ -36,7 +36,13 @@ export function Keeping({ look }: { look: LookRecord }) {
     <>
       <h2>Who sees it</h2>
       {look.may_edit ? (
-        <Choice label="Who sees it" hidden chosen={keeper ? String(keeper.id) : EVERYBODY} options={options} onChange={choose} />
+        <Choice
+          label="Who sees it"
+          hidden
+          chosen={keeper ? String(keeper.id) : EVERYBODY}
+          options={options}
+          onChange={choose}
+        />
       ) : (
         <Quiet>{keeper ? `members of ${keeper.name}, and leads` : "everybody in the team"}</Quiet>
       )}

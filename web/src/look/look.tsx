@@ -1,4 +1,6 @@
-/** The page of a look: what it does to your frames, how it came to be, what is said of it, where it is used. */
+/**
+ * The page of a look: what it does to your frames, how it came to be, what is said of it, where it is used.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
@@ -120,7 +122,12 @@ const Body = styled.div`
   }
 `;
 
-const SAID: Record<SeenMode, string> = { original: "Original", look: "Look", split: "Split", difference: "Difference" };
+const SAID: Record<SeenMode, string> = {
+  original: "Original",
+  look: "Look",
+  split: "Split",
+  difference: "Difference",
+};
 
 export default function LookPage() {
   const id = Number(useParams().id);
@@ -159,7 +166,8 @@ export default function LookPage() {
       },
       { replace: true },
     );
-  const byNumber = (kind: string) => kept.find((k) => String(k.revision.number) === search.get(kind))?.revision;
+  const byNumber = (kind: string) =>
+    kept.find((k) => String(k.revision.number) === search.get(kind))?.revision;
   const revision = byNumber("r") ?? kept[0]?.revision;
   const against = byNumber("against") ?? null;
   const since = useQuery({
@@ -172,7 +180,9 @@ export default function LookPage() {
   useEffect(() => {
     if (!name) return;
     document.title = `${name} · Saucer`;
-    void got(server.POST("/api/catalogue/{look_id}/visit", { params: { path: { look_id: id } } })).catch(() => undefined);
+    void got(server.POST("/api/catalogue/{look_id}/visit", { params: { path: { look_id: id } } })).catch(
+      () => undefined,
+    );
   }, [name, id]);
 
   const show = (frameId: number) => {
@@ -190,12 +200,21 @@ export default function LookPage() {
     return true;
   });
   const like = useWrite(
-    (likes: boolean) => got(server.PUT("/api/catalogue/{look_id}/favourite", { params: { path: { look_id: id } }, body: { likes } })),
+    (likes: boolean) =>
+      got(
+        server.PUT("/api/catalogue/{look_id}/favourite", {
+          params: { path: { look_id: id } },
+          body: { likes },
+        }),
+      ),
     ["catalogue"],
   );
 
   const part = useWrite(
-    (twin: number) => got(server.POST("/api/catalogue/{look_id}/part", { params: { path: { look_id: id } }, body: { twin } })),
+    (twin: number) =>
+      got(
+        server.POST("/api/catalogue/{look_id}/part", { params: { path: { look_id: id } }, body: { twin } }),
+      ),
     ["catalogue", "look", "uses"],
   );
 
@@ -250,7 +269,10 @@ export default function LookPage() {
             against={against?.id ?? null}
             onShow={(key) => put("r", String(kept.find((k) => k.revision.id === key)!.revision.number))}
             onAgainst={(key) => {
-              put("against", key === null ? null : String(kept.find((k) => k.revision.id === key)!.revision.number));
+              put(
+                "against",
+                key === null ? null : String(kept.find((k) => k.revision.id === key)!.revision.number),
+              );
               if (key !== null && mode !== "difference") setMode("split");
             }}
           >
@@ -305,9 +327,16 @@ export default function LookPage() {
             <div className="seeing">
               <Segments label="Show" options={modes} chosen={mode} onChange={setMode} />
               <span>strength</span>
-              <ShareLine label="Strength to try" value={strength} onChange={setStrength} onSettle={setSettled} />
+              <ShareLine
+                label="Strength to try"
+                value={strength}
+                onChange={setStrength}
+                onSettle={setSettled}
+              />
               <Grow />
-              {pinning ? <span role="status">Click where the note goes, or move it by arrows and press Enter.</span> : null}
+              {pinning ? (
+                <span role="status">Click where the note goes, or move it by arrows and press Enter.</span>
+              ) : null}
             </div>
             <div className="who">
               <Saucer src={saucerOf(revision, 256)} size={96} of={look.data.name} />
@@ -318,7 +347,9 @@ export default function LookPage() {
                 </Quiet>
                 <div>{card?.words.join(", ")}</div>
                 {look.data.note ? <Said>{look.data.note}</Said> : null}
-                {card ? <Tags key={card.tags.join()} look={id} tags={card.tags} may={me?.may_design ?? false} /> : null}
+                {card ? (
+                  <Tags key={card.tags.join()} look={id} tags={card.tags} may={me?.may_design ?? false} />
+                ) : null}
               </div>
             </div>
             {card ? <Traits card={card} scales={scales} bars={filterValues.data?.all_bars ?? {}} /> : null}
@@ -361,7 +392,8 @@ export default function LookPage() {
                     <li key={`${u.project}-${u.revision}`}>
                       <Link to={`/projects/${u.project}`}>{u.name}</Link>
                       <Quiet>
-                        {u.shots} {u.shots === 1 ? "shot" : "shots"} on r{u.revision}: {u.names.slice(0, 3).join(", ")}
+                        {u.shots} {u.shots === 1 ? "shot" : "shots"} on r{u.revision}:{" "}
+                        {u.names.slice(0, 3).join(", ")}
                         {u.names.length > 3 ? " …" : ""}
                       </Quiet>
                     </li>
@@ -395,7 +427,8 @@ export default function LookPage() {
               <div>
                 {look.data.parent ? (
                   <>
-                    a variation of <Link to={`/catalogue/look/${look.data.parent.id}`}>{look.data.parent.name}</Link>
+                    a variation of{" "}
+                    <Link to={`/catalogue/look/${look.data.parent.id}`}>{look.data.parent.name}</Link>
                   </>
                 ) : (
                   look.data.origin || `made here, ${look.data.maker}`
@@ -438,7 +471,9 @@ export default function LookPage() {
         </Body>
       )}
       <Trouble error={like.error ?? part.error} />
-      {taking && revision ? <Taking look={look.data} from={revision} frame={frame} onClose={() => setTaking(false)} /> : null}
+      {taking && revision ? (
+        <Taking look={look.data} from={revision} frame={frame} onClose={() => setTaking(false)} />
+      ) : null}
       {varying && revision ? <NewLook from={revision} onClose={() => setVarying(false)} /> : null}
       {collecting ? <IntoCollection looks={[id]} onClose={() => setCollecting(false)} /> : null}
     </Page>
@@ -451,7 +486,10 @@ function Tags(props: { look: number; tags: string[]; may: boolean }) {
   const put = useWrite(
     () =>
       got(
-        server.PUT("/api/catalogue/{look_id}/tags", { params: { path: { look_id: props.look } }, body: { tags: (text ?? "").split(",") } }),
+        server.PUT("/api/catalogue/{look_id}/tags", {
+          params: { path: { look_id: props.look } },
+          body: { tags: (text ?? "").split(",") },
+        }),
       ),
     ["catalogue"],
     () => setText(null),

@@ -95,20 +95,33 @@ export function Notes(props: {
       {notes.map((n) => (
         <One key={n.id} {...props} note={n} number={numbers.get(n.id)!} />
       ))}
-      {notes.length || fresh ? null : <Quiet>Nothing is said yet. P pins a note to a spot of the frame.</Quiet>}
+      {notes.length || fresh ? null : (
+        <Quiet>Nothing is said yet. P pins a note to a spot of the frame.</Quiet>
+      )}
     </Box>
   );
 }
 
 const path = (look: number, note?: number) => ({ params: { path: { look_id: look, note_id: note! } } });
 
-function Writing(props: { look: number; revision: Revision; fresh: Fresh; frameName: (id: number) => string; onDone: () => void }) {
+function Writing(props: {
+  look: number;
+  revision: Revision;
+  fresh: Fresh;
+  frameName: (id: number) => string;
+  onDone: () => void;
+}) {
   const { fresh } = props;
   const [text, setText] = useState("");
   const keep = useWrite(
     () => {
       const spot = fresh.frame !== null && fresh.spot ? { frame: fresh.frame, ...fresh.spot } : {};
-      return got(server.POST("/api/looks/{look_id}/notes", { ...path(props.look), body: { revision: props.revision.id, text, ...spot } }));
+      return got(
+        server.POST("/api/looks/{look_id}/notes", {
+          ...path(props.look),
+          body: { revision: props.revision.id, text, ...spot },
+        }),
+      );
     },
     ["notes"],
     props.onDone,
@@ -121,7 +134,11 @@ function Writing(props: { look: number; revision: Revision; fresh: Fresh; frameN
       }}
     >
       <Text
-        label={fresh.spot && fresh.frame !== null ? `Note on a spot of ${props.frameName(fresh.frame)}` : "Note on the look as a whole"}
+        label={
+          fresh.spot && fresh.frame !== null
+            ? `Note on a spot of ${props.frameName(fresh.frame)}`
+            : "Note on the look as a whole"
+        }
         lines={2}
         value={text}
         onChange={setText}
@@ -169,15 +186,31 @@ function One(props: {
     },
   );
   const settle = useWrite(
-    () => got(server.PUT("/api/looks/{look_id}/notes/{note_id}/settled", { ...path(look, note.id), body: { settled: !note.settled_by } })),
+    () =>
+      got(
+        server.PUT("/api/looks/{look_id}/notes/{note_id}/settled", {
+          ...path(look, note.id),
+          body: { settled: !note.settled_by },
+        }),
+      ),
     ["notes"],
   );
-  const drop = useWrite(() => got(server.DELETE("/api/looks/{look_id}/notes/{note_id}", path(look, note.id))), ["notes"]);
-  const where = [note.frame !== null ? props.frameName(note.frame) : "", `on r${note.revision}`].filter(Boolean).join(" · ");
+  const drop = useWrite(
+    () => got(server.DELETE("/api/looks/{look_id}/notes/{note_id}", path(look, note.id))),
+    ["notes"],
+  );
+  const where = [note.frame !== null ? props.frameName(note.frame) : "", `on r${note.revision}`]
+    .filter(Boolean)
+    .join(" · ");
   const kind = ["note", props.chosen === note.id ? "chosen" : "", note.settled_by ? "settled" : ""].join(" ");
   return (
     <div className={kind}>
-      <button type="button" className="number" aria-label={`Show note ${props.number}`} onClick={() => props.onChoose(note)}>
+      <button
+        type="button"
+        className="number"
+        aria-label={`Show note ${props.number}`}
+        onClick={() => props.onChoose(note)}
+      >
         {props.number}
       </button>
       <div>
@@ -210,7 +243,10 @@ function One(props: {
         ) : null}
         <Trouble error={reply.error ?? settle.error ?? drop.error} />
         <div className="does">
-          <Button look="quiet" onPress={() => (replying && text.trim() ? reply.mutate() : setReplying(!replying))}>
+          <Button
+            look="quiet"
+            onPress={() => (replying && text.trim() ? reply.mutate() : setReplying(!replying))}
+          >
             {replying && text.trim() ? "Send" : "Reply"}
           </Button>
           <Button look="quiet" onPress={() => settle.mutate()}>

@@ -1,4 +1,7 @@
-/** The revisions of a look, the newest first: what changed with each, and which two are held against each other. */
+/**
+ * The revisions of a look, the newest first: what changed with each, and which two are held against each
+ * other.
+ */
 import { ListBox, ListBoxItem } from "react-aria-components";
 import styled from "styled-components";
 import type { Kept } from "../api/types";
@@ -81,7 +84,9 @@ const Column = styled.aside`
 
 /** What changed, in a few words. */
 export const shortly = (kept: Kept): string =>
-  kept.since ? kept.since.changes.map((c) => c.text).join("; ") || "no change" : kept.revision.note || "the first";
+  kept.since
+    ? kept.since.changes.map((c) => c.text).join("; ") || "no change"
+    : kept.revision.note || "the first";
 
 export function Revisions(props: {
   kept: Kept[];

@@ -1,4 +1,7 @@
-/** The large picture of a look: a frame under a revision, beside another one, their difference; with notes pinned to it. */
+/**
+ * The large picture of a look: a frame under a revision, beside another one, their difference; with notes
+ * pinned to it.
+ */
 import { useRef, useState, type KeyboardEvent, type MouseEvent } from "react";
 import { Button as AriaButton, Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
@@ -165,7 +168,13 @@ export function Seen(props: {
         className={props.pinning ? "box pinning" : "box"}
         onClick={click}
         onKeyDown={keys}
-        {...(props.pinning ? { tabIndex: 0, role: "application", "aria-label": "Where the note goes: arrows move it, Enter pins it" } : {})}
+        {...(props.pinning
+          ? {
+              tabIndex: 0,
+              role: "application",
+              "aria-label": "Where the note goes: arrows move it, Enter pins it",
+            }
+          : {})}
       >
         <img src={src} alt={alt} />
         {mode === "split" ? (
@@ -212,7 +221,13 @@ export function Seen(props: {
               {props.numbers.get(n.id)}
             </AriaButton>
           ))}
-        {props.pinning ? <span className="fresh" style={{ left: `${fresh.x * 100}%`, top: `${fresh.y * 100}%` }} aria-hidden /> : null}
+        {props.pinning ? (
+          <span
+            className="fresh"
+            style={{ left: `${fresh.x * 100}%`, top: `${fresh.y * 100}%` }}
+            aria-hidden
+          />
+        ) : null}
       </div>
     </Place>
   );

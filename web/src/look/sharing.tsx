@@ -8,7 +8,8 @@ import { Trouble } from "../kit/trouble";
 
 export function Sharing({ look }: { look: LookRecord }) {
   const share = useWrite(
-    (shared: boolean) => got(server.PATCH("/api/looks/{look_id}", { params: { path: { look_id: look.id } }, body: { shared } })),
+    (shared: boolean) =>
+      got(server.PATCH("/api/looks/{look_id}", { params: { path: { look_id: look.id } }, body: { shared } })),
     ["look"],
   );
   return (

@@ -71,7 +71,10 @@ const ASKED = ["warmth", "contrast", "saturation", "exposure"];
 export function Similar(props: { look: number; name: string }) {
   const [but, setBut] = useState<string[]>([]);
   const { data: scales = [] } = useScales();
-  const { data, error } = useQuery({ ...askedOf.like(props.look, but, 8), placeholderData: (last: Like[] | undefined) => last });
+  const { data, error } = useQuery({
+    ...askedOf.like(props.look, but, 8),
+    placeholderData: (last: Like[] | undefined) => last,
+  });
   const { data: me } = useMe();
   const [merging, setMerging] = useState<Like | null>(null);
   const sides = scales.filter((s) => ASKED.includes(s.key));
@@ -120,7 +123,9 @@ export function Similar(props: { look: number; name: string }) {
       ) : (
         <Quiet>{data ? "No other look is." : ""}</Quiet>
       )}
-      {merging ? <Merging look={props.look} name={props.name} twin={merging} onClose={() => setMerging(null)} /> : null}
+      {merging ? (
+        <Merging look={props.look} name={props.name} twin={merging} onClose={() => setMerging(null)} />
+      ) : null}
     </Box>
   );
 }
@@ -130,7 +135,13 @@ function Merging(props: { look: number; name: string; twin: Like; onClose: () =>
   const navigate = useNavigate();
   const { twin } = props;
   const merge = useWrite(
-    () => got(server.POST("/api/catalogue/{look_id}/merge", { params: { path: { look_id: props.look } }, body: { twin: twin.card.id } })),
+    () =>
+      got(
+        server.POST("/api/catalogue/{look_id}/merge", {
+          params: { path: { look_id: props.look } },
+          body: { twin: twin.card.id },
+        }),
+      ),
     ["catalogue", "look", "history", "uses", "notes"],
     () => {
       props.onClose();
@@ -140,9 +151,9 @@ function Merging(props: { look: number; name: string; twin: Like; onClose: () =>
   return (
     <Sheet title={`Merge ${twin.card.name} into ${props.name}`} width={440} onClose={props.onClose}>
       <p>
-        Side by side an eye sees no difference (ΔE mean {twin.mean.toFixed(2)}, largest {twin.largest.toFixed(2)}). The revisions of{" "}
-        {twin.card.name} come before those of {props.name}, and shots, files, notes, tags and collections go with them; its name stays in
-        the note.
+        Side by side an eye sees no difference (ΔE mean {twin.mean.toFixed(2)}, largest{" "}
+        {twin.largest.toFixed(2)}). The revisions of {twin.card.name} come before those of {props.name}, and
+        shots, files, notes, tags and collections go with them; its name stays in the note.
       </p>
       <Trouble error={merge.error} />
       <footer>

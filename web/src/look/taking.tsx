@@ -1,4 +1,7 @@
-/** Taking parts of another revision, or of a variation, over into the draft: who changed what, and both on the frames before it is kept. */
+/**
+ * Taking parts of another revision, or of a variation, over into the draft: who changed what, and both on the
+ * frames before it is kept.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Radio, RadioGroup } from "react-aria-components";
@@ -93,7 +96,11 @@ function useDrawn(look: Look | undefined, frame: Frame | null): string | undefin
     enabled: Boolean(look && frame),
     queryFn: () =>
       got(
-        server.POST("/api/picture", { params: { query: { width: 640 } }, body: { look: look!, frame: frame!.id, traces: false }, ...BLOB }),
+        server.POST("/api/picture", {
+          params: { query: { width: 640 } },
+          body: { look: look!, frame: frame!.id, traces: false },
+          ...BLOB,
+        }),
       ),
     staleTime: Infinity,
     gcTime: 0,
@@ -108,7 +115,12 @@ function useDrawn(look: Look | undefined, frame: Frame | null): string | undefin
   return src;
 }
 
-export function Taking(props: { look: LookRecord; from: Revision; frame: Frame | null; onClose: () => void }) {
+export function Taking(props: {
+  look: LookRecord;
+  from: Revision;
+  frame: Frame | null;
+  onClose: () => void;
+}) {
   const { look, from, frame } = props;
   const compared = useQuery(askedOfLook.taking(look.id, from.id));
   const theirs = useQuery(asked.recipe(from.id));
@@ -117,7 +129,10 @@ export function Taking(props: { look: LookRecord; from: Revision; frame: Frame |
     queryKey: ["tried", look.id, look.draft_version, from.id, taken],
     queryFn: () =>
       whole<Look>(
-        server.POST("/api/looks/{look_id}/taking", { params: { path: { look_id: look.id } }, body: { revision: from.id, parts: taken } }),
+        server.POST("/api/looks/{look_id}/taking", {
+          params: { path: { look_id: look.id } },
+          body: { revision: from.id, parts: taken },
+        }),
       ),
     retry: false,
   });
@@ -174,7 +189,9 @@ export function Taking(props: { look: LookRecord; from: Revision; frame: Frame |
                   className="sides"
                   aria-label={p.name}
                   value={taken.includes(p.key) ? "theirs" : "mine"}
-                  onChange={(side) => setTaken(side === "theirs" ? [...taken, p.key] : taken.filter((k) => k !== p.key))}
+                  onChange={(side) =>
+                    setTaken(side === "theirs" ? [...taken, p.key] : taken.filter((k) => k !== p.key))
+                  }
                 >
                   <Radio value="mine">draft: {p.mine}</Radio>
                   <Radio value="theirs">
@@ -191,7 +208,11 @@ export function Taking(props: { look: LookRecord; from: Revision; frame: Frame |
         <Quiet>{taken.length ? `${taken.length} of ${parts?.length} parts taken over` : ""}</Quiet>
         <Grow />
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!taken.length || keep.isPending || Boolean(tried.error)} onPress={() => keep.mutate()}>
+        <Button
+          look="main"
+          isDisabled={!taken.length || keep.isPending || Boolean(tried.error)}
+          onPress={() => keep.mutate()}
+        >
           Save as the draft
         </Button>
       </footer>

@@ -51,11 +51,28 @@ export function Traits(props: { card: Card; scales: Scale[]; bars: Record<string
                 {bars.map((n, k) => {
                   const high = Math.max(0.8, (14 * Math.sqrt(n)) / Math.sqrt(most));
                   return (
-                    <rect key={k} x={k * wide} width={wide - 1} y={14 - high} height={high} fill={k === own ? "var(--t1)" : "var(--g4)"} />
+                    <rect
+                      key={k}
+                      x={k * wide}
+                      width={wide - 1}
+                      y={14 - high}
+                      height={high}
+                      fill={k === own ? "var(--t1)" : "var(--g4)"}
+                    />
                   );
                 })}
-                <line x1={share(s.neutral)} x2={share(s.neutral)} y1={0} y2={14} stroke="var(--t3)" strokeDasharray="2 2" />
-                <path d={`M${share(value) - 3.5} 18 L${share(value)} 14.5 L${share(value) + 3.5} 18 Z`} fill="var(--t1)" />
+                <line
+                  x1={share(s.neutral)}
+                  x2={share(s.neutral)}
+                  y1={0}
+                  y2={14}
+                  stroke="var(--t3)"
+                  strokeDasharray="2 2"
+                />
+                <path
+                  d={`M${share(value) - 3.5} 18 L${share(value)} 14.5 L${share(value) + 3.5} 18 Z`}
+                  fill="var(--t1)"
+                />
               </svg>
             </dd>
             <dd>{inWords(s, value)}</dd>

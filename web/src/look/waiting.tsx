@@ -1,6 +1,13 @@
 /** What waits for the person, one press away from anywhere. */
 import { useQuery } from "@tanstack/react-query";
-import { Button as AriaButton, Header, Menu, MenuItem, MenuSection, MenuTrigger } from "react-aria-components";
+import {
+  Button as AriaButton,
+  Header,
+  Menu,
+  MenuItem,
+  MenuSection,
+  MenuTrigger,
+} from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
@@ -35,9 +42,9 @@ export function WaitingForMe() {
     const review = [...asked, ...answered].find((r) => String(r.id) === key);
     if (!review) return;
     if (review.own && review.stand !== "open") {
-      void got(server.POST("/api/reviews/{review_id}/seen", { params: { path: { review_id: review.id } } })).then(() =>
-        client.invalidateQueries({ queryKey: ["waiting"] }),
-      );
+      void got(
+        server.POST("/api/reviews/{review_id}/seen", { params: { path: { review_id: review.id } } }),
+      ).then(() => client.invalidateQueries({ queryKey: ["waiting"] }));
     }
     void navigate(`/catalogue/look/${review.revision.look_id}?r=${review.revision.number}`);
   };
@@ -52,11 +59,17 @@ export function WaitingForMe() {
             <MenuSection>
               <Header>To be decided</Header>
               {asked.map((r) => (
-                <MenuItem key={r.id} id={String(r.id)} textValue={`${r.revision.look_name} r${r.revision.number}`}>
+                <MenuItem
+                  key={r.id}
+                  id={String(r.id)}
+                  textValue={`${r.revision.look_name} r${r.revision.number}`}
+                >
                   {r.revision.look_name} r{r.revision.number}
                   <small>
                     {r.asked_by}
-                    {r.due ? `, by ${new Date(r.due).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}` : ""}
+                    {r.due
+                      ? `, by ${new Date(r.due).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}`
+                      : ""}
                   </small>
                 </MenuItem>
               ))}
@@ -66,7 +79,11 @@ export function WaitingForMe() {
             <MenuSection>
               <Header>Answered</Header>
               {answered.map((r) => (
-                <MenuItem key={r.id} id={String(r.id)} textValue={`${r.revision.look_name} r${r.revision.number}, ${r.stand}`}>
+                <MenuItem
+                  key={r.id}
+                  id={String(r.id)}
+                  textValue={`${r.revision.look_name} r${r.revision.number}, ${r.stand}`}
+                >
                   {r.revision.look_name} r{r.revision.number}
                   <small>
                     {r.stand} by {r.answered_by}

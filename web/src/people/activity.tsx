@@ -114,7 +114,9 @@ const DAY = 86_400_000;
 /** A day in words: today, yesterday, a weekday of this week, or its date. */
 export function dayOf(at: string, now = new Date()): string {
   const then = new Date(at);
-  const days = Math.round((new Date(now.toDateString()).getTime() - new Date(then.toDateString()).getTime()) / DAY);
+  const days = Math.round(
+    (new Date(now.toDateString()).getTime() - new Date(then.toDateString()).getTime()) / DAY,
+  );
   if (days === 0) return "Today";
   if (days === 1) return "Yesterday";
   return days < 7
@@ -128,13 +130,19 @@ function Line({ event }: { event: Event }) {
     <li>
       <time dateTime={event.at}>{time}</time>
       {event.revision ? (
-        <img className="saucer" src={`/api/revisions/${event.revision}/saucer?size=64`} alt="" loading="lazy" />
+        <img
+          className="saucer"
+          src={`/api/revisions/${event.revision}/saucer?size=64`}
+          alt=""
+          loading="lazy"
+        />
       ) : (
         <Initials name={event.by} asked={!event.by} />
       )}
       <div>
         <p>
-          <b>{event.by}</b> {event.said} {event.to ? <Link to={event.to}>{event.about}</Link> : <b>{event.about}</b>}
+          <b>{event.by}</b> {event.said}{" "}
+          {event.to ? <Link to={event.to}>{event.about}</Link> : <b>{event.about}</b>}
         </p>
         {event.more ? <small>{event.more}</small> : null}
       </div>
@@ -153,7 +161,10 @@ export function Activity() {
   const count = query.data?.pages[0]?.count ?? 0;
   const days = new Map<string, Event[]>();
   for (const event of events) days.set(dayOf(event.at), [...(days.get(dayOf(event.at)) ?? []), event]);
-  const people = [{ key: "0", label: "anyone" }, ...(team.data ?? []).map((p) => ({ key: String(p.id), label: p.name }))];
+  const people = [
+    { key: "0", label: "anyone" },
+    ...(team.data ?? []).map((p) => ({ key: String(p.id), label: p.name })),
+  ];
   return (
     <Box aria-label="Activity">
       <header>
@@ -163,7 +174,9 @@ export function Activity() {
       </header>
       <Segments label="What about" options={KINDS} chosen={kind} onChange={setKind} />
       {query.data ? null : <Waiting query={query} what="activity" />}
-      {query.data && !events.length ? <Said>Nothing was done that fits. Look further back, or at all of it.</Said> : null}
+      {query.data && !events.length ? (
+        <Said>Nothing was done that fits. Look further back, or at all of it.</Said>
+      ) : null}
       {[...days].map(([name, lines]) => (
         <div key={name}>
           <h3>{name}</h3>
@@ -178,7 +191,11 @@ export function Activity() {
         <footer>
           <Quiet>{count.toLocaleString("en-GB")} events · kept, never rewritten</Quiet>
           {events.length < count ? (
-            <Button look="quiet" isDisabled={query.isFetchingNextPage} onPress={() => void query.fetchNextPage()}>
+            <Button
+              look="quiet"
+              isDisabled={query.isFetchingNextPage}
+              onPress={() => void query.fetchNextPage()}
+            >
               Earlier
             </Button>
           ) : null}

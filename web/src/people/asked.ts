@@ -16,19 +16,39 @@ export const askedOfPeople = {
     queryFn: () => got(server.GET("/api/people", { params: { query: { gone: true } } })),
     refetchInterval: 60_000,
   }),
-  invitations: queryOptions({ queryKey: ["people", "invitations"], queryFn: () => got(server.GET("/api/invitations")) }),
-  may: queryOptions({ queryKey: ["people", "may"], queryFn: () => got(server.GET("/api/people/may")), staleTime: Infinity }),
-  sessions: queryOptions({ queryKey: ["people", "sessions"], queryFn: () => got(server.GET("/api/me/sessions")) }),
+  invitations: queryOptions({
+    queryKey: ["people", "invitations"],
+    queryFn: () => got(server.GET("/api/invitations")),
+  }),
+  may: queryOptions({
+    queryKey: ["people", "may"],
+    queryFn: () => got(server.GET("/api/people/may")),
+    staleTime: Infinity,
+  }),
+  sessions: queryOptions({
+    queryKey: ["people", "sessions"],
+    queryFn: () => got(server.GET("/api/me/sessions")),
+  }),
   tokens: queryOptions({ queryKey: ["people", "tokens"], queryFn: () => got(server.GET("/api/me/tokens")) }),
-  factor: queryOptions({ queryKey: ["people", "factor"], queryFn: () => got(server.GET("/api/me/second-factor")) }),
+  factor: queryOptions({
+    queryKey: ["people", "factor"],
+    queryFn: () => got(server.GET("/api/me/second-factor")),
+  }),
   waysIn: (id: number) =>
     queryOptions({
       queryKey: ["people", "ways in", id],
-      queryFn: () => got(server.GET("/api/people/{person_id}/ways-in", { params: { path: { person_id: id } } })),
+      queryFn: () =>
+        got(server.GET("/api/people/{person_id}/ways-in", { params: { path: { person_id: id } } })),
     }),
-  holdings: queryOptions({ queryKey: ["people", "holdings"], queryFn: () => got(server.GET("/api/people/holdings")) }),
+  holdings: queryOptions({
+    queryKey: ["people", "holdings"],
+    queryFn: () => got(server.GET("/api/people/holdings")),
+  }),
   bin: queryOptions({ queryKey: ["bin"], queryFn: () => got(server.GET("/api/bin")) }),
-  others: queryOptions({ queryKey: ["waiting", "others"], queryFn: () => got(server.GET("/api/waiting/others")) }),
+  others: queryOptions({
+    queryKey: ["waiting", "others"],
+    queryFn: () => got(server.GET("/api/waiting/others")),
+  }),
   activity: (asked: ActivityAsked) =>
     infiniteQueryOptions({
       queryKey: ["people", "activity", asked],

@@ -71,7 +71,17 @@ const Day = styled.span`
   font-variant-numeric: tabular-nums;
 `;
 /** What is shown anew once something came back: any list may hold it. */
-const STALE = ["bin", "people", "frames", "luts", "presets", "sheets", "clips", "project", "catalogue"] as const;
+const STALE = [
+  "bin",
+  "people",
+  "frames",
+  "luts",
+  "presets",
+  "sheets",
+  "clips",
+  "project",
+  "catalogue",
+] as const;
 const at = (one: Removed) => ({ params: { path: { kind: one.kind, row_id: one.id } } });
 const day = (when: string) => new Date(when).toLocaleDateString("en-GB", { day: "numeric", month: "long" });
 
@@ -95,7 +105,11 @@ export default function Bin() {
           <Rows>
             {query.data.map((one) => (
               <Row key={`${one.kind} ${one.id}`} aria-label={`${one.word} ${one.name}`}>
-                {one.picture ? <Picture src={`/api/bin/${one.kind}/${one.id}/still`} alt="" loading="lazy" /> : <Kind>{one.word}</Kind>}
+                {one.picture ? (
+                  <Picture src={`/api/bin/${one.kind}/${one.id}/still`} alt="" loading="lazy" />
+                ) : (
+                  <Kind>{one.word}</Kind>
+                )}
                 <Facts>
                   <b>{one.name}</b>
                   <small>
@@ -116,7 +130,9 @@ export default function Bin() {
             ))}
           </Rows>
         ) : (
-          <Empty title="The bin is empty">Frames, clips, LUTs, presets, contact sheets and collections that are removed come here.</Empty>
+          <Empty title="The bin is empty">
+            Frames, clips, LUTs, presets, contact sheets and collections that are removed come here.
+          </Empty>
         )}
       </Body>
       {leaving ? <Leaving one={leaving} onClose={() => setLeaving(null)} /> : null}
@@ -128,7 +144,9 @@ function Leaving({ one, onClose }: { one: Removed; onClose: () => void }) {
   const erase = useWrite(() => got(server.DELETE("/api/bin/{kind}/{row_id}", at(one))), STALE, onClose);
   return (
     <Sheet title={`Delete ${one.name} for good`} width={420} onClose={onClose}>
-      <Said>This cannot be undone.{one.bytes ? ` It makes room for ${bytes(one.bytes)} by tomorrow.` : ""}</Said>
+      <Said>
+        This cannot be undone.{one.bytes ? ` It makes room for ${bytes(one.bytes)} by tomorrow.` : ""}
+      </Said>
       <Trouble error={erase.error} />
       <footer>
         <Button onPress={onClose}>Cancel</Button>

@@ -29,7 +29,12 @@ export function ComeIn() {
   const enter = useWrite(
     async () => {
       await knowWhoWasHere();
-      return got(server.POST("/api/come-in/{secret}", { params: { path: { secret } }, body: { username, name, password, code } }));
+      return got(
+        server.POST("/api/come-in/{secret}", {
+          params: { path: { secret } },
+          body: { username, name, password, code },
+        }),
+      );
     },
     [],
     (person) => {
@@ -63,8 +68,23 @@ export function ComeIn() {
       </p>
       {known ? null : (
         <>
-          <Text label="What you are called" value={name} onChange={setName} required autoFocus autoComplete="name" maxLength={120} />
-          <Text label="Name to sign in with" value={username} onChange={setUsername} required autoComplete="username" maxLength={150} />
+          <Text
+            label="What you are called"
+            value={name}
+            onChange={setName}
+            required
+            autoFocus
+            autoComplete="name"
+            maxLength={120}
+          />
+          <Text
+            label="Name to sign in with"
+            value={username}
+            onChange={setUsername}
+            required
+            autoComplete="username"
+            maxLength={150}
+          />
         </>
       )}
       <Text

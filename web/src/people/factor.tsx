@@ -42,13 +42,21 @@ export function FactorSheet({ onClose }: { onClose: () => void }) {
   const [code, setCode] = useState("");
   const [begun, setBegun] = useState<FactorBegun | null>(null);
   const [spare, setSpare] = useState<string[]>([]);
-  const begin = useWrite(() => got(server.POST("/api/me/second-factor", { body: { password } })), [], setBegun);
+  const begin = useWrite(
+    () => got(server.POST("/api/me/second-factor", { body: { password } })),
+    [],
+    setBegun,
+  );
   const confirm = useWrite(
     () => got(server.POST("/api/me/second-factor/confirm", { body: { code } })),
     STALE,
     (told) => setSpare(told.spare),
   );
-  const end = useWrite(() => got(server.POST("/api/me/second-factor/end", { body: { password } })), STALE, onClose);
+  const end = useWrite(
+    () => got(server.POST("/api/me/second-factor/end", { body: { password } })),
+    STALE,
+    onClose,
+  );
   const step = spare.length ? "spare" : begun ? "code" : factor?.on ? "on" : "off";
   return (
     <Sheet title="Second factor" width={460} onClose={onClose}>
@@ -59,7 +67,14 @@ export function FactorSheet({ onClose }: { onClose: () => void }) {
               ? "With your password a code of your phone is asked for. Your password takes that off."
               : "A code of your phone, new every half minute, is asked for with your password. Any app for one-time codes makes it."}
           </Said>
-          <Text label="Password" type="password" autoComplete="current-password" value={password} onChange={setPassword} autoFocus />
+          <Text
+            label="Password"
+            type="password"
+            autoComplete="current-password"
+            value={password}
+            onChange={setPassword}
+            autoFocus
+          />
         </>
       ) : null}
       {step === "code" && begun ? (
@@ -70,13 +85,21 @@ export function FactorSheet({ onClose }: { onClose: () => void }) {
               Scan this with the app, or type the secret into it: <code>{begun.secret}</code>
             </Said>
           </Shown>
-          <Text label="Code that the app shows" autoComplete="one-time-code" value={code} onChange={setCode} maxLength={20} autoFocus />
+          <Text
+            label="Code that the app shows"
+            autoComplete="one-time-code"
+            value={code}
+            onChange={setCode}
+            maxLength={20}
+            autoFocus
+          />
         </>
       ) : null}
       {step === "spare" ? (
         <>
           <Said role="status">
-            It is on. These codes let in once each, for a day without the phone. They are told this once: keep them.
+            It is on. These codes let in once each, for a day without the phone. They are told this once: keep
+            them.
           </Said>
           <Spare>
             {spare.map((one) => (
@@ -100,7 +123,11 @@ export function FactorSheet({ onClose }: { onClose: () => void }) {
           <>
             <Button onPress={onClose}>Cancel</Button>
             {step === "code" ? (
-              <Button look="main" isDisabled={code.trim().length < 6 || confirm.isPending} onPress={() => confirm.mutate()}>
+              <Button
+                look="main"
+                isDisabled={code.trim().length < 6 || confirm.isPending}
+                onPress={() => confirm.mutate()}
+              >
                 Switch it on
               </Button>
             ) : (

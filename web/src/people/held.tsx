@@ -77,7 +77,8 @@ function List(props: { held: readonly Held[]; limit: number | null }) {
   );
 }
 
-const limitWords = (limit: number | null, who: string) => (limit === null ? "" : `at most ${bytes(limit * 1e9)} ${who}`);
+const limitWords = (limit: number | null, who: string) =>
+  limit === null ? "" : `at most ${bytes(limit * 1e9)} ${who}`;
 
 export function Holdings() {
   const query = useQuery(askedOfPeople.holdings);
@@ -97,7 +98,11 @@ export function Holdings() {
           <h3>
             by projects <Quiet>{limitWords(data.project_limit, "a project")}</Quiet>
           </h3>
-          {data.projects.length ? <List held={data.projects} limit={data.project_limit} /> : <Said>There is no project yet.</Said>}
+          {data.projects.length ? (
+            <List held={data.projects} limit={data.project_limit} />
+          ) : (
+            <Said>There is no project yet.</Said>
+          )}
         </>
       ) : (
         <Waiting query={query} what="room taken" />

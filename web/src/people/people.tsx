@@ -1,4 +1,7 @@
-/** People: who is in the team, what waits for whom, what was done, who may do what, and one's own sessions and tokens. */
+/**
+ * People: who is in the team, what waits for whom, what was done, who may do what, and one's own sessions and
+ * tokens.
+ */
 import { useEffect } from "react";
 import styled from "styled-components";
 import { Page, TopBar } from "../kit/topbar";

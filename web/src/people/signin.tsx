@@ -42,8 +42,22 @@ export function SignIn() {
       <p>Looks, from the first curve to the last shot.</p>
       {passwords ? (
         <>
-          <Text label="Name" value={username} onChange={setUsername} required autoFocus autoComplete="username" />
-          <Text label="Password" type="password" value={password} onChange={setPassword} required autoComplete="current-password" />
+          <Text
+            label="Name"
+            value={username}
+            onChange={setUsername}
+            required
+            autoFocus
+            autoComplete="username"
+          />
+          <Text
+            label="Password"
+            type="password"
+            value={password}
+            onChange={setPassword}
+            required
+            autoComplete="current-password"
+          />
         </>
       ) : null}
       {passwords && coded ? (
@@ -63,7 +77,11 @@ export function SignIn() {
           Sign in
         </Button>
       ) : null}
-      {way?.signOn ? <a href={`/single-sign-on?next=${encodeURIComponent(search.get("next") ?? "/")}`}>Sign in with {way.signOn}</a> : null}
+      {way?.signOn ? (
+        <a href={`/single-sign-on?next=${encodeURIComponent(search.get("next") ?? "/")}`}>
+          Sign in with {way.signOn}
+        </a>
+      ) : null}
     </Door>
   );
 }

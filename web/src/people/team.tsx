@@ -55,7 +55,8 @@ function Change(props: {
   const { mate } = props;
   const at = { params: { path: { person_id: mate.id } } };
   const change = useWrite(
-    (said: { role?: Role; active?: boolean }) => got(server.PATCH("/api/people/{person_id}", { ...at, body: said })),
+    (said: { role?: Role; active?: boolean }) =>
+      got(server.PATCH("/api/people/{person_id}", { ...at, body: said })),
     STALE,
   );
   const reset = useWrite(() => got(server.POST("/api/people/{person_id}/reset", at)), STALE, props.onTold);
@@ -99,9 +100,16 @@ function Change(props: {
               <small>{mate.second_factor ? "with a second factor" : "where they are signed in"}</small>
             </MenuItem>
           ) : null}
-          <MenuItem id={mate.active ? "gone" : "back"} textValue={mate.active ? "Let in no more" : "Let in again"}>
+          <MenuItem
+            id={mate.active ? "gone" : "back"}
+            textValue={mate.active ? "Let in no more" : "Let in again"}
+          >
             {mate.active ? "Let in no more" : "Let in again"}
-            <small>{mate.active ? "signs them out and ends their tokens; what they made stays" : "with the password they had"}</small>
+            <small>
+              {mate.active
+                ? "signs them out and ends their tokens; what they made stays"
+                : "with the password they had"}
+            </small>
           </MenuItem>
         </Menu>
       </Menued>
@@ -112,7 +120,13 @@ function Change(props: {
 function Address(props: { mate: Mate; onClose: () => void }) {
   const [email, setEmail] = useState(props.mate.email);
   const keep = useWrite(
-    () => got(server.PATCH("/api/people/{person_id}", { params: { path: { person_id: props.mate.id } }, body: { email } })),
+    () =>
+      got(
+        server.PATCH("/api/people/{person_id}", {
+          params: { path: { person_id: props.mate.id } },
+          body: { email },
+        }),
+      ),
     STALE,
     props.onClose,
   );
@@ -144,8 +158,17 @@ function Invite(props: { onClose: () => void; onTold: (link: Invitation) => void
   );
   return (
     <Sheet title="Invite somebody" width={420} onClose={props.onClose}>
-      <Said>You get a link to hand on. Whoever opens it chooses a name and a password, once, within a week.</Said>
-      <Text label="Whom" hint="a name, so that the team knows" value={name} onChange={setName} maxLength={120} autoFocus />
+      <Said>
+        You get a link to hand on. Whoever opens it chooses a name and a password, once, within a week.
+      </Said>
+      <Text
+        label="Whom"
+        hint="a name, so that the team knows"
+        value={name}
+        onChange={setName}
+        maxLength={120}
+        autoFocus
+      />
       <Choice label="As" chosen={role} options={ROLES} onChange={setRole} />
       <Trouble error={invite.error} />
       <footer>
@@ -158,7 +181,8 @@ function Invite(props: { onClose: () => void; onTold: (link: Invitation) => void
   );
 }
 
-const day = (at: string) => new Date(at).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "short" });
+const day = (at: string) =>
+  new Date(at).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "short" });
 
 export function Team() {
   const { data: me } = useMe();
@@ -171,7 +195,8 @@ export function Team() {
   const [seen, setSeen] = useState<number | null>(null);
   const [showGone, setShowGone] = useState(false);
   const renew = useWrite(
-    (id: number) => got(server.POST("/api/invitations/{link_id}/renew", { params: { path: { link_id: id } } })),
+    (id: number) =>
+      got(server.POST("/api/invitations/{link_id}/renew", { params: { path: { link_id: id } } })),
     STALE,
     setTold,
   );
@@ -209,12 +234,24 @@ export function Team() {
             <div className="two">
               <b>{p.name}</b>
               <small>
-                {p.here ? <span className="here">here now</span> : p.seen_at ? longAgo(Date.parse(p.seen_at)) : "not here yet"}
+                {p.here ? (
+                  <span className="here">here now</span>
+                ) : p.seen_at ? (
+                  longAgo(Date.parse(p.seen_at))
+                ) : (
+                  "not here yet"
+                )}
                 {p.id === me?.id ? " · you" : ""}
               </small>
             </div>
             {me?.may_lead ? (
-              <Change mate={p} onAddress={() => setAddressed(p)} onWays={() => setSeen(p.id)} onTold={setTold} onTrouble={setTrouble} />
+              <Change
+                mate={p}
+                onAddress={() => setAddressed(p)}
+                onWays={() => setSeen(p.id)}
+                onTold={setTold}
+                onTrouble={setTrouble}
+              />
             ) : (
               <Quiet>{p.active ? p.role : "not let in"}</Quiet>
             )}

@@ -29,15 +29,25 @@ export function WaysIn({ mate, onClose }: { mate: Mate; onClose: () => void }) {
   const of = mate.id;
   const endSession = useWrite(
     (id: number) =>
-      got(server.DELETE("/api/people/{person_id}/sessions/{session_id}", { params: { path: { person_id: of, session_id: id } } })),
+      got(
+        server.DELETE("/api/people/{person_id}/sessions/{session_id}", {
+          params: { path: { person_id: of, session_id: id } },
+        }),
+      ),
     STALE,
   );
   const endToken = useWrite(
-    (id: number) => got(server.DELETE("/api/people/{person_id}/tokens/{token_id}", { params: { path: { person_id: of, token_id: id } } })),
+    (id: number) =>
+      got(
+        server.DELETE("/api/people/{person_id}/tokens/{token_id}", {
+          params: { path: { person_id: of, token_id: id } },
+        }),
+      ),
     STALE,
   );
   const takeOff = useWrite(
-    () => got(server.DELETE("/api/people/{person_id}/second-factor", { params: { path: { person_id: of } } })),
+    () =>
+      got(server.DELETE("/api/people/{person_id}/second-factor", { params: { path: { person_id: of } } })),
     STALE,
   );
   return (

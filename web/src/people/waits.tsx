@@ -30,7 +30,9 @@ export function Waits() {
         </span>
         <small className={isLate(r) ? "late" : ""}>
           {r.asked_by}, {longAgo(Date.parse(r.asked_at))}
-          {r.due ? `, by ${new Date(r.due).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}` : ""}
+          {r.due
+            ? `, by ${new Date(r.due).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}`
+            : ""}
         </small>
       </div>
       <Button onPress={() => open(r)}>
@@ -44,7 +46,9 @@ export function Waits() {
         <h2>What waits for whom</h2>
         <Quiet>{own.length + others.length || ""}</Quiet>
       </header>
-      {own.length + others.length === 0 ? <Said>Nothing waits: every review that was asked for is answered.</Said> : null}
+      {own.length + others.length === 0 ? (
+        <Said>Nothing waits: every review that was asked for is answered.</Said>
+      ) : null}
       {own.length ? (
         <>
           <h3>for you</h3>

@@ -5,7 +5,8 @@ import { Quiet, Said } from "../kit/layout";
 import { longAgo } from "../kit/when";
 import { List } from "./list";
 
-const day = (at: string) => new Date(at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
+const day = (at: string) =>
+  new Date(at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
 
 export function Sessions(props: { sessions: SignedIn[]; onEnd: (id: number) => void }) {
   return (
@@ -52,7 +53,8 @@ export function Tokens(props: { tokens: OwnToken[]; none: string; onEnd: (id: nu
                 {t.name} <Quiet>…{t.tail}</Quiet>
               </b>
               <small className={t.run_out || !t.until ? "late" : ""}>
-                {t.scope.toLowerCase()} · {t.used_at ? `used ${longAgo(Date.parse(t.used_at))}` : "never used"} ·{" "}
+                {t.scope.toLowerCase()} ·{" "}
+                {t.used_at ? `used ${longAgo(Date.parse(t.used_at))}` : "never used"} ·{" "}
                 {t.run_out ? "has run out" : t.until ? `until ${day(t.until)}` : "no end"}
               </small>
             </div>
@@ -68,7 +70,15 @@ export function Tokens(props: { tokens: OwnToken[]; none: string; onEnd: (id: nu
 
 function Mark({ kind }: { kind: "session" | "token" }) {
   return (
-    <svg width="22" height="22" viewBox="0 0 22 22" fill="none" stroke="var(--t2)" strokeWidth="1.3" aria-hidden>
+    <svg
+      width="22"
+      height="22"
+      viewBox="0 0 22 22"
+      fill="none"
+      stroke="var(--t2)"
+      strokeWidth="1.3"
+      aria-hidden
+    >
       {kind === "session" ? (
         <path d="M4 5H18V15H4ZM8 18H14M11 15V18" />
       ) : (

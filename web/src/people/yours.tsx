@@ -46,7 +46,12 @@ function NewTokenSheet(props: { onClose: () => void; onTold: (token: OwnToken) =
   const [scope, setScope] = useState<Scope>("read");
   const [lasts, setLasts] = useState<Lasts>("90");
   const make = useWrite(
-    () => got(server.POST("/api/me/tokens", { body: { name, scope, days: (Number(lasts) || null) as NewToken["days"] } })),
+    () =>
+      got(
+        server.POST("/api/me/tokens", {
+          body: { name, scope, days: (Number(lasts) || null) as NewToken["days"] },
+        }),
+      ),
     STALE,
     (token) => {
       props.onTold(token);
@@ -55,7 +60,9 @@ function NewTokenSheet(props: { onClose: () => void; onTold: (token: OwnToken) =
   );
   return (
     <Sheet title="New token" width={440} onClose={props.onClose}>
-      <Said>A script shows it instead of signing in. It never changes people, passwords or other tokens.</Said>
+      <Said>
+        A script shows it instead of signing in. It never changes people, passwords or other tokens.
+      </Said>
       <Text label="What for" hint="render shed" value={name} onChange={setName} maxLength={80} autoFocus />
       <Choice label="May" chosen={scope} options={SCOPES} onChange={setScope} />
       <Choice label="For" chosen={lasts} options={LASTS} onChange={setLasts} />
@@ -89,14 +96,31 @@ function PasswordSheet(props: { onClose: () => void; onDone: (words: string) => 
   );
   return (
     <Sheet title="Change your password" width={400} onClose={props.onClose}>
-      <Text label="Password until now" type="password" autoComplete="current-password" value={now} onChange={setNow} autoFocus />
-      <Text label="New password, ten characters or more" type="password" autoComplete="new-password" value={next} onChange={setNext} />
+      <Text
+        label="Password until now"
+        type="password"
+        autoComplete="current-password"
+        value={now}
+        onChange={setNow}
+        autoFocus
+      />
+      <Text
+        label="New password, ten characters or more"
+        type="password"
+        autoComplete="new-password"
+        value={next}
+        onChange={setNext}
+      />
       <Switch label="My tokens go on letting in" on={keeps} onChange={setKeeps} />
       <Said>Everywhere else you are signed out{keeps ? "" : ", and your tokens end"}.</Said>
       <Trouble error={change.error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!now || next.length < 10 || change.isPending} onPress={() => change.mutate()}>
+        <Button
+          look="main"
+          isDisabled={!now || next.length < 10 || change.isPending}
+          onPress={() => change.mutate()}
+        >
           Change it
         </Button>
       </footer>
@@ -113,7 +137,8 @@ export function Yours() {
   const [told, setTold] = useState<OwnToken | null>(null);
   const [done, setDone] = useState("");
   const endSession = useWrite(
-    (id: number) => got(server.DELETE("/api/me/sessions/{session_id}", { params: { path: { session_id: id } } })),
+    (id: number) =>
+      got(server.DELETE("/api/me/sessions/{session_id}", { params: { path: { session_id: id } } })),
     STALE,
   );
   const endToken = useWrite(
@@ -128,7 +153,10 @@ export function Yours() {
         <Button onPress={() => setSheet("token")}>New token</Button>
       </header>
       {told ? (
-        <Told text={told.secret ?? ""} words={`“${told.name}”, told this once. A script sends it as: Authorization: Bearer TOKEN`} />
+        <Told
+          text={told.secret ?? ""}
+          words={`“${told.name}”, told this once. A script sends it as: Authorization: Bearer TOKEN`}
+        />
       ) : null}
       {done ? <Said role="status">{done}</Said> : null}
       <Trouble error={endSession.error ?? endToken.error} />
@@ -143,7 +171,11 @@ export function Yours() {
           </Button>
         </Ends>
       )}
-      <Tokens tokens={tokens} none="None. A script or a render room lets itself in with one." onEnd={(id) => endToken.mutate(id)} />
+      <Tokens
+        tokens={tokens}
+        none="None. A script or a render room lets itself in with one."
+        onEnd={(id) => endToken.mutate(id)}
+      />
       {sheet === "token" ? <NewTokenSheet onClose={() => setSheet(null)} onTold={setTold} /> : null}
       {sheet === "factor" ? <FactorSheet onClose={() => setSheet(null)} /> : null}
       {sheet === "password" ? <PasswordSheet onClose={() => setSheet(null)} onDone={setDone} /> : null}

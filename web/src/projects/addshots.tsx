@@ -101,7 +101,8 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
   const [said, setSaid] = useState(false);
   const [encoding, setEncoding] = useState<EncodingKey>("film_log");
   const [sent, setSent] = useState<Sent[]>([]);
-  const mark = (name: string, state: string) => setSent((all) => [...all.filter((s) => s.name !== name), { name, state }]);
+  const mark = (name: string, state: string) =>
+    setSent((all) => [...all.filter((s) => s.name !== name), { name, state }]);
   const bring = useWrite(
     async (files: { file: File; folder: string }[]) => {
       for (const { file, folder } of files) {
@@ -129,14 +130,22 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
     }[]) {
       if (item.kind === "file" && item.getFile) files.push({ file: await item.getFile(), folder: "" });
       if (item.kind === "directory" && item.getEntries) {
-        for await (const inside of item.getEntries() as AsyncIterable<{ kind: string; getFile?: () => Promise<File> }>) {
-          if (inside.kind === "file" && inside.getFile) files.push({ file: await inside.getFile(), folder: item.name ?? "" });
+        for await (const inside of item.getEntries() as AsyncIterable<{
+          kind: string;
+          getFile?: () => Promise<File>;
+        }>) {
+          if (inside.kind === "file" && inside.getFile)
+            files.push({ file: await inside.getFile(), folder: item.name ?? "" });
         }
       }
     }
     if (files.length) bring.mutate(files);
   };
-  const add = () => doing.addShots.mutate({ frames: chosen, scene: scene === "0" ? null : Number(scene) }, { onSettled: props.onClose });
+  const add = () =>
+    doing.addShots.mutate(
+      { frames: chosen, scene: scene === "0" ? null : Number(scene) },
+      { onSettled: props.onClose },
+    );
   return (
     <Sheet title="Add shots" width={820} onClose={props.onClose}>
       <div>
@@ -162,13 +171,22 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
             >
               <Button>Choose files</Button>
             </FileTrigger>
-            <span>or drop stills, clips and folders here; a still is a shot at once, a clip is cut first</span>
+            <span>
+              or drop stills, clips and folders here; a still is a shot at once, a clip is cut first
+            </span>
           </Drop>
           <Level>
             <Tick isSelected={said} onChange={setSaid}>
               all of them are encoded as
             </Tick>
-            <EncodingChoice label="Encoding" hidden look="inline" disabled={!said} chosen={encoding} onChange={setEncoding} />
+            <EncodingChoice
+              label="Encoding"
+              hidden
+              look="inline"
+              disabled={!said}
+              chosen={encoding}
+              onChange={setEncoding}
+            />
             {said ? null : <Quiet>else the project's rules, then the file itself tell</Quiet>}
           </Level>
           {sent.length ? (
@@ -203,7 +221,9 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
                       {c.job.state === "failed" ? <Warned>{c.job.reason}</Warned> : null}
                     </span>
                     <Grow />
-                    {c.facts ? <Link to={`/projects/${project.id}/clip/${c.id}`}>Look at its cuts</Link> : null}
+                    {c.facts ? (
+                      <Link to={`/projects/${project.id}/clip/${c.id}`}>Look at its cuts</Link>
+                    ) : null}
                   </li>
                 ))}
               </List>
@@ -218,7 +238,9 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
           layout="grid"
           selectionMode="multiple"
           selectedKeys={chosen}
-          onSelectionChange={(keys) => setChosen(keys === "all" ? frames.data.map((f) => f.id) : [...keys].map(Number))}
+          onSelectionChange={(keys) =>
+            setChosen(keys === "all" ? frames.data.map((f) => f.id) : [...keys].map(Number))
+          }
         >
           {frames.data
             .filter((f) => !f.chart)
@@ -230,7 +252,9 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
             ))}
         </Grid>
       ) : (
-        <Empty title="No frames yet">Bring pictures under Frames first, or drop them into the project as shots.</Empty>
+        <Empty title="No frames yet">
+          Bring pictures under Frames first, or drop them into the project as shots.
+        </Empty>
       )}
       <footer>
         {from === "frames" && project.scenes.length ? (
@@ -239,7 +263,10 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
             look="inline"
             chosen={scene}
             onChange={setScene}
-            options={[{ key: "0", label: "none" }, ...project.scenes.map((s) => ({ key: String(s.id), label: s.name }))]}
+            options={[
+              { key: "0", label: "none" },
+              ...project.scenes.map((s) => ({ key: String(s.id), label: s.name })),
+            ]}
           />
         ) : null}
         <Grow />

@@ -1,4 +1,7 @@
-/** Beside the rows: newer revisions that offer themselves, how even the shots are, what is put on the whole, and what was done. */
+/**
+ * Beside the rows: newer revisions that offer themselves, how even the shots are, what is put on the whole,
+ * and what was done.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -91,8 +94,13 @@ export function Offers(props: { project: Project; doing: Doing }) {
             <small>{o.words.slice(0, 3).join("; ")}</small>
           </Said>
           <Apart>
-            <Link to={`/projects/${props.project.id}/wall?now=${o.now.id}&then=${o.then.id}`}>Look at the {o.shots.length}</Link>
-            <Button look="quiet" onPress={() => props.doing.rollOut.mutate({ now: o.now.id, then: o.then.id, shots: [] })}>
+            <Link to={`/projects/${props.project.id}/wall?now=${o.now.id}&then=${o.then.id}`}>
+              Look at the {o.shots.length}
+            </Link>
+            <Button
+              look="quiet"
+              onPress={() => props.doing.rollOut.mutate({ now: o.now.id, then: o.then.id, shots: [] })}
+            >
               Stay on r{o.now.number}
             </Button>
           </Apart>
@@ -119,7 +127,11 @@ export function ProjectAside(props: {
       <section aria-label="On the whole project">
         <h2>On the whole project</h2>
         <Apart>
-          {project.puts ? <Layers puts={project.puts} size={32} /> : <Quiet>nothing; scenes and shots have their own</Quiet>}
+          {project.puts ? (
+            <Layers puts={project.puts} size={32} />
+          ) : (
+            <Quiet>nothing; scenes and shots have their own</Quiet>
+          )}
           <Button look="quiet" onPress={props.onWhole}>
             {project.puts ? "Change" : "Put a look on"}
           </Button>
@@ -164,7 +176,11 @@ export function ProjectAside(props: {
                 <Apart>
                   <span className={c.undone ? "undone" : ""}>{c.words}</span>
                   {c.undone || c.kind === "stay" ? null : (
-                    <Button look="quiet" aria-label={`Undo: ${c.words}`} onPress={() => doing.undo.mutate(c.id)}>
+                    <Button
+                      look="quiet"
+                      aria-label={`Undo: ${c.words}`}
+                      onPress={() => doing.undo.mutate(c.id)}
+                    >
                       Undo
                     </Button>
                   )}

@@ -9,13 +9,24 @@ const of = (project: number) => ({ params: { path: { project_id: project } } });
 /** All of it stands under `project` and the number, so that one word asks for everything anew. */
 export const askedOfProject = {
   wall: (id: number) =>
-    queryOptions({ queryKey: ["project", id, "wall"], queryFn: () => got(server.GET("/api/projects/{project_id}/wall", of(id))) }),
+    queryOptions({
+      queryKey: ["project", id, "wall"],
+      queryFn: () => got(server.GET("/api/projects/{project_id}/wall", of(id))),
+    }),
   offers: (id: number) =>
-    queryOptions({ queryKey: ["project", id, "offers"], queryFn: () => got(server.GET("/api/projects/{project_id}/offers", of(id))) }),
+    queryOptions({
+      queryKey: ["project", id, "offers"],
+      queryFn: () => got(server.GET("/api/projects/{project_id}/offers", of(id))),
+    }),
   changed: (id: number, now: number, then: number) =>
     queryOptions({
       queryKey: ["project", id, "changed", now, then],
-      queryFn: () => got(server.GET("/api/projects/{project_id}/changed", { params: { path: { project_id: id }, query: { now, then } } })),
+      queryFn: () =>
+        got(
+          server.GET("/api/projects/{project_id}/changed", {
+            params: { path: { project_id: id }, query: { now, then } },
+          }),
+        ),
     }),
   suggested: (id: number, shot: number, hero?: number) =>
     queryOptions({
@@ -33,7 +44,9 @@ export const askedOfProject = {
       queryKey: ["project", id, "worn", shot.id, shot.version],
       queryFn: () =>
         whole<Look>(
-          server.GET("/api/projects/{project_id}/shots/{shot_id}/worn", { params: { path: { project_id: id, shot_id: shot.id } } }),
+          server.GET("/api/projects/{project_id}/shots/{shot_id}/worn", {
+            params: { path: { project_id: id, shot_id: shot.id } },
+          }),
         ),
     }),
   deliveries: (id: number) =>
@@ -50,11 +63,23 @@ export const askedOfProject = {
   loss: (id: number, encoding: EncodingKey) =>
     queryOptions({
       queryKey: ["project", id, "loss", encoding],
-      queryFn: () => got(server.GET("/api/projects/{project_id}/losses", { params: { path: { project_id: id }, query: { encoding } } })),
+      queryFn: () =>
+        got(
+          server.GET("/api/projects/{project_id}/losses", {
+            params: { path: { project_id: id }, query: { encoding } },
+          }),
+        ),
     }),
   feeds: (id: number) =>
-    queryOptions({ queryKey: ["project", id, "feeds"], queryFn: () => got(server.GET("/api/projects/{project_id}/feeds", of(id))) }),
-  dropFolder: queryOptions({ queryKey: ["drop folder"], queryFn: () => got(server.GET("/api/drop-folder")), staleTime: 0 }),
+    queryOptions({
+      queryKey: ["project", id, "feeds"],
+      queryFn: () => got(server.GET("/api/projects/{project_id}/feeds", of(id))),
+    }),
+  dropFolder: queryOptions({
+    queryKey: ["drop folder"],
+    queryFn: () => got(server.GET("/api/drop-folder")),
+    staleTime: 0,
+  }),
   choices: queryOptions({
     queryKey: ["delivery choices"],
     queryFn: () => got(server.GET("/api/deliveries/choices")),
@@ -70,7 +95,8 @@ export const askedOfProject = {
     queryOptions({
       queryKey: ["clips", id],
       queryFn: () => got(server.GET("/api/clips/{clip_id}", { params: { path: { clip_id: id } } })),
-      refetchInterval: (query) => (query.state.data && UNDER_WAY.has(query.state.data.job.state) ? 700 : false),
+      refetchInterval: (query) =>
+        query.state.data && UNDER_WAY.has(query.state.data.job.state) ? 700 : false,
     }),
 };
 
@@ -89,7 +115,10 @@ export const beforeOf = (shot: Shot, width = 320) =>
 /** The looks on a shot in words: name, revision and strength of each. */
 export const layerWords = (shot: Shot): string =>
   shot.layers
-    .map((l) => `${l.revision.look_name} r${l.revision.number}${l.strength < 1 ? ` ${Math.round(l.strength * 100)} %` : ""}`)
+    .map(
+      (l) =>
+        `${l.revision.look_name} r${l.revision.number}${l.strength < 1 ? ` ${Math.round(l.strength * 100)} %` : ""}`,
+    )
     .join(" + ");
 
 /** What a shot shows under its look, in words. */

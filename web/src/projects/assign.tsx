@@ -1,4 +1,7 @@
-/** Choosing looks for shots, a scene or the whole project, tried on the shots themselves before anything is put on them. */
+/**
+ * Choosing looks for shots, a scene or the whole project, tried on the shots themselves before anything is
+ * put on them.
+ */
 import { useState } from "react";
 import { ListBox, ListBoxItem } from "react-aria-components";
 import styled from "styled-components";
@@ -113,13 +116,19 @@ export function Assign(props: {
   const [card, setCard] = useState<Card | null>(null);
   const [strength, setStrength] = useState(1);
   const [how, setHow] = useState<"replace" | "stack">("replace");
-  const parameter = (kinds?.[0]?.parameters as { properties: Record<string, Parameter> } | undefined)?.properties.strength;
+  const parameter = (kinds?.[0]?.parameters as { properties: Record<string, Parameter> } | undefined)
+    ?.properties.strength;
   const shots = project.shots.filter(
-    (s) => target.whole || target.shots.includes(s.id) || (s.scene !== null && target.scenes.includes(s.scene)),
+    (s) =>
+      target.whole || target.shots.includes(s.id) || (s.scene !== null && target.scenes.includes(s.scene)),
   );
   const under = shots.some((s) => s.layers.length);
   const cards = looks.data?.cards.filter((c) => c.revision.status !== "retired") ?? [];
-  const own = target.whole ? project.puts : target.scenes.length ? project.scenes.find((s) => s.id === target.scenes[0])?.puts : null;
+  const own = target.whole
+    ? project.puts
+    : target.scenes.length
+      ? project.scenes.find((s) => s.id === target.scenes[0])?.puts
+      : null;
   const hasOwn = own ?? (target.shots.length ? shots.some((s) => s.given_by === "shot") : false);
   const layers = card ? [{ revision: card.revision.id, strength }] : [];
   return (

@@ -75,7 +75,8 @@ const Body = styled.main`
 `;
 
 /** Frames that show what a shot is: its first, its last, and three between. */
-const shownOf = (first: number, last: number) => [0, 0.25, 0.5, 0.75, 1].map((t) => Math.round(first + t * (last - first)));
+const shownOf = (first: number, last: number) =>
+  [0, 0.25, 0.5, 0.75, 1].map((t) => Math.round(first + t * (last - first)));
 
 export default function ClipScreen() {
   const { data, waiting } = useShownProject();
@@ -98,10 +99,13 @@ export default function ClipScreen() {
           <h1>{clip.data.name}</h1>
           {UNDER_WAY.has(clip.data.job.state) ? (
             <Said role="status">
-              Looking it through{clip.data.job.total ? `: ${clip.data.job.done} of ${clip.data.job.total} frames` : " …"}
+              Looking it through
+              {clip.data.job.total ? `: ${clip.data.job.done} of ${clip.data.job.total} frames` : " …"}
             </Said>
           ) : (
-            <Warned role="alert">{clip.data.job.reason || "Looking it through was stopped. Bring it in again."}</Warned>
+            <Warned role="alert">
+              {clip.data.job.reason || "Looking it through was stopped. Bring it in again."}
+            </Warned>
           )}
         </Body>
       )}
@@ -151,7 +155,8 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
   const cuts = clip.cuts;
   const ends = cuts.map((_, k) => (cuts[k + 1] ?? facts.frames) - 1);
   const wanted = cuts.filter((c) => !without.has(c));
-  const still = (frame: number, width: number) => `/api/clips/${clip.id}/still?frame=${frame}&width=${width}&v=${clip.encoding}`;
+  const still = (frame: number, width: number) =>
+    `/api/clips/${clip.id}/still?frame=${frame}&width=${width}&v=${clip.encoding}`;
   const move = (from: number, to: number) => change.mutate({ cuts: cuts.map((c) => (c === from ? to : c)) });
   const busy = take.isPending || (job !== null && UNDER_WAY.has(follow.data?.state ?? "waiting"));
   return (
@@ -159,15 +164,23 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
       <div className="head">
         <h1>{clip.name}</h1>
         <Quiet>
-          {facts.width} × {facts.height} · {facts.depth} bit {facts.codec} · {facts.rate.replace("/1", "")} frames a second · {facts.frames}{" "}
-          frames, {facts.seconds} s{facts.timecode ? ` · from ${facts.timecode}` : ""}
+          {facts.width} × {facts.height} · {facts.depth} bit {facts.codec} · {facts.rate.replace("/1", "")}{" "}
+          frames a second · {facts.frames} frames, {facts.seconds} s
+          {facts.timecode ? ` · from ${facts.timecode}` : ""}
           {facts.sound ? ` · sound ${facts.sound}` : " · no sound"}
         </Quiet>
         <Grow />
-        <EncodingChoice label="Encoded as" look="inline" chosen={clip.encoding} onChange={(encoding) => change.mutate({ encoding })} />
+        <EncodingChoice
+          label="Encoded as"
+          look="inline"
+          chosen={clip.encoding}
+          onChange={(encoding) => change.mutate({ encoding })}
+        />
         <ToBin
           what="clip"
-          remove={() => got(server.DELETE("/api/clips/{clip_id}", { params: { path: { clip_id: clip.id } } }))}
+          remove={() =>
+            got(server.DELETE("/api/clips/{clip_id}", { params: { path: { clip_id: clip.id } } }))
+          }
           stale={["clips", "project"]}
           onGone={() => void navigate(`/projects/${project.id}`)}
         />
@@ -181,7 +194,9 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
             <Tick
               aria-label={`Take part ${k + 1}`}
               isSelected={!without.has(first)}
-              onChange={(on) => setWithout((last) => new Set(on ? [...last].filter((c) => c !== first) : [...last, first]))}
+              onChange={(on) =>
+                setWithout((last) => new Set(on ? [...last].filter((c) => c !== first) : [...last, first]))
+              }
             />
             <span>
               <b>Part {k + 1}</b>
@@ -207,7 +222,10 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
                     digits={0}
                     onChange={(v) => v !== first && move(first, v)}
                   />
-                  <Button look="quiet" onPress={() => change.mutate({ cuts: cuts.filter((c) => c !== first) })}>
+                  <Button
+                    look="quiet"
+                    onPress={() => change.mutate({ cuts: cuts.filter((c) => c !== first) })}
+                  >
                     No cut here
                   </Button>
                 </>
@@ -219,7 +237,15 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
       <div className="line">
         <img className="here" src={still(at, 192)} alt={`frame ${at}`} />
         Cut also at frame
-        <NumberBox label="Frame of another cut" value={at} low={1} high={facts.frames - 1} fine={1} digits={0} onChange={setAt} />
+        <NumberBox
+          label="Frame of another cut"
+          value={at}
+          low={1}
+          high={facts.frames - 1}
+          fine={1}
+          digits={0}
+          onChange={setAt}
+        />
         <Button isDisabled={cuts.includes(at)} onPress={() => change.mutate({ cuts: [...cuts, at] })}>
           Cut there
         </Button>
@@ -230,7 +256,10 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
             look="inline"
             chosen={scene}
             onChange={setScene}
-            options={[{ key: "0", label: "none" }, ...project.scenes.map((s) => ({ key: String(s.id), label: s.name }))]}
+            options={[
+              { key: "0", label: "none" },
+              ...project.scenes.map((s) => ({ key: String(s.id), label: s.name })),
+            ]}
           />
         ) : null}
         <Button look="main" isDisabled={!wanted.length || busy} onPress={() => take.mutate(wanted)}>

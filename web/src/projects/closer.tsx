@@ -1,4 +1,7 @@
-/** A shot of the wall, closer: what it stands out by, and the trim that would bring it to its scene, seen before it is used. */
+/**
+ * A shot of the wall, closer: what it stands out by, and the trim that would bring it to its scene, seen
+ * before it is used.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import { useEffect, useState } from "react";
@@ -94,7 +97,8 @@ export function Closer(props: {
   const [original, setOriginal] = useState(false);
   useEffect(() => {
     const held = (e: KeyboardEvent) => {
-      if (e.key.toLowerCase() === "h" && !document.querySelector("[role=dialog]")) setOriginal(e.type === "keydown");
+      if (e.key.toLowerCase() === "h" && !document.querySelector("[role=dialog]"))
+        setOriginal(e.type === "keydown");
     };
     window.addEventListener("keydown", held);
     window.addEventListener("keyup", held);
@@ -111,7 +115,10 @@ export function Closer(props: {
   return (
     <Box aria-label={`${shot.number} ${shot.name}, closer`}>
       <figure>
-        <img src={original ? before : stillOf(project.id, shot, 480)} alt={original ? `${shot.name}, original` : `${shot.name} now`} />
+        <img
+          src={original ? before : stillOf(project.id, shot, 480)}
+          alt={original ? `${shot.name}, original` : `${shot.name} now`}
+        />
         <figcaption>
           <span>{original ? "original" : `shot ${shot.number}, now`}</span>
           <span>{readingWords(on.reading)}</span>
@@ -129,7 +136,9 @@ export function Closer(props: {
         ) : null}
       </figure>
       <div className="words">
-        <h3 className={first ? "warn" : ""}>{first ? `Shot ${shot.number}: ${first.text}` : `Shot ${shot.number} · ${shot.name}`}</h3>
+        <h3 className={first ? "warn" : ""}>
+          {first ? `Shot ${shot.number}: ${first.text}` : `Shot ${shot.number} · ${shot.name}`}
+        </h3>
         <p>
           {rest.length ? `${rest.map((a) => a.text).join("; ")}. ` : ""}
           {layerWords(shot) || "No look is on it"}, trim {trimWords(shot.trim)}.
@@ -163,7 +172,9 @@ export function Closer(props: {
           {trim ? (
             <Button
               isDisabled={doing.trim.isPending}
-              onPress={() => doing.trim.mutate({ shots: [shot.id], trim, words: `${shot.name} brought to its scene` })}
+              onPress={() =>
+                doing.trim.mutate({ shots: [shot.id], trim, words: `${shot.name} brought to its scene` })
+              }
             >
               Use this trim
             </Button>
@@ -172,7 +183,12 @@ export function Closer(props: {
           {whats.length ? (
             <Button
               look="quiet"
-              onPress={() => doing.meant.mutate({ shot: shot.id, meant: [...new Set([...(shot.meant as typeof whats), ...whats])] })}
+              onPress={() =>
+                doing.meant.mutate({
+                  shot: shot.id,
+                  meant: [...new Set([...(shot.meant as typeof whats), ...whats])],
+                })
+              }
             >
               It is meant so
             </Button>

@@ -1,4 +1,7 @@
-/** Delivering: what goes out, in which encodings, under which names, and where to; what is under way; feeds, and what went before. */
+/**
+ * Delivering: what goes out, in which encodings, under which names, and where to; what is under way; feeds,
+ * and what went before.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
@@ -102,7 +105,12 @@ function Order({ data }: { data: Project }) {
   const at = { params: { path: { project_id: id } } };
   const order = useWrite(async () => {
     // The next delivery begins where this one was set.
-    await got(server.PATCH("/api/projects/{project_id}", { ...at, body: { encodings: plan.encodings, pattern: plan.names } }));
+    await got(
+      server.PATCH("/api/projects/{project_id}", {
+        ...at,
+        body: { encodings: plan.encodings, pattern: plan.names },
+      }),
+    );
     return got(server.POST("/api/projects/{project_id}/deliveries", { ...at, body: plan }));
   }, ["project", "projects"]);
   useEffect(() => {
@@ -110,12 +118,18 @@ function Order({ data }: { data: Project }) {
   }, [data.name]);
   const seen = outlook.data;
   const held = seen?.held ?? [];
-  const troubled = [seen?.clash ? "names" : "", held.length && plan.held === "stop" ? "rights" : ""].filter(Boolean);
+  const troubled = [seen?.clash ? "names" : "", held.length && plan.held === "stop" ? "rights" : ""].filter(
+    Boolean,
+  );
   const busy = deliveries.data?.find(running);
   return (
     <Page>
       <ProjectBar project={id}>
-        <Button look="main" isDisabled={!seen?.shots || troubled.length > 0 || order.isPending || !!busy} onPress={() => order.mutate()}>
+        <Button
+          look="main"
+          isDisabled={!seen?.shots || troubled.length > 0 || order.isPending || !!busy}
+          onPress={() => order.mutate()}
+        >
           Deliver as number {seen?.next ?? ""}
         </Button>
       </ProjectBar>

@@ -21,12 +21,20 @@ export function useDoing(project: Project) {
   const at = { params: { path: { project_id: project.id } } };
   return {
     assign: useWrite(
-      (wish: Wish) => got(server.POST("/api/projects/{project_id}/assign", { ...at, body: { ...wish, seen: seenOf(project) } })),
+      (wish: Wish) =>
+        got(
+          server.POST("/api/projects/{project_id}/assign", {
+            ...at,
+            body: { ...wish, seen: seenOf(project) },
+          }),
+        ),
       STALE,
     ),
     trim: useWrite(
       (said: { shots: number[]; trim: Trim; parts?: TrimPart[]; words?: string }) =>
-        got(server.POST("/api/projects/{project_id}/trim", { ...at, body: { ...said, seen: seenOf(project) } })),
+        got(
+          server.POST("/api/projects/{project_id}/trim", { ...at, body: { ...said, seen: seenOf(project) } }),
+        ),
       STALE,
     ),
     undo: useWrite(
@@ -40,15 +48,22 @@ export function useDoing(project: Project) {
     ),
     rollOut: useWrite(
       (said: { now: number; then: number; shots: number[] }) =>
-        got(server.POST("/api/projects/{project_id}/roll-out", { ...at, body: { ...said, seen: seenOf(project) } })),
+        got(
+          server.POST("/api/projects/{project_id}/roll-out", {
+            ...at,
+            body: { ...said, seen: seenOf(project) },
+          }),
+        ),
       STALE,
     ),
     addShots: useWrite(
-      (said: { frames: number[]; scene: number | null }) => got(server.POST("/api/projects/{project_id}/shots", { ...at, body: said })),
+      (said: { frames: number[]; scene: number | null }) =>
+        got(server.POST("/api/projects/{project_id}/shots", { ...at, body: said })),
       STALE,
     ),
     addScene: useWrite(
-      (said: { name: string; shots: number[] }) => got(server.POST("/api/projects/{project_id}/scenes", { ...at, body: said })),
+      (said: { name: string; shots: number[] }) =>
+        got(server.POST("/api/projects/{project_id}/scenes", { ...at, body: said })),
       STALE,
     ),
     changeScene: useWrite(
@@ -64,17 +79,24 @@ export function useDoing(project: Project) {
     removeScene: useWrite(
       (scene: number) =>
         got(
-          server.DELETE("/api/projects/{project_id}/scenes/{scene_id}", { params: { path: { project_id: project.id, scene_id: scene } } }),
+          server.DELETE("/api/projects/{project_id}/scenes/{scene_id}", {
+            params: { path: { project_id: project.id, scene_id: scene } },
+          }),
         ),
       STALE,
     ),
     gather: useWrite(
-      (said: { shots: number[]; scene: number | null }) => got(server.POST("/api/projects/{project_id}/gather", { ...at, body: said })),
+      (said: { shots: number[]; scene: number | null }) =>
+        got(server.POST("/api/projects/{project_id}/gather", { ...at, body: said })),
       STALE,
     ),
     removeShot: useWrite(
       (shot: number) =>
-        got(server.DELETE("/api/projects/{project_id}/shots/{shot_id}", { params: { path: { project_id: project.id, shot_id: shot } } })),
+        got(
+          server.DELETE("/api/projects/{project_id}/shots/{shot_id}", {
+            params: { path: { project_id: project.id, shot_id: shot } },
+          }),
+        ),
       STALE,
     ),
     meant: useWrite(
@@ -93,6 +115,7 @@ export function useDoing(project: Project) {
 export type Doing = ReturnType<typeof useDoing>;
 
 /** What went wrong last with any of it. */
-export const trouble = (doing: Doing): Error | null => Object.values(doing).reduce<Error | null>((found, one) => found ?? one.error, null);
+export const trouble = (doing: Doing): Error | null =>
+  Object.values(doing).reduce<Error | null>((found, one) => found ?? one.error, null);
 
 export const forget = (doing: Doing): void => Object.values(doing).forEach((one) => one.reset());

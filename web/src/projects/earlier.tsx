@@ -97,8 +97,13 @@ export function Earlier(props: { project: number; deliveries: Delivery[] }) {
                 <span>
                   <b>{d.number}</b>{" "}
                   <Quiet>
-                    {new Date(d.made_at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })},{" "}
-                    {d.made_by}
+                    {new Date(d.made_at).toLocaleString("en-GB", {
+                      day: "numeric",
+                      month: "short",
+                      hour: "2-digit",
+                      minute: "2-digit",
+                    })}
+                    , {d.made_by}
                   </Quiet>
                 </span>
                 {d.ready ? (
@@ -117,9 +122,14 @@ export function Earlier(props: { project: number; deliveries: Delivery[] }) {
                 <Warned>{d.job.state === "failed" ? `failed: ${d.job.reason}` : "stopped"}</Warned>
               )}
               {d.left_out.length ? <Quiet>without: {d.left_out.join("; ")}</Quiet> : null}
-              {d.drop_folder.state === "there" ? <Quiet>in the drop folder as {d.drop_folder.place}</Quiet> : null}
+              {d.drop_folder.state === "there" ? (
+                <Quiet>in the drop folder as {d.drop_folder.place}</Quiet>
+              ) : null}
               {d.drop_folder.state === "failed" ? <Warned>{d.drop_folder.why}</Warned> : null}
-              {d.ready && d.shots && d.drop_folder.state !== "there" && !["waiting", "under way"].includes(d.drop_folder.state) ? (
+              {d.ready &&
+              d.shots &&
+              d.drop_folder.state !== "there" &&
+              !["waiting", "under way"].includes(d.drop_folder.state) ? (
                 <span>
                   <Button look="quiet" onPress={() => again.mutate(d.number)}>
                     Put it into the drop folder
@@ -131,8 +141,8 @@ export function Earlier(props: { project: number; deliveries: Delivery[] }) {
         </ul>
       ) : (
         <Said>
-          Nothing delivered yet. A delivery holds a LUT for each look and shot, stills and clips, a CDL list, an OpenColorIO configuration,
-          recipes, and lists with checksums.
+          Nothing delivered yet. A delivery holds a LUT for each look and shot, stills and clips, a CDL list,
+          an OpenColorIO configuration, recipes, and lists with checksums.
         </Said>
       )}
       <Trouble error={again.error} />

@@ -1,4 +1,7 @@
-/** In which encodings a project is delivered, and what each of them loses of its pictures in gamut and highlights. */
+/**
+ * In which encodings a project is delivered, and what each of them loses of its pictures in gamut and
+ * highlights.
+ */
 import { useQueries } from "@tanstack/react-query";
 import styled from "styled-components";
 import { useEncodings } from "../api/queries";
@@ -78,7 +81,9 @@ function Lost(props: { share: number; shot: number | null; most: number }) {
         <i style={{ width: `${Math.min(100, props.share * 100)}%` }} />
       </span>
       {props.share < 0.0005 ? "none" : `${(props.share * 100).toFixed(1)} %`}
-      {props.shot !== null && props.most > 0.01 ? `, shot ${props.shot} ${(props.most * 100).toFixed(0)} %` : ""}
+      {props.shot !== null && props.most > 0.01
+        ? `, shot ${props.shot} ${(props.most * 100).toFixed(0)} %`
+        : ""}
     </span>
   );
 }
@@ -105,7 +110,10 @@ export function Encodings(props: { project: Project; plan: Plan; onChange: (said
   return (
     <Box aria-label="In which encodings">
       <h2>
-        In which encodings<small>{plan.encodings.length ? "measured on the shots" : "none chosen: each look gives its own"}</small>
+        In which encodings
+        <small>
+          {plan.encodings.length ? "measured on the shots" : "none chosen: each look gives its own"}
+        </small>
       </h2>
       <div className="row names">
         <span />
@@ -145,8 +153,9 @@ export function Encodings(props: { project: Project; plan: Plan; onChange: (said
         </div>
       ) : null}
       <Quiet>
-        Into another encoding chroma is eased in and hue is kept; what is brighter than its white goes flat. In PQ and HLG the white of a
-        standard display lies at 203 cd/m² (ITU-R BT.2408), and tables have at least 65 points.
+        Into another encoding chroma is eased in and hue is kept; what is brighter than its white goes flat.
+        In PQ and HLG the white of a standard display lies at 203 cd/m² (ITU-R BT.2408), and tables have at
+        least 65 points.
       </Quiet>
     </Box>
   );

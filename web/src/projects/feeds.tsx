@@ -49,7 +49,16 @@ function Days({ days }: { days: number[] }) {
     >
       {days.map((n, k) => {
         const h = n ? 3 + (n / most) * 18 : 1;
-        return <rect key={k} x={k * 10} y={22 - h} width="8" height={h} fill={k === days.length - 1 && n ? "#a9d6c2" : "#6a6a6a"} />;
+        return (
+          <rect
+            key={k}
+            x={k * 10}
+            y={22 - h}
+            width="8"
+            height={h}
+            fill={k === days.length - 1 && n ? "#a9d6c2" : "#6a6a6a"}
+          />
+        );
       })}
     </svg>
   );
@@ -73,19 +82,28 @@ export function Feeds({ project }: { project: number }) {
     setAdding(false);
   };
   const start = useWrite(
-    (said: { name: string; ends_at: string | null }) => got(server.POST("/api/projects/{project_id}/feeds", { ...at, body: said })),
+    (said: { name: string; ends_at: string | null }) =>
+      got(server.POST("/api/projects/{project_id}/feeds", { ...at, body: said })),
     ["project"],
     keepTold,
   );
   const renew = useWrite(
     (feed: number) =>
-      got(server.POST("/api/projects/{project_id}/feeds/{feed_id}/renew", { params: { path: { project_id: project, feed_id: feed } } })),
+      got(
+        server.POST("/api/projects/{project_id}/feeds/{feed_id}/renew", {
+          params: { path: { project_id: project, feed_id: feed } },
+        }),
+      ),
     ["project"],
     keepTold,
   );
   const end = useWrite(
     (feed: number) =>
-      got(server.DELETE("/api/projects/{project_id}/feeds/{feed_id}", { params: { path: { project_id: project, feed_id: feed } } })),
+      got(
+        server.DELETE("/api/projects/{project_id}/feeds/{feed_id}", {
+          params: { path: { project_id: project, feed_id: feed } },
+        }),
+      ),
     ["project"],
   );
   return (
@@ -131,12 +149,22 @@ export function Feeds({ project }: { project: number }) {
         );
       })}
       <Trouble error={renew.error ?? end.error} />
-      {adding ? <NewFeed error={start.error} onClose={() => setAdding(false)} onStart={(said) => start.mutate(said)} /> : null}
+      {adding ? (
+        <NewFeed
+          error={start.error}
+          onClose={() => setAdding(false)}
+          onStart={(said) => start.mutate(said)}
+        />
+      ) : null}
     </Box>
   );
 }
 
-function NewFeed(props: { error: unknown; onClose: () => void; onStart: (said: { name: string; ends_at: string | null }) => void }) {
+function NewFeed(props: {
+  error: unknown;
+  onClose: () => void;
+  onStart: (said: { name: string; ends_at: string | null }) => void;
+}) {
   const [name, setName] = useState("");
   const [lasts, setLasts] = useState("90");
   const ends = () => (lasts === "0" ? null : new Date(Date.now() + Number(lasts) * DAY).toISOString());
@@ -147,7 +175,11 @@ function NewFeed(props: { error: unknown; onClose: () => void; onStart: (said: {
       <Trouble error={props.error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!name.trim()} onPress={() => props.onStart({ name, ends_at: ends() })}>
+        <Button
+          look="main"
+          isDisabled={!name.trim()}
+          onPress={() => props.onStart({ name, ends_at: ends() })}
+        >
           Make the address
         </Button>
       </footer>

@@ -64,14 +64,19 @@ export function Members(props: { project: Project; onClose: () => void }) {
     ["project", "projects"],
     props.onClose,
   );
-  const change = (k: number, said: Partial<Rule>) => setRules(rules.map((r, i) => (i === k ? { ...r, ...said } : r)));
+  const change = (k: number, said: Partial<Rule>) =>
+    setRules(rules.map((r, i) => (i === k ? { ...r, ...said } : r)));
   return (
     <Sheet title="Members and rules" width={640} onClose={props.onClose}>
       <Text label="Name of the project" value={name} onChange={setName} maxLength={120} />
       <Text label="Note" lines={2} value={note} onChange={setNote} maxLength={4000} />
       <h2>Who changes it</h2>
       <Said>
-        {members.length ? "These people and all leads." : isPrivate ? "Leads alone." : "Nobody is named: everybody may."}
+        {members.length
+          ? "These people and all leads."
+          : isPrivate
+            ? "Leads alone."
+            : "Nobody is named: everybody may."}
         {isPrivate ? "" : " Everybody may look."}
       </Said>
       <People aria-label="Members" value={members} onChange={setMembers} isDisabled={!me?.may_lead}>
@@ -98,15 +103,31 @@ export function Members(props: { project: Project; onClose: () => void }) {
         {rules.map((r, k) => (
           <div className="rule" key={k}>
             <Choice label="By" chosen={r.by} options={BY} onChange={(by) => change(k, { by })} />
-            <Text label="fits the pattern" hint="*_log*" value={r.pattern} onChange={(pattern) => change(k, { pattern })} maxLength={120} />
-            <EncodingChoice label="is encoded as" chosen={r.encoding} onChange={(encoding: EncodingKey) => change(k, { encoding })} />
-            <Button look="icon" aria-label={`Remove rule ${k + 1}`} onPress={() => setRules(rules.filter((_, i) => i !== k))}>
+            <Text
+              label="fits the pattern"
+              hint="*_log*"
+              value={r.pattern}
+              onChange={(pattern) => change(k, { pattern })}
+              maxLength={120}
+            />
+            <EncodingChoice
+              label="is encoded as"
+              chosen={r.encoding}
+              onChange={(encoding: EncodingKey) => change(k, { encoding })}
+            />
+            <Button
+              look="icon"
+              aria-label={`Remove rule ${k + 1}`}
+              onPress={() => setRules(rules.filter((_, i) => i !== k))}
+            >
               ✕
             </Button>
           </div>
         ))}
         <span>
-          <Button onPress={() => setRules([...rules, { by: "name", pattern: "", encoding: "film_log" }])}>Add a rule</Button>
+          <Button onPress={() => setRules([...rules, { by: "name", pattern: "", encoding: "film_log" }])}>
+            Add a rule
+          </Button>
         </span>
       </Rules>
       <Trouble error={keep.error ?? people.error} />

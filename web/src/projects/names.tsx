@@ -48,7 +48,11 @@ const PARTS: Record<Part, string> = {
 };
 const SHOWN = 4;
 
-export function Names(props: { plan: Plan; outlook: Outlook | undefined; onChange: (said: Partial<Plan>) => void }) {
+export function Names(props: {
+  plan: Plan;
+  outlook: Outlook | undefined;
+  onChange: (said: Partial<Plan>) => void;
+}) {
   const { plan, onChange } = props;
   const names = props.outlook?.names ?? [];
   const same = names.filter((n) => n.same.length);
@@ -73,7 +77,9 @@ export function Names(props: { plan: Plan; outlook: Outlook | undefined; onChang
           <Warned role="alert">{props.outlook.clash}</Warned>
           <span>
             {plan.names.includes("number") ? null : (
-              <Button onPress={() => onChange({ names: ["number", ...plan.names] })}>Put the number in</Button>
+              <Button onPress={() => onChange({ names: ["number", ...plan.names] })}>
+                Put the number in
+              </Button>
             )}{" "}
             {plan.names.includes("out") || plan.encodings.length < 2 ? null : (
               <Button onPress={() => onChange({ names: [...plan.names, "out"] })}>Put the encoding in</Button>

@@ -1,4 +1,7 @@
-/** What goes out: the parts of a delivery, how many files each would have, and how tables, stills and clips are made. */
+/**
+ * What goes out: the parts of a delivery, how many files each would have, and how tables, stills and clips
+ * are made.
+ */
 import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import type { Outlook, Plan } from "../api/types";
@@ -42,11 +45,16 @@ const SAID: Record<Part, string> = {
 };
 const GRIDS = [17, 33, 65];
 
-export function Parts(props: { plan: Plan; outlook: Outlook | undefined; onChange: (said: Partial<Plan>) => void }) {
+export function Parts(props: {
+  plan: Plan;
+  outlook: Outlook | undefined;
+  onChange: (said: Partial<Plan>) => void;
+}) {
   const { plan, onChange } = props;
   const { data: choices } = useQuery(askedOfProject.choices);
   const all = props.outlook?.parts ?? [];
-  const options = (from: Record<string, string> = {}) => Object.entries(from).map(([key, label]) => ({ key, label }));
+  const options = (from: Record<string, string> = {}) =>
+    Object.entries(from).map(([key, label]) => ({ key, label }));
   const chosen = all.filter((p) => plan.parts.includes(p.part as Part)).length;
   return (
     <Box aria-label="What goes out">
@@ -64,7 +72,9 @@ export function Parts(props: { plan: Plan; outlook: Outlook | undefined; onChang
             <Tick
               isSelected={on}
               isDisabled={!p.total}
-              onChange={(to) => onChange({ parts: to ? [...plan.parts, part] : plan.parts.filter((x) => x !== part) })}
+              onChange={(to) =>
+                onChange({ parts: to ? [...plan.parts, part] : plan.parts.filter((x) => x !== part) })
+              }
             >
               <b>{p.label}</b>
             </Tick>
@@ -107,7 +117,11 @@ export function Parts(props: { plan: Plan; outlook: Outlook | undefined; onChang
         );
       })}
       <div className="row">
-        <Switch label="Stills and clips with the looks’ Finish" on={plan.finish} onChange={(finish) => onChange({ finish })} />
+        <Switch
+          label="Stills and clips with the looks’ Finish"
+          on={plan.finish}
+          onChange={(finish) => onChange({ finish })}
+        />
         <span />
       </div>
     </Box>

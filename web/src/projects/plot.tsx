@@ -1,4 +1,7 @@
-/** How the shots of a project sit beside each other in one figure: a dot a shot, the band that is usual, those that stand out in ochre. */
+/**
+ * How the shots of a project sit beside each other in one figure: a dot a shot, the band that is usual, those
+ * that stand out in ochre.
+ */
 import styled from "styled-components";
 import type { OnWall, Wall } from "../api/types";
 
@@ -25,7 +28,12 @@ const Box = styled.svg`
   border-radius: 3px;
 `;
 
-export function Evenness(props: { wall: Wall[]; what: Figure; name: (shot: number) => string; onOpen: (shot: number) => void }) {
+export function Evenness(props: {
+  wall: Wall[];
+  what: Figure;
+  name: (shot: number) => string;
+  onOpen: (shot: number) => void;
+}) {
   const dots = props.wall.flatMap((scene) =>
     scene.shots.flatMap((on) => {
       const at = standing(on, scene, props.what);

@@ -87,7 +87,10 @@ export default function Project() {
 function byScene(data: Whole): { scene: Scene | null; shots: Whole["shots"] }[] {
   const of = (scene: number | null) => data.shots.filter((s) => s.scene === scene);
   const rest = of(null);
-  return [...data.scenes.map((scene) => ({ scene, shots: of(scene.id) })), ...(rest.length ? [{ scene: null, shots: rest }] : [])];
+  return [
+    ...data.scenes.map((scene) => ({ scene, shots: of(scene.id) })),
+    ...(rest.length ? [{ scene: null, shots: rest }] : []),
+  ];
 }
 
 function Rows({ data }: { data: Whole }) {
@@ -103,7 +106,10 @@ function Rows({ data }: { data: Whole }) {
   useEffect(() => {
     document.title = `${data.name} · Saucer`;
   }, [data.name]);
-  const standing = useMemo(() => new Map(wall.data?.flatMap((s) => s.shots).map((s) => [s.shot, s])), [wall.data]);
+  const standing = useMemo(
+    () => new Map(wall.data?.flatMap((s) => s.shots).map((s) => [s.shot, s])),
+    [wall.data],
+  );
   const shots = data.shots;
   const ids = shots.filter((s) => chosen.has(s.id)).map((s) => s.id);
   const looks = new Set(shots.flatMap((s) => s.layers.map((l) => l.revision.look_id))).size;
@@ -115,16 +121,24 @@ function Rows({ data }: { data: Whole }) {
   const trimming = (key: string) => {
     if (key === "copy" && first) setCopied({ trim: first.trim, from: first.name });
     if (key === "none") doing.trim.mutate({ shots: ids, trim: NO_TRIM });
-    if (key === "paste" && copied) doing.trim.mutate({ shots: ids, trim: copied.trim, words: `trim of ${copied.from} on ${ids.length}` });
+    if (key === "paste" && copied)
+      doing.trim.mutate({ shots: ids, trim: copied.trim, words: `trim of ${copied.from} on ${ids.length}` });
     if (key === "balance" && copied) {
-      doing.trim.mutate({ shots: ids, trim: copied.trim, parts: ["balance"], words: `balance of ${copied.from} on ${ids.length}` });
+      doing.trim.mutate({
+        shots: ids,
+        trim: copied.trim,
+        parts: ["balance"],
+        words: `balance of ${copied.from} on ${ids.length}`,
+      });
     }
   };
   return (
     <Page>
       <ProjectBar project={id}>
         {data.private ? <Quiet>private</Quiet> : null}
-        <Button onPress={() => setSheet("members")}>Members{data.members.length ? ` ${data.members.length}` : ""}</Button>
+        <Button onPress={() => setSheet("members")}>
+          Members{data.members.length ? ` ${data.members.length}` : ""}
+        </Button>
         <Button look="main" onPress={() => setSheet("add")}>
           Add shots
         </Button>
@@ -141,11 +155,15 @@ function Rows({ data }: { data: Whole }) {
             />
             <h1>{data.name}</h1>
             <small>
-              {shots.length} {shots.length === 1 ? "shot" : "shots"} · {looks} {looks === 1 ? "look" : "looks"} in use
+              {shots.length} {shots.length === 1 ? "shot" : "shots"} · {looks}{" "}
+              {looks === 1 ? "look" : "looks"} in use
             </small>
             <Grow />
             {ids.length ? <span role="status">{ids.length} chosen</span> : null}
-            <Button isDisabled={!ids.length} onPress={() => setTarget({ shots: ids, scenes: [], whole: false })}>
+            <Button
+              isDisabled={!ids.length}
+              onPress={() => setTarget({ shots: ids, scenes: [], whole: false })}
+            >
               Put a look on
             </Button>
             <MenuTrigger>
@@ -165,7 +183,9 @@ function Rows({ data }: { data: Whole }) {
                 <Menu
                   aria-label="Scene of the chosen shots"
                   onAction={(key) =>
-                    key === "new" ? setSheet("scene") : doing.gather.mutate({ shots: ids, scene: key === "none" ? null : Number(key) })
+                    key === "new"
+                      ? setSheet("scene")
+                      : doing.gather.mutate({ shots: ids, scene: key === "none" ? null : Number(key) })
                   }
                 >
                   {data.scenes.map((s) => (

@@ -92,19 +92,26 @@ export default function Projects() {
                   <span className="about">
                     <b>{p.name}</b>
                     <span>
-                      {p.shots} {p.shots === 1 ? "shot" : "shots"}, {p.looks} {p.looks === 1 ? "look" : "looks"} in use
+                      {p.shots} {p.shots === 1 ? "shot" : "shots"}, {p.looks}{" "}
+                      {p.looks === 1 ? "look" : "looks"} in use
                       {p.private ? ", private" : ""}
                       {p.members ? `, ${p.members} ${p.members === 1 ? "member" : "members"}` : ""}
                     </span>
                     <span className="last">
-                      {p.delivery ? `delivered as ${p.delivery.number}, ${longAgo(Date.parse(p.delivery.made_at))}` : "not delivered yet"}
+                      {p.delivery
+                        ? `delivered as ${p.delivery.number}, ${longAgo(Date.parse(p.delivery.made_at))}`
+                        : "not delivered yet"}
                       {p.waiting ? ` · ${p.waiting}` : ""}
                     </span>
                   </span>
                   {p.note ? <Quiet>{p.note}</Quiet> : null}
                   <span className="strip">
                     {p.strip.map((s) => (
-                      <img key={s.id} src={`/api/projects/${p.id}/shots/${s.id}/still?width=192&v=${s.version}`} alt="" />
+                      <img
+                        key={s.id}
+                        src={`/api/projects/${p.id}/shots/${s.id}/still?width=192&v=${s.version}`}
+                        alt=""
+                      />
                     ))}
                   </span>
                 </Link>

@@ -1,4 +1,7 @@
-/** Another revision for shots: each now, then, and where they differ, the biggest change first; all, some or none go over. */
+/**
+ * Another revision for shots: each now, then, and where they differ, the biggest change first; all, some or
+ * none go over.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
@@ -71,16 +74,24 @@ const Box = styled.aside`
 /** ΔE that the difference picture shows as white. */
 const FULL = 6;
 
-export function RollOut(props: { project: Project; now: number; then: number; doing: Doing; onDone: () => void }) {
+export function RollOut(props: {
+  project: Project;
+  now: number;
+  then: number;
+  doing: Doing;
+  onDone: () => void;
+}) {
   const { project, doing } = props;
   const [then, setThen] = useState(props.then);
   const now = useQuery({
     queryKey: ["revision", props.now],
-    queryFn: () => got(server.GET("/api/revisions/{revision_id}", { params: { path: { revision_id: props.now } } })),
+    queryFn: () =>
+      got(server.GET("/api/revisions/{revision_id}", { params: { path: { revision_id: props.now } } })),
   });
   const other = useQuery({
     queryKey: ["revision", then],
-    queryFn: () => got(server.GET("/api/revisions/{revision_id}", { params: { path: { revision_id: then } } })),
+    queryFn: () =>
+      got(server.GET("/api/revisions/{revision_id}", { params: { path: { revision_id: then } } })),
   });
   const history = useQuery({ ...askedOfLook.history(now.data?.look_id ?? 0), enabled: !!now.data });
   const changed = useQuery(askedOfProject.changed(project.id, props.now, then));
@@ -90,7 +101,8 @@ export function RollOut(props: { project: Project; now: number; then: number; do
   const others = (history.data ?? []).map((h) => h.revision).filter((r) => r.id !== props.now);
   const next = other.data;
   const successor = next && now.data && next.look_id !== now.data.look_id;
-  const go = (shots: number[]) => doing.rollOut.mutate({ now: props.now, then, shots }, { onSuccess: props.onDone });
+  const go = (shots: number[]) =>
+    doing.rollOut.mutate({ now: props.now, then, shots }, { onSuccess: props.onDone });
   const by = new Map(project.shots.map((s) => [s.id, s]));
   if (!now.data) return <Box aria-label="Another revision">{<Waiting query={now} what="revision" />}</Box>;
   return (
@@ -104,7 +116,8 @@ export function RollOut(props: { project: Project; now: number; then: number; do
           </b>
           <br />
           <Quiet>
-            {rows.length} {rows.length === 1 ? "shot is" : "shots are"} on {successor ? `${now.data.look_name} ` : ""}r{now.data.number}
+            {rows.length} {rows.length === 1 ? "shot is" : "shots are"} on{" "}
+            {successor ? `${now.data.look_name} ` : ""}r{now.data.number}
           </Quiet>
         </span>
         <Grow />
@@ -139,7 +152,11 @@ export function RollOut(props: { project: Project; now: number; then: number; do
               <div className="name">
                 <Tick
                   isSelected={!without.has(r.shot)}
-                  onChange={(on) => setWithout((last) => new Set(on ? [...last].filter((s) => s !== r.shot) : [...last, r.shot]))}
+                  onChange={(on) =>
+                    setWithout(
+                      (last) => new Set(on ? [...last].filter((s) => s !== r.shot) : [...last, r.shot]),
+                    )
+                  }
                 >
                   {shot.number} · {shot.name}
                 </Tick>
@@ -150,8 +167,16 @@ export function RollOut(props: { project: Project; now: number; then: number; do
               </div>
               <div className="three">
                 <img src={stillOf(project.id, shot, 192)} alt={`${shot.name} now`} loading="lazy" />
-                <img src={`${at}/then?${query}`} alt={`${shot.name} with r${next?.number ?? ""}`} loading="lazy" />
-                <img src={`${at}/apart?${query}&full=${FULL}`} alt={`${shot.name}, difference`} loading="lazy" />
+                <img
+                  src={`${at}/then?${query}`}
+                  alt={`${shot.name} with r${next?.number ?? ""}`}
+                  loading="lazy"
+                />
+                <img
+                  src={`${at}/apart?${query}&full=${FULL}`}
+                  alt={`${shot.name}, difference`}
+                  loading="lazy"
+                />
               </div>
             </li>
           );

@@ -57,7 +57,10 @@ const Box = styled.section`
 `;
 
 export function Running({ project, delivery: d }: { project: number; delivery: Delivery }) {
-  const stop = useWrite(() => got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: d.job.id } } })), ["project"]);
+  const stop = useWrite(
+    () => got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: d.job.id } } })),
+    ["project"],
+  );
   const drop = useWrite(
     (part: Plan["parts"][number]) =>
       got(
@@ -90,7 +93,13 @@ export function Running({ project, delivery: d }: { project: number; delivery: D
                   </div>
                 )}
               </ProgressBar>
-              <span>{p.dropped ? `${p.done}, rest left out` : over === p.total ? `${p.total}, done` : `${p.done} of ${p.total}`}</span>
+              <span>
+                {p.dropped
+                  ? `${p.done}, rest left out`
+                  : over === p.total
+                    ? `${p.total}, done`
+                    : `${p.done} of ${p.total}`}
+              </span>
             </div>
           );
         })}

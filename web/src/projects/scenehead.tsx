@@ -87,14 +87,21 @@ export function SceneHead(props: {
           title="Rename the scene"
           name={scene.name}
           onClose={() => setNaming(false)}
-          onName={(said) => doing.changeScene.mutate({ scene: scene.id, name: said }, { onSettled: () => setNaming(false) })}
+          onName={(said) =>
+            doing.changeScene.mutate({ scene: scene.id, name: said }, { onSettled: () => setNaming(false) })
+          }
         />
       ) : null}
     </Head>
   );
 }
 
-export function NameScene(props: { title: string; name: string; onClose: () => void; onName: (name: string) => void }) {
+export function NameScene(props: {
+  title: string;
+  name: string;
+  onClose: () => void;
+  onName: (name: string) => void;
+}) {
   const [name, setName] = useState(props.name);
   return (
     <Sheet title={props.title} width={380} onClose={props.onClose}>

@@ -58,8 +58,16 @@ const Layout = styled.div`
 `;
 
 /** A suggested trim that waits to be used: where it leads, and from where. */
-function Suggestion(props: { project: number; shot: Shot; hero: Shot | null; onUse: (trim: Trim) => void; onLeave: () => void }) {
-  const { data, error, isPending } = useQuery(askedOfProject.suggested(props.project, props.shot.id, props.hero?.id));
+function Suggestion(props: {
+  project: number;
+  shot: Shot;
+  hero: Shot | null;
+  onUse: (trim: Trim) => void;
+  onLeave: () => void;
+}) {
+  const { data, error, isPending } = useQuery(
+    askedOfProject.suggested(props.project, props.shot.id, props.hero?.id),
+  );
   const to = props.hero ? props.hero.name : "its scene";
   if (isPending) return <Said role="status">Finding the trim that brings it to {to} …</Said>;
   if (!data) return <Trouble error={error} />;
@@ -70,8 +78,8 @@ function Suggestion(props: { project: number; shot: Shot; hero: Shot | null; onU
         <br />
         Now {readingWords(data.before)}; with it {readingWords(data.after)}.
         <br />
-        {signed(data.trim.exposure - props.shot.trim.exposure)} stops, temperature {signed(data.trim.temperature, 0)}, tint{" "}
-        {signed(data.trim.tint, 0)}.
+        {signed(data.trim.exposure - props.shot.trim.exposure)} stops, temperature{" "}
+        {signed(data.trim.temperature, 0)}, tint {signed(data.trim.tint, 0)}.
       </Said>
       <Apart>
         <Button onPress={() => props.onUse(data.trim)}>See it</Button>
@@ -109,7 +117,10 @@ export function ShotSheet(props: {
   const scene = project.scenes.find((s) => s.id === shot.scene);
   const keep = useWrite(
     async () => {
-      const said = { ...(name !== shot.name ? { name } : {}), ...(encoding !== shot.frame.encoding ? { encoding } : {}) };
+      const said = {
+        ...(name !== shot.name ? { name } : {}),
+        ...(encoding !== shot.frame.encoding ? { encoding } : {}),
+      };
       if (Object.keys(said).length) {
         await got(
           server.PATCH("/api/projects/{project_id}/shots/{shot_id}", {
@@ -118,14 +129,19 @@ export function ShotSheet(props: {
           }),
         );
       }
-      if (JSON.stringify(trim) !== JSON.stringify(shot.trim)) await doing.trim.mutateAsync({ shots: [shot.id], trim });
+      if (JSON.stringify(trim) !== JSON.stringify(shot.trim))
+        await doing.trim.mutateAsync({ shots: [shot.id], trim });
     },
     ["project", "projects"],
     props.onClose,
   );
   const ripple = () =>
     doing.trim.mutate(
-      { shots: [shot.id, ...mates.map((s) => s.id)], trim, words: `trim of ${shot.name} on all of ${scene?.name ?? "its kind"}` },
+      {
+        shots: [shot.id, ...mates.map((s) => s.id)],
+        trim,
+        words: `trim of ${shot.name} on all of ${scene?.name ?? "its kind"}`,
+      },
       { onSuccess: props.onClose },
     );
   return (
@@ -177,9 +193,15 @@ export function ShotSheet(props: {
                 <Menued placement="bottom start">
                   <Menu
                     aria-label="Bring this shot toward"
-                    onAction={(key) => setToward(key === "scene" ? "scene" : (project.shots.find((s) => String(s.id) === key) ?? null))}
+                    onAction={(key) =>
+                      setToward(
+                        key === "scene" ? "scene" : (project.shots.find((s) => String(s.id) === key) ?? null),
+                      )
+                    }
                   >
-                    {mates.length ? <MenuItem id="scene">{scene ? scene.name : "The other shots"}</MenuItem> : null}
+                    {mates.length ? (
+                      <MenuItem id="scene">{scene ? scene.name : "The other shots"}</MenuItem>
+                    ) : null}
                     {project.shots
                       .filter((s) => s.id !== shot.id)
                       .slice(0, 60)
@@ -223,7 +245,10 @@ export function ShotSheet(props: {
           </div>
           <Trouble error={keep.error ?? doing.trim.error ?? error ?? wrong} />
           <Apart>
-            <Button look="quiet" onPress={() => doing.removeShot.mutate(shot.id, { onSettled: props.onClose })}>
+            <Button
+              look="quiet"
+              onPress={() => doing.removeShot.mutate(shot.id, { onSettled: props.onClose })}
+            >
               Take the shot out
             </Button>
             <Button look="main" isDisabled={!name.trim() || keep.isPending} onPress={() => keep.mutate()}>

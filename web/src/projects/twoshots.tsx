@@ -77,14 +77,27 @@ export function TwoShots(props: { project: Project; shots: Shot[]; onClose: () =
         </Both>
       ) : (
         <Place>
-          <img src={src(a)} alt={a.name} style={{ visibility: how === "turn" && second ? "hidden" : "visible" }} />
+          <img
+            src={src(a)}
+            alt={a.name}
+            style={{ visibility: how === "turn" && second ? "hidden" : "visible" }}
+          />
           <img
             src={src(b)}
             alt={b.name}
-            style={how === "split" ? { clipPath: `inset(0 0 0 ${at}%)` } : { visibility: second ? "visible" : "hidden" }}
+            style={
+              how === "split"
+                ? { clipPath: `inset(0 0 0 ${at}%)` }
+                : { visibility: second ? "visible" : "hidden" }
+            }
           />
           {how === "split" ? (
-            <Slider className="line" aria-label="Line between the shots" value={at} onChange={(v) => setAt(v)}>
+            <Slider
+              className="line"
+              aria-label="Line between the shots"
+              value={at}
+              onChange={(v) => setAt(v)}
+            >
               <SliderTrack className="track">
                 <SliderThumb className="thumb" />
               </SliderTrack>

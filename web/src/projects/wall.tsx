@@ -1,4 +1,7 @@
-/** The wall: all shots under their looks by scene, what stands out of its scene and the trim that mends it, and newer revisions. */
+/**
+ * The wall: all shots under their looks by scene, what stands out of its scene and the trim that mends it,
+ * and newer revisions.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
@@ -138,7 +141,10 @@ const Tile = styled(AriaButton)`
 
 const FIGURES: readonly Figure[] = ["skin", "grey", "tone"];
 
-/** Where a shot stands in its scene by one figure: a dot on a line, the band marked; a dash where there is nothing to measure. */
+/**
+ * Where a shot stands in its scene by one figure: a dot on a line, the band marked; a dash where there is
+ * nothing to measure.
+ */
 function Mark(props: { on: OnWall; scene: Walled; what: Figure }) {
   const at = standing(props.on, props.scene, props.what);
   const out = props.on.apart.some((a) => a.what === props.what);
@@ -176,7 +182,10 @@ function Shots({ data }: { data: Project }) {
   const now = Number(search.get("now")) || null;
   const then = Number(search.get("then")) || null;
   const byId = useMemo(() => new Map(data.shots.map((s) => [s.id, s])), [data.shots]);
-  const out = useMemo(() => (wall.data ?? []).flatMap((s) => s.shots).filter((s) => s.apart.length), [wall.data]);
+  const out = useMemo(
+    () => (wall.data ?? []).flatMap((s) => s.shots).filter((s) => s.apart.length),
+    [wall.data],
+  );
   useEffect(() => {
     document.title = `Wall of ${data.name} · Saucer`;
   }, [data.name]);
@@ -215,7 +224,8 @@ function Shots({ data }: { data: Project }) {
           <div className="head">
             <h1>{data.name}</h1>
             <Quiet>
-              {data.shots.length} shots in {data.scenes.length} {data.scenes.length === 1 ? "scene" : "scenes"}
+              {data.shots.length} shots in {data.scenes.length}{" "}
+              {data.scenes.length === 1 ? "scene" : "scenes"}
             </Quiet>
             <Grow />
             <Quiet>under each shot: skin, grey, tone; the bar is its scene</Quiet>
@@ -300,7 +310,11 @@ function Shots({ data }: { data: Project }) {
         )}
       </Body>
       {pair.length === 2 ? (
-        <TwoShots project={data} shots={pair.map((p) => byId.get(p)).filter((s): s is Shot => !!s)} onClose={() => setPair([])} />
+        <TwoShots
+          project={data}
+          shots={pair.map((p) => byId.get(p)).filter((s): s is Shot => !!s)}
+          onClose={() => setPair([])}
+        />
       ) : null}
       {shown ? (
         <ShotSheet

@@ -47,9 +47,15 @@ const Box = styled.section`
 `;
 const GIB = 2 ** 30;
 const MIB = 2 ** 20;
-const room = (bytes: number) => (bytes >= GIB ? `${(bytes / GIB).toFixed(0)} GB` : `${Math.floor(bytes / MIB)} MB`);
+const room = (bytes: number) =>
+  bytes >= GIB ? `${(bytes / GIB).toFixed(0)} GB` : `${Math.floor(bytes / MIB)} MB`;
 
-export function WhereTo(props: { plan: Plan; held: Outlook["held"]; mayLead: boolean; onChange: (said: Partial<Plan>) => void }) {
+export function WhereTo(props: {
+  plan: Plan;
+  held: Outlook["held"];
+  mayLead: boolean;
+  onChange: (said: Partial<Plan>) => void;
+}) {
   const { plan, onChange, held } = props;
   const dropFolder = useQuery({ ...askedOfProject.dropFolder, refetchInterval: 20_000 });
   const { data: me } = useMe();
@@ -82,7 +88,8 @@ export function WhereTo(props: { plan: Plan; held: Outlook["held"]; mayLead: boo
           <span>
             {held.map((h) => (
               <span key={h.look}>
-                <b>{h.look}: ask first.</b> On {h.shots.length === 1 ? "shot" : "shots"} {h.shots.join(", ")}.{" "}
+                <b>{h.look}: ask first.</b> On {h.shots.length === 1 ? "shot" : "shots"} {h.shots.join(", ")}
+                .{" "}
               </span>
             ))}
           </span>
@@ -93,13 +100,21 @@ export function WhereTo(props: { plan: Plan; held: Outlook["held"]; mayLead: boo
             options={[
               { key: "stop", label: "wait for the answer" },
               { key: "leave", label: "these shots stay behind" },
-              { key: "anyway", label: `deliver them all the same${props.mayLead ? "" : " (leads)"}`, disabled: !props.mayLead },
+              {
+                key: "anyway",
+                label: `deliver them all the same${props.mayLead ? "" : " (leads)"}`,
+                disabled: !props.mayLead,
+              },
             ]}
           />
         </div>
       ) : null}
       {setting && dropFolder.data ? (
-        <StandIn key={JSON.stringify(dropFolder.data.stand_in)} dropFolder={dropFolder.data} onClose={() => setSetting(false)} />
+        <StandIn
+          key={JSON.stringify(dropFolder.data.stand_in)}
+          dropFolder={dropFolder.data}
+          onClose={() => setSetting(false)}
+        />
       ) : null}
     </Box>
   );
@@ -119,7 +134,10 @@ function StandIn(props: {
   );
   return (
     <Sheet title="Stand-in for the edit room’s disk" width={440} onClose={props.onClose}>
-      <Said>A folder beside Saucer plays an editing room’s shared disk. Here it can be made slow, nearly full, or absent.</Said>
+      <Said>
+        A folder beside Saucer plays an editing room’s shared disk. Here it can be made slow, nearly full, or
+        absent.
+      </Said>
       <Switch label="It is there" on={there} onChange={setThere} />
       <Choice
         label="How quick it is"

@@ -15,5 +15,10 @@ export const askedOfSheets = {
 };
 
 /** Address of a cell; no row is the frame as it is. */
-export const cellOf = (sheet: { id: number; strength: number }, row: number | null, column: number, width: number): string =>
+export const cellOf = (
+  sheet: { id: number; strength: number },
+  row: number | null,
+  column: number,
+  width: number,
+): string =>
   `/api/sheets/${sheet.id}/still?column=${column}${row === null ? "" : `&row=${row}`}&width=${width}&v=${sheet.strength}`;

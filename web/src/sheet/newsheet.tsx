@@ -79,7 +79,10 @@ export function NewSheet() {
   const { looks: tray } = useTray();
   const named = search.getAll("look").map(Number).filter(Number.isInteger);
   const ids = named.length ? named : tray;
-  const { data: cards = [] } = useQuery({ ...askedOf.cards(ids), placeholderData: (last: Card[] | undefined) => last });
+  const { data: cards = [] } = useQuery({
+    ...askedOf.cards(ids),
+    placeholderData: (last: Card[] | undefined) => last,
+  });
   const { data: frames = [] } = useFrames();
   const [name, setName] = useState("");
   const [blind, setBlind] = useState(false);
@@ -90,12 +93,19 @@ export function NewSheet() {
     document.title = "New contact sheet · Saucer";
   }, []);
   const on = chosen ?? frames.filter((f) => !f.chart).map((f) => String(f.id));
-  const put = (next: number[]) => setSearch(new URLSearchParams(next.map((id) => ["look", String(id)])), { replace: true });
+  const put = (next: number[]) =>
+    setSearch(new URLSearchParams(next.map((id) => ["look", String(id)])), { replace: true });
   const make = useWrite(
     () =>
       got(
         server.POST("/api/sheets", {
-          body: { name, looks: cards.map((c) => c.id), frames: on.map(Number), blind, judged_by: judged.filter((id) => ids.includes(id)) },
+          body: {
+            name,
+            looks: cards.map((c) => c.id),
+            frames: on.map(Number),
+            blind,
+            judged_by: judged.filter((id) => ids.includes(id)),
+          },
         }),
       ),
     ["sheets"],
@@ -106,7 +116,11 @@ export function NewSheet() {
       <TopBar>
         <Grow />
         <Button onPress={() => void navigate(-1)}>Cancel</Button>
-        <Button look="main" isDisabled={!name.trim() || !cards.length || !on.length || make.isPending} onPress={() => make.mutate()}>
+        <Button
+          look="main"
+          isDisabled={!name.trim() || !cards.length || !on.length || make.isPending}
+          onPress={() => make.mutate()}
+        >
           Make the sheet
         </Button>
       </TopBar>
@@ -114,7 +128,14 @@ export function NewSheet() {
         <h1>New contact sheet</h1>
         <div className="columns">
           <Fields>
-            <Text label="What is to be chosen" hint="Autumn poster, which look" value={name} onChange={setName} maxLength={120} autoFocus />
+            <Text
+              label="What is to be chosen"
+              hint="Autumn poster, which look"
+              value={name}
+              onChange={setName}
+              maxLength={120}
+              autoFocus
+            />
             <Switch label="Blind: names turned over, order shuffled" on={blind} onChange={setBlind} />
             <Said>
               {blind
@@ -137,7 +158,11 @@ export function NewSheet() {
                     on={judged.includes(c.id)}
                     onChange={(is) => setJudged(is ? [...judged, c.id] : judged.filter((id) => id !== c.id))}
                   />
-                  <Button look="icon" aria-label={`Leave ${c.name} out`} onPress={() => put(ids.filter((id) => id !== c.id))}>
+                  <Button
+                    look="icon"
+                    aria-label={`Leave ${c.name} out`}
+                    onPress={() => put(ids.filter((id) => id !== c.id))}
+                  >
                     ✕
                   </Button>
                 </li>

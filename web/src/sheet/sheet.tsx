@@ -83,13 +83,16 @@ function All() {
                 <Quiet>{s.closed_at ? "closed" : s.blind ? "blind, open" : "open"}</Quiet>
                 <Grow />
                 <Quiet>
-                  {s.people} {s.people === 1 ? "person" : "people"} marked · {s.made_by}, {longAgo(Date.parse(s.made_at), Date.now())}
+                  {s.people} {s.people === 1 ? "person" : "people"} marked · {s.made_by},{" "}
+                  {longAgo(Date.parse(s.made_at), Date.now())}
                 </Quiet>
               </li>
             ))}
           </List>
         ) : (
-          <Empty title="No contact sheet yet">A sheet shows looks by frames, so that several people can choose.</Empty>
+          <Empty title="No contact sheet yet">
+            A sheet shows looks by frames, so that several people can choose.
+          </Empty>
         )}
       </main>
     </Page>

@@ -1,4 +1,6 @@
-/** A contact sheet: looks by frames, one's own votes on the cells, everybody's sums, and the names at the end. */
+/**
+ * A contact sheet: looks by frames, one's own votes on the cells, everybody's sums, and the names at the end.
+ */
 import { useMemo, useState, type KeyboardEvent } from "react";
 import { Menu, MenuItem, MenuTrigger, SliderThumb, SliderTrack } from "react-aria-components";
 import { Link, useNavigate } from "react-router";
@@ -206,7 +208,11 @@ const KEYS: Record<string, Verdict> = { f: "for", w: "with changes", a: "against
 
 function Counted({ sums }: { sums: Sums }) {
   return (
-    <span className="sums" role="img" aria-label={`${sums.yes} for it, ${sums.changes} with changes, ${sums.no} against`}>
+    <span
+      className="sums"
+      role="img"
+      aria-label={`${sums.yes} for it, ${sums.changes} with changes, ${sums.no} against`}
+    >
       {(["for", "with changes", "against"] as const).map((v, k) => (
         <span key={v}>
           <Sign verdict={v} size={13} /> {[sums.yes, sums.changes, sums.no][k]}
@@ -234,16 +240,21 @@ export function Voting({ sheet }: { sheet: ContactSheet }) {
     keep,
   );
   const change = useWrite(
-    (body: { blind?: boolean; strength?: number }) => got(server.PATCH("/api/sheets/{sheet_id}", { ...path, body: body as never })),
+    (body: { blind?: boolean; strength?: number }) =>
+      got(server.PATCH("/api/sheets/{sheet_id}", { ...path, body: body as never })),
     [],
     keep,
   );
   const close = useWrite(() => got(server.POST("/api/sheets/{sheet_id}/close", path)), ["sheets"], keep);
   const own = useMemo(() => new Map(sheet.own.map((m) => [`${m.row} ${m.column}`, m])), [sheet.own]);
   const cells = useMemo(() => new Map(sheet.cells.map((c) => [`${c.row} ${c.column}`, c])), [sheet.cells]);
-  const notes = useMemo(() => new Set(sheet.notes.filter((n) => n.column !== null).map((n) => `${n.row} ${n.column}`)), [sheet.notes]);
+  const notes = useMemo(
+    () => new Set(sheet.notes.filter((n) => n.column !== null).map((n) => `${n.row} ${n.column}`)),
+    [sheet.notes],
+  );
   const closed = sheet.closed_by !== null;
-  const worth = (s: Sums) => (s.yes + s.changes + s.no ? (s.yes + s.changes / 2) / (s.yes + s.changes + s.no) : -1);
+  const worth = (s: Sums) =>
+    s.yes + s.changes + s.no ? (s.yes + s.changes / 2) / (s.yes + s.changes + s.no) : -1;
   const rows = [...sheet.rows].sort((a, b) => {
     if (a.judged_by !== b.judged_by) return a.judged_by ? -1 : 1;
     if (sort === "votes") return worth(b.sums) - worth(a.sums);
@@ -254,7 +265,12 @@ export function Voting({ sheet }: { sheet: ContactSheet }) {
   const vote = (row: SheetRow, column: number, verdict: Verdict) => {
     if (row.judged_by || closed) return;
     const before = own.get(`${row.id} ${column}`);
-    mark.mutate({ row: row.id, column, verdict: before?.verdict === verdict ? "" : verdict, note: before?.note ?? "" });
+    mark.mutate({
+      row: row.id,
+      column,
+      verdict: before?.verdict === verdict ? "" : verdict,
+      note: before?.note ?? "",
+    });
   };
   const keys = (e: KeyboardEvent<HTMLTableElement>) => {
     if (!(e.target instanceof HTMLElement) || e.ctrlKey || e.metaKey || e.altKey) return;
@@ -295,7 +311,9 @@ export function Voting({ sheet }: { sheet: ContactSheet }) {
         >
           {gone ? "gone" : <img src={cellOf(sheet, row?.id ?? null, column.id, 320)} alt="" loading="lazy" />}
           {row && !row.judged_by && !closed ? <Sign verdict={verdict} size={17} ringed /> : null}
-          {closed && sums ? <span className="others">{`${sums.yes} · ${sums.changes} · ${sums.no}`}</span> : null}
+          {closed && sums ? (
+            <span className="others">{`${sums.yes} · ${sums.changes} · ${sums.no}`}</span>
+          ) : null}
           {notes.has(key) ? <span className="noted">note</span> : null}
         </button>
       </td>
@@ -308,7 +326,9 @@ export function Voting({ sheet }: { sheet: ContactSheet }) {
         {sheet.may_close ? (
           <ToBin
             what="sheet"
-            remove={() => got(server.DELETE("/api/sheets/{sheet_id}", { params: { path: { sheet_id: sheet.id } } }))}
+            remove={() =>
+              got(server.DELETE("/api/sheets/{sheet_id}", { params: { path: { sheet_id: sheet.id } } }))
+            }
             stale={["sheets"]}
             onGone={() => void navigate("/catalogue/sheet/all")}
           />
@@ -432,7 +452,11 @@ export function Voting({ sheet }: { sheet: ContactSheet }) {
                         </span>
                       )}
                       <strong title={row.name}>
-                        {row.look !== null ? <Link to={`/catalogue/look/${row.look}`}>{row.name}</Link> : row.name}
+                        {row.look !== null ? (
+                          <Link to={`/catalogue/look/${row.look}`}>{row.name}</Link>
+                        ) : (
+                          row.name
+                        )}
                       </strong>
                       <small>
                         {row.gone ? (
@@ -440,7 +464,11 @@ export function Voting({ sheet }: { sheet: ContactSheet }) {
                         ) : row.judged_by ? (
                           "always named"
                         ) : (
-                          <Button look="quiet" style={{ height: 18, padding: 0, fontSize: 12 }} onPress={() => setNoting(row)}>
+                          <Button
+                            look="quiet"
+                            style={{ height: 18, padding: 0, fontSize: 12 }}
+                            onPress={() => setNoting(row)}
+                          >
                             {sheet.notes.find((n) => n.row === row.id && n.column === null)?.note ?? "+ note"}
                           </Button>
                         )}
@@ -555,13 +583,24 @@ function CellSheet(props: {
         ) : (
           <>
             {VERDICTS.filter(([v]) => v).map(([verdict, label]) => (
-              <Button key={verdict} aria-pressed={said?.verdict === verdict} onPress={() => props.onVote(verdict)}>
+              <Button
+                key={verdict}
+                aria-pressed={said?.verdict === verdict}
+                onPress={() => props.onVote(verdict)}
+              >
                 <Sign verdict={verdict} size={14} /> {label}
                 {said?.verdict === verdict ? " ✓" : ""}
               </Button>
             ))}
             <Grow />
-            <Text label="Note on this picture" hidden hint="a note on this picture" value={note} onChange={setNote} maxLength={500} />
+            <Text
+              label="Note on this picture"
+              hidden
+              hint="a note on this picture"
+              value={note}
+              onChange={setNote}
+              maxLength={500}
+            />
             <Button isDisabled={note === (said?.note ?? "")} onPress={() => props.onNote(note)}>
               Keep the note
             </Button>

@@ -1,4 +1,6 @@
-/** The picture at rest: when the hand rests the server renders every pixel of it, and the viewer shows that. */
+/**
+ * The picture at rest: when the hand rests the server renders every pixel of it, and the viewer shows that.
+ */
 import { useEffect, useState } from "react";
 import { BYTES, got, server } from "../api/client";
 import { atRest } from "../api/rest";
@@ -11,7 +13,10 @@ const REST = 180;
 const SOON = 40;
 let count = 0;
 
-/** What is to be rendered: the look, the look as it would be baked, or how far it is from another one (null: from no look). */
+/**
+ * What is to be rendered: the look, the look as it would be baked, or how far it is from another one (null:
+ * from no look).
+ */
 export interface ExactWish extends Wish {
   show?: "look" | "baked" | "difference";
   against?: Look | null;
@@ -26,13 +31,18 @@ export interface Rest {
   wish: ExactWish;
 }
 
-/** The newest picture that was rendered for a wish like this one: for exactly this wish and width only where `wish` is the same. */
+/**
+ * The newest picture that was rendered for a wish like this one: for exactly this wish and width only where
+ * `wish` is the same.
+ */
 export function useExact(wish: ExactWish | null, width: number): Rest | null {
   const [made, setMade] = useState<(Rest & { width: number }) | null>(null);
   useEffect(() => {
     if (!wish?.frame || !width) return;
     return atRest(wish.show && wish.show !== "look" ? SOON : REST, async (signal) => {
-      const bytes = await got(server.POST("/api/exact", { params: { query: { width } }, body: wish, signal, ...BYTES }));
+      const bytes = await got(
+        server.POST("/api/exact", { params: { query: { width } }, body: wish, signal, ...BYTES }),
+      );
       setMade({ wish, width, picture: parsePicture(`exact-${(count += 1)}`, bytes) });
     });
   }, [wish, width]);

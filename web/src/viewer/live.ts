@@ -22,7 +22,10 @@ interface Answer {
   trouble: Problem | null;
 }
 
-/** What the viewer draws from. Pictures follow it outside React, so that they change before anything else is drawn anew. */
+/**
+ * What the viewer draws from. Pictures follow it outside React, so that they change before anything else is
+ * drawn anew.
+ */
 export interface Feed {
   answer: StoreApi<Answer>;
   ask: (wish: Wish) => void;
@@ -32,8 +35,10 @@ export interface Feed {
   current: (wish: Wish) => boolean;
 }
 
-const alike = (a: Wish, b: Wish) => a.look === b.look && a.strength === b.strength && a.trim === b.trim && a.only === b.only;
-const same = (a: Wish | null, b: Wish) => a !== null && alike(a, b) && a.frame === b.frame && a.traces === b.traces;
+const alike = (a: Wish, b: Wish) =>
+  a.look === b.look && a.strength === b.strength && a.trim === b.trim && a.only === b.only;
+const same = (a: Wish | null, b: Wish) =>
+  a !== null && alike(a, b) && a.frame === b.frame && a.traces === b.traces;
 
 export function createFeed(): Feed {
   const answer = createStore<Answer>(() => ({ live: null, trouble: null }));
@@ -41,7 +46,10 @@ export function createFeed(): Feed {
   const wishes = newest<Wish>(
     async (wish) =>
       answer.setState({
-        live: parseLive(await got(server.POST("/api/live", { body: wish, ...BYTES })), answer.getState().live),
+        live: parseLive(
+          await got(server.POST("/api/live", { body: wish, ...BYTES })),
+          answer.getState().live,
+        ),
         trouble: null,
       }),
     { failed: (trouble) => answer.setState({ trouble }) },

@@ -27,7 +27,9 @@ export function Mask(props: { wish: Wish; width: number; name: MaskName; style: 
   const [found, setFound] = useState<Found | null>(null);
   useEffect(() => {
     return atRest(REST, async (signal) => {
-      const bytes = await got(server.POST("/api/masks", { params: { query: { width } }, body: wish, signal, ...BYTES }));
+      const bytes = await got(
+        server.POST("/api/masks", { params: { query: { width } }, body: wish, signal, ...BYTES }),
+      );
       const { width: across, height, at } = sized(bytes);
       setFound({ width: across, height, bits: new Uint8Array(bytes, at) });
     });

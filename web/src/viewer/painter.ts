@@ -1,4 +1,7 @@
-/** Draws pictures through tables of colours with WebGL 2. It samples what the core computed and computes nothing itself. */
+/**
+ * Draws pictures through tables of colours with WebGL 2. It samples what the core computed and computes
+ * nothing itself.
+ */
 import type { Picture } from "./table";
 
 const VERTEX = `#version 300 es
@@ -10,7 +13,10 @@ void main() {
   gl_Position = vec4(rect.xy + corner * rect.zw, 0.0, 1.0);
 }`;
 
-/** Tetrahedral interpolation: walks from the cell's first corner to its last along the axes, largest part first. */
+/**
+ * Tetrahedral interpolation: walks from the cell's first corner to its last along the axes, largest part
+ * first.
+ */
 const FRAGMENT = `#version 300 es
 precision highp float;
 precision highp sampler3D;
@@ -76,13 +82,22 @@ export class Painter {
     gl.useProgram(this.program);
     gl.pixelStorei(gl.UNPACK_ALIGNMENT, 2);
     const where = (name: string) => gl.getUniformLocation(this.program, name);
-    this.at = { rect: where("rect"), top: where("top"), picture: where("picture"), table: where("table"), finished: where("finished") };
+    this.at = {
+      rect: where("rect"),
+      top: where("top"),
+      picture: where("picture"),
+      table: where("table"),
+      finished: where("finished"),
+    };
     gl.uniform1i(this.at.picture, 0);
     gl.uniform1i(this.at.table, 1);
     gl.bindVertexArray(gl.createVertexArray());
   }
 
-  /** Takes a table for a slot; `values` must not be changed afterwards, so that the same ones are known again and not sent twice. */
+  /**
+   * Takes a table for a slot; `values` must not be changed afterwards, so that the same ones are known again
+   * and not sent twice.
+   */
   setTable(slot: Slot, size: number, values: Uint16Array): void {
     const { gl } = this;
     const kept = this.tables.get(slot);
@@ -115,7 +130,17 @@ export class Painter {
     gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, gl.LINEAR);
     gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_S, gl.CLAMP_TO_EDGE);
     gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_T, gl.CLAMP_TO_EDGE);
-    gl.texImage2D(gl.TEXTURE_2D, 0, gl.RGB16F, picture.width, picture.height, 0, gl.RGB, gl.HALF_FLOAT, picture.pixels);
+    gl.texImage2D(
+      gl.TEXTURE_2D,
+      0,
+      gl.RGB16F,
+      picture.width,
+      picture.height,
+      0,
+      gl.RGB,
+      gl.HALF_FLOAT,
+      picture.pixels,
+    );
     this.pictures.set(picture.key, { texture, width: picture.width });
   }
 
@@ -151,7 +176,8 @@ export class Painter {
       gl.scissor(from, canvas.height - bottom, to - from, bottom - top);
       gl.activeTexture(gl.TEXTURE0);
       gl.bindTexture(gl.TEXTURE_2D, picture.texture);
-      // Nearest pixel: at 1:1 no value lies between two pixels, and at large zoom people want to see the pixels themselves.
+      // Nearest pixel: at 1:1 no value lies between two pixels, and at large zoom people want to see the
+      // pixels themselves.
       const whole = p.width === picture.width && Number.isInteger(p.x) && Number.isInteger(p.y);
       const filter = whole || p.width > picture.width * 3 ? gl.NEAREST : gl.LINEAR;
       gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, filter);

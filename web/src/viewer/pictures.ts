@@ -28,12 +28,16 @@ const query = (frame: Frame, input: EncodingKey, width: number, trimmed: boolean
 };
 
 export const usePictures = (frames: Frame[], input: EncodingKey, width: number, trimmed = true) =>
-  useQueries({ queries: frames.map((f) => query(f, input, width, trimmed)), combine: (all) => all.flatMap((q) => q.data ?? []) });
+  useQueries({
+    queries: frames.map((f) => query(f, input, width, trimmed)),
+    combine: (all) => all.flatMap((q) => q.data ?? []),
+  });
 
 /** The table that shows a picture without a look. */
 export const useUnlooked = (input: EncodingKey) =>
   useQuery({
     queryKey: ["unlooked", input],
-    queryFn: async () => parseLive(await got(server.GET("/api/unlooked", { params: { query: { input } }, ...BYTES }))),
+    queryFn: async () =>
+      parseLive(await got(server.GET("/api/unlooked", { params: { query: { input } }, ...BYTES }))),
     staleTime: Infinity,
   });

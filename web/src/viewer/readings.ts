@@ -12,9 +12,14 @@ const LONGEST = 60;
 const LEVELS = 256;
 
 /** A wish with pinned spots; without a look the frame is read as it is. */
-export type ReadingsWish = Omit<Wish, "look" | "traces"> & { look: Look | null; spots?: Place[]; step?: string | null };
+export type ReadingsWish = Omit<Wish, "look" | "traces"> & {
+  look: Look | null;
+  spots?: Place[];
+  step?: string | null;
+};
 
-const same = (a: number[] | undefined, b: number[] | undefined) => !!a && !!b && a.length === b.length && a.every((v, k) => v === b[k]);
+const same = (a: number[] | undefined, b: number[] | undefined) =>
+  !!a && !!b && a.length === b.length && a.every((v, k) => v === b[k]);
 
 /** Takes apart JSON and the counts of the parade, the waveform and the vectorscope. */
 export function parseReadings(bytes: ArrayBuffer): Readings {
@@ -28,8 +33,13 @@ export function parseReadings(bytes: ArrayBuffer): Readings {
   };
 }
 
-/** What was read last, of the draft and of a reference picture. Outside React: only what draws it follows it. */
-export const useRead = create<{ read: Readings | null; reference: Readings | null }>()(() => ({ read: null, reference: null }));
+/**
+ * What was read last, of the draft and of a reference picture. Outside React: only what draws it follows it.
+ */
+export const useRead = create<{ read: Readings | null; reference: Readings | null }>()(() => ({
+  read: null,
+  reference: null,
+}));
 
 const alike = (a: ReadingsWish | null, b: ReadingsWish) =>
   a !== null &&
@@ -41,7 +51,10 @@ const alike = (a: ReadingsWish | null, b: ReadingsWish) =>
   a.spots === b.spots &&
   a.step === b.step;
 
-/** Reads what is wished, the newest wish first, into one of the two names. After the picture: that comes first. */
+/**
+ * Reads what is wished, the newest wish first, into one of the two names. After the picture: that comes
+ * first.
+ */
 function createReader(into: "read" | "reference") {
   let asked: ReadingsWish | null = null;
   let feed: Feed | undefined;

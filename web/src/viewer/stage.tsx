@@ -126,7 +126,10 @@ const Place = styled.div`
 const STEP = 16;
 const WIDEST = 4096;
 
-/** The widest of those sizes that fits, with an even height where there is one near: a canvas of odd height is composed blurred. */
+/**
+ * The widest of those sizes that fits, with an even height where there is one near: a canvas of odd height is
+ * composed blurred.
+ */
 function fitting(wide: number, aspect: number): number {
   const most = Math.max(STEP, Math.floor(wide / STEP) * STEP);
   for (let width = most; width > Math.max(STEP, most - 4 * STEP); width -= STEP) {
@@ -173,18 +176,33 @@ export const Stage = memo(function Stage(props: {
   const [plain, setPlain] = useState(false);
   const ratio = window.devicePixelRatio || 1;
   const width = frame
-    ? Math.min(Math.round(box.width * ratio * zoom.scale), Math.max(frame.width, Math.round(box.width * ratio)), WIDEST)
+    ? Math.min(
+        Math.round(box.width * ratio * zoom.scale),
+        Math.max(frame.width, Math.round(box.width * ratio)),
+        WIDEST,
+      )
     : 0;
   const pictures = usePictures(frame ? [frame] : [], input, width, trimmed);
-  const others = usePictures(frame && other && mode === "split" ? [frame] : [], other?.input ?? input, width, trimmed);
+  const others = usePictures(
+    frame && other && mode === "split" ? [frame] : [],
+    other?.input ?? input,
+    width,
+    trimmed,
+  );
   const unlooked = useUnlooked(input);
   const exact = useExact(mode === "original" ? null : props.wish, width);
   const otherExact = useExact(mode === "split" ? (other?.wish ?? null) : null, width);
   const unlookedWish = useMemo<ExactWish | null>(
-    () => (frame ? { look: { input, output: input, steps: [] }, frame: frame.id, trim: trimmed ? undefined : NO_TRIM } : null),
+    () =>
+      frame
+        ? { look: { input, output: input, steps: [] }, frame: frame.id, trim: trimmed ? undefined : NO_TRIM }
+        : null,
     [frame, input, trimmed],
   );
-  const originalExact = useExact(mode === "original" || (mode === "split" && !other) ? unlookedWish : null, width);
+  const originalExact = useExact(
+    mode === "original" || (mode === "split" && !other) ? unlookedWish : null,
+    width,
+  );
   const aspect = frame ? frame.width / frame.height : 16 / 9;
 
   useLayoutEffect(() => {
@@ -196,7 +214,8 @@ export const Stage = memo(function Stage(props: {
       const wanted = fitting(wide, aspect);
       const height = Math.round(wanted / aspect);
       // On whole pixels of the screen: what the core computed is shown as it is, never resampled.
-      const whole = (from: number, room: number, own: number) => Math.round((from + (room - own) / 2) * ratio) / ratio - from;
+      const whole = (from: number, room: number, own: number) =>
+        Math.round((from + (room - own) / 2) * ratio) / ratio - from;
       setBox({ left: whole(left, w, wanted), top: whole(top, h, height), width: wanted, height });
     };
     measure();
@@ -225,7 +244,9 @@ export const Stage = memo(function Stage(props: {
     const wheel = (e: WheelEvent) => {
       e.preventDefault();
       const { left, top, width: w, height: h } = on.getBoundingClientRect();
-      onZoom(zoomed(zoom, Math.exp(-e.deltaY / 400), { x: (e.clientX - left) / w, y: (e.clientY - top) / h }));
+      onZoom(
+        zoomed(zoom, Math.exp(-e.deltaY / 400), { x: (e.clientX - left) / w, y: (e.clientY - top) / h }),
+      );
     };
     on.addEventListener("wheel", wheel, { passive: false });
     return () => on.removeEventListener("wheel", wheel);
@@ -251,8 +272,15 @@ export const Stage = memo(function Stage(props: {
       const rest = exact && (steady || feed.current(exact.wish)) ? exact.picture : null;
       const otherRest = otherExact && other?.feed.current(otherExact.wish) ? otherExact.picture : null;
       const there = other?.feed.answer.getState().live;
-      p.keepOnly(new Set([picture.key, rest?.key, second?.key, otherRest?.key, originalExact?.picture.key].filter((k) => k !== undefined)));
-      for (const one of [picture, rest, second, otherRest, originalExact?.picture]) if (one) p.setPicture(one);
+      p.keepOnly(
+        new Set(
+          [picture.key, rest?.key, second?.key, otherRest?.key, originalExact?.picture.key].filter(
+            (k) => k !== undefined,
+          ),
+        ),
+      );
+      for (const one of [picture, rest, second, otherRest, originalExact?.picture])
+        if (one) p.setPicture(one);
       if (live) p.setTable("look", live.size, live.table);
       if (there) p.setTable("other", there.size, there.table);
       if (original) p.setTable("original", original.size, original.table);
@@ -270,10 +298,17 @@ export const Stage = memo(function Stage(props: {
             : { picture: second?.key ?? "", slot: "other" as const };
       p.draw([
         { ...whole, ...first, [from]: 0, [to]: line * end },
-        { ...whole, picture: rest?.key ?? picture.key, slot: rest ? "finished" : "look", [from]: line * end, [to]: end },
+        {
+          ...whole,
+          picture: rest?.key ?? picture.key,
+          slot: rest ? "finished" : "look",
+          [from]: line * end,
+          [to]: end,
+        },
       ]);
       const settledLook = rest !== null && exact?.wish === props.wish;
-      const settledFirst = mode === "look" || (mode === "split" && other ? otherRest !== null : originalExact !== null);
+      const settledFirst =
+        mode === "look" || (mode === "split" && other ? otherRest !== null : originalExact !== null);
       const settled = settledFirst && (mode === "original" || settledLook);
       p.canvas.dataset.exact = settled ? "yes" : "no";
       p.canvas.dataset.drawn = String(performance.now());
@@ -281,7 +316,23 @@ export const Stage = memo(function Stage(props: {
     paint();
     const stops = [feed.answer.subscribe(paint), other?.feed.answer.subscribe(paint)];
     return () => stops.forEach((stop) => stop?.());
-  }, [picture, second, exact, otherExact, originalExact, other, feed, original, mode, split, down, box, ratio, zoom, props.wish]);
+  }, [
+    picture,
+    second,
+    exact,
+    otherExact,
+    originalExact,
+    other,
+    feed,
+    original,
+    mode,
+    split,
+    down,
+    box,
+    ratio,
+    zoom,
+    props.wish,
+  ]);
 
   const at = (e: PointerEvent): Point => {
     const { left, top, width: w, height: h } = inside.current!.getBoundingClientRect();
@@ -301,7 +352,13 @@ export const Stage = memo(function Stage(props: {
         const [dx, dy] = [e.clientX - from.x, e.clientY - from.y];
         if (Math.hypot(dx, dy) > 3) from.moved = true;
         if (from.moved) {
-          onZoom(held({ ...from.zoom, x: from.zoom.x - dx / (box.width * zoom.scale), y: from.zoom.y - dy / (box.height * zoom.scale) }));
+          onZoom(
+            held({
+              ...from.zoom,
+              x: from.zoom.x - dx / (box.width * zoom.scale),
+              y: from.zoom.y - dy / (box.height * zoom.scale),
+            }),
+          );
           return;
         }
       }
@@ -340,7 +397,13 @@ export const Stage = memo(function Stage(props: {
             wish={props.wish}
             width={Math.min(Math.round(box.width), 1280)}
             name={props.mask}
-            style={{ position: "absolute", left: over.x, top: over.y, width: over.width, height: over.height }}
+            style={{
+              position: "absolute",
+              left: over.x,
+              top: over.y,
+              width: over.width,
+              height: over.height,
+            }}
           />
         ) : null}
         {mode === "split" ? (
@@ -400,7 +463,13 @@ function StillPicture(props: { wish: ExactWish | null; frame: Frame | null; widt
       return;
     }
     return atRest(120, async (signal) =>
-      setSrc(URL.createObjectURL(await got(server.POST("/api/picture", { params: { query: { width } }, body: wish, signal, ...BLOB })))),
+      setSrc(
+        URL.createObjectURL(
+          await got(
+            server.POST("/api/picture", { params: { query: { width } }, body: wish, signal, ...BLOB }),
+          ),
+        ),
+      ),
     );
   }, [wish, frame, width]);
   useEffect(() => () => URL.revokeObjectURL(src), [src]);

@@ -114,7 +114,18 @@ export const Strip = memo(function Strip(props: {
           const scale = Math.min((WIDTH * ratio) / picture.width, (HEIGHT * ratio) / picture.height);
           const [w, h] = [picture.width * scale, picture.height * scale];
           const x = k * (WIDTH + GAP) * ratio + (WIDTH * ratio - w) / 2;
-          return [{ picture: picture.key, slot: "look" as const, x, y: (HEIGHT * ratio - h) / 2, width: w, height: h, from: x, to: x + w }];
+          return [
+            {
+              picture: picture.key,
+              slot: "look" as const,
+              x,
+              y: (HEIGHT * ratio - h) / 2,
+              width: w,
+              height: h,
+              from: x,
+              to: x + w,
+            },
+          ];
         }),
       );
       p.canvas.dataset.drawn = String(performance.now());
@@ -130,7 +141,11 @@ export const Strip = memo(function Strip(props: {
       onChange={(v) => props.onChoose(Number(v))}
       orientation="horizontal"
     >
-      <canvas ref={canvas} aria-hidden style={{ width: Math.max(1, frames.length * (WIDTH + GAP) - GAP), height: HEIGHT }} />
+      <canvas
+        ref={canvas}
+        aria-hidden
+        style={{ width: Math.max(1, frames.length * (WIDTH + GAP) - GAP), height: HEIGHT }}
+      />
       <div className="all">
         {frames.map((f) => (
           <Radio key={f.id} value={String(f.id)} className="one" aria-label={f.name}>

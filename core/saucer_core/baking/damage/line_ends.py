@@ -1,8 +1,8 @@
 """Ends of the lines of red in a carrier: where each layout puts colours side by side that are far apart.
 
-Whatever mixes a pixel with its neighbours (softening, sharpening, resizing, lossy compression) or moves it pulls the two ends of a line
-toward each other, pushes them apart, or makes them restless. Blue's lines lie apart in every layout: what their ends do is the look's
-own, and is held against it.
+Whatever mixes a pixel with its neighbours (softening, sharpening, resizing, lossy compression) or moves it
+pulls the two ends of a line toward each other, pushes them apart, or makes them restless. Blue's lines lie
+apart in every layout: what their ends do is the look's own, and is held against it.
 """
 
 from dataclasses import dataclass
@@ -44,9 +44,9 @@ _HIGH = 0.985
 
 @dataclass(frozen=True)
 class LineEnds:
-    """What the ends of lines do. pulled: toward each other (above 0) or apart (below), as a share of the line's change, the smaller of
-    both ends where they agree; own: the same for blue's lines, the look's own. restless, own_restless: what differs from line to line
-    there without order, in code values.
+    """What the ends of lines do. pulled: toward each other (above 0) or apart (below), as a share of the
+    line's change, the smaller of both ends where they agree; own: the same for blue's lines, the look's own.
+    restless, own_restless: what differs from line to line there without order, in code values.
     """
 
     pulled: float
@@ -64,12 +64,14 @@ class LineEnds:
         return 1 if self.pulled > 0 else -1
 
     def torn_up(self, rounding: float) -> bool:
-        """Whether the ends are restless, as lossy compression leaves them; told of 8-bit steps only, ``rounding`` being one."""
+        """Whether the ends are restless, as lossy compression leaves them; told of 8-bit steps only,
+        ``rounding`` being one."""
         return self.restless > _RESTLESS * (self.own_restless + _COARSE * rounding)
 
 
 def _pull(g: F64) -> float:
-    """For lines along the last axis but one, ``(m, n, 3)``: how far both ends are pulled inward beyond what the inside lets expect."""
+    """For lines along the last axis but one, ``(m, n, 3)``: how far both ends are pulled inward beyond what
+    the inside lets expect."""
     return max((_pull_at(g, place) for place in range(len(_CARRIED_ON))), key=abs)
 
 
@@ -92,14 +94,18 @@ def line_ends(grid: F32) -> LineEnds:
     n = len(g)
     lines = {"red": g.reshape(-1, n, 3), "blue": np.moveaxis(g, 0, 2).reshape(-1, n, 3)}
     restless, own = (
-        float(np.quantile(np.abs(np.concatenate([mixed(side, axes).ravel() for side in sides])), _SELDOM) / GROWS ** len(axes))
+        float(
+            np.quantile(np.abs(np.concatenate([mixed(side, axes).ravel() for side in sides])), _SELDOM)
+            / GROWS ** len(axes)
+        )
         for sides, axes in (((g[:, :, :3], g[:, :, -3:]), (0, 1)), ((g[:3], g[-3:]), (1, 2)))
     )
     return LineEnds(_pull(lines["red"]), _pull(lines["blue"]), restless, own)
 
 
 def shifted(rgb: F32, arrangement: Arrangement) -> tuple[int, int]:
-    """By how many pixels, across and down, a carrier was moved within its picture; ``(0, 0)`` where it lies as it should."""
+    """By how many pixels, across and down, a carrier was moved within its picture; ``(0, 0)`` where it lies
+    as it should."""
 
     def unrest(across: int, down: int, along_green: bool) -> float:
         grid = grid_of(np.roll(rgb, (-down, -across), (0, 1)), arrangement)

@@ -1,9 +1,10 @@
 """Seams of a carrier: neighbours on its grid that lie far apart in the picture.
 
-A look gives such neighbours values as alike as those of neighbours that lie side by side; whatever follows the place tears them apart.
-So the jump at each seam is measured against the same measurement at all other steps of the grid, where nothing tears: the picture is
-its own comparison, and bends, knees and steps of a look count on both sides alike. In a square carrier green has seams (every level-th
-step starts a new line), in tiles blue has (every row of tiles). A strip has none: there, place and blue are the same.
+A look gives such neighbours values as alike as those of neighbours that lie side by side; whatever follows
+the place tears them apart. So the jump at each seam is measured against the same measurement at all other
+steps of the grid, where nothing tears: the picture is its own comparison, and bends, knees and steps of a
+look count on both sides alike. In a square carrier green has seams (every level-th step starts a new line),
+in tiles blue has (every row of tiles). A strip has none: there, place and blue are the same.
 """
 
 from dataclasses import dataclass
@@ -13,7 +14,8 @@ import numpy as np
 from ...arrays import F32, F64
 from ...tables.carrier import I64, Arrangement
 
-#: What fourth differences make of a step between two points, and of a bend there: they tell the two apart, as one is odd and one even.
+#: What fourth differences make of a step between two points, and of a bend there: they tell the two apart, as
+#: one is odd and one even.
 _SHAPES = {"step": np.array([1.0, -3.0, 3.0, -1.0]), "bend": np.array([0.5, -0.5, -0.5, 0.5])}
 #: Terms along a line of red over which jumps are averaged, so that grain averages out.
 _ALONG = 4
@@ -45,8 +47,9 @@ _WAVES = 4
 class Seams:
     """Jumps at seams beside the same at other steps.
 
-    torn: how many times larger jumps are at seams, in what nearly all seams have in common; usual: the same for half of the lines,
-    whatever the others do; rough: the same for their size, whatever their sign; size: root mean square of the jump, in code values.
+    torn: how many times larger jumps are at seams, in what nearly all seams have in common; usual: the same
+    for half of the lines, whatever the others do; rough: the same for their size, whatever their sign; size:
+    root mean square of the jump, in code values.
     """
 
     torn: float = 1.0
@@ -56,16 +59,18 @@ class Seams:
 
     def follows_place(self, rounding: float) -> bool:
         """Whether the picture was changed by place; ``rounding``: a step of its codes."""
-        return self.usual > _TORN or (self.torn > _TORN and (self.rough > _ROUGH or self.size > _SIZE * rounding))
+        return self.usual > _TORN or (
+            self.torn > _TORN and (self.rough > _ROUGH or self.size > _SIZE * rounding)
+        )
 
 
 @dataclass(frozen=True)
 class Light:
     """What light over the place explains of the jumps at seams.
 
-    corners, lean: how much lighter the picture is made at its corners, and toward one side, as shares of the light there. Which side
-    cannot be told: at every seam the places across and down jump by the same amounts. shading, glow: shares (0–1) of the jumps that
-    light times place, and light added by place, explain.
+    corners, lean: how much lighter the picture is made at its corners, and toward one side, as shares of the
+    light there. Which side cannot be told: at every seam the places across and down jump by the same amounts.
+    shading, glow: shares (0–1) of the jumps that light times place, and light added by place, explain.
     """
 
     corners: float = 0.0
@@ -76,7 +81,11 @@ class Light:
 
 def _axis_first(grid: F32 | F64, arrangement: Arrangement) -> F64:
     """The grid with the axis that has seams first, then the axis across, then red: ``(n, n, n, 3)``."""
-    return np.moveaxis(grid, 1, 0).astype(np.float64) if arrangement.layout == "hald" else grid.astype(np.float64)
+    return (
+        np.moveaxis(grid, 1, 0).astype(np.float64)
+        if arrangement.layout == "hald"
+        else grid.astype(np.float64)
+    )
 
 
 def period(arrangement: Arrangement) -> int:
@@ -100,14 +109,17 @@ def breaks(values: F64, shape: str) -> F64:
 
 
 def _terms(values: F64) -> F64:
-    """Values ``(n, across, red, 3)`` in terms along red and across: ``(n, terms)``; their squares sum to the mean square."""
+    """Values ``(n, across, red, 3)`` in terms along red and across: ``(n, terms)``; their squares sum to the
+    mean square."""
     bases = []
     for count, terms in ((values.shape[1], _ACROSS), (values.shape[2], _ALONG)):
         basis = np.polynomial.legendre.legvander(np.linspace(-1, 1, count), terms - 1)
         # What is mixed with its neighbours in the picture differs at the ends of a line alone.
         basis = np.concatenate([basis, np.eye(count)[:, [0, -1]]], axis=1)
         bases.append(np.linalg.qr(basis)[0] / np.sqrt(count))
-    found: F64 = np.einsum("narc,ai,rj->nijc", values, bases[0], bases[1], optimize=True).reshape(len(values), -1)
+    found: F64 = np.einsum("narc,ai,rj->nijc", values, bases[0], bases[1], optimize=True).reshape(
+        len(values), -1
+    )
     return found
 
 
@@ -129,7 +141,8 @@ def seams_of(arrangement: Arrangement) -> I64:
 def seams(grid: F32, arrangement: Arrangement, rounding: float, inside: bool = False) -> Seams:
     """How much larger steps and bends are at the seams of a grid ``(n, n, n, 3)`` than elsewhere.
 
-    rounding: a step of its codes. inside: without the ends of lines, where a filter mixes what lies side by side.
+    rounding: a step of its codes. inside: without the ends of lines, where a filter mixes what lies side by
+    side.
     """
     least = _LEAST * rounding
     at = seams_of(arrangement)
@@ -154,7 +167,8 @@ def seams(grid: F32, arrangement: Arrangement, rounding: float, inside: bool = F
 
 
 def _beside(values: F64, at: I64, shape: str, every: int) -> tuple[F64, list[F64]]:
-    """The breaks ``(seams, ...)`` of values ``(n, ...)`` at seams; and, once those are mended, the same at each distance beside them."""
+    """The breaks ``(seams, ...)`` of values ``(n, ...)`` at seams; and, once those are mended, the same at
+    each distance beside them."""
     torn = {one: breaks(values, one) for one in _SHAPES}
     mended = values.copy()
     for k in at:
@@ -185,13 +199,21 @@ def _alone(found: F64) -> float:
 
 
 def light(grid: F32, arrangement: Arrangement) -> Light:
-    """The light that explains most of the jumps at the seams of a grid ``(n, n, n, 3)``: over its place, or added by it."""
+    """The light that explains most of the jumps at the seams of a grid ``(n, n, n, 3)``: over its place, or
+    added by it."""
     at = seams_of(arrangement)
     values = _axis_first(grid, arrangement)
     n = arrangement.grid
-    column, row = (_axis_first(p.reshape(n, n, n, 1).astype(np.float64), arrangement)[..., 0] for p in arrangement.places())
+    column, row = (
+        _axis_first(p.reshape(n, n, n, 1).astype(np.float64), arrangement)[..., 0]
+        for p in arrangement.places()
+    )
     inside = slice(_INSIDE, -_INSIDE)
-    values, column, row = values[:, inside, inside], column[:, inside, inside, None], row[:, inside, inside, None]
+    values, column, row = (
+        values[:, inside, inside],
+        column[:, inside, inside, None],
+        row[:, inside, inside, None],
+    )
     x, y = (column + 0.5) / arrangement.width * 2 - 1, (row + 0.5) / arrangement.height * 2 - 1
     away = (x * x + y * y) / 2
     windows = np.unique([k - j for k in at for j in range(4)])
@@ -200,7 +222,12 @@ def light(grid: F32, arrangement: Arrangement) -> Light:
         found: F64 = np.diff(_blocks(field), n=4, axis=0)[windows].reshape(-1)
         return found
 
-    waves = [np.cos(np.pi * (i * (x + 1) + j * (y + 1)) / 2) for i in range(_WAVES + 1) for j in range(-_WAVES, _WAVES + 1) if i or j > 0]
+    waves = [
+        np.cos(np.pi * (i * (x + 1) + j * (y + 1)) / 2)
+        for i in range(_WAVES + 1)
+        for j in range(-_WAVES, _WAVES + 1)
+        if i or j > 0
+    ]
     added = np.stack([torn(wave) for wave in waves], axis=1)
     found = []
     for c in range(3):
@@ -219,7 +246,8 @@ def _of_clean(share: float) -> float:
 
 
 def _explained(terms: F64, wanted: F64) -> tuple[F64, float]:
-    """The least-squares solution and the share it explains, without the tenth that it explains worst: bends of the look lie there."""
+    """The least-squares solution and the share it explains, without the tenth that it explains worst: bends
+    of the look lie there."""
     solved, *_ = np.linalg.lstsq(terms, wanted, rcond=None)
     off = np.abs(wanted - terms @ solved)
     kept = off <= np.quantile(off, 0.9)

@@ -36,10 +36,19 @@ class Clamp(Operation):
 
 @kernel("void(float32[:, ::1], float32[:, ::1], int64)")
 def _log(t: F32, p: F32, style: int) -> None:
-    """Style 0: light to log, 1: log to light; with p a channel: rate, log offset, lin slope, lin offset, cut, straight, lift."""
+    """Style 0: light to log, 1: log to light; with p a channel: rate, log offset, lin slope, lin offset, cut,
+    straight, lift."""
     tiny = np.float32(1.2e-38)
     for c in range(3):
-        rate, start, slope, offset, cut, straight, lift = p[c, 0], p[c, 1], p[c, 2], p[c, 3], p[c, 4], p[c, 5], p[c, 6]
+        rate, start, slope, offset, cut, straight, lift = (
+            p[c, 0],
+            p[c, 1],
+            p[c, 2],
+            p[c, 3],
+            p[c, 4],
+            p[c, 5],
+            p[c, 6],
+        )
         for i in range(t.shape[1]):
             v = t[c, i]
             if style == 0:
@@ -98,7 +107,11 @@ def _monitor(t: F32, p: F32, forward: bool, mirror: bool) -> None:
             if forward:
                 y = power(max((v + offset) / (_ONE + offset), _NIL), gamma) if v >= cut else v * slope
             else:
-                y = (_ONE + offset) * power(max(v, _NIL), _ONE / gamma) - offset if v >= cut * slope else v / slope
+                y = (
+                    (_ONE + offset) * power(max(v, _NIL), _ONE / gamma) - offset
+                    if v >= cut * slope
+                    else v / slope
+                )
             t[c, i] = hold(-y if mirror and t[c, i] < _NIL else y)
 
 

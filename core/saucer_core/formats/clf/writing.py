@@ -33,14 +33,17 @@ from .reading import monitor_terms
 EXACT = 1e-4
 
 
-def _document(nodes: list[str], title: str, comments: tuple[str, ...], source: str = "", target: str = "") -> str:
+def _document(
+    nodes: list[str], title: str, comments: tuple[str, ...], source: str = "", target: str = ""
+) -> str:
     seed = uuid.uuid5(uuid.NAMESPACE_OID, "\n".join(nodes))
     head = [
         '<?xml version="1.0" encoding="UTF-8"?>',
-        f'<ProcessList xmlns="http://www.smpte-ra.org/ns/2136-1/2024" id="urn:uuid:{seed}" name="{xml.escaped(title or "look")}"'
+        f'<ProcessList xmlns="http://www.smpte-ra.org/ns/2136-1/2024" id="urn:uuid:{seed}" '
+        f'name="{xml.escaped(title or "look")}"'
         ' compCLFversion="3">',
         *(f"  <Description>{xml.escaped(c)}</Description>" for c in comments),
-    ]  # fmt: skip
+    ]
     if source:
         head.append(f"  <InputDescriptor>{xml.escaped(source)}</InputDescriptor>")
     if target:
@@ -57,7 +60,9 @@ def _curve_nodes(values: F32, low: F32, high: F32) -> list[str]:
     found = []
     if (low != 0).any() or (high != 1).any():
         found.append(_matrix_node(np.diag(scale), -low * scale))
-    found.append(f'  <LUT1D {_BITS}>\n    <Array dim="{len(values)} 3">\n{rows(values)}    </Array>\n  </LUT1D>')
+    found.append(
+        f'  <LUT1D {_BITS}>\n    <Array dim="{len(values)} 3">\n{rows(values)}    </Array>\n  </LUT1D>'
+    )
     return found
 
 
@@ -68,7 +73,10 @@ def _grid_nodes(grid: F32, low: F32, high: F32, how: str = "tetrahedral") -> lis
         scale = 1 / (high.astype(np.float64) - low)
         found.append(_matrix_node(np.diag(scale), -low * scale))
     text, n = rows(grid.transpose(2, 1, 0, 3)), len(grid)
-    found.append(f'  <LUT3D {_BITS} interpolation="{how}">\n    <Array dim="{n} {n} {n} 3">\n{text}    </Array>\n  </LUT3D>')
+    found.append(
+        f'  <LUT3D {_BITS} interpolation="{how}">\n    <Array dim="{n} {n} {n} 3">\n{text}    </Array>\n '
+        " </LUT3D>"
+    )
     return found
 
 
@@ -80,7 +88,11 @@ def _matrix_node(m: F64, c: F64) -> str:
 def write_text(lut: Table) -> str:
     """The text of a file holding a baked table. A chain that came from such a file keeps its own text."""
     if isinstance(lut, Chain):
-        return lut.source if lut.source.lstrip("\ufeff \n").startswith("<") and "ProcessList" in lut.source else _exact(lut)
+        return (
+            lut.source
+            if lut.source.lstrip("\ufeff \n").startswith("<") and "ProcessList" in lut.source
+            else _exact(lut)
+        )
     if not isinstance(lut, Lut):
         raise LookError("This table cannot be written as a Common LUT Format file. Bake it first.")
     nodes: list[str] = []
@@ -97,7 +109,10 @@ def _exact(chain: Chain) -> str:
 
 def _exponent_node(style: str, gamma: float, offset: float | None = None) -> list[str]:
     more = "" if offset is None else f' offset="{offset:.9g}"'
-    return [f'  <Exponent {_BITS} style="{style}">\n    <ExponentParams exponent="{gamma:.9g}"{more}/>\n  </Exponent>']
+    return [
+        f'  <Exponent {_BITS} style="{style}">\n    <ExponentParams exponent="{gamma:.9g}"{more}/>\n  '
+        "</Exponent>"
+    ]
 
 
 def _power_node(t: Power, to_light: bool) -> list[str]:
@@ -105,33 +120,49 @@ def _power_node(t: Power, to_light: bool) -> list[str]:
 
 
 def _toed_node(t: ToedPower, to_light: bool) -> list[str]:
-    # The format computes the slope of the straight part from the other two numbers: a curve with a rounded one must agree in code.
+    # The format computes the slope of the straight part from the other two numbers: a curve with a rounded
+    # one must agree in code.
     slope = monitor_terms(t.gamma, t.offset)[3]
     if abs(1 / slope - t.slope) * t.cut > EXACT:
-        raise LookError("This curve's straight part has no exact form in the Common LUT Format. Bake a table instead.")
+        raise LookError(
+            "This curve's straight part has no exact form in the Common LUT Format. Bake a table instead."
+        )
     return _exponent_node(f"monCurveMirror{'Fwd' if to_light else 'Rev'}", t.gamma, t.offset)
 
 
 def _camera_node(t: CameraLog, to_light: bool) -> list[str]:
     numbers = {
-        "base": t.base, "logSideSlope": t.log_slope, "logSideOffset": t.log_offset, "linSideSlope": t.lin_slope,
-        "linSideOffset": t.lin_offset, "linSideBreak": t.cut,
-    }  # fmt: skip
+        "base": t.base,
+        "logSideSlope": t.log_slope,
+        "logSideOffset": t.log_offset,
+        "linSideSlope": t.lin_slope,
+        "linSideOffset": t.lin_offset,
+        "linSideBreak": t.cut,
+    }
     if t.linear_slope is not None:
         numbers["linearSlope"] = t.linear_slope
     text = " ".join(f'{k}="{v:.12g}"' for k, v in numbers.items())
-    return [f'  <Log {_BITS} style="cameraL{"ogToLin" if to_light else "inToLog"}">\n    <LogParams {text}/>\n  </Log>']
+    return [
+        f'  <Log {_BITS} style="cameraL{"ogToLin" if to_light else "inToLog"}">\n    <LogParams '
+        f"{text}/>\n  </Log>"
+    ]
 
 
 #: How the forms of transfer functions are written.
-_FORMS: dict[type[Transfer], Callable[[Any, bool], list[str]]] = {Power: _power_node, ToedPower: _toed_node, CameraLog: _camera_node}
+_FORMS: dict[type[Transfer], Callable[[Any, bool], list[str]]] = {
+    Power: _power_node,
+    ToedPower: _toed_node,
+    CameraLog: _camera_node,
+}
 
 
 def _transfer_node(transfer: Transfer, to_light: bool) -> list[str]:
     if transfer.to_light is None:
         return []
     if type(transfer) not in _FORMS:
-        raise LookError(f"The curve {transfer.name} has no exact form in the Common LUT Format. Bake a table instead.")
+        raise LookError(
+            f"The curve {transfer.name} has no exact form in the Common LUT Format. Bake a table instead."
+        )
     return _FORMS[type(transfer)](transfer, to_light)
 
 
@@ -151,7 +182,7 @@ def _node_of(step: Operation) -> list[str]:
         return [
             f'  <ASC_CDL {_BITS} style="{style}">\n    <SOPNode>\n{inner}\n    </SOPNode>\n    <SatNode>\n'
             f"      <Saturation>{step.saturation:.9g}</Saturation>\n    </SatNode>\n  </ASC_CDL>"
-        ]  # fmt: skip
+        ]
     if isinstance(step, GridRead):
         return _grid_nodes(step.grid, step.low, step.high, step.interpolation)
     if isinstance(step, ShaperRead):
@@ -159,16 +190,25 @@ def _node_of(step: Operation) -> list[str]:
     if isinstance(step, Clamp) and step.low is not None and step.high is not None:
         limits = "".join(
             f"\n    <{k}>{v:.9g}</{k}>"
-            for k, v in (("minInValue", step.low), ("maxInValue", step.high), ("minOutValue", step.low), ("maxOutValue", step.high))
+            for k, v in (
+                ("minInValue", step.low),
+                ("maxInValue", step.high),
+                ("minOutValue", step.low),
+                ("maxOutValue", step.high),
+            )
         )
         return [f"  <Range {_BITS}>{limits}\n  </Range>"]
     raise LookError(f"{type(step).__name__} has no exact form in the Common LUT Format.")
 
 
-def exact_text(look: Look, *, tables: Tables = no_tables, title: str = "", comments: tuple[str, ...] = ()) -> str:
+def exact_text(
+    look: Look, *, tables: Tables = no_tables, title: str = "", comments: tuple[str, ...] = ()
+) -> str:
     """The look as exact operations; raises ``LookError`` naming the step where one has no exact form."""
     if look.strength < 1:
-        raise LookError("A look at part of its strength has no exact form in the Common LUT Format. Bake a table instead.")
+        raise LookError(
+            "A look at part of its strength has no exact form in the Common LUT Format. Bake a table instead."
+        )
     program = Treatment(look).compile(tables)
     given = look.encodings()
     for step in look.steps:
@@ -176,7 +216,10 @@ def exact_text(look: Look, *, tables: Tables = no_tables, title: str = "", comme
             for one in operations_of(step, Surroundings(given[step.id], tables)):
                 _node_of(one)
         except LookError as error:
-            text = f"The step “{step.label or step.title}” has no exact form in the Common LUT Format. Bake a table instead."
+            text = (
+                f"The step “{step.label or step.title}” has no exact form in the Common LUT Format. Bake "
+                "a table instead."
+            )
             raise LookError(text) from error
     nodes = [node for one in program.operations for node in _node_of(one)]
     if not nodes:

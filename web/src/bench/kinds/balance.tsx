@@ -14,12 +14,15 @@ function BalanceEditor(props: EditorProps<"balance">) {
       <RampPlot trace={trace} label={`Grey ramp after ${props.kind.title}`} />
       {typeof trace?.neutral === "string" ? (
         <Level>
-          <span style={{ width: 44, height: 26, borderRadius: 3, background: trace.neutral }} /> what a grey becomes
+          <span style={{ width: 44, height: 26, borderRadius: 3, background: trace.neutral }} /> what a grey
+          becomes
           <Grow />
           <Pick
             step={step.id}
             what="Pick a neutral"
-            take={({ neutral }) => neutral && change("neutral", (s) => ({ ...s, temperature: neutral[0], tint: neutral[1] }))}
+            take={({ neutral }) =>
+              neutral && change("neutral", (s) => ({ ...s, temperature: neutral[0], tint: neutral[1] }))
+            }
           />
         </Level>
       ) : null}

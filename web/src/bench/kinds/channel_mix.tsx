@@ -55,7 +55,10 @@ const Section = styled.section`
   }
 `;
 
-/** What a row is made of, laid end to end: what is added to the right of the mark, what is taken away to its left. */
+/**
+ * What a row is made of, laid end to end: what is added to the right of the mark, what is taken away to its
+ * left.
+ */
 function Bars({ row }: { row: number[] }) {
   let plus = 33.33;
   let minus = 33.33;
@@ -103,14 +106,24 @@ function ChannelMixEditor({ step, kind, trace, change }: EditorProps<"channel_mi
                   key={from}
                   parameter={parameter(kind, from, PARTS[row])}
                   value={step[row][from]}
-                  onChange={(v) => change(`${row} from ${from}`, (s: StepOf<"channel_mix">) => ({ ...s, [row]: { ...s[row], [from]: v } }))}
+                  onChange={(v) =>
+                    change(`${row} from ${from}`, (s: StepOf<"channel_mix">) => ({
+                      ...s,
+                      [row]: { ...s[row], [from]: v },
+                    }))
+                  }
                 />
               ),
             )}
             <Amount
               parameter={parameter(kind, "constant", PARTS[row])}
               value={step[row].constant}
-              onChange={(v) => change(`${row} constant`, (s: StepOf<"channel_mix">) => ({ ...s, [row]: { ...s[row], constant: v } }))}
+              onChange={(v) =>
+                change(`${row} constant`, (s: StepOf<"channel_mix">) => ({
+                  ...s,
+                  [row]: { ...s[row], constant: v },
+                }))
+              }
             />
           </Section>
         );

@@ -23,9 +23,19 @@ const PULLS: [string, number][] = [
   ["blue", 270],
 ];
 /** How far the edge of a disc reaches, for each number. */
-const REACH: Record<string, number> = { slope: 0.4, offset: 0.12, power: 0.4, lift: 0.12, gamma: 0.4, gain: 0.4 };
+const REACH: Record<string, number> = {
+  slope: 0.4,
+  offset: 0.12,
+  power: 0.4,
+  lift: 0.12,
+  gamma: 0.4,
+  gain: 0.4,
+};
 
-/** The differences between the channels as a direction and an amount, and back; what they have in common is left alone. */
+/**
+ * The differences between the channels as a direction and an amount, and back; what they have in common is
+ * left alone.
+ */
 function asTurn(values: number[], reach: number): Turned {
   const [x, y] = PULLS.reduce(
     ([a, b], [, hue], k) => [
@@ -38,10 +48,17 @@ function asTurn(values: number[], reach: number): Turned {
   return { hue: ((Math.atan2(py, px) * 180) / Math.PI + 360) % 360, amount: Math.min(Math.hypot(px, py), 1) };
 }
 const fromTurn = (turned: Turned, reach: number, middle: number) =>
-  PULLS.map(([, hue]) => Number((middle + reach * turned.amount * Math.cos(((turned.hue - hue) * Math.PI) / 180)).toFixed(4)));
+  PULLS.map(([, hue]) =>
+    Number((middle + reach * turned.amount * Math.cos(((turned.hue - hue) * Math.PI) / 180)).toFixed(4)),
+  );
 
 /** One disc for each number: where the channels differ, and which way. */
-function Discs<K extends Channelled>({ step, kind, change, part }: Omit<EditorProps<K>, "trace" | "encodings"> & { part: string }) {
+function Discs<K extends Channelled>({
+  step,
+  kind,
+  change,
+  part,
+}: Omit<EditorProps<K>, "trace" | "encodings"> & { part: string }) {
   const rows = step as unknown as Record<string, Numbers>;
   // Power and gamma pull against the colour that they weaken.
   const sign = (name: string) => (name === "power" ? -1 : 1);
@@ -55,7 +72,9 @@ function Discs<K extends Channelled>({ step, kind, change, part }: Omit<EditorPr
         const now = asTurn(apart, reach);
         const put = (next: Turned) => {
           const found = fromTurn(next, reach, middle).map((v) => Math.min(Math.max(v, p.minimum), p.maximum));
-          change(`${name} disc`, (s: StepOf<K>) => PULLS.reduce((made, [c], k) => withPart(made, c, name, found[k]!), s));
+          change(`${name} disc`, (s: StepOf<K>) =>
+            PULLS.reduce((made, [c], k) => withPart(made, c, name, found[k]!), s),
+          );
         };
         return (
           <div key={name} style={{ textAlign: "center", color: "var(--t2)", fontSize: 12 }}>

@@ -26,7 +26,13 @@ const CHANNELS = [
 type Channel = (typeof CHANNELS)[number][0];
 
 /** Marks which channel a line belongs to; the only colours on the chrome. */
-const INK: Record<Channel, string> = { all: "#f0f0f0", red: "#e08a7d", green: "#86c08a", blue: "#86a5ee", luma: "#d8d8d8" };
+const INK: Record<Channel, string> = {
+  all: "#f0f0f0",
+  red: "#e08a7d",
+  green: "#86c08a",
+  blue: "#86a5ee",
+  luma: "#d8d8d8",
+};
 const UNITS = { "0–1": 1, "%": 100, "8-bit": 255, "10-bit": 1023 } as const;
 type Unit = keyof typeof UNITS;
 const DIGITS: Record<Unit, number> = { "0–1": 4, "%": 2, "8-bit": 1, "10-bit": 0 };
@@ -104,14 +110,19 @@ function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
   const full = UNITS[unit];
   const x = numbers(trace, "x");
 
-  const put = (next: CurvePoint[], what = `${channel} curve`) => change(what, (s: StepOf<"curves">) => ({ ...s, [channel]: next }));
+  const put = (next: CurvePoint[], what = `${channel} curve`) =>
+    change(what, (s: StepOf<"curves">) => ({ ...s, [channel]: next }));
   const add = ([px, py]: CurvePoint) => {
     const index = points.findIndex((p) => p[0] > px);
     const k = index < 0 ? points.length : index;
     const before = points[k - 1];
     const after = points[k];
     if ((before && px - before[0] < APART * 4) || (after && after[0] - px < APART * 4)) return null;
-    put([...points.slice(0, k), [Number(px.toFixed(5)), Number(Math.min(Math.max(py, 0), 1).toFixed(5))], ...points.slice(k)]);
+    put([
+      ...points.slice(0, k),
+      [Number(px.toFixed(5)), Number(Math.min(Math.max(py, 0), 1).toFixed(5))],
+      ...points.slice(k),
+    ]);
     setAt(k);
     return k;
   };
@@ -137,7 +148,13 @@ function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
   const picked = (found: Probed) => {
     const given = found.given;
     if (!given) return;
-    const tone = { all: given.luma, luma: given.luma, red: given.code[0], green: given.code[1], blue: given.code[2] }[channel];
+    const tone = {
+      all: given.luma,
+      luma: given.luma,
+      red: given.code[0],
+      green: given.code[1],
+      blue: given.code[2],
+    }[channel];
     const px = Number(Math.min(Math.max(tone, 0), 1).toFixed(5));
     const near = points.findIndex((p) => Math.abs(p[0] - px) < APART * 4);
     if (near >= 0) {
@@ -186,10 +203,23 @@ function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
           said={(k) => `in ${shownAs(points[k]![0])}, out ${shownAs(points[k]![1])}, ${unit}`}
         >
           <line x1={0} y1={SIDE} x2={SIDE} y2={0} stroke="var(--g4)" strokeDasharray="2 4" />
-          {CHANNELS.filter(([c]) => c !== channel && JSON.stringify(step[c]) !== JSON.stringify(STRAIGHT)).map(([c]) => (
-            <polyline key={c} points={path(x, numbers(trace, c), SIDE, SIDE)} fill="none" stroke={INK[c]} strokeOpacity={0.45} />
+          {CHANNELS.filter(
+            ([c]) => c !== channel && JSON.stringify(step[c]) !== JSON.stringify(STRAIGHT),
+          ).map(([c]) => (
+            <polyline
+              key={c}
+              points={path(x, numbers(trace, c), SIDE, SIDE)}
+              fill="none"
+              stroke={INK[c]}
+              strokeOpacity={0.45}
+            />
           ))}
-          <polyline points={path(x, numbers(trace, channel), SIDE, SIDE)} fill="none" stroke={ink} strokeWidth={1.8} />
+          <polyline
+            points={path(x, numbers(trace, channel), SIDE, SIDE)}
+            fill="none"
+            stroke={ink}
+            strokeWidth={1.8}
+          />
         </PointPlot>
         <div className="foot" style={{ background: "linear-gradient(to right, #000, #fff)" }} />
         {density ? (
@@ -247,7 +277,12 @@ function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
               </td>
               <td />
               <td>
-                <Button look="icon" aria-label={`Remove point ${k + 1}`} isDisabled={points.length <= 2} onPress={() => discard(k)}>
+                <Button
+                  look="icon"
+                  aria-label={`Remove point ${k + 1}`}
+                  isDisabled={points.length <= 2}
+                  onPress={() => discard(k)}
+                >
                   ✕
                 </Button>
               </td>
@@ -288,7 +323,10 @@ function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
               aria-label={`Copy the ${channel} curve to`}
 
               onAction={(to) =>
-                change(`copy ${channel} to ${String(to)}`, (s: StepOf<"curves">) => ({ ...s, [to as Channel]: points.map((p) => [...p]) }))
+                change(`copy ${channel} to ${String(to)}`, (s: StepOf<"curves">) => ({
+                  ...s,
+                  [to as Channel]: points.map((p) => [...p]),
+                }))
               }
             >
               {CHANNELS.filter(([c]) => c !== channel).map(([c, name]) => (
@@ -321,9 +359,13 @@ const LINES = ["red", "green", "blue", "all"];
 export const curves: StepView<"curves"> = {
   Editor: CurvesEditor,
   summary: (step) => {
-    const set = (["all", "red", "green", "blue", "luma"] as const).filter((c) => JSON.stringify(step[c]) !== "[[0,0],[1,1]]");
+    const set = (["all", "red", "green", "blue", "luma"] as const).filter(
+      (c) => JSON.stringify(step[c]) !== "[[0,0],[1,1]]",
+    );
     return set.length ? set.join(", ") : "straight";
   },
   Thumb: ({ trace, high }) =>
-    LINES.map((n) => <Line key={n} high={high} x={numbers(trace, "x")} y={numbers(trace, n)} dim={n !== "all"} />),
+    LINES.map((n) => (
+      <Line key={n} high={high} x={numbers(trace, "x")} y={numbers(trace, n)} dim={n !== "all"} />
+    )),
 };

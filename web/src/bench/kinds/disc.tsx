@@ -66,7 +66,10 @@ export function Disc(props: {
     },
     arrow: (right, up, held) => {
       const big = held.shiftKey ? 10 : 1;
-      if (up) props.onChange({ amount: Number(Math.min(Math.max(value.amount + up * 0.01 * big, 0), 1).toFixed(3)) });
+      if (up)
+        props.onChange({
+          amount: Number(Math.min(Math.max(value.amount + up * 0.01 * big, 0), 1).toFixed(3)),
+        });
       else props.onChange({ hue: (value.hue - right * big + 360) % 360 });
     },
   });

@@ -39,4 +39,7 @@ function EncodeEditor(props: EditorProps<"encode">) {
   );
 }
 
-export const encode: StepView<"encode"> = { Editor: EncodeEditor, summary: (step, label) => `to ${label(step.to)}` };
+export const encode: StepView<"encode"> = {
+  Editor: EncodeEditor,
+  summary: (step, label) => `to ${label(step.to)}`,
+};

@@ -15,8 +15,24 @@ const CURVES = {
   hue_hue: { label: "Hue by hue", x: 360, low: -180, high: 180, rest: 0, unit: "°", scale: 1 },
   hue_saturation: { label: "Saturation by hue", x: 360, low: 0, high: 3, rest: 1, unit: "%", scale: 100 },
   hue_lightness: { label: "Lightness by hue", x: 360, low: -1, high: 1, rest: 0, unit: "%", scale: 100 },
-  lightness_saturation: { label: "Saturation by lightness", x: 1, low: 0, high: 3, rest: 1, unit: "%", scale: 100 },
-  saturation_saturation: { label: "Saturation by saturation", x: 1, low: 0, high: 3, rest: 1, unit: "%", scale: 100 },
+  lightness_saturation: {
+    label: "Saturation by lightness",
+    x: 1,
+    low: 0,
+    high: 3,
+    rest: 1,
+    unit: "%",
+    scale: 100,
+  },
+  saturation_saturation: {
+    label: "Saturation by saturation",
+    x: 1,
+    low: 0,
+    high: 3,
+    rest: 1,
+    unit: "%",
+    scale: 100,
+  },
 } as const;
 type Name = keyof typeof CURVES;
 const [W, H] = [268, 130];
@@ -101,7 +117,9 @@ function HueCurvesEditor({ step, trace, change }: EditorProps<"hue_curves">) {
           }}
           name={(k) => `Point ${k + 1} of ${c.label}`}
           value={(k) => Number((points[k]![1] * c.scale).toFixed(1))}
-          said={(k) => `at ${(points[k]![0] * inUnit).toFixed(1)} ${byHue ? "°" : "%"}, ${(points[k]![1] * c.scale).toFixed(1)} ${c.unit}`}
+          said={(k) =>
+            `at ${(points[k]![0] * inUnit).toFixed(1)} ${byHue ? "°" : "%"}, ${(points[k]![1] * c.scale).toFixed(1)} ${c.unit}`
+          }
         >
           <line
             x1={0}
@@ -118,13 +136,24 @@ function HueCurvesEditor({ step, trace, change }: EditorProps<"hue_curves">) {
         style={{
           height: 8,
           background:
-            byHue && hues.length ? `linear-gradient(to right, ${[...hues, hues[0]!].join(",")})` : "linear-gradient(to right, #000, #fff)",
+            byHue && hues.length
+              ? `linear-gradient(to right, ${[...hues, hues[0]!].join(",")})`
+              : "linear-gradient(to right, #000, #fff)",
           borderRadius: 2,
         }}
       />
       <ul style={{ listStyle: "none", padding: 0, marginTop: 10 }} aria-label={`Points of ${c.label}`}>
         {points.map((p, k) => (
-          <li key={k} style={{ display: "flex", gap: 8, alignItems: "baseline", borderBottom: "1px solid var(--g3)", padding: "2px 0" }}>
+          <li
+            key={k}
+            style={{
+              display: "flex",
+              gap: 8,
+              alignItems: "baseline",
+              borderBottom: "1px solid var(--g3)",
+              padding: "2px 0",
+            }}
+          >
             <NumberBox
               label={`Point ${k + 1}, place`}
               value={p[0] * inUnit}
@@ -145,7 +174,11 @@ function HueCurvesEditor({ step, trace, change }: EditorProps<"hue_curves">) {
               onChange={(v) => put(points.map((q, i) => (i === k ? [q[0], v / c.scale] : q)))}
             />
             <span style={{ color: "var(--t3)", flex: 1 }}>{c.unit}</span>
-            <Button look="icon" aria-label={`Remove point ${k + 1}`} onPress={() => put(points.filter((_, i) => i !== k))}>
+            <Button
+              look="icon"
+              aria-label={`Remove point ${k + 1}`}
+              onPress={() => put(points.filter((_, i) => i !== k))}
+            >
               ✕
             </Button>
           </li>
@@ -155,7 +188,9 @@ function HueCurvesEditor({ step, trace, change }: EditorProps<"hue_curves">) {
         <Button isDisabled={points.length >= 24} onPress={() => put([...points, [free(), c.rest]])}>
           Add point
         </Button>{" "}
-        {name === "saturation_saturation" ? null : <Pick step={step.id} what={byHue ? "Pick a hue" : "Pick a tone"} take={picked} />}
+        {name === "saturation_saturation" ? null : (
+          <Pick step={step.id} what={byHue ? "Pick a hue" : "Pick a tone"} take={picked} />
+        )}
       </div>
     </>
   );
@@ -172,7 +207,9 @@ const SHORT = {
 export const hue_curves: StepView<"hue_curves"> = {
   Editor: HueCurvesEditor,
   summary: (step) => {
-    const set = (Object.keys(SHORT) as (keyof typeof SHORT)[]).filter((n) => step[n].length).map((n) => SHORT[n]);
+    const set = (Object.keys(SHORT) as (keyof typeof SHORT)[])
+      .filter((n) => step[n].length)
+      .map((n) => SHORT[n]);
     return set.length ? set.join(", ") : "flat";
   },
   Thumb: HuesThumb,

@@ -16,7 +16,8 @@ function HueRangesEditor({ step, kind, trace, change }: EditorProps<"hue_ranges"
   const fresh = Object.fromEntries(
     partNumbers(kind, "HueRange").map(([n, p]) => [n, p.default]),
   ) as unknown as StepOf<"hue_ranges">["ranges"][number];
-  const put = (what: string, ranges: StepOf<"hue_ranges">["ranges"]) => change(what, (s) => ({ ...s, ranges }));
+  const put = (what: string, ranges: StepOf<"hue_ranges">["ranges"]) =>
+    change(what, (s) => ({ ...s, ranges }));
   /** The range nearest to a hue is chosen; a new one is made where none is near. */
   const picked = (hue: number) => {
     const off = step.ranges.map((r) => Math.abs(((hue - (r.hue ?? 0) + 540) % 360) - 180));
@@ -50,7 +51,10 @@ function HueRangesEditor({ step, kind, trace, change }: EditorProps<"hue_ranges"
         most={12}
         extra={["rest", "everything else"]}
         onAdd={() => {
-          put("add range", [...step.ranges, { ...fresh, name: "", hue: ((step.ranges.at(-1)?.hue ?? 0) + 90) % 360 }]);
+          put("add range", [
+            ...step.ranges,
+            { ...fresh, name: "", hue: ((step.ranges.at(-1)?.hue ?? 0) + 90) % 360 },
+          ]);
           setAt(step.ranges.length);
         }}
         onRemove={() => {
@@ -60,7 +64,9 @@ function HueRangesEditor({ step, kind, trace, change }: EditorProps<"hue_ranges"
           );
           setAt(0);
         }}
-        more={<Pick step={step.id} what="Pick a hue" take={(found) => found.given && picked(found.given.hue)} />}
+        more={
+          <Pick step={step.id} what="Pick a hue" take={(found) => found.given && picked(found.given.hue)} />
+        }
       >
         {range ? (
           <Part

@@ -8,7 +8,9 @@ export interface EditorProps<K extends Step["kind"]> {
   kind: Kind;
   trace: Trace | undefined;
   encodings: Encoding[];
-  /** Puts a changed step in the place of this one; `what` names the change in the list of what can be undone. */
+  /**
+   * Puts a changed step in the place of this one; `what` names the change in the list of what can be undone.
+   */
   change: (what: string, change: (step: StepOf<K>) => StepOf<K>) => void;
 }
 

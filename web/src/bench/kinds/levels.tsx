@@ -137,7 +137,12 @@ function LevelsEditor({ step, kind, trace, change }: EditorProps<"levels">) {
       <Segments label="Channel" options={CHANNELS} chosen={channel} onChange={setChannel} stretch />
       <Gap />
       {NAMES.map((name) => (
-        <Amount key={name} parameter={parameter(kind, name, "LevelSet")} value={own[name]} onChange={(v) => set(name, v)} />
+        <Amount
+          key={name}
+          parameter={parameter(kind, name, "LevelSet")}
+          value={own[name]}
+          onChange={(v) => set(name, v)}
+        />
       ))}
     </>
   );

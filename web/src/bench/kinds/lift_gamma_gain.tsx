@@ -12,5 +12,6 @@ const ROWS = [
 
 export const lift_gamma_gain: StepView<"lift_gamma_gain"> = {
   Editor: (props) => <ChannelsEditor<"lift_gamma_gain"> {...props} part="LiftRow" rows={ROWS} />,
-  summary: ({ master }) => `${signed(master.lift, 3)} · ${master.gamma.toFixed(2)} · ${master.gain.toFixed(2)}`,
+  summary: ({ master }) =>
+    `${signed(master.lift, 3)} · ${master.gamma.toFixed(2)} · ${master.gain.toFixed(2)}`,
 };

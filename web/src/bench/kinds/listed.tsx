@@ -30,7 +30,12 @@ export function Listed(props: {
           chosen={props.extra && props.at < 0 ? props.extra[0] : String(props.at)}
           onChange={(k) => props.onAt(k === props.extra?.[0] ? -1 : Number(k))}
         />
-        <Button look="icon" aria-label={`Add ${props.name.toLowerCase()}`} isDisabled={props.count >= props.most} onPress={props.onAdd}>
+        <Button
+          look="icon"
+          aria-label={`Add ${props.name.toLowerCase()}`}
+          isDisabled={props.count >= props.most}
+          onPress={props.onAdd}
+        >
           +
         </Button>
         <Button

@@ -20,7 +20,12 @@ function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
   const card = cards.find((c) => c.revision.id === step.revision);
   const wearing =
     (id: number, from: string, look: Look) =>
-    (s: StepOf<"look">): StepOf<"look"> => ({ ...s, look: look as unknown as StepOf<"look">["look"], revision: id, name: from });
+    (s: StepOf<"look">): StepOf<"look"> => ({
+      ...s,
+      look: look as unknown as StepOf<"look">["look"],
+      revision: id,
+      name: from,
+    });
   const named = (id: number) => {
     const from = cards.find((c) => c.revision.id === id)?.revision;
     return from ? `${from.look_name} r${from.number}` : "";
@@ -28,7 +33,9 @@ function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
   const recipe = (id: number) => client.fetchQuery(asked.recipe(id));
   const items = useLooksToPick(cards, async (c) => {
     const look = await recipe(c.revision.id);
-    return replace(useBench.getState().draft, step.id, (s) => wearing(c.revision.id, c.name, look)(s as StepOf<"look">));
+    return replace(useBench.getState().draft, step.id, (s) =>
+      wearing(c.revision.id, c.name, look)(s as StepOf<"look">),
+    );
   });
   const use = async (id: number) => {
     try {
@@ -41,7 +48,12 @@ function LookEditor({ step, trace, encodings, change }: EditorProps<"look">) {
   return (
     <Fields>
       <RampPlot trace={trace} label="Grey ramp through the look" />
-      <Picker label="Look" shown={step.name || "Choose a look"} onTake={(id) => void use(Number(id))} items={items} />
+      <Picker
+        label="Look"
+        shown={step.name || "Choose a look"}
+        onTake={(id) => void use(Number(id))}
+        items={items}
+      />
       {step.look ? (
         <Level>
           {card ? <Saucer src={saucerOf(card.revision)} size={56} /> : null}

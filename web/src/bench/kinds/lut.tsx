@@ -31,10 +31,16 @@ function LutEditor({ step, trace, change }: EditorProps<"lut">) {
   const { data: luts = [] } = useLuts();
   const [bringing, setBringing] = useState(false);
   const chosen = luts.find((x) => x.digest === step.table);
-  const items = useTablesToPick((lut) => replace(useBench.getState().draft, step.id, (s) => wearing(s as StepOf<"lut">, lut)));
+  const items = useTablesToPick((lut) =>
+    replace(useBench.getState().draft, step.id, (s) => wearing(s as StepOf<"lut">, lut)),
+  );
   const use = (lut: BorrowedLut) => change("table", (s: StepOf<"lut">) => wearing(s, lut));
   const encodingChoice = (name: "expects" | "gives", title: string) => (
-    <EncodingChoice label={title} chosen={step[name]} onChange={(key) => change(name, (s: StepOf<"lut">) => ({ ...s, [name]: key }))} />
+    <EncodingChoice
+      label={title}
+      chosen={step[name]}
+      onChange={(key) => change(name, (s: StepOf<"lut">) => ({ ...s, [name]: key }))}
+    />
   );
   return (
     <Fields>
@@ -47,7 +53,8 @@ function LutEditor({ step, trace, change }: EditorProps<"lut">) {
       />
       {step.table && !chosen ? (
         <Warned>
-          “{step.name || "This LUT"}” is not in the catalogue any more. Choose another, switch the step off, or bring it in again.
+          “{step.name || "This LUT"}” is not in the catalogue any more. Choose another, switch the step off,
+          or bring it in again.
         </Warned>
       ) : null}
       <Pair>
@@ -69,7 +76,13 @@ function LutEditor({ step, trace, change }: EditorProps<"lut">) {
 
 export function BringIn(props: { onClose: () => void; onDone: (lut: BorrowedLut) => void }) {
   const [file, setFile] = useState<File | null>(null);
-  const [about, setAbout] = useState({ name: "", rights: "", origin: "", expects: "bt709_display", gives: "bt709_display" });
+  const [about, setAbout] = useState({
+    name: "",
+    rights: "",
+    origin: "",
+    expects: "bt709_display",
+    gives: "bt709_display",
+  });
   const bring = useWrite(
     (body: FormData) => whole<BorrowedLut>(server.POST("/api/luts", { body })),
     ["luts"],
@@ -87,17 +100,44 @@ export function BringIn(props: { onClose: () => void; onDone: (lut: BorrowedLut)
         </FileTrigger>
         <span>{file?.name ?? "none chosen"}</span>
       </Level>
-      <Text label="Name" hint="as in the file" value={about.name} onChange={(name) => setAbout({ ...about, name })} />
+      <Text
+        label="Name"
+        hint="as in the file"
+        value={about.name}
+        onChange={(name) => setAbout({ ...about, name })}
+      />
       <Pair>
-        <EncodingChoice label="Expects" chosen={about.expects} onChange={(expects) => setAbout({ ...about, expects })} />
-        <EncodingChoice label="Gives" chosen={about.gives} onChange={(gives) => setAbout({ ...about, gives })} />
+        <EncodingChoice
+          label="Expects"
+          chosen={about.expects}
+          onChange={(expects) => setAbout({ ...about, expects })}
+        />
+        <EncodingChoice
+          label="Gives"
+          chosen={about.gives}
+          onChange={(gives) => setAbout({ ...about, gives })}
+        />
       </Pair>
-      <Text label="Where it comes from" value={about.origin} onChange={(origin) => setAbout({ ...about, origin })} required />
-      <Text label="Rights: may it be passed on?" value={about.rights} onChange={(rights) => setAbout({ ...about, rights })} required />
+      <Text
+        label="Where it comes from"
+        value={about.origin}
+        onChange={(origin) => setAbout({ ...about, origin })}
+        required
+      />
+      <Text
+        label="Rights: may it be passed on?"
+        value={about.rights}
+        onChange={(rights) => setAbout({ ...about, rights })}
+        required
+      />
       <Trouble error={bring.error} />
       <footer>
         <Button onPress={props.onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!file || !about.rights || !about.origin || bring.isPending} onPress={send}>
+        <Button
+          look="main"
+          isDisabled={!file || !about.rights || !about.origin || bring.isPending}
+          onPress={send}
+        >
           Bring in
         </Button>
       </footer>

@@ -10,19 +10,34 @@ import { RampPlot } from "./plot";
 export type Numbers = Record<string, number>;
 
 /** Those of one part of a step: a channel, a range, a colour. */
-export function Part(props: { kind: Kind; part: string; value: object; onChange: (name: string, v: number) => void }) {
+export function Part(props: {
+  kind: Kind;
+  part: string;
+  value: object;
+  onChange: (name: string, v: number) => void;
+}) {
   const value = props.value as Numbers;
   return (
     <>
       {partNumbers(props.kind, props.part).map(([name, p]) => (
-        <Amount key={name} parameter={p} value={value[name] ?? p.default} onChange={(v) => props.onChange(name, v)} />
+        <Amount
+          key={name}
+          parameter={p}
+          value={value[name] ?? p.default}
+          onChange={(v) => props.onChange(name, v)}
+        />
       ))}
     </>
   );
 }
 
 /** Those of the whole step. Where the trace holds colours under a number's name, they are drawn along it. */
-export function Whole<K extends Step["kind"]>({ step, kind, trace, change }: Omit<EditorProps<K>, "encodings">) {
+export function Whole<K extends Step["kind"]>({
+  step,
+  kind,
+  trace,
+  change,
+}: Omit<EditorProps<K>, "encodings">) {
   const values = step as unknown as Record<string, number | boolean>;
   const set = (name: string, v: number | boolean) => change(name, (s) => ({ ...s, [name]: v }));
   return (
@@ -38,7 +53,11 @@ export function Whole<K extends Step["kind"]>({ step, kind, trace, change }: Omi
       ))}
       {flagsOf(kind).map(([name, title]) => (
         <div key={name} style={{ padding: "6px 0" }}>
-          <Switch label={title} on={(values[name] as boolean | undefined) ?? false} onChange={(v) => set(name, v)} />
+          <Switch
+            label={title}
+            on={(values[name] as boolean | undefined) ?? false}
+            onChange={(v) => set(name, v)}
+          />
         </div>
       ))}
     </>
@@ -56,7 +75,12 @@ export function PlainEditor<K extends Step["kind"]>(props: EditorProps<K>) {
 }
 
 /** A step with one of its parts changed. */
-export function withPart<K extends Step["kind"]>(step: StepOf<K>, part: string, name: string, v: number): StepOf<K> {
+export function withPart<K extends Step["kind"]>(
+  step: StepOf<K>,
+  part: string,
+  name: string,
+  v: number,
+): StepOf<K> {
   const parts = step as unknown as Record<string, Numbers>;
   return { ...step, [part]: { ...parts[part], [name]: v } };
 }

@@ -1,4 +1,7 @@
-/** Borrowed tables and looks of the catalogue as lines to choose from: on the frame that looks are shown on, with what they do. */
+/**
+ * Borrowed tables and looks of the catalogue as lines to choose from: on the frame that looks are shown on,
+ * with what they do.
+ */
 import { useQuery } from "@tanstack/react-query";
 import { asked, useEncodingLabel, useLuts } from "../../api/queries";
 import type { BorrowedLut, Card, Look } from "../../api/types";
@@ -23,7 +26,9 @@ export function useTablesToPick(seen: (lut: BorrowedLut) => Look): Pickable[] {
       note: `${lut.size ? `${lut.size}³ · ` : ""}${label(lut.expects)} → ${label(lut.gives)}`,
       more: [words[lut.digest]?.slice(0, 3).join(", "), lut.rights].filter(Boolean).join(" · "),
       saucer: `/api/luts/${lut.id}/saucer?size=68&v=${mark}`,
-      picture: frame ? `/api/luts/${lut.id}/still?frame=${frame.id}&width=${WIDTH}&v=${mark}.${frame.version}` : undefined,
+      picture: frame
+        ? `/api/luts/${lut.id}/still?frame=${frame.id}&width=${WIDTH}&v=${mark}.${frame.version}`
+        : undefined,
       seen: () => Promise.resolve(seen(lut)),
     };
   });

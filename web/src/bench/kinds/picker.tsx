@@ -1,6 +1,18 @@
-/** Choosing something that changes the picture: what the pointer or the keys come to is shown on it before it is taken. */
+/**
+ * Choosing something that changes the picture: what the pointer or the keys come to is shown on it before it
+ * is taken.
+ */
 import { useEffect, useState, type ReactNode } from "react";
-import { Autocomplete, Dialog, DialogTrigger, Input, ListBox, ListBoxItem, SearchField, useFilter } from "react-aria-components";
+import {
+  Autocomplete,
+  Dialog,
+  DialogTrigger,
+  Input,
+  ListBox,
+  ListBoxItem,
+  SearchField,
+  useFilter,
+} from "react-aria-components";
 import styled from "styled-components";
 import type { Look } from "../../api/types";
 import { Button } from "../../kit/button";
@@ -87,7 +99,10 @@ export interface Pickable {
 /** With fewer lines than this nobody needs to search. */
 const SEARCHED = 6;
 
-/** What stands in a pop-up to choose from: the line that the pointer or the keys come to is shown on the picture. */
+/**
+ * What stands in a pop-up to choose from: the line that the pointer or the keys come to is shown on the
+ * picture.
+ */
 export function PickList(props: {
   label: string;
   items: Pickable[];
@@ -128,7 +143,11 @@ export function PickList(props: {
       renderEmptyState={() => <p className="none">{items.length ? "None fits." : props.empty}</p>}
     >
       {(i) => (
-        <ListBoxItem id={i.key} textValue={[i.name, i.note, i.more].filter(Boolean).join(", ")} onHoverStart={() => setAt(i.key)}>
+        <ListBoxItem
+          id={i.key}
+          textValue={[i.name, i.note, i.more].filter(Boolean).join(", ")}
+          onHoverStart={() => setAt(i.key)}
+        >
           {({ isFocused, isFocusVisible }) => (
             <>
               {isFocused || isFocusVisible ? <Reached by={() => setAt(i.key)} /> : null}
@@ -171,7 +190,12 @@ function Reached({ by }: { by: () => void }) {
 const draftAgain = () => view({ preview: null });
 
 /** A field that says what is chosen and opens a list to choose from. */
-export function Picker(props: { label: string; shown: string; items: Pickable[]; onTake: (key: string) => void }) {
+export function Picker(props: {
+  label: string;
+  shown: string;
+  items: Pickable[];
+  onTake: (key: string) => void;
+}) {
   const [open, setOpen] = useState(false);
   const take = (key: string) => {
     setOpen(false);

@@ -11,7 +11,10 @@ export function RampPlot({ trace, label }: { trace: Trace | undefined; label: st
   if (!x.length) return null;
   const names = (["all", "red", "green", "blue"] as const).filter((n) => numbers(trace, n).length);
   const same =
-    names.length === 3 && ["green", "blue"].every((n) => numbers(trace, n).every((v, i) => Math.abs(v - numbers(trace, "red")[i]!) < 1e-4));
+    names.length === 3 &&
+    ["green", "blue"].every((n) =>
+      numbers(trace, n).every((v, i) => Math.abs(v - numbers(trace, "red")[i]!) < 1e-4),
+    );
   const drawn = same ? (["red"] as const) : names;
   return (
     <svg
@@ -32,7 +35,13 @@ export function RampPlot({ trace, label }: { trace: Trace | undefined; label: st
       </g>
       <line x1={0} y1={H} x2={W} y2={0} stroke="var(--g4)" strokeDasharray="2 4" />
       {drawn.map((n) => (
-        <polyline key={n} points={path(x, numbers(trace, n), W, H)} fill="none" stroke={same ? INK.all : INK[n]} strokeWidth={1.6} />
+        <polyline
+          key={n}
+          points={path(x, numbers(trace, n), W, H)}
+          fill="none"
+          stroke={same ? INK.all : INK[n]}
+          strokeWidth={1.6}
+        />
       ))}
     </svg>
   );

@@ -57,7 +57,15 @@ export function PointPlot(props: Plotted) {
     },
   });
   return (
-    <Svg ref={plot} width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="group" aria-label={props.label} {...drag}>
+    <Svg
+      ref={plot}
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      role="group"
+      aria-label={props.label}
+      {...drag}
+    >
       {[0.25, 0.5, 0.75].map((v) => (
         <g key={v} stroke="var(--g3)" strokeWidth={1}>
           <line x1={v * width} x2={v * width} y1={0} y2={height} />

@@ -61,13 +61,28 @@ export function Editor(props: EditorProps<StepKind>) {
 }
 
 /** A step in a few words, for its row. */
-export const summary = (step: Step, label: (encoding: string) => string): string => viewOf(step.kind).summary(step, label);
+export const summary = (step: Step, label: (encoding: string) => string): string =>
+  viewOf(step.kind).summary(step, label);
 
 /** A step's trace, as large as a thumbnail. */
-export const TinyTrace = memo(function TinyTrace({ kind, trace, high = 16 }: { kind: string; trace: Trace | undefined; high?: number }) {
+export const TinyTrace = memo(function TinyTrace({
+  kind,
+  trace,
+  high = 16,
+}: {
+  kind: string;
+  trace: Trace | undefined;
+  high?: number;
+}) {
   const Own = (kind in VIEWS ? viewOf(kind as StepKind).Thumb : undefined) ?? LinesThumb;
   return (
-    <svg width={WIDE} height={high} viewBox={`-1 -1 ${WIDE + 2} ${high + 2}`} aria-hidden style={{ flex: "none", overflow: "hidden" }}>
+    <svg
+      width={WIDE}
+      height={high}
+      viewBox={`-1 -1 ${WIDE + 2} ${high + 2}`}
+      aria-hidden
+      style={{ flex: "none", overflow: "hidden" }}
+    >
       <Own trace={trace} high={high} />
     </svg>
   );

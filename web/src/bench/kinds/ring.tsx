@@ -14,7 +14,9 @@ const at = (hue: number, radius: number) => {
   return [C + Math.cos(turn) * radius, C - Math.sin(turn) * radius] as const;
 };
 const arc = (from: number, to: number, outer: number, inner: number) => {
-  const [a, b, c, d] = [at(from, outer), at(to, outer), at(to, inner), at(from, inner)].map((point) => point.join());
+  const [a, b, c, d] = [at(from, outer), at(to, outer), at(to, inner), at(from, inner)].map((point) =>
+    point.join(),
+  );
   return `M${a} A${outer},${outer} 0 0 0 ${b} L${c} A${inner},${inner} 0 0 1 ${d}Z`;
 };
 
@@ -27,7 +29,12 @@ const Circle = styled.svg`
   }
 `;
 
-export function Ring(props: { trace: Trace | undefined; marks: number[]; chosen: number; onMove: (mark: number, hue: number) => void }) {
+export function Ring(props: {
+  trace: Trace | undefined;
+  marks: number[];
+  chosen: number;
+  onMove: (mark: number, hue: number) => void;
+}) {
   const svg = useRef<SVGSVGElement>(null);
   const [before, after] = [strings(props.trace, "before"), strings(props.trace, "after")];
   const step = before.length ? 360 / before.length : 5;
@@ -47,7 +54,14 @@ export function Ring(props: { trace: Trace | undefined; marks: number[]; chosen:
         <path key={k} d={arc((k - 0.52) * step, (k + 0.52) * step, MIDDLE - 1, INNER)} fill={c} stroke={c} />
       ))}
       {props.marks.map((hue, k) => (
-        <Mark key={k} circle={svg} hue={hue} number={k + 1} chosen={k === props.chosen} onMove={(to) => props.onMove(k, to)} />
+        <Mark
+          key={k}
+          circle={svg}
+          hue={hue}
+          number={k + 1}
+          chosen={k === props.chosen}
+          onMove={(to) => props.onMove(k, to)}
+        />
       ))}
     </Circle>
   );
@@ -63,7 +77,8 @@ function Mark(props: {
   const { hue, chosen } = props;
   const [x, y] = at(hue, (OUTER + MIDDLE) / 2);
   const drag = useDrag(props.circle, {
-    to: ([right, up]) => props.onMove(Math.round(((Math.atan2(up - 0.5, right - 0.5) * 180) / Math.PI + 360) % 360)),
+    to: ([right, up]) =>
+      props.onMove(Math.round(((Math.atan2(up - 0.5, right - 0.5) * 180) / Math.PI + 360) % 360)),
     arrow: (right, up, { shiftKey }) => props.onMove((hue + (up - right) * (shiftKey ? 10 : 1) + 360) % 360),
   });
   return (

@@ -58,5 +58,7 @@ const of = (values: number[], most: number) => values.map((v) => v / most);
 export const saturation: StepView<"saturation"> = {
   Editor: SaturationEditor,
   summary: (step) => percent(step.amount),
-  Thumb: ({ trace, high }) => <Line high={high} x={of(numbers(trace, "hue"), 360)} y={of(numbers(trace, "gain"), 2)} />,
+  Thumb: ({ trace, high }) => (
+    <Line high={high} x={of(numbers(trace, "hue"), 360)} y={of(numbers(trace, "gain"), 2)} />
+  ),
 };

@@ -14,6 +14,9 @@ export const slope_offset_power: StepView<"slope_offset_power"> = {
     const set = (["slope", "offset", "power"] as const).filter((n) =>
       [step.red, step.green, step.blue].some((row) => row[n] !== (n === "offset" ? 0 : 1)),
     );
-    return [...set, ...(step.saturation === 1 ? [] : [`saturation ${step.saturation.toFixed(2)}`])].join(", ") || "nothing set";
+    return (
+      [...set, ...(step.saturation === 1 ? [] : [`saturation ${step.saturation.toFixed(2)}`])].join(", ") ||
+      "nothing set"
+    );
   },
 };

@@ -6,12 +6,28 @@ import { numbers, path, strings } from "../trace";
 export const WIDE = 36;
 
 export function Line({ x, y, high, dim }: { x: number[]; y: number[]; high: number; dim?: boolean }) {
-  return <polyline points={path(x, y, WIDE, high)} fill="none" stroke={dim ? "var(--t3)" : "var(--t1)"} strokeWidth={dim ? 0.9 : 1.3} />;
+  return (
+    <polyline
+      points={path(x, y, WIDE, high)}
+      fill="none"
+      stroke={dim ? "var(--t3)" : "var(--t1)"}
+      strokeWidth={dim ? 0.9 : 1.3}
+    />
+  );
 }
 
 export function Band({ colours, top, high }: { colours: string[]; top: number; high: number }) {
   const few = colours.filter((_, k) => k % 2 === 0);
-  return few.map((c, k) => <rect key={k} x={(k * WIDE) / few.length} y={top} width={WIDE / few.length + 0.3} height={high} fill={c} />);
+  return few.map((c, k) => (
+    <rect
+      key={k}
+      x={(k * WIDE) / few.length}
+      y={top}
+      width={WIDE / few.length + 0.3}
+      height={high}
+      fill={c}
+    />
+  ));
 }
 
 export function Dot({ colour, high }: { colour: unknown; high: number }) {
@@ -27,7 +43,9 @@ interface Drawn {
 export function LinesThumb({ trace, high }: Drawn) {
   const x = numbers(trace, "x");
   const names = trace?.all ? ["all"] : ["red", "green", "blue"];
-  return names.map((n) => <Line key={n} high={high} x={x} y={numbers(trace, n)} dim={n !== "all" && n !== "green"} />);
+  return names.map((n) => (
+    <Line key={n} high={high} x={x} y={numbers(trace, n)} dim={n !== "all" && n !== "green"} />
+  ));
 }
 
 /** Hues, and what becomes of them. */

@@ -78,7 +78,10 @@ function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">)
     change(`${zone} ${what}`, (s: StepOf<"zone_tint">) => ({ ...s, [zone]: { ...s[zone], ...change_ } }));
   const [lower, upper] = [parameter(kind, "low_crossover"), parameter(kind, "high_crossover")];
   const ends = { low: lower, high: upper, least: lower.minimum, most: upper.maximum, fine: lower.fine };
-  const [low, high] = [Math.min(step.low_crossover, step.high_crossover), Math.max(step.low_crossover, step.high_crossover)];
+  const [low, high] = [
+    Math.min(step.low_crossover, step.high_crossover),
+    Math.max(step.low_crossover, step.high_crossover),
+  ];
 
   return (
     <>
@@ -93,8 +96,17 @@ function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">)
             );
             return (
               <g key={name}>
-                <polygon points={`0,${H} ${line} ${W},${H}`} fill={swatches[name] ?? "#777"} fillOpacity={name === zone ? 0.75 : 0.35} />
-                <polyline points={line} fill="none" stroke={name === zone ? "#fff" : "var(--t3)"} strokeWidth={name === zone ? 1.4 : 0.8} />
+                <polygon
+                  points={`0,${H} ${line} ${W},${H}`}
+                  fill={swatches[name] ?? "#777"}
+                  fillOpacity={name === zone ? 0.75 : 0.35}
+                />
+                <polyline
+                  points={line}
+                  fill="none"
+                  stroke={name === zone ? "#fff" : "var(--t3)"}
+                  strokeWidth={name === zone ? 1.4 : 0.8}
+                />
               </g>
             );
           })}
@@ -116,7 +128,10 @@ function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">)
             }));
           }}
         >
-          <SliderTrack className="track" style={{ left: `${ends.least * W}px`, right: `${(1 - ends.most) * W}px` }}>
+          <SliderTrack
+            className="track"
+            style={{ left: `${ends.least * W}px`, right: `${(1 - ends.most) * W}px` }}
+          >
             <SliderThumb index={0} className="thumb" aria-label="Shadows to midtones" />
             <SliderThumb index={1} className="thumb" aria-label="Midtones to highlights" />
           </SliderTrack>
@@ -140,7 +155,12 @@ function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">)
         />
       </Centred>
       {(["hue", "amount", "lightness", "saturation"] as const).map((name) => (
-        <Amount key={name} parameter={parameter(kind, name, "ZoneTone")} value={tone[name]} onChange={(v) => set(name, { [name]: v })} />
+        <Amount
+          key={name}
+          parameter={parameter(kind, name, "ZoneTone")}
+          value={tone[name]}
+          onChange={(v) => set(name, { [name]: v })}
+        />
       ))}
     </>
   );

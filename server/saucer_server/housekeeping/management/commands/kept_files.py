@@ -13,13 +13,19 @@ from ...sweep import NAMED_BY, in_use
 
 
 def _named() -> list[str]:
-    return sorted({name for folder in NAMED_BY for name in in_use(folder) if name} | {place_of(sha) for sha in shas_in_use()})
+    return sorted(
+        {name for folder in NAMED_BY for name in in_use(folder) if name}
+        | {place_of(sha) for sha in shas_in_use()}
+    )
 
 
 class Command(BaseCommand):
     """``manage.py kept_files missing``, ``fetch FOLDER`` or ``send FOLDER``."""
 
-    help = "Files that rows name: names those that are missing, copies all into a folder, or keeps all of a folder."
+    help = (
+        "Files that rows name: names those that are missing, copies all into a folder, or keeps all of "
+        "a folder."
+    )
 
     def add_arguments(self, parser: CommandParser) -> None:
         """What is to be done, and the folder it is done with."""

@@ -25,7 +25,11 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Makes or changes the person; they are a lead afterwards, and let in."""
         typed = sys.stdin.isatty()
-        password = getpass.getpass("Password, ten characters or more: ") if typed else sys.stdin.readline().rstrip("\n")
+        password = (
+            getpass.getpass("Password, ten characters or more: ")
+            if typed
+            else sys.stdin.readline().rstrip("\n")
+        )
         if typed and getpass.getpass("The same again: ") != password:
             raise CommandError("The two are not the same. Nothing was changed.")
         try:
