@@ -135,7 +135,8 @@ def _quick(env: dict[str, str], web: dict[str, str]) -> list[bool]:
 def _drift(folder: Path, env: dict[str, str], web: dict[str, str]) -> bool:
     """Whether the kept OpenAPI document and the types made from it are those of the server as it is; and its
     migrations."""
-    document, types = folder / "openapi.json", folder / "schema.ts"
+    document, types, facts = folder / "openapi.json", folder / "schema.ts", folder / "declared.json"
+    kept = WEB / "src" / "api" / "declared.json"
     manage = [python(), ROOT / "server" / "manage.py"]
     return (
         passes(
@@ -144,8 +145,9 @@ def _drift(folder: Path, env: dict[str, str], web: dict[str, str]) -> bool:
             cwd=ROOT,
             env=env,
         )
-        and passes("OpenAPI document", [*manage, "write_openapi", document], cwd=ROOT, env=env)
+        and passes("OpenAPI document", [*manage, "write_openapi", document, facts], cwd=ROOT, env=env)
         and passes("no drift: web/openapi.json", ["cmp", document, WEB / "openapi.json"], cwd=ROOT)
+        and passes("no drift: web/src/api/declared.json", ["cmp", facts, kept], cwd=ROOT)
         and passes(
             "types from it", ["npx", "openapi-typescript", str(document), "-o", str(types)], cwd=WEB, env=web
         )

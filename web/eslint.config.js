@@ -1,12 +1,33 @@
 import { createTypeScriptImportResolver } from "eslint-import-resolver-typescript";
 import { importX } from "eslint-plugin-import-x";
 import hooks from "eslint-plugin-react-hooks";
+import { readFileSync } from "node:fs";
 import tseslint from "typescript-eslint";
+
+const { encodings } = JSON.parse(readFileSync(new URL("./src/api/declared.json", import.meta.url)));
+const KEY = `/^(${encodings.join("|")})$/`;
 
 export default tseslint.config(
   { ignores: ["dist", "src/api/schema.ts", "*.config.*"] },
   ...tseslint.configs.recommendedTypeChecked,
   importX.flatConfigs.typescript,
+  {
+    // Colour is the core's: what the front end must know of it is declared there, and generated or asked for.
+    files: ["src/**"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: `Literal[value=${KEY}]`,
+          message: "An encoding is chosen by the core or a person: take it from declared.json or an answer.",
+        },
+        {
+          selector: "Literal[raw=/^(0?\\.(2126|7152|0722|2627|678|0593|3127|329)|6504|0?\\.18)$/]",
+          message: "A constant of colour belongs to the core.",
+        },
+      ],
+    },
+  },
   {
     languageOptions: { parserOptions: { projectService: true } },
     plugins: { "react-hooks": hooks, "import-x": importX },

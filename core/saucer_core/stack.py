@@ -5,6 +5,9 @@ from dataclasses import dataclass
 
 from .look import AnyStep, Group, Look, LookStep
 
+#: Looks that are stacked on one place.
+STACK = 6
+
 
 @dataclass(frozen=True)
 class Layer:

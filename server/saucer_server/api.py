@@ -28,6 +28,7 @@ from .catalogue.api import router as catalogue
 from .catalogue.collections_api import router as collections
 from .catalogue.history_api import router as history
 from .clips.api import router as clips
+from .declared import Declared, facts
 from .delivering.api import router as deliveries
 from .delivering.feed_api import router as feed
 from .encodings.api import router as encodings
@@ -40,6 +41,7 @@ from .looks.api import router as looks
 from .looks.revisions_api import router as revisions
 from .looks.stills_api import router as stills
 from .luts.api import router as luts
+from .openapi import in_whole
 from .outgoing.api import router as outgoing
 from .packs.api import router as packs
 from .people.activity_api import router as activity
@@ -93,6 +95,7 @@ class Interface(NinjaAPI):
                     "description": "What is wrong, and what to do",
                     "content": said,
                 }
+        in_whole(document)
         return document
 
 
@@ -108,6 +111,7 @@ api = Interface(
 for router in (people, team, activity, quotas):
     api.add_router("", router)
 api.add_router("", health)
+api.get("/declared", response=Declared, auth=None, tags=["start"])(facts)
 api.add_router("/encodings", encodings)
 api.add_router("/frames", frames)
 for router in (looks, revisions, bakes, luts, stills, vocabulary, bench):

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 
 from django.http import HttpResponse
 from django.utils.http import content_disposition_header
-from ninja import Query
+from ninja import Query, Schema
 from pydantic import AfterValidator, Field
 
 #: An answer made of what its address names; it can be kept by the browser for a day.
@@ -99,3 +99,19 @@ def safe_name(name: str) -> str:
     if not kept:
         return "look"
     return f"{kept}-" if _DEVICES.match(kept) else kept
+
+
+class Parameter(Schema):
+    """A number as the core declares it (``saucer_core.steps.parameter``): its range in kept values, what the
+    screen shows, and the steps of the arrow keys."""
+
+    title: str
+    default: float
+    minimum: float
+    maximum: float
+    label: str
+    unit: str
+    fine: float
+    coarse: float
+    scale: float
+    help: str

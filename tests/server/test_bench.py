@@ -271,3 +271,26 @@ def test_borrowed_tables_are_shown_before_they_are_chosen(designer, frame):
     answer = designer.get(f"/luts/{row.pk}/still?frame={frame.pk}")
     assert answer.status_code == 422
     assert "“Ash”" in answer.json()["message"]
+
+
+def test_ways_to_begin_are_begun_by_the_core(designer):
+    ways = [[], [STEPS[0]], [{"id": "r", "kind": "scene_to_display"}]]
+    scene = designer.post("/begun", {"input": "film_log", "ways": ways}).json()
+    assert [[step["kind"] for step in look["steps"]] for look in scene] == [
+        ["scene_to_display"],
+        ["scene_to_display", "contrast"],
+        ["scene_to_display"],
+    ]
+    assert designer.post("/begun", {"input": "srgb", "output": "srgb", "ways": ways}).json()[2] is None
+    assert designer.post("/begun", {"input": "nothing", "ways": []}).status_code == 422
+
+
+def test_the_document_has_answers_in_whole_and_heads_of_binary_ones(designer, frame):
+    schemas = designer.get("/openapi.json").json()["components"]["schemas"]
+    assert set(schemas["LookWhole"]["required"]) == set(schemas["LookWhole"]["properties"])
+    assert "steps" not in schemas["Look"].get("required", [])
+    live = designer.post("/live", {"look": recipe()}).content
+    told = json.loads(live[4 : 4 + struct.unpack("<I", live[:4])[0]])
+    assert set(told) == set(schemas["LiveHead"]["properties"])
+    head, _, _ = read(designer.post("/readings", {"look": recipe(), "frame": frame.pk}))
+    assert set(head) == set(schemas["ReadingsHead"]["properties"])

@@ -10,6 +10,7 @@ from saucer_core.encodings import encoding, meet
 from saucer_core.formats.cube import write_text
 from saucer_core.look import Look as LookValue
 from saucer_core.screen import for_screen
+from saucer_core.stack import Layer, stacked
 from saucer_core.treatment import Treatment, evaluate
 from saucer_server.frames import rules as frames
 from saucer_server.looks.models import Look, SetAside
@@ -300,3 +301,30 @@ def test_a_look_of_which_nothing_was_kept_has_no_history(designer):
     made = designer.post("/looks", {"name": "Just begun"}).json()["id"]
     answer = designer.get(f"/looks/{made}/history")
     assert (answer.status_code, answer.json()) == (200, [])
+
+
+def test_looks_of_any_encodings_stack_as_the_core_stacks_them(designer):
+    """A display look over one that renders scene light: the stack expects what the first look expects."""
+
+    def kept(name, draft):
+        look = designer.post("/looks", {"name": name, "draft": draft}).json()
+        return designer.post(f"/looks/{look['id']}/revisions", {"note": ""}).json()["id"]
+
+    rendering = {
+        "input": "film_log",
+        "output": "bt709_display",
+        "steps": [{"id": "r", "kind": "scene_to_display"}],
+    }
+    display = {"input": "bt709_display", "output": "bt709_display", "steps": STEPS}
+    ids = [kept("Render", rendering), kept("Warm", display)]
+    made = designer.get(f"/revisions/stack?revision={ids[0]}&revision={ids[1]}").json()
+    wanted = stacked(
+        [
+            Layer(LookValue.model_validate(rendering), name="Render", revision=ids[0]),
+            Layer(LookValue.model_validate(display), name="Warm", revision=ids[1]),
+        ]
+    )
+    assert LookValue.model_validate(made) == wanted
+    assert designer.post("/live", {"look": made}).status_code == 200
+    assert designer.get(f"/revisions/stack?revision={ids[0]}&revision=99999").status_code == 404
+    assert designer.get("/revisions/stack").status_code == 422

@@ -23,13 +23,15 @@ export const group = (id: string, ...steps: Step[]): Group => ({
 });
 
 export const look = (...steps: Step[]): Look => ({ input: "film_log", output: "bt709_display", steps });
+/** The same as the server answers it. */
+const whole = (draft: Look) => draft as LookRecord["draft"];
 
 export const record = (id: number, draft: Look, version = 1): LookRecord => ({
   id,
   name: "Slip",
   note: "",
   maker: "Ines",
-  draft,
+  draft: whole(draft),
   draft_version: version,
   draft_by: "Ines",
   draft_at: "2026-05-01T10:00:00Z",

@@ -6,9 +6,12 @@ from typing import Annotated, Any, Literal
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
+from saucer_core.beginning import USUAL, begun
 from saucer_core.checks import Kind
 from saucer_core.checks.check import Mask
 from saucer_core.effects import Finish
+from saucer_core.encodings import EncodingKey
+from saucer_core.look import STEP_LIMIT, AnyStep
 from saucer_core.look import Look as LookValue
 from saucer_core.trim import Trim
 
@@ -17,6 +20,7 @@ from ..fields import Share, Width, binary
 from ..frames import rules as frames
 from ..frames.rules import Frame
 from ..marks import computes
+from ..openapi import head_of
 from ..people.recent import RecentSession
 from ..people.rules import Person
 from ..people.tokens import TokenAuth
@@ -101,13 +105,20 @@ class MendIn(ChecksIn):
     step: str = Field("", max_length=40)
 
 
+class EffectOut(Schema):
+    """What an effect is for, and its parameters as JSON Schema with label, unit and range."""
+
+    description: str
+    properties: dict[str, dict[str, Any]]
+
+
 class FinishOut(Schema):
-    """The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels,
-    units and ranges."""
+    """The effects of a finish: their defaults, the amounts they begin with, and each by its name, with the
+    colour that some of them have under ``Colour``."""
 
     defaults: Finish
     begins: dict[str, float]
-    parameters: dict[str, Any]
+    effects: dict[str, EffectOut]
 
 
 def _how(payload: LiveIn) -> dict[str, Any]:
@@ -128,7 +139,15 @@ def _frame_of(request: HttpRequest, payload: LiveIn) -> Frame:
     return _seen(request, payload.frame)
 
 
-@router.post("/live")
+class BegunIn(Schema):
+    """The encodings of a new look, and the steps of each way to begin it."""
+
+    input: EncodingKey
+    output: EncodingKey = USUAL
+    ways: list[Annotated[list[AnyStep], Field(max_length=STEP_LIMIT)]] = Field(max_length=400)
+
+
+@router.post("/live", openapi_extra=head_of(pictures.LiveHead))
 @computes
 def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
     """A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that
@@ -138,7 +157,7 @@ def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
     return binary(data, "application/octet-stream", "no-store")
 
 
-@router.post("/readings")
+@router.post("/readings", openapi_extra=head_of(judging.ReadingsHead))
 @computes
 def readings(request: HttpRequest, payload: ReadingsIn) -> HttpResponse:
     """Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see
@@ -181,6 +200,14 @@ def checks(request: HttpRequest, payload: ChecksIn) -> list[dict[str, Any]]:
     return judging.checked(payload.look, [_seen(request, f) for f in payload.frames])
 
 
+@router.post("/begun", response=list[LookValue | None])
+@computes
+def begin(request: HttpRequest, payload: BegunIn) -> list[LookValue | None]:
+    """A look for each way to begin, with what converts put before its steps; null where the steps are of no
+    use for that encoding."""
+    return [begun(payload.input, payload.output, steps) for steps in payload.ways]
+
+
 @router.post("/mend", response=LookValue)
 @computes
 def mend(request: HttpRequest, payload: MendIn) -> LookValue:
@@ -192,14 +219,13 @@ def mend(request: HttpRequest, payload: MendIn) -> LookValue:
 
 @router.get("/finish", response=FinishOut)
 def finish(request: HttpRequest) -> dict[str, Any]:
-    """The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels,
-    units and ranges."""
+    """The effects of a finish, as the core declares them."""
     whole = Finish()
     begins = {name: getattr(whole, name).begins for name in Finish.model_fields}
     return {
         "defaults": whole.model_dump(mode="json"),
         "begins": begins,
-        "parameters": Finish.model_json_schema(),
+        "effects": Finish.model_json_schema()["$defs"],
     }
 
 

@@ -4,6 +4,7 @@ import json
 from dataclasses import asdict, dataclass
 from typing import Any
 
+from ninja import Schema
 from saucer_core.arrays import F32
 from saucer_core.checks import Kind, checks, mend
 from saucer_core.encodings import EncodingKey, encoding
@@ -61,6 +62,49 @@ class Probe(Pair):
 
     given: Given | None = None
     neutral: tuple[float, float] | None = None
+
+
+class Shares(Schema):
+    """Parts of a picture that are clipped or out of gamut, 0–1."""
+
+    black: float
+    white: float
+    outside: float
+
+
+class Target(Schema):
+    """A colour that the vectorscope marks, with its place, −1 to 1."""
+
+    name: str
+    x: float
+    y: float
+
+
+class Lifts(Schema):
+    """What turns codes of density back into shares of the fullest place."""
+
+    waves: float
+    vectors: float
+
+
+class ReadingsHead(Schema):
+    """The head of what the scopes draw.
+
+    histogram: of red, green, blue and luma, 256 counts each; before: without the look; given: as the chosen
+    step is given it. skin: the vectorscope's line of skin. columns: of the waveforms behind the head; scope:
+    places a side of the vectorscope behind them.
+    """
+
+    histogram: list[list[int]]
+    before: list[list[int]]
+    given: list[list[int]] | None
+    shares: Shares
+    spots: list[Pair]
+    skin: tuple[float, float]
+    targets: list[Target]
+    columns: int
+    scope: int
+    lifts: Lifts
 
 
 def given(look: LookValue, frame: Frame, step: str, trim: Trim | None) -> list[list[int]] | None:

@@ -4,9 +4,10 @@ import hashlib
 import json
 from typing import Any
 
+from ninja import Schema
 from saucer_core.arrays import F32
 from saucer_core.baking.bake import bake
-from saucer_core.encodings import encoding
+from saucer_core.encodings import EncodingKey, encoding
 from saucer_core.errors import LookError
 from saucer_core.finish.render import finish
 from saucer_core.halves import halves
@@ -35,6 +36,24 @@ LIVE_GRID = 33
 
 _leading = PrefixCache(64 * MIB // PROCESSES)
 _pictures = PrefixCache(128 * MIB // PROCESSES)
+
+
+class SeenStep(Schema):
+    """What a step's editor draws: its trace, a mark that changes with it, and the encoding that the step
+    works on."""
+
+    encoding: EncodingKey
+    mark: str
+    trace: dict[str, Any]
+
+
+class LiveHead(Schema):
+    """The head of a live answer: points a side of the table behind it, the encoding at the look's end, and
+    the steps by id."""
+
+    size: int
+    end: EncodingKey
+    traces: dict[str, SeenStep]
 
 
 def _trace(step: Any, at: Surroundings) -> str:

@@ -27,6 +27,8 @@ PARTS = {
     "clips": "Clips",
     "sheet": "Contact sheet",
 }
+#: Encodings that a delivery offers at once; others can be added.
+OFFERED = ("bt709_display", "display_p3", "pq")
 USUAL_PARTS = ("looks", "shots", "cdl", "ocio", "recipes", "stills", "clips")
 #: What a shot's file can be named by.
 NAMES = ("project", "scene", "number", "shot", "look", "revision", "out")

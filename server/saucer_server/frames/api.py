@@ -12,7 +12,7 @@ from saucer_core.encodings import EncodingKey
 from saucer_core.steps.slope_offset_power import SopRow
 from saucer_core.trim import Trim
 
-from ..fields import Text, Width, binary, picture, said
+from ..fields import Parameter, Text, Width, binary, picture, said
 from ..people.rules import person_of
 from . import rules
 
@@ -76,6 +76,25 @@ class FrameSaid(Schema):
     passing: Literal[False] | None = None
 
 
+class RowDeclared(Schema):
+    """The numbers of one channel of a trim's ASC CDL."""
+
+    slope: Parameter
+    offset: Parameter
+    power: Parameter
+
+
+class TrimDeclared(Schema):
+    """The numbers of a trim, as the core declares them."""
+
+    exposure: Parameter
+    temperature: Parameter
+    tint: Parameter
+    contrast: Parameter
+    saturation: Parameter
+    row: RowDeclared
+
+
 @router.get("", response=list[FrameOut])
 def frames(request: HttpRequest) -> QuerySet[rules.Frame]:
     """All frames, and those that one dropped in for now."""
@@ -96,9 +115,9 @@ def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile])
     return Status(201, frame)
 
 
-@router.get("/trim", response=dict[str, dict[str, Any]])
+@router.get("/trim", response=TrimDeclared)
 def trim(request: HttpRequest) -> dict[str, Any]:
-    """The numbers of a trim, as the core declares them; under ``row`` those of one channel of its ASC CDL."""
+    """The numbers of a trim, as the core declares them."""
     properties: dict[str, Any] = Trim.model_json_schema()["properties"]
     return {**properties, "row": SopRow.model_json_schema()["properties"]}
 

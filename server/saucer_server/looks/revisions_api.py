@@ -1,12 +1,14 @@
 """Revisions over HTTP."""
 
 from datetime import datetime
+from typing import Annotated
 
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
+from ninja import Query, Router, Schema, Status
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
 from saucer_core.look import Look as LookValue
+from saucer_core.stack import STACK
 
 from ..fields import Text
 from ..people.rules import person_of
@@ -65,6 +67,14 @@ class StatusIn(Schema):
 def keep(request: HttpRequest, look_id: int, payload: KeepIn) -> Status[Revision]:
     """Keeps the draft as a revision."""
     return Status(201, rules.keep_revision(rules.find(look_id), person_of(request), payload.note))
+
+
+@router.get("/revisions/stack", response=LookValue)
+def stack(
+    request: HttpRequest, revision: Annotated[list[int], Query(min_length=1, max_length=STACK)]
+) -> LookValue:
+    """Those revisions over one another as one look, the first one first."""
+    return rules.stack_of(revision)
 
 
 @router.get("/revisions/{int:revision_id}", response=RevisionOut)

@@ -12,6 +12,7 @@ from saucer_core.errors import LookError, MissingTable
 from saucer_core.formats.recipe import RecipeFile
 from saucer_core.look import Look as LookValue
 from saucer_core.look import check
+from saucer_core.stack import Layer, stacked
 
 from ..errors import RuleError
 from ..lookup import LARGEST, by_id
@@ -38,7 +39,8 @@ __all__ = [
     "is_ones_own",
     "keep_revision",
     "latest",
-    "locked", "must_change",
+    "locked",
+    "must_change",
     "newest",
     "newest_of",
     "page_of",
@@ -47,6 +49,7 @@ __all__ = [
     "save_draft",
     "set_status",
     "sound",
+    "stack_of",
     "worked_on",
 ]  # fmt: skip
 
@@ -76,6 +79,20 @@ def find_revision(revision_id: int) -> Revision:
 def recipe_of(revision: Revision) -> LookValue:
     """What the revision computes."""
     return LookValue.model_validate(revision.recipe)
+
+
+def stack_of(revisions: list[int]) -> LookValue:
+    """Those revisions over one another as one look, the first one first.
+
+    Raises 404 for one that is not there, and 422 where they are more than one look holds.
+    """
+    layers = [
+        Layer(recipe_of(row), name=row.look.name, revision=row.pk) for row in map(find_revision, revisions)
+    ]
+    try:
+        return stacked(layers)
+    except ValueError:
+        raise RuleError(422, "These looks together are more than one look holds. Take one off.") from None
 
 
 def latest(look: Look) -> Revision | None:

@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from django.db import transaction
 from django.db.models import Q
+from saucer_core.stack import STACK
 from saucer_core.trim import Trim
 
 from ..errors import RuleError
@@ -32,8 +33,6 @@ __all__ = [
 
 #: A revision (none: no look) and its strength.
 Put = tuple[int | None, float]
-#: Looks that are stacked on one place.
-STACK = 6
 PROJECT = "project"
 SCENE = "scene"
 SHOT = "shot"

@@ -2,7 +2,7 @@
  * Requests to the server: addresses, what is sent and what is answered come from its OpenAPI document. Every
  * failure is a `Problem`.
  */
-import createClient from "openapi-fetch";
+import createClient, { type MaybeOptionalInit, type ParseAsResponse } from "openapi-fetch";
 import type { paths } from "./schema";
 
 const PASSING = new Set([0, 429, 502, 503, 504]);
@@ -67,6 +67,34 @@ type Operation<O> = O extends { requestBody: { content: { "application/json": in
     : O;
 type Wires = { [Path in keyof paths]: { [Method in keyof paths[Path]]: Operation<paths[Path][Method]> } };
 
+type Success<Responses> = {
+  [Status in keyof Responses & (200 | 201 | 202)]: Responses[Status] extends { content: infer Content }
+    ? Content[keyof Content]
+    : undefined;
+}[keyof Responses & (200 | 201 | 202)];
+type PathsOf<Method extends string> = {
+  [Path in keyof Wires]: Wires[Path] extends Record<Method, { responses: unknown }> ? Path : never;
+}[keyof Wires];
+/** As the library types it, but that an answer keeps its tuples. */
+type Ask<Method extends "get" | "put" | "post" | "patch" | "delete"> = <
+  Path extends PathsOf<Method>,
+  Init extends MaybeOptionalInit<Wires[Path], Method>,
+>(
+  path: Path,
+  ...init: undefined extends Init ? [Init?] : [Init]
+) => Promise<{
+  data?: Wires[Path] extends Record<Method, { responses: infer Responses }>
+    ? ParseAsResponse<Success<Responses>, Init>
+    : never;
+}>;
+interface Server {
+  GET: Ask<"get">;
+  PUT: Ask<"put">;
+  POST: Ask<"post">;
+  PATCH: Ask<"patch">;
+  DELETE: Ask<"delete">;
+}
+
 /**
  * Asks by method, address and what stands in it: `got(server.GET("/api/looks/{look_id}", { params: { path: {
  * look_id } } }))`.
@@ -76,7 +104,7 @@ export const server = createClient<Wires>({
   fetch: answered,
   // Empty values are sent as they are; a list is sent as the same name several times.
   querySerializer: { array: { style: "form", explode: true } },
-});
+}) as unknown as Server;
 
 /** What an answer holds. */
 export async function got<T>(answer: Promise<{ data?: T }>): Promise<T> {
@@ -86,14 +114,6 @@ export async function got<T>(answer: Promise<{ data?: T }>): Promise<T> {
 /** For answers of bytes. */
 export const BYTES = { parseAs: "arrayBuffer" } as const;
 export const BLOB = { parseAs: "blob" } as const;
-
-/**
- * An answer with a look, or a step, in it. The document calls every field with a default optional, as whoever
- * sends one may leave it out; the server fills them all in.
- */
-export async function whole<T>(answer: Promise<{ data?: unknown }>): Promise<T> {
-  return (await answer).data as T;
-}
 
 /** A file, with what is said of it, as the server takes them. */
 export function formOf(file: File, said: Record<string, string | number | undefined> = {}): FormData {

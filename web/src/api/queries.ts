@@ -1,7 +1,7 @@
 /** What the screens ask for, each under one key. */
 import { QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
-import { got, Problem, server, whole } from "./client";
-import type { CameraForm, FinishDeclared, Kind, Look, LookRecord, Me, TeamEncoding } from "./types";
+import { got, Problem, server } from "./client";
+import type { EncodingKey, Me } from "./types";
 
 export const client = new QueryClient({
   defaultOptions: {
@@ -54,21 +54,21 @@ export const asked = {
   }),
   teamEncodings: queryOptions({
     queryKey: ["encodings", "team"],
-    queryFn: () => whole<TeamEncoding[]>(server.GET("/api/encodings/team")),
+    queryFn: () => got(server.GET("/api/encodings/team")),
   }),
   cameraForm: queryOptions({
     queryKey: ["camera form"],
-    queryFn: () => whole<CameraForm>(server.GET("/api/encodings/team/form")),
+    queryFn: () => got(server.GET("/api/encodings/team/form")),
     ...forGood,
   }),
   kinds: queryOptions({
     queryKey: ["kinds"],
-    queryFn: () => whole<Kind[]>(server.GET("/api/steps")),
+    queryFn: () => got(server.GET("/api/steps")),
     ...forGood,
   }),
   finish: queryOptions({
     queryKey: ["finish"],
-    queryFn: () => whole<FinishDeclared>(server.GET("/api/finish")),
+    queryFn: () => got(server.GET("/api/finish")),
     ...forGood,
   }),
   frames: queryOptions({ queryKey: ["frames"], queryFn: () => got(server.GET("/api/frames")) }),
@@ -79,17 +79,30 @@ export const asked = {
   look: (id: number) =>
     queryOptions({
       queryKey: ["look", id],
-      queryFn: () =>
-        whole<LookRecord>(server.GET("/api/looks/{look_id}", { params: { path: { look_id: id } } })),
+      queryFn: () => got(server.GET("/api/looks/{look_id}", { params: { path: { look_id: id } } })),
       staleTime: 2000,
     }),
   recipe: (revision: number) =>
     queryOptions({
       queryKey: ["recipe", revision],
       queryFn: () =>
-        whole<Look>(
+        got(
           server.GET("/api/revisions/{revision_id}/recipe", { params: { path: { revision_id: revision } } }),
         ),
+      ...forGood,
+    }),
+  /** Revisions over one another as one look, the first one first. */
+  stack: (revisions: number[]) =>
+    queryOptions({
+      queryKey: ["recipe", "stack", revisions],
+      queryFn: () => got(server.GET("/api/revisions/stack", { params: { query: { revision: revisions } } })),
+      ...forGood,
+    }),
+  /** A look to begin with, which takes that encoding in. */
+  begun: (input: EncodingKey) =>
+    queryOptions({
+      queryKey: ["begun", input],
+      queryFn: async () => (await got(server.POST("/api/begun", { body: { input, ways: [[]] } })))[0]!,
       ...forGood,
     }),
   packs: queryOptions({ queryKey: ["packs"], queryFn: () => got(server.GET("/api/packs")), staleTime: 0 }),

@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/declared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Facts
+         * @description Facts that screens need at once, for other programs too.
+         */
+        get: operations["saucer_server_declared_facts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me": {
         parameters: {
             query?: never;
@@ -717,7 +737,7 @@ export interface paths {
         };
         /**
          * Trim
-         * @description The numbers of a trim, as the core declares them; under ``row`` those of one channel of its ASC CDL.
+         * @description The numbers of a trim, as the core declares them.
          */
         get: operations["saucer_server_frames_api_trim"];
         put?: never;
@@ -950,7 +970,8 @@ export interface paths {
         get?: never;
         /**
          * Announce
-         * @description Says that the person is at the draft, every few seconds; answers who else is. Taking over makes it theirs to change.
+         * @description Says that the person is at the draft, every few seconds; answers who else is. Taking over makes it
+         *     theirs to change.
          */
         put: operations["saucer_server_looks_api_announce"];
         post?: never;
@@ -1014,6 +1035,26 @@ export interface paths {
          * @description Keeps the draft as a revision.
          */
         post: operations["saucer_server_looks_revisions_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/revisions/stack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stack
+         * @description Those revisions over one another as one look, the first one first.
+         */
+        get: operations["saucer_server_looks_revisions_api_stack"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1149,7 +1190,8 @@ export interface paths {
         };
         /**
          * Proof Picture
-         * @description A frame under the look, JPEG; with a method how far its table is from the look there, white from ΔE ``full`` on.
+         * @description A frame under the look, JPEG; with a method how far its table is from the look there, white from ΔE
+         *     ``full`` on.
          */
         get: operations["saucer_server_bakes_api_proof_picture"];
         put?: never;
@@ -1229,7 +1271,8 @@ export interface paths {
         };
         /**
          * Finished Picture
-         * @description A frame at full size under a revision, or else the draft as saved, with or without its finish: a file, as an attachment.
+         * @description A frame at full size under a revision, or else the draft as saved, with or without its finish: a file,
+         *     as an attachment.
          */
         get: operations["saucer_server_bakes_api_finished_picture"];
         put?: never;
@@ -1373,7 +1416,8 @@ export interface paths {
         };
         /**
          * Draft Still
-         * @description A frame under a look's draft, JPEG for the screen. ``v``: versions of draft and frame, so that a kept answer is never stale.
+         * @description A frame under a look's draft, JPEG for the screen. ``v``: versions of draft and frame, so that a kept
+         *     answer is never stale.
          */
         get: operations["saucer_server_looks_stills_api_draft_still"];
         put?: never;
@@ -1433,7 +1477,8 @@ export interface paths {
         };
         /**
          * Lut Saucer
-         * @description The saucer of a borrowed LUT, PNG. ``v``: its digest and encodings, so that a kept answer is never stale.
+         * @description The saucer of a borrowed LUT, PNG. ``v``: its digest and encodings, so that a kept answer is never
+         *     stale.
          */
         get: operations["saucer_server_looks_stills_api_lut_saucer"];
         put?: never;
@@ -1535,7 +1580,8 @@ export interface paths {
         put?: never;
         /**
          * Live
-         * @description A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that frame.
+         * @description A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that
+         *     frame.
          */
         post: operations["saucer_server_bench_api_live"];
         delete?: never;
@@ -1555,7 +1601,8 @@ export interface paths {
         put?: never;
         /**
          * Readings
-         * @description Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see ``judging.readings``.
+         * @description Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see
+         *     ``judging.readings``.
          */
         post: operations["saucer_server_bench_api_readings"];
         delete?: never;
@@ -1575,7 +1622,8 @@ export interface paths {
         put?: never;
         /**
          * Probe
-         * @description One spot: before the look, under it, and as it comes to a step (with the balance that would make it grey).
+         * @description One spot: before the look, under it, and as it comes to a step (with the balance that would make it
+         *     grey).
          */
         post: operations["saucer_server_bench_api_probe"];
         delete?: never;
@@ -1595,7 +1643,8 @@ export interface paths {
         put?: never;
         /**
          * Masks
-         * @description Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel (see the core's masks).
+         * @description Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel
+         *     (see the core's masks).
          */
         post: operations["saucer_server_bench_api_masks"];
         delete?: never;
@@ -1618,6 +1667,27 @@ export interface paths {
          * @description All that is worth attention in a look, on those frames.
          */
         post: operations["saucer_server_bench_api_checks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/begun": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description A look for each way to begin, with what converts put before its steps; null where the steps are of no
+         *     use for that encoding.
+         */
+        post: operations["saucer_server_bench_api_begin"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1653,7 +1723,7 @@ export interface paths {
         };
         /**
          * Finish
-         * @description The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels, units and ranges.
+         * @description The effects of a finish, as the core declares them.
          */
         get: operations["saucer_server_bench_api_finish"];
         put?: never;
@@ -2341,7 +2411,8 @@ export interface paths {
         };
         /**
          * Compare
-         * @description In which parts the draft of a look differs from a revision, and who changed each since their common beginning.
+         * @description In which parts the draft of a look differs from a revision, and who changed each since their common
+         *     beginning.
          */
         get: operations["saucer_server_catalogue_history_api_compare"];
         /**
@@ -2729,7 +2800,8 @@ export interface paths {
         };
         /**
          * Still
-         * @description A cell, JPEG: by its row and column, so that the address of a picture does not tell a hidden name. No row: the frame as it is.
+         * @description A cell, JPEG: by its row and column, so that the address of a picture does not tell a hidden name. No
+         *     row: the frame as it is.
          */
         get: operations["saucer_server_sheets_api_still"];
         put?: never;
@@ -2931,7 +3003,8 @@ export interface paths {
         head?: never;
         /**
          * Change Items
-         * @description Chooses looks of a pack, leaves them out, or corrects what is said of them. Gives those that were changed.
+         * @description Chooses looks of a pack, leaves them out, or corrects what is said of them. Gives those that were
+         *     changed.
          */
         patch: operations["saucer_server_packs_api_change_items"];
         trace?: never;
@@ -3339,7 +3412,8 @@ export interface paths {
         head?: never;
         /**
          * Change
-         * @description Says what a project is called and delivers, how its files are named, how pictures are read, and who works on it.
+         * @description Says what a project is called and delivers, how its files are named, how pictures are read, and who
+         *     works on it.
          */
         patch: operations["saucer_server_projects_api_change"];
         trace?: never;
@@ -3499,7 +3573,8 @@ export interface paths {
         put?: never;
         /**
          * Take Still
-         * @description A still that is dropped into the project as a shot; how it is encoded is told by the project's rules where it is not said.
+         * @description A still that is dropped into the project as a shot; how it is encoded is told by the project's rules
+         *     where it is not said.
          */
         post: operations["saucer_server_projects_shots_api_take_still"];
         delete?: never;
@@ -3519,7 +3594,8 @@ export interface paths {
         put?: never;
         /**
          * Take Clip
-         * @description Takes a clip in and looks it through; how it is encoded is said, told by the project's rules, or by the file's own tags.
+         * @description Takes a clip in and looks it through; how it is encoded is said, told by the project's rules, or by the
+         *     file's own tags.
          */
         post: operations["saucer_server_projects_shots_api_take_clip"];
         delete?: never;
@@ -3547,7 +3623,8 @@ export interface paths {
         head?: never;
         /**
          * Change Shot
-         * @description Renames a shot, puts it into a scene, says what of it is meant, or reads its picture in another encoding.
+         * @description Renames a shot, puts it into a scene, says what of it is meant, or reads its picture in another
+         *     encoding.
          */
         patch: operations["saucer_server_projects_shots_api_change_shot"];
         trace?: never;
@@ -4121,7 +4198,8 @@ export interface paths {
         };
         /**
          * Still
-         * @description A frame of the clip, JPEG for the screen. ``v``: the clip's encoding, so that a kept answer is never stale.
+         * @description A frame of the clip, JPEG for the screen. ``v``: the clip's encoding, so that a kept answer is never
+         *     stale.
          */
         get: operations["saucer_server_clips_api_still"];
         put?: never;
@@ -4241,7 +4319,8 @@ export interface paths {
         };
         /**
          * Removed
-         * @description What is in the bin and can be put back by who asks: their own things, what they removed, everything for a lead.
+         * @description What is in the bin and can be put back by who asks: their own things, what they removed, everything for
+         *     a lead.
          */
         get: operations["saucer_server_removals_api_removed"];
         put?: never;
@@ -4317,6 +4396,36 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Declared
+         * @description Facts for the front end.
+         *
+         *     encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
+         *     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
+         *     most. pictures, clips: suffixes of the files that are read. delivered: encodings that a delivery offers at
+         *     once. white: cd/m² of a standard display's white in HDR. full_codes: 8-bit codes of what no look explains
+         *     that are drawn as white.
+         */
+        Declared: {
+            /** Encodings */
+            encodings: string[];
+            /** Usual */
+            usual: string;
+            /** Usual Log */
+            usual_log: string;
+            /** Stack */
+            stack: number;
+            /** Pictures */
+            pictures: string[];
+            /** Clips */
+            clips: string[];
+            /** Delivered */
+            delivered: string[];
+            /** White */
+            white: number;
+            /** Full Codes */
+            full_codes: number;
+        };
+        /**
          * Me
          * @description The person signed in, and what they may do.
          */
@@ -4336,7 +4445,8 @@ export interface components {
         };
         /**
          * Session
-         * @description Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where there is one.
+         * @description Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where
+         *     there is one.
          *
          *     passwords: whether names and passwords let in, too.
          */
@@ -4403,7 +4513,8 @@ export interface components {
         };
         /**
          * FactorBegunOut
-         * @description What an app needs to make the codes: the secret, the same as an address, and that as a picture (the address of an SVG).
+         * @description What an app needs to make the codes: the secret, the same as an address, and that as a picture (the
+         *     address of an SVG).
          */
         FactorBegunOut: {
             /** Secret */
@@ -4470,7 +4581,8 @@ export interface components {
         Role: "applier" | "designer" | "lead";
         /**
          * PersonPatch
-         * @description What a lead changes of a person. email: the address by which single sign-on knows them; empty for none.
+         * @description What a lead changes of a person. email: the address by which single sign-on knows them; empty for
+         *     none.
          */
         PersonPatch: {
             role?: components["schemas"]["Role"] | null;
@@ -4531,7 +4643,8 @@ export interface components {
         };
         /**
          * ComeInIn
-         * @description Who somebody new is, and the password; for a new password alone the names are left empty. code: of the second factor, if any.
+         * @description Who somebody new is, and the password; for a new password alone the names are left empty. code: of the
+         *     second factor, if any.
          */
         ComeInIn: {
             /**
@@ -4736,7 +4849,8 @@ export interface components {
         };
         /**
          * HoldingsOut
-         * @description Who holds what, the most first: oneself alone but for leads. limits: GB that one may hold; nothing where there is none.
+         * @description Who holds what, the most first: oneself alone but for leads. limits: GB that one may hold; nothing
+         *     where there is none.
          */
         HoldingsOut: {
             /** People */
@@ -4874,9 +4988,9 @@ export interface components {
          * Response
          * @description A curve and its check values.
          *
-         *     curve: pairs of stops from mid grey and code, from darkest to lightest. ceiling: light of the highest code; stops_above: the same in
-         *     stops from mid grey. stop_of_grey: ten-bit codes between mid grey and one stop above it. doubts: what makes it likely that a number
-         *     was mistyped.
+         *     curve: pairs of stops from mid grey and code, from darkest to lightest. ceiling: light of the highest
+         *     code; stops_above: the same in stops from mid grey. stop_of_grey: ten-bit codes between mid grey and one
+         *     stop above it. doubts: what makes it likely that a number was mistyped.
          */
         Response: {
             /** Curve */
@@ -4908,7 +5022,7 @@ export interface components {
             name: string;
             /** Offered */
             offered: boolean;
-            definition: components["schemas"]["CameraEncoding"];
+            definition: components["schemas"]["CameraEncodingWhole"];
             /** Added By */
             added_by: string;
             /**
@@ -4920,7 +5034,8 @@ export interface components {
         };
         /**
          * CameraForm
-         * @description What a form for a maker's numbers needs: every field as the core declares it, and primaries to begin from.
+         * @description What a form for a maker's numbers needs: every field as the core declares it, and primaries to begin
+         *     from.
          */
         CameraForm: {
             /** Fields */
@@ -4992,7 +5107,7 @@ export interface components {
             width: number;
             /** Height */
             height: number;
-            trim: components["schemas"]["Trim"];
+            trim: components["schemas"]["TrimWhole"];
             /** Doubt */
             doubt: string;
             /** Unread */
@@ -5034,7 +5149,8 @@ export interface components {
         };
         /**
          * Trim
-         * @description Exposure and balance in light, then contrast and an ASC CDL on the picture's own code values, in this order.
+         * @description Exposure and balance in light, then contrast and an ASC CDL on the picture's own code values, in this
+         *     order.
          *
          *     The CDL is done without its clamps: what a camera recorded beyond white is still there for the look.
          */
@@ -5094,7 +5210,8 @@ export interface components {
         };
         /**
          * FrameAbout
-         * @description What is said of a new frame. encoding: nothing for what the file declares, or else what is usual for its kind.
+         * @description What is said of a new frame. encoding: nothing for what the file declares, or else what is usual for
+         *     its kind.
          */
         FrameAbout: {
             /**
@@ -5114,6 +5231,54 @@ export interface components {
              * @default false
              */
             passing: boolean;
+        };
+        /**
+         * Parameter
+         * @description A number as the core declares it (``saucer_core.steps.parameter``): its range in kept values, what the
+         *     screen shows, and the steps of the arrow keys.
+         */
+        Parameter: {
+            /** Title */
+            title: string;
+            /** Default */
+            default: number;
+            /** Minimum */
+            minimum: number;
+            /** Maximum */
+            maximum: number;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Fine */
+            fine: number;
+            /** Coarse */
+            coarse: number;
+            /** Scale */
+            scale: number;
+            /** Help */
+            help: string;
+        };
+        /**
+         * RowDeclared
+         * @description The numbers of one channel of a trim's ASC CDL.
+         */
+        RowDeclared: {
+            slope: components["schemas"]["Parameter"];
+            offset: components["schemas"]["Parameter"];
+            power: components["schemas"]["Parameter"];
+        };
+        /**
+         * TrimDeclared
+         * @description The numbers of a trim, as the core declares them.
+         */
+        TrimDeclared: {
+            exposure: components["schemas"]["Parameter"];
+            temperature: components["schemas"]["Parameter"];
+            tint: components["schemas"]["Parameter"];
+            contrast: components["schemas"]["Parameter"];
+            saturation: components["schemas"]["Parameter"];
+            row: components["schemas"]["RowDeclared"];
         };
         /**
          * FrameSaid
@@ -5180,11 +5345,12 @@ export interface components {
              * Format: date-time
              */
             kept_at: string;
-            draft: components["schemas"]["Look"];
+            draft: components["schemas"]["LookWhole"];
         };
         /**
          * Balance
-         * @description Warmer or cooler, greener or more magenta: CAT16 adaptation in linear light; the luminance of white is kept.
+         * @description Warmer or cooler, greener or more magenta: CAT16 adaptation in linear light; the luminance of white is
+         *     kept.
          */
         Balance: {
             /** Id */
@@ -5256,8 +5422,8 @@ export interface components {
          * ChannelMix
          * @description A 3×3 matrix and constants on code values.
          *
-         *     With *keep white* on, each row's own channel is whatever the other two leave of 100 %, so that greys stay grey; the
-         *     matrix in use is in the trace.
+         *     With *keep white* on, each row's own channel is whatever the other two leave of 100 %, so that greys stay
+         *     grey; the matrix in use is in the trace.
          */
         ChannelMix: {
             /** Id */
@@ -5344,7 +5510,8 @@ export interface components {
         };
         /**
          * ColourWash
-         * @description One colour, put over with the step's blend and strength. White multiplied, the default, changes nothing.
+         * @description One colour, put over with the step's blend and strength. White multiplied, the default, changes
+         *     nothing.
          */
         ColourWash: {
             /** Id */
@@ -5382,8 +5549,8 @@ export interface components {
          * Contrast
          * @description Steeper or flatter around a pivot, monotone. The formulas are Saucer's own.
          *
-         *     On display code values two powers meet at the pivot, so that black and white stay; on log values a straight line
-         *     through the pivot; on linear light a power through it (a straight line in stops).
+         *     On display code values two powers meet at the pivot, so that black and white stay; on log values a
+         *     straight line through the pivot; on linear light a power through it (a straight line in stops).
          */
         Contrast: {
             /** Id */
@@ -5496,8 +5663,9 @@ export interface components {
          * Encode
          * @description The plain conversion to another encoding, through linear light; no tone scale, nothing clipped.
          *
-         *     HLG and light of a display are converted through the display that HLG is shown on (``encodings.light_between``).
-         *     With *gamut fit*, colours that the target's primaries cannot show are taken back toward grey, hue kept.
+         *     HLG and light of a display are converted through the display that HLG is shown on
+         *     (``encodings.light_between``). With *gamut fit*, colours that the target's primaries cannot show are taken
+         *     back toward grey, hue kept.
          */
         Encode: {
             /** Id */
@@ -5747,10 +5915,11 @@ export interface components {
         };
         /**
          * HueCurves
-         * @description Curves over hue (which close on themselves), over lightness, and over saturation, in OKLCh. Neutrals stay.
+         * @description Curves over hue (which close on themselves), over lightness, and over saturation, in OKLCh. Neutrals
+         *     stay.
          *
-         *     hue → hue shift in degrees; hue → saturation and lightness → saturation and saturation → saturation as factors; hue →
-         *     lightness as a share. The curves are monotone cubics. An empty curve changes nothing.
+         *     hue → hue shift in degrees; hue → saturation and lightness → saturation and saturation → saturation as
+         *     factors; hue → lightness as a share. The curves are monotone cubics. An empty curve changes nothing.
          */
         HueCurves: {
             /** Id */
@@ -5850,10 +6019,11 @@ export interface components {
         };
         /**
          * HueRanges
-         * @description Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. Saucer's own formula.
+         * @description Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. Saucer's own
+         *     formula.
          *
-         *     Each range weighs 1 over its width and falls smoothly over its feather; where ranges overlap the weights are shared so that
-         *     they sum to 1, and *everything else* has what is left of 1.
+         *     Each range weighs 1 over its width and falls smoothly over its feather; where ranges overlap the weights
+         *     are shared so that they sum to 1, and *everything else* has what is left of 1.
          */
         HueRanges: {
             /** Id */
@@ -5922,7 +6092,8 @@ export interface components {
         };
         /**
          * Levels
-         * @description Black, white and gamma, in and out: each channel first, then all. The usual formula (common practice).
+         * @description Black, white and gamma, in and out: each channel first, then all. The usual formula (common
+         *     practice).
          */
         Levels: {
             /** Id */
@@ -5996,7 +6167,8 @@ export interface components {
         };
         /**
          * LiftGammaGain
-         * @description Black, middle and white of the code values moved: y = (lift + x·(gain − lift))^(1/gamma) (common practice).
+         * @description Black, middle and white of the code values moved: y = (lift + x·(gain − lift))^(1/gamma) (common
+         *     practice).
          *
          *     Master and channel are joined: lifts add, gammas and gains multiply.
          */
@@ -6150,7 +6322,7 @@ export interface components {
             note: string;
             /** Maker */
             maker: string;
-            draft: components["schemas"]["Look"];
+            draft: components["schemas"]["LookWhole"];
             /** Draft Version */
             draft_version: number;
             /** Draft By */
@@ -6190,8 +6362,8 @@ export interface components {
          * LookStep
          * @description A pinned revision of another look, whole inside the step: it cannot change or get lost.
          *
-         *     What comes in is brought to what the look expects as a frame would be (``encodings.meeting``), and what it gives is
-         *     brought back the same way, so that looks of any kind can be stacked.
+         *     What comes in is brought to what the look expects as a frame would be (``encodings.meeting``), and what it
+         *     gives is brought back the same way, so that looks of any kind can be stacked.
          */
         LookStep: {
             /** Id */
@@ -6238,7 +6410,8 @@ export interface components {
         };
         /**
          * LutStep
-         * @description A borrowed table. What comes in is brought to the encoding the table expects; it goes on as what it gives.
+         * @description A borrowed table. What comes in is brought to the encoding the table expects; it goes on as what it
+         *     gives.
          */
         LutStep: {
             /** Id */
@@ -6439,8 +6612,8 @@ export interface components {
          * RollOff
          * @description A soft knee toward a ceiling and a soft toe toward a floor. Saucer's own formula.
          *
-         *     From the knee k on, y = k + d·(x − k) / (x − k + d) with d = ceiling − k: it leaves k with slope 1, rises for ever and
-         *     never passes the ceiling. The toe is the same upside down. What lies between stays as it is.
+         *     From the knee k on, y = k + d·(x − k) / (x − k + d) with d = ceiling − k: it leaves k with slope 1, rises
+         *     for ever and never passes the ceiling. The toe is the same upside down. What lies between stays as it is.
          */
         RollOff: {
             /** Id */
@@ -6703,7 +6876,8 @@ export interface components {
         };
         /**
          * ToneRamp
-         * @description Every tone gets the colour that the ramp has there: two or more stops over OKLab lightness, mixed in OKLab.
+         * @description Every tone gets the colour that the ramp has there: two or more stops over OKLab lightness, mixed in
+         *     OKLab.
          */
         ToneRamp: {
             /** Id */
@@ -6770,9 +6944,11 @@ export interface components {
         };
         /**
          * ZoneTint
-         * @description Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. Saucer's own formula.
+         * @description Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. Saucer's own
+         *     formula.
          *
-         *     Two crossovers on OKLab lightness with a common overlap; the three weights are smooth and sum to 1 everywhere.
+         *     Two crossovers on OKLab lightness with a common overlap; the three weights are smooth and sum to 1
+         *     everywhere.
          */
         ZoneTint: {
             /** Id */
@@ -7070,7 +7246,8 @@ export interface components {
         };
         /**
          * OfferOut
-         * @description A kind of file for this look: what prevents it (``why``, empty where nothing does), and what its file would be called.
+         * @description A kind of file for this look: what prevents it (``why``, empty where nothing does), and what its file
+         *     would be called.
          */
         OfferOut: {
             offer: components["schemas"]["FileOffer"];
@@ -7129,7 +7306,8 @@ export interface components {
         };
         /**
          * Chip
-         * @description A colour that look and table give differently, as the screen shows it; ``frame`` names the frame that holds it, if one does.
+         * @description A colour that look and table give differently, as the screen shows it; ``frame`` names the frame that
+         *     holds it, if one does.
          *
          *     beyond: whether it lies outside what a table covers, so that none of any size holds it.
          */
@@ -7151,9 +7329,9 @@ export interface components {
          * Deviation
          * @description How far a table is from the look, over 0–1 of the table's reach.
          *
-         *     largest, mean, share_under_one: in ten-bit code values of the output. delta_mean, delta_95, delta_99, delta_largest: by
-         *     ``metric``. worst_in, worst_look, worst_table: the colour where it looks worst, as it comes in, and as look and table give
-         *     it.
+         *     largest, mean, share_under_one: in ten-bit code values of the output. delta_mean, delta_95, delta_99,
+         *     delta_largest: by ``metric``. worst_in, worst_look, worst_table: the colour where it looks worst, as it
+         *     comes in, and as look and table give it.
          */
         Deviation: {
             /** Largest */
@@ -7193,7 +7371,8 @@ export interface components {
         };
         /**
          * Proof
-         * @description What one size and method would cost: the report, seconds that making the table took, and bytes of a ``.cube`` of it.
+         * @description What one size and method would cost: the report, seconds that making the table took, and bytes of a
+         *     ``.cube`` of it.
          */
         Proof: {
             /** Grid */
@@ -7215,7 +7394,8 @@ export interface components {
         };
         /**
          * Report
-         * @description How far a table is from the look over the whole cube, and on pictures where there are any; and where it is worst there.
+         * @description How far a table is from the look over the whole cube, and on pictures where there are any; and where it
+         *     is worst there.
          *
          *     worst: of the pictures, or of the cube where there are none; each a colour of its own.
          */
@@ -7229,8 +7409,8 @@ export interface components {
          * WorstColour
          * @description A colour that look and table give differently: as it comes in, after both, and how far apart they look.
          *
-         *     picture: index of the picture that holds it, −1 for the whole cube. beyond: whether it lies outside what a table covers, so that none
-         *     of any size holds it.
+         *     picture: index of the picture that holds it, −1 for the whole cube. beyond: whether it lies outside what a
+         *     table covers, so that none of any size holds it.
          */
         WorstColour: {
             /** Picture */
@@ -7297,7 +7477,8 @@ export interface components {
         };
         /**
          * Blamed
-         * @description Which steps the error comes from, the most first; and the first of them whose easing brings the table nearer to the look.
+         * @description Which steps the error comes from, the most first; and the first of them whose easing brings the table
+         *     nearer to the look.
          */
         Blamed: {
             /** Shares */
@@ -7481,7 +7662,8 @@ export interface components {
         };
         /**
          * ReadingsIn
-         * @description What is to be read, the pinned spots, and the step whose given tones are wanted. Without a look: the frame as it is.
+         * @description What is to be read, the pinned spots, and the step whose given tones are wanted. Without a look: the
+         *     frame as it is.
          */
         ReadingsIn: {
             look?: components["schemas"]["Look"] | null;
@@ -7567,7 +7749,8 @@ export interface components {
         };
         /**
          * Probe
-         * @description A spot, what a step is given there, and the temperature and tint that would make that grey; neither where no step asks.
+         * @description A spot, what a step is given there, and the temperature and tint that would make that grey; neither
+         *     where no step asks.
          */
         Probe: {
             before: components["schemas"]["Spot"];
@@ -7576,16 +7759,17 @@ export interface components {
             input: string;
             /** Output */
             output: string;
-            given?: components["schemas"]["Given"] | null;
+            given: components["schemas"]["Given"] | null;
             /** Neutral */
-            neutral?: [
+            neutral: [
                 number,
                 number
             ] | null;
         };
         /**
          * Spot
-         * @description One colour in its encoding: code values 0–1, their luma, in 8 and 10 bits, in per cent; linear light; OKLCh; as seen on screen.
+         * @description One colour in its encoding: code values 0–1, their luma, in 8 and 10 bits, in per cent; linear light;
+         *     OKLCh; as seen on screen.
          */
         Spot: {
             /** Code */
@@ -7694,6 +7878,21 @@ export interface components {
             frames?: number[];
         };
         /**
+         * BegunIn
+         * @description The encodings of a new look, and the steps of each way to begin it.
+         */
+        BegunIn: {
+            /** Input */
+            input: string;
+            /**
+             * Output
+             * @default bt709_display
+             */
+            output: string;
+            /** Ways */
+            ways: (components["schemas"]["Exposure"] | components["schemas"]["Contrast"] | components["schemas"]["Levels"] | components["schemas"]["Curves"] | components["schemas"]["RollOff"] | components["schemas"]["Balance"] | components["schemas"]["Saturation"] | components["schemas"]["HueRanges"] | components["schemas"]["HueCurves"] | components["schemas"]["ZoneTint"] | components["schemas"]["Monochrome"] | components["schemas"]["ChannelMix"] | components["schemas"]["SlopeOffsetPower"] | components["schemas"]["LiftGammaGain"] | components["schemas"]["ColourWash"] | components["schemas"]["ToneRamp"] | components["schemas"]["Encode"] | components["schemas"]["SceneToDisplay"] | components["schemas"]["LutStep"] | components["schemas"]["LookStep"] | components["schemas"]["Group"])[][];
+        };
+        /**
          * MendIn
          * @description A look, and the check to mend in it by its kind and step, with the frames it was found on.
          */
@@ -7713,23 +7912,39 @@ export interface components {
             step: string;
         };
         /**
+         * EffectOut
+         * @description What an effect is for, and its parameters as JSON Schema with label, unit and range.
+         */
+        EffectOut: {
+            /** Description */
+            description: string;
+            /** Properties */
+            properties: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        /**
          * FinishOut
-         * @description The effects of a finish: their defaults, the amounts they begin with, and JSON Schema with labels, units and ranges.
+         * @description The effects of a finish: their defaults, the amounts they begin with, and each by its name, with the
+         *     colour that some of them have under ``Colour``.
          */
         FinishOut: {
-            defaults: components["schemas"]["Finish"];
+            defaults: components["schemas"]["FinishWhole"];
             /** Begins */
             begins: {
                 [key: string]: number;
             };
-            /** Parameters */
-            parameters: {
-                [key: string]: unknown;
+            /** Effects */
+            effects: {
+                [key: string]: components["schemas"]["EffectOut"];
             };
         };
         /**
          * ExactIn
-         * @description What is to be rendered: the look, the look as it would be baked, or how far it is from another one (none: from no look).
+         * @description What is to be rendered: the look, the look as it would be baked, or how far it is from another one
+         *     (none: from no look).
          */
         ExactIn: {
             look: components["schemas"]["Look"];
@@ -7792,8 +8007,9 @@ export interface components {
          * Brought
          * @description What a carrier brings back, measured: nothing is kept yet. Pictures are addresses that hold their data.
          *
-         *     picture: the carrier as it came; damage: what no look explains in it, white from ``FULL_CODES`` on. before, after: a frame without
-         *     and with the look; saucer: of the look. smoothing: mean and largest ΔE that taking the noise out changes.
+         *     picture: the carrier as it came; damage: what no look explains in it, white from ``FULL_CODES`` on.
+         *     before, after: a frame without and with the look; saucer: of the look. smoothing: mean and largest ΔE that
+         *     taking the noise out changes.
          */
         Brought: {
             /**
@@ -7827,7 +8043,8 @@ export interface components {
         };
         /**
          * Finding
-         * @description One kind of damage: its name, how much of it (in 8-bit codes where that fits), and words for a designer.
+         * @description One kind of damage: its name, how much of it (in 8-bit codes where that fits), and words for a
+         *     designer.
          */
         Finding: {
             /**
@@ -7844,7 +8061,8 @@ export interface components {
         };
         /**
          * ReadIn
-         * @description What a carrier that came back went through: the encodings it was given and gives, and a frame to show its look on.
+         * @description What a carrier that came back went through: the encodings it was given and gives, and a frame to show
+         *     its look on.
          */
         ReadIn: {
             /** Expects */
@@ -7892,8 +8110,9 @@ export interface components {
          * Compared
          * @description What a pair brings, measured: nothing is kept yet. Pictures are addresses with their data.
          *
-         *     share: of the change that a look explains; change, left: mean ΔE2000 of the change, and of what is left. unexplained: white
-         *     from ``FULL_CODES`` on. frame_before, frame_after: a frame without and with the look; frame_guessed: where on it the look guesses.
+         *     share: of the change that a look explains; change, left: mean ΔE2000 of the change, and of what is left.
+         *     unexplained: white from ``FULL_CODES`` on. frame_before, frame_after: a frame without and with the look;
+         *     frame_guessed: where on it the look guesses.
          *     guesses: the share of that frame where it does; cube_guessed: where in the cube, six slices of blue.
          */
         Compared: {
@@ -7971,7 +8190,8 @@ export interface components {
         };
         /**
          * Offer
-         * @description A preset as it is offered: whose it is (empty for one that comes with Saucer), and what its editor would draw.
+         * @description A preset as it is offered: whose it is (empty for one that comes with Saucer), and what its editor
+         *     would draw.
          */
         Offer: {
             /** Id */
@@ -8072,7 +8292,8 @@ export interface components {
         };
         /**
          * Search
-         * @description What to look for. Lists: any of the values, but all of the tags; ``range``: traits between two values, ``warmth:-10:40``.
+         * @description What to look for. Lists: any of the values, but all of the tags; ``range``: traits between two values,
+         *     ``warmth:-10:40``.
          */
         Search: {
             /**
@@ -8146,7 +8367,8 @@ export interface components {
         };
         /**
          * CardOut
-         * @description A look in the catalogue, shown by its newest revision. uses: shots it is on; tones: what it makes of a blue and of a clay.
+         * @description A look in the catalogue, shown by its newest revision. uses: shots it is on; tones: what it makes of a
+         *     blue and of a clay.
          */
         CardOut: {
             /** Id */
@@ -8225,7 +8447,8 @@ export interface components {
         };
         /**
          * FiltersOut
-         * @description The values of each filter. bars: how the traits of all looks, and of those found, are spread over their scales.
+         * @description The values of each filter. bars: how the traits of all looks, and of those found, are spread over their
+         *     scales.
          *
          *     taken_for: words that no look holds, with the words of looks that they were taken for.
          */
@@ -8295,7 +8518,8 @@ export interface components {
         };
         /**
          * PlacesOut
-         * @description Where looks stand on the map: see the fields in one order; ``found``: the ids that fit the filters, none where all do.
+         * @description Where looks stand on the map: see the fields in one order; ``found``: the ids that fit the filters,
+         *     none where all do.
          */
         PlacesOut: {
             /** Ids */
@@ -8416,7 +8640,8 @@ export interface components {
         };
         /**
          * CollectionIn
-         * @description A new collection; ``search``: the words of an address that keep it, empty where it is put together by hand.
+         * @description A new collection; ``search``: the words of an address that keep it, empty where it is put together by
+         *     hand.
          */
         CollectionIn: {
             /** Name */
@@ -8481,7 +8706,8 @@ export interface components {
         };
         /**
          * ComparisonOut
-         * @description Parts in which a draft differs from a revision; whether their common beginning is known; the draft's version.
+         * @description Parts in which a draft differs from a revision; whether their common beginning is known; the draft's
+         *     version.
          */
         ComparisonOut: {
             /** Parts */
@@ -8493,10 +8719,11 @@ export interface components {
         };
         /**
          * Part
-         * @description One part in which two looks differ: a step at the top level with all in it, or what holds for the whole look.
+         * @description One part in which two looks differ: a step at the top level with all in it, or what holds for the whole
+         *     look.
          *
-         *     key: the step's id, or ``:ends``, ``:strength``, ``:finish``, ``:order``. mine, theirs: what stands there, in words. who: who
-         *     changed it since the common beginning; without one, both.
+         *     key: the step's id, or ``:ends``, ``:strength``, ``:finish``, ``:order``. mine, theirs: what stands there,
+         *     in words. who: who changed it since the common beginning; without one, both.
          */
         Part: {
             /** Key */
@@ -8794,7 +9021,8 @@ export interface components {
         };
         /**
          * RowOut
-         * @description A look on the sheet. look and traits are not told while names are turned over; gone: the look is no more.
+         * @description A look on the sheet. look and traits are not told while names are turned over; gone: the look is no
+         *     more.
          */
         RowOut: {
             /** Id */
@@ -8893,7 +9121,8 @@ export interface components {
         };
         /**
          * SheetIn
-         * @description A new sheet: looks by their newest revision, and frames. judged_by: looks that stay named and are not voted on.
+         * @description A new sheet: looks by their newest revision, and frames. judged_by: looks that stay named and are not
+         *     voted on.
          */
         SheetIn: {
             /** Name */
@@ -9014,7 +9243,8 @@ export interface components {
         };
         /**
          * OutgoingIn
-         * @description What is to go out: collections, single looks, kinds of files beside the recipes, frames of the contact sheet.
+         * @description What is to go out: collections, single looks, kinds of files beside the recipes, frames of the contact
+         *     sheet.
          */
         OutgoingIn: {
             /** Name */
@@ -9163,7 +9393,8 @@ export interface components {
         };
         /**
          * Rival
-         * @description The next likely pair of encodings, and the mean ΔE between colours with and without the table, read so.
+         * @description The next likely pair of encodings, and the mean ΔE between colours with and without the table, read
+         *     so.
          */
         Rival: {
             /** Expects */
@@ -9185,11 +9416,11 @@ export interface components {
             /** Same */
             same: boolean;
             /** Look */
-            look?: number | null;
+            look: number | null;
             /** Lut */
-            lut?: number | null;
+            lut: number | null;
             /** Item */
-            item?: number | null;
+            item: number | null;
         };
         /**
          * PackIn
@@ -9256,7 +9487,8 @@ export interface components {
         };
         /**
          * DiscOut
-         * @description Hue and chroma at one lightness; an arrow is OKLab a and b before and after, and the colour that it ends in.
+         * @description Hue and chroma at one lightness; an arrow is OKLab a and b before and after, and the colour that it
+         *     ends in.
          */
         DiscOut: {
             /** Light */
@@ -9339,7 +9571,8 @@ export interface components {
         };
         /**
          * CloudOut
-         * @description The cube of the screen before and after: flat lists of L, a, b in OKLab, colours 0–255, ΔE2000, and pairs of neighbours on edges.
+         * @description The cube of the screen before and after: flat lists of L, a, b in OKLab, colours 0–255, ΔE2000, and
+         *     pairs of neighbours on edges.
          */
         CloudOut: {
             /** Side */
@@ -9526,7 +9759,8 @@ export interface components {
         };
         /**
          * ProjectLine
-         * @description A project in the list: a strip of its shots, what waits in it, its last delivery, and what was done last.
+         * @description A project in the list: a strip of its shots, what waits in it, its last delivery, and what was done
+         *     last.
          */
         ProjectLine: {
             /** Id */
@@ -9599,7 +9833,8 @@ export interface components {
         };
         /**
          * ProjectOut
-         * @description A project, whole. private: seen by its members and leads alone. changes: what was done last, the newest first.
+         * @description A project, whole. private: seen by its members and leads alone. changes: what was done last, the newest
+         *     first.
          */
         ProjectOut: {
             /** Id */
@@ -9638,7 +9873,8 @@ export interface components {
         };
         /**
          * Reading
-         * @description A rule by which pictures are read: where their name, folder or tag fits the pattern (``*`` and ``?``), they are so encoded.
+         * @description A rule by which pictures are read: where their name, folder or tag fits the pattern (``*`` and ``?``),
+         *     they are so encoded.
          */
         Reading: {
             /**
@@ -9680,7 +9916,7 @@ export interface components {
             scene: number | null;
             frame: components["schemas"]["FrameOut"];
             cut: components["schemas"]["CutOut"] | null;
-            trim: components["schemas"]["Trim"];
+            trim: components["schemas"]["TrimWhole"];
             /** Layers */
             layers: components["schemas"]["LayerOut"][];
             /**
@@ -9735,7 +9971,8 @@ export interface components {
         };
         /**
          * CutIn
-         * @description Shots to cut from a clip: the first frames of those that are wanted, all of its cuts where none are named.
+         * @description Shots to cut from a clip: the first frames of those that are wanted, all of its cuts where none are
+         *     named.
          */
         CutIn: {
             /** Clip */
@@ -9786,7 +10023,8 @@ export interface components {
         };
         /**
          * AssignIn
-         * @description What to put where. No layers with *replace*: no look. seen: the newest change that was shown; somebody else's after it is told.
+         * @description What to put where. No layers with *replace*: no look. seen: the newest change that was shown; somebody
+         *     else's after it is told.
          */
         AssignIn: {
             /**
@@ -9962,7 +10200,7 @@ export interface components {
          * @description A trim that would bring a shot to others: what it shows now, would show, and is to show.
          */
         SuggestedOut: {
-            trim: components["schemas"]["Trim"];
+            trim: components["schemas"]["TrimWhole"];
             before: components["schemas"]["ReadingOut"];
             after: components["schemas"]["ReadingOut"];
             aim: components["schemas"]["ReadingOut"];
@@ -10027,7 +10265,8 @@ export interface components {
         };
         /**
          * RollOutIn
-         * @description Shots that are to go from one revision of a look to another; none: they stay, and are not asked again for this one.
+         * @description Shots that are to go from one revision of a look to another; none: they stay, and are not asked again
+         *     for this one.
          */
         RollOutIn: {
             /** Now */
@@ -10068,11 +10307,12 @@ export interface components {
             there: boolean;
             /** Free */
             free: number;
-            stand_in: components["schemas"]["StandInOut"];
+            stand_in: components["schemas"]["StandInOutWhole"];
         };
         /**
          * StandInOut
-         * @description How the stand-in for an editing room's disk behaves. pace: bytes a second, room: bytes; 0: no limit of its own.
+         * @description How the stand-in for an editing room's disk behaves. pace: bytes a second, room: bytes; 0: no limit of
+         *     its own.
          */
         StandInOut: {
             /**
@@ -10178,8 +10418,8 @@ export interface components {
         };
         /**
          * PlanIn
-         * @description What is to go out. held: what is done with looks that must be asked for first; drop_folder: to the drop folder too; white: cd/m² at
-         *     which PQ and HLG show the white of a standard display.
+         * @description What is to go out. held: what is done with looks that must be asked for first; drop_folder: to the drop
+         *     folder too; white: cd/m² at which PQ and HLG show the white of a standard display.
          */
         PlanIn: {
             /**
@@ -10295,7 +10535,8 @@ export interface components {
         };
         /**
          * LossOut
-         * @description What an encoding loses of the shots, as shares of their pictures: on average, and on the worst of them.
+         * @description What an encoding loses of the shots, as shares of their pictures: on average, and on the worst of
+         *     them.
          */
         LossOut: {
             /** Encoding */
@@ -10315,7 +10556,8 @@ export interface components {
         };
         /**
          * FeedOut
-         * @description A feed and what was fetched last. address: told once, when it is made or renewed. days: fetches of each of the last 30 days.
+         * @description A feed and what was fetched last. address: told once, when it is made or renewed. days: fetches of each
+         *     of the last 30 days.
          */
         FeedOut: {
             /** Id */
@@ -10390,7 +10632,8 @@ export interface components {
         };
         /**
          * RemovedOut
-         * @description Something in the bin. owner: whose it is; until: when it goes for good; bytes: of its files; picture: whether it has one.
+         * @description Something in the bin. owner: whose it is; until: when it goes for good; bytes: of its files; picture:
+         *     whether it has one.
          */
         RemovedOut: {
             /** Kind */
@@ -10435,6 +10678,1878 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /**
+         * SeenStep
+         * @description What a step's editor draws: its trace, a mark that changes with it, and the encoding that the step
+         *     works on.
+         */
+        SeenStep: {
+            /** Encoding */
+            encoding: string;
+            /** Mark */
+            mark: string;
+            /** Trace */
+            trace: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * LiveHead
+         * @description The head of a live answer: points a side of the table behind it, the encoding at the look's end, and
+         *     the steps by id.
+         */
+        LiveHead: {
+            /** Size */
+            size: number;
+            /** End */
+            end: string;
+            /** Traces */
+            traces: {
+                [key: string]: components["schemas"]["SeenStep"];
+            };
+        };
+        /**
+         * Lifts
+         * @description What turns codes of density back into shares of the fullest place.
+         */
+        Lifts: {
+            /** Waves */
+            waves: number;
+            /** Vectors */
+            vectors: number;
+        };
+        /**
+         * Pair
+         * @description A spot before the look, in its input encoding, and under it, in its output encoding.
+         */
+        Pair: {
+            before: components["schemas"]["Spot"];
+            after: components["schemas"]["Spot"];
+            /** Input */
+            input: string;
+            /** Output */
+            output: string;
+        };
+        /**
+         * Shares
+         * @description Parts of a picture that are clipped or out of gamut, 0–1.
+         */
+        Shares: {
+            /** Black */
+            black: number;
+            /** White */
+            white: number;
+            /** Outside */
+            outside: number;
+        };
+        /**
+         * Target
+         * @description A colour that the vectorscope marks, with its place, −1 to 1.
+         */
+        Target: {
+            /** Name */
+            name: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * ReadingsHead
+         * @description The head of what the scopes draw.
+         *
+         *     histogram: of red, green, blue and luma, 256 counts each; before: without the look; given: as the chosen
+         *     step is given it. skin: the vectorscope's line of skin. columns: of the waveforms behind the head; scope:
+         *     places a side of the vectorscope behind them.
+         */
+        ReadingsHead: {
+            /** Histogram */
+            histogram: number[][];
+            /** Before */
+            before: number[][];
+            /** Given */
+            given: number[][] | null;
+            shares: components["schemas"]["Shares"];
+            /** Spots */
+            spots: components["schemas"]["Pair"][];
+            /** Skin */
+            skin: [
+                number,
+                number
+            ];
+            /** Targets */
+            targets: components["schemas"]["Target"][];
+            /** Columns */
+            columns: number;
+            /** Scope */
+            scope: number;
+            lifts: components["schemas"]["Lifts"];
+        };
+        /**
+         * Group
+         * @description Steps that are eased, blended and switched together.
+         */
+        GroupWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "group";
+            /** Steps */
+            steps: (components["schemas"]["ExposureWhole"] | components["schemas"]["ContrastWhole"] | components["schemas"]["LevelsWhole"] | components["schemas"]["CurvesWhole"] | components["schemas"]["RollOffWhole"] | components["schemas"]["BalanceWhole"] | components["schemas"]["SaturationWhole"] | components["schemas"]["HueRangesWhole"] | components["schemas"]["HueCurvesWhole"] | components["schemas"]["ZoneTintWhole"] | components["schemas"]["MonochromeWhole"] | components["schemas"]["ChannelMixWhole"] | components["schemas"]["SlopeOffsetPowerWhole"] | components["schemas"]["LiftGammaGainWhole"] | components["schemas"]["ColourWashWhole"] | components["schemas"]["ToneRampWhole"] | components["schemas"]["EncodeWhole"] | components["schemas"]["SceneToDisplayWhole"] | components["schemas"]["LutStepWhole"] | components["schemas"]["LookStepWhole"] | components["schemas"]["GroupWhole"])[];
+        };
+        /**
+         * LevelSet
+         * @description Where black and white come from, where they go, and the gamma between.
+         */
+        LevelSetWhole: {
+            /**
+             * Black in
+             * @default 0
+             */
+            in_black: number;
+            /**
+             * White in
+             * @default 1
+             */
+            in_white: number;
+            /**
+             * Gamma
+             * @default 1
+             */
+            gamma: number;
+            /**
+             * Black out
+             * @default 0
+             */
+            out_black: number;
+            /**
+             * White out
+             * @default 1
+             */
+            out_white: number;
+        };
+        /**
+         * HueRange
+         * @description A part of the hue circle, and what happens to it.
+         */
+        HueRangeWhole: {
+            /**
+             * Hue shift
+             * @default 0
+             */
+            shift: number;
+            /**
+             * Saturation
+             * @default 0
+             */
+            saturation: number;
+            /**
+             * Lightness
+             * @default 0
+             */
+            lightness: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Hue
+             * @default 30
+             */
+            hue: number;
+            /**
+             * Width
+             * @default 40
+             */
+            width: number;
+            /**
+             * Feather
+             * @default 30
+             */
+            feather: number;
+        };
+        /**
+         * Exposure
+         * @description More or less light: a factor of 2 a stop, in linear light.
+         */
+        ExposureWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "exposure";
+            /**
+             * Exposure
+             * @default 0
+             */
+            stops: number;
+        };
+        /**
+         * ToneRamp
+         * @description Every tone gets the colour that the ramp has there: two or more stops over OKLab lightness, mixed in
+         *     OKLab.
+         */
+        ToneRampWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tone_ramp";
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /** Stops */
+            stops: components["schemas"]["StopWhole"][];
+        };
+        /**
+         * RollOff
+         * @description A soft knee toward a ceiling and a soft toe toward a floor. Saucer's own formula.
+         *
+         *     From the knee k on, y = k + d·(x − k) / (x − k + d) with d = ceiling − k: it leaves k with slope 1, rises
+         *     for ever and never passes the ceiling. The toe is the same upside down. What lies between stays as it is.
+         */
+        RollOffWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "roll_off";
+            /**
+             * Knee
+             * @default 0
+             */
+            lights: number;
+            /**
+             * Ceiling
+             * @default 1
+             */
+            ceiling: number;
+            /**
+             * Toe
+             * @default 0
+             */
+            darks: number;
+            /**
+             * Floor
+             * @default 0
+             */
+            floor: number;
+        };
+        /**
+         * Trim
+         * @description Exposure and balance in light, then contrast and an ASC CDL on the picture's own code values, in this
+         *     order.
+         *
+         *     The CDL is done without its clamps: what a camera recorded beyond white is still there for the look.
+         */
+        TrimWhole: {
+            /**
+             * Exposure
+             * @default 0
+             */
+            exposure: number;
+            /**
+             * Temperature
+             * @default 0
+             */
+            temperature: number;
+            /**
+             * Tint
+             * @default 0
+             */
+            tint: number;
+            /**
+             * Contrast
+             * @default 1
+             */
+            contrast: number;
+            /**
+             * Red
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            red: components["schemas"]["SopRowWhole"];
+            /**
+             * Green
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            green: components["schemas"]["SopRowWhole"];
+            /**
+             * Blue
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            blue: components["schemas"]["SopRowWhole"];
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation: number;
+        };
+        /**
+         * Monochrome
+         * @description Grey from weighted channels, on code values, with toning in OKLab if wanted.
+         *
+         *     With *sum lock* the weights are scaled to sum to 100 %, so that white stays white.
+         */
+        MonochromeWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "monochrome";
+            /**
+             * Drained
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Sum lock
+             * @default true
+             */
+            sum_lock: boolean;
+            /**
+             * Red
+             * @default 0.2126
+             */
+            red: number;
+            /**
+             * Green
+             * @default 0.7152
+             */
+            green: number;
+            /**
+             * Blue
+             * @default 0.0722
+             */
+            blue: number;
+            /**
+             * Toning hue
+             * @default 70
+             */
+            toning_hue: number;
+            /**
+             * Toning
+             * @default 0
+             */
+            toning: number;
+        };
+        /**
+         * LiftRow
+         * @description Lift, gamma and gain of all channels or of one.
+         */
+        LiftRowWhole: {
+            /**
+             * Lift
+             * @default 0
+             */
+            lift: number;
+            /**
+             * Gamma
+             * @default 1
+             */
+            gamma: number;
+            /**
+             * Gain
+             * @default 1
+             */
+            gain: number;
+        };
+        /**
+         * Look
+         * @description A repeatable colour treatment: what it expects, what it gives, and the steps between, top to bottom.
+         *
+         *     Its strength eases all steps at once, toward the picture as it would be without them.
+         *     The finish is carried along for previews and stills; no table holds it.
+         */
+        LookWhole: {
+            /**
+             * Comes in as
+             * @default bt709_display
+             */
+            input: string;
+            /**
+             * Goes out as
+             * @default bt709_display
+             */
+            output: string;
+            /** Steps */
+            steps: (components["schemas"]["ExposureWhole"] | components["schemas"]["ContrastWhole"] | components["schemas"]["LevelsWhole"] | components["schemas"]["CurvesWhole"] | components["schemas"]["RollOffWhole"] | components["schemas"]["BalanceWhole"] | components["schemas"]["SaturationWhole"] | components["schemas"]["HueRangesWhole"] | components["schemas"]["HueCurvesWhole"] | components["schemas"]["ZoneTintWhole"] | components["schemas"]["MonochromeWhole"] | components["schemas"]["ChannelMixWhole"] | components["schemas"]["SlopeOffsetPowerWhole"] | components["schemas"]["LiftGammaGainWhole"] | components["schemas"]["ColourWashWhole"] | components["schemas"]["ToneRampWhole"] | components["schemas"]["EncodeWhole"] | components["schemas"]["SceneToDisplayWhole"] | components["schemas"]["LutStepWhole"] | components["schemas"]["LookStepWhole"] | components["schemas"]["GroupWhole"])[];
+            /**
+             * Strength of the look
+             * @default 1
+             */
+            strength: number;
+            /** Finish */
+            finish: components["schemas"]["FinishWhole"];
+        };
+        /**
+         * SopRow
+         * @description Slope, offset and power of one channel.
+         */
+        SopRowWhole: {
+            /**
+             * Slope
+             * @default 1
+             */
+            slope: number;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Power
+             * @default 1
+             */
+            power: number;
+        };
+        /**
+         * Finish
+         * @description All effects, done in this order, on the look's output.
+         */
+        FinishWhole: {
+            softening: components["schemas"]["SofteningWhole"];
+            sharpening: components["schemas"]["SharpeningWhole"];
+            glow: components["schemas"]["GlowWhole"];
+            light_wash: components["schemas"]["LightWashWhole"];
+            vignette: components["schemas"]["VignetteWhole"];
+            grain: components["schemas"]["GrainWhole"];
+        };
+        /**
+         * SceneToDisplay
+         * @description Renders scene light for a display through the tone scale of ``encodings.rendering``.
+         */
+        SceneToDisplayWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scene_to_display";
+            /**
+             * To
+             * @default bt709_display
+             */
+            to: string;
+            /**
+             * Middle grey
+             * @default 0.13
+             */
+            grey: number;
+            /**
+             * Contrast
+             * @default 1.28
+             */
+            contrast: number;
+            /**
+             * White above grey
+             * @default 5
+             */
+            white_stops: number;
+        };
+        /**
+         * BlueMix
+         * @description Where the new blue comes from.
+         */
+        BlueMixWhole: {
+            /**
+             * from red
+             * @default 0
+             */
+            red: number;
+            /**
+             * from green
+             * @default 0
+             */
+            green: number;
+            /**
+             * from blue
+             * @default 1
+             */
+            blue: number;
+            /**
+             * constant
+             * @default 0
+             */
+            constant: number;
+        };
+        /**
+         * HueChange
+         * @description What happens to a part of the hue circle.
+         */
+        HueChangeWhole: {
+            /**
+             * Hue shift
+             * @default 0
+             */
+            shift: number;
+            /**
+             * Saturation
+             * @default 0
+             */
+            saturation: number;
+            /**
+             * Lightness
+             * @default 0
+             */
+            lightness: number;
+        };
+        /**
+         * Stop
+         * @description A colour at a tone.
+         */
+        StopWhole: {
+            /**
+             * Tone
+             * @default 0
+             */
+            at: number;
+            colour: components["schemas"]["ColourWhole"];
+        };
+        /**
+         * Curves
+         * @description Curves through points on code values 0–1: red, green and blue first, then all, then luma.
+         *
+         *     The luma curve moves the three channels by one amount, so that colour differences stay.
+         */
+        CurvesWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "curves";
+            /**
+             * Between points
+             * @default monotone
+             * @enum {string}
+             */
+            interpolation: "monotone" | "smooth" | "straight";
+            /** All */
+            all: [
+                number,
+                number
+            ][];
+            /** Red */
+            red: [
+                number,
+                number
+            ][];
+            /** Green */
+            green: [
+                number,
+                number
+            ][];
+            /** Blue */
+            blue: [
+                number,
+                number
+            ][];
+            /** Luma */
+            luma: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * GreenMix
+         * @description Where the new green comes from.
+         */
+        GreenMixWhole: {
+            /**
+             * from red
+             * @default 0
+             */
+            red: number;
+            /**
+             * from green
+             * @default 1
+             */
+            green: number;
+            /**
+             * from blue
+             * @default 0
+             */
+            blue: number;
+            /**
+             * constant
+             * @default 0
+             */
+            constant: number;
+        };
+        /**
+         * Grain
+         * @description Film grain, the same every time for the same frame.
+         */
+        GrainWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Grain
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Size
+             * @default 0.0012
+             */
+            size: number;
+            /**
+             * Colour
+             * @default 0.2
+             */
+            colour: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * Softening
+         * @description Detail spread over a radius.
+         */
+        SofteningWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Softening
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Radius
+             * @default 0.002
+             */
+            radius: number;
+        };
+        /**
+         * Contrast
+         * @description Steeper or flatter around a pivot, monotone. The formulas are Saucer's own.
+         *
+         *     On display code values two powers meet at the pivot, so that black and white stay; on log values a
+         *     straight line through the pivot; on linear light a power through it (a straight line in stops).
+         */
+        ContrastWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "contrast";
+            /**
+             * Contrast
+             * @default 1
+             */
+            amount: number;
+            /**
+             * Pivot
+             * @default 0.18
+             */
+            pivot: number;
+        };
+        /**
+         * RedMix
+         * @description Where the new red comes from.
+         */
+        RedMixWhole: {
+            /**
+             * from red
+             * @default 1
+             */
+            red: number;
+            /**
+             * from green
+             * @default 0
+             */
+            green: number;
+            /**
+             * from blue
+             * @default 0
+             */
+            blue: number;
+            /**
+             * constant
+             * @default 0
+             */
+            constant: number;
+        };
+        /**
+         * ZoneTone
+         * @description What happens to one zone.
+         */
+        ZoneToneWhole: {
+            /**
+             * Hue
+             * @default 60
+             */
+            hue: number;
+            /**
+             * Tint
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Lightness
+             * @default 0
+             */
+            lightness: number;
+            /**
+             * Saturation
+             * @default 0
+             */
+            saturation: number;
+        };
+        /**
+         * HueRanges
+         * @description Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. Saucer's own
+         *     formula.
+         *
+         *     Each range weighs 1 over its width and falls smoothly over its feather; where ranges overlap the weights
+         *     are shared so that they sum to 1, and *everything else* has what is left of 1.
+         */
+        HueRangesWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hue_ranges";
+            /** Ranges */
+            ranges: components["schemas"]["HueRangeWhole"][];
+            /** Everything else */
+            rest: components["schemas"]["HueChangeWhole"];
+        };
+        /**
+         * CameraEncoding
+         * @description Primaries, white point and a logarithm, as a maker publishes them.
+         */
+        CameraEncodingWhole: {
+            /** Name */
+            name: string;
+            /** Red */
+            red: [
+                number,
+                number
+            ];
+            /** Green */
+            green: [
+                number,
+                number
+            ];
+            /** Blue */
+            blue: [
+                number,
+                number
+            ];
+            /** White */
+            white: [
+                number,
+                number
+            ];
+            /**
+             * Base
+             * @description of the logarithm
+             */
+            base: number;
+            /**
+             * Log-side slope
+             * @description code for each step of the logarithm
+             */
+            log_side_slope: number;
+            /**
+             * Log-side offset
+             * @description code added after the logarithm
+             */
+            log_side_offset: number;
+            /**
+             * Lin-side slope
+             * @description light is multiplied by it before the logarithm
+             */
+            lin_side_slope: number;
+            /**
+             * Lin-side offset
+             * @description light added before the logarithm
+             */
+            lin_side_offset: number;
+            /**
+             * Lin-side break
+             * @description the curve is straight below this light; empty for no straight part
+             */
+            lin_side_break: number | null;
+            /**
+             * Linear slope
+             * @description of the straight part; empty for the tangent at the break
+             */
+            linear_slope: number | null;
+        };
+        /**
+         * ChannelMix
+         * @description A 3×3 matrix and constants on code values.
+         *
+         *     With *keep white* on, each row's own channel is whatever the other two leave of 100 %, so that greys stay
+         *     grey; the matrix in use is in the trace.
+         */
+        ChannelMixWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "channel_mix";
+            /**
+             * Keep white
+             * @default true
+             */
+            keep_white: boolean;
+            /**
+             * @default {
+             *       "red": 1,
+             *       "green": 0,
+             *       "blue": 0,
+             *       "constant": 0
+             *     }
+             */
+            red: components["schemas"]["RedMixWhole"];
+            /**
+             * @default {
+             *       "red": 0,
+             *       "green": 1,
+             *       "blue": 0,
+             *       "constant": 0
+             *     }
+             */
+            green: components["schemas"]["GreenMixWhole"];
+            /**
+             * @default {
+             *       "red": 0,
+             *       "green": 0,
+             *       "blue": 1,
+             *       "constant": 0
+             *     }
+             */
+            blue: components["schemas"]["BlueMixWhole"];
+        };
+        /**
+         * Vignette
+         * @description Darker (or lighter) toward the corners.
+         */
+        VignetteWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Vignette
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Start
+             * @default 0.5
+             */
+            start: number;
+            /**
+             * Softness
+             * @default 0.5
+             */
+            softness: number;
+        };
+        /**
+         * Sharpening
+         * @description Detail strengthened: what differs from its surroundings differs more.
+         */
+        SharpeningWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Sharpening
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Radius
+             * @default 0.0015
+             */
+            radius: number;
+        };
+        /**
+         * Levels
+         * @description Black, white and gamma, in and out: each channel first, then all. The usual formula (common
+         *     practice).
+         */
+        LevelsWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "levels";
+            /**
+             * @default {
+             *       "in_black": 0,
+             *       "in_white": 1,
+             *       "gamma": 1,
+             *       "out_black": 0,
+             *       "out_white": 1
+             *     }
+             */
+            all: components["schemas"]["LevelSetWhole"];
+            /**
+             * @default {
+             *       "in_black": 0,
+             *       "in_white": 1,
+             *       "gamma": 1,
+             *       "out_black": 0,
+             *       "out_white": 1
+             *     }
+             */
+            red: components["schemas"]["LevelSetWhole"];
+            /**
+             * @default {
+             *       "in_black": 0,
+             *       "in_white": 1,
+             *       "gamma": 1,
+             *       "out_black": 0,
+             *       "out_white": 1
+             *     }
+             */
+            green: components["schemas"]["LevelSetWhole"];
+            /**
+             * @default {
+             *       "in_black": 0,
+             *       "in_white": 1,
+             *       "gamma": 1,
+             *       "out_black": 0,
+             *       "out_white": 1
+             *     }
+             */
+            blue: components["schemas"]["LevelSetWhole"];
+        };
+        /**
+         * Encode
+         * @description The plain conversion to another encoding, through linear light; no tone scale, nothing clipped.
+         *
+         *     HLG and light of a display are converted through the display that HLG is shown on
+         *     (``encodings.light_between``). With *gamut fit*, colours that the target's primaries cannot show are taken
+         *     back toward grey, hue kept.
+         */
+        EncodeWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "encode";
+            /**
+             * To
+             * @default bt709_display
+             */
+            to: string;
+            /**
+             * Gamut fit
+             * @default false
+             */
+            fit: boolean;
+            /**
+             * White adaptation
+             * @default cat16
+             * @enum {string}
+             */
+            adaptation: "cat16" | "bradford";
+            /**
+             * White in PQ and HLG
+             * @description cd/m² at which they show the white of a standard display
+             * @default 203
+             * @enum {integer}
+             */
+            sdr_white: 203 | 100;
+        };
+        /**
+         * ColourWash
+         * @description One colour, put over with the step's blend and strength. White multiplied, the default, changes
+         *     nothing.
+         */
+        ColourWashWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default multiply
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "colour_wash";
+            /** Colour */
+            colour: components["schemas"]["ColourWhole"];
+        };
+        /**
+         * HueCurves
+         * @description Curves over hue (which close on themselves), over lightness, and over saturation, in OKLCh. Neutrals
+         *     stay.
+         *
+         *     hue → hue shift in degrees; hue → saturation and lightness → saturation and saturation → saturation as
+         *     factors; hue → lightness as a share. The curves are monotone cubics. An empty curve changes nothing.
+         */
+        HueCurvesWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hue_curves";
+            /** Hue by hue */
+            hue_hue: [
+                number,
+                number
+            ][];
+            /** Saturation by hue */
+            hue_saturation: [
+                number,
+                number
+            ][];
+            /** Lightness by hue */
+            hue_lightness: [
+                number,
+                number
+            ][];
+            /** Saturation by lightness */
+            lightness_saturation: [
+                number,
+                number
+            ][];
+            /** Saturation by saturation */
+            saturation_saturation: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * Glow
+         * @description Light above a threshold spreads, tinted as it spreads (halation).
+         */
+        GlowWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Glow
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Threshold
+             * @default 0.7
+             */
+            threshold: number;
+            /**
+             * Radius
+             * @default 0.02
+             */
+            radius: number;
+            /** Tint */
+            tint: components["schemas"]["ColourWhole"];
+        };
+        /**
+         * LiftGammaGain
+         * @description Black, middle and white of the code values moved: y = (lift + x·(gain − lift))^(1/gamma) (common
+         *     practice).
+         *
+         *     Master and channel are joined: lifts add, gammas and gains multiply.
+         */
+        LiftGammaGainWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lift_gamma_gain";
+            /** Master */
+            master: components["schemas"]["LiftRowWhole"];
+            /** Red */
+            red: components["schemas"]["LiftRowWhole"];
+            /** Green */
+            green: components["schemas"]["LiftRowWhole"];
+            /** Blue */
+            blue: components["schemas"]["LiftRowWhole"];
+        };
+        /**
+         * StandInOut
+         * @description How the stand-in for an editing room's disk behaves. pace: bytes a second, room: bytes; 0: no limit of
+         *     its own.
+         */
+        StandInOutWhole: {
+            /**
+             * There
+             * @default true
+             */
+            there: boolean;
+            /**
+             * Pace
+             * @default 0
+             */
+            pace: number;
+            /**
+             * Room
+             * @default 0
+             */
+            room: number;
+        };
+        /**
+         * Colour
+         * @description A colour in OKLCh.
+         */
+        ColourWhole: {
+            /**
+             * Lightness
+             * @default 1
+             */
+            lightness: number;
+            /**
+             * Chroma
+             * @default 0
+             */
+            chroma: number;
+            /**
+             * Hue
+             * @default 60
+             */
+            hue: number;
+        };
+        /**
+         * ZoneTint
+         * @description Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. Saucer's own
+         *     formula.
+         *
+         *     Two crossovers on OKLab lightness with a common overlap; the three weights are smooth and sum to 1
+         *     everywhere.
+         */
+        ZoneTintWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "zone_tint";
+            /** Shadows */
+            shadows: components["schemas"]["ZoneToneWhole"];
+            /** Midtones */
+            midtones: components["schemas"]["ZoneToneWhole"];
+            /** Highlights */
+            highlights: components["schemas"]["ZoneToneWhole"];
+            /** Overall */
+            overall: components["schemas"]["ZoneToneWhole"];
+            /**
+             * Shadows to midtones
+             * @default 0.42
+             */
+            low_crossover: number;
+            /**
+             * Midtones to highlights
+             * @default 0.75
+             */
+            high_crossover: number;
+            /**
+             * Overlap
+             * @default 0.2
+             */
+            overlap: number;
+        };
+        /**
+         * LutStep
+         * @description A borrowed table. What comes in is brought to the encoding the table expects; it goes on as what it
+         *     gives.
+         */
+        LutStepWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lut";
+            /**
+             * Table
+             * @description SHA-256 of the table's numbers; empty: none chosen
+             * @default
+             */
+            table: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Expects
+             * @default bt709_display
+             */
+            expects: string;
+            /**
+             * Gives
+             * @default bt709_display
+             */
+            gives: string;
+            /**
+             * Range it expects
+             * @default full
+             * @enum {string}
+             */
+            range_in: "full" | "narrow";
+            /**
+             * Range it gives
+             * @default full
+             * @enum {string}
+             */
+            range_out: "full" | "narrow";
+        };
+        /**
+         * LightWash
+         * @description A soft light laid over a part of the picture.
+         */
+        LightWashWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Light wash
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Shape
+             * @default linear
+             * @enum {string}
+             */
+            shape: "linear" | "round";
+            /**
+             * Blend
+             * @default screen
+             * @enum {string}
+             */
+            blend: "screen" | "soft_light" | "add" | "multiply";
+            /**
+             * From
+             * @default 90
+             */
+            angle: number;
+            /**
+             * Centre across
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Centre down
+             * @default 0.5
+             */
+            y: number;
+            /**
+             * Reach
+             * @default 0.6
+             */
+            reach: number;
+            /** Colour */
+            colour: components["schemas"]["ColourWhole"];
+        };
+        /**
+         * Saturation
+         * @description More or less chroma in OKLCh; hue and lightness stay. *Even* and the skin guard are Saucer's own.
+         *
+         *     gain = 1 + (amount - 1) · (1 - even · min(C / 0.25, 1)) · (1 - guard · skin weight of the hue)
+         */
+        SaturationWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "saturation";
+            /**
+             * Saturation
+             * @default 1
+             */
+            amount: number;
+            /**
+             * Even
+             * @default 0
+             */
+            even: number;
+            /**
+             * Skin guard
+             * @default 0
+             */
+            skin_guard: number;
+        };
+        /**
+         * SlopeOffsetPower
+         * @description The colour decision list of the American Society of Cinematographers, version 1.2, on code values.
+         */
+        SlopeOffsetPowerWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slope_offset_power";
+            /** Red */
+            red: components["schemas"]["SopRowWhole"];
+            /** Green */
+            green: components["schemas"]["SopRowWhole"];
+            /** Blue */
+            blue: components["schemas"]["SopRowWhole"];
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation: number;
+            /**
+             * Clamp to 0–1
+             * @default true
+             */
+            clamp: boolean;
+        };
+        /**
+         * Balance
+         * @description Warmer or cooler, greener or more magenta: CAT16 adaptation in linear light; the luminance of white is
+         *     kept.
+         */
+        BalanceWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "balance";
+            /**
+             * Temperature
+             * @default 0
+             */
+            temperature: number;
+            /**
+             * Tint
+             * @default 0
+             */
+            tint: number;
+        };
+        /**
+         * LookStep
+         * @description A pinned revision of another look, whole inside the step: it cannot change or get lost.
+         *
+         *     What comes in is brought to what the look expects as a frame would be (``encodings.meeting``), and what it
+         *     gives is brought back the same way, so that looks of any kind can be stacked.
+         */
+        LookStepWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "look";
+            /** Look */
+            look: components["schemas"]["LookWhole"] | null;
+            /**
+             * Revision
+             * @description which revision it was taken from; 0: none
+             * @default 0
+             */
+            revision: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -10444,6 +12559,35 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    saucer_server_declared_facts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Declared"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_people_api_me: {
         parameters: {
             query?: never;
@@ -11724,11 +13868,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        [key: string]: {
-                            [key: string]: unknown;
-                        };
-                    };
+                    "application/json": components["schemas"]["TrimDeclared"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -12162,7 +14302,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Look"];
+                    "application/json": components["schemas"]["LookWhole"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -12305,6 +14445,37 @@ export interface operations {
             };
         };
     };
+    saucer_server_looks_revisions_api_stack: {
+        parameters: {
+            query: {
+                revision: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookWhole"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_looks_revisions_api_revision: {
         parameters: {
             query?: never;
@@ -12353,7 +14524,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Look"];
+                    "application/json": components["schemas"]["LookWhole"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -13173,12 +15344,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description A head and bytes */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -13204,12 +15377,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description A head and bytes */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -13321,6 +15496,39 @@ export interface operations {
             };
         };
     };
+    saucer_server_bench_api_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BegunIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": (components["schemas"]["LookWhole"] | null)[];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_bench_api_mend: {
         parameters: {
             query?: never;
@@ -13340,7 +15548,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Look"];
+                    "application/json": components["schemas"]["LookWhole"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -14851,7 +17059,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Look"];
+                    "application/json": components["schemas"]["LookWhole"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -17272,7 +19480,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Look"];
+                    "application/json": components["schemas"]["LookWhole"];
                 };
             };
             /** @description What is wrong, and what to do */

@@ -3,98 +3,51 @@ import type { components } from "./schema";
 
 type Schemas = components["schemas"];
 
-export type EncodingKey = Schemas["Look"]["input"];
-export type Blend = Schemas["Exposure"]["blend"];
-type Kinds = NonNullable<Schemas["Look"]["steps"]>[number];
-/** The server fills in what is left out; what it sends has every field. */
-type Whole<T> = T extends unknown ? Required<T> : never;
-export type Step = Whole<Exclude<Kinds, { kind: "group" }>> | Group;
-export type Group = Omit<Required<Schemas["Group"]>, "steps"> & { steps: Step[] };
+type LookWhole = Schemas["LookWhole"];
+/** A look; one that was made here may leave out what the server fills in. */
+export type Look = Omit<LookWhole, "strength" | "finish"> & Partial<Pick<LookWhole, "strength" | "finish">>;
+export type EncodingKey = Look["input"];
+export type Blend = Schemas["ExposureWhole"]["blend"];
+export type Step = Look["steps"][number];
+export type Group = Schemas["GroupWhole"];
 export type StepOf<K extends Step["kind"]> = Extract<Step, { kind: K }>;
-export type Finish = {
-  [E in keyof Required<Schemas["Finish"]>]: Required<NonNullable<Schemas["Finish"][E]>>;
-};
-export type Look = {
-  input: EncodingKey;
-  output: EncodingKey;
-  steps: Step[];
-  strength?: number;
-  finish?: Finish;
-};
+export type Finish = Schemas["FinishWhole"];
 /** The effects of a finish as the core declares them: defaults, what each begins with, and their limits. */
-export interface FinishDeclared {
-  defaults: Finish;
-  begins: Record<keyof Finish, number>;
-  parameters: { $defs: Record<string, { properties: Record<string, unknown>; description?: string }> };
-}
+export type FinishDeclared = Schemas["FinishOut"];
 export type CurvePoint = [number, number];
-export type Trim = Schemas["Trim"];
+export type Trim = Schemas["TrimWhole"];
 export type Me = Schemas["Me"];
 export type Session = Schemas["Session"];
 export type Encoding = Schemas["EncodingOut"];
 export type TeamEncoding = Schemas["TeamEncodingOut"];
-export type CameraNumbers = Schemas["CameraEncoding"];
+export type CameraNumbers = Schemas["CameraEncodingWhole"];
 export type CameraForm = Schemas["CameraForm"];
 export type Measured = Schemas["Response"];
 export type Kind = Schemas["KindOut"];
 export type Frame = Schemas["FrameOut"];
 export type Revision = Schemas["RevisionOut"];
-export type LookRecord = Omit<Schemas["LookOut"], "draft"> & { draft: Look };
+export type LookRecord = Schemas["LookOut"];
 export type LookLine = Schemas["LookLine"];
 export type Card = Schemas["CardOut"];
 export type Catalogue = Schemas["CatalogueOut"];
-export type Check = Required<Schemas["CheckAbout"]>;
+export type Check = Schemas["CheckAbout"];
 export type Change = Schemas["Change"];
 export type Preset = Schemas["Offer"];
 export type DraftPresence = Schemas["DraftPresence"];
 export type Place = Schemas["SpotIn"];
 
-/** One colour as the probe gives it. */
-export interface Spot {
-  code: [number, number, number];
-  luma: number;
-  eight: [number, number, number];
-  ten: [number, number, number];
-  percent: [number, number, number];
-  linear: [number, number, number];
-  lightness: number;
-  chroma: number;
-  hue: number;
-  from_skin: number;
-  css: string;
-}
-
-export interface Probed {
-  before: Spot;
-  after: Spot;
-  input: EncodingKey;
-  output: EncodingKey;
-  /** What a step is given there, where one asked. */
-  given?: Spot & { encoding: EncodingKey };
-  /** Temperature and tint that make it grey; null where nothing does. */
-  neutral?: [number, number] | null;
-}
+export type Spot = Schemas["Spot"];
+export type Probed = Schemas["Probe"];
+/** A spot before and under a look; from the probe also what a step is given there. */
+export type Pair = Schemas["Pair"];
+export type ReadingsHead = Schemas["ReadingsHead"];
+export type LiveHead = Schemas["LiveHead"];
 
 /**
- * What the scopes draw: codes of density, rows from the top, of red, green, blue and luma (256 × columns
- * each) and of the vectorscope, a square.
+ * What the scopes draw: the head, and codes of density, rows from the top, of red, green, blue and luma (256
+ * × columns each) and of the vectorscope, a square.
  */
-export interface Readings {
-  histogram: number[][];
-  before: number[][];
-  /** What the chosen step is given, where that was asked. */
-  given: number[][] | null;
-  shares: Record<"black" | "white" | "outside", number>;
-  spots: Probed[];
-  skin: [number, number];
-  targets: { name: string; x: number; y: number }[];
-  columns: number;
-  scope: number;
-  /** What turns codes of density back into shares of the fullest. */
-  lifts: Record<"waves" | "vectors", number>;
-  waves: Uint8Array;
-  vectors: Uint8Array;
-}
+export type Readings = ReadingsHead & { waves: Uint8Array; vectors: Uint8Array };
 export type Bake = Schemas["BakeOut"];
 export type Deviation = Schemas["Deviation"];
 export type BroughtIn = Schemas["BroughtIn"];
@@ -111,18 +64,7 @@ export type Delivery = Schemas["DeliveryOut"];
 export type Job = Schemas["JobOut"];
 
 /** A parameter as the core declares it. */
-export interface Parameter {
-  title: string;
-  default: number;
-  minimum: number;
-  maximum: number;
-  label: string;
-  unit: string;
-  fine: number;
-  coarse: number;
-  scale: number;
-  help: string;
-}
+export type Parameter = Schemas["Parameter"];
 export type Pack = Schemas["PackOut"];
 export type PackItem = Schemas["PackItemOut"];
 export type PackLine = Schemas["PackLine"];

@@ -19,7 +19,7 @@ const askAgain = (stale: Stale) =>
         .getQueryCache()
         .findAll({ queryKey: [word], fetchStatus: "fetching" })
         .filter((query) => query.state.data === undefined);
-      await Promise.allSettled(first.map((query) => query.promise));
+      await Promise.allSettled(first.map(async (query) => query.promise));
       await client.invalidateQueries({ queryKey: [word] });
     }),
   );

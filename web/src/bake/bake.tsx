@@ -3,9 +3,9 @@ import { useQueries, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
-import { got, server, whole } from "../api/client";
+import { got, server } from "../api/client";
 import { asked, useEncodingLabel, useFrames, useLook } from "../api/queries";
-import type { Bake as Baked, FileOffer, Frame, Look, LookRecord, Proof } from "../api/types";
+import type { Frame, Look, LookRecord, Proof } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
@@ -123,7 +123,7 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
   const offers = useQuery({
     queryKey: ["offers", look.id, mark, naming(order)],
     queryFn: () =>
-      whole<FileOffer[]>(
+      got(
         server.POST("/api/looks/{look_id}/offers", {
           params: { path: { look_id: look.id }, query: revision ? { revision: revision.id } : {} },
           body: naming(order),
@@ -134,8 +134,7 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
   });
   const bakes = useQuery({
     queryKey: ["bakes", look.id],
-    queryFn: () =>
-      whole<Baked[]>(server.GET("/api/looks/{look_id}/bakes", { params: { path: { look_id: look.id } } })),
+    queryFn: () => got(server.GET("/api/looks/{look_id}/bakes", { params: { path: { look_id: look.id } } })),
   });
   const [proofs, trouble] = useProofs(
     { id: look.id, revision: revision?.id ?? null, mark, frames: measured },
@@ -147,7 +146,7 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
       const of =
         revision ?? (await got(server.POST("/api/looks/{look_id}/revisions", keeping(look.id, order.note))));
       const kinds = order.kinds.filter((k) => offers.data?.some((o) => o.offer.key === k && !o.offer.why));
-      const made = await whole<Baked[]>(
+      const made = await got(
         server.POST("/api/revisions/{revision_id}/bakes", {
           params: { path: { revision_id: of.id } },
           body: { ...order, kinds },
@@ -286,7 +285,7 @@ function useTables(
     queries: grids.map((grid) => ({
       queryKey: ["proof", id, mark, grid, method, frames.map((f) => f.version)],
       queryFn: () =>
-        whole<Proof>(
+        got(
           server.POST("/api/looks/{look_id}/proof", {
             params: { path: { look_id: id } },
             body: { revision, frames: frames.map((f) => f.id), grid, method },

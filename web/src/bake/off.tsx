@@ -3,9 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { server, whole } from "../api/client";
+import { got, server } from "../api/client";
 import { useKinds } from "../api/queries";
-import type { Blamed, Deviation, Frame, Look, Proof } from "../api/types";
+import type { Deviation, Frame, Look, Proof } from "../api/types";
 import { titleOf } from "../bench/words";
 import { find } from "../bench/steps";
 import { Button } from "../kit/button";
@@ -150,7 +150,7 @@ export function Off(props: {
   const blame = useQuery({
     queryKey: ["blame", id, revision, props.mark, grid, props.frames.map((f) => f.version)],
     queryFn: () =>
-      whole<Blamed>(
+      got(
         server.POST("/api/looks/{look_id}/blame", {
           params: { path: { look_id: id } },
           body: { revision, frames: props.frames.map((f) => f.id), grid },

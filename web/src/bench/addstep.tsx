@@ -13,6 +13,7 @@ import {
   useFilter,
 } from "react-aria-components";
 import styled from "styled-components";
+import declared from "../api/declared.json";
 import type { Kind, Preset } from "../api/types";
 import { Button } from "../kit/button";
 import { Menued } from "../kit/menued";
@@ -74,7 +75,7 @@ export function AddStep(props: {
   onPreset: (preset: Preset) => void;
 }) {
   const { contains } = useFilter({ sensitivity: "base" });
-  const { data: groups = [] } = usePresets("group", "bt709_display");
+  const { data: groups = [] } = usePresets("group", declared.usual);
   const { opening } = props;
   const from = useRef<Element | null>(null);
   if (opening) from.current = opening.from;

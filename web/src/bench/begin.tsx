@@ -2,12 +2,15 @@
  * Ways to begin where a look has no step yet: each is shown on the frame before it is taken, and one undo
  * takes it back.
  */
+import { useQuery } from "@tanstack/react-query";
 import { memo, useEffect, useState, type ReactNode } from "react";
 import { Dialog, DialogTrigger, ListBox, ListBoxItem } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { asked, client, useCatalogue, useEncodings, useKinds } from "../api/queries";
-import type { BorrowedLut, Encoding, Frame, Group, Kind, Look, Preset, Revision, Step } from "../api/types";
+import { got, server } from "../api/client";
+import declared from "../api/declared.json";
+import { asked, client, useCatalogue, useKinds } from "../api/queries";
+import type { BorrowedLut, Frame, Group, Kind, Look, Preset, Revision, Step, StepOf } from "../api/types";
 import { Button } from "../kit/button";
 import { Menued } from "../kit/menued";
 import { Switch } from "../kit/switch";
@@ -17,7 +20,7 @@ import { BringIn, wearing } from "./kinds/lut";
 import { useLooksToPick, useTablesToPick } from "./kinds/pickable";
 import { PickList, type Pickable } from "./kinds/picker";
 import { usePresets } from "./presets";
-import { copy, create, flatten } from "./steps";
+import { copy, create } from "./steps";
 import { useBench } from "./store";
 import { Thumb } from "./thumb";
 import { view } from "./view";
@@ -93,28 +96,15 @@ const Ways = styled.div`
     margin: 0;
   }
 `;
-/** Whether some step, however deep, renders scene light for a display or says what it becomes. */
-const converts = (steps: Step[]) =>
-  flatten(steps).some(({ step }) => step.kind === "scene_to_display" || step.kind === "encode");
+/** Looks that begin with those ways, as the core begins them; null where one is of no use to what comes in. */
+const begun = async ({ input, output }: Look, ways: Step[][]) =>
+  got(server.POST("/api/begun", { body: { input, output, ways } }));
 
-/**
- * A look with steps to begin with; scene light is rendered for a display first where the steps do not do so
- * themselves.
- */
-export function begun(empty: Look, steps: Step[], kinds: Kind[], encodings: Encoding[]): Look {
-  const scene = encodings.find((e) => e.key === empty.input)?.referred === "scene";
-  const goesOut = encodings.find((e) => e.key === empty.output)?.referred === "display";
-  const rendering = kinds.find((k) => k.kind === "scene_to_display");
-  const way =
-    scene && goesOut && rendering && !converts(steps)
-      ? [{ ...create(rendering), to: empty.output } as Step]
-      : [];
-  return { ...empty, steps: [...way, ...steps] };
+/** The one look that begins with that step, for a draft that has none. */
+async function begunWith(draft: Look, step: Step): Promise<Look> {
+  const [look] = await begun(draft, [[step]]);
+  return look ?? { ...draft, steps: [step] };
 }
-
-/** What a ready-made group renders decides where it is of use. */
-const fits = (preset: Preset, scene: boolean) =>
-  scene || !(preset.content as unknown as Group).steps.some((s) => s.kind === "scene_to_display");
 
 /**
  * Nothing is pointed at: the frame is shown as it comes in, also where an empty look could not be computed to
@@ -130,6 +120,12 @@ function unseen(): void {
   });
 }
 
+/** A ready-made group as the one step of a look. */
+const asStep = (preset: Preset): Step => {
+  const group = preset.content as unknown as Group;
+  return { ...group, id: "begin", label: group.label || preset.name };
+};
+
 function take(name: string, look: Look): void {
   view({ preview: null });
   useBench.getState().change(`Begin with ${name}`, () => look);
@@ -140,21 +136,23 @@ function take(name: string, look: Look): void {
 export const Begin = memo(function Begin({ frame }: { frame: Frame | null }) {
   const draft = useBench((s) => s.draft);
   const { data: kinds = [] } = useKinds();
-  const { data: encodings = [] } = useEncodings();
-  const { data: presets = [] } = usePresets("group", "bt709_display");
-  const scene = encodings.find((e) => e.key === draft.input)?.referred === "scene";
+  const { data: presets } = usePresets("group", declared.usual);
+  const { data: looks = [] } = useQuery({
+    queryKey: ["begun", "groups", draft.input, draft.output, presets?.map((p) => [p.id, p.name])],
+    queryFn: () =>
+      begun(
+        draft,
+        (presets ?? []).map((p) => [asStep(p)]),
+      ),
+    enabled: presets !== undefined,
+    staleTime: Infinity,
+  });
   useEffect(unseen, [draft.input, draft.output]);
   useEffect(() => () => view({ preview: null }), []);
-  const groups = presets
-    .filter((p) => fits(p, scene))
-    .map((p) => {
-      const step = {
-        ...(p.content as unknown as Group),
-        id: "begin",
-        label: (p.content as unknown as Group).label || p.name,
-      };
-      return { preset: p, key: `${p.id || "given"}-${p.name}`, look: begun(draft, [step], kinds, encodings) };
-    });
+  const groups = (presets ?? []).flatMap((preset, k) => {
+    const look = looks[k];
+    return look ? [{ preset, key: `${preset.id || "given"}-${preset.name}`, look }] : [];
+  });
   const takeGroup = (key: string) => {
     const found = groups.find((g) => g.key === key);
     if (found) take(found.preset.name, { ...found.look, steps: found.look.steps.map(copy) });
@@ -200,8 +198,8 @@ export const Begin = memo(function Begin({ frame }: { frame: Frame | null }) {
       ) : null}
       <Ways>
         <h2>With something that exists</h2>
-        <FromLook kinds={kinds} encodings={encodings} />
-        <FromTable kinds={kinds} encodings={encodings} />
+        <FromLook kinds={kinds} />
+        <FromTable kinds={kinds} />
         <div className="way">
           <span>
             <b>From elsewhere</b>
@@ -220,7 +218,6 @@ export const Begin = memo(function Begin({ frame }: { frame: Frame | null }) {
 
 interface Given {
   kinds: Kind[];
-  encodings: Encoding[];
 }
 
 /** A button that opens a list to begin with one of; `seen` of a line is the look that it would be. */
@@ -258,7 +255,7 @@ function Choosing(props: { label: string; items: Pickable[]; empty: string; abov
   );
 }
 
-function FromLook({ kinds, encodings }: Given) {
+function FromLook({ kinds }: Given) {
   const { data } = useCatalogue();
   const [whole, setWhole] = useState(false);
   const cards = data?.cards ?? [];
@@ -287,7 +284,7 @@ function FromLook({ kinds, encodings }: Given) {
     <div className="way">
       <span>
         <b>Another look</b>
-        <small>its steps as a copy, or held whole; {encodings.length && cards.length} in the catalogue</small>
+        <small>its steps as a copy, or held whole; {cards.length} in the catalogue</small>
       </span>
       <Choosing
         label="Begin with another look"
@@ -299,14 +296,12 @@ function FromLook({ kinds, encodings }: Given) {
   );
 }
 
-function FromTable({ kinds, encodings }: Given) {
+function FromTable({ kinds }: Given) {
   const [bringing, setBringing] = useState(false);
   const kind = kinds.find((k) => k.kind === "lut");
-  const through = (lut: BorrowedLut): Look => {
-    const draft = useBench.getState().draft;
-    return kind
-      ? begun(draft, [wearing(create(kind) as Extract<Step, { kind: "lut" }>, lut)], kinds, encodings)
-      : draft;
+  const through = async (lut: BorrowedLut): Promise<Look> => {
+    const { draft } = useBench.getState();
+    return kind ? begunWith(draft, wearing(create(kind) as StepOf<"lut">, lut)) : draft;
   };
   const items = useTablesToPick(through);
   return (
@@ -324,7 +319,10 @@ function FromTable({ kinds, encodings }: Given) {
         />
       </div>
       {bringing ? (
-        <BringIn onClose={() => setBringing(false)} onDone={(lut) => take(lut.name, through(lut))} />
+        <BringIn
+          onClose={() => setBringing(false)}
+          onDone={(lut) => void through(lut).then((look) => take(lut.name, look))}
+        />
       ) : null}
     </>
   );

@@ -6,7 +6,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
-import { server, whole } from "../api/client";
+import { got, server } from "../api/client";
 import { atRest } from "../api/rest";
 import type { Check, Frame, Look } from "../api/types";
 import { Button } from "../kit/button";
@@ -125,7 +125,7 @@ export function Checks(props: {
   useEffect(() => {
     if (!ids) return;
     return atRest(REST, async (signal) => {
-      const checks = await whole<Check[]>(
+      const checks = await got(
         server.POST("/api/checks", { body: { look: draft, frames: ids.split(",").map(Number) } }),
       );
       if (!signal.aborted) setFound(checks);
@@ -135,7 +135,7 @@ export function Checks(props: {
     networkMode: "always",
     mutationFn: async (check: Check) => {
       const now = useBench.getState().draft;
-      const next = await whole<Look>(
+      const next = await got(
         server.POST("/api/mend", {
           body: { look: now, kind: check.kind, step: check.step, frames: ids.split(",").map(Number) },
         }),

@@ -1,6 +1,7 @@
 /** The control: the editor of the chosen step, its own name, strength and blend. */
 import { memo } from "react";
 import { useStore } from "zustand";
+import declared from "../api/declared.json";
 import { useEncodingLabel, useEncodings } from "../api/queries";
 import type { Blend, Frame, Kind, Step, StepOf } from "../api/types";
 import { Amount } from "../kit/amount";
@@ -112,7 +113,7 @@ export const Control = memo(function Control(props: {
         key={step.id}
         id={step.id}
         kind={step.kind}
-        encoding={seen?.encoding ?? "bt709_display"}
+        encoding={seen?.encoding ?? declared.usual}
         readOnly={props.readOnly}
       />
       <fieldset

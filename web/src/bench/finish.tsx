@@ -144,8 +144,8 @@ export function FinishControl({ name, draft }: { name: EffectName; draft: Look }
     string,
     number | string | Record<string, number>
   >;
-  const { $defs } = declared.parameters;
-  const schema = $defs[schemaName(name)]!;
+  const { effects } = declared;
+  const schema = effects[schemaName(name)]!;
   const title = NAMES.find(([n]) => n === name)![1];
   return (
     <>
@@ -211,7 +211,7 @@ export function FinishControl({ name, draft }: { name: EffectName; draft: Look }
         return (
           <fieldset key={key} style={{ marginTop: 12 }}>
             <h2>{p.title ?? key}</h2>
-            {Object.entries($defs.Colour!.properties).map(([part, declaredPart]) => {
+            {Object.entries(effects.Colour!.properties).map(([part, declaredPart]) => {
               const number = declaredPart as Parameter;
               return typeof number.fine === "number" ? (
                 <Amount

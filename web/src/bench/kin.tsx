@@ -1,7 +1,7 @@
 /** Where a variation comes from, and how it differs from that. */
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { got, server, whole } from "../api/client";
+import { got, server } from "../api/client";
 import type { Change, LookRecord } from "../api/types";
 import { useCalmDraft } from "./calm";
 
@@ -15,9 +15,7 @@ export function Kin({ look }: { look: LookRecord }) {
     const wait = setTimeout(async () => {
       try {
         const before = (
-          await whole<LookRecord>(
-            server.GET("/api/looks/{look_id}", { params: { path: { look_id: parent } } }),
-          )
+          await got(server.GET("/api/looks/{look_id}", { params: { path: { look_id: parent } } }))
         ).draft;
         const changes = await got(server.POST("/api/changes", { body: { before, after: draft } }));
         if (!late) setFound(changes);

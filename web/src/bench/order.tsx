@@ -13,8 +13,8 @@ import {
   useDragAndDrop,
 } from "react-aria-components";
 import styled from "styled-components";
-import { got, server, whole } from "../api/client";
-import type { Kind, Look, Preset, Step } from "../api/types";
+import { got, server } from "../api/client";
+import type { Kind, Preset, Step } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Button } from "../kit/button";
 import { EncodingChoice } from "../kit/encodingchoice";
@@ -337,7 +337,7 @@ export const Order = memo(function Order(props: {
     let filled: Step[];
     try {
       // The server knows whether these are steps it can compute, and fills in what they leave out.
-      filled = (await whole<Look>(server.POST("/api/whole", { body: { ...now, steps: made } }))).steps;
+      filled = (await got(server.POST("/api/whole", { body: { ...now, steps: made } }))).steps;
       await got(server.POST("/api/whole", { body: insert(now, filled, last, "after") }));
     } catch (problem) {
       setSaid(`These steps cannot be put here. ${problem instanceof Error ? problem.message : ""}`);

@@ -2,8 +2,8 @@
 import { memo, useCallback, useEffect, useMemo, useRef } from "react";
 import { Menu, MenuItem, MenuSection, MenuTrigger, Header, Collection } from "react-aria-components";
 import styled from "styled-components";
-import { server, whole } from "../api/client";
-import type { Frame, Look, LookRecord, Place, Probed, Trim } from "../api/types";
+import { got, server } from "../api/client";
+import type { Frame, Look, LookRecord, Place, Trim } from "../api/types";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { Menued } from "../kit/menued";
@@ -291,7 +291,7 @@ export function Result(props: {
   });
   const probe = useCallback(
     (place: Place, step?: string) =>
-      whole<Probed>(server.POST("/api/probe", { body: { ...shown, traces: false, spot: place, step } })),
+      got(server.POST("/api/probe", { body: { ...shown, traces: false, spot: place, step } })),
     [shown],
   );
   const point = useCallback(

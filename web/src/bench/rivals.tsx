@@ -5,7 +5,7 @@
 import { useState } from "react";
 import { Collection, Header, Menu, MenuItem, MenuSection, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
-import { server, whole } from "../api/client";
+import { got, server } from "../api/client";
 import { asked, client, useCatalogue } from "../api/queries";
 import type { Frame, LookRecord } from "../api/types";
 import { Button } from "../kit/button";
@@ -73,11 +73,8 @@ export function RivalMenu(props: { record: LookRecord; frames: Frame[]; single: 
         make: async () => ({
           key: `look-${k.id}`,
           name: k.name,
-          look: (
-            await whole<LookRecord>(
-              server.GET("/api/looks/{look_id}", { params: { path: { look_id: k.id } } }),
-            )
-          ).draft,
+          look: (await got(server.GET("/api/looks/{look_id}", { params: { path: { look_id: k.id } } })))
+            .draft,
         }),
       })),
     },

@@ -1,7 +1,7 @@
 /** Readings: tone, waveform or parade, vectors, and the probe. The core counts; this draws the counts. */
 import { memo, useCallback, useEffect, useRef, useState } from "react";
 import styled from "styled-components";
-import type { Probed, Readings, Spot } from "../api/types";
+import type { Pair, Readings, Spot } from "../api/types";
 import { Button } from "../kit/button";
 import { Segments } from "../kit/segments";
 import { signed } from "../kit/signed";
@@ -232,13 +232,13 @@ const lch = (s: Spot) => `${Math.round(s.lightness * 100)} · ${s.chroma.toFixed
 const NEAR_SKIN = 30;
 
 /** What becomes of a hue, and how far it is from skin where it is near. */
-function Hue({ found: { before, after } }: { found: Probed }) {
+function Hue({ found: { before, after } }: { found: Pair }) {
   if (Math.min(before.chroma, after.chroma) < 0.01) return <td colSpan={3}>no hue to speak of</td>;
   const skin = Math.abs(after.from_skin) <= NEAR_SKIN ? `, ${signed(after.from_skin, 0)}° from skin` : "";
   return <td colSpan={3}>{`hue ${Math.round(before.hue)}° → ${Math.round(after.hue)}°${skin}`}</td>;
 }
 
-function Line({ name, found, wide }: { name: string; found: Probed; wide: boolean }) {
+function Line({ name, found, wide }: { name: string; found: Pair; wide: boolean }) {
   return (
     <tr>
       <td>{name}</td>

@@ -4,6 +4,7 @@
  */
 import { temporal } from "zundo";
 import { create } from "zustand";
+import declared from "../api/declared.json";
 import type { Look, LookRecord, Step } from "../api/types";
 import { recall, remember } from "./history";
 import { replace } from "./steps";
@@ -38,7 +39,7 @@ interface Bench {
   change: (edit: string, change: (draft: Look) => Look, sameAs?: string) => void;
 }
 
-const EMPTY: Look = { input: "bt709_display", output: "bt709_display", steps: [] };
+const EMPTY: Look = { input: declared.usual, output: declared.usual, steps: [] };
 /** Changes closer together than this are one. */
 const TOGETHER = 700;
 

@@ -1,6 +1,6 @@
 /** Making a variation of the look that is on the bench. */
 import { useState } from "react";
-import { server, whole } from "../api/client";
+import { got, server } from "../api/client";
 import type { LookRecord } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
@@ -14,7 +14,7 @@ export function VarySheet(props: { look: LookRecord; onClose: () => void; onMade
   const [name, setName] = useState(`${props.look.name}, ${props.look.variations.length + 2}`);
   const make = useWrite(
     () =>
-      whole<LookRecord>(
+      got(
         server.POST("/api/looks/{look_id}/variations", {
           params: { path: { look_id: props.look.id } },
           body: { name, draft: useBench.getState().draft },

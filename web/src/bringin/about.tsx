@@ -12,6 +12,7 @@ import {
   TextField,
 } from "react-aria-components";
 import styled from "styled-components";
+import declared from "../api/declared.json";
 import type { EncodingKey, Pack, PackItem } from "../api/types";
 import { RIGHTS } from "../bake/naming";
 import { Button } from "../kit/button";
@@ -127,8 +128,8 @@ export function AboutPack(props: {
   const guessed = pack.items.filter((i) => i.guess !== null && !unread(i) && !i.kept);
   const open = guessed.filter(unsure);
   const meant = onlyUnsure ? open : guessed;
-  const [all, setAll] = useState<EncodingKey>("bt709_display");
-  const [gives, setGives] = useState<EncodingKey>("bt709_display");
+  const [all, setAll] = useState<EncodingKey>(declared.usual);
+  const [gives, setGives] = useState<EncodingKey>(declared.usual);
   const [tag, setTag] = useState("");
   const addTag = () => {
     if (tag.trim()) onSay({ tags: [...pack.tags, tag.trim()] });

@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { DropZone, FileTrigger, ToggleButton, ToggleButtonGroup, type Key } from "react-aria-components";
 import styled from "styled-components";
+import declared from "../api/declared.json";
 import { formOf, got, server } from "../api/client";
 import { useEncodingLabel, useMe } from "../api/queries";
 import type { Counted, Frame, FilterValues } from "../api/types";
@@ -294,11 +295,9 @@ function ForNow(props: { frame: Frame | null; onFrame: (id: number) => void }) {
   const { frame } = props;
   const bring = useWrite(
     (file: File) => {
-      // Linear files say so by their kind; all others are taken for what a screen shows.
-      const encoding = /\.(exr|hdr)$/i.test(file.name) ? "linear_709" : "srgb";
       return got(
         server.POST("/api/frames", {
-          body: formOf(file, { name: file.name.slice(0, 120), encoding, passing: "true" }),
+          body: formOf(file, { name: file.name.slice(0, 120), passing: "true" }),
         }),
       );
     },
@@ -330,7 +329,7 @@ function ForNow(props: { frame: Frame | null; onFrame: (id: number) => void }) {
         </Button>
       ) : (
         <FileTrigger
-          acceptedFileTypes={["image/*", ".exr", ".dpx", ".tif", ".tiff"]}
+          acceptedFileTypes={declared.pictures}
           onSelect={(files) => files?.[0] && bring.mutate(files[0])}
         >
           <Button look="quiet" isDisabled={bring.isPending}>

@@ -6,7 +6,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { server, whole } from "../api/client";
+import { got, server } from "../api/client";
 import { asked } from "../api/queries";
 import type { Card, Frame, Place, Probed } from "../api/types";
 import { Button } from "../kit/button";
@@ -106,9 +106,7 @@ export function Candidate(props: {
   const read = useQuery({
     queryKey: ["probe", card.revision.id, frame.id, frame.version, spot?.x, spot?.y],
     queryFn: () =>
-      whole<Probed>(
-        server.POST("/api/probe", { body: { look: look!, frame: frame.id, traces: false, spot: spot! } }),
-      ),
+      got(server.POST("/api/probe", { body: { look: look!, frame: frame.id, traces: false, spot: spot! } })),
     enabled: look !== null && spot !== null,
     placeholderData: (last) => last,
   });

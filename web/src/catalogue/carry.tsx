@@ -6,8 +6,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { formOf, got, server, whole } from "../api/client";
-import type { Carried, CarrierKind, EncodingKey, Frame } from "../api/types";
+import declared from "../api/declared.json";
+import { formOf, got, server } from "../api/client";
+import type { EncodingKey, Frame } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
@@ -149,13 +150,13 @@ interface Shown {
 function TakeAway({ all, frame, onFrame }: Shown) {
   const { data: kinds = [] } = useQuery({
     queryKey: ["carrier kinds"],
-    queryFn: () => whole<CarrierKind[]>(server.GET("/api/carriers/kinds")),
+    queryFn: () => got(server.GET("/api/carriers/kinds")),
     staleTime: Infinity,
   });
   const [layout, setLayout] = useState("hald");
   const [points, setPoints] = useState("64");
   const [file, setFile] = useState<(typeof FILES)[number]["key"]>("png16");
-  const [encoding, setEncoding] = useState<EncodingKey>("bt709_display");
+  const [encoding, setEncoding] = useState<EncodingKey>(declared.usual);
   const [beside, setBeside] = useState(false);
   const sizes = kinds.find((k) => k.layout === layout)?.sizes ?? [];
   const size = sizes.find(([, n]) => String(n) === points) ?? sizes.at(-1);
@@ -254,7 +255,7 @@ function BringBack({ all, frame, onFrame }: Shown) {
       frame?.version,
     ],
     queryFn: () =>
-      whole<Carried>(
+      got(
         server.POST("/api/carriers/read", { body: formOf(file!, { ...encodings(about), frame: frame?.id }) }),
       ),
     enabled: file !== null,
@@ -281,7 +282,7 @@ function BringBack({ all, frame, onFrame }: Shown) {
       <FileDrop
         button="Choose the carrier that came back"
         said={file ? file.name : "or drop it here. It is measured first; nothing is kept."}
-        suffixes={[".png", ".tif", ".tiff", ".jpg", ".jpeg", ".exr"]}
+        suffixes={declared.pictures}
         onFile={take}
       />
       <Trouble error={found.error} />
@@ -297,7 +298,7 @@ function BringBack({ all, frame, onFrame }: Shown) {
                 />
                 <Level>
                   <Segments label="Shown" options={VIEWS} chosen={view} onChange={setView} />
-                  {view === "damage" ? <span>white: 8 of 255 and more</span> : null}
+                  {view === "damage" ? <span>white: {declared.full_codes} of 255 and more</span> : null}
                 </Level>
               </>
             ) : null}

@@ -1,6 +1,7 @@
 /** What is said of a look that was taken from pictures before it is kept. */
 import type { ReactNode } from "react";
 import styled from "styled-components";
+import declared from "../api/declared.json";
 import type { EncodingKey } from "../api/types";
 import { RIGHTS } from "../bake/naming";
 import { Choice } from "../kit/choice";
@@ -19,7 +20,7 @@ export interface SaidOfLook {
 
 export const NOTHING_SAID: SaidOfLook = {
   ...{ name: "", origin: "", rights: "inside the studio" },
-  ...{ expects: "bt709_display", gives: "bt709_display" },
+  ...{ expects: declared.usual, gives: declared.usual },
 };
 
 export function Keeping(props: {

@@ -2,9 +2,9 @@
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import { useNavigate } from "react-router";
-import { formOf, got, server, whole } from "../api/client";
-import { asked, client, useCatalogue, useEncodings } from "../api/queries";
-import type { BroughtIn, EncodingKey, Look, LookRecord, Revision } from "../api/types";
+import { formOf, got, server } from "../api/client";
+import { asked, client, useCatalogue } from "../api/queries";
+import type { BroughtIn, EncodingKey, Revision } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
@@ -13,39 +13,30 @@ import { Level, Said } from "../kit/layout";
 import { Text } from "../kit/text";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
-import { newId } from "../bench/steps";
+import declared from "../api/declared.json";
 
 /** `from`: the revision that the look is to be a variation of; chosen here where none is given. */
 export function NewLook(props: { onClose: () => void; from?: Revision }) {
   const [name, setName] = useState("");
   const [chosen, setChosen] = useState("");
-  const [input, setInput] = useState<EncodingKey>("bt709_display");
-  const { data: encodings = [] } = useEncodings();
+  const [input, setInput] = useState<EncodingKey>(declared.usual);
   const { data: looks } = useCatalogue();
   const [brought, setBrought] = useState<BroughtIn | null>(null);
   const navigate = useNavigate();
   const from = props.from ?? looks?.cards.find((c) => String(c.revision.id) === chosen)?.revision;
   const begin = async () => {
-    const scene = encodings.find((e) => e.key === input)?.referred === "scene";
-    const fresh = {
-      input,
-      output: "bt709_display",
-      steps: scene
-        ? [{ kind: "scene_to_display", id: newId() }]
-        : input === "bt709_display"
-          ? []
-          : [{ kind: "encode", id: newId(), to: "bt709_display" }],
-    } as unknown as Look;
-    const draft = from ? await client.fetchQuery(asked.recipe(from.id)) : fresh;
+    const draft = from
+      ? await client.fetchQuery(asked.recipe(from.id))
+      : await client.fetchQuery(asked.begun(input));
     // A variation knows its parent and what both began as.
     return from
-      ? whole<LookRecord>(
+      ? got(
           server.POST("/api/looks/{look_id}/variations", {
             params: { path: { look_id: from.look_id } },
             body: { name, draft },
           }),
         )
-      : whole<LookRecord>(server.POST("/api/looks", { body: { name, draft } }));
+      : got(server.POST("/api/looks", { body: { name, draft } }));
   };
   const start = useWrite(begin, ["worked"], (made) => void navigate(`/bench/${made.id}`));
   const bring = useWrite(

@@ -3,8 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { got, server, whole } from "../api/client";
-import type { Compared } from "../api/types";
+import declared from "../api/declared.json";
+import { got, server } from "../api/client";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { FileDrop } from "../kit/filedrop";
@@ -89,7 +89,6 @@ const VIEWS = [
   ["made", "By the look"],
   ["unexplained", "What no look explains"],
 ] as const;
-const SUFFIXES = [".png", ".tif", ".tiff", ".jpg", ".jpeg", ".exr"];
 type Side = "before" | "after";
 
 const formOfPair = (files: Record<Side, File | null>, said: Record<string, string | number | undefined>) => {
@@ -113,7 +112,7 @@ export default function PairPage() {
   const found = useQuery({
     queryKey: ["pair", key(files.before), key(files.after), said.expects, said.gives, frame?.version],
     queryFn: () =>
-      whole<Compared>(
+      got(
         server.POST("/api/carriers/pair", {
           body: formOfPair(files, { expects: said.expects, gives: said.gives, frame: frame?.id }),
         }),
@@ -150,7 +149,7 @@ export default function PairPage() {
               <FileDrop
                 button={side === "before" ? "Choose the untouched picture" : "Choose the treated one"}
                 said={files[side]?.name ?? "or drop it here"}
-                suffixes={SUFFIXES}
+                suffixes={declared.pictures}
                 onFile={take(side)}
               />
             </section>
@@ -170,7 +169,7 @@ export default function PairPage() {
               <img src={seen[view]} alt={VIEWS.find(([k]) => k === view)?.[1] ?? ""} />
               <Level>
                 <Segments label="Shown" options={VIEWS} chosen={view} onChange={setView} />
-                {view === "unexplained" ? <span>white: 8 of 255 and more</span> : null}
+                {view === "unexplained" ? <span>white: {declared.full_codes} of 255 and more</span> : null}
               </Level>
             </div>
             <div className="said">

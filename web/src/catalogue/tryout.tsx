@@ -1,12 +1,12 @@
 /** Trying a look on a frame of yours: large, at the strength you like, against the original. */
-import { useQueries, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 
 import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { asked, useEncodingLabel, useKinds, useMe } from "../api/queries";
-import { server, whole } from "../api/client";
-import type { Card, Frame, Look, LookRecord, Parameter } from "../api/types";
+import { got, server } from "../api/client";
+import type { Card, Frame, Parameter } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Amount } from "../kit/amount";
 import { Button } from "../kit/button";
@@ -51,25 +51,6 @@ const Layout = styled.div`
   }
 `;
 
-/**
- * Looks over one another, the first one first: each whole in a step of its own, as the core stacks looks of
- * any kind.
- */
-function stackOf(parts: readonly (readonly [Card, Look | undefined])[]): Look {
-  const there = parts.filter((p): p is readonly [Card, Look] => p[1] !== undefined);
-  const [, first] = there[0]!;
-  if (there.length === 1) return first;
-  const last = there[there.length - 1]![1];
-  const steps = there.map(([c, look]) => ({
-    id: `stack-${c.revision.id}`,
-    kind: "look",
-    look,
-    revision: c.revision.id,
-    name: c.name,
-  }));
-  return { input: first.input, output: last.output, steps } as unknown as Look;
-}
-
 export function TryOut(props: {
   card: Card;
   frames: Frame[];
@@ -82,29 +63,25 @@ export function TryOut(props: {
   const [mode, setMode] = useState<Mode>("split");
   const [strength, setStrength] = useState(props.strength);
   const [varying, setVarying] = useState(false);
-  const recipe = useQuery(asked.recipe(card.revision.id));
   const { data: kinds } = useKinds();
   const { data: me } = useMe();
   const navigate = useNavigate();
   const label = useEncodingLabel();
   const frame = frames.find((f) => f.id === props.frame) ?? frames[0] ?? null;
   const [stacked, setStacked] = useState<Card[]>([]);
-  const recipes = useQueries({ queries: stacked.map((c) => asked.recipe(c.revision.id)) });
-  const above = recipes.map((r) => r.data);
-  const stack = useMemo(
-    () =>
-      recipe.data ? stackOf([[card, recipe.data], ...stacked.map((c, k) => [c, above[k]] as const)]) : null,
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the recipes are kept for good: that they are
-    // here is all that changes
-    [recipe.data, card, stacked, above.filter(Boolean).length],
-  );
+  const all = [card, ...stacked].map((c) => c.revision.id);
+  const {
+    data: stack = null,
+    error: unstacked,
+    isPlaceholderData: older,
+  } = useQuery({ ...asked.stack(all), placeholderData: (last) => last });
   const wish = useMemo<Wish | null>(
     () => (stack ? { look: stack, strength, frame: frame?.id ?? null, traces: false } : null),
     [stack, strength, frame?.id],
   );
   const keep = useWrite(
     () =>
-      whole<LookRecord>(
+      got(
         server.POST("/api/looks", {
           body: {
             name: [card, ...stacked]
@@ -194,13 +171,10 @@ export function TryOut(props: {
               onAdd={(c) => setStacked([...stacked, c])}
             />
           </section>
-          <Trouble error={recipe.error ?? trouble ?? keep.error} />
+          <Trouble error={unstacked ?? trouble ?? keep.error} />
           <Grow />
           {stacked.length && me?.may_design ? (
-            <Button
-              isDisabled={keep.isPending || !recipe.data || above.some((look) => !look)}
-              onPress={() => keep.mutate()}
-            >
+            <Button isDisabled={keep.isPending || !stack || older} onPress={() => keep.mutate()}>
               Keep the stack as a look
             </Button>
           ) : null}

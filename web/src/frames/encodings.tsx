@@ -7,9 +7,9 @@ import { useEffect, useState } from "react";
 import { ListBox, ListBoxItem } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { server, whole } from "../api/client";
+import { got, server } from "../api/client";
 import { asked, useMe } from "../api/queries";
-import type { CameraForm, CameraNumbers, Measured, TeamEncoding } from "../api/types";
+import type { CameraForm, CameraNumbers, TeamEncoding } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
@@ -222,7 +222,7 @@ export default function Encodings() {
                   key={row.id}
                   row={row}
                   form={form.data}
-                  onAgain={() => type({ ...row.definition, name: "" } as Typed)}
+                  onAgain={() => type({ ...row.definition, name: "" })}
                 />
               ) : (
                 <New
@@ -249,7 +249,7 @@ const facts = (r: TeamEncoding): string => {
 function New(props: { form: CameraForm; from: Typed; onKept: (id: number) => void; onLeave: () => void }) {
   const [typed, setTyped] = useState(props.from);
   const keep = useWrite(
-    (body: CameraNumbers) => whole<TeamEncoding>(server.POST("/api/encodings/team", { body })),
+    (body: CameraNumbers) => got(server.POST("/api/encodings/team", { body })),
     STALE,
     (row) => props.onKept(row.id),
   );
@@ -286,7 +286,7 @@ function Kept({ row, form, onAgain }: { row: TeamEncoding; form: CameraForm; onA
   const [name, setName] = useState(row.name);
   const change = useWrite(
     (body: { name?: string; offered?: boolean }) =>
-      whole<TeamEncoding>(
+      got(
         server.PATCH("/api/encodings/team/{encoding_id}", {
           params: { path: { encoding_id: row.id } },
           body,
@@ -310,8 +310,8 @@ function Kept({ row, form, onAgain }: { row: TeamEncoding; form: CameraForm; onA
           </Button>
         ) : null}
       </div>
-      <Numbers form={form} typed={row.definition as Typed} />
-      <Seen form={form} numbers={row.definition} typed={row.definition as Typed} error={change.error}>
+      <Numbers form={form} typed={row.definition} />
+      <Seen form={form} numbers={row.definition} typed={row.definition} error={change.error}>
         <Said>
           {row.offered
             ? "Frames, looks, steps and LUTs can be said to be encoded so."
@@ -415,7 +415,7 @@ function Seen(props: {
   const body = numbers && { ...numbers, name: "not kept yet" };
   const measured = useQuery({
     queryKey: ["measured", body],
-    queryFn: () => whole<Measured>(server.POST("/api/encodings/team/measured", { body: body! })),
+    queryFn: () => got(server.POST("/api/encodings/team/measured", { body: body! })),
     enabled: body !== null,
     placeholderData: keepPreviousData,
     staleTime: Infinity,

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
+import declared from "../api/declared.json";
 import { formOf, got, server } from "../api/client";
 import { useEncodingLabel, useFrames } from "../api/queries";
 import type { EncodingKey } from "../api/types";
@@ -172,7 +173,7 @@ function AddFrame({ onClose }: { onClose: () => void }) {
       <FileDrop
         button="Choose a picture"
         said={file ? `${file.name}, ${bytes(file.size)}` : "or drop it here: PNG, JPEG, TIFF, EXR"}
-        suffixes={[".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr"]}
+        suffixes={declared.pictures}
         onFile={take}
       />
       <Text label="Name" value={name} onChange={setName} maxLength={120} />

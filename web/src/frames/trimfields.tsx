@@ -6,14 +6,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Button as AriaButton, Disclosure, DisclosurePanel, Heading } from "react-aria-components";
 import styled from "styled-components";
-import { server, whole } from "../api/client";
-import type { Parameter, Trim } from "../api/types";
+import { got, server } from "../api/client";
+import type { Trim } from "../api/types";
 import { Amount } from "../kit/amount";
 import { NumberBox } from "../kit/numberbox";
 import { CHANNELS, corrects, ROWS } from "../kit/trim";
-
-type Plain = "exposure" | "temperature" | "tint" | "contrast" | "saturation";
-type Declared = Record<Plain, Parameter> & { row: Record<(typeof ROWS)[number], Parameter> };
 
 const NAMES = ["exposure", "temperature", "tint", "contrast"] as const;
 
@@ -57,7 +54,7 @@ export function TrimFields(props: { trim: Trim; onChange: (trim: Trim) => void }
   const { trim, onChange } = props;
   const { data } = useQuery({
     queryKey: ["trim"],
-    queryFn: () => whole<Declared>(server.GET("/api/frames/trim")),
+    queryFn: () => got(server.GET("/api/frames/trim")),
     staleTime: Infinity,
   });
   const [open, setOpen] = useState(corrects(trim));

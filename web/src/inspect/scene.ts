@@ -11,6 +11,7 @@ import {
   Scene,
   Vector3,
   WebGLRenderer,
+  SRGBColorSpace,
 } from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { CloudPoints } from "../api/types";
@@ -62,7 +63,7 @@ function colours(rgb: number[]): Float32Array {
   const out = new Float32Array(rgb.length);
   const one = new Color();
   for (let i = 0; i < rgb.length; i += 3) {
-    one.setRGB((rgb[i] ?? 0) / 255, (rgb[i + 1] ?? 0) / 255, (rgb[i + 2] ?? 0) / 255, "srgb");
+    one.setRGB((rgb[i] ?? 0) / 255, (rgb[i + 1] ?? 0) / 255, (rgb[i + 2] ?? 0) / 255, SRGBColorSpace);
     out.set([one.r, one.g, one.b], i);
   }
   return out;

@@ -1,7 +1,6 @@
 /** What is inspected, as its address names it. */
 import { queryOptions } from "@tanstack/react-query";
-import { server, whole } from "../api/client";
-import type { CloudPoints, Inspection, Slices, Unbaking } from "../api/types";
+import { got, server } from "../api/client";
 
 const KINDS = ["lut", "look", "revision", "item"] as const;
 export type SubjectKind = (typeof KINDS)[number];
@@ -35,13 +34,13 @@ export const inspection = {
   of: (s: Subject) =>
     queryOptions({
       queryKey: ["inspected", nameOf(s)],
-      queryFn: () => whole<Inspection>(server.GET("/api/inspect/{kind}/{key}", { params: path(s) })),
+      queryFn: () => got(server.GET("/api/inspect/{kind}/{key}", { params: path(s) })),
     }),
   cloud: (s: Subject, other: Subject | null) =>
     queryOptions({
       queryKey: ["inspected", nameOf(s), "cloud", other && nameOf(other)],
       queryFn: () =>
-        whole<CloudPoints>(
+        got(
           server.GET("/api/inspect/{kind}/{key}/cloud", {
             params: { ...path(s), query: other ? { other: other.kind, other_key: other.key } : {} },
           }),
@@ -51,14 +50,12 @@ export const inspection = {
     queryOptions({
       queryKey: ["inspected", nameOf(s), "slices", by],
       queryFn: () =>
-        whole<Slices>(
-          server.GET("/api/inspect/{kind}/{key}/slices", { params: { ...path(s), query: { by } } }),
-        ),
+        got(server.GET("/api/inspect/{kind}/{key}/slices", { params: { ...path(s), query: { by } } })),
     }),
   unbaking: (id: number) =>
     queryOptions({
       queryKey: ["unbaking", id],
-      queryFn: () => whole<Unbaking>(server.GET("/api/unbakings/{key}", { params: { path: { key: id } } })),
+      queryFn: () => got(server.GET("/api/unbakings/{key}", { params: { path: { key: id } } })),
       staleTime: 0,
     }),
 };

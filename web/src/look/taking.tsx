@@ -7,7 +7,7 @@ import { useEffect, useState } from "react";
 import { Radio, RadioGroup } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { BLOB, got, server, whole } from "../api/client";
+import { BLOB, got, server } from "../api/client";
 import { asked } from "../api/queries";
 import type { Frame, Look, LookRecord, Revision } from "../api/types";
 import { useWrite } from "../api/writes";
@@ -128,7 +128,7 @@ export function Taking(props: {
   const tried = useQuery({
     queryKey: ["tried", look.id, look.draft_version, from.id, taken],
     queryFn: () =>
-      whole<Look>(
+      got(
         server.POST("/api/looks/{look_id}/taking", {
           params: { path: { look_id: look.id } },
           body: { revision: from.id, parts: taken },

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { DropZone, FileTrigger, ListBox, ListBoxItem } from "react-aria-components";
 import { Link } from "react-router";
+import declared from "../api/declared.json";
 import { turnOf } from "../kit/turn";
 import styled from "styled-components";
 import { formOf, got, server, words } from "../api/client";
@@ -82,8 +83,7 @@ const List = styled.ul`
   }
 `;
 
-const STILLS = [".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr"];
-const CLIPS = [".mov", ".mp4", ".mkv", ".m4v", ".avi", ".mxf", ".webm"];
+const { pictures: STILLS, clips: CLIPS } = declared;
 const isClip = (name: string) => CLIPS.some((s) => name.toLowerCase().endsWith(s));
 
 interface Sent {
@@ -99,7 +99,7 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
   const [chosen, setChosen] = useState<number[]>([]);
   const [scene, setScene] = useState("0");
   const [said, setSaid] = useState(false);
-  const [encoding, setEncoding] = useState<EncodingKey>("film_log");
+  const [encoding, setEncoding] = useState<EncodingKey>(declared.usual_log);
   const [sent, setSent] = useState<Sent[]>([]);
   const mark = (name: string, state: string) =>
     setSent((all) => [...all.filter((s) => s.name !== name), { name, state }]);

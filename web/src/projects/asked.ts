@@ -1,7 +1,7 @@
 /** What the screens of a project ask for beside the project itself. */
 import { queryOptions } from "@tanstack/react-query";
-import { got, server, whole } from "../api/client";
-import type { EncodingKey, Look, Plan, Reading, Shot } from "../api/types";
+import { got, server } from "../api/client";
+import type { EncodingKey, Plan, Reading, Shot } from "../api/types";
 import { signed } from "../kit/signed";
 
 const of = (project: number) => ({ params: { path: { project_id: project } } });
@@ -43,7 +43,7 @@ export const askedOfProject = {
     queryOptions({
       queryKey: ["project", id, "worn", shot.id, shot.version],
       queryFn: () =>
-        whole<Look>(
+        got(
           server.GET("/api/projects/{project_id}/shots/{shot_id}/worn", {
             params: { path: { project_id: id, shot_id: shot.id } },
           }),

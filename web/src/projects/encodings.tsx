@@ -4,6 +4,7 @@
  */
 import { useQueries } from "@tanstack/react-query";
 import styled from "styled-components";
+import declared from "../api/declared.json";
 import { useEncodings } from "../api/queries";
 import type { EncodingKey, Loss, Plan, Project } from "../api/types";
 import { Choice } from "../kit/choice";
@@ -64,7 +65,7 @@ const Box = styled.section`
 `;
 
 /** Offered beside those that are chosen; any other display encoding can be added. */
-const OFFERED: EncodingKey[] = ["bt709_display", "display_p3", "pq"];
+const OFFERED: EncodingKey[] = declared.delivered;
 /** Where PQ and HLG show the white of a standard display, cd/m². */
 const WHITES = [
   ["203", "203"],

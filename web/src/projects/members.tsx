@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { CheckboxGroup } from "react-aria-components";
 import styled from "styled-components";
+import declared from "../api/declared.json";
 import { got, server } from "../api/client";
 import { useMe } from "../api/queries";
 import { useWrite } from "../api/writes";
@@ -125,7 +126,9 @@ export function Members(props: { project: Project; onClose: () => void }) {
           </div>
         ))}
         <span>
-          <Button onPress={() => setRules([...rules, { by: "name", pattern: "", encoding: "film_log" }])}>
+          <Button
+            onPress={() => setRules([...rules, { by: "name", pattern: "", encoding: declared.usual_log }])}
+          >
             Add a rule
           </Button>
         </span>

@@ -1,7 +1,8 @@
 /** LUT: a table of the catalogue, the encodings it expects and gives, and bringing a new one in. */
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
-import { formOf, server, whole } from "../../api/client";
+import declared from "../../api/declared.json";
+import { formOf, got, server } from "../../api/client";
 import { useLuts } from "../../api/queries";
 import type { BorrowedLut, StepOf } from "../../api/types";
 import { useWrite } from "../../api/writes";
@@ -80,11 +81,11 @@ export function BringIn(props: { onClose: () => void; onDone: (lut: BorrowedLut)
     name: "",
     rights: "",
     origin: "",
-    expects: "bt709_display",
-    gives: "bt709_display",
+    expects: declared.usual,
+    gives: declared.usual,
   });
   const bring = useWrite(
-    (body: FormData) => whole<BorrowedLut>(server.POST("/api/luts", { body })),
+    (body: FormData) => got(server.POST("/api/luts", { body })),
     ["luts"],
     (lut) => {
       props.onDone(lut);

@@ -13,7 +13,7 @@ import type { Pickable } from "./picker";
 const WIDTH = 160;
 
 /** `seen` gives the draft with that table in it. */
-export function useTablesToPick(seen: (lut: BorrowedLut) => Look): Pickable[] {
+export function useTablesToPick(seen: (lut: BorrowedLut) => Look | Promise<Look>): Pickable[] {
   const { data: luts = [] } = useLuts();
   const { data: words = {} } = useQuery(asked.lutWords);
   const { frame } = useShownFrame();

@@ -121,7 +121,7 @@ function ToneRampEditor({ step, kind, trace, change }: EditorProps<"tone_ramp">)
         <ColourFields
           kind={kind}
           label={`Colour of stop ${at + 1}`}
-          value={stop.colour!}
+          value={stop.colour}
           onChange={(what, next) =>
             put(
               `stop ${at} ${what}`,

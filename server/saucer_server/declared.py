@@ -1,0 +1,52 @@
+"""Facts that screens need at once: declared here or in the core, and written into the front end's sources."""
+
+from django.http import HttpRequest
+from ninja import Schema
+from saucer_core.beginning import USUAL, USUAL_LOG
+from saucer_core.encodings import ENCODINGS, SDR_WHITE
+from saucer_core.formats import clips, pictures
+from saucer_core.stack import STACK
+
+from .carrying.rules import FULL_CODES
+from .delivering.plan import OFFERED
+
+
+class Declared(Schema):
+    """Facts for the front end.
+
+    encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
+    nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
+    most. pictures, clips: suffixes of the files that are read. delivered: encodings that a delivery offers at
+    once. white: cd/m² of a standard display's white in HDR. full_codes: 8-bit codes of what no look explains
+    that are drawn as white.
+    """
+
+    encodings: list[str]
+    usual: str
+    usual_log: str
+    stack: int
+    pictures: list[str]
+    clips: list[str]
+    delivered: list[str]
+    white: int
+    full_codes: int
+
+
+def declared() -> Declared:
+    """The facts."""
+    return Declared(
+        encodings=list(ENCODINGS),
+        usual=USUAL,
+        usual_log=USUAL_LOG,
+        stack=STACK,
+        pictures=list(pictures.SUFFIXES),
+        clips=list(clips.SUFFIXES),
+        delivered=list(OFFERED),
+        white=int(SDR_WHITE),
+        full_codes=FULL_CODES,
+    )
+
+
+def facts(request: HttpRequest) -> Declared:
+    """Facts that screens need at once, for other programs too."""
+    return declared()

@@ -1,0 +1,100 @@
+"""What the OpenAPI document says beyond what the framework writes: answers in whole, and heads of binary
+answers."""
+
+import copy
+from typing import Any
+
+from pydantic import BaseModel
+
+__all__ = ["head_of", "in_whole"]
+
+_COMPONENTS = "#/components/schemas/"
+_HEADS: dict[str, type[BaseModel]] = {}
+BINARY = "application/octet-stream"
+
+
+def head_of(head: type[BaseModel]) -> dict[str, Any]:
+    """``openapi_extra`` of a route whose answer is ``framing.headed``: JSON of that model, then bytes."""
+    _HEADS[head.__name__] = head
+    content = {
+        "schema": {"type": "string", "format": "binary"},
+        "x-head": {"$ref": _COMPONENTS + head.__name__},
+    }
+    return {"responses": {200: {"description": "A head and bytes", "content": {BINARY: content}}}}
+
+
+def in_whole(document: dict[str, Any]) -> None:
+    """Adds the heads, and lets answers require all fields.
+
+    Whoever sends a model may leave out what has a default; the server's answer has every field. A schema of
+    which both are said stands twice: ``Look`` as it is sent, ``LookWhole`` as it is answered.
+    """
+    schemas: dict[str, Any] = document["components"]["schemas"]
+    for name, head in _HEADS.items():
+        made = head.model_json_schema(ref_template=_COMPONENTS + "{model}", mode="serialization")
+        for inner, schema in made.pop("$defs", {}).items():
+            schemas.setdefault(inner, schema)
+        schemas[name] = made
+    sent = _reached(document, "requestBody", "parameters")
+    answered = _reached(document, "responses")
+    both = {name for name in answered & sent if _differs(name, schemas, set())}
+    renamed = {name: f"{name}Whole" for name in both}
+    for name in answered:
+        whole = _whole(copy.deepcopy(schemas[name]), renamed)
+        schemas[renamed.get(name, name)] = whole
+    for path in document["paths"].values():
+        for operation in path.values():
+            operation["responses"] = _refer(operation["responses"], renamed)
+
+
+def _refs(node: Any) -> set[str]:
+    if isinstance(node, dict):
+        own = {node["$ref"].removeprefix(_COMPONENTS)} if isinstance(node.get("$ref"), str) else set()
+        return own.union(*(_refs(value) for value in node.values()))
+    return set().union(*map(_refs, node)) if isinstance(node, list) else set()
+
+
+def _reached(document: dict[str, Any], *parts: str) -> set[str]:
+    """Names of the schemas that those parts of the operations use, directly or within others."""
+    schemas = document["components"]["schemas"]
+    waiting = _refs(
+        [o.get(part) for path in document["paths"].values() for o in path.values() for part in parts]
+    )
+    found: set[str] = set()
+    while waiting:
+        name = waiting.pop()
+        if name not in found and name in schemas:
+            found.add(name)
+            waiting |= _refs(schemas[name])
+    return found
+
+
+def _differs(name: str, schemas: dict[str, Any], seen: set[str]) -> bool:
+    """Whether an answer of that schema requires more than one that is sent."""
+    if name in seen or name not in schemas:
+        return False
+    seen.add(name)
+    schema = schemas[name]
+    own = set(schema.get("properties", {})) - set(schema.get("required", []))
+    return bool(own) or any(_differs(inner, schemas, seen) for inner in _refs(schema))
+
+
+def _refer(node: Any, renamed: dict[str, str]) -> Any:
+    if isinstance(node, dict):
+        return {
+            key: _COMPONENTS + renamed.get(name := value.removeprefix(_COMPONENTS), name)
+            if key == "$ref" and isinstance(value, str)
+            else {k: _refer({"$ref": v}, renamed)["$ref"] for k, v in value.items()}
+            if key == "mapping" and isinstance(value, dict)
+            else _refer(value, renamed)
+            for key, value in node.items()
+        }
+    return [_refer(value, renamed) for value in node] if isinstance(node, list) else node
+
+
+def _whole(schema: dict[str, Any], renamed: dict[str, str]) -> dict[str, Any]:
+    """The schema with every property required, and with its inner schemas as they are answered."""
+    if "properties" in schema:
+        schema["required"] = list(schema["properties"])
+    whole: dict[str, Any] = _refer(schema, renamed)
+    return whole
