@@ -10,13 +10,13 @@ it("asks again where the first answer tells of the time before a write", async (
   const waiting: (() => void)[] = [];
   function One() {
     const { data = "nothing yet" } = useQuery({
-      queryKey: ["stand"],
+      queryKey: ["reviews"],
       queryFn: () => {
         const then = kept;
         return new Promise<string>((answer) => waiting.push(() => answer(then)));
       },
     });
-    const write = useWrite(async () => void (kept = "approved"), ["stand"]);
+    const write = useWrite(async () => void (kept = "approved"), ["reviews"]);
     return <button onClick={() => write.mutate()}>{data}</button>;
   }
   shown(<One />);

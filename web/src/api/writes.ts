@@ -3,16 +3,17 @@
  * for anew.
  */
 import { useMutation, type UseMutationResult } from "@tanstack/react-query";
+import type { Key } from "./keys";
 import { client } from "./queries";
 
 /** Answers under these words are stale after it. */
-type Stale = readonly string[];
+type Stale = readonly Key[];
 
 /**
  * Asks again for what stands under those words. A first answer that is still on its way may tell of the time
  * before the write, and the cache would keep it: it is waited for, and then asked for again.
  */
-const askAgain = (stale: Stale) =>
+export const askAgain = (stale: Stale) =>
   Promise.all(
     stale.map(async (word) => {
       const first = client

@@ -7,7 +7,7 @@ import styled from "styled-components";
 import { got, server } from "../api/client";
 import { asked, client } from "../api/queries";
 import type { Pack } from "../api/types";
-import { useWrite } from "../api/writes";
+import { askAgain, useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { bytes } from "../kit/bytes";
 import { Empty } from "../kit/empty";
@@ -192,8 +192,7 @@ function Loaded({ pack }: { pack: Pack }) {
   const finished = pack.stage === "kept";
   useEffect(() => {
     if (!finished) return;
-    for (const word of ["catalogue", "luts", "worked", "packs"])
-      void client.invalidateQueries({ queryKey: [word] });
+    void askAgain(["catalogue", "luts", "worked", "packs"]);
   }, [finished]);
 
   const many = counts(pack.items);

@@ -23,7 +23,7 @@ import { Waiting } from "../kit/waiting";
 import { longAgo } from "../kit/when";
 import { CheckValues, CurvePlot, PrimariesPlot } from "./encodingplots";
 
-const STALE = ["encodings"];
+const STALE = ["encodings"] as const;
 
 const Halves = styled.div`
   display: grid;

@@ -1,4 +1,5 @@
 /** Removing something: it goes to the bin, from where it can be put back for thirty days. */
+import type { Key } from "../api/keys";
 import { useWrite } from "../api/writes";
 import { Button } from "./button";
 import { Trouble } from "./trouble";
@@ -6,7 +7,7 @@ import { Trouble } from "./trouble";
 export function ToBin(props: {
   what: string;
   remove: () => Promise<unknown>;
-  stale: readonly string[];
+  stale: readonly Key[];
   onGone?: () => void;
 }) {
   const away = useWrite(props.remove, [...props.stale, "bin", "people"], () => props.onGone?.());

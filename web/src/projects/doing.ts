@@ -12,7 +12,7 @@ export type Wish = {
 };
 export type TrimPart = "exposure" | "balance" | "contrast" | "cdl";
 
-const STALE = ["project", "projects"];
+const STALE = ["project", "projects"] as const;
 
 /** The newest change that this screen shows: the server tells where somebody else was quicker. */
 const seenOf = (project: Project) => project.changes[0]?.id ?? 0;

@@ -1,5 +1,5 @@
 /** Frames as places in a look's table, fetched once for each size and input. */
-import { useQueries, useQuery } from "@tanstack/react-query";
+import { queryOptions, useQueries, useQuery } from "@tanstack/react-query";
 import { BYTES, got, server } from "../api/client";
 import type { EncodingKey, Frame } from "../api/types";
 import { parseLive, parsePicture } from "./table";
@@ -9,7 +9,7 @@ export const pictureKey = (frame: Frame, input: EncodingKey, width: number, trim
 
 const query = (frame: Frame, input: EncodingKey, width: number, trimmed: boolean) => {
   const key = pictureKey(frame, input, width, trimmed);
-  return {
+  return queryOptions({
     queryKey: ["picture", key],
     queryFn: async () =>
       parsePicture(
@@ -24,7 +24,7 @@ const query = (frame: Frame, input: EncodingKey, width: number, trimmed: boolean
     enabled: width > 0,
     staleTime: Infinity,
     gcTime: 60_000,
-  };
+  });
 };
 
 export const usePictures = (frames: Frame[], input: EncodingKey, width: number, trimmed = true) =>
