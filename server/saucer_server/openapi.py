@@ -39,7 +39,7 @@ def in_whole(document: dict[str, Any]) -> None:
     answered = _reached(document, "responses")
     both = {name for name in answered & sent if _differs(name, schemas, set())}
     renamed = {name: f"{name}Whole" for name in both}
-    for name in answered:
+    for name in sorted(answered):
         whole = _whole(copy.deepcopy(schemas[name]), renamed)
         schemas[renamed.get(name, name)] = whole
     for path in document["paths"].values():

@@ -10786,10 +10786,11 @@ export interface components {
             lifts: components["schemas"]["Lifts"];
         };
         /**
-         * Group
-         * @description Steps that are eased, blended and switched together.
+         * Balance
+         * @description Warmer or cooler, greener or more magenta: CAT16 adaptation in linear light; the luminance of white is
+         *     kept.
          */
-        GroupWhole: {
+        BalanceWhole: {
             /** Id */
             id: string;
             /**
@@ -10817,233 +10818,7 @@ export interface components {
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "group";
-            /** Steps */
-            steps: (components["schemas"]["ExposureWhole"] | components["schemas"]["ContrastWhole"] | components["schemas"]["LevelsWhole"] | components["schemas"]["CurvesWhole"] | components["schemas"]["RollOffWhole"] | components["schemas"]["BalanceWhole"] | components["schemas"]["SaturationWhole"] | components["schemas"]["HueRangesWhole"] | components["schemas"]["HueCurvesWhole"] | components["schemas"]["ZoneTintWhole"] | components["schemas"]["MonochromeWhole"] | components["schemas"]["ChannelMixWhole"] | components["schemas"]["SlopeOffsetPowerWhole"] | components["schemas"]["LiftGammaGainWhole"] | components["schemas"]["ColourWashWhole"] | components["schemas"]["ToneRampWhole"] | components["schemas"]["EncodeWhole"] | components["schemas"]["SceneToDisplayWhole"] | components["schemas"]["LutStepWhole"] | components["schemas"]["LookStepWhole"] | components["schemas"]["GroupWhole"])[];
-        };
-        /**
-         * LevelSet
-         * @description Where black and white come from, where they go, and the gamma between.
-         */
-        LevelSetWhole: {
-            /**
-             * Black in
-             * @default 0
-             */
-            in_black: number;
-            /**
-             * White in
-             * @default 1
-             */
-            in_white: number;
-            /**
-             * Gamma
-             * @default 1
-             */
-            gamma: number;
-            /**
-             * Black out
-             * @default 0
-             */
-            out_black: number;
-            /**
-             * White out
-             * @default 1
-             */
-            out_white: number;
-        };
-        /**
-         * HueRange
-         * @description A part of the hue circle, and what happens to it.
-         */
-        HueRangeWhole: {
-            /**
-             * Hue shift
-             * @default 0
-             */
-            shift: number;
-            /**
-             * Saturation
-             * @default 0
-             */
-            saturation: number;
-            /**
-             * Lightness
-             * @default 0
-             */
-            lightness: number;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Hue
-             * @default 30
-             */
-            hue: number;
-            /**
-             * Width
-             * @default 40
-             */
-            width: number;
-            /**
-             * Feather
-             * @default 30
-             */
-            feather: number;
-        };
-        /**
-         * Exposure
-         * @description More or less light: a factor of 2 a stop, in linear light.
-         */
-        ExposureWhole: {
-            /** Id */
-            id: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            /**
-             * Blend
-             * @default normal
-             * @enum {string}
-             */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "exposure";
-            /**
-             * Exposure
-             * @default 0
-             */
-            stops: number;
-        };
-        /**
-         * ToneRamp
-         * @description Every tone gets the colour that the ramp has there: two or more stops over OKLab lightness, mixed in
-         *     OKLab.
-         */
-        ToneRampWhole: {
-            /** Id */
-            id: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            /**
-             * Blend
-             * @default normal
-             * @enum {string}
-             */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "tone_ramp";
-            /**
-             * Amount
-             * @default 0
-             */
-            amount: number;
-            /** Stops */
-            stops: components["schemas"]["StopWhole"][];
-        };
-        /**
-         * RollOff
-         * @description A soft knee toward a ceiling and a soft toe toward a floor. Saucer's own formula.
-         *
-         *     From the knee k on, y = k + d·(x − k) / (x − k + d) with d = ceiling − k: it leaves k with slope 1, rises
-         *     for ever and never passes the ceiling. The toe is the same upside down. What lies between stays as it is.
-         */
-        RollOffWhole: {
-            /** Id */
-            id: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            /**
-             * Blend
-             * @default normal
-             * @enum {string}
-             */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "roll_off";
-            /**
-             * Knee
-             * @default 0
-             */
-            lights: number;
-            /**
-             * Ceiling
-             * @default 1
-             */
-            ceiling: number;
-            /**
-             * Toe
-             * @default 0
-             */
-            darks: number;
-            /**
-             * Floor
-             * @default 0
-             */
-            floor: number;
-        };
-        /**
-         * Trim
-         * @description Exposure and balance in light, then contrast and an ASC CDL on the picture's own code values, in this
-         *     order.
-         *
-         *     The CDL is done without its clamps: what a camera recorded beyond white is still there for the look.
-         */
-        TrimWhole: {
-            /**
-             * Exposure
-             * @default 0
-             */
-            exposure: number;
+            kind: "balance";
             /**
              * Temperature
              * @default 0
@@ -11054,250 +10829,6 @@ export interface components {
              * @default 0
              */
             tint: number;
-            /**
-             * Contrast
-             * @default 1
-             */
-            contrast: number;
-            /**
-             * Red
-             * @default {
-             *       "slope": 1,
-             *       "offset": 0,
-             *       "power": 1
-             *     }
-             */
-            red: components["schemas"]["SopRowWhole"];
-            /**
-             * Green
-             * @default {
-             *       "slope": 1,
-             *       "offset": 0,
-             *       "power": 1
-             *     }
-             */
-            green: components["schemas"]["SopRowWhole"];
-            /**
-             * Blue
-             * @default {
-             *       "slope": 1,
-             *       "offset": 0,
-             *       "power": 1
-             *     }
-             */
-            blue: components["schemas"]["SopRowWhole"];
-            /**
-             * Saturation
-             * @default 1
-             */
-            saturation: number;
-        };
-        /**
-         * Monochrome
-         * @description Grey from weighted channels, on code values, with toning in OKLab if wanted.
-         *
-         *     With *sum lock* the weights are scaled to sum to 100 %, so that white stays white.
-         */
-        MonochromeWhole: {
-            /** Id */
-            id: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            /**
-             * Blend
-             * @default normal
-             * @enum {string}
-             */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "monochrome";
-            /**
-             * Drained
-             * @default 0
-             */
-            amount: number;
-            /**
-             * Sum lock
-             * @default true
-             */
-            sum_lock: boolean;
-            /**
-             * Red
-             * @default 0.2126
-             */
-            red: number;
-            /**
-             * Green
-             * @default 0.7152
-             */
-            green: number;
-            /**
-             * Blue
-             * @default 0.0722
-             */
-            blue: number;
-            /**
-             * Toning hue
-             * @default 70
-             */
-            toning_hue: number;
-            /**
-             * Toning
-             * @default 0
-             */
-            toning: number;
-        };
-        /**
-         * LiftRow
-         * @description Lift, gamma and gain of all channels or of one.
-         */
-        LiftRowWhole: {
-            /**
-             * Lift
-             * @default 0
-             */
-            lift: number;
-            /**
-             * Gamma
-             * @default 1
-             */
-            gamma: number;
-            /**
-             * Gain
-             * @default 1
-             */
-            gain: number;
-        };
-        /**
-         * Look
-         * @description A repeatable colour treatment: what it expects, what it gives, and the steps between, top to bottom.
-         *
-         *     Its strength eases all steps at once, toward the picture as it would be without them.
-         *     The finish is carried along for previews and stills; no table holds it.
-         */
-        LookWhole: {
-            /**
-             * Comes in as
-             * @default bt709_display
-             */
-            input: string;
-            /**
-             * Goes out as
-             * @default bt709_display
-             */
-            output: string;
-            /** Steps */
-            steps: (components["schemas"]["ExposureWhole"] | components["schemas"]["ContrastWhole"] | components["schemas"]["LevelsWhole"] | components["schemas"]["CurvesWhole"] | components["schemas"]["RollOffWhole"] | components["schemas"]["BalanceWhole"] | components["schemas"]["SaturationWhole"] | components["schemas"]["HueRangesWhole"] | components["schemas"]["HueCurvesWhole"] | components["schemas"]["ZoneTintWhole"] | components["schemas"]["MonochromeWhole"] | components["schemas"]["ChannelMixWhole"] | components["schemas"]["SlopeOffsetPowerWhole"] | components["schemas"]["LiftGammaGainWhole"] | components["schemas"]["ColourWashWhole"] | components["schemas"]["ToneRampWhole"] | components["schemas"]["EncodeWhole"] | components["schemas"]["SceneToDisplayWhole"] | components["schemas"]["LutStepWhole"] | components["schemas"]["LookStepWhole"] | components["schemas"]["GroupWhole"])[];
-            /**
-             * Strength of the look
-             * @default 1
-             */
-            strength: number;
-            /** Finish */
-            finish: components["schemas"]["FinishWhole"];
-        };
-        /**
-         * SopRow
-         * @description Slope, offset and power of one channel.
-         */
-        SopRowWhole: {
-            /**
-             * Slope
-             * @default 1
-             */
-            slope: number;
-            /**
-             * Offset
-             * @default 0
-             */
-            offset: number;
-            /**
-             * Power
-             * @default 1
-             */
-            power: number;
-        };
-        /**
-         * Finish
-         * @description All effects, done in this order, on the look's output.
-         */
-        FinishWhole: {
-            softening: components["schemas"]["SofteningWhole"];
-            sharpening: components["schemas"]["SharpeningWhole"];
-            glow: components["schemas"]["GlowWhole"];
-            light_wash: components["schemas"]["LightWashWhole"];
-            vignette: components["schemas"]["VignetteWhole"];
-            grain: components["schemas"]["GrainWhole"];
-        };
-        /**
-         * SceneToDisplay
-         * @description Renders scene light for a display through the tone scale of ``encodings.rendering``.
-         */
-        SceneToDisplayWhole: {
-            /** Id */
-            id: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            /**
-             * Blend
-             * @default normal
-             * @enum {string}
-             */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "scene_to_display";
-            /**
-             * To
-             * @default bt709_display
-             */
-            to: string;
-            /**
-             * Middle grey
-             * @default 0.13
-             */
-            grey: number;
-            /**
-             * Contrast
-             * @default 1.28
-             */
-            contrast: number;
-            /**
-             * White above grey
-             * @default 5
-             */
-            white_stops: number;
         };
         /**
          * BlueMix
@@ -11324,325 +10855,6 @@ export interface components {
              * @default 0
              */
             constant: number;
-        };
-        /**
-         * HueChange
-         * @description What happens to a part of the hue circle.
-         */
-        HueChangeWhole: {
-            /**
-             * Hue shift
-             * @default 0
-             */
-            shift: number;
-            /**
-             * Saturation
-             * @default 0
-             */
-            saturation: number;
-            /**
-             * Lightness
-             * @default 0
-             */
-            lightness: number;
-        };
-        /**
-         * Stop
-         * @description A colour at a tone.
-         */
-        StopWhole: {
-            /**
-             * Tone
-             * @default 0
-             */
-            at: number;
-            colour: components["schemas"]["ColourWhole"];
-        };
-        /**
-         * Curves
-         * @description Curves through points on code values 0–1: red, green and blue first, then all, then luma.
-         *
-         *     The luma curve moves the three channels by one amount, so that colour differences stay.
-         */
-        CurvesWhole: {
-            /** Id */
-            id: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            /**
-             * Blend
-             * @default normal
-             * @enum {string}
-             */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "curves";
-            /**
-             * Between points
-             * @default monotone
-             * @enum {string}
-             */
-            interpolation: "monotone" | "smooth" | "straight";
-            /** All */
-            all: [
-                number,
-                number
-            ][];
-            /** Red */
-            red: [
-                number,
-                number
-            ][];
-            /** Green */
-            green: [
-                number,
-                number
-            ][];
-            /** Blue */
-            blue: [
-                number,
-                number
-            ][];
-            /** Luma */
-            luma: [
-                number,
-                number
-            ][];
-        };
-        /**
-         * GreenMix
-         * @description Where the new green comes from.
-         */
-        GreenMixWhole: {
-            /**
-             * from red
-             * @default 0
-             */
-            red: number;
-            /**
-             * from green
-             * @default 1
-             */
-            green: number;
-            /**
-             * from blue
-             * @default 0
-             */
-            blue: number;
-            /**
-             * constant
-             * @default 0
-             */
-            constant: number;
-        };
-        /**
-         * Grain
-         * @description Film grain, the same every time for the same frame.
-         */
-        GrainWhole: {
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Grain
-             * @default 0
-             */
-            amount: number;
-            /**
-             * Size
-             * @default 0.0012
-             */
-            size: number;
-            /**
-             * Colour
-             * @default 0.2
-             */
-            colour: number;
-            /**
-             * Seed
-             * @default 1
-             */
-            seed: number;
-        };
-        /**
-         * Softening
-         * @description Detail spread over a radius.
-         */
-        SofteningWhole: {
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Softening
-             * @default 0
-             */
-            amount: number;
-            /**
-             * Radius
-             * @default 0.002
-             */
-            radius: number;
-        };
-        /**
-         * Contrast
-         * @description Steeper or flatter around a pivot, monotone. The formulas are Saucer's own.
-         *
-         *     On display code values two powers meet at the pivot, so that black and white stay; on log values a
-         *     straight line through the pivot; on linear light a power through it (a straight line in stops).
-         */
-        ContrastWhole: {
-            /** Id */
-            id: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            /**
-             * Blend
-             * @default normal
-             * @enum {string}
-             */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "contrast";
-            /**
-             * Contrast
-             * @default 1
-             */
-            amount: number;
-            /**
-             * Pivot
-             * @default 0.18
-             */
-            pivot: number;
-        };
-        /**
-         * RedMix
-         * @description Where the new red comes from.
-         */
-        RedMixWhole: {
-            /**
-             * from red
-             * @default 1
-             */
-            red: number;
-            /**
-             * from green
-             * @default 0
-             */
-            green: number;
-            /**
-             * from blue
-             * @default 0
-             */
-            blue: number;
-            /**
-             * constant
-             * @default 0
-             */
-            constant: number;
-        };
-        /**
-         * ZoneTone
-         * @description What happens to one zone.
-         */
-        ZoneToneWhole: {
-            /**
-             * Hue
-             * @default 60
-             */
-            hue: number;
-            /**
-             * Tint
-             * @default 0
-             */
-            amount: number;
-            /**
-             * Lightness
-             * @default 0
-             */
-            lightness: number;
-            /**
-             * Saturation
-             * @default 0
-             */
-            saturation: number;
-        };
-        /**
-         * HueRanges
-         * @description Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. Saucer's own
-         *     formula.
-         *
-         *     Each range weighs 1 over its width and falls smoothly over its feather; where ranges overlap the weights
-         *     are shared so that they sum to 1, and *everything else* has what is left of 1.
-         */
-        HueRangesWhole: {
-            /** Id */
-            id: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            /**
-             * Blend
-             * @default normal
-             * @enum {string}
-             */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "hue_ranges";
-            /** Ranges */
-            ranges: components["schemas"]["HueRangeWhole"][];
-            /** Everything else */
-            rest: components["schemas"]["HueChangeWhole"];
         };
         /**
          * CameraEncoding
@@ -11777,51 +10989,607 @@ export interface components {
             blue: components["schemas"]["BlueMixWhole"];
         };
         /**
-         * Vignette
-         * @description Darker (or lighter) toward the corners.
+         * Colour
+         * @description A colour in OKLCh.
          */
-        VignetteWhole: {
+        ColourWhole: {
             /**
-             * On
-             * @default true
+             * Lightness
+             * @default 1
              */
-            on: boolean;
+            lightness: number;
             /**
-             * Vignette
+             * Chroma
              * @default 0
              */
-            amount: number;
+            chroma: number;
             /**
-             * Start
-             * @default 0.5
+             * Hue
+             * @default 60
              */
-            start: number;
-            /**
-             * Softness
-             * @default 0.5
-             */
-            softness: number;
+            hue: number;
         };
         /**
-         * Sharpening
-         * @description Detail strengthened: what differs from its surroundings differs more.
+         * ColourWash
+         * @description One colour, put over with the step's blend and strength. White multiplied, the default, changes
+         *     nothing.
          */
-        SharpeningWhole: {
+        ColourWashWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
             /**
              * On
              * @default true
              */
             on: boolean;
             /**
-             * Sharpening
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default multiply
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "colour_wash";
+            /** Colour */
+            colour: components["schemas"]["ColourWhole"];
+        };
+        /**
+         * Contrast
+         * @description Steeper or flatter around a pivot, monotone. The formulas are Saucer's own.
+         *
+         *     On display code values two powers meet at the pivot, so that black and white stay; on log values a
+         *     straight line through the pivot; on linear light a power through it (a straight line in stops).
+         */
+        ContrastWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "contrast";
+            /**
+             * Contrast
+             * @default 1
+             */
+            amount: number;
+            /**
+             * Pivot
+             * @default 0.18
+             */
+            pivot: number;
+        };
+        /**
+         * Curves
+         * @description Curves through points on code values 0–1: red, green and blue first, then all, then luma.
+         *
+         *     The luma curve moves the three channels by one amount, so that colour differences stay.
+         */
+        CurvesWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "curves";
+            /**
+             * Between points
+             * @default monotone
+             * @enum {string}
+             */
+            interpolation: "monotone" | "smooth" | "straight";
+            /** All */
+            all: [
+                number,
+                number
+            ][];
+            /** Red */
+            red: [
+                number,
+                number
+            ][];
+            /** Green */
+            green: [
+                number,
+                number
+            ][];
+            /** Blue */
+            blue: [
+                number,
+                number
+            ][];
+            /** Luma */
+            luma: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * Encode
+         * @description The plain conversion to another encoding, through linear light; no tone scale, nothing clipped.
+         *
+         *     HLG and light of a display are converted through the display that HLG is shown on
+         *     (``encodings.light_between``). With *gamut fit*, colours that the target's primaries cannot show are taken
+         *     back toward grey, hue kept.
+         */
+        EncodeWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "encode";
+            /**
+             * To
+             * @default bt709_display
+             */
+            to: string;
+            /**
+             * Gamut fit
+             * @default false
+             */
+            fit: boolean;
+            /**
+             * White adaptation
+             * @default cat16
+             * @enum {string}
+             */
+            adaptation: "cat16" | "bradford";
+            /**
+             * White in PQ and HLG
+             * @description cd/m² at which they show the white of a standard display
+             * @default 203
+             * @enum {integer}
+             */
+            sdr_white: 203 | 100;
+        };
+        /**
+         * Exposure
+         * @description More or less light: a factor of 2 a stop, in linear light.
+         */
+        ExposureWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "exposure";
+            /**
+             * Exposure
+             * @default 0
+             */
+            stops: number;
+        };
+        /**
+         * Finish
+         * @description All effects, done in this order, on the look's output.
+         */
+        FinishWhole: {
+            softening: components["schemas"]["SofteningWhole"];
+            sharpening: components["schemas"]["SharpeningWhole"];
+            glow: components["schemas"]["GlowWhole"];
+            light_wash: components["schemas"]["LightWashWhole"];
+            vignette: components["schemas"]["VignetteWhole"];
+            grain: components["schemas"]["GrainWhole"];
+        };
+        /**
+         * Glow
+         * @description Light above a threshold spreads, tinted as it spreads (halation).
+         */
+        GlowWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Glow
              * @default 0
              */
             amount: number;
             /**
+             * Threshold
+             * @default 0.7
+             */
+            threshold: number;
+            /**
              * Radius
-             * @default 0.0015
+             * @default 0.02
              */
             radius: number;
+            /** Tint */
+            tint: components["schemas"]["ColourWhole"];
+        };
+        /**
+         * Grain
+         * @description Film grain, the same every time for the same frame.
+         */
+        GrainWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Grain
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Size
+             * @default 0.0012
+             */
+            size: number;
+            /**
+             * Colour
+             * @default 0.2
+             */
+            colour: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * GreenMix
+         * @description Where the new green comes from.
+         */
+        GreenMixWhole: {
+            /**
+             * from red
+             * @default 0
+             */
+            red: number;
+            /**
+             * from green
+             * @default 1
+             */
+            green: number;
+            /**
+             * from blue
+             * @default 0
+             */
+            blue: number;
+            /**
+             * constant
+             * @default 0
+             */
+            constant: number;
+        };
+        /**
+         * Group
+         * @description Steps that are eased, blended and switched together.
+         */
+        GroupWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "group";
+            /** Steps */
+            steps: (components["schemas"]["ExposureWhole"] | components["schemas"]["ContrastWhole"] | components["schemas"]["LevelsWhole"] | components["schemas"]["CurvesWhole"] | components["schemas"]["RollOffWhole"] | components["schemas"]["BalanceWhole"] | components["schemas"]["SaturationWhole"] | components["schemas"]["HueRangesWhole"] | components["schemas"]["HueCurvesWhole"] | components["schemas"]["ZoneTintWhole"] | components["schemas"]["MonochromeWhole"] | components["schemas"]["ChannelMixWhole"] | components["schemas"]["SlopeOffsetPowerWhole"] | components["schemas"]["LiftGammaGainWhole"] | components["schemas"]["ColourWashWhole"] | components["schemas"]["ToneRampWhole"] | components["schemas"]["EncodeWhole"] | components["schemas"]["SceneToDisplayWhole"] | components["schemas"]["LutStepWhole"] | components["schemas"]["LookStepWhole"] | components["schemas"]["GroupWhole"])[];
+        };
+        /**
+         * HueChange
+         * @description What happens to a part of the hue circle.
+         */
+        HueChangeWhole: {
+            /**
+             * Hue shift
+             * @default 0
+             */
+            shift: number;
+            /**
+             * Saturation
+             * @default 0
+             */
+            saturation: number;
+            /**
+             * Lightness
+             * @default 0
+             */
+            lightness: number;
+        };
+        /**
+         * HueCurves
+         * @description Curves over hue (which close on themselves), over lightness, and over saturation, in OKLCh. Neutrals
+         *     stay.
+         *
+         *     hue → hue shift in degrees; hue → saturation and lightness → saturation and saturation → saturation as
+         *     factors; hue → lightness as a share. The curves are monotone cubics. An empty curve changes nothing.
+         */
+        HueCurvesWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hue_curves";
+            /** Hue by hue */
+            hue_hue: [
+                number,
+                number
+            ][];
+            /** Saturation by hue */
+            hue_saturation: [
+                number,
+                number
+            ][];
+            /** Lightness by hue */
+            hue_lightness: [
+                number,
+                number
+            ][];
+            /** Saturation by lightness */
+            lightness_saturation: [
+                number,
+                number
+            ][];
+            /** Saturation by saturation */
+            saturation_saturation: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * HueRange
+         * @description A part of the hue circle, and what happens to it.
+         */
+        HueRangeWhole: {
+            /**
+             * Hue shift
+             * @default 0
+             */
+            shift: number;
+            /**
+             * Saturation
+             * @default 0
+             */
+            saturation: number;
+            /**
+             * Lightness
+             * @default 0
+             */
+            lightness: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Hue
+             * @default 30
+             */
+            hue: number;
+            /**
+             * Width
+             * @default 40
+             */
+            width: number;
+            /**
+             * Feather
+             * @default 30
+             */
+            feather: number;
+        };
+        /**
+         * HueRanges
+         * @description Hue, saturation and lightness for parts of the hue circle, in OKLCh; neutrals stay. Saucer's own
+         *     formula.
+         *
+         *     Each range weighs 1 over its width and falls smoothly over its feather; where ranges overlap the weights
+         *     are shared so that they sum to 1, and *everything else* has what is left of 1.
+         */
+        HueRangesWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hue_ranges";
+            /** Ranges */
+            ranges: components["schemas"]["HueRangeWhole"][];
+            /** Everything else */
+            rest: components["schemas"]["HueChangeWhole"];
+        };
+        /**
+         * LevelSet
+         * @description Where black and white come from, where they go, and the gamma between.
+         */
+        LevelSetWhole: {
+            /**
+             * Black in
+             * @default 0
+             */
+            in_black: number;
+            /**
+             * White in
+             * @default 1
+             */
+            in_white: number;
+            /**
+             * Gamma
+             * @default 1
+             */
+            gamma: number;
+            /**
+             * Black out
+             * @default 0
+             */
+            out_black: number;
+            /**
+             * White out
+             * @default 1
+             */
+            out_white: number;
         };
         /**
          * Levels
@@ -11899,195 +11667,6 @@ export interface components {
             blue: components["schemas"]["LevelSetWhole"];
         };
         /**
-         * Encode
-         * @description The plain conversion to another encoding, through linear light; no tone scale, nothing clipped.
-         *
-         *     HLG and light of a display are converted through the display that HLG is shown on
-         *     (``encodings.light_between``). With *gamut fit*, colours that the target's primaries cannot show are taken
-         *     back toward grey, hue kept.
-         */
-        EncodeWhole: {
-            /** Id */
-            id: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            /**
-             * Blend
-             * @default normal
-             * @enum {string}
-             */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "encode";
-            /**
-             * To
-             * @default bt709_display
-             */
-            to: string;
-            /**
-             * Gamut fit
-             * @default false
-             */
-            fit: boolean;
-            /**
-             * White adaptation
-             * @default cat16
-             * @enum {string}
-             */
-            adaptation: "cat16" | "bradford";
-            /**
-             * White in PQ and HLG
-             * @description cd/m² at which they show the white of a standard display
-             * @default 203
-             * @enum {integer}
-             */
-            sdr_white: 203 | 100;
-        };
-        /**
-         * ColourWash
-         * @description One colour, put over with the step's blend and strength. White multiplied, the default, changes
-         *     nothing.
-         */
-        ColourWashWhole: {
-            /** Id */
-            id: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            /**
-             * Blend
-             * @default multiply
-             * @enum {string}
-             */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "colour_wash";
-            /** Colour */
-            colour: components["schemas"]["ColourWhole"];
-        };
-        /**
-         * HueCurves
-         * @description Curves over hue (which close on themselves), over lightness, and over saturation, in OKLCh. Neutrals
-         *     stay.
-         *
-         *     hue → hue shift in degrees; hue → saturation and lightness → saturation and saturation → saturation as
-         *     factors; hue → lightness as a share. The curves are monotone cubics. An empty curve changes nothing.
-         */
-        HueCurvesWhole: {
-            /** Id */
-            id: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            /**
-             * Blend
-             * @default normal
-             * @enum {string}
-             */
-            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "hue_curves";
-            /** Hue by hue */
-            hue_hue: [
-                number,
-                number
-            ][];
-            /** Saturation by hue */
-            hue_saturation: [
-                number,
-                number
-            ][];
-            /** Lightness by hue */
-            hue_lightness: [
-                number,
-                number
-            ][];
-            /** Saturation by lightness */
-            lightness_saturation: [
-                number,
-                number
-            ][];
-            /** Saturation by saturation */
-            saturation_saturation: [
-                number,
-                number
-            ][];
-        };
-        /**
-         * Glow
-         * @description Light above a threshold spreads, tinted as it spreads (halation).
-         */
-        GlowWhole: {
-            /**
-             * On
-             * @default true
-             */
-            on: boolean;
-            /**
-             * Glow
-             * @default 0
-             */
-            amount: number;
-            /**
-             * Threshold
-             * @default 0.7
-             */
-            threshold: number;
-            /**
-             * Radius
-             * @default 0.02
-             */
-            radius: number;
-            /** Tint */
-            tint: components["schemas"]["ColourWhole"];
-        };
-        /**
          * LiftGammaGain
          * @description Black, middle and white of the code values moved: y = (lift + x·(gain − lift))^(1/gamma) (common
          *     practice).
@@ -12133,57 +11712,112 @@ export interface components {
             blue: components["schemas"]["LiftRowWhole"];
         };
         /**
-         * StandInOut
-         * @description How the stand-in for an editing room's disk behaves. pace: bytes a second, room: bytes; 0: no limit of
-         *     its own.
+         * LiftRow
+         * @description Lift, gamma and gain of all channels or of one.
          */
-        StandInOutWhole: {
+        LiftRowWhole: {
             /**
-             * There
-             * @default true
-             */
-            there: boolean;
-            /**
-             * Pace
+             * Lift
              * @default 0
              */
-            pace: number;
+            lift: number;
             /**
-             * Room
-             * @default 0
-             */
-            room: number;
-        };
-        /**
-         * Colour
-         * @description A colour in OKLCh.
-         */
-        ColourWhole: {
-            /**
-             * Lightness
+             * Gamma
              * @default 1
              */
-            lightness: number;
+            gamma: number;
             /**
-             * Chroma
-             * @default 0
+             * Gain
+             * @default 1
              */
-            chroma: number;
-            /**
-             * Hue
-             * @default 60
-             */
-            hue: number;
+            gain: number;
         };
         /**
-         * ZoneTint
-         * @description Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. Saucer's own
-         *     formula.
-         *
-         *     Two crossovers on OKLab lightness with a common overlap; the three weights are smooth and sum to 1
-         *     everywhere.
+         * LightWash
+         * @description A soft light laid over a part of the picture.
          */
-        ZoneTintWhole: {
+        LightWashWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Light wash
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Shape
+             * @default linear
+             * @enum {string}
+             */
+            shape: "linear" | "round";
+            /**
+             * Blend
+             * @default screen
+             * @enum {string}
+             */
+            blend: "screen" | "soft_light" | "add" | "multiply";
+            /**
+             * From
+             * @default 90
+             */
+            angle: number;
+            /**
+             * Centre across
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Centre down
+             * @default 0.5
+             */
+            y: number;
+            /**
+             * Reach
+             * @default 0.6
+             */
+            reach: number;
+            /** Colour */
+            colour: components["schemas"]["ColourWhole"];
+        };
+        /**
+         * Look
+         * @description A repeatable colour treatment: what it expects, what it gives, and the steps between, top to bottom.
+         *
+         *     Its strength eases all steps at once, toward the picture as it would be without them.
+         *     The finish is carried along for previews and stills; no table holds it.
+         */
+        LookWhole: {
+            /**
+             * Comes in as
+             * @default bt709_display
+             */
+            input: string;
+            /**
+             * Goes out as
+             * @default bt709_display
+             */
+            output: string;
+            /** Steps */
+            steps: (components["schemas"]["ExposureWhole"] | components["schemas"]["ContrastWhole"] | components["schemas"]["LevelsWhole"] | components["schemas"]["CurvesWhole"] | components["schemas"]["RollOffWhole"] | components["schemas"]["BalanceWhole"] | components["schemas"]["SaturationWhole"] | components["schemas"]["HueRangesWhole"] | components["schemas"]["HueCurvesWhole"] | components["schemas"]["ZoneTintWhole"] | components["schemas"]["MonochromeWhole"] | components["schemas"]["ChannelMixWhole"] | components["schemas"]["SlopeOffsetPowerWhole"] | components["schemas"]["LiftGammaGainWhole"] | components["schemas"]["ColourWashWhole"] | components["schemas"]["ToneRampWhole"] | components["schemas"]["EncodeWhole"] | components["schemas"]["SceneToDisplayWhole"] | components["schemas"]["LutStepWhole"] | components["schemas"]["LookStepWhole"] | components["schemas"]["GroupWhole"])[];
+            /**
+             * Strength of the look
+             * @default 1
+             */
+            strength: number;
+            /** Finish */
+            finish: components["schemas"]["FinishWhole"];
+        };
+        /**
+         * LookStep
+         * @description A pinned revision of another look, whole inside the step: it cannot change or get lost.
+         *
+         *     What comes in is brought to what the look expects as a frame would be (``encodings.meeting``), and what it
+         *     gives is brought back the same way, so that looks of any kind can be stacked.
+         */
+        LookStepWhole: {
             /** Id */
             id: string;
             /**
@@ -12211,30 +11845,20 @@ export interface components {
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "zone_tint";
-            /** Shadows */
-            shadows: components["schemas"]["ZoneToneWhole"];
-            /** Midtones */
-            midtones: components["schemas"]["ZoneToneWhole"];
-            /** Highlights */
-            highlights: components["schemas"]["ZoneToneWhole"];
-            /** Overall */
-            overall: components["schemas"]["ZoneToneWhole"];
+            kind: "look";
+            /** Look */
+            look: components["schemas"]["LookWhole"] | null;
             /**
-             * Shadows to midtones
-             * @default 0.42
+             * Revision
+             * @description which revision it was taken from; 0: none
+             * @default 0
              */
-            low_crossover: number;
+            revision: number;
             /**
-             * Midtones to highlights
-             * @default 0.75
+             * Name
+             * @default
              */
-            high_crossover: number;
-            /**
-             * Overlap
-             * @default 0.2
-             */
-            overlap: number;
+            name: string;
         };
         /**
          * LutStep
@@ -12305,54 +11929,158 @@ export interface components {
             range_out: "full" | "narrow";
         };
         /**
-         * LightWash
-         * @description A soft light laid over a part of the picture.
+         * Monochrome
+         * @description Grey from weighted channels, on code values, with toning in OKLab if wanted.
+         *
+         *     With *sum lock* the weights are scaled to sum to 100 %, so that white stays white.
          */
-        LightWashWhole: {
+        MonochromeWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
             /**
              * On
              * @default true
              */
             on: boolean;
             /**
-             * Light wash
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "monochrome";
+            /**
+             * Drained
              * @default 0
              */
             amount: number;
             /**
-             * Shape
-             * @default linear
-             * @enum {string}
+             * Sum lock
+             * @default true
              */
-            shape: "linear" | "round";
+            sum_lock: boolean;
+            /**
+             * Red
+             * @default 0.2126
+             */
+            red: number;
+            /**
+             * Green
+             * @default 0.7152
+             */
+            green: number;
+            /**
+             * Blue
+             * @default 0.0722
+             */
+            blue: number;
+            /**
+             * Toning hue
+             * @default 70
+             */
+            toning_hue: number;
+            /**
+             * Toning
+             * @default 0
+             */
+            toning: number;
+        };
+        /**
+         * RedMix
+         * @description Where the new red comes from.
+         */
+        RedMixWhole: {
+            /**
+             * from red
+             * @default 1
+             */
+            red: number;
+            /**
+             * from green
+             * @default 0
+             */
+            green: number;
+            /**
+             * from blue
+             * @default 0
+             */
+            blue: number;
+            /**
+             * constant
+             * @default 0
+             */
+            constant: number;
+        };
+        /**
+         * RollOff
+         * @description A soft knee toward a ceiling and a soft toe toward a floor. Saucer's own formula.
+         *
+         *     From the knee k on, y = k + d·(x − k) / (x − k + d) with d = ceiling − k: it leaves k with slope 1, rises
+         *     for ever and never passes the ceiling. The toe is the same upside down. What lies between stays as it is.
+         */
+        RollOffWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
             /**
              * Blend
-             * @default screen
+             * @default normal
              * @enum {string}
              */
-            blend: "screen" | "soft_light" | "add" | "multiply";
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
             /**
-             * From
-             * @default 90
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            angle: number;
+            kind: "roll_off";
             /**
-             * Centre across
-             * @default 0.5
+             * Knee
+             * @default 0
              */
-            x: number;
+            lights: number;
             /**
-             * Centre down
-             * @default 0.5
+             * Ceiling
+             * @default 1
              */
-            y: number;
+            ceiling: number;
             /**
-             * Reach
-             * @default 0.6
+             * Toe
+             * @default 0
              */
-            reach: number;
-            /** Colour */
-            colour: components["schemas"]["ColourWhole"];
+            darks: number;
+            /**
+             * Floor
+             * @default 0
+             */
+            floor: number;
         };
         /**
          * Saturation
@@ -12406,6 +12134,81 @@ export interface components {
             skin_guard: number;
         };
         /**
+         * SceneToDisplay
+         * @description Renders scene light for a display through the tone scale of ``encodings.rendering``.
+         */
+        SceneToDisplayWhole: {
+            /** Id */
+            id: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "colour_dodge" | "colour_burn" | "hard_light" | "soft_light" | "difference" | "exclusion" | "hue" | "saturation" | "colour" | "luminosity" | "add" | "linear_burn";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scene_to_display";
+            /**
+             * To
+             * @default bt709_display
+             */
+            to: string;
+            /**
+             * Middle grey
+             * @default 0.13
+             */
+            grey: number;
+            /**
+             * Contrast
+             * @default 1.28
+             */
+            contrast: number;
+            /**
+             * White above grey
+             * @default 5
+             */
+            white_stops: number;
+        };
+        /**
+         * Sharpening
+         * @description Detail strengthened: what differs from its surroundings differs more.
+         */
+        SharpeningWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Sharpening
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Radius
+             * @default 0.0015
+             */
+            radius: number;
+        };
+        /**
          * SlopeOffsetPower
          * @description The colour decision list of the American Society of Cinematographers, version 1.2, on code values.
          */
@@ -12456,11 +12259,87 @@ export interface components {
             clamp: boolean;
         };
         /**
-         * Balance
-         * @description Warmer or cooler, greener or more magenta: CAT16 adaptation in linear light; the luminance of white is
-         *     kept.
+         * Softening
+         * @description Detail spread over a radius.
          */
-        BalanceWhole: {
+        SofteningWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Softening
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Radius
+             * @default 0.002
+             */
+            radius: number;
+        };
+        /**
+         * SopRow
+         * @description Slope, offset and power of one channel.
+         */
+        SopRowWhole: {
+            /**
+             * Slope
+             * @default 1
+             */
+            slope: number;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Power
+             * @default 1
+             */
+            power: number;
+        };
+        /**
+         * StandInOut
+         * @description How the stand-in for an editing room's disk behaves. pace: bytes a second, room: bytes; 0: no limit of
+         *     its own.
+         */
+        StandInOutWhole: {
+            /**
+             * There
+             * @default true
+             */
+            there: boolean;
+            /**
+             * Pace
+             * @default 0
+             */
+            pace: number;
+            /**
+             * Room
+             * @default 0
+             */
+            room: number;
+        };
+        /**
+         * Stop
+         * @description A colour at a tone.
+         */
+        StopWhole: {
+            /**
+             * Tone
+             * @default 0
+             */
+            at: number;
+            colour: components["schemas"]["ColourWhole"];
+        };
+        /**
+         * ToneRamp
+         * @description Every tone gets the colour that the ramp has there: two or more stops over OKLab lightness, mixed in
+         *     OKLab.
+         */
+        ToneRampWhole: {
             /** Id */
             id: string;
             /**
@@ -12488,7 +12367,28 @@ export interface components {
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "balance";
+            kind: "tone_ramp";
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /** Stops */
+            stops: components["schemas"]["StopWhole"][];
+        };
+        /**
+         * Trim
+         * @description Exposure and balance in light, then contrast and an ASC CDL on the picture's own code values, in this
+         *     order.
+         *
+         *     The CDL is done without its clamps: what a camera recorded beyond white is still there for the look.
+         */
+        TrimWhole: {
+            /**
+             * Exposure
+             * @default 0
+             */
+            exposure: number;
             /**
              * Temperature
              * @default 0
@@ -12499,15 +12399,79 @@ export interface components {
              * @default 0
              */
             tint: number;
+            /**
+             * Contrast
+             * @default 1
+             */
+            contrast: number;
+            /**
+             * Red
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            red: components["schemas"]["SopRowWhole"];
+            /**
+             * Green
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            green: components["schemas"]["SopRowWhole"];
+            /**
+             * Blue
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            blue: components["schemas"]["SopRowWhole"];
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation: number;
         };
         /**
-         * LookStep
-         * @description A pinned revision of another look, whole inside the step: it cannot change or get lost.
-         *
-         *     What comes in is brought to what the look expects as a frame would be (``encodings.meeting``), and what it
-         *     gives is brought back the same way, so that looks of any kind can be stacked.
+         * Vignette
+         * @description Darker (or lighter) toward the corners.
          */
-        LookStepWhole: {
+        VignetteWhole: {
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Vignette
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Start
+             * @default 0.5
+             */
+            start: number;
+            /**
+             * Softness
+             * @default 0.5
+             */
+            softness: number;
+        };
+        /**
+         * ZoneTint
+         * @description Hue, lightness and saturation for shadows, midtones, highlights and overall, in OKLab. Saucer's own
+         *     formula.
+         *
+         *     Two crossovers on OKLab lightness with a common overlap; the three weights are smooth and sum to 1
+         *     everywhere.
+         */
+        ZoneTintWhole: {
             /** Id */
             id: string;
             /**
@@ -12535,20 +12499,56 @@ export interface components {
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "look";
-            /** Look */
-            look: components["schemas"]["LookWhole"] | null;
+            kind: "zone_tint";
+            /** Shadows */
+            shadows: components["schemas"]["ZoneToneWhole"];
+            /** Midtones */
+            midtones: components["schemas"]["ZoneToneWhole"];
+            /** Highlights */
+            highlights: components["schemas"]["ZoneToneWhole"];
+            /** Overall */
+            overall: components["schemas"]["ZoneToneWhole"];
             /**
-             * Revision
-             * @description which revision it was taken from; 0: none
+             * Shadows to midtones
+             * @default 0.42
+             */
+            low_crossover: number;
+            /**
+             * Midtones to highlights
+             * @default 0.75
+             */
+            high_crossover: number;
+            /**
+             * Overlap
+             * @default 0.2
+             */
+            overlap: number;
+        };
+        /**
+         * ZoneTone
+         * @description What happens to one zone.
+         */
+        ZoneToneWhole: {
+            /**
+             * Hue
+             * @default 60
+             */
+            hue: number;
+            /**
+             * Tint
              * @default 0
              */
-            revision: number;
+            amount: number;
             /**
-             * Name
-             * @default
+             * Lightness
+             * @default 0
              */
-            name: string;
+            lightness: number;
+            /**
+             * Saturation
+             * @default 0
+             */
+            saturation: number;
         };
     };
     responses: never;
