@@ -4,7 +4,15 @@ import type { Revision } from "../api/types";
 import { Quiet } from "../kit/layout";
 import { askedOfLook } from "./asked";
 
-export function Changed({ revision, against }: { revision: Revision; against: Revision }) {
+export function Changed({ revision, against }: { revision: Revision; against: Revision | null }) {
+  return against ? (
+    <Since revision={revision} against={against} />
+  ) : (
+    <Quiet>Hold it against another revision to see what changed.</Quiet>
+  );
+}
+
+function Since({ revision, against }: { revision: Revision; against: Revision }) {
   const { data: since } = useQuery(askedOfLook.since(revision.id, against.id));
   return (
     <section aria-label="What changed">

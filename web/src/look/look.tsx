@@ -3,7 +3,7 @@
  */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import { useParams, useSearchParams } from "react-router";
+import { useParams } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
 import { asked } from "../api/queries";
@@ -13,7 +13,7 @@ import { askedOf } from "../catalogue/asked";
 import { Button } from "../kit/button";
 import { useShownFrame } from "../kit/frame";
 import { useFrameKeys } from "../kit/framekeys";
-import { Grow, Quiet, Said } from "../kit/layout";
+import { Grow, Said } from "../kit/layout";
 import { Segments } from "../kit/segments";
 import { ShareLine } from "../kit/shareline";
 
@@ -35,6 +35,7 @@ import { Changed } from "./changed";
 import { About } from "./about";
 import { UsedIn, FilesBaked } from "./uses";
 import { Origin } from "./origin";
+import { useInAddress } from "./inaddress";
 
 const Body = styled.div`
   flex: 1;
@@ -90,12 +91,10 @@ const SAID: Record<SeenMode, string> = {
 
 export default function LookPage() {
   const id = Number(useParams().id);
-  const [search, setSearch] = useSearchParams();
   const look = useQuery(asked.look(id));
   const history = useQuery(askedOfLook.history(id));
   const { data: cards } = useQuery(askedOf.cards([id]));
   const { data: notes = [] } = useQuery(askedOfLook.notes(id));
-  const { all, frame, show: keepFrame } = useShownFrame(search.get("frame"));
   const [mode, setMode] = useState<SeenMode>("look");
   const [strength, setStrength] = useState(1);
   const [settled, setSettled] = useState(1);
@@ -105,20 +104,8 @@ export default function LookPage() {
   const [taking, setTaking] = useState(false);
 
   const kept = history.data ?? [];
-  const put = (kind: string, value: string | null) =>
-    setSearch(
-      (last) => {
-        const next = new URLSearchParams(last);
-        if (value) next.set(kind, value);
-        else next.delete(kind);
-        return next;
-      },
-      { replace: true },
-    );
-  const byNumber = (kind: string) =>
-    kept.find((k) => String(k.revision.number) === search.get(kind))?.revision;
-  const revision = byNumber("r") ?? kept[0]?.revision;
-  const against = byNumber("against") ?? null;
+  const { search, put, revision, against, numberOf } = useInAddress(kept);
+  const { all, frame, show: keepFrame } = useShownFrame(search.get("frame"));
   const numbers = useMemo(() => new Map(notes.map((n, k) => [n.id, k + 1])), [notes]);
   const name = look.data?.name;
 
@@ -172,20 +159,13 @@ export default function LookPage() {
             kept={kept}
             shown={revision.id}
             against={against?.id ?? null}
-            onShow={(key) => put("r", String(kept.find((k) => k.revision.id === key)!.revision.number))}
+            onShow={(key) => put("r", numberOf(key))}
             onAgainst={(key) => {
-              put(
-                "against",
-                key === null ? null : String(kept.find((k) => k.revision.id === key)!.revision.number),
-              );
+              put("against", numberOf(key));
               if (key !== null && mode !== "difference") setMode("split");
             }}
           >
-            {against ? (
-              <Changed revision={revision} against={against} />
-            ) : (
-              <Quiet>Hold it against another revision to see what changed.</Quiet>
-            )}
+            <Changed revision={revision} against={against} />
             {look.data.may_edit ? (
               <Button look="quiet" onPress={() => setTaking(true)}>
                 Take over from r{revision.number}
