@@ -15,8 +15,15 @@ from .serving import ONE_THREAD
 
 #: Where mypy's plugins find the settings of the server.
 _PATHS = {"PYTHONPATH": ":".join(str(ROOT / p) for p in ("core", "server", ""))}
+#: Per cent of the code that the tests run at least.
+FLOOR = 92
 #: What of the code the tests run is printed at their end.
-COVERED = ("--cov=saucer_core", "--cov=saucer_server", "--cov-report=term:skip-covered")
+COVERED = (
+    "--cov=saucer_core",
+    "--cov=saucer_server",
+    "--cov-report=term:skip-covered",
+    f"--cov-fail-under={FLOOR}",
+)
 #: Where eslint keeps what it found, so that it looks at changed files alone.
 CACHED = "node_modules/.cache/eslint/"
 #: The slowest tests are named at the end.
