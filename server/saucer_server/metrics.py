@@ -14,14 +14,14 @@ from procrastinate.contrib.django.models import ProcrastinateEvent, Procrastinat
 from prometheus_client import CONTENT_TYPE_LATEST, CollectorRegistry, Gauge, generate_latest
 from prometheus_client.multiprocess import MultiProcessCollector
 
-from .jobs.rules import Job
+from .jobs.rules import counted
 from .request_metrics import REQUESTS, SECONDS
 
 
 def _waiting(registry: CollectorRegistry) -> None:
     """What waits and for how long, by queue."""
     jobs = Gauge("saucer_jobs", "Pieces of long work", ["state"], registry=registry)
-    for state, count in Job.objects.values_list("state").annotate(n=Count("pk")):
+    for state, count in counted():
         jobs.labels(state).set(count)
     length = Gauge("saucer_queue_length", "Pieces of work in a queue", ["queue", "state"], registry=registry)
     for queue, state, count in (

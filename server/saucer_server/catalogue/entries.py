@@ -17,7 +17,7 @@ from saucer_core.readings.scales import SCALES
 from saucer_core.readings.tones import tones
 from saucer_core.readings.traits import traits
 
-from ..looks.rules import Look, Revision, newest, recipe_of
+from ..looks.rules import Look, Revision, every, every_revision, lock, newest, recipe_of
 from ..luts.rules import table
 from . import vocabulary
 from .models import Entry, Likeness
@@ -117,9 +117,9 @@ def refresh(ids: Iterable[int]) -> None:
 
 def _refresh(ids: list[int]) -> None:
     # The locks keep two changes of one look from writing its entry in the wrong order.
-    list(Look.objects.select_for_update().filter(pk__in=ids).order_by("pk").values_list("pk", flat=True))
-    latest = Revision.objects.order_by("look_id", "-number").distinct("look_id")
-    looks = Look.objects.filter(pk__in=ids, merged_into=None).defer("draft").select_related("maker")
+    lock(*ids)
+    latest = every_revision().order_by("look_id", "-number").distinct("look_id")
+    looks = every().filter(pk__in=ids, merged_into=None).defer("draft").select_related("maker")
     Entry.objects.filter(pk__in=ids, look__merged_into__isnull=False).delete()
     rows = [
         (look, revision)
@@ -140,7 +140,7 @@ def _refresh(ids: list[int]) -> None:
 
 def catch_up() -> None:
     """Makes the entries that are missing, as after an upgrade."""
-    without = Look.objects.filter(revisions__isnull=False, entry__isnull=True, merged_into=None).distinct()
+    without = every().filter(revisions__isnull=False, entry__isnull=True, merged_into=None).distinct()
     refresh(without.values_list("pk", flat=True))
 
 

@@ -15,11 +15,11 @@ from saucer_core.encodings import ENCODINGS, encoding
 from saucer_core.readings.scales import BY_KEY
 
 from ..errors import RuleError
-from ..frames.rules import Frame
-from ..looks.rules import Revision
+from ..frames.rules import Frame, every_row
+from ..looks.rules import every_revision
 from ..lookup import LARGEST
 from ..people import circles
-from ..people.rules import Person
+from ..people.rules import Person, among
 from .entries import WORDS
 from .models import Collection, Entry, Favourite, Placed, Visit
 from .spread import Columns, Mask, counts, mask
@@ -150,7 +150,7 @@ def found(by: Filters, person: Person, seen: frozenset[str] = frozenset()) -> Qu
         rows = rows.filter(brought_in=by.origin == "brought in")
     if by.project is not None:
         project = by.project if by.project <= LARGEST else -1
-        using = Revision.objects.filter(
+        using = every_revision().filter(
             circles.shown_among("layers__shot__project__circle"), layers__shot__project_id=project
         )
         rows = rows.filter(pk__in=using.values("look_id"))
@@ -178,7 +178,8 @@ def ordered(rows: QuerySet[Entry], by: Filters, person: Person) -> QuerySet[Entr
         return rows.annotate(rank=SearchRank("document", query)).order_by("-rank", "name", "pk")
     if by.order == "used":
         used = (
-            Revision.objects.filter(layers__isnull=False)
+            every_revision()
+            .filter(layers__isnull=False)
             .order_by()
             .values_list("look_id")
             .annotate(n=Count("layers"))
@@ -289,7 +290,7 @@ def read_search(address: str) -> Filters:
     except ValueError:
         since = None
     frame, project = _number(first("fits")), _number(first("project"))
-    fits = Frame.objects.filter(pk=frame).first() if frame is not None else None
+    fits = every_row().filter(pk=frame).first() if frame is not None else None
     return Filters(
         q=first("q"),
         tags=many("tag"),
@@ -321,10 +322,7 @@ def facets(by: Filters, person: Person, lights: list[str], within: Columns, fits
     for kind, column in _COLUMNS.items():
         if kind not in shared:
             counted |= counts(within, mask(found(by.without(kind), person), within), [column])
-    makers = {
-        str(m.pk): m.full_name
-        for m in Person.objects.filter(pk__in=[pk for pk, _ in counted["maker_id"]]).only("full_name")
-    }
+    makers = {str(m.pk): m.full_name for m in among([int(pk) for pk, _ in counted["maker_id"]]).only("full_name")}
     # Tags narrow further: a look must carry all that are chosen.
     tags = counted["tags"]
     return {
@@ -355,11 +353,15 @@ _COLUMNS = {
 
 def _projects(by: Filters, person: Person) -> list[tuple[int, str, int]]:
     fit = found(by.without("project"), person).order_by()
-    rows = Revision.objects.filter(
-        circles.shown_among("layers__shot__project__circle"),
-        layers__isnull=False,
-        look_id__in=fit.values("pk"),
-    ).order_by()
+    rows = (
+        every_revision()
+        .filter(
+            circles.shown_among("layers__shot__project__circle"),
+            layers__isnull=False,
+            look_id__in=fit.values("pk"),
+        )
+        .order_by()
+    )
     named = rows.values_list("layers__shot__project", "layers__shot__project__name").annotate(
         n=Count("look_id", distinct=True)
     )

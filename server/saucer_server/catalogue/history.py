@@ -19,7 +19,7 @@ from ..caches import CHANGES
 from ..errors import RuleError
 from ..frames.rules import Frame
 from ..framing import jpeg
-from ..looks.rules import Look, Revision, find_revision, recipe_of, save_draft
+from ..looks.rules import Look, Revision, find_revision, lock_one, recipe_of, save_draft
 from ..people.rules import Person
 from .entries import measured
 
@@ -118,7 +118,7 @@ def with_parts(mine: Look, revision_id: int, keys: list[str]) -> LookValue:
 def take_over(mine: Look, person: Person, revision_id: int, keys: list[str], version: int) -> Look:
     """Saves the draft with these parts of a revision; 409 where somebody saved it since."""
     with transaction.atomic():
-        row = Look.objects.select_for_update().get(pk=mine.pk)
+        row = lock_one(mine.pk)
         if row.draft_version != version:
             raise RuleError(
                 409,

@@ -11,7 +11,7 @@ from saucer_core.readings.likeness import TWIN_LARGEST, TWIN_MEAN, all_apart, gi
 from saucer_core.readings.scales import BY_KEY
 
 from ..errors import RuleError
-from ..looks.rules import Revision
+from ..looks.rules import Revision, every_revision
 from .cube import CubeField
 from .entries import measured, measured_as_kept, unpacked
 from .models import Entry, Likeness
@@ -94,7 +94,7 @@ def near(revision: Revision, count: int, but: But = But()) -> list[Near]:
     # Their digests are asked for afterwards: joined to it, every revision there is would be read before the
     # order is known.
     digests = dict(
-        Revision.objects.filter(pk__in=[r for *_, r in found]).order_by().values_list("pk", "digest")
+        every_revision().filter(pk__in=[r for *_, r in found]).order_by().values_list("pk", "digest")
     )
     there = _with_colours(
         [(pk, name, digests[revision]) for pk, name, revision in found if revision in digests]

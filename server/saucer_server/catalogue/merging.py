@@ -5,7 +5,7 @@ from django.db import transaction
 from saucer_core.readings.likeness import twins
 
 from ..errors import RuleError
-from ..looks.rules import Look, find, latest, recipe_of
+from ..looks.rules import Look, find, latest, lock, recipe_of
 from ..people.activity import Happening, note
 from ..people.rules import Person, must
 from .entries import measured, refresh
@@ -31,7 +31,7 @@ def merge(look: Look, twin_id: int, person: Person) -> Look:
     if look.pk == twin_id:
         raise RuleError(422, "A look is not merged into itself.")
     with transaction.atomic():
-        list(Look.objects.select_for_update().filter(pk__in=[look.pk, twin_id]).order_by("pk"))
+        lock(look.pk, twin_id)
         row, twin = find(look.pk), find(twin_id)
         if row.merged_into_id or twin.merged_into_id:
             raise RuleError(409, "One of the two is a part of another look by now. Reload and choose again.")

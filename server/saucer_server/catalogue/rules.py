@@ -9,7 +9,7 @@ from django.utils import timezone
 from saucer_core.readings.scales import SCALES
 
 from ..errors import RuleError
-from ..looks.rules import Look, Revision
+from ..looks.rules import Look, every, every_revision, lock_one
 from ..lookup import by_id
 from ..people.rules import Person
 from . import collecting
@@ -47,8 +47,8 @@ collect = collecting.collect
 
 def published() -> QuerySet[Look]:
     """The looks that have a revision, newest revision first in each."""
-    newest = Revision.objects.select_related("made_by", "moved_by", "look").order_by("-number")
-    with_one = Look.objects.annotate(kept=Count("revisions")).filter(kept__gt=0).order_by("name", "pk")
+    newest = every_revision().select_related("made_by", "moved_by", "look").order_by("-number")
+    with_one = every().annotate(kept=Count("revisions")).filter(kept__gt=0).order_by("name", "pk")
     return with_one.select_related("maker").prefetch_related("tags", Prefetch("revisions", newest))
 
 
@@ -96,8 +96,8 @@ def shown(ids: list[int]) -> list[Entry]:
 def uses_of(ids: list[int]) -> dict[int, int]:
     """On how many shots each look is, twins that were merged into it included, by its id; those that are on
     none are left out."""
-    twins = dict(Look.objects.filter(merged_into_id__in=ids).values_list("pk", "merged_into_id"))
-    layered = Revision.objects.filter(look_id__in=[*ids, *twins], layers__isnull=False).order_by()
+    twins = dict(every().filter(merged_into_id__in=ids).values_list("pk", "merged_into_id"))
+    layered = every_revision().filter(look_id__in=[*ids, *twins], layers__isnull=False).order_by()
     uses: Counter[int] = Counter()
     for look, count in layered.values_list("look_id").annotate(n=Count("layers")):
         uses[twins.get(look, look)] += count
@@ -128,7 +128,7 @@ def set_tags(look: Look, names: list[str]) -> None:
     if len(wanted) > TAG_LIMIT:
         raise RuleError(422, f"A look carries at most {TAG_LIMIT} tags.")
     with transaction.atomic():
-        Look.objects.select_for_update().get(pk=look.pk)
+        lock_one(look.pk)
         look.tags.set(_held(wanted))
         alone = list(
             Tag.objects.select_for_update(skip_locked=True, of=("self",))

@@ -23,7 +23,8 @@ from django.db import connection, transaction
 from django.utils import timezone
 
 from .. import storage
-from ..jobs.rules import Job, Progress, State, running
+from ..jobs import rules as jobs
+from ..jobs.rules import Progress, State, running
 from .drop_folder import await_copy, copy_out
 from .models import Delivery, Piece, PieceState
 from .parts import MAKERS, Made
@@ -78,7 +79,7 @@ def make(delivery_id: int) -> None:
 def help_with(delivery_id: int) -> None:
     """Makes pieces of a delivery as long as there are any; its leading worker makes an end of it."""
     delivery = Delivery.objects.select_related("project", "job").get(pk=delivery_id)
-    job = Job.objects.get(pk=delivery.job_id)
+    job = jobs.find(delivery.job_id)
     if job.state in (State.WAITING, State.RUNNING):
         _some(delivery, Progress(job))
 
@@ -90,7 +91,7 @@ def _some(delivery: Delivery, progress: Progress) -> bool:
         with _taken(piece.pk) as got:
             others = others or not got
             if got and Piece.objects.filter(pk=piece.pk, state=PieceState.WAITING).exists():
-                if Job.objects.filter(pk=delivery.job_id, state=State.FAILED).exists():
+                if jobs.find(delivery.job_id).state == State.FAILED:
                     return False
                 done = delivery.pieces.exclude(state=PieceState.WAITING).count()
                 doing = f"{PARTS[piece.part]}: {piece.path.rpartition('/')[2]}"

@@ -9,7 +9,7 @@ from ..errors import RuleError
 from ..jobs.rules import State
 from ..people.quotas import GB, PROJECTS, Held, Holding, Part, register, words
 from ..projects import rules as projects
-from ..projects.rules import Project, Shot
+from ..projects.rules import Project
 from .models import Delivery
 
 __all__ = ["must_fit"]
@@ -33,7 +33,8 @@ def held_by(among: list[Project]) -> list[Held]:
         parts[key].append(Part("delivery" if len(sizes) == 1 else "deliveries", len(sizes), sum(sizes)))
     for field in ("frame", "clip"):
         used = (
-            Shot.objects.filter(project__in=keys, **{f"{field}__isnull": False})
+            projects.every_shot()
+            .filter(project__in=keys, **{f"{field}__isnull": False})
             .order_by("project")
             .distinct()
         )

@@ -19,6 +19,7 @@ from ..jobs import rules as jobs
 from ..jobs.rules import State
 from ..people.activity import Happening, note
 from ..people.rules import Person, is_own, must
+from ..projects import rules as projects
 from ..projects.rules import Project, must_work
 from ..zips import streamed
 from . import parts, room
@@ -84,7 +85,7 @@ KEPT_NEWEST = 2
 
 def let_go_of_old(now: datetime) -> None:
     """Marks deliveries whose files are not needed any more. What was in them stays written down."""
-    for project in Project.objects.all():
+    for project in projects.every():
         newest = every(project).filter(ready=True).values_list("pk", flat=True)[:KEPT_NEWEST]
         old = every(project).filter(made_at__lt=now - KEPT_FOR, gone=False).exclude(pk__in=list(newest))
         old.exclude(job__state__in=[State.WAITING, State.RUNNING]).update(gone=True)
@@ -112,7 +113,7 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
     if plan.held == "anyway":
         must(person, "held.pass_on")
     with transaction.atomic():
-        Project.objects.select_for_update().get(pk=project.pk)
+        projects.lock(project)
         room.must_fit(project)
         found = planning.taken(project, plan)
         if found.held and plan.held == "stop":

@@ -226,6 +226,11 @@ def _used_by(user: Any) -> str:
     return "in use in a private project" if getattr(user, "circle_id", None) in hidden() else str(user)
 
 
+def every_row() -> QuerySet[Frame]:
+    """All frames, those of shots and those that are here for now included."""
+    return Frame.objects.all()
+
+
 def every(person: Person | None = None) -> QuerySet[Frame]:
     """All frames, and with them those that a person dropped in for now."""
     rows = Frame.objects.filter(of_shot=False).select_related("added_by")

@@ -8,7 +8,7 @@ from functools import wraps
 from typing import Any
 
 from django.db import InterfaceError, OperationalError, close_old_connections
-from django.db.models import Q, QuerySet
+from django.db.models import Count, Q, QuerySet
 from django.utils import timezone
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
@@ -172,6 +172,16 @@ def enqueue(job: Job, task: Any, helpers: tuple[Any, int] = (None, 0), **given: 
     helper, many = helpers
     for _ in range(many):
         helper.configure(priority=-turn - 1).defer(**given)
+
+
+def find(job_id: int) -> Job:
+    """The job as it stands now. Raises ``DoesNotExist``."""
+    return Job.objects.get(pk=job_id)
+
+
+def counted() -> list[tuple[str, int]]:
+    """How many jobs there are in each state."""
+    return list(Job.objects.order_by().values_list("state").annotate(n=Count("pk")))
 
 
 def _unfinished() -> QuerySet[Job]:

@@ -34,11 +34,15 @@ __all__ = [
     "changed",
     "create",
     "drop_aside",
+    "every",
+    "every_revision",
     "find",
     "find_revision",
     "is_ones_own",
     "keep_revision",
     "latest",
+    "lock",
+    "lock_one",
     "locked",
     "must_change",
     "newest",
@@ -69,6 +73,26 @@ def find(look_id: int) -> Look:
 def version_of(revision: Revision) -> str:
     """A mark of what a revision does, for the addresses of its pictures."""
     return revision.digest[:8]
+
+
+def every() -> QuerySet[Look]:
+    """All looks, those that became a part of another one included."""
+    return Look.objects.all()
+
+
+def every_revision() -> QuerySet[Revision]:
+    """All revisions of all looks."""
+    return Revision.objects.all()
+
+
+def lock(*ids: int) -> dict[int, Look]:
+    """Holds the rows of those looks until the transaction ends, in the order of their keys; by key."""
+    return {row.pk: row for row in Look.objects.select_for_update().filter(pk__in=ids).order_by("pk")}
+
+
+def lock_one(look_id: int) -> Look:
+    """The row of that look, held until the transaction ends. Raises 404."""
+    return by_id(Look.objects.select_for_update(), look_id, "look")
 
 
 def find_revision(revision_id: int) -> Revision:

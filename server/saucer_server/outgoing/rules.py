@@ -65,7 +65,7 @@ def members(collections: list[str], single: list[int], person: Person) -> list[t
             chosen.setdefault(pk, name)
     for pk in single:
         chosen.setdefault(looks.find(pk).pk, "")
-    rows = {look.pk: look for look in looks.Look.objects.filter(pk__in=chosen).select_related("maker")}
+    rows = {look.pk: look for look in looks.every().filter(pk__in=chosen).select_related("maker")}
     there = [(folder, rows[pk]) for pk, folder in chosen.items() if pk in rows]
     return [
         (folder, look)

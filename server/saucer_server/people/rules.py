@@ -1,5 +1,7 @@
 """Who somebody is, and what a lead changes of people."""
 
+from collections.abc import Collection
+
 from django.db import transaction
 from django.db.models import QuerySet
 
@@ -38,6 +40,11 @@ def person_of(request: object) -> Person:
 def everybody() -> QuerySet[Person]:
     """All who can sign in, by name."""
     return Person.objects.filter(is_active=True).order_by("full_name", "pk")
+
+
+def among(ids: Collection[int]) -> QuerySet[Person]:
+    """Those people who are there, whoever of them can still sign in."""
+    return Person.objects.filter(pk__in=ids)
 
 
 def find(person_id: int) -> Person:

@@ -82,7 +82,7 @@ def restore(project: Project, key: str, puts: Sequence[Put] | None) -> None:
         kind == SCENE and not project.scenes.filter(pk=int(number)).exists()
     )
     wanted = {r for r, _ in puts or () if r is not None}
-    if gone or looks.Revision.objects.filter(pk__in=wanted).count() != len(wanted):
+    if gone or looks.every_revision().filter(pk__in=wanted).count() != len(wanted):
         raise RuleError(
             409, "A shot, a scene or a look of this is not there any more: it cannot be brought back."
         )

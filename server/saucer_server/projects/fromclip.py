@@ -13,6 +13,7 @@ from ..frames import rules as frames
 from ..jobs import rules as jobs
 from ..jobs.rules import Job, State, running
 from ..people.rules import Person
+from ..people.rules import find as person_found
 from .models import Project, Shot
 from .rules import NewShot, add_shots, encoding_by_rules, find_scene, must_work
 
@@ -53,7 +54,7 @@ def make(
     job_id: int, project_id: int, clip_id: int, person_id: int, firsts: list[int], scene_id: int | None
 ) -> None:
     """Makes the shots: all of them or none. Run by a worker; may run again after a worker died."""
-    if Job.objects.get(pk=job_id).state == State.DONE:
+    if jobs.find(job_id).state == State.DONE:
         return
     made: list[frames.Frame] = []
 
@@ -64,7 +65,7 @@ def make(
     with running(job_id, undo) as progress:
         project, person, clip = (
             Project.objects.get(pk=project_id),
-            Person.objects.get(pk=person_id),
+            person_found(person_id),
             clips.whole(clip_id),
         )
         cuts = [*clip.cuts, int(clip.facts["frames"])]

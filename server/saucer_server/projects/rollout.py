@@ -61,7 +61,7 @@ def newer_on(project: Project) -> int:
     """On how many shots of a project a newer revision stands ready that nobody has said *stay* to."""
     declined = {(c.after["now"], c.after["then"]) for c in project.changes.filter(kind="stay", undone=False)}
     found: set[int] = set()
-    for now in looks.Revision.objects.filter(layers__shot__project=project).distinct().select_related("look"):
+    for now in looks.every_revision().filter(layers__shot__project=project).distinct().select_related("look"):
         then = _newer(now)
         if then is not None and (now.pk, then.pk) not in declined:
             found |= set(project.shots.filter(layers__revision=now).values_list("pk", flat=True))
@@ -75,7 +75,8 @@ def _newer(now: looks.Revision) -> looks.Revision | None:
     if now.status == looks.Status.RETIRED and now.look.successor_id is not None:
         after |= Q(look_id=now.look.successor_id)
     rows = (
-        looks.Revision.objects.filter(after)
+        looks.every_revision()
+        .filter(after)
         .exclude(status=looks.Status.RETIRED)
         .order_by("look_id", "-number")
     )

@@ -20,7 +20,7 @@ from ..looks import rules as looks
 from ..lookup import LARGEST, by_id
 from ..people import activity, circles
 from ..people.activity import Happening
-from ..people.rules import Person, must
+from ..people.rules import Person, among, must
 from ..removals import rules as removals
 from .models import Assignment, Change, Layer, Project, Scene, Shot
 
@@ -145,6 +145,16 @@ def trim_of(shot: Shot) -> Trim:
     return Trim.model_validate(shot.trim)
 
 
+def every_shot() -> QuerySet[Shot]:
+    """All shots of all projects."""
+    return Shot.objects.all()
+
+
+def lock(project: Project) -> Project:
+    """The row of the project, held until the transaction ends."""
+    return Project.objects.select_for_update().get(pk=project.pk)
+
+
 def every() -> QuerySet[Project]:
     """All projects that whoever asks may see."""
     return Project.objects.select_related("made_by", "circle")
@@ -172,11 +182,11 @@ def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
     if members is not None or private is not None:
         must(person, "project.make")
     if members is not None:
-        people = list(Person.objects.filter(pk__in=members))
+        people = list(among(members))
         if len(people) != len(set(members)):
             raise RuleError(422, "Some of these people are not here any more. Choose again.")
     with transaction.atomic():
-        row = Project.objects.select_for_update().get(pk=project.pk)
+        row = lock(project)
         for field, value in said.items():
             setattr(row, field, value)
         if said:
@@ -200,7 +210,7 @@ def _make_private(project: Project) -> None:
     project.circle = circles.made_for(project.members.all())
     project.save(update_fields=["circle"])
     keep_material(project)
-    frame_ids = list(frames.Frame.objects.filter(circle=project.circle).values_list("pk", flat=True))
+    frame_ids = list(frames.every_row().filter(circle=project.circle).values_list("pk", flat=True))
     transaction.on_commit(lambda: forget(projects=[project.pk], frames=frame_ids))
 
 
@@ -216,9 +226,9 @@ def keep_material(project: Project) -> None:
     if project.circle is None:
         return
     made_for_it = Q(of_shot=True) | Q(passing=True)
-    frames.Frame.objects.filter(made_for_it, shots__project=project).update(circle=project.circle)
+    frames.every_row().filter(made_for_it, shots__project=project).update(circle=project.circle)
     elsewhere = Shot.objects.exclude(project=project).exclude(clip=None).values("clip")
-    clips.Clip.objects.filter(shots__project=project).exclude(pk__in=elsewhere).update(circle=project.circle)
+    clips.every().filter(shots__project=project).exclude(pk__in=elsewhere).update(circle=project.circle)
 
 
 def keep_look(project: Project, look: looks.Look, person: Person, kept: bool) -> looks.Look:
@@ -234,7 +244,7 @@ def keep_look(project: Project, look: looks.Look, person: Person, kept: bool) ->
             f"{project.name} is there for everybody. Only a private project can keep looks to its members.",
         )
     with transaction.atomic():
-        row = by_id(looks.Look.objects.select_for_update(), look.pk, "look")
+        row = looks.lock_one(look.pk)
         if kept and Layer.objects.filter(revision__look=row).exclude(shot__project=project).exists():
             raise RuleError(
                 409,
@@ -253,8 +263,10 @@ def keep_look(project: Project, look: looks.Look, person: Person, kept: bool) ->
 
 def may_wear(project: Project, revisions: Iterable[int]) -> None:
     """Raises 409 where a look is kept to another project: its shots would show it to others."""
-    kept = looks.Revision.objects.filter(pk__in=list(revisions), look__circle__isnull=False).exclude(
-        look__circle=project.circle
+    kept = (
+        looks.every_revision()
+        .filter(pk__in=list(revisions), look__circle__isnull=False)
+        .exclude(look__circle=project.circle)
     )
     first = kept.select_related("look").first()
     if first is not None:

@@ -6,7 +6,7 @@ from django.db.models import QuerySet
 from ..errors import RuleError, forbidden
 from ..frames import rules as frames
 from ..frames.rules import Frame
-from ..looks.rules import Look, Revision, page_of
+from ..looks.rules import Look, Revision, lock_one, page_of
 from ..lookup import by_id
 from ..people import activity
 from ..people.activity import Happening
@@ -64,7 +64,7 @@ def reply(look: Look, note_id: int, revision: Revision, person: Person, text: st
         raise RuleError(422, "Reply to the note itself.")
     with transaction.atomic():
         # The look before its parts, as everybody takes them.
-        Look.objects.select_for_update().get(pk=look.pk)
+        lock_one(look.pk)
         note = by_id(look.notes.all(), note_id, "note")
         return Note.objects.create(look=look, revision=revision, text=text.strip(), reply_to=note, by=person)
 

@@ -12,7 +12,7 @@ from ..looks import rules as looks
 from ..looks.rules import Look, Revision, Status
 from ..lookup import by_id
 from ..people.activity import Happening, note
-from ..people.rules import Person, is_own, must
+from ..people.rules import Person, everybody, is_own, must
 from .models import Review, Stand
 
 __all__ = [
@@ -34,7 +34,7 @@ __all__ = [
 
 def deciders() -> QuerySet[Person]:
     """Who may be asked: everybody who may approve."""
-    return Person.objects.filter(is_active=True, role="lead").order_by("full_name")
+    return everybody().filter(role="lead")
 
 
 def find(review_id: int) -> Review:
@@ -134,12 +134,7 @@ def retire(revision: Revision, person: Person, successor: int | None) -> Look:
     must(person, "review.decide")
     with transaction.atomic():
         # Both are held, in the order of their keys: two looks may be retired for one another at one moment.
-        rows = (
-            Look.objects.select_for_update()
-            .filter(pk__in={revision.look_id, successor or revision.look_id})
-            .order_by("pk")
-        )
-        held = {row.pk: row for row in rows}
+        held = looks.lock(revision.look_id, successor or revision.look_id)
         look, heir = held[revision.look_id], None
         if successor is not None:
             heir = looks.find(successor)
