@@ -3,6 +3,7 @@ and with one a core."""
 
 import json
 import os
+import re
 import subprocess
 import threading
 import time
@@ -14,6 +15,7 @@ import numpy as np
 from launch.serving import Application
 
 from .amount import much
+from .bench_delivery import inside
 from .instance import instance
 from .report import Table
 from .visitor import Visitor, session_of
@@ -122,8 +124,77 @@ def memory_of(application: Application, part: str) -> float:
         first,
         *map(int, subprocess.run(["pgrep", "-P", str(first)], capture_output=True, text=True).stdout.split()),
     ]
-    pages = sum(int(Path(f"/proc/{pid}/statm").read_text().split()[1]) for pid in pids)
-    return pages * os.sysconf("SC_PAGE_SIZE") / 2**20
+    # What several processes share counts once in all.
+    told = [Path(f"/proc/{pid}/smaps_rollup").read_text() for pid in pids]
+    return sum(int(found[1]) for one in told if (found := re.search(r"^Pss:\s+(\d+) kB", one, re.M))) / 1024
+
+
+#: Takes live answers apart in the server's own surroundings, one at a time; prints the median of each part
+#: in milliseconds.
+SPENT = f"""
+import json
+import time
+import django
+django.setup()
+import numpy as np
+from django.test import Client
+from saucer_core.baking.bake import bake
+from saucer_core.halves import halves
+from saucer_core.treatment import Treatment
+from saucer_server.bench import pictures
+from saucer_server.bench.api import LiveIn
+from saucer_server.looks import rules as looks
+from saucer_server.luts.rules import table
+from saucer_server.people.rules import Person
+client = Client(HTTP_HOST="localhost")
+client.force_login(Person.objects.get(username="ines"))
+drafts = [look.draft for look in looks.every() if look.draft["steps"]][:8]
+spent = {{}}
+
+def timed(part, work):
+    begun = time.perf_counter()
+    made = work()
+    spent.setdefault(part, []).append(1000 * (time.perf_counter() - begun))
+    return made
+
+def moved(k, share):
+    first, *rest = drafts[k % len(drafts)]["steps"]
+    look = {{**drafts[k % len(drafts)], "steps": [{{**first, "strength": share}}, *rest]}}
+    return json.dumps({{"look": look, "frame": 1}}).encode()
+
+for k in range({much(400, 12)}):
+    if k == {much(80, 4)}:
+        spent.clear()
+    body = moved(k, 0.5 + (k % 97) / 200)
+    wish = timed("wish", lambda: LiveIn.model_validate_json(body))
+    program = timed("program", lambda: Treatment(wish.look, wish.look.input, ends="screen").compile(table))
+    made = timed("table", lambda: bake(program, pictures.LIVE_GRID).grid)
+    timed("halves", lambda: halves(made, -1, 2).tobytes())
+    timed("traces", lambda: pictures.traces(wish.look))
+    body = moved(k, 0.4 + (k % 89) / 200)
+    answer = timed("whole", lambda: client.post("/api/live", body, content_type="application/json"))
+    assert answer.status_code == 200
+print(json.dumps({{part: float(np.median(times)) for part, times in spent.items()}}))
+"""
+#: The parts, in the order in which they come.
+PARTS = {
+    "wish": "what is sent read and checked",
+    "program": "the look compiled to a program",
+    "table": "33³ colours taken through it",
+    "halves": "the table as half floats",
+    "traces": "what the editors draw",
+}
+
+
+def _taken_apart(application: Application) -> Table:
+    told = json.loads(inside(application, SPENT))
+    table = Table("What a live answer is spent on, one at a time", ["part", "median"])
+    for part, words in PARTS.items():
+        table.add(words, f"{told[part]:.2f} ms")
+    rest = told["whole"] - sum(told[part] for part in PARTS)
+    table.add("session, rights, routes, headers", f"{max(rest, 0):.2f} ms")
+    table.add("the whole answer", f"{told['whole']:.2f} ms")
+    return table
 
 
 #: Milliseconds within which 95 of 100 answers are there, by how many drag at once, with a web process a core.
@@ -141,8 +212,11 @@ def run() -> list[Table]:
         f"{BROWSERS} people at once, a page every {READING:.0f} s",
         ["web processes", "a page, median", "95 %"],
     )
+    apart: list[Table] = []
     for processes in much(sorted({1, cores}), [cores]):
         with instance(processes=processes) as (application, address):
+            if processes == cores:
+                apart.append(_taken_apart(application))
             sessions = [session_of(application, name) for name in TEAM]
             for count in DESIGNERS:
                 median, late, rate = dragging(address, sessions, count)
@@ -162,4 +236,4 @@ def run() -> list[Table]:
             if processes == cores:
                 pages.want("95 %:", late * 1000, 1000, " ms")
             pages.add(str(processes), f"{median * 1000:.0f} ms", f"{late * 1000:.0f} ms")
-    return [live, pages]
+    return [*apart, live, pages]

@@ -10,6 +10,7 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from contextvars import ContextVar
 from functools import cache
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -76,8 +77,14 @@ def _pool() -> ThreadPoolExecutor:
     return ThreadPoolExecutor(os.cpu_count() or 1, thread_name_prefix="colour", initializer=_mark)
 
 
+#: Held by whoever has the pool. Others compute in their own thread meanwhile: handing pieces over would only
+#: have threads wait for one another.
+_has_pool = threading.Lock()
+
+
 def in_pieces(work: Callable[[int, int], None], count: int, piece: int = TILE) -> None:
-    """``work(first, last)`` over ``count`` items in parallel pieces of about ``piece``.
+    """``work(first, last)`` over ``count`` items in pieces of about ``piece``, in parallel where nobody else
+    computes so already. The pieces are the same either way.
 
     Raises ``Abandoned`` once nobody wants it any more (``wanted``); the pieces that are left are not begun.
     """
@@ -92,8 +99,16 @@ def in_pieces(work: Callable[[int, int], None], count: int, piece: int = TILE) -
     threads = os.cpu_count() or 1
     pieces = threads * -(-count // (piece * threads))
     edges = [count * k // pieces for k in range(pieces + 1)]
-    for _ in _pool().map(work, edges[:-1], edges[1:]):
-        _go_on()
+    if not _has_pool.acquire(blocking=False):
+        for first, last in pairwise(edges):
+            work(first, last)
+            _go_on()
+        return
+    try:
+        for _ in _pool().map(work, edges[:-1], edges[1:]):
+            _go_on()
+    finally:
+        _has_pool.release()
 
 
 def by_tiles(work: Callable[[F32], None], rgb: F32) -> F32:

@@ -108,13 +108,15 @@ api = Interface(
     openapi_url="/openapi.json",
     parser=JsonAlone(),
 )
+# Routes are tried in this order, so those that are asked while a hand drags come first.
+api.add_router("", bench)
 for router in (people, team, activity, quotas):
     api.add_router("", router)
 api.add_router("", health)
 api.get("/declared", response=Declared, auth=None, tags=["start"])(facts)
 api.add_router("/encodings", encodings)
 api.add_router("/frames", frames)
-for router in (looks, revisions, bakes, luts, stills, vocabulary, bench):
+for router in (looks, revisions, bakes, luts, stills, vocabulary):
     api.add_router("", router)
 api.add_router("/carriers", carrying)
 api.add_router("/presets", presets)

@@ -1,6 +1,8 @@
 """Work in pieces: all of it is done, by however many threads; and none is begun that nobody wants any
 more."""
 
+import threading
+
 import numpy as np
 import pytest
 from saucer_core.arrays import TILE, by_tiles, in_pieces, wanted
@@ -31,3 +33,28 @@ def test_work_stops_between_two_pieces_once_nobody_wants_it():
         assert -1 not in begun
     finally:
         wanted.reset(mark)
+
+
+def test_two_at_once_get_the_same_pieces_and_one_of_them_hands_none_over():
+    first_is_in, second_is_done = threading.Event(), threading.Event()
+    pieces, threads = {"first": set(), "second": set()}, {"first": set(), "second": set()}
+
+    def work(name):
+        def piece(first, last):
+            if name == "first":
+                first_is_in.set()
+                assert second_is_done.wait(60)
+            pieces[name].add((first, last))
+            threads[name].add(threading.get_ident())
+
+        return piece
+
+    one = threading.Thread(target=lambda: in_pieces(work("first"), 9 * TILE))
+    one.start()
+    assert first_is_in.wait(60)
+    in_pieces(work("second"), 9 * TILE)
+    second_is_done.set()
+    one.join(60)
+    assert pieces["first"] == pieces["second"]
+    assert threads["second"] == {threading.get_ident()}
+    assert threading.get_ident() not in threads["first"]

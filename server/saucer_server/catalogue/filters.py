@@ -322,7 +322,9 @@ def facets(by: Filters, person: Person, lights: list[str], within: Columns, fits
     for kind, column in _COLUMNS.items():
         if kind not in shared:
             counted |= counts(within, mask(found(by.without(kind), person), within), [column])
-    makers = {str(m.pk): m.full_name for m in among([int(pk) for pk, _ in counted["maker_id"]]).only("full_name")}
+    makers = {
+        str(m.pk): m.full_name for m in among([int(pk) for pk, _ in counted["maker_id"]]).only("full_name")
+    }
     # Tags narrow further: a look must carry all that are chosen.
     tags = counted["tags"]
     return {

@@ -24,6 +24,211 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Live
+         * @description A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that
+         *     frame.
+         */
+        post: operations["saucer_server_bench_api_live"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Readings
+         * @description Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see
+         *     ``judging.readings``.
+         */
+        post: operations["saucer_server_bench_api_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/probe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Probe
+         * @description One spot: before the look, under it, and as it comes to a step (with the balance that would make it
+         *     grey).
+         */
+        post: operations["saucer_server_bench_api_probe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/masks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Masks
+         * @description Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel
+         *     (see the core's masks).
+         */
+        post: operations["saucer_server_bench_api_masks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Checks
+         * @description All that is worth attention in a look, on those frames.
+         */
+        post: operations["saucer_server_bench_api_checks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/begun": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description A look for each way to begin, with what converts put before its steps; null where the steps are of no
+         *     use for that encoding.
+         */
+        post: operations["saucer_server_bench_api_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend
+         * @description The look with a check's one action done.
+         */
+        post: operations["saucer_server_bench_api_mend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Finish
+         * @description The effects of a finish, as the core declares them.
+         */
+        get: operations["saucer_server_bench_api_finish"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Picture
+         * @description A frame under a look as JPEG, for screens that cannot draw it themselves.
+         */
+        post: operations["saucer_server_bench_api_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Exact
+         * @description A frame with every pixel computed, half-float, for the viewer at rest.
+         */
+        post: operations["saucer_server_bench_api_exact"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me": {
         parameters: {
             query?: never;
@@ -1563,211 +1768,6 @@ export interface paths {
         get: operations["saucer_server_bench_vocabulary_steps"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/live": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Live
-         * @description A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that
-         *     frame.
-         */
-        post: operations["saucer_server_bench_api_live"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/readings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Readings
-         * @description Histograms, waveform, parade, vectorscope and spots of a frame under a look and before it; see
-         *     ``judging.readings``.
-         */
-        post: operations["saucer_server_bench_api_readings"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/probe": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Probe
-         * @description One spot: before the look, under it, and as it comes to a step (with the balance that would make it
-         *     grey).
-         */
-        post: operations["saucer_server_bench_api_probe"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/masks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Masks
-         * @description Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel
-         *     (see the core's masks).
-         */
-        post: operations["saucer_server_bench_api_masks"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/checks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Checks
-         * @description All that is worth attention in a look, on those frames.
-         */
-        post: operations["saucer_server_bench_api_checks"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/begun": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Begin
-         * @description A look for each way to begin, with what converts put before its steps; null where the steps are of no
-         *     use for that encoding.
-         */
-        post: operations["saucer_server_bench_api_begin"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/mend": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Mend
-         * @description The look with a check's one action done.
-         */
-        post: operations["saucer_server_bench_api_mend"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/finish": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Finish
-         * @description The effects of a finish, as the core declares them.
-         */
-        get: operations["saucer_server_bench_api_finish"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/picture": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Picture
-         * @description A frame under a look as JPEG, for screens that cannot draw it themselves.
-         */
-        post: operations["saucer_server_bench_api_picture"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/exact": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Exact
-         * @description A frame with every pixel computed, half-float, for the viewer at rest.
-         */
-        post: operations["saucer_server_bench_api_exact"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4426,928 +4426,6 @@ export interface components {
             full_codes: number;
         };
         /**
-         * Me
-         * @description The person signed in, and what they may do.
-         */
-        Me: {
-            /** Id */
-            id: number;
-            /** Username */
-            username: string;
-            /** Name */
-            name: string;
-            /** Role */
-            role: string;
-            /** May Design */
-            may_design: boolean;
-            /** May Lead */
-            may_lead: boolean;
-        };
-        /**
-         * Session
-         * @description Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where
-         *     there is one.
-         *
-         *     passwords: whether names and passwords let in, too.
-         */
-        Session: {
-            person: components["schemas"]["Me"] | null;
-            /**
-             * Single Sign On
-             * @default
-             */
-            single_sign_on: string;
-            /**
-             * Passwords
-             * @default true
-             */
-            passwords: boolean;
-        };
-        /**
-         * Credentials
-         * @description What signs a person in. code: of the second factor, where they have one.
-         */
-        Credentials: {
-            /** Username */
-            username: string;
-            /** Password */
-            password: string;
-            /**
-             * Code
-             * @default
-             */
-            code: string;
-        };
-        /**
-         * PasswordOut
-         * @description In how many other places the person was signed out, and how many of their tokens ended.
-         */
-        PasswordOut: {
-            /** Signed Out */
-            signed_out: number;
-            /** Tokens Ended */
-            tokens_ended: number;
-        };
-        /**
-         * PasswordIn
-         * @description A new password, and the one until now. keep_tokens: whether one's tokens go on letting in.
-         */
-        PasswordIn: {
-            /** Now */
-            now: string;
-            /** New */
-            new: string;
-            /**
-             * Keep Tokens
-             * @default false
-             */
-            keep_tokens: boolean;
-        };
-        /**
-         * FactorOut
-         * @description Whether one signs in with a second factor.
-         */
-        FactorOut: {
-            /** On */
-            on: boolean;
-        };
-        /**
-         * FactorBegunOut
-         * @description What an app needs to make the codes: the secret, the same as an address, and that as a picture (the
-         *     address of an SVG).
-         */
-        FactorBegunOut: {
-            /** Secret */
-            secret: string;
-            /** Address */
-            address: string;
-            /** Picture */
-            picture: string;
-        };
-        /**
-         * KnownIn
-         * @description One's password.
-         */
-        KnownIn: {
-            /** Password */
-            password: string;
-        };
-        /**
-         * SpareOut
-         * @description Codes that let in once each, for a day without the phone; told once.
-         */
-        SpareOut: {
-            /** Spare */
-            spare: string[];
-        };
-        /**
-         * CodeIn
-         * @description A code that the app shows.
-         */
-        CodeIn: {
-            /** Code */
-            code: string;
-        };
-        /**
-         * MateOut
-         * @description Somebody of the team. here: they asked for something within minutes; active: they may sign in.
-         *
-         *     email, second_factor: told to leads.
-         */
-        MateOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Role */
-            role: string;
-            key: components["schemas"]["Role"];
-            /** Active */
-            active: boolean;
-            /** Email */
-            email: string;
-            /** Here */
-            here: boolean;
-            /** Seen At */
-            seen_at: string | null;
-            /** Second Factor */
-            second_factor: boolean;
-        };
-        /**
-         * Role
-         * @description What a person does here.
-         * @enum {string}
-         */
-        Role: "applier" | "designer" | "lead";
-        /**
-         * PersonPatch
-         * @description What a lead changes of a person. email: the address by which single sign-on knows them; empty for
-         *     none.
-         */
-        PersonPatch: {
-            role?: components["schemas"]["Role"] | null;
-            /** Active */
-            active?: boolean | null;
-            /** Email */
-            email?: string | null;
-        };
-        /**
-         * LinkOut
-         * @description An invitation that nobody took up yet. path: where its link leads, told only when it is made.
-         */
-        LinkOut: {
-            /** Id */
-            id: number;
-            /** For Name */
-            for_name: string;
-            /** Role */
-            role: string;
-            /** Made By */
-            made_by: string;
-            /**
-             * Until
-             * Format: date-time
-             */
-            until: string;
-            /** Run Out */
-            run_out: boolean;
-            /**
-             * Path
-             * @default
-             */
-            path: string;
-        };
-        /**
-         * InvitationIn
-         * @description Who is invited, in words for the team, and as what.
-         */
-        InvitationIn: {
-            /** For Name */
-            for_name: string;
-            /** @default applier */
-            role: components["schemas"]["Role"];
-        };
-        /**
-         * ComeInOut
-         * @description What a link leads to. username: whose password it sets; empty for somebody new.
-         */
-        ComeInOut: {
-            /** For Name */
-            for_name: string;
-            /** Role */
-            role: string;
-            /** Made By */
-            made_by: string;
-            /** Username */
-            username: string;
-        };
-        /**
-         * ComeInIn
-         * @description Who somebody new is, and the password; for a new password alone the names are left empty. code: of the
-         *     second factor, if any.
-         */
-        ComeInIn: {
-            /**
-             * Username
-             * @default
-             */
-            username: string;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Password */
-            password: string;
-            /**
-             * Code
-             * @default
-             */
-            code: string;
-        };
-        /**
-         * OperationOut
-         * @description A line of the table of who may do what. Each role: all, own, asks, or no.
-         */
-        OperationOut: {
-            /** Key */
-            key: string;
-            /** Words */
-            words: string;
-            /** Own */
-            own: string;
-            /** Applier */
-            applier: string;
-            /** Designer */
-            designer: string;
-            /** Lead */
-            lead: string;
-        };
-        /**
-         * SessionOut
-         * @description A place where the person is signed in. this: the one that asks.
-         */
-        SessionOut: {
-            /** Id */
-            id: number;
-            /** Browser */
-            browser: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Seen At
-             * Format: date-time
-             */
-            seen_at: string;
-            /** This */
-            this: boolean;
-        };
-        /**
-         * TokenOut
-         * @description A personal token. secret: told only when it is made.
-         */
-        TokenOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Tail */
-            tail: string;
-            /** Scope */
-            scope: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Until */
-            until: string | null;
-            /** Used At */
-            used_at: string | null;
-            /** Run Out */
-            run_out: boolean;
-            /**
-             * Secret
-             * @default
-             */
-            secret: string;
-        };
-        /**
-         * Scope
-         * @description What a token lets do.
-         * @enum {string}
-         */
-        Scope: "read" | "bake" | "all";
-        /**
-         * TokenIn
-         * @description What a new token is for, what it lets do, and for how many days; no end where none are named.
-         */
-        TokenIn: {
-            /** Name */
-            name: string;
-            /** @default read */
-            scope: components["schemas"]["Scope"];
-            /**
-             * Days
-             * @default 90
-             */
-            days: (7 | 30 | 90 | 365) | null;
-        };
-        /**
-         * WaysInOut
-         * @description By what a person comes in: where they are signed in, and their tokens.
-         */
-        WaysInOut: {
-            /** Sessions */
-            sessions: components["schemas"]["SessionOut"][];
-            /** Tokens */
-            tokens: components["schemas"]["TokenOut"][];
-        };
-        /**
-         * ActivityAsked
-         * @description Which events. days: how far back.
-         */
-        ActivityAsked: {
-            kind?: components["schemas"]["Happening"] | null;
-            /** By */
-            by?: number | null;
-            /** Days */
-            days?: number | null;
-            /** Before */
-            before?: number | null;
-        };
-        /**
-         * Happening
-         * @description What an event is about.
-         * @enum {string}
-         */
-        Happening: "looks" | "reviews" | "deliveries" | "brought in" | "projects" | "people";
-        /**
-         * ActivityOut
-         * @description Events, the newest first, and how many there are in all.
-         */
-        ActivityOut: {
-            /** Events */
-            events: components["schemas"]["EventOut"][];
-            /** Count */
-            count: number;
-        };
-        /**
-         * EventOut
-         * @description Who did what, and when. by: nobody where somebody outside did it who holds an address.
-         */
-        EventOut: {
-            /** Id */
-            id: number;
-            kind: components["schemas"]["Happening"];
-            /** By */
-            by: string;
-            /** Said */
-            said: string;
-            /** About */
-            about: string;
-            /** More */
-            more: string;
-            /** To */
-            to: string;
-            /** Revision */
-            revision: number | null;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-        };
-        /**
-         * HoldingOut
-         * @description What one person or project holds, the largest part first.
-         */
-        HoldingOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Bytes */
-            bytes: number;
-            /** Parts */
-            parts: components["schemas"]["HoldingPartOut"][];
-        };
-        /**
-         * HoldingPartOut
-         * @description How many of one kind, and bytes of their files.
-         */
-        HoldingPartOut: {
-            /** What */
-            what: string;
-            /** Count */
-            count: number;
-            /** Bytes */
-            bytes: number;
-        };
-        /**
-         * HoldingsOut
-         * @description Who holds what, the most first: oneself alone but for leads. limits: GB that one may hold; nothing
-         *     where there is none.
-         */
-        HoldingsOut: {
-            /** People */
-            people: components["schemas"]["HoldingOut"][];
-            /** Projects */
-            projects: components["schemas"]["HoldingOut"][];
-            /** Person Limit */
-            person_limit: number | null;
-            /** Project Limit */
-            project_limit: number | null;
-        };
-        /**
-         * AliveOut
-         * @description This process answers.
-         */
-        AliveOut: {
-            /**
-             * Alive
-             * @default true
-             */
-            alive: boolean;
-        };
-        /**
-         * ReadyOut
-         * @description Whether each part that work needs is there.
-         */
-        ReadyOut: {
-            /** Database */
-            database: boolean;
-            /** Storage */
-            storage: boolean;
-            /** Worker */
-            worker: boolean;
-        };
-        /**
-         * EncodingOut
-         * @description An encoding. offered: whether it can be chosen for something new; own: whether the team typed it in.
-         */
-        EncodingOut: {
-            /** Key */
-            key: string;
-            /** Label */
-            label: string;
-            /** Response */
-            response: string;
-            /** Referred */
-            referred: string;
-            /** Hdr */
-            hdr: boolean;
-            /** Own */
-            own: boolean;
-            /** Offered */
-            offered: boolean;
-        };
-        /**
-         * CameraEncoding
-         * @description Primaries, white point and a logarithm, as a maker publishes them.
-         */
-        CameraEncoding: {
-            /** Name */
-            name: string;
-            /** Red */
-            red: [
-                number,
-                number
-            ];
-            /** Green */
-            green: [
-                number,
-                number
-            ];
-            /** Blue */
-            blue: [
-                number,
-                number
-            ];
-            /** White */
-            white: [
-                number,
-                number
-            ];
-            /**
-             * Base
-             * @description of the logarithm
-             */
-            base: number;
-            /**
-             * Log-side slope
-             * @description code for each step of the logarithm
-             */
-            log_side_slope: number;
-            /**
-             * Log-side offset
-             * @description code added after the logarithm
-             */
-            log_side_offset: number;
-            /**
-             * Lin-side slope
-             * @description light is multiplied by it before the logarithm
-             */
-            lin_side_slope: number;
-            /**
-             * Lin-side offset
-             * @description light added before the logarithm
-             */
-            lin_side_offset: number;
-            /**
-             * Lin-side break
-             * @description the curve is straight below this light; empty for no straight part
-             */
-            lin_side_break?: number | null;
-            /**
-             * Linear slope
-             * @description of the straight part; empty for the tangent at the break
-             */
-            linear_slope?: number | null;
-        };
-        /**
-         * CodeOf
-         * @description The code that an encoding gives to a light.
-         */
-        CodeOf: {
-            /** Name */
-            name: string;
-            /** Light */
-            light: number;
-            /** Code */
-            code: number;
-            /** Ten Bit */
-            ten_bit: number;
-            /** Video Percent */
-            video_percent: number;
-        };
-        /**
-         * Response
-         * @description A curve and its check values.
-         *
-         *     curve: pairs of stops from mid grey and code, from darkest to lightest. ceiling: light of the highest
-         *     code; stops_above: the same in stops from mid grey. stop_of_grey: ten-bit codes between mid grey and one
-         *     stop above it. doubts: what makes it likely that a number was mistyped.
-         */
-        Response: {
-            /** Curve */
-            curve: [
-                number,
-                number
-            ][];
-            /** Checks */
-            checks: components["schemas"]["CodeOf"][];
-            /** Ceiling */
-            ceiling: number;
-            /** Stops Above */
-            stops_above: number | null;
-            /** Stop Of Grey */
-            stop_of_grey: number;
-            /** Doubts */
-            doubts: string[];
-        };
-        /**
-         * TeamEncodingOut
-         * @description A camera encoding of the team: the maker's numbers, and what they do.
-         */
-        TeamEncodingOut: {
-            /** Id */
-            id: number;
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Offered */
-            offered: boolean;
-            definition: components["schemas"]["CameraEncodingWhole"];
-            /** Added By */
-            added_by: string;
-            /**
-             * Added At
-             * Format: date-time
-             */
-            added_at: string;
-            measured: components["schemas"]["Response"];
-        };
-        /**
-         * CameraForm
-         * @description What a form for a maker's numbers needs: every field as the core declares it, and primaries to begin
-         *     from.
-         */
-        CameraForm: {
-            /** Fields */
-            fields: {
-                [key: string]: {
-                    [key: string]: unknown;
-                };
-            };
-            /** Primaries */
-            primaries: components["schemas"]["KnownPrimaries"][];
-        };
-        /**
-         * KnownPrimaries
-         * @description Primaries of an open standard, to begin from.
-         */
-        KnownPrimaries: {
-            /** Label */
-            label: string;
-            /** Red */
-            red: [
-                number,
-                number
-            ];
-            /** Green */
-            green: [
-                number,
-                number
-            ];
-            /** Blue */
-            blue: [
-                number,
-                number
-            ];
-            /** White */
-            white: [
-                number,
-                number
-            ];
-        };
-        /** EncodingSaidPatch */
-        EncodingSaidPatch: {
-            /** Name */
-            name?: string | null;
-            /** Offered */
-            offered?: boolean | null;
-        };
-        /**
-         * FrameOut
-         * @description A frame, and the version of its pictures.
-         */
-        FrameOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Light */
-            light: string;
-            /** Encoding */
-            encoding: string;
-            /** Encoding By */
-            encoding_by: string;
-            /** File Name */
-            file_name: string;
-            /** Kind */
-            kind: string;
-            /** Depth */
-            depth: string;
-            /** Width */
-            width: number;
-            /** Height */
-            height: number;
-            trim: components["schemas"]["TrimWhole"];
-            /** Doubt */
-            doubt: string;
-            /** Unread */
-            unread: string[];
-            /** Chart */
-            chart: boolean;
-            /** Passing */
-            passing: boolean;
-            /** Version */
-            version: string;
-            /** Added By */
-            added_by: string;
-            /**
-             * Added At
-             * Format: date-time
-             */
-            added_at: string;
-        };
-        /**
-         * SopRow
-         * @description Slope, offset and power of one channel.
-         */
-        SopRow: {
-            /**
-             * Slope
-             * @default 1
-             */
-            slope: number;
-            /**
-             * Offset
-             * @default 0
-             */
-            offset: number;
-            /**
-             * Power
-             * @default 1
-             */
-            power: number;
-        };
-        /**
-         * Trim
-         * @description Exposure and balance in light, then contrast and an ASC CDL on the picture's own code values, in this
-         *     order.
-         *
-         *     The CDL is done without its clamps: what a camera recorded beyond white is still there for the look.
-         */
-        Trim: {
-            /**
-             * Exposure
-             * @default 0
-             */
-            exposure: number;
-            /**
-             * Temperature
-             * @default 0
-             */
-            temperature: number;
-            /**
-             * Tint
-             * @default 0
-             */
-            tint: number;
-            /**
-             * Contrast
-             * @default 1
-             */
-            contrast: number;
-            /**
-             * Red
-             * @default {
-             *       "slope": 1,
-             *       "offset": 0,
-             *       "power": 1
-             *     }
-             */
-            red: components["schemas"]["SopRow"];
-            /**
-             * Green
-             * @default {
-             *       "slope": 1,
-             *       "offset": 0,
-             *       "power": 1
-             *     }
-             */
-            green: components["schemas"]["SopRow"];
-            /**
-             * Blue
-             * @default {
-             *       "slope": 1,
-             *       "offset": 0,
-             *       "power": 1
-             *     }
-             */
-            blue: components["schemas"]["SopRow"];
-            /**
-             * Saturation
-             * @default 1
-             */
-            saturation: number;
-        };
-        /**
-         * FrameAbout
-         * @description What is said of a new frame. encoding: nothing for what the file declares, or else what is usual for
-         *     its kind.
-         */
-        FrameAbout: {
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Light
-             * @default
-             */
-            light: string;
-            /** Encoding */
-            encoding?: string | null;
-            /**
-             * Passing
-             * @default false
-             */
-            passing: boolean;
-        };
-        /**
-         * Parameter
-         * @description A number as the core declares it (``saucer_core.steps.parameter``): its range in kept values, what the
-         *     screen shows, and the steps of the arrow keys.
-         */
-        Parameter: {
-            /** Title */
-            title: string;
-            /** Default */
-            default: number;
-            /** Minimum */
-            minimum: number;
-            /** Maximum */
-            maximum: number;
-            /** Label */
-            label: string;
-            /** Unit */
-            unit: string;
-            /** Fine */
-            fine: number;
-            /** Coarse */
-            coarse: number;
-            /** Scale */
-            scale: number;
-            /** Help */
-            help: string;
-        };
-        /**
-         * RowDeclared
-         * @description The numbers of one channel of a trim's ASC CDL.
-         */
-        RowDeclared: {
-            slope: components["schemas"]["Parameter"];
-            offset: components["schemas"]["Parameter"];
-            power: components["schemas"]["Parameter"];
-        };
-        /**
-         * TrimDeclared
-         * @description The numbers of a trim, as the core declares them.
-         */
-        TrimDeclared: {
-            exposure: components["schemas"]["Parameter"];
-            temperature: components["schemas"]["Parameter"];
-            tint: components["schemas"]["Parameter"];
-            contrast: components["schemas"]["Parameter"];
-            saturation: components["schemas"]["Parameter"];
-            row: components["schemas"]["RowDeclared"];
-        };
-        /**
-         * FrameSaid
-         * @description What is said of a frame.
-         */
-        FrameSaid: {
-            /** Name */
-            name?: string | null;
-            /** Light */
-            light?: string | null;
-            trim?: components["schemas"]["Trim"] | null;
-            /** Passing */
-            passing?: false | null;
-        };
-        /**
-         * LookLine
-         * @description A look on its way to the bench: who changed its draft last, and its newest revision, if it has one.
-         */
-        LookLine: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Draft Version */
-            draft_version: number;
-            /**
-             * Draft At
-             * Format: date-time
-             */
-            draft_at: string;
-            /** Draft By */
-            draft_by: string;
-            /** Mine */
-            mine: boolean;
-            /** Revision */
-            revision: number | null;
-            /** Status */
-            status: string;
-            parent: components["schemas"]["ParentOut"] | null;
-        };
-        /**
-         * ParentOut
-         * @description The look that another one is a variation of.
-         */
-        ParentOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * AsideOut
-         * @description A draft that came too late.
-         */
-        AsideOut: {
-            /** Id */
-            id: number;
-            /** Based On */
-            based_on: number;
-            /** Kept By */
-            kept_by: string;
-            /**
-             * Kept At
-             * Format: date-time
-             */
-            kept_at: string;
-            draft: components["schemas"]["LookWhole"];
-        };
-        /**
          * Balance
          * @description Warmer or cooler, greener or more magenta: CAT16 adaptation in linear light; the luminance of white is
          *     kept.
@@ -6282,6 +5360,28 @@ export interface components {
             colour?: components["schemas"]["Colour"];
         };
         /**
+         * LiveIn
+         * @description What the viewer wants to see. ``only``: the id of a step to see alone.
+         */
+        LiveIn: {
+            look: components["schemas"]["Look"];
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            trim?: components["schemas"]["Trim"] | null;
+            /** Frame */
+            frame?: number | null;
+            /**
+             * Traces
+             * @default true
+             */
+            traces: boolean;
+            /** Only */
+            only?: string | null;
+        };
+        /**
          * Look
          * @description A repeatable colour treatment: what it expects, what it gives, and the steps between, top to bottom.
          *
@@ -6308,55 +5408,6 @@ export interface components {
             strength: number;
             /** Finish */
             finish?: components["schemas"]["Finish"];
-        };
-        /**
-         * LookOut
-         * @description A look with its draft.
-         */
-        LookOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Note */
-            note: string;
-            /** Maker */
-            maker: string;
-            draft: components["schemas"]["LookWhole"];
-            /** Draft Version */
-            draft_version: number;
-            /** Draft By */
-            draft_by: string;
-            /**
-             * Draft At
-             * Format: date-time
-             */
-            draft_at: string;
-            /** Revisions */
-            revisions: components["schemas"]["RevisionOut"][];
-            /** Set Aside */
-            set_aside: components["schemas"]["AsideOut"][];
-            parent: components["schemas"]["ParentOut"] | null;
-            /** Variations */
-            variations: components["schemas"]["ParentOut"][];
-            successor: components["schemas"]["ParentOut"] | null;
-            merged_into: components["schemas"]["ParentOut"] | null;
-            /** Merged */
-            merged: components["schemas"]["ParentOut"][];
-            /** Origin */
-            origin: string;
-            /** Rights */
-            rights: string;
-            /** May Edit */
-            may_edit: boolean;
-            /** Shared */
-            shared: boolean;
-            /** May Share */
-            may_share: boolean;
-            /** Trouble */
-            trouble: string;
-            /** Kept */
-            kept: boolean;
         };
         /**
          * LookStep
@@ -6572,41 +5623,6 @@ export interface components {
              * @default 0
              */
             constant: number;
-        };
-        /**
-         * RevisionOut
-         * @description A revision without its steps.
-         */
-        RevisionOut: {
-            /** Id */
-            id: number;
-            /** Look Id */
-            look_id: number;
-            /** Look Name */
-            look_name: string;
-            /** Number */
-            number: number;
-            /** Digest */
-            digest: string;
-            /** Note */
-            note: string;
-            /** Status */
-            status: string;
-            /** Input */
-            input: string;
-            /** Output */
-            output: string;
-            /** Made By */
-            made_by: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Moved By */
-            moved_by: string;
-            /** Moved At */
-            moved_at: string | null;
         };
         /**
          * RollOff
@@ -6863,6 +5879,27 @@ export interface components {
             radius: number;
         };
         /**
+         * SopRow
+         * @description Slope, offset and power of one channel.
+         */
+        SopRow: {
+            /**
+             * Slope
+             * @default 1
+             */
+            slope: number;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Power
+             * @default 1
+             */
+            power: number;
+        };
+        /**
          * Stop
          * @description A colour at a tone.
          */
@@ -6915,6 +5952,67 @@ export interface components {
             amount: number;
             /** Stops */
             stops?: components["schemas"]["Stop"][];
+        };
+        /**
+         * Trim
+         * @description Exposure and balance in light, then contrast and an ASC CDL on the picture's own code values, in this
+         *     order.
+         *
+         *     The CDL is done without its clamps: what a camera recorded beyond white is still there for the look.
+         */
+        Trim: {
+            /**
+             * Exposure
+             * @default 0
+             */
+            exposure: number;
+            /**
+             * Temperature
+             * @default 0
+             */
+            temperature: number;
+            /**
+             * Tint
+             * @default 0
+             */
+            tint: number;
+            /**
+             * Contrast
+             * @default 1
+             */
+            contrast: number;
+            /**
+             * Red
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            red: components["schemas"]["SopRow"];
+            /**
+             * Green
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            green: components["schemas"]["SopRow"];
+            /**
+             * Blue
+             * @default {
+             *       "slope": 1,
+             *       "offset": 0,
+             *       "power": 1
+             *     }
+             */
+            blue: components["schemas"]["SopRow"];
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation: number;
         };
         /**
          * Vignette
@@ -7028,6 +6126,1258 @@ export interface components {
              * @default 0
              */
             saturation: number;
+        };
+        /**
+         * ReadingsIn
+         * @description What is to be read, the pinned spots, and the step whose given tones are wanted. Without a look: the
+         *     frame as it is.
+         */
+        ReadingsIn: {
+            look?: components["schemas"]["Look"] | null;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            trim?: components["schemas"]["Trim"] | null;
+            /** Frame */
+            frame?: number | null;
+            /**
+             * Traces
+             * @default true
+             */
+            traces: boolean;
+            /** Only */
+            only?: string | null;
+            /** Spots */
+            spots?: components["schemas"]["SpotIn"][];
+            /** Step */
+            step?: string | null;
+        };
+        /**
+         * SpotIn
+         * @description A place in a picture, as shares of its width and height.
+         */
+        SpotIn: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * Given
+         * @description A spot as it comes to a step, and the encoding it then has.
+         */
+        Given: {
+            /** Code */
+            code: [
+                number,
+                number,
+                number
+            ];
+            /** Luma */
+            luma: number;
+            /** Eight */
+            eight: [
+                number,
+                number,
+                number
+            ];
+            /** Ten */
+            ten: [
+                number,
+                number,
+                number
+            ];
+            /** Percent */
+            percent: [
+                number,
+                number,
+                number
+            ];
+            /** Linear */
+            linear: [
+                number,
+                number,
+                number
+            ];
+            /** Lightness */
+            lightness: number;
+            /** Chroma */
+            chroma: number;
+            /** Hue */
+            hue: number;
+            /** From Skin */
+            from_skin: number;
+            /** Css */
+            css: string;
+            /** Encoding */
+            encoding: string;
+        };
+        /**
+         * Probe
+         * @description A spot, what a step is given there, and the temperature and tint that would make that grey; neither
+         *     where no step asks.
+         */
+        Probe: {
+            before: components["schemas"]["Spot"];
+            after: components["schemas"]["Spot"];
+            /** Input */
+            input: string;
+            /** Output */
+            output: string;
+            given: components["schemas"]["Given"] | null;
+            /** Neutral */
+            neutral: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * Spot
+         * @description One colour in its encoding: code values 0–1, their luma, in 8 and 10 bits, in per cent; linear light;
+         *     OKLCh; as seen on screen.
+         */
+        Spot: {
+            /** Code */
+            code: [
+                number,
+                number,
+                number
+            ];
+            /** Luma */
+            luma: number;
+            /** Eight */
+            eight: [
+                number,
+                number,
+                number
+            ];
+            /** Ten */
+            ten: [
+                number,
+                number,
+                number
+            ];
+            /** Percent */
+            percent: [
+                number,
+                number,
+                number
+            ];
+            /** Linear */
+            linear: [
+                number,
+                number,
+                number
+            ];
+            /** Lightness */
+            lightness: number;
+            /** Chroma */
+            chroma: number;
+            /** Hue */
+            hue: number;
+            /** From Skin */
+            from_skin: number;
+            /** Css */
+            css: string;
+        };
+        /**
+         * ProbeIn
+         * @description A spot, and the step that wants to know what it is given there.
+         */
+        ProbeIn: {
+            look: components["schemas"]["Look"];
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            trim?: components["schemas"]["Trim"] | null;
+            /** Frame */
+            frame?: number | null;
+            /**
+             * Traces
+             * @default true
+             */
+            traces: boolean;
+            /** Only */
+            only?: string | null;
+            spot: components["schemas"]["SpotIn"];
+            /** Step */
+            step?: string | null;
+        };
+        /**
+         * CheckAbout
+         * @description A check, as the core states it. ``frame``: where it shows most; ``mask``: which mask shows it there.
+         */
+        CheckAbout: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clipped tones" | "encoding" | "ending" | "tone turns back" | "banding" | "folded hues" | "grey drift" | "skin" | "gamut" | "clipping" | "finish";
+            /** Text */
+            text: string;
+            /** Amount */
+            amount: number;
+            /** Step */
+            step: string;
+            /** Frame */
+            frame: number | null;
+            /**
+             * Mask
+             * @enum {string}
+             */
+            mask: "" | "black" | "white" | "outside";
+            /** Action */
+            action: string;
+            /** Note */
+            note: boolean;
+        };
+        /**
+         * ChecksIn
+         * @description A look and the frames it is checked on.
+         */
+        ChecksIn: {
+            look: components["schemas"]["Look"];
+            /** Frames */
+            frames?: number[];
+        };
+        /**
+         * BegunIn
+         * @description The encodings of a new look, and the steps of each way to begin it.
+         */
+        BegunIn: {
+            /** Input */
+            input: string;
+            /**
+             * Output
+             * @default bt709_display
+             */
+            output: string;
+            /** Ways */
+            ways: (components["schemas"]["Exposure"] | components["schemas"]["Contrast"] | components["schemas"]["Levels"] | components["schemas"]["Curves"] | components["schemas"]["RollOff"] | components["schemas"]["Balance"] | components["schemas"]["Saturation"] | components["schemas"]["HueRanges"] | components["schemas"]["HueCurves"] | components["schemas"]["ZoneTint"] | components["schemas"]["Monochrome"] | components["schemas"]["ChannelMix"] | components["schemas"]["SlopeOffsetPower"] | components["schemas"]["LiftGammaGain"] | components["schemas"]["ColourWash"] | components["schemas"]["ToneRamp"] | components["schemas"]["Encode"] | components["schemas"]["SceneToDisplay"] | components["schemas"]["LutStep"] | components["schemas"]["LookStep"] | components["schemas"]["Group"])[][];
+        };
+        /**
+         * MendIn
+         * @description A look, and the check to mend in it by its kind and step, with the frames it was found on.
+         */
+        MendIn: {
+            look: components["schemas"]["Look"];
+            /** Frames */
+            frames?: number[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clipped tones" | "encoding" | "ending" | "tone turns back" | "banding" | "folded hues" | "grey drift" | "skin" | "gamut" | "clipping" | "finish";
+            /**
+             * Step
+             * @default
+             */
+            step: string;
+        };
+        /**
+         * EffectOut
+         * @description What an effect is for, and its parameters as JSON Schema with label, unit and range.
+         */
+        EffectOut: {
+            /** Description */
+            description: string;
+            /** Properties */
+            properties: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        /**
+         * FinishOut
+         * @description The effects of a finish: their defaults, the amounts they begin with, and each by its name, with the
+         *     colour that some of them have under ``Colour``.
+         */
+        FinishOut: {
+            defaults: components["schemas"]["FinishWhole"];
+            /** Begins */
+            begins: {
+                [key: string]: number;
+            };
+            /** Effects */
+            effects: {
+                [key: string]: components["schemas"]["EffectOut"];
+            };
+        };
+        /**
+         * ExactIn
+         * @description What is to be rendered: the look, the look as it would be baked, or how far it is from another one
+         *     (none: from no look).
+         */
+        ExactIn: {
+            look: components["schemas"]["Look"];
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            trim?: components["schemas"]["Trim"] | null;
+            /** Frame */
+            frame?: number | null;
+            /**
+             * Traces
+             * @default true
+             */
+            traces: boolean;
+            /** Only */
+            only?: string | null;
+            /**
+             * Show
+             * @default look
+             * @enum {string}
+             */
+            show: "look" | "baked" | "difference";
+            against?: components["schemas"]["Look"] | null;
+            /**
+             * Full
+             * @description ΔE that is shown as white in a difference
+             * @default 10
+             */
+            full: number;
+            /**
+             * Grid
+             * @default 33
+             */
+            grid: number;
+            /**
+             * Interpolation
+             * @default tetrahedral
+             * @enum {string}
+             */
+            interpolation: "tetrahedral" | "trilinear";
+        };
+        /**
+         * Me
+         * @description The person signed in, and what they may do.
+         */
+        Me: {
+            /** Id */
+            id: number;
+            /** Username */
+            username: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** May Design */
+            may_design: boolean;
+            /** May Lead */
+            may_lead: boolean;
+        };
+        /**
+         * Session
+         * @description Who is signed in; nobody is an answer too. single_sign_on: what the team's own way in is called, where
+         *     there is one.
+         *
+         *     passwords: whether names and passwords let in, too.
+         */
+        Session: {
+            person: components["schemas"]["Me"] | null;
+            /**
+             * Single Sign On
+             * @default
+             */
+            single_sign_on: string;
+            /**
+             * Passwords
+             * @default true
+             */
+            passwords: boolean;
+        };
+        /**
+         * Credentials
+         * @description What signs a person in. code: of the second factor, where they have one.
+         */
+        Credentials: {
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+        };
+        /**
+         * PasswordOut
+         * @description In how many other places the person was signed out, and how many of their tokens ended.
+         */
+        PasswordOut: {
+            /** Signed Out */
+            signed_out: number;
+            /** Tokens Ended */
+            tokens_ended: number;
+        };
+        /**
+         * PasswordIn
+         * @description A new password, and the one until now. keep_tokens: whether one's tokens go on letting in.
+         */
+        PasswordIn: {
+            /** Now */
+            now: string;
+            /** New */
+            new: string;
+            /**
+             * Keep Tokens
+             * @default false
+             */
+            keep_tokens: boolean;
+        };
+        /**
+         * FactorOut
+         * @description Whether one signs in with a second factor.
+         */
+        FactorOut: {
+            /** On */
+            on: boolean;
+        };
+        /**
+         * FactorBegunOut
+         * @description What an app needs to make the codes: the secret, the same as an address, and that as a picture (the
+         *     address of an SVG).
+         */
+        FactorBegunOut: {
+            /** Secret */
+            secret: string;
+            /** Address */
+            address: string;
+            /** Picture */
+            picture: string;
+        };
+        /**
+         * KnownIn
+         * @description One's password.
+         */
+        KnownIn: {
+            /** Password */
+            password: string;
+        };
+        /**
+         * SpareOut
+         * @description Codes that let in once each, for a day without the phone; told once.
+         */
+        SpareOut: {
+            /** Spare */
+            spare: string[];
+        };
+        /**
+         * CodeIn
+         * @description A code that the app shows.
+         */
+        CodeIn: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * MateOut
+         * @description Somebody of the team. here: they asked for something within minutes; active: they may sign in.
+         *
+         *     email, second_factor: told to leads.
+         */
+        MateOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            key: components["schemas"]["Role"];
+            /** Active */
+            active: boolean;
+            /** Email */
+            email: string;
+            /** Here */
+            here: boolean;
+            /** Seen At */
+            seen_at: string | null;
+            /** Second Factor */
+            second_factor: boolean;
+        };
+        /**
+         * Role
+         * @description What a person does here.
+         * @enum {string}
+         */
+        Role: "applier" | "designer" | "lead";
+        /**
+         * PersonPatch
+         * @description What a lead changes of a person. email: the address by which single sign-on knows them; empty for
+         *     none.
+         */
+        PersonPatch: {
+            role?: components["schemas"]["Role"] | null;
+            /** Active */
+            active?: boolean | null;
+            /** Email */
+            email?: string | null;
+        };
+        /**
+         * LinkOut
+         * @description An invitation that nobody took up yet. path: where its link leads, told only when it is made.
+         */
+        LinkOut: {
+            /** Id */
+            id: number;
+            /** For Name */
+            for_name: string;
+            /** Role */
+            role: string;
+            /** Made By */
+            made_by: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Run Out */
+            run_out: boolean;
+            /**
+             * Path
+             * @default
+             */
+            path: string;
+        };
+        /**
+         * InvitationIn
+         * @description Who is invited, in words for the team, and as what.
+         */
+        InvitationIn: {
+            /** For Name */
+            for_name: string;
+            /** @default applier */
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * ComeInOut
+         * @description What a link leads to. username: whose password it sets; empty for somebody new.
+         */
+        ComeInOut: {
+            /** For Name */
+            for_name: string;
+            /** Role */
+            role: string;
+            /** Made By */
+            made_by: string;
+            /** Username */
+            username: string;
+        };
+        /**
+         * ComeInIn
+         * @description Who somebody new is, and the password; for a new password alone the names are left empty. code: of the
+         *     second factor, if any.
+         */
+        ComeInIn: {
+            /**
+             * Username
+             * @default
+             */
+            username: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Password */
+            password: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+        };
+        /**
+         * OperationOut
+         * @description A line of the table of who may do what. Each role: all, own, asks, or no.
+         */
+        OperationOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Own */
+            own: string;
+            /** Applier */
+            applier: string;
+            /** Designer */
+            designer: string;
+            /** Lead */
+            lead: string;
+        };
+        /**
+         * SessionOut
+         * @description A place where the person is signed in. this: the one that asks.
+         */
+        SessionOut: {
+            /** Id */
+            id: number;
+            /** Browser */
+            browser: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** This */
+            this: boolean;
+        };
+        /**
+         * TokenOut
+         * @description A personal token. secret: told only when it is made.
+         */
+        TokenOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Tail */
+            tail: string;
+            /** Scope */
+            scope: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Until */
+            until: string | null;
+            /** Used At */
+            used_at: string | null;
+            /** Run Out */
+            run_out: boolean;
+            /**
+             * Secret
+             * @default
+             */
+            secret: string;
+        };
+        /**
+         * Scope
+         * @description What a token lets do.
+         * @enum {string}
+         */
+        Scope: "read" | "bake" | "all";
+        /**
+         * TokenIn
+         * @description What a new token is for, what it lets do, and for how many days; no end where none are named.
+         */
+        TokenIn: {
+            /** Name */
+            name: string;
+            /** @default read */
+            scope: components["schemas"]["Scope"];
+            /**
+             * Days
+             * @default 90
+             */
+            days: (7 | 30 | 90 | 365) | null;
+        };
+        /**
+         * WaysInOut
+         * @description By what a person comes in: where they are signed in, and their tokens.
+         */
+        WaysInOut: {
+            /** Sessions */
+            sessions: components["schemas"]["SessionOut"][];
+            /** Tokens */
+            tokens: components["schemas"]["TokenOut"][];
+        };
+        /**
+         * ActivityAsked
+         * @description Which events. days: how far back.
+         */
+        ActivityAsked: {
+            kind?: components["schemas"]["Happening"] | null;
+            /** By */
+            by?: number | null;
+            /** Days */
+            days?: number | null;
+            /** Before */
+            before?: number | null;
+        };
+        /**
+         * Happening
+         * @description What an event is about.
+         * @enum {string}
+         */
+        Happening: "looks" | "reviews" | "deliveries" | "brought in" | "projects" | "people";
+        /**
+         * ActivityOut
+         * @description Events, the newest first, and how many there are in all.
+         */
+        ActivityOut: {
+            /** Events */
+            events: components["schemas"]["EventOut"][];
+            /** Count */
+            count: number;
+        };
+        /**
+         * EventOut
+         * @description Who did what, and when. by: nobody where somebody outside did it who holds an address.
+         */
+        EventOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["Happening"];
+            /** By */
+            by: string;
+            /** Said */
+            said: string;
+            /** About */
+            about: string;
+            /** More */
+            more: string;
+            /** To */
+            to: string;
+            /** Revision */
+            revision: number | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * HoldingOut
+         * @description What one person or project holds, the largest part first.
+         */
+        HoldingOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Bytes */
+            bytes: number;
+            /** Parts */
+            parts: components["schemas"]["HoldingPartOut"][];
+        };
+        /**
+         * HoldingPartOut
+         * @description How many of one kind, and bytes of their files.
+         */
+        HoldingPartOut: {
+            /** What */
+            what: string;
+            /** Count */
+            count: number;
+            /** Bytes */
+            bytes: number;
+        };
+        /**
+         * HoldingsOut
+         * @description Who holds what, the most first: oneself alone but for leads. limits: GB that one may hold; nothing
+         *     where there is none.
+         */
+        HoldingsOut: {
+            /** People */
+            people: components["schemas"]["HoldingOut"][];
+            /** Projects */
+            projects: components["schemas"]["HoldingOut"][];
+            /** Person Limit */
+            person_limit: number | null;
+            /** Project Limit */
+            project_limit: number | null;
+        };
+        /**
+         * AliveOut
+         * @description This process answers.
+         */
+        AliveOut: {
+            /**
+             * Alive
+             * @default true
+             */
+            alive: boolean;
+        };
+        /**
+         * ReadyOut
+         * @description Whether each part that work needs is there.
+         */
+        ReadyOut: {
+            /** Database */
+            database: boolean;
+            /** Storage */
+            storage: boolean;
+            /** Worker */
+            worker: boolean;
+        };
+        /**
+         * EncodingOut
+         * @description An encoding. offered: whether it can be chosen for something new; own: whether the team typed it in.
+         */
+        EncodingOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Response */
+            response: string;
+            /** Referred */
+            referred: string;
+            /** Hdr */
+            hdr: boolean;
+            /** Own */
+            own: boolean;
+            /** Offered */
+            offered: boolean;
+        };
+        /**
+         * CameraEncoding
+         * @description Primaries, white point and a logarithm, as a maker publishes them.
+         */
+        CameraEncoding: {
+            /** Name */
+            name: string;
+            /** Red */
+            red: [
+                number,
+                number
+            ];
+            /** Green */
+            green: [
+                number,
+                number
+            ];
+            /** Blue */
+            blue: [
+                number,
+                number
+            ];
+            /** White */
+            white: [
+                number,
+                number
+            ];
+            /**
+             * Base
+             * @description of the logarithm
+             */
+            base: number;
+            /**
+             * Log-side slope
+             * @description code for each step of the logarithm
+             */
+            log_side_slope: number;
+            /**
+             * Log-side offset
+             * @description code added after the logarithm
+             */
+            log_side_offset: number;
+            /**
+             * Lin-side slope
+             * @description light is multiplied by it before the logarithm
+             */
+            lin_side_slope: number;
+            /**
+             * Lin-side offset
+             * @description light added before the logarithm
+             */
+            lin_side_offset: number;
+            /**
+             * Lin-side break
+             * @description the curve is straight below this light; empty for no straight part
+             */
+            lin_side_break?: number | null;
+            /**
+             * Linear slope
+             * @description of the straight part; empty for the tangent at the break
+             */
+            linear_slope?: number | null;
+        };
+        /**
+         * CodeOf
+         * @description The code that an encoding gives to a light.
+         */
+        CodeOf: {
+            /** Name */
+            name: string;
+            /** Light */
+            light: number;
+            /** Code */
+            code: number;
+            /** Ten Bit */
+            ten_bit: number;
+            /** Video Percent */
+            video_percent: number;
+        };
+        /**
+         * Response
+         * @description A curve and its check values.
+         *
+         *     curve: pairs of stops from mid grey and code, from darkest to lightest. ceiling: light of the highest
+         *     code; stops_above: the same in stops from mid grey. stop_of_grey: ten-bit codes between mid grey and one
+         *     stop above it. doubts: what makes it likely that a number was mistyped.
+         */
+        Response: {
+            /** Curve */
+            curve: [
+                number,
+                number
+            ][];
+            /** Checks */
+            checks: components["schemas"]["CodeOf"][];
+            /** Ceiling */
+            ceiling: number;
+            /** Stops Above */
+            stops_above: number | null;
+            /** Stop Of Grey */
+            stop_of_grey: number;
+            /** Doubts */
+            doubts: string[];
+        };
+        /**
+         * TeamEncodingOut
+         * @description A camera encoding of the team: the maker's numbers, and what they do.
+         */
+        TeamEncodingOut: {
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Offered */
+            offered: boolean;
+            definition: components["schemas"]["CameraEncodingWhole"];
+            /** Added By */
+            added_by: string;
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            measured: components["schemas"]["Response"];
+        };
+        /**
+         * CameraForm
+         * @description What a form for a maker's numbers needs: every field as the core declares it, and primaries to begin
+         *     from.
+         */
+        CameraForm: {
+            /** Fields */
+            fields: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /** Primaries */
+            primaries: components["schemas"]["KnownPrimaries"][];
+        };
+        /**
+         * KnownPrimaries
+         * @description Primaries of an open standard, to begin from.
+         */
+        KnownPrimaries: {
+            /** Label */
+            label: string;
+            /** Red */
+            red: [
+                number,
+                number
+            ];
+            /** Green */
+            green: [
+                number,
+                number
+            ];
+            /** Blue */
+            blue: [
+                number,
+                number
+            ];
+            /** White */
+            white: [
+                number,
+                number
+            ];
+        };
+        /** EncodingSaidPatch */
+        EncodingSaidPatch: {
+            /** Name */
+            name?: string | null;
+            /** Offered */
+            offered?: boolean | null;
+        };
+        /**
+         * FrameOut
+         * @description A frame, and the version of its pictures.
+         */
+        FrameOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Light */
+            light: string;
+            /** Encoding */
+            encoding: string;
+            /** Encoding By */
+            encoding_by: string;
+            /** File Name */
+            file_name: string;
+            /** Kind */
+            kind: string;
+            /** Depth */
+            depth: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            trim: components["schemas"]["TrimWhole"];
+            /** Doubt */
+            doubt: string;
+            /** Unread */
+            unread: string[];
+            /** Chart */
+            chart: boolean;
+            /** Passing */
+            passing: boolean;
+            /** Version */
+            version: string;
+            /** Added By */
+            added_by: string;
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+        };
+        /**
+         * FrameAbout
+         * @description What is said of a new frame. encoding: nothing for what the file declares, or else what is usual for
+         *     its kind.
+         */
+        FrameAbout: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Light
+             * @default
+             */
+            light: string;
+            /** Encoding */
+            encoding?: string | null;
+            /**
+             * Passing
+             * @default false
+             */
+            passing: boolean;
+        };
+        /**
+         * Parameter
+         * @description A number as the core declares it (``saucer_core.steps.parameter``): its range in kept values, what the
+         *     screen shows, and the steps of the arrow keys.
+         */
+        Parameter: {
+            /** Title */
+            title: string;
+            /** Default */
+            default: number;
+            /** Minimum */
+            minimum: number;
+            /** Maximum */
+            maximum: number;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Fine */
+            fine: number;
+            /** Coarse */
+            coarse: number;
+            /** Scale */
+            scale: number;
+            /** Help */
+            help: string;
+        };
+        /**
+         * RowDeclared
+         * @description The numbers of one channel of a trim's ASC CDL.
+         */
+        RowDeclared: {
+            slope: components["schemas"]["Parameter"];
+            offset: components["schemas"]["Parameter"];
+            power: components["schemas"]["Parameter"];
+        };
+        /**
+         * TrimDeclared
+         * @description The numbers of a trim, as the core declares them.
+         */
+        TrimDeclared: {
+            exposure: components["schemas"]["Parameter"];
+            temperature: components["schemas"]["Parameter"];
+            tint: components["schemas"]["Parameter"];
+            contrast: components["schemas"]["Parameter"];
+            saturation: components["schemas"]["Parameter"];
+            row: components["schemas"]["RowDeclared"];
+        };
+        /**
+         * FrameSaid
+         * @description What is said of a frame.
+         */
+        FrameSaid: {
+            /** Name */
+            name?: string | null;
+            /** Light */
+            light?: string | null;
+            trim?: components["schemas"]["Trim"] | null;
+            /** Passing */
+            passing?: false | null;
+        };
+        /**
+         * LookLine
+         * @description A look on its way to the bench: who changed its draft last, and its newest revision, if it has one.
+         */
+        LookLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Draft Version */
+            draft_version: number;
+            /**
+             * Draft At
+             * Format: date-time
+             */
+            draft_at: string;
+            /** Draft By */
+            draft_by: string;
+            /** Mine */
+            mine: boolean;
+            /** Revision */
+            revision: number | null;
+            /** Status */
+            status: string;
+            parent: components["schemas"]["ParentOut"] | null;
+        };
+        /**
+         * ParentOut
+         * @description The look that another one is a variation of.
+         */
+        ParentOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * AsideOut
+         * @description A draft that came too late.
+         */
+        AsideOut: {
+            /** Id */
+            id: number;
+            /** Based On */
+            based_on: number;
+            /** Kept By */
+            kept_by: string;
+            /**
+             * Kept At
+             * Format: date-time
+             */
+            kept_at: string;
+            draft: components["schemas"]["LookWhole"];
+        };
+        /**
+         * LookOut
+         * @description A look with its draft.
+         */
+        LookOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Maker */
+            maker: string;
+            draft: components["schemas"]["LookWhole"];
+            /** Draft Version */
+            draft_version: number;
+            /** Draft By */
+            draft_by: string;
+            /**
+             * Draft At
+             * Format: date-time
+             */
+            draft_at: string;
+            /** Revisions */
+            revisions: components["schemas"]["RevisionOut"][];
+            /** Set Aside */
+            set_aside: components["schemas"]["AsideOut"][];
+            parent: components["schemas"]["ParentOut"] | null;
+            /** Variations */
+            variations: components["schemas"]["ParentOut"][];
+            successor: components["schemas"]["ParentOut"] | null;
+            merged_into: components["schemas"]["ParentOut"] | null;
+            /** Merged */
+            merged: components["schemas"]["ParentOut"][];
+            /** Origin */
+            origin: string;
+            /** Rights */
+            rights: string;
+            /** May Edit */
+            may_edit: boolean;
+            /** Shared */
+            shared: boolean;
+            /** May Share */
+            may_share: boolean;
+            /** Trouble */
+            trouble: string;
+            /** Kept */
+            kept: boolean;
+        };
+        /**
+         * RevisionOut
+         * @description A revision without its steps.
+         */
+        RevisionOut: {
+            /** Id */
+            id: number;
+            /** Look Id */
+            look_id: number;
+            /** Look Name */
+            look_name: string;
+            /** Number */
+            number: number;
+            /** Digest */
+            digest: string;
+            /** Note */
+            note: string;
+            /** Status */
+            status: string;
+            /** Input */
+            input: string;
+            /** Output */
+            output: string;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Moved By */
+            moved_by: string;
+            /** Moved At */
+            moved_at: string | null;
         };
         /**
          * LookIn
@@ -7637,356 +7987,6 @@ export interface components {
             parameters: {
                 [key: string]: unknown;
             };
-        };
-        /**
-         * LiveIn
-         * @description What the viewer wants to see. ``only``: the id of a step to see alone.
-         */
-        LiveIn: {
-            look: components["schemas"]["Look"];
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            trim?: components["schemas"]["Trim"] | null;
-            /** Frame */
-            frame?: number | null;
-            /**
-             * Traces
-             * @default true
-             */
-            traces: boolean;
-            /** Only */
-            only?: string | null;
-        };
-        /**
-         * ReadingsIn
-         * @description What is to be read, the pinned spots, and the step whose given tones are wanted. Without a look: the
-         *     frame as it is.
-         */
-        ReadingsIn: {
-            look?: components["schemas"]["Look"] | null;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            trim?: components["schemas"]["Trim"] | null;
-            /** Frame */
-            frame?: number | null;
-            /**
-             * Traces
-             * @default true
-             */
-            traces: boolean;
-            /** Only */
-            only?: string | null;
-            /** Spots */
-            spots?: components["schemas"]["SpotIn"][];
-            /** Step */
-            step?: string | null;
-        };
-        /**
-         * SpotIn
-         * @description A place in a picture, as shares of its width and height.
-         */
-        SpotIn: {
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-        };
-        /**
-         * Given
-         * @description A spot as it comes to a step, and the encoding it then has.
-         */
-        Given: {
-            /** Code */
-            code: [
-                number,
-                number,
-                number
-            ];
-            /** Luma */
-            luma: number;
-            /** Eight */
-            eight: [
-                number,
-                number,
-                number
-            ];
-            /** Ten */
-            ten: [
-                number,
-                number,
-                number
-            ];
-            /** Percent */
-            percent: [
-                number,
-                number,
-                number
-            ];
-            /** Linear */
-            linear: [
-                number,
-                number,
-                number
-            ];
-            /** Lightness */
-            lightness: number;
-            /** Chroma */
-            chroma: number;
-            /** Hue */
-            hue: number;
-            /** From Skin */
-            from_skin: number;
-            /** Css */
-            css: string;
-            /** Encoding */
-            encoding: string;
-        };
-        /**
-         * Probe
-         * @description A spot, what a step is given there, and the temperature and tint that would make that grey; neither
-         *     where no step asks.
-         */
-        Probe: {
-            before: components["schemas"]["Spot"];
-            after: components["schemas"]["Spot"];
-            /** Input */
-            input: string;
-            /** Output */
-            output: string;
-            given: components["schemas"]["Given"] | null;
-            /** Neutral */
-            neutral: [
-                number,
-                number
-            ] | null;
-        };
-        /**
-         * Spot
-         * @description One colour in its encoding: code values 0–1, their luma, in 8 and 10 bits, in per cent; linear light;
-         *     OKLCh; as seen on screen.
-         */
-        Spot: {
-            /** Code */
-            code: [
-                number,
-                number,
-                number
-            ];
-            /** Luma */
-            luma: number;
-            /** Eight */
-            eight: [
-                number,
-                number,
-                number
-            ];
-            /** Ten */
-            ten: [
-                number,
-                number,
-                number
-            ];
-            /** Percent */
-            percent: [
-                number,
-                number,
-                number
-            ];
-            /** Linear */
-            linear: [
-                number,
-                number,
-                number
-            ];
-            /** Lightness */
-            lightness: number;
-            /** Chroma */
-            chroma: number;
-            /** Hue */
-            hue: number;
-            /** From Skin */
-            from_skin: number;
-            /** Css */
-            css: string;
-        };
-        /**
-         * ProbeIn
-         * @description A spot, and the step that wants to know what it is given there.
-         */
-        ProbeIn: {
-            look: components["schemas"]["Look"];
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            trim?: components["schemas"]["Trim"] | null;
-            /** Frame */
-            frame?: number | null;
-            /**
-             * Traces
-             * @default true
-             */
-            traces: boolean;
-            /** Only */
-            only?: string | null;
-            spot: components["schemas"]["SpotIn"];
-            /** Step */
-            step?: string | null;
-        };
-        /**
-         * CheckAbout
-         * @description A check, as the core states it. ``frame``: where it shows most; ``mask``: which mask shows it there.
-         */
-        CheckAbout: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "clipped tones" | "encoding" | "ending" | "tone turns back" | "banding" | "folded hues" | "grey drift" | "skin" | "gamut" | "clipping" | "finish";
-            /** Text */
-            text: string;
-            /** Amount */
-            amount: number;
-            /** Step */
-            step: string;
-            /** Frame */
-            frame: number | null;
-            /**
-             * Mask
-             * @enum {string}
-             */
-            mask: "" | "black" | "white" | "outside";
-            /** Action */
-            action: string;
-            /** Note */
-            note: boolean;
-        };
-        /**
-         * ChecksIn
-         * @description A look and the frames it is checked on.
-         */
-        ChecksIn: {
-            look: components["schemas"]["Look"];
-            /** Frames */
-            frames?: number[];
-        };
-        /**
-         * BegunIn
-         * @description The encodings of a new look, and the steps of each way to begin it.
-         */
-        BegunIn: {
-            /** Input */
-            input: string;
-            /**
-             * Output
-             * @default bt709_display
-             */
-            output: string;
-            /** Ways */
-            ways: (components["schemas"]["Exposure"] | components["schemas"]["Contrast"] | components["schemas"]["Levels"] | components["schemas"]["Curves"] | components["schemas"]["RollOff"] | components["schemas"]["Balance"] | components["schemas"]["Saturation"] | components["schemas"]["HueRanges"] | components["schemas"]["HueCurves"] | components["schemas"]["ZoneTint"] | components["schemas"]["Monochrome"] | components["schemas"]["ChannelMix"] | components["schemas"]["SlopeOffsetPower"] | components["schemas"]["LiftGammaGain"] | components["schemas"]["ColourWash"] | components["schemas"]["ToneRamp"] | components["schemas"]["Encode"] | components["schemas"]["SceneToDisplay"] | components["schemas"]["LutStep"] | components["schemas"]["LookStep"] | components["schemas"]["Group"])[][];
-        };
-        /**
-         * MendIn
-         * @description A look, and the check to mend in it by its kind and step, with the frames it was found on.
-         */
-        MendIn: {
-            look: components["schemas"]["Look"];
-            /** Frames */
-            frames?: number[];
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "clipped tones" | "encoding" | "ending" | "tone turns back" | "banding" | "folded hues" | "grey drift" | "skin" | "gamut" | "clipping" | "finish";
-            /**
-             * Step
-             * @default
-             */
-            step: string;
-        };
-        /**
-         * EffectOut
-         * @description What an effect is for, and its parameters as JSON Schema with label, unit and range.
-         */
-        EffectOut: {
-            /** Description */
-            description: string;
-            /** Properties */
-            properties: {
-                [key: string]: {
-                    [key: string]: unknown;
-                };
-            };
-        };
-        /**
-         * FinishOut
-         * @description The effects of a finish: their defaults, the amounts they begin with, and each by its name, with the
-         *     colour that some of them have under ``Colour``.
-         */
-        FinishOut: {
-            defaults: components["schemas"]["FinishWhole"];
-            /** Begins */
-            begins: {
-                [key: string]: number;
-            };
-            /** Effects */
-            effects: {
-                [key: string]: components["schemas"]["EffectOut"];
-            };
-        };
-        /**
-         * ExactIn
-         * @description What is to be rendered: the look, the look as it would be baked, or how far it is from another one
-         *     (none: from no look).
-         */
-        ExactIn: {
-            look: components["schemas"]["Look"];
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            trim?: components["schemas"]["Trim"] | null;
-            /** Frame */
-            frame?: number | null;
-            /**
-             * Traces
-             * @default true
-             */
-            traces: boolean;
-            /** Only */
-            only?: string | null;
-            /**
-             * Show
-             * @default look
-             * @enum {string}
-             */
-            show: "look" | "baked" | "difference";
-            against?: components["schemas"]["Look"] | null;
-            /**
-             * Full
-             * @description ΔE that is shown as white in a difference
-             * @default 10
-             */
-            full: number;
-            /**
-             * Grid
-             * @default 33
-             */
-            grid: number;
-            /**
-             * Interpolation
-             * @default tetrahedral
-             * @enum {string}
-             */
-            interpolation: "tetrahedral" | "trilinear";
         };
         /**
          * CarrierKind
@@ -12588,6 +12588,332 @@ export interface operations {
             };
         };
     };
+    saucer_server_bench_api_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveIn"];
+            };
+        };
+        responses: {
+            /** @description A head and bytes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingsIn"];
+            };
+        };
+        responses: {
+            /** @description A head and bytes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_probe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Probe"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_masks: {
+        parameters: {
+            query?: {
+                width?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChecksIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckAbout"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BegunIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": (components["schemas"]["LookWhole"] | null)[];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_mend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookWhole"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_finish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinishOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_picture: {
+        parameters: {
+            query?: {
+                width?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_exact: {
+        parameters: {
+            query?: {
+                width?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExactIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_people_api_me: {
         parameters: {
             query?: never;
@@ -15319,332 +15645,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["KindOut"][];
                 };
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saucer_server_bench_api_live: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LiveIn"];
-            };
-        };
-        responses: {
-            /** @description A head and bytes */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/octet-stream": string;
-                };
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saucer_server_bench_api_readings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReadingsIn"];
-            };
-        };
-        responses: {
-            /** @description A head and bytes */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/octet-stream": string;
-                };
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saucer_server_bench_api_probe: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ProbeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Probe"];
-                };
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saucer_server_bench_api_masks: {
-        parameters: {
-            query?: {
-                width?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LiveIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saucer_server_bench_api_checks: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChecksIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CheckAbout"][];
-                };
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saucer_server_bench_api_begin: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BegunIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": (components["schemas"]["LookWhole"] | null)[];
-                };
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saucer_server_bench_api_mend: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MendIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LookWhole"];
-                };
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saucer_server_bench_api_finish: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FinishOut"];
-                };
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saucer_server_bench_api_picture: {
-        parameters: {
-            query?: {
-                width?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LiveIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description What is wrong, and what to do */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saucer_server_bench_api_exact: {
-        parameters: {
-            query?: {
-                width?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ExactIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
             /** @description What is wrong, and what to do */
             default: {
