@@ -37,7 +37,8 @@ def test_work_stops_between_two_pieces_once_nobody_wants_it():
 
 def test_two_at_once_get_the_same_pieces_and_one_of_them_hands_none_over():
     first_is_in, second_is_done = threading.Event(), threading.Event()
-    pieces, threads = {"first": set(), "second": set()}, {"first": set(), "second": set()}
+    pieces: dict[str, set[tuple[int, int]]] = {"first": set(), "second": set()}
+    threads: dict[str, set[int]] = {"first": set(), "second": set()}
 
     def work(name):
         def piece(first, last):
