@@ -82,10 +82,15 @@ class JsonAlone(Parser):
 class Interface(NinjaAPI):
     """The interface, whose document says of every operation what an answer that is no success looks like."""
 
+    #: Written with the first request for it; it changes with the sources alone.
+    _document: OpenAPISchema | None = None
+
     def get_openapi_schema(
         self, *, path_prefix: str | None = None, path_params: dict[str, Any] | None = None
     ) -> OpenAPISchema:
-        """The OpenAPI document."""
+        """The OpenAPI document. Do not change it."""
+        if self._document is not None:
+            return self._document
         document = super().get_openapi_schema(path_prefix=path_prefix, path_params=path_params)
         document["components"]["schemas"]["Problem"] = Problem.model_json_schema()
         said = {"application/json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
@@ -96,6 +101,7 @@ class Interface(NinjaAPI):
                     "content": said,
                 }
         in_whole(document)
+        self._document = document
         return document
 
 
@@ -113,7 +119,7 @@ api.add_router("", bench)
 for router in (people, team, activity, quotas):
     api.add_router("", router)
 api.add_router("", health)
-api.get("/declared", response=Declared, auth=None, tags=["start"])(facts)
+api.get("/declared", response=Declared, tags=["start"])(facts)
 api.add_router("/encodings", encodings)
 api.add_router("/frames", frames)
 for router in (looks, revisions, bakes, luts, stills, vocabulary):

@@ -35,9 +35,10 @@ def in_whole(document: dict[str, Any]) -> None:
         for inner, schema in made.pop("$defs", {}).items():
             schemas.setdefault(inner, schema)
         schemas[name] = made
-    sent = _reached(document, "requestBody", "parameters")
-    answered = _reached(document, "responses")
-    both = {name for name in answered & sent if _differs(name, schemas, set())}
+    refs = {name: _refs(schema) for name, schema in schemas.items()}
+    sent = _reached(document, refs, "requestBody", "parameters")
+    answered = _reached(document, refs, "responses")
+    both = answered & sent & _differing(schemas, refs)
     renamed = {name: f"{name}Whole" for name in both}
     for name in sorted(answered):
         whole = _whole(copy.deepcopy(schemas[name]), renamed)
@@ -54,29 +55,30 @@ def _refs(node: Any) -> set[str]:
     return set().union(*map(_refs, node)) if isinstance(node, list) else set()
 
 
-def _reached(document: dict[str, Any], *parts: str) -> set[str]:
+def _reached(document: dict[str, Any], refs: dict[str, set[str]], *parts: str) -> set[str]:
     """Names of the schemas that those parts of the operations use, directly or within others."""
-    schemas = document["components"]["schemas"]
-    waiting = _refs(
-        [o.get(part) for path in document["paths"].values() for o in path.values() for part in parts]
-    )
+    operations = [one for path in document["paths"].values() for one in path.values()]
+    waiting = _refs([one.get(part) for one in operations for part in parts])
     found: set[str] = set()
     while waiting:
         name = waiting.pop()
-        if name not in found and name in schemas:
+        if name not in found and name in refs:
             found.add(name)
-            waiting |= _refs(schemas[name])
+            waiting |= refs[name]
     return found
 
 
-def _differs(name: str, schemas: dict[str, Any], seen: set[str]) -> bool:
-    """Whether an answer of that schema requires more than one that is sent."""
-    if name in seen or name not in schemas:
-        return False
-    seen.add(name)
-    schema = schemas[name]
-    own = set(schema.get("properties", {})) - set(schema.get("required", []))
-    return bool(own) or any(_differs(inner, schemas, seen) for inner in _refs(schema))
+def _differing(schemas: dict[str, Any], refs: dict[str, set[str]]) -> set[str]:
+    """Names of the schemas of which an answer requires more than what is sent: their own fields, or those of
+    a schema within them."""
+    found = {
+        name
+        for name, schema in schemas.items()
+        if set(schema.get("properties", {})) - set(schema.get("required", []))
+    }
+    while more := {name for name, inner in refs.items() if name not in found and inner & found}:
+        found |= more
+    return found
 
 
 def _refer(node: Any, renamed: dict[str, str]) -> Any:

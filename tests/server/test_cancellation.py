@@ -43,7 +43,7 @@ def test_who_has_gone_is_computed_for_no_longer(line):
     near, far = line
     far.close()
     assert not heeded("get", "/api/revisions/1/still", near)
-    names = ("live", "exact", "picture", "readings", "probe", "masks", "checks", "mend", "saucer")
+    names = ("live", "exact", "picture", "readings", "probe", "masks", "checks", "mend", "saucer", "begun")
     assert computing() == {("POST", f"/api/{name}") for name in names}
     assert not any(heeded("post", path, near) for _, path in computing())
 

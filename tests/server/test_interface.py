@@ -36,6 +36,7 @@ TAKES_A_LOOK = [
         "checks",
         "mend",
         "changes",
+        "begun",
         "whole",
         "saucer",
     )

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import { useNavigate, useParams } from "react-router";
+import { KeyCap } from "../kit/keycap";
 import styled from "styled-components";
 import { got, server } from "../api/client";
 import { asked, client } from "../api/queries";
@@ -80,11 +81,6 @@ const Body = styled.main`
     font-weight: 600;
   }
   footer kbd {
-    border: 1px solid var(--g4);
-    border-radius: 4px;
-    padding: 0 6px;
-    font: inherit;
-    font-size: 12px;
     margin: 0 4px 0 10px;
   }
 `;
@@ -350,7 +346,7 @@ function Loaded({ pack }: { pack: Pack }) {
           <Quiet>To keep them, say where they come from.</Quiet>
         ) : (
           <Quiet>
-            <kbd>Space</kbd>keep or leave<kbd>E</kbd>encodings
+            <KeyCap>Space</KeyCap>keep or leave<KeyCap>E</KeyCap>encodings
           </Quiet>
         )}
         {working ? (

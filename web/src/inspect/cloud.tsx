@@ -1,5 +1,6 @@
 /** Where colours go: the cube of the screen as a cloud that is turned by hand or by the arrow keys. */
 import { useEffect, useRef, useState } from "react";
+import { KeyCap } from "../kit/keycap";
 import styled from "styled-components";
 import type { CloudPoints } from "../api/types";
 import { Choice } from "../kit/choice";
@@ -47,13 +48,6 @@ const Box = styled.section`
   footer strong {
     color: var(--t1);
     font-weight: 600;
-  }
-  footer kbd {
-    border: 1px solid var(--g4);
-    border-radius: 4px;
-    padding: 0 5px;
-    font: inherit;
-    font-size: 12px;
   }
   .ways {
     display: flex;
@@ -171,7 +165,7 @@ export function Cloud(props: { cloud: CloudPoints; marks: number[][]; names: rea
           />
         </span>
         <Quiet>
-          drag or <kbd>←</kbd> <kbd>→</kbd>
+          drag or <KeyCap>←</KeyCap> <KeyCap>→</KeyCap>
         </Quiet>
       </footer>
     </Box>

@@ -1,4 +1,5 @@
 /** Who a look is: its saucer, its words, its tags, and its traits beside those of all looks. */
+import { KeyCap } from "../kit/keycap";
 import styled from "styled-components";
 import { useEncodingLabel, useMe } from "../api/queries";
 import type { Card, LookRecord, Revision } from "../api/types";
@@ -25,13 +26,6 @@ const Keys = styled.div`
   font-size: 12px;
   display: flex;
   gap: 14px;
-  kbd {
-    border: 1px solid var(--g4);
-    border-radius: 4px;
-    padding: 0 5px;
-    font: inherit;
-    color: var(--t1);
-  }
 `;
 
 export function About(props: { look: LookRecord; revision: Revision; card: Card | undefined }) {
@@ -61,13 +55,13 @@ export function About(props: { look: LookRecord; revision: Revision; card: Card 
         <span>bars: all looks; white: this one; dotted: unchanged</span>
         <Grow />
         <span>
-          <kbd>,</kbd> <kbd>.</kbd> frame
+          <KeyCap>,</KeyCap> <KeyCap>.</KeyCap> frame
         </span>
         <span>
-          <kbd>1</kbd> – <kbd>4</kbd> seeing
+          <KeyCap>1</KeyCap> – <KeyCap>4</KeyCap> seeing
         </span>
         <span>
-          <kbd>P</kbd> pin a note
+          <KeyCap>P</KeyCap> pin a note
         </span>
       </Keys>
     </>

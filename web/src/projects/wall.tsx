@@ -6,6 +6,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import { useSearchParams } from "react-router";
+import { KeyCap } from "../kit/keycap";
 import styled from "styled-components";
 import type { OnWall, Project, Shot, Wall as Walled } from "../api/types";
 import { Empty } from "../kit/empty";
@@ -55,13 +56,6 @@ const Body = styled.div`
     color: var(--t2);
     font-size: 12px;
     padding-top: 16px;
-  }
-  kbd {
-    border: 1px solid var(--g4);
-    border-radius: 4px;
-    padding: 0 6px;
-    font: inherit;
-    color: var(--t1);
   }
   aside {
     width: 324px;
@@ -291,13 +285,13 @@ function Shots({ data }: { data: Project }) {
           ) : null}
           <div className="keys">
             <span>
-              <kbd>N</kbd> next to look at
+              <KeyCap>N</KeyCap> next to look at
             </span>
             <span>
-              <kbd>Tab</kbd> shot
+              <KeyCap>Tab</KeyCap> shot
             </span>
             <span>
-              <kbd>Shift</kbd> and press: two shots beside each other
+              <KeyCap>Shift</KeyCap> and press: two shots beside each other
             </span>
           </div>
         </main>

@@ -4,6 +4,7 @@
 import { useMemo, useState, type KeyboardEvent } from "react";
 import { Menu, MenuItem, MenuTrigger, SliderThumb, SliderTrack } from "react-aria-components";
 import { Link, useNavigate } from "react-router";
+import { KeyCap } from "../kit/keycap";
 import styled from "styled-components";
 import { got, server } from "../api/client";
 import { client, useFrames } from "../api/queries";
@@ -181,14 +182,6 @@ const Body = styled.main`
     display: inline-flex;
     align-items: center;
     gap: 6px;
-  }
-  kbd {
-    border: 1px solid var(--g4);
-    border-radius: 4px;
-    padding: 0 5px;
-    font: inherit;
-    color: var(--t1);
-    font-size: 12px;
   }
 `;
 
@@ -489,11 +482,11 @@ export function Voting({ sheet }: { sheet: ContactSheet }) {
             <>
               {VERDICTS.map(([verdict, label, key]) => (
                 <span className="sign" key={verdict}>
-                  <Sign verdict={verdict} size={15} /> {label} <kbd>{key}</kbd>
+                  <Sign verdict={verdict} size={15} /> {label} <KeyCap>{key}</KeyCap>
                 </span>
               ))}
               <span>
-                <kbd>arrows</kbd> move <kbd>Enter</kbd> large
+                <KeyCap>arrows</KeyCap> move <KeyCap>Enter</KeyCap> large
               </span>
             </>
           )}
