@@ -155,7 +155,12 @@ def test_looks_are_stacked_and_kept_as_one(enter):
     page.get_by_role("button", name="Keep the stack as a look").click()
     page.wait_for_url(re.compile(r"/bench/\d+"))
     draft = page.request.get(f"/api/looks/{page.url.split('/')[-1]}").json()["draft"]
-    assert [(s["kind"], s["name"]) for s in draft["steps"]] == [("look", "Ash"), ("look", "Oxide")]
+    ask = page.request.get
+    ash = next(c for c in ask("/api/catalogue?q=Ash").json()["cards"] if c["name"] == "Ash")
+    own = ask(f"/api/revisions/{ash['revision']['id']}/recipe").json()["steps"]
+    # As the core stacks: the first look's own steps, and the next one whole over them.
+    assert [s["kind"] for s in draft["steps"]] == [*(s["kind"] for s in own), "look"]
+    assert draft["steps"][-1]["name"] == "Oxide"
 
 
 def test_two_people_choose_blind(enter, axe):
