@@ -11,17 +11,18 @@ type Stale = readonly Key[];
 
 /**
  * Asks again for what stands under those words. A first answer that is still on its way may tell of the time
- * before the write, and the cache would keep it: it is waited for, and then asked for again.
+ * before the write, and the cache would keep it: once it is there, it is asked for again.
  */
 export const askAgain = (stale: Stale) =>
   Promise.all(
-    stale.map(async (word) => {
-      const first = client
-        .getQueryCache()
-        .findAll({ queryKey: [word], fetchStatus: "fetching" })
-        .filter((query) => query.state.data === undefined);
-      await Promise.allSettled(first.map(async (query) => query.promise));
-      await client.invalidateQueries({ queryKey: [word] });
+    stale.map((word) => {
+      const queryKey = [word] as const;
+      for (const query of client.getQueryCache().findAll({ queryKey, fetchStatus: "fetching" })) {
+        if (query.state.data !== undefined) continue;
+        const again = () => client.invalidateQueries({ queryKey: query.queryKey, exact: true });
+        query.promise?.then(again, () => undefined);
+      }
+      return client.invalidateQueries({ queryKey });
     }),
   );
 
