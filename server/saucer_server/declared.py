@@ -3,7 +3,7 @@
 from django.http import HttpRequest
 from ninja import Schema
 from saucer_core.beginning import USUAL, USUAL_LOG
-from saucer_core.encodings import ENCODINGS, SDR_WHITE
+from saucer_core.encodings import ENCODINGS
 from saucer_core.formats import clips, pictures
 from saucer_core.stack import STACK
 
@@ -17,8 +17,7 @@ class Declared(Schema):
     encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
     most. pictures, clips: suffixes of the files that are read. delivered: encodings that a delivery offers at
-    once. white: cd/m² of a standard display's white in HDR. full_codes: 8-bit codes of what no look explains
-    that are drawn as white.
+    once. full_codes: 8-bit codes of what no look explains that are drawn as white.
     """
 
     encodings: list[str]
@@ -28,7 +27,6 @@ class Declared(Schema):
     pictures: list[str]
     clips: list[str]
     delivered: list[str]
-    white: int
     full_codes: int
 
 
@@ -42,7 +40,6 @@ def declared() -> Declared:
         pictures=list(pictures.SUFFIXES),
         clips=list(clips.SUFFIXES),
         delivered=list(OFFERED),
-        white=int(SDR_WHITE),
         full_codes=FULL_CODES,
     )
 

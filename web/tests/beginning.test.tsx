@@ -114,7 +114,7 @@ beforeEach(() => {
 describe("what a look begins with", () => {
   it("is shown when one comes to it and taken with a press; one undo takes it back", async () => {
     server(answers);
-    open(empty());
+    open({ ...empty(), strength: 0.5 });
     const { container } = shown(<Begin frame={FRAME} />);
     const offer = await screen.findByRole("option", { name: /Soft print/ });
     // It renders scene light, and this look takes in a display's.
@@ -128,6 +128,8 @@ describe("what a look begins with", () => {
     expect(draft().steps).toMatchObject([
       { kind: "group", label: "Soft print", steps: [{ kind: "curves" }] },
     ]);
+    // What else the draft has stays.
+    expect(draft().strength).toBe(0.5);
     expect(useBench.getState().chosen).toEqual(new Set([draft().steps[0]!.id]));
     undo();
     expect(draft().steps).toEqual([]);

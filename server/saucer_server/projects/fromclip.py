@@ -12,8 +12,8 @@ from ..errors import RuleError
 from ..frames import rules as frames
 from ..jobs import rules as jobs
 from ..jobs.rules import Job, State, running
+from ..people import rules as people
 from ..people.rules import Person
-from ..people.rules import find as person_found
 from .models import Project, Shot
 from .rules import NewShot, add_shots, encoding_by_rules, find_scene, must_work
 
@@ -65,7 +65,7 @@ def make(
     with running(job_id, undo) as progress:
         project, person, clip = (
             Project.objects.get(pk=project_id),
-            person_found(person_id),
+            people.find(person_id),
             clips.whole(clip_id),
         )
         cuts = [*clip.cuts, int(clip.facts["frames"])]

@@ -103,7 +103,7 @@ const begun = async ({ input, output }: Look, ways: Step[][]) =>
 /** The one look that begins with that step, for a draft that has none. */
 async function begunWith(draft: Look, step: Step): Promise<Look> {
   const [look] = await begun(draft, [[step]]);
-  return look ?? { ...draft, steps: [step] };
+  return { ...draft, steps: look?.steps ?? [step] };
 }
 
 /**
@@ -150,7 +150,9 @@ export const Begin = memo(function Begin({ frame }: { frame: Frame | null }) {
   useEffect(unseen, [draft.input, draft.output]);
   useEffect(() => () => view({ preview: null }), []);
   const groups = (presets ?? []).flatMap((preset, k) => {
-    const look = looks[k];
+    const begins = looks[k];
+    // Strength and finish of the draft stay as they are.
+    const look = begins ? { ...draft, steps: begins.steps } : null;
     return look ? [{ preset, key: `${preset.id || "given"}-${preset.name}`, look }] : [];
   });
   const takeGroup = (key: string) => {
@@ -298,6 +300,7 @@ function FromLook({ kinds }: Given) {
 
 function FromTable({ kinds }: Given) {
   const [bringing, setBringing] = useState(false);
+  const [error, setError] = useState<unknown>(null);
   const kind = kinds.find((k) => k.kind === "lut");
   const through = async (lut: BorrowedLut): Promise<Look> => {
     const { draft } = useBench.getState();
@@ -321,9 +324,10 @@ function FromTable({ kinds }: Given) {
       {bringing ? (
         <BringIn
           onClose={() => setBringing(false)}
-          onDone={(lut) => void through(lut).then((look) => take(lut.name, look))}
+          onDone={(lut) => void through(lut).then((look) => take(lut.name, look), setError)}
         />
       ) : null}
+      <Trouble error={error} />
     </>
   );
 }

@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
+import declared from "../api/declared.json";
 import { asked, useEncodingLabel, useKinds, useMe } from "../api/queries";
 import { got, server } from "../api/client";
 import type { Card, Frame, Parameter } from "../api/types";
@@ -165,11 +166,15 @@ export function TryOut(props: {
                 </Button>
               </Apart>
             ))}
-            <AddLook
-              label="Stack a look onto it"
-              without={[card.id, ...stacked.map((c) => c.id)]}
-              onAdd={(c) => setStacked([...stacked, c])}
-            />
+            {all.length < declared.stack ? (
+              <AddLook
+                label="Stack a look onto it"
+                without={[card.id, ...stacked.map((c) => c.id)]}
+                onAdd={(c) => setStacked([...stacked, c])}
+              />
+            ) : (
+              <Quiet>At most {declared.stack} looks are stacked.</Quiet>
+            )}
           </section>
           <Trouble error={unstacked ?? trouble ?? keep.error} />
           <Grow />
