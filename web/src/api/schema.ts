@@ -4402,8 +4402,7 @@ export interface components {
          *     encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
          *     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
          *     most. pictures, clips: suffixes of the files that are read. delivered: encodings that a delivery offers at
-         *     once. white: cd/m² of a standard display's white in HDR. full_codes: 8-bit codes of what no look explains
-         *     that are drawn as white.
+         *     once. full_codes: 8-bit codes of what no look explains that are drawn as white.
          */
         Declared: {
             /** Encodings */
@@ -4420,8 +4419,6 @@ export interface components {
             clips: string[];
             /** Delivered */
             delivered: string[];
-            /** White */
-            white: number;
             /** Full Codes */
             full_codes: number;
         };
