@@ -1,6 +1,10 @@
 """Tables of figures, printed and kept as Markdown."""
 
+import textwrap
 from dataclasses import dataclass, field
+
+#: Characters in a line of the docs.
+WIDTH = 110
 
 
 @dataclass
@@ -29,5 +33,5 @@ class Table:
         lines += ["| " + " | ".join(row) + " |" for row in self.rows]
         for word, said in (("Held", self.held), ("Missed", self.missed)):
             if said:
-                lines += ["", f"{word}: {'; '.join(said)}."]
+                lines += ["", textwrap.fill(f"{word}: {'; '.join(said)}.", WIDTH)]
         return "\n".join([*lines, ""])
