@@ -8,7 +8,7 @@ from saucer_core.formats import clips, pictures
 from saucer_core.stack import STACK
 
 from .carrying.rules import FULL_CODES
-from .delivering.plan import OFFERED
+from .delivering.plan import OFFERED, Plan
 
 
 class Declared(Schema):
@@ -17,7 +17,7 @@ class Declared(Schema):
     encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
     most. pictures, clips: suffixes of the files that are read. delivered: encodings that a delivery offers at
-    once. full_codes: 8-bit codes of what no look explains that are drawn as white.
+    once. plan: what a delivery is where nobody says otherwise. full_codes: 8-bit codes of what no look explains that are drawn as white.
     """
 
     encodings: list[str]
@@ -27,6 +27,7 @@ class Declared(Schema):
     pictures: list[str]
     clips: list[str]
     delivered: list[str]
+    plan: Plan
     full_codes: int
 
 
@@ -40,6 +41,7 @@ def declared() -> Declared:
         pictures=list(pictures.SUFFIXES),
         clips=list(clips.SUFFIXES),
         delivered=list(OFFERED),
+        plan=Plan(),
         full_codes=FULL_CODES,
     )
 

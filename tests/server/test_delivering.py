@@ -22,7 +22,7 @@ from saucer_core.formats.recipe import read as read_recipe
 from saucer_server import storage
 from saucer_server.bakes import finished
 from saucer_server.clips import rules as server_clips
-from saucer_server.delivering import making, parts, rules
+from saucer_server.delivering import making, parts, rules, screening
 from saucer_server.delivering.models import Delivery, Feed, Fetch, Piece
 from saucer_server.frames import rules as frames
 from saucer_server.frames.rules import pixels
@@ -115,7 +115,7 @@ def test_a_still_is_every_pixel_of_trim_and_look(lead, project, frame, tmp_path)
     shot = row.shots[1]
     z = package(lead, row)
     still = picture(z, "stills/002_Shelf - “dusk”_BT.709 display.png", tmp_path)
-    exact = np.clip(parts.shown(shot, 64), 0, 1)
+    exact = np.clip(screening.shown(shot, 64), 0, 1)
     np.testing.assert_allclose(still, exact, atol=2 / 65535)
 
 
@@ -135,7 +135,7 @@ def test_what_a_still_loses_of_its_file_is_said(lead, designer, revision, tmp_pa
         ("tiff16", ["1 more page of the file"]),
     ):
         row = delivered(lead, project, {"parts": ["stills"], "picture": kind})
-        (fact,) = (r["facts"] for r in row.contents["parts"]["stills"])
+        (fact,) = (r.facts for r in row.contents.parts["stills"])
         z = package(lead, row)
         for words in (fact["left out"], z.read("contents.txt").decode()):
             assert all(one in words for one in gone)
@@ -166,7 +166,7 @@ def test_what_a_still_loses_of_an_exr_file_is_said(lead, designer, revision, tmp
     assert len(shot["frame"]["unread"]) == 2
     lead.post(f"/projects/{project}/assign", {"shots": [shot["id"]], "layers": [{"revision": revision.pk}]})
     row = delivered(lead, project, {"parts": ["stills"], "picture": kind})
-    (fact,) = (r["facts"] for r in row.contents["parts"]["stills"])
+    (fact,) = (r.facts for r in row.contents.parts["stills"])
     assert all(one in fact["left out"] for one in gone)
     assert ("display window" in fact["left out"]) is (kind == "png16")
 
@@ -197,10 +197,10 @@ def test_tables_and_configuration_give_the_stills_in_opencolorio(
     config.validate()
     names = list(config.getLookNames())
     for snapshot, given in ((row.shots[0], frame), (row.shots[1], frame), (row.shots[2], bright)):
-        number = snapshot["number"]
+        number = snapshot.number
         still = picture(z, next(n for n in z.namelist() if n.startswith(f"stills/{number:03d}")), tmp_path)
         table = next(n for n in z.namelist() if n.startswith(f"luts/shots/{number:03d}"))
-        fact = next(r["facts"] for r in row.contents["parts"]["shots"] if r["shot"] == number)
+        fact = next(r.facts for r in row.contents.parts["shots"] if r.shot == number)
         source, _ = (
             pictures.read(tmp_path / "light.exr")
             if given is bright
@@ -284,7 +284,7 @@ def test_trims_that_no_cdl_comes_near_are_named(lead, project, tmp_path):
     row = delivered(lead, project, {"parts": ["cdl"]})
     z = package(lead, row)
     found = cdl.corrections(z.read("cdl/trims.ccc").decode(), "trims.ccc")
-    (fact,) = (r["facts"] for r in row.contents["parts"]["cdl"])
+    (fact,) = (r.facts for r in row.contents.parts["cdl"])
     assert fact["trims"] == f"{len(found)} of 2"
     assert ("no CDL comes near" in fact) == (len(found) < 2)
 
@@ -300,7 +300,7 @@ def test_what_is_otherwise_than_last_time(lead, project, revision, frame):
     lead.post(f"{path}/assign", {"shots": [shots[2]["id"]], "layers": [{"revision": revision.pk}]})
     seen = [c["text"] for c in lead.post(f"{path}/outlook", QUICK).json()["changes"]]
     row = delivered(lead, project)
-    assert [c["text"] for c in row.changes] == seen
+    assert [c.text for c in row.changes] == seen
     assert seen == [
         "3 Ramp: new",
         "Warm shelf r1 60% → Warm shelf r1 80%, 1 shot",
@@ -395,16 +395,16 @@ def test_what_is_made_is_not_made_again(lead, project, monkeypatch):
         raise AssertionError("made twice")
 
     monkeypatch.setattr(pictures, "write", never)
-    monkeypatch.setattr(parts, "bake", never)
+    monkeypatch.setattr(parts.tables, "bake", never)
     second = delivered(lead, project)
-    assert [f["sha256"] for f in second.contents["files"]] == [f["sha256"] for f in first.contents["files"]]
+    assert second.contents.files == first.contents.files
 
 
 def test_a_failing_piece_says_why_and_the_next_try_goes_on(lead, project, monkeypatch):
     def full(*_, **__):
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr("saucer_server.delivering.parts.write_picture", full)
+    monkeypatch.setattr("saucer_server.delivering.parts.stills.write_picture", full)
     row = order(lead, project)
     with pytest.raises(OSError, match="No space"):
         making.make(row.pk)
@@ -414,7 +414,7 @@ def test_a_failing_piece_says_why_and_the_next_try_goes_on(lead, project, monkey
     assert lead.get(f"/projects/{project}/deliveries/1/file").status_code == 404
     done = row.pieces.filter(state="done").count()
     assert 0 < done < row.pieces.count()
-    monkeypatch.setattr("saucer_server.delivering.parts.write_picture", finished.write)
+    monkeypatch.setattr("saucer_server.delivering.parts.stills.write_picture", finished.write)
     made = counted(monkeypatch)
     second = delivered(lead, project)
     assert second.ready
@@ -477,7 +477,7 @@ def test_a_delivery_is_stopped_and_a_part_is_left_out(lead, other, project):
     with pytest.raises(Cancelled):
         making.make(second.pk)
     second.refresh_from_db()
-    assert (second.ready, second.contents) == (False, {})
+    assert (second.ready, second.contents) == (False, None)
 
 
 def test_a_dead_workers_delivery_is_written_down(lead, project):
@@ -506,10 +506,10 @@ def test_one_file_of_it(lead, project):
 
 def test_a_delivery_comes_to_the_drop_folder_whole(lead, project, drop_folder):
     row = delivered(lead, project, {**QUICK, "drop_folder": True})
-    assert row.drop_folder == {"state": "there", "place": f"Kiln & yard {project}/001"}
+    assert (row.drop_folder.state, row.drop_folder.place) == ("there", f"Kiln & yard {project}/001")
     there = {
-        str(p.relative_to(drop_folder / row.drop_folder["place"]))
-        for p in (drop_folder / row.drop_folder["place"]).rglob("*")
+        str(p.relative_to(drop_folder / row.drop_folder.place))
+        for p in (drop_folder / row.drop_folder.place).rglob("*")
         if p.is_file()
     }
     assert there == {".delivery", *package(lead, row).namelist()}
@@ -523,7 +523,7 @@ def test_a_delivery_is_never_done_before_it_is_known_to_go_to_the_drop_folder(
     end = jobs._end
 
     def ending(job, state, *reason):
-        seen.append((str(state), Delivery.objects.get().drop_folder.get("state")))
+        seen.append((str(state), Delivery.objects.get().drop_folder.state))
         end(job, state, *reason)
 
     monkeypatch.setattr(jobs, "_end", ending)
@@ -533,7 +533,7 @@ def test_a_delivery_is_never_done_before_it_is_known_to_go_to_the_drop_folder(
 
 def in_the_drop_folder(row, drop_folder):
     row.refresh_from_db()
-    folder = drop_folder / row.drop_folder["place"]
+    folder = drop_folder / row.drop_folder.place
     return folder, {str(p.relative_to(folder)): p.read_bytes() for p in folder.rglob("*") if p.is_file()}
 
 
@@ -561,8 +561,8 @@ def test_nothing_is_removed_that_the_delivery_did_not_write(lead, project, drop_
     (folder / "notes of the editor.txt").write_text("keep")
     making.again(row.pk)
     row.refresh_from_db()
-    assert row.drop_folder["state"] == "failed"
-    assert "move it away" in row.drop_folder["why"]
+    assert row.drop_folder.state == "failed"
+    assert "move it away" in row.drop_folder.why
     assert (folder / "notes of the editor.txt").read_text() == "keep"
     assert len(list(folder.rglob("*.cube"))) == len([name for name in before if name.endswith(".cube")])
 
@@ -579,8 +579,8 @@ def test_a_drop_folder_that_is_gone_or_full_leaves_nothing_half_and_is_tried_aga
     }
     row = delivered(lead, project, {**QUICK, "drop_folder": True})
     assert row.ready
-    assert row.drop_folder["state"] == "failed"
-    assert why in row.drop_folder["why"]
+    assert row.drop_folder.state == "failed"
+    assert why in row.drop_folder.why
     assert [p for p in drop_folder.rglob("*") if p.is_file() and not p.name.startswith(".")] == []
     lead.send("PUT", "/drop-folder", {})
     assert (
@@ -588,7 +588,7 @@ def test_a_drop_folder_that_is_gone_or_full_leaves_nothing_half_and_is_tried_aga
     )
     making.again(row.pk)
     row.refresh_from_db()
-    assert row.drop_folder["state"] == "there"
+    assert row.drop_folder.state == "there"
 
 
 def test_a_drop_folder_that_vanishes_in_between(lead, project, drop_folder, monkeypatch):
@@ -605,7 +605,7 @@ def test_a_drop_folder_that_vanishes_in_between(lead, project, drop_folder, monk
     made_by = Delivery.objects.get(pk=order(lead, project).pk).made_by
     monkeypatch.setattr(shelves, "_piece", vanishing)
     row = delivered(lead, project, {**QUICK, "drop_folder": True})
-    assert row.drop_folder["state"] == "failed"
+    assert row.drop_folder.state == "failed"
     assert not (drop_folder / f"Kiln & yard {project}" / "002").exists()
 
 

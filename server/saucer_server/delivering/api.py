@@ -1,14 +1,14 @@
 """Deliveries over HTTP."""
 
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated
 
 from django.core.files.storage import default_storage
 from django.http import FileResponse, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
-from saucer_core.encodings import SDR_WHITE, EncodingKey, SdrWhite
+from saucer_core.encodings import EncodingKey
 from saucer_core.formats.clip_writing import CLIP_KINDS
 
 from ..bakes.finished import PICTURE_KINDS
@@ -18,59 +18,24 @@ from ..jobs.api import JobOut
 from ..people import activity
 from ..people.rules import person_of
 from ..projects import rules as projects
-from . import drop_folder, feed, parts, rules
-from . import plan as planning
+from . import drop_folder, feed, rules, screening
+from .contents import Change
+from .copies import CopyState
+from .plan import PARTS, Part, Plan
 from .rules import Delivery, Feed, Fetch
+from .screening import Loss
 
 router = Router(tags=["deliveries"])
-
-Part = Literal["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips", "sheet"]
-NamePart = Literal["project", "scene", "number", "shot", "look", "revision", "out"]
-
-
-class PlanIn(Schema):
-    """What is to go out. held: what is done with looks that must be asked for first; drop_folder: to the drop
-    folder too; white: cd/m² at which PQ and HLG show the white of a standard display."""
-
-    parts: list[Part] = Field(["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips"], max_length=8)
-    encodings: list[EncodingKey] = Field([], max_length=8)
-    grid: int = Field(33, ge=2, le=65)
-    picture: Annotated[str, Field(max_length=20)] = "png16"
-    clip: Annotated[str, Field(max_length=20)] = "h264_10"
-    finish: bool = True
-    names: list[NamePart] = Field(["number", "shot", "out"], max_length=7)
-    held: Literal["stop", "leave", "anyway"] = "stop"
-    drop_folder: bool = False
-    white: SdrWhite = SDR_WHITE
-
-    def plan(self) -> planning.Plan:
-        """As the rules take it."""
-        return planning.of_dict(self.model_dump())
 
 
 class PartOut(Schema):
     """A part of a delivery and how far it is."""
 
-    part: str
+    part: Part
     label: str
     done: int
     dropped: int
     total: int
-
-
-class SinceOut(Schema):
-    """What is otherwise than in the delivery before, and on which shots."""
-
-    text: str
-    shots: list[int]
-
-
-class CopyStateOut(Schema):
-    """How far a delivery is on the drop folder; empty where it is not to be there."""
-
-    state: Literal["", "waiting", "under way", "there", "failed"] = ""
-    place: str = ""
-    why: str = ""
 
 
 class DeliveryOut(Schema):
@@ -84,9 +49,9 @@ class DeliveryOut(Schema):
     job: JobOut
     ready: bool
     parts: list[PartOut]
-    changes: list[SinceOut]
+    changes: list[Change]
     left_out: list[str]
-    drop_folder: CopyStateOut
+    drop_folder: CopyState
     looks: list[str]
     shots: int
     made_by: str
@@ -95,7 +60,7 @@ class DeliveryOut(Schema):
     @staticmethod
     def resolve_encodings(delivery: Delivery) -> list[str]:
         """What it went out in; none where each look gave its own."""
-        return list(delivery.plan.get("encodings", []))
+        return list(delivery.plan.encodings)
 
     @staticmethod
     def resolve_ready(delivery: Delivery) -> bool:
@@ -103,17 +68,14 @@ class DeliveryOut(Schema):
         return rules.has_files(delivery)
 
     @staticmethod
-    def resolve_parts(delivery: Delivery) -> list[dict[str, Any]]:
+    def resolve_parts(delivery: Delivery) -> list[rules.PartCount]:
         """Its parts."""
-        return [
-            {"part": p, "label": planning.PARTS[p], "done": done, "dropped": dropped, "total": total}
-            for p, done, dropped, total in rules.parts_of(delivery)
-        ]
+        return rules.parts_of(delivery)
 
     @staticmethod
     def resolve_looks(delivery: Delivery) -> list[str]:
         """The revisions in it."""
-        return sorted({f"{name} r{number}" for shot in delivery.shots for name, number, _ in shot["looks"]})
+        return sorted({one.label for shot in delivery.shots for one in shot.layers})
 
     @staticmethod
     def resolve_shots(delivery: Delivery) -> int:
@@ -152,7 +114,7 @@ class OutlookOut(Schema):
     held: list[HeldOut]
     left_out: list[str]
     next: int
-    changes: list[SinceOut]
+    changes: list[Change]
 
 
 class LossOut(Schema):
@@ -171,7 +133,7 @@ class LossOut(Schema):
 class ChoicesOut(Schema):
     """What can be chosen for a delivery."""
 
-    parts: dict[str, str]
+    parts: dict[Part, str]
     pictures: dict[str, str]
     clips: dict[str, str]
 
@@ -247,7 +209,7 @@ class FeedOut(Schema):
 def choices(request: HttpRequest) -> ChoicesOut:
     """What can be chosen for a delivery."""
     return ChoicesOut(
-        parts=planning.PARTS,
+        parts=PARTS,
         pictures={k: v.label for k, v in PICTURE_KINDS.items()},
         clips={k: v.label for k, v in CLIP_KINDS.items()},
     )
@@ -275,21 +237,21 @@ def deliveries(request: HttpRequest, project_id: int) -> list[Delivery]:
 
 
 @router.post("/projects/{int:project_id}/deliveries", response={201: DeliveryOut})
-def deliver(request: HttpRequest, project_id: int, payload: PlanIn) -> Status[Delivery]:
+def deliver(request: HttpRequest, project_id: int, payload: Plan) -> Status[Delivery]:
     """Asks for a delivery."""
-    return Status(201, rules.order(projects.find(project_id), person_of(request), payload.plan()))
+    return Status(201, rules.order(projects.find(project_id), person_of(request), payload))
 
 
 @router.post("/projects/{int:project_id}/outlook", response=OutlookOut)
-def outlook(request: HttpRequest, project_id: int, payload: PlanIn) -> dict[str, Any]:
+def outlook(request: HttpRequest, project_id: int, payload: Plan) -> rules.Outlook:
     """What a plan would give; nothing is made."""
-    return rules.outlook(projects.find(project_id), payload.plan())
+    return rules.outlook(projects.find(project_id), payload)
 
 
 @router.get("/projects/{int:project_id}/losses", response=LossOut)
-def losses(request: HttpRequest, project_id: int, encoding: EncodingKey) -> dict[str, Any]:
+def losses(request: HttpRequest, project_id: int, encoding: EncodingKey) -> Loss:
     """What an encoding loses of the shots in gamut and highlights."""
-    return rules.losses(projects.find(project_id), encoding)
+    return screening.losses(projects.find(project_id), encoding)
 
 
 @router.delete("/projects/{int:project_id}/deliveries/{int:number}/parts/{part}", response=DeliveryOut)
@@ -333,7 +295,7 @@ def one(
     """One file of a finished delivery."""
     file = rules.file_of(rules.find(projects.find(project_id), number), path)
     return FileResponse(
-        default_storage.open(rules.place_of(file["sha256"])),
+        default_storage.open(rules.place_of(file.sha256)),
         as_attachment=True,
         filename=path.rpartition("/")[2],
     )
@@ -376,7 +338,7 @@ def delivered_still(
 ) -> HttpResponse:
     """A shot as it was delivered, JPEG for the screen."""
     row = rules.find(projects.find(project_id), number)
-    shot = next((s for s in row.shots if s["id"] == shot_id), None)
+    shot = next((s for s in row.shots if s.id == shot_id), None)
     if shot is None:
         raise missing("shot")
-    return binary(parts.screened(shot, width), "image/jpeg")
+    return binary(screening.screened(shot, width), "image/jpeg")

@@ -7,6 +7,7 @@ its own once it is whole.
 
 import errno
 import hashlib
+import io
 import json
 import shutil
 import time
@@ -14,17 +15,17 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import asdict, dataclass
 from pathlib import Path
-from typing import IO, Any
+from typing import IO
 
 from django.conf import settings
-from django.core.files.storage import default_storage
 from django.db import connection
 
 from ..errors import RuleError
 from ..fields import safe_name
 from ..people.rules import Person, must
+from .copies import CopyState
 from .models import Delivery
-from .rules import lists, place_of
+from .rules import entries
 
 #: The file that names the stand-in for a storage elsewhere.
 STAND_IN = ".stand-in.json"
@@ -114,21 +115,11 @@ def _is_of(folder: Path, delivery: Delivery) -> bool:
         return False
 
 
-def _entries(delivery: Delivery) -> Iterator[tuple[str, bytes | IO[bytes]]]:
-    yield from lists(delivery).items()
-    for file in delivery.contents["files"]:
-        yield file["path"], default_storage.open(place_of(file["sha256"]))
-
-
-def _write(target: Path, source: bytes | IO[bytes]) -> None:
+def _write(target: Path, source: IO[bytes]) -> None:
     target.parent.mkdir(parents=True, exist_ok=True)
-    with target.open("wb") as out:
-        if isinstance(source, bytes):
-            _piece(out, source)
-            return
-        with source:
-            while piece := source.read(PIECE):
-                _piece(out, piece)
+    with source, target.open("wb") as out:
+        while piece := source.read(PIECE):
+            _piece(out, piece)
 
 
 def _piece(out: IO[bytes], piece: bytes) -> None:
@@ -179,15 +170,15 @@ def copy_out(delivery: Delivery) -> None:
 def _put(delivery: Delivery) -> None:
     target = root() / place(delivery)
     part, old = (target.with_name(f".{word}-{target.name}-{delivery.pk}") for word in ("part", "old"))
-    _say(delivery, {"state": "under way"})
+    _say(delivery, CopyState(state="under way"))
     try:
         if not _behaviour().there:
             raise OSError(errno.ENODEV, "the drop folder is gone")
         if target.exists() and not _is_of(target, delivery):
             raise FileExistsError(errno.EEXIST, _IN_THE_WAY.format(place(delivery)))
         shutil.rmtree(part, ignore_errors=True)
-        _write(part / MARK, _mark(delivery).encode())
-        for name, source in _entries(delivery):
+        _write(part / MARK, io.BytesIO(_mark(delivery).encode()))
+        for name, source in entries(delivery):
             _write(part / name, source)
         if target.exists():
             target.replace(old)
@@ -196,25 +187,25 @@ def _put(delivery: Delivery) -> None:
     except OSError as error:
         if _behaviour().there:
             shutil.rmtree(part, ignore_errors=True)
-        _say(delivery, {"state": "failed", "why": _why(error)})
+        _say(delivery, CopyState(state="failed", why=_why(error)))
         return
-    _say(delivery, {"state": "there", "place": place(delivery)})
+    _say(delivery, CopyState(state="there", place=place(delivery)))
 
 
-def _say(delivery: Delivery, said: dict[str, Any]) -> None:
-    Delivery.objects.filter(pk=delivery.pk).update(drop_folder=said)
+def _say(delivery: Delivery, state: CopyState) -> None:
+    Delivery.objects.filter(pk=delivery.pk).update(drop_folder=state)
 
 
 def await_copy(delivery: Delivery) -> None:
     """Writes down that a delivery is to be put on the drop folder."""
-    _say(delivery, {"state": "waiting"})
+    _say(delivery, CopyState(state="waiting"))
 
 
 def put_again(delivery: Delivery) -> None:
     """Asks for a finished delivery to be put on the drop folder. Raises 409."""
     from .tasks import shelve
 
-    if not delivery.ready or not delivery.contents:
+    if not delivery.ready or delivery.contents is None:
         raise RuleError(409, "This delivery is not finished.")
     await_copy(delivery)
     shelve.defer(delivery_id=delivery.pk)

@@ -5,11 +5,12 @@ import hashlib
 import secrets
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import Any
+from typing import Literal
 
 from django.db import transaction
 from django.db.models import QuerySet
 from django.utils import timezone
+from pydantic import BaseModel
 
 from ..errors import RuleError
 from ..lookup import by_id
@@ -17,8 +18,9 @@ from ..people import activity
 from ..people.activity import Happening
 from ..people.rules import Person
 from ..projects.rules import Project, must_work
+from .contents import DeliveredFile, lists
 from .models import Delivery, Feed, Fetch
-from .rules import lists, newest
+from .rules import contents_of, newest
 
 __all__ = [
     "Opened",
@@ -129,30 +131,52 @@ def open_feed(token: str) -> Opened:
     return Opened(feed, delivery)
 
 
-def manifest(opened: Opened, token: str) -> dict[str, Any]:
-    """What there is to fetch: every file with its checksum and address, the lists among them."""
+class FeedFile(DeliveredFile):
+    """A file and the address it is fetched at."""
+
+    address: str
+
+
+class Manifest(BaseModel):
+    """What there is to fetch: every file with its checksum and address, the lists among them. changes: what
+    is otherwise than in the delivery before, in words."""
+
+    saucer_feed: Literal[1] = 1
+    project: str
+    delivery: int
+    made_at: str
+    changes: list[str]
+    files: list[FeedFile]
+
+
+def _lists(opened: Opened) -> dict[str, bytes]:
     delivery = opened.delivery
+    return lists(contents_of(delivery), delivery.changes, delivery.left_out)
+
+
+def manifest(opened: Opened, token: str) -> Manifest:
+    """What there is to fetch."""
+    delivery, contents = opened.delivery, contents_of(opened.delivery)
     own = [
-        {"path": name, "sha256": hashlib.sha256(data).hexdigest(), "bytes": len(data)}
-        for name, data in lists(delivery).items()
+        DeliveredFile(path=name, sha256=hashlib.sha256(data).hexdigest(), bytes=len(data))
+        for name, data in _lists(opened).items()
     ]
     files = [
-        {**f, "address": f"/api/feed/{token}/files/{f['sha256']}"}
-        for f in (*own, *delivery.contents["files"])
+        FeedFile(path=f.path, sha256=f.sha256, bytes=f.bytes, address=f"/api/feed/{token}/files/{f.sha256}")
+        for f in (*own, *contents.files)
     ]
-    return {
-        "saucer_feed": 1,
-        "project": opened.feed.project.name,
-        "delivery": delivery.number,
-        "made_at": delivery.contents["made at"],
-        "changes": [c["text"] for c in delivery.changes],
-        "files": files,
-    }
+    return Manifest(
+        project=opened.feed.project.name,
+        delivery=delivery.number,
+        made_at=contents.made_at,
+        changes=[c.text for c in delivery.changes],
+        files=files,
+    )
 
 
 def own_list(opened: Opened, sha: str) -> bytes | None:
     """One of the lists of the delivery, by its checksum."""
-    return next((d for d in lists(opened.delivery).values() if hashlib.sha256(d).hexdigest() == sha), None)
+    return next((d for d in _lists(opened).values() if hashlib.sha256(d).hexdigest() == sha), None)
 
 
 def note(opened: Opened, what: str, status: int, size: int, came_from: str) -> None:

@@ -1,7 +1,6 @@
 """Feeds over HTTP, for those who have an address and no account."""
 
 import hashlib
-import json
 import re
 from typing import TypeVar
 
@@ -13,7 +12,7 @@ from ..errors import missing
 from ..people.address import address_of
 from . import feed
 from .feed import Opened
-from .rules import place_of
+from .rules import contents_of, place_of
 
 Answer = TypeVar("Answer", HttpResponse, FileResponse)
 
@@ -33,7 +32,7 @@ def _same(request: HttpRequest, etag: str) -> bool:
 def manifest(request: HttpRequest, token: str) -> HttpResponse:
     """What the newest delivery of the feed's project holds; 304 where that is known."""
     opened = feed.open_feed(token)
-    data = json.dumps(feed.manifest(opened, token), ensure_ascii=False).encode()
+    data = feed.manifest(opened, token).model_dump_json().encode()
     etag = f'"{hashlib.sha256(data).hexdigest()[:32]}"'
     answer = (
         HttpResponse(status=304)
@@ -54,17 +53,17 @@ def file(request: HttpRequest, token: str, sha256: str) -> HttpResponse | FileRe
         return _answered(
             request, opened, "list", HttpResponse(own, content_type="application/octet-stream"), sha256
         )
-    found = next((f for f in opened.delivery.contents["files"] if f["sha256"] == sha256), None)
+    found = next((f for f in contents_of(opened.delivery).files if f.sha256 == sha256), None)
     if found is None:
         raise missing("file")
-    size, etag = int(found["bytes"]), f'"{sha256}"'
+    size, etag = found.bytes, f'"{sha256}"'
     if _same(request, etag):
-        return _answered(request, opened, found["path"], HttpResponse(status=304), sha256)
+        return _answered(request, opened, found.path, HttpResponse(status=304), sha256)
     begin, end = _span(request, size, etag)
     if begin is None or end is None:
         answer = HttpResponse(status=416)
         answer["Content-Range"] = f"bytes */{size}"
-        return _answered(request, opened, found["path"], answer, sha256)
+        return _answered(request, opened, found.path, answer, sha256)
     source = default_storage.open(place_of(sha256))
     source.seek(begin)
     whole = end - begin + 1 == size
@@ -74,7 +73,7 @@ def file(request: HttpRequest, token: str, sha256: str) -> HttpResponse | FileRe
     given["Content-Length"], given["Accept-Ranges"] = str(end - begin + 1), "bytes"
     if not whole:
         given["Content-Range"] = f"bytes {begin}-{end}/{size}"
-    return _answered(request, opened, found["path"], given, sha256)
+    return _answered(request, opened, found.path, given, sha256)
 
 
 def _span(request: HttpRequest, size: int, etag: str) -> tuple[int | None, int | None]:

@@ -7,28 +7,28 @@ anew.
 """
 
 import hashlib
-import json
 import shutil
 import tempfile
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
-from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
 
 from django.core.files import File
 from django.core.files.storage import default_storage
 from django.db import connection, transaction
 from django.utils import timezone
+from pydantic import BaseModel
 
 from .. import storage
 from ..jobs import rules as jobs
 from ..jobs.rules import Progress, State, running
+from .contents import Contents, DeliveredFile, Facts, ListedPiece, ListedShot
 from .drop_folder import await_copy, copy_out
 from .models import Delivery, Piece, PieceState
-from .parts import MAKERS, Made
-from .plan import PARTS, of_dict
+from .parts import MAKERS, Made, Work
+from .pieces import OfShot
+from .plan import PARTS, Part
 from .rules import place_of
 from .since import since
 
@@ -58,7 +58,7 @@ def make(delivery_id: int) -> None:
     delivery = Delivery.objects.select_related("project", "job").get(pk=delivery_id)
 
     def undo() -> None:
-        Delivery.objects.filter(pk=delivery.pk).update(ready=False, contents={}, bytes=0)
+        Delivery.objects.filter(pk=delivery.pk).update(ready=False, contents=None, bytes=0)
 
     with running(delivery.job_id, undo) as progress:
         progress.total(delivery.pieces.count())
@@ -68,7 +68,7 @@ def make(delivery_id: int) -> None:
             )
             time.sleep(PAUSE)
         _finish(delivery)
-        copied = of_dict(delivery.plan).drop_folder
+        copied = delivery.plan.drop_folder
         if copied:
             # Before the job is done: whoever follows it must not take the delivery for finished.
             await_copy(delivery)
@@ -100,45 +100,50 @@ def _some(delivery: Delivery, progress: Progress) -> bool:
     return others
 
 
-@dataclass(frozen=True)
-class Kept:
-    """A file that is kept: what is appended to the piece's path, its checksum and size."""
+class _KeptFile(BaseModel):
+    """A file that is kept: what is appended to the piece's path, its checksum and size in bytes."""
 
     suffix: str
     sha256: str
     bytes: int
 
 
+class _Kept(BaseModel):
+    """What a piece gave, kept by what it was made from."""
+
+    files: list[_KeptFile]
+    facts: Facts
+
+
 def _piece(delivery: Delivery, piece: Piece, alive: Callable[[], None]) -> None:
-    maker, plan = MAKERS[piece.part], of_dict(delivery.plan)
-    key = storage.digest_of([piece.part, maker.made_of(piece.spec, plan)])
+    maker, plan = MAKERS[piece.part], delivery.plan
+    key = storage.digest_of([piece.part, maker.made_of(piece.source, plan)])
     note = f"delivered/by/{key[:2]}/{key}.json"
     found = _known(note)
     if found is None:
         with tempfile.TemporaryDirectory() as name:
-            parts = _lengths(key)
-            made = maker.make(piece.spec, plan, Path(name), parts, alive)
+            lengths = _lengths(key)
+            made = maker.make(piece.source, Work(plan, Path(name), lengths, alive))
             found = _keep(note, made)
-            shutil.rmtree(parts, ignore_errors=True)
+            shutil.rmtree(lengths, ignore_errors=True)
     files = [
-        {"path": f"{piece.path}{f['suffix']}", "sha256": f["sha256"], "bytes": f["bytes"]}
-        for f in found["files"]
+        DeliveredFile(path=f"{piece.path}{f.suffix}", sha256=f.sha256, bytes=f.bytes) for f in found.files
     ]
     Piece.objects.filter(pk=piece.pk, state=PieceState.WAITING).update(
-        state=PieceState.DONE, files=files, facts=found["facts"]
+        state=PieceState.DONE, files=files, facts=found.facts
     )
 
 
-def _known(note: str) -> dict[str, Any] | None:
+def _known(note: str) -> _Kept | None:
     """What was made from the same before, where all of its files are still there."""
     try:
-        found: dict[str, Any] = json.loads(storage.get(note))
+        found = _Kept.model_validate_json(storage.get(note))
     except FileNotFoundError:
         return None
-    return found if all(default_storage.exists(place_of(f["sha256"])) for f in found["files"]) else None
+    return found if all(default_storage.exists(place_of(f.sha256)) for f in found.files) else None
 
 
-def _keep(note: str, made: Made) -> dict[str, Any]:
+def _keep(note: str, made: Made) -> _Kept:
     files = []
     for suffix, path in made.files:
         with path.open("rb") as f:
@@ -146,11 +151,11 @@ def _keep(note: str, made: Made) -> dict[str, Any]:
         if not default_storage.exists(place_of(sha)):
             with path.open("rb") as f:
                 default_storage.save(place_of(sha), File(f))
-        files.append({"suffix": suffix, "sha256": sha, "bytes": path.stat().st_size})
-    found = {"files": files, "facts": made.facts}
+        files.append(_KeptFile(suffix=suffix, sha256=sha, bytes=path.stat().st_size))
+    found = _Kept(files=files, facts=made.facts)
     if default_storage.exists(note):
         default_storage.delete(note)
-    storage.put(note, json.dumps(found).encode())
+    storage.put(note, found.model_dump_json().encode())
     return found
 
 
@@ -170,44 +175,51 @@ def _finish(delivery: Delivery) -> None:
             .select_related("project", "made_by")
             .get(pk=delivery.pk)
         )
-        parts: dict[str, list[dict[str, Any]]] = {}
-        files: list[dict[str, Any]] = []
-        for piece in row.pieces.filter(state=PieceState.DONE):
-            parts.setdefault(piece.part, []).append(
-                {
-                    "path": piece.path if len(piece.files) != 1 else piece.files[0]["path"],
-                    "facts": piece.facts,
-                    **({"shot": piece.spec["shot"]["number"]} if "shot" in piece.spec else {}),
-                }
-            )
-            files += piece.files
         dropped = row.pieces.filter(state=PieceState.DROPPED).values_list("part", flat=True)
         row.left_out = [
             *row.left_out,
             *(f"{PARTS[p]}: left out while it was made" for p in sorted(set(dropped))),
         ]
-        row.contents = {
-            "saucer_delivery": 1,
-            "project": row.project.name,
-            "delivery": row.number,
-            "made by": str(row.made_by),
-            "made at": timezone.now().isoformat(timespec="seconds"),
-            "encodings": row.plan["encodings"],
-            "shots": [
-                {k: s[k] for k in ("number", "name", "scene", "words", "encoding", "trim")} for s in row.shots
-            ],
-            "parts": {part: parts[part] for part in PARTS if part in parts},
-            "files": files,
-        }
-        row.bytes = sum(int(f["bytes"]) for f in files)
+        row.contents = _contents(row)
+        row.bytes = sum(f.bytes for f in row.contents.files)
         last = (
             Delivery.objects.filter(project=row.project, ready=True, number__lt=row.number)
-            .exclude(shots=[])
+            .exclude(contents=None)
             .first()
         )
         row.changes = since(last.shots if last else None, row.shots)
         row.ready = True
         row.save(update_fields=["left_out", "contents", "bytes", "changes", "ready"])
+
+
+def _contents(delivery: Delivery) -> Contents:
+    parts: dict[Part, list[ListedPiece]] = {}
+    files: list[DeliveredFile] = []
+    for piece in delivery.pieces.filter(state=PieceState.DONE):
+        path = piece.files[0].path if len(piece.files) == 1 else piece.path
+        shot = piece.source.shot.number if isinstance(piece.source, OfShot) else None
+        parts.setdefault(piece.part, []).append(ListedPiece(path=path, facts=piece.facts, shot=shot))
+        files += piece.files
+    return Contents(
+        project=delivery.project.name,
+        delivery=delivery.number,
+        made_by=str(delivery.made_by),
+        made_at=timezone.now().isoformat(timespec="seconds"),
+        encodings=delivery.plan.encodings,
+        shots=tuple(
+            ListedShot(
+                number=s.number,
+                name=s.name,
+                scene=s.scene,
+                words=s.words,
+                encoding=s.encoding,
+                trim=s.trim,
+            )
+            for s in delivery.shots
+        ),
+        parts={part: tuple(parts[part]) for part in PARTS if part in parts},
+        files=tuple(files),
+    )
 
 
 def again(delivery_id: int) -> None:

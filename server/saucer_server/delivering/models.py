@@ -3,6 +3,13 @@
 from django.conf import settings
 from django.db import models
 
+from ..columns import JsonColumn
+from .contents import Change, Contents, DeliveredFile, Facts
+from .copies import CopyState
+from .pieces import Source
+from .plan import Part, Plan
+from .snapshots import DeliveredShot
+
 PERSON = settings.AUTH_USER_MODEL
 
 
@@ -10,8 +17,9 @@ class Delivery(models.Model):
     """A package of files. Once its job is done it never changes.
 
     plan: what was asked for; shots: what was on each shot then. contents: the list that stands in the
-    package; changes: in words, what is otherwise than in the one before; left_out: what is not in it, and
-    why. drop_folder: how far its copy there is. file: the ZIP of a delivery from before pieces were kept.
+    package, once it is made; changes: in words, what is otherwise than in the one before; left_out: what is
+    not in it, and why. drop_folder: how far its copy there is. file: the ZIP of a delivery from before pieces
+    were kept.
     """
 
     project = models.ForeignKey("projects.Project", on_delete=models.CASCADE, related_name="deliveries")
@@ -22,12 +30,12 @@ class Delivery(models.Model):
     gone = models.BooleanField(default=False)
     bytes = models.PositiveBigIntegerField(default=0)
     grid = models.PositiveIntegerField(default=33)
-    plan = models.JSONField(default=dict)
-    shots = models.JSONField(default=list)
-    contents = models.JSONField(default=dict)
-    changes = models.JSONField(default=list)
-    left_out = models.JSONField(default=list)
-    drop_folder = models.JSONField(default=dict)
+    plan = JsonColumn(Plan, default=Plan)
+    shots = JsonColumn(list[DeliveredShot], default=list)
+    contents: JsonColumn[Contents | None, Contents | None] = JsonColumn(Contents, null=True)
+    changes = JsonColumn(list[Change], default=list)
+    left_out = JsonColumn(list[str], default=list)
+    drop_folder = JsonColumn(CopyState, default=CopyState)
     ready = models.BooleanField(default=False)
     made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
@@ -48,17 +56,16 @@ class PieceState(models.TextChoices):
 
 
 class Piece(models.Model):
-    """One thing to make for a delivery. spec: what from; files: path in the package, checksum, bytes; facts:
-    what was measured."""
+    """One thing to make for a delivery. source: what from; files: what was made; facts: what was measured."""
 
     delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="pieces")
     place = models.PositiveIntegerField()
-    part = models.CharField(max_length=12)
+    part: "models.CharField[Part, Part]" = models.CharField(max_length=12)
     path = models.CharField(max_length=400)
-    spec = models.JSONField(default=dict)
+    source = JsonColumn(Source, db_column="spec")
     state = models.CharField(max_length=8, choices=PieceState, default=PieceState.WAITING)
-    files = models.JSONField(default=list)
-    facts = models.JSONField(default=dict)
+    files = JsonColumn(list[DeliveredFile], default=list)
+    facts = JsonColumn(Facts, default=dict)
 
     class Meta:
         ordering = ["place"]

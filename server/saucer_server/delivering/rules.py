@@ -1,19 +1,17 @@
 """Deliveries: asked for, followed, stopped, and taken away."""
 
 import io
-import json
 import zipfile
 from collections import Counter
 from collections.abc import Iterator
-from dataclasses import replace
+from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import Any
+from typing import IO
 
 from django.core.files.storage import default_storage
 from django.db import transaction
 from django.db.models import Count, Max, Q, QuerySet
 
-from .. import storage
 from ..errors import RuleError, missing
 from ..jobs import rules as jobs
 from ..jobs.rules import State
@@ -22,11 +20,13 @@ from ..people.rules import Person, is_own, must
 from ..projects import rules as projects
 from ..projects.rules import Project, must_work
 from ..zips import streamed
-from . import parts, room
-from . import plan as planning
+from . import room
+from .contents import Change, Contents, DeliveredFile, lists
 from .models import Delivery, Feed, Fetch, Piece, PieceState
-from .plan import Plan
+from .pieces import Named, clashes, pieces, preview
+from .plan import PARTS, Part, Plan
 from .since import since
+from .snapshots import taken
 
 __all__ = [
     "Delivery",
@@ -34,21 +34,20 @@ __all__ = [
     "Fetch",
     "Piece",
     "PieceState",
+    "contents_of",
     "drop",
+    "entries",
     "every",
     "file_of",
     "find",
     "has_files",
-    "listing",
-    "lists",
-    "losses",
     "newest",
     "order",
     "outlook",
     "parts_of",
     "place_of",
     "zipped",
-]  # fmt: skip
+]
 
 #: Workers that help with one delivery.
 HELPERS = 3
@@ -69,7 +68,7 @@ def find(project: Project, number: int) -> Delivery:
 
 def newest(project: Project) -> Delivery | None:
     """The newest finished delivery that has its files by themselves."""
-    return every(project).filter(ready=True).exclude(contents={}).first()
+    return every(project).filter(ready=True).exclude(contents=None).first()
 
 
 def has_files(delivery: Delivery) -> bool:
@@ -94,7 +93,7 @@ def let_go_of_old(now: datetime) -> None:
 def shas_in_use() -> set[str]:
     """Checksums of the files of deliveries that are kept, and of those that are being made."""
     pieces = Piece.objects.filter(delivery__gone=False).values_list("files", flat=True)
-    return {file["sha256"] for files in pieces for file in files}
+    return {file.sha256 for files in pieces for file in files}
 
 
 def _count(number: int, what: str) -> str:
@@ -109,13 +108,12 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
     from .tasks import deliver, help_deliver
 
     must_work(person, project)
-    planning.sound(plan)
     if plan.held == "anyway":
         must(person, "held.pass_on")
     with transaction.atomic():
         projects.lock(project)
         room.must_fit(project)
-        found = planning.taken(project, plan)
+        found = taken(project, plan)
         if found.held and plan.held == "stop":
             names = ", ".join(found.held[:3]) + (
                 f" and {len(found.held) - 3} more" if len(found.held) > 3 else ""
@@ -127,26 +125,26 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
             raise RuleError(409, words, held=found.held)
         if not found.shots:
             raise RuleError(409, "No shot has a look that can go out. Assign one, then deliver.")
-        drafts = list(planning.pieces(project, plan, found.shots))
-        clash = planning.clashes(drafts)
+        drafts = list(pieces(project, plan, found.shots))
+        clash = clashes(drafts)
         if clash:
             raise RuleError(409, clash)
         if not drafts:
             raise RuleError(409, "There is nothing to make: no shot is cut from a clip. Choose another part.")
-        number = (every(project).aggregate(top=Max("number"))["top"] or 0) + 1
+        number = _next(project)
         job = jobs.order("delivery", f"{project.name}, delivery {number}", person, len(drafts))
         delivery = Delivery.objects.create(
             project=project,
             number=number,
             job=job,
             grid=plan.grid,
-            plan=planning.as_dict(plan),
+            plan=plan,
             shots=found.shots,
             left_out=found.left_out,
             made_by=person,
         )
         Piece.objects.bulk_create(
-            Piece(delivery=delivery, place=k, part=d.part, path=d.path, spec=d.spec)
+            Piece(delivery=delivery, place=k, part=d.part, path=d.path, source=d.source)
             for k, d in enumerate(drafts)
         )
         jobs.enqueue(job, deliver, (help_deliver, min(HELPERS, len(drafts) - 1)), delivery_id=delivery.pk)
@@ -162,59 +160,62 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
     return delivery
 
 
-def outlook(project: Project, plan: Plan) -> dict[str, Any]:
+@dataclass(frozen=True)
+class PartCount:
+    """A part of a delivery: how many of its pieces are done, were left out, and are there in all."""
+
+    part: Part
+    label: str
+    done: int
+    dropped: int
+    total: int
+
+
+@dataclass(frozen=True)
+class HeldLook:
+    """A look that must be asked for before it is passed on, and the numbers of the shots it is on."""
+
+    look: str
+    shots: list[int]
+
+
+@dataclass(frozen=True)
+class Outlook:
     """What a plan would give: shots, pieces of each part, names, what must be asked for, what is otherwise
-    than last time."""
-    planning.sound(plan)
-    found = planning.taken(project, plan)
-    drafts = list(planning.pieces(project, plan, found.shots))
-    whole = list(planning.pieces(project, replace(plan, parts=tuple(planning.PARTS)), found.shots))
-    counts = Counter(d.part for d in whole)
-    last = every(project).filter(ready=True).exclude(shots=[]).first()
-    held = [
-        {
-            "look": name,
-            "shots": [s["number"] for s in found.shots if name in [look[0] for look in s["looks"]]],
-        }
-        for name in found.held
-    ]
-    return {
-        "shots": len(found.shots),
-        "names": planning.preview(project, plan, found.shots),
-        "clash": planning.clashes(drafts),
-        "held": held,
-        "parts": [
-            {"part": p, "label": label, "done": 0, "dropped": 0, "total": counts[p]}
-            for p, label in planning.PARTS.items()
-        ],
-        "left_out": found.left_out,
-        "next": (every(project).aggregate(top=Max("number"))["top"] or 0) + 1,
-        "changes": since(last.shots, found.shots) if last else [],
-    }
+    than last time. clash: two files that would have one name, in words. next: the delivery's number."""
+
+    shots: int
+    parts: list[PartCount]
+    names: list[Named]
+    clash: str
+    held: list[HeldLook]
+    left_out: list[str]
+    next: int
+    changes: list[Change]
 
 
-def losses(project: Project, target: str) -> dict[str, Any]:
-    """What an encoding loses of the shots that go out, on average and on the worst of them; kept by what is
-    on them."""
-    shots = planning.taken(project, Plan(held="anyway")).shots
-    made_of = [target, [[s["layers"], s["digest"], s["encoding"], s["trim"]] for s in shots]]
-    rows = json.loads(
-        storage.kept(
-            storage.result("losses", made_of, ".json"),
-            lambda: json.dumps(parts.losses(shots, target)).encode(),
-        )
+def _next(project: Project) -> int:
+    return (every(project).aggregate(top=Max("number"))["top"] or 0) + 1
+
+
+def outlook(project: Project, plan: Plan) -> Outlook:
+    """What a plan would give; nothing is made."""
+    found = taken(project, plan)
+    drafts = list(pieces(project, plan, found.shots))
+    whole = pieces(project, plan.model_copy(update={"parts": tuple(PARTS)}), found.shots)
+    counts = Counter(draft.part for draft in whole)
+    last = newest(project)
+    on = {name: [s.number for s in found.shots if name in {x.look for x in s.layers}] for name in found.held}
+    return Outlook(
+        shots=len(found.shots),
+        parts=[PartCount(part, label, 0, 0, counts[part]) for part, label in PARTS.items()],
+        names=preview(project, plan, found.shots),
+        clash=clashes(drafts),
+        held=[HeldLook(name, shots) for name, shots in on.items()],
+        left_out=found.left_out,
+        next=_next(project),
+        changes=since(last.shots, found.shots) if last else [],
     )
-    gamut, lights = (max(rows, key=lambda r: r[k], default=None) for k in (1, 2))
-    count = max(len(rows), 1)
-    return {
-        "encoding": target,
-        "gamut": sum(r[1] for r in rows) / count,
-        "lights": sum(r[2] for r in rows) / count,
-        "worst_gamut": gamut[0] if gamut and gamut[1] else None,
-        "worst_gamut_share": gamut[1] if gamut else 0.0,
-        "worst_lights": lights[0] if lights and lights[2] else None,
-        "worst_lights_share": lights[2] if lights else 0.0,
-    }
 
 
 def drop(delivery: Delivery, person: Person, part: str) -> None:
@@ -228,23 +229,29 @@ def drop(delivery: Delivery, person: Person, part: str) -> None:
     delivery.pieces.filter(part=part, state=PieceState.WAITING).update(state=PieceState.DROPPED)
 
 
-def parts_of(delivery: Delivery) -> list[tuple[str, int, int, int]]:
-    """The parts of a delivery with how many pieces of each are done, how many were left out, and how many
-    there are."""
+def parts_of(delivery: Delivery) -> list[PartCount]:
+    """The parts of a delivery and how far they are."""
     done, dropped = (Count("pk", filter=Q(state=s)) for s in (PieceState.DONE, PieceState.DROPPED))
     rows = (
         delivery.pieces.order_by().values_list("part").annotate(done=done, dropped=dropped, total=Count("pk"))
     )
-    by_part = {part: (part, d, x, t) for part, d, x, t in rows}
-    return [by_part[part] for part in planning.PARTS if part in by_part]
+    by_part = {part: counts for part, *counts in rows}
+    return [PartCount(part, label, *by_part[part]) for part, label in PARTS.items() if part in by_part]
 
 
-def file_of(delivery: Delivery, path: str) -> dict[str, Any]:
-    """A file of a delivery that is done: its path, checksum and bytes; raises 404."""
-    found = next((f for f in delivery.contents.get("files", []) if f["path"] == path), None)
-    if found is None or not delivery.ready:
+def contents_of(delivery: Delivery) -> Contents:
+    """The list of a delivery that is done; raises 404."""
+    if delivery.contents is None or not delivery.ready:
+        raise missing("delivery")
+    return delivery.contents
+
+
+def file_of(delivery: Delivery, path: str) -> DeliveredFile:
+    """A file of a delivery that is done; raises 404."""
+    found = next((f for f in contents_of(delivery).files if f.path == path), None)
+    if found is None:
         raise missing("file")
-    return dict(found)
+    return found
 
 
 def place_of(sha: str) -> str:
@@ -252,47 +259,16 @@ def place_of(sha: str) -> str:
     return f"delivered/{sha[:2]}/{sha}"
 
 
-def lists(delivery: Delivery) -> dict[str, bytes]:
-    """The lists that stand in the package: for programs, for people, and checksums as ``sha256sum -c`` reads
-    them."""
-    contents = delivery.contents
-    sums = "".join(f"{f['sha256']}  {f['path']}\n" for f in contents.get("files", []))
-    return {
-        "contents.json": json.dumps(contents, indent=1, ensure_ascii=False).encode(),
-        "contents.txt": listing(delivery).encode(),
-        "checksums.sha256": sums.encode(),
-    }
-
-
-def listing(delivery: Delivery) -> str:
-    """What is in a delivery, to be read."""
-    contents = delivery.contents
-    lines = [
-        f"{contents['project']}, delivery {contents['delivery']}",
-        f"made by {contents['made by']}, {contents['made at']}",
-        "",
-    ]
-    if delivery.changes:
-        lines += ["Since the last one", *(f"  {c['text']}" for c in delivery.changes), ""]
-    for part, rows in contents["parts"].items():
-        lines.append(planning.PARTS[part])
-        for row in rows:
-            said = ", ".join(f"{k} {v}" for k, v in row["facts"].items() if not isinstance(v, dict | list))
-            lines.append(f"  {row['path']}{f': {said}' if said else ''}")
-        lines.append("")
-    if delivery.left_out:
-        lines += ["Not in it", *(f"  {why}" for why in delivery.left_out)]
-    return "\n".join(lines) + "\n"
+def entries(delivery: Delivery) -> Iterator[tuple[str, IO[bytes]]]:
+    """Everything in the package of a delivery that is done: paths and open files, the lists first."""
+    contents = contents_of(delivery)
+    for name, data in lists(contents, delivery.changes, delivery.left_out).items():
+        yield name, io.BytesIO(data)
+    for file in contents.files:
+        yield file.path, default_storage.open(place_of(file.sha256))
 
 
 def zipped(delivery: Delivery) -> Iterator[bytes]:
     """The package as a ZIP that is made while it is taken away: no more than a piece of one file is in
     memory."""
-
-    def entries() -> Iterator[tuple[str, Any]]:
-        for name, data in lists(delivery).items():
-            yield name, io.BytesIO(data)
-        for file in delivery.contents["files"]:
-            yield file["path"], default_storage.open(place_of(file["sha256"]))
-
-    return streamed(entries(), zipfile.ZIP_STORED)
+    return streamed(entries(delivery), zipfile.ZIP_STORED)

@@ -2,7 +2,7 @@
 
 import base64
 import io
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from django.template.loader import render_to_string
@@ -32,7 +32,7 @@ class Line:
     words: str
     votes: str
     notes: list[str]
-    pictures: list[bytes | None]
+    pictures: Sequence[bytes | None]
 
 
 def picture(sheet: Sheet, row: Row | None, column: Column, width: int) -> bytes | None:

@@ -4402,7 +4402,7 @@ export interface components {
          *     encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
          *     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
          *     most. pictures, clips: suffixes of the files that are read. delivered: encodings that a delivery offers at
-         *     once. full_codes: 8-bit codes of what no look explains that are drawn as white.
+         *     once. plan: what a delivery is where nobody says otherwise. full_codes: 8-bit codes of what no look explains that are drawn as white.
          */
         Declared: {
             /** Encodings */
@@ -4419,8 +4419,85 @@ export interface components {
             clips: string[];
             /** Delivered */
             delivered: string[];
+            plan: components["schemas"]["PlanWhole"];
             /** Full Codes */
             full_codes: number;
+        };
+        /**
+         * Plan
+         * @description What is to go out.
+         *
+         *     encodings: keys; empty for what each look gives. grid: points a side of the tables. picture, clip: kinds
+         *     of file. finish: whether stills and clips carry the finishes of their looks. held: what is done with looks
+         *     that may not be passed on without asking: stop, leave their shots out, or (leads alone) deliver them all
+         *     the same. drop_folder: also to the drop folder. white: cd/m² at which PQ and HLG show the white of a
+         *     standard display.
+         */
+        Plan: {
+            /**
+             * Parts
+             * @default [
+             *       "looks",
+             *       "shots",
+             *       "cdl",
+             *       "ocio",
+             *       "recipes",
+             *       "stills",
+             *       "clips"
+             *     ]
+             */
+            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "sheet")[];
+            /**
+             * Encodings
+             * @default []
+             */
+            encodings: string[];
+            /**
+             * Grid
+             * @default 33
+             */
+            grid: number;
+            /**
+             * Picture
+             * @default png16
+             */
+            picture: string;
+            /**
+             * Clip
+             * @default h264_10
+             */
+            clip: string;
+            /**
+             * Finish
+             * @default true
+             */
+            finish: boolean;
+            /**
+             * Names
+             * @default [
+             *       "number",
+             *       "shot",
+             *       "out"
+             *     ]
+             */
+            names: ("project" | "scene" | "number" | "shot" | "look" | "revision" | "out")[];
+            /**
+             * Held
+             * @default stop
+             * @enum {string}
+             */
+            held: "stop" | "leave" | "anyway";
+            /**
+             * Drop Folder
+             * @default false
+             */
+            drop_folder: boolean;
+            /**
+             * White
+             * @default 203
+             * @enum {integer}
+             */
+            white: 203 | 100;
         };
         /**
          * Balance
@@ -7508,18 +7585,13 @@ export interface components {
         };
         /**
          * Change
-         * @description One difference: its kind, the step it is about (empty for the look itself), and a sentence.
+         * @description What is otherwise than in the delivery before: in words, and the ids of the shots that it is about.
          */
         Change: {
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "added" | "removed" | "moved" | "changed" | "ends" | "strength" | "finish";
-            /** Step */
-            step: string;
             /** Text */
             text: string;
+            /** Shots */
+            shots: number[];
         };
         /**
          * TwoLooks
@@ -10329,10 +10401,11 @@ export interface components {
             room: number;
         };
         /**
-         * CopyStateOut
-         * @description How far a delivery is on the drop folder; empty where it is not to be there.
+         * CopyState
+         * @description How far a delivery is on the drop folder; empty where it is not to be there. place: its folder there.
+         *     why: what went wrong, where something did.
          */
-        CopyStateOut: {
+        CopyState: {
             /**
              * State
              * @default
@@ -10371,10 +10444,10 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PartOut"][];
             /** Changes */
-            changes: components["schemas"]["SinceOut"][];
+            changes: components["schemas"]["Change"][];
             /** Left Out */
             left_out: string[];
-            drop_folder: components["schemas"]["CopyStateOut"];
+            drop_folder: components["schemas"]["CopyState"];
             /** Looks */
             looks: string[];
             /** Shots */
@@ -10392,8 +10465,11 @@ export interface components {
          * @description A part of a delivery and how far it is.
          */
         PartOut: {
-            /** Part */
-            part: string;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "sheet";
             /** Label */
             label: string;
             /** Done */
@@ -10402,87 +10478,6 @@ export interface components {
             dropped: number;
             /** Total */
             total: number;
-        };
-        /**
-         * SinceOut
-         * @description What is otherwise than in the delivery before, and on which shots.
-         */
-        SinceOut: {
-            /** Text */
-            text: string;
-            /** Shots */
-            shots: number[];
-        };
-        /**
-         * PlanIn
-         * @description What is to go out. held: what is done with looks that must be asked for first; drop_folder: to the drop
-         *     folder too; white: cd/m² at which PQ and HLG show the white of a standard display.
-         */
-        PlanIn: {
-            /**
-             * Parts
-             * @default [
-             *       "looks",
-             *       "shots",
-             *       "cdl",
-             *       "ocio",
-             *       "recipes",
-             *       "stills",
-             *       "clips"
-             *     ]
-             */
-            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "sheet")[];
-            /**
-             * Encodings
-             * @default []
-             */
-            encodings: string[];
-            /**
-             * Grid
-             * @default 33
-             */
-            grid: number;
-            /**
-             * Picture
-             * @default png16
-             */
-            picture: string;
-            /**
-             * Clip
-             * @default h264_10
-             */
-            clip: string;
-            /**
-             * Finish
-             * @default true
-             */
-            finish: boolean;
-            /**
-             * Names
-             * @default [
-             *       "number",
-             *       "shot",
-             *       "out"
-             *     ]
-             */
-            names: ("project" | "scene" | "number" | "shot" | "look" | "revision" | "out")[];
-            /**
-             * Held
-             * @default stop
-             * @enum {string}
-             */
-            held: "stop" | "leave" | "anyway";
-            /**
-             * Drop Folder
-             * @default false
-             */
-            drop_folder: boolean;
-            /**
-             * White
-             * @default 203
-             * @enum {integer}
-             */
-            white: 203 | 100;
         };
         /**
          * HeldOut
@@ -10528,7 +10523,7 @@ export interface components {
             /** Next */
             next: number;
             /** Changes */
-            changes: components["schemas"]["SinceOut"][];
+            changes: components["schemas"]["Change"][];
         };
         /**
          * LossOut
@@ -11995,6 +11990,82 @@ export interface components {
              * @default 0
              */
             toning: number;
+        };
+        /**
+         * Plan
+         * @description What is to go out.
+         *
+         *     encodings: keys; empty for what each look gives. grid: points a side of the tables. picture, clip: kinds
+         *     of file. finish: whether stills and clips carry the finishes of their looks. held: what is done with looks
+         *     that may not be passed on without asking: stop, leave their shots out, or (leads alone) deliver them all
+         *     the same. drop_folder: also to the drop folder. white: cd/m² at which PQ and HLG show the white of a
+         *     standard display.
+         */
+        PlanWhole: {
+            /**
+             * Parts
+             * @default [
+             *       "looks",
+             *       "shots",
+             *       "cdl",
+             *       "ocio",
+             *       "recipes",
+             *       "stills",
+             *       "clips"
+             *     ]
+             */
+            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "sheet")[];
+            /**
+             * Encodings
+             * @default []
+             */
+            encodings: string[];
+            /**
+             * Grid
+             * @default 33
+             */
+            grid: number;
+            /**
+             * Picture
+             * @default png16
+             */
+            picture: string;
+            /**
+             * Clip
+             * @default h264_10
+             */
+            clip: string;
+            /**
+             * Finish
+             * @default true
+             */
+            finish: boolean;
+            /**
+             * Names
+             * @default [
+             *       "number",
+             *       "shot",
+             *       "out"
+             *     ]
+             */
+            names: ("project" | "scene" | "number" | "shot" | "look" | "revision" | "out")[];
+            /**
+             * Held
+             * @default stop
+             * @enum {string}
+             */
+            held: "stop" | "leave" | "anyway";
+            /**
+             * Drop Folder
+             * @default false
+             */
+            drop_folder: boolean;
+            /**
+             * White
+             * @default 203
+             * @enum {integer}
+             */
+            white: 203 | 100;
         };
         /**
          * RedMix
@@ -19928,7 +19999,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanIn"];
+                "application/json": components["schemas"]["Plan"];
             };
         };
         responses: {
@@ -19963,7 +20034,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanIn"];
+                "application/json": components["schemas"]["Plan"];
             };
         };
         responses: {

@@ -13,7 +13,7 @@ import {
   useFilter,
 } from "react-aria-components";
 import styled from "styled-components";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import type { Kind, Preset } from "../api/types";
 import { Button } from "../kit/button";
 import { Menued } from "../kit/menued";

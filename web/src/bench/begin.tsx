@@ -8,7 +8,7 @@ import { Dialog, DialogTrigger, ListBox, ListBoxItem } from "react-aria-componen
 import { Link } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import { asked, client, useCatalogue, useKinds } from "../api/queries";
 import type { BorrowedLut, Frame, Group, Kind, Look, Preset, Revision, Step, StepOf } from "../api/types";
 import { Button } from "../kit/button";

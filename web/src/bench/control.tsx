@@ -1,7 +1,7 @@
 /** The control: the editor of the chosen step, its own name, strength and blend. */
 import { memo } from "react";
 import { useStore } from "zustand";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import { useEncodingLabel, useEncodings } from "../api/queries";
 import type { Blend, Frame, Kind, Step, StepOf } from "../api/types";
 import { Amount } from "../kit/amount";

@@ -4,7 +4,7 @@
  */
 import { temporal } from "zundo";
 import { create } from "zustand";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import type { Look, LookRecord, Step } from "../api/types";
 import { recall, remember } from "./history";
 import { replace } from "./steps";

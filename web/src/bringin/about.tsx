@@ -12,7 +12,7 @@ import {
   TextField,
 } from "react-aria-components";
 import styled from "styled-components";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import type { EncodingKey, Pack, PackItem } from "../api/types";
 import { RIGHTS } from "../bake/naming";
 import { Button } from "../kit/button";

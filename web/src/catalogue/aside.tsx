@@ -3,7 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { DropZone, FileTrigger, ToggleButton, ToggleButtonGroup, type Key } from "react-aria-components";
 import styled from "styled-components";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import { formOf, got, server } from "../api/client";
 import { useEncodingLabel, useMe } from "../api/queries";
 import type { Counted, Frame, FilterValues } from "../api/types";

@@ -6,7 +6,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import { formOf, got, server } from "../api/client";
 import type { EncodingKey, Frame } from "../api/types";
 import { useWrite } from "../api/writes";

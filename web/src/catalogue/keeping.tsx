@@ -1,7 +1,7 @@
 /** What is said of a look that was taken from pictures before it is kept. */
 import type { ReactNode } from "react";
 import styled from "styled-components";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import type { EncodingKey } from "../api/types";
 import { RIGHTS } from "../bake/naming";
 import { Choice } from "../kit/choice";

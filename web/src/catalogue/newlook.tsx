@@ -13,7 +13,7 @@ import { Level, Said } from "../kit/layout";
 import { Text } from "../kit/text";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 
 /** `from`: the revision that the look is to be a variation of; chosen here where none is given. */
 export function NewLook(props: { onClose: () => void; from?: Revision }) {

@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import { asked, useEncodingLabel, useKinds, useMe } from "../api/queries";
 import { got, server } from "../api/client";
 import type { Card, Frame, Parameter } from "../api/types";

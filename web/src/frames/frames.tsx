@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import { formOf, got, server } from "../api/client";
 import { useEncodingLabel, useFrames } from "../api/queries";
 import type { EncodingKey } from "../api/types";

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { DropZone, FileTrigger, ListBox, ListBoxItem } from "react-aria-components";
 import { Link } from "react-router";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import { turnOf } from "../kit/turn";
 import styled from "styled-components";
 import { formOf, got, server, words } from "../api/client";

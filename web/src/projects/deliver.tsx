@@ -8,6 +8,7 @@ import styled from "styled-components";
 import { got, server } from "../api/client";
 import { useMe } from "../api/queries";
 import { useWrite } from "../api/writes";
+import { declared } from "../api/declared";
 import type { Plan, Project } from "../api/types";
 import { Button } from "../kit/button";
 import { Grow, Quiet, Said } from "../kit/layout";
@@ -76,16 +77,6 @@ const Body = styled.div`
   }
 `;
 
-const USUAL: Plan = {
-  parts: ["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips"],
-  encodings: [],
-  ...{ grid: 33, picture: "png16", clip: "h264_10", finish: true },
-  names: ["number", "shot", "out"],
-  held: "stop",
-  drop_folder: false,
-  white: 203,
-};
-
 export default function Deliver() {
   const { data, waiting } = useShownProject();
   return data ? <Order key={data.id} data={data} /> : waiting;
@@ -95,9 +86,9 @@ function Order({ data }: { data: Project }) {
   const id = data.id;
   const { data: me } = useMe();
   const [plan, setPlan] = useState<Plan>({
-    ...USUAL,
+    ...declared.plan,
     encodings: data.encodings,
-    names: data.pattern.length ? (data.pattern as Plan["names"]) : USUAL.names,
+    names: data.pattern.length ? (data.pattern as Plan["names"]) : declared.plan.names,
   });
   const change = (said: Partial<Plan>) => setPlan((last) => ({ ...last, ...said }));
   const outlook = useQuery({ ...askedOfProject.outlook(id, plan), placeholderData: (last) => last });

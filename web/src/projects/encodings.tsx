@@ -4,7 +4,7 @@
  */
 import { useQueries } from "@tanstack/react-query";
 import styled from "styled-components";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import { useEncodings } from "../api/queries";
 import type { EncodingKey, Loss, Plan, Project } from "../api/types";
 import { Choice } from "../kit/choice";

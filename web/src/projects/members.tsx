@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { CheckboxGroup } from "react-aria-components";
 import styled from "styled-components";
-import declared from "../api/declared.json";
+import { declared } from "../api/declared";
 import { got, server } from "../api/client";
 import { useMe } from "../api/queries";
 import { useWrite } from "../api/writes";

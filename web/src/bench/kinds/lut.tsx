@@ -1,7 +1,7 @@
 /** LUT: a table of the catalogue, the encodings it expects and gives, and bringing a new one in. */
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
-import declared from "../../api/declared.json";
+import { declared } from "../../api/declared";
 import { formOf, got, server } from "../../api/client";
 import { useLuts } from "../../api/queries";
 import type { BorrowedLut, StepOf } from "../../api/types";

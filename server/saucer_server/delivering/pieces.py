@@ -1,0 +1,189 @@
+"""The pieces of a delivery: what each is made from, and what its files are called."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from pydantic import BaseModel, ConfigDict
+from saucer_core.encodings import encoding
+from saucer_core.formats.recipe import SUFFIX
+
+from ..bakes.names import named
+from ..fields import safe_name
+from ..looks import rules as looks
+from ..projects.rules import Project
+from .plan import Part, Plan
+from .snapshots import DeliveredShot, Stack, stacks
+
+
+class _Made(BaseModel):
+    # Keys that are not declared are refused: so each kept piece is read as the one model that has its keys.
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class OfLook(Stack):
+    """Made from looks alone. out: the encoding that it goes out in."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    out: str
+
+
+class OfShot(_Made):
+    """Made from one shot."""
+
+    shot: DeliveredShot
+    out: str
+
+
+class OfShots(_Made):
+    """Made from all shots."""
+
+    shots: tuple[DeliveredShot, ...]
+
+
+class OfConfig(_Made):
+    """Made from all shots and all looks; ``out`` is empty where each look goes out as it gives."""
+
+    shots: tuple[DeliveredShot, ...]
+    stacks: tuple[Stack, ...]
+    out: str
+
+
+class OfRevision(_Made):
+    """Made from one revision, by its row."""
+
+    revision: int
+
+
+Source = OfLook | OfShot | OfShots | OfConfig | OfRevision
+
+
+@dataclass(frozen=True)
+class Draft:
+    """A piece before it is kept: its part, its path in the package, and what it is made from."""
+
+    part: Part
+    path: str
+    source: Source
+
+
+def _gives(stack: Stack) -> str:
+    """The encoding that the lowest of a stack's looks gives."""
+    return looks.recipe_of(looks.find_revision(stack.layers[0].revision)).output
+
+
+def shot_name(project: Project, plan: Plan, shot: DeliveredShot, out: str) -> str:
+    """What a file of a shot is called, without its suffix."""
+    first = shot.layers[0] if shot.layers else None
+    values = {
+        "project": project.name,
+        "scene": shot.scene,
+        "number": f"{shot.number:03d}",
+        "shot": shot.name,
+        "look": first.look if first else "",
+        "revision": f"r{first.number}" if first else "",
+        "out": encoding(out).label,
+    }
+    return named(plan.names, values, "", "")
+
+
+def _stack_name(stack: Stack) -> str:
+    several = len(stack.layers) > 1
+    return " + ".join(
+        f"{x.look}_r{x.number}{f'_{x.strength:.0%}' if several and x.strength < 1 else ''}"
+        for x in stack.layers
+    )
+
+
+def _of_looks(plan: Plan, shots: Sequence[DeliveredShot]) -> Iterator[Draft]:
+    for stack in stacks(shots):
+        for out in plan.outs(_gives(stack)):
+            base = safe_name(f"{_stack_name(stack)}{f'_{encoding(out).label}' if plan.encodings else ''}")
+            yield Draft("looks", f"luts/{base}", OfLook(layers=stack.layers, out=out))
+
+
+def _of_shots(
+    part: Part, folder: str, project: Project, plan: Plan, shots: Sequence[DeliveredShot]
+) -> Iterator[Draft]:
+    for shot in shots:
+        for out in plan.outs(_gives(shot)):
+            yield Draft(part, f"{folder}/{shot_name(project, plan, shot, out)}", OfShot(shot=shot, out=out))
+
+
+def _of_configs(plan: Plan, shots: Sequence[DeliveredShot]) -> Iterator[Draft]:
+    several = len(plan.encodings) > 1
+    for out in plan.encodings or ("",):
+        folder = f"opencolorio/{safe_name(encoding(out).label)}" if several else "opencolorio"
+        source = OfConfig(shots=tuple(shots), stacks=tuple(stacks(shots)), out=out)
+        yield Draft("ocio", folder, source)
+
+
+def _of_revisions(shots: Sequence[DeliveredShot]) -> Iterator[Draft]:
+    for pk, one in {x.revision: x for shot in shots for x in shot.layers}.items():
+        path = f"looks/{safe_name(one.look)}_r{one.number}{SUFFIX}"
+        yield Draft("recipes", path, OfRevision(revision=pk))
+
+
+def pieces(project: Project, plan: Plan, shots: Sequence[DeliveredShot]) -> Iterator[Draft]:
+    """Everything that is to be made, in order. What is the same for several encodings is made once."""
+    parts = plan.parts
+    if "looks" in parts:
+        yield from _of_looks(plan, shots)
+    if "shots" in parts:
+        yield from _of_shots("shots", "luts/shots", project, plan, shots)
+    if "stills" in parts:
+        yield from _of_shots("stills", "stills", project, plan, shots)
+    if "clips" in parts:
+        yield from _of_shots("clips", "clips", project, plan, [s for s in shots if s.clip is not None])
+    if "cdl" in parts:
+        yield Draft("cdl", "cdl/trims.ccc", OfShots(shots=tuple(shots)))
+    if "ocio" in parts:
+        yield from _of_configs(plan, shots)
+    if "recipes" in parts:
+        yield from _of_revisions(shots)
+    if "sheet" in parts:
+        yield Draft("sheet", "contact sheet.html", OfShots(shots=tuple(shots)))
+
+
+@dataclass(frozen=True)
+class Named:
+    """A shot and the name its files would have; ``same``: numbers of other shots that would have the same
+    one."""
+
+    number: int
+    shot: str
+    name: str
+    same: list[int]
+
+
+def preview(project: Project, plan: Plan, shots: Sequence[DeliveredShot]) -> list[Named]:
+    """What the shots' files would be called, in the first of the encodings."""
+    names = [shot_name(project, plan, shot, plan.outs(_gives(shot))[0]) for shot in shots]
+    by_name: dict[str, list[int]] = {}
+    for shot, name in zip(shots, names, strict=True):
+        by_name.setdefault(name.lower(), []).append(shot.number)
+    return [
+        Named(s.number, s.name, name, [n for n in by_name[name.lower()] if n != s.number])
+        for s, name in zip(shots, names, strict=True)
+    ]
+
+
+def clashes(drafts: Sequence[Draft]) -> str:
+    """Two files that would have one name, in words; empty where there are none."""
+    seen: dict[str, Draft] = {}
+    for draft in drafts:
+        other = seen.setdefault(f"{draft.part} {draft.path.lower()}", draft)
+        if other is not draft:
+            first, second = (_called(one) for one in (other, draft))
+            outs_differ = _out(other.source) != _out(draft.source)
+            way = "Put the encoding into the names" if outs_differ else "Put the number into the names"
+            return f"{first} and {second} would be one file, {draft.path.rpartition('/')[2]}. {way}."
+    return ""
+
+
+def _called(draft: Draft) -> str:
+    return draft.source.shot.label if isinstance(draft.source, OfShot) else draft.path
+
+
+def _out(source: Source) -> str:
+    return source.out if isinstance(source, OfLook | OfShot | OfConfig) else ""
