@@ -247,6 +247,7 @@ from saucer_server.frames.models import Frame
 from saucer_server.looks.models import Revision
 from saucer_server.people.rules import Person
 from saucer_server.projects import assigning, rules
+from saucer_server.projects.payloads import Wanted, Wish
 from saucer_server.projects.rules import NewShot
 lead = Person.objects.get(username="odile")
 own = list(Frame.objects.filter(of_shot=True))
@@ -256,11 +257,12 @@ wall = rules.create(lead, "Wall", "")
 shots = rules.add_shots(wall, lead, [NewShot(own[k % len(own)]) for k in range({SHOTS})])
 for k in range(8):
     rules.add_scene(wall, lead, f"Scene {{k}}", [s.pk for s in shots[k::8]])
-assigning.assign(wall, lead, assigning.Wish(whole=True, layers=[(newest[0], 1.0)]))
+assigning.assign(wall, lead, Wish(whole=True, layers=(Wanted(revision=newest[0]),)))
 small = rules.create(lead, "Five stills", "")
 five = rules.add_shots(small, lead, [NewShot(f) for f in large])
 for k, shot in enumerate(five):
-    assigning.assign(small, lead, assigning.Wish([shot.pk], layers=[(newest[k % 2], 0.9)]))
+    layers = (Wanted(revision=newest[k % 2], strength=0.9),)
+    assigning.assign(small, lead, Wish(shots=(shot.pk,), layers=layers))
 print(wall.pk, small.pk)
 """
 DELIVER = """

@@ -30,6 +30,7 @@ from saucer_server.people.rules import Person
 from saucer_server.delivering import rules as deliveries
 from saucer_server.delivering.plan import Plan
 from saucer_server.projects import assigning, rules
+from saucer_server.projects.payloads import Wanted, Wish
 lead = Person.objects.get(username="odile")
 project = rules.create(lead, "Large shots", "")
 y, x = np.mgrid[0:2160, 0:3840].astype(np.float32)
@@ -45,7 +46,8 @@ with tempfile.TemporaryDirectory() as folder:
 shots = rules.add_shots(project, lead, [rules.NewShot(f) for f in made])
 revisions = list(Revision.objects.values_list("pk", flat=True))[:6]
 for k, shot in enumerate(shots):
-    assigning.assign(project, lead, assigning.Wish([shot.pk], layers=[(revisions[k % len(revisions)], 1.0)]))
+    layers = (Wanted(revision=revisions[k % len(revisions)]),)
+    assigning.assign(project, lead, Wish(shots=(shot.pk,), layers=layers))
 print(deliveries.order(project, lead, Plan(parts=("looks", "shots", "stills"), held="anyway")).pk)
 """
 STATE = """

@@ -16,7 +16,7 @@ from saucer_server.looks import rules as looks
 from saucer_server.people.rules import Person
 from saucer_server.projects import assigning, fromclip, trimming
 from saucer_server.projects import rules as projects
-from saucer_server.projects.assigning import Wish
+from saucer_server.projects.payloads import ProjectPatch, ReadingRule, Ripple, ShotPatch, Wanted, Wish
 from saucer_server.projects.rules import NewShot, Project, Shot
 
 from .frames import SCENES
@@ -140,6 +140,14 @@ def _newest(name: str, *, before: int = 0) -> looks.Revision:
     return rows[min(before, rows.count() - 1)]
 
 
+def _wish(
+    revision: looks.Revision, strength: float, shots: tuple[int, ...] = (), scenes: tuple[int, ...] = ()
+) -> Wish:
+    """One look at a strength, on shots or scenes."""
+    layers = (Wanted(revision=revision.pk, strength=strength),)
+    return Wish(shots=shots, scenes=scenes, layers=layers)
+
+
 def _cut(project: Project, person: Person) -> list[Shot]:
     """The clip comes in by the project's rule for its name, and all of its shots are cut."""
     clip = fromclip.take_clip(project, person, SimpleUploadedFile(CLIP.name, CLIP.read_bytes()), "", "")
@@ -149,7 +157,7 @@ def _cut(project: Project, person: Person) -> list[Shot]:
     clips.change(clip.pk, person, name="From yard to fire")
     shots = list(project.shots.filter(clip=clip))
     for shot, called in zip(shots, ("Along the yard", "Into the fire", "Past the wheel"), strict=True):
-        projects.change_shot(project, person, shot.pk, {"name": called})
+        projects.change_shot(project, person, shot.pk, ShotPatch(name=called))
     return shots
 
 
@@ -159,15 +167,15 @@ def _film(people: dict[str, Person], folder: Path) -> None:
     projects.change(
         project,
         lead,
-        {
-            "members": [people[n].pk for n in ("tomas", "ines", "vera")],
-            "reading": [
-                {"by": "name", "pattern": "*_log*", "encoding": "film_log"},
-                {"by": "folder", "pattern": "*phone*", "encoding": "display_p3"},
+        ProjectPatch(
+            members=tuple(people[n].pk for n in ("tomas", "ines", "vera")),
+            reading=[
+                ReadingRule(by="name", pattern="*_log*", encoding="film_log"),
+                ReadingRule(by="folder", pattern="*phone*", encoding="display_p3"),
             ],
-            "encodings": ["bt709_display"],
-            "pattern": ["number", "shot", "out"],
-        },
+            encodings=["bt709_display"],
+            pattern=["number", "shot", "out"],
+        ),
     )
     project = projects.find(project.pk)
     clip = _cut(project, designer)
@@ -180,17 +188,19 @@ def _film(people: dict[str, Person], folder: Path) -> None:
         _put(project, designer, row.pk, scene)
     _renumber(project)
     kiln = project.shots.get(name="First fire")
-    assigning.assign(project, designer, Wish([kiln.pk], layers=[(_newest("Ember & Tide", before=1).pk, 0.6)]))
+    assigning.assign(project, designer, _wish(_newest("Ember & Tide", before=1), 0.6, shots=(kiln.pk,)))
     # He is of red clay: that his skin is redder than the others' is meant.
-    projects.change_shot(project, designer, project.shots.get(name="With the cap").pk, {"meant": ["skin"]})
+    projects.change_shot(
+        project, designer, project.shots.get(name="With the cap").pk, ShotPatch(meant=["skin"])
+    )
     shelf = project.shots.get(name="White jars")
-    trimming.keep(project, people["vera"], trimming.Ripple([shelf.pk], Trim(exposure=0.62, contrast=0.96)))
+    trimming.keep(project, people["vera"], Ripple(shots=(shelf.pk,), trim=Trim(exposure=0.62, contrast=0.96)))
 
 
 def _put(project: Project, person: Person, scene: int, what: DemoScene) -> None:
     # An earlier revision is on the two scenes with fire and sun, so that the newer one offers itself.
     revision = _newest(what.look, before=1 if what.look == "Ember & Tide" else 0)
-    assigning.assign(project, person, Wish(scenes=[scene], layers=[(revision.pk, what.strength)]))
+    assigning.assign(project, person, _wish(revision, what.strength, scenes=(scene,)))
 
 
 def _renumber(project: Project) -> None:
@@ -209,7 +219,7 @@ def _stills(people: dict[str, Person], by_name: dict[str, frames.Frame]) -> None
     )
     made = projects.add_shots(project, lead, [NewShot(by_name[f], name) for f, name, _, _ in STILLS])
     for shot, (_, _, look, strength) in zip(made, STILLS, strict=True):
-        assigning.assign(project, lead, Wish([shot.pk], layers=[(_newest(look).pk, strength)]))
+        assigning.assign(project, lead, _wish(_newest(look), strength, shots=(shot.pk,)))
     projects.add_shots(project, lead, [NewShot(by_name["Clay heads"], "Heads, bisque")])
 
 

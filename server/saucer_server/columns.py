@@ -1,6 +1,7 @@
 """Columns of JSON whose values have a declared type."""
 
-from typing import TYPE_CHECKING, Any, TypeVar
+from types import UnionType
+from typing import TYPE_CHECKING, Any, TypeVar, overload
 
 from django.db import models
 from django.db.models.fields.json import KeyTransform
@@ -35,8 +36,15 @@ class JsonColumn(_Json[Written, Read]):
     model needs no migration.
     """
 
-    def __init__(self: "JsonColumn[T, T]", kind: type[T] | Any, **options: Any) -> None:
-        self.adapter: TypeAdapter[T] = TypeAdapter(kind)
+    @overload
+    def __init__(self: "JsonColumn[T, T]", kind: type[T], **options: Any) -> None: ...
+
+    # Of a union: the class says the type beside the column's name.
+    @overload
+    def __init__(self, kind: UnionType, **options: Any) -> None: ...
+
+    def __init__(self, kind: Any, **options: Any) -> None:
+        self.adapter: TypeAdapter[Any] = TypeAdapter(kind)
         super().__init__(**options)
 
     def deconstruct(self) -> Any:

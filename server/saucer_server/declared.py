@@ -17,7 +17,8 @@ class Declared(Schema):
     encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
     most. pictures, clips: suffixes of the files that are read. delivered: encodings that a delivery offers at
-    once. plan: what a delivery is where nobody says otherwise. full_codes: 8-bit codes of what no look explains that are drawn as white.
+    once. plan: what a delivery is where nobody says otherwise. full_codes: 8-bit codes of what no look
+    explains that are drawn as white.
     """
 
     encodings: list[str]

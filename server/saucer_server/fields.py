@@ -5,10 +5,11 @@ import unicodedata
 from datetime import UTC, datetime
 from typing import Annotated, Any
 
+from django.db.models import Model
 from django.http import HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Query, Schema
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, BaseModel, Field
 
 #: An answer made of what its address names; it can be kept by the browser for a day.
 FOR_A_DAY = "private, max-age=86400"
@@ -48,6 +49,14 @@ Width = Annotated[int, Query(ge=16, le=4096)]
 def said(payload: dict[str, Any]) -> dict[str, Any]:
     """What a change says: fields that were sent, nulls left out."""
     return {name: value for name, value in payload.items() if value is not None}
+
+
+def take(row: Model, patch: BaseModel, *names: str) -> list[str]:
+    """Puts those fields of a patch that are said onto a row; gives their names. ``None`` is not said."""
+    said = [name for name in names if getattr(patch, name) is not None]
+    for name in said:
+        setattr(row, name, getattr(patch, name))
+    return said
 
 
 def binary(data: bytes, kind: str, cache: str = FOR_A_DAY) -> HttpResponse:

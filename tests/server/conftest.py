@@ -13,6 +13,7 @@ from saucer_server.people import circles
 from saucer_server.people.rules import Person, Role
 from saucer_server.projects import assigning
 from saucer_server.projects import rules as projects
+from saucer_server.projects.payloads import Wanted, Wish
 
 STEPS = [{"id": "a", "kind": "contrast", "amount": 1.2}, {"id": "b", "kind": "saturation", "amount": 0.8}]
 
@@ -51,7 +52,9 @@ def in_a_project(name, frames_of_it, revision):
     lead = Person.objects.get(username="odile")
     project = projects.create(lead, name, "")
     shots = projects.add_shots(project, lead, [projects.NewShot(f) for f in frames_of_it])
-    assigning.assign(project, lead, assigning.Wish([s.pk for s in shots], layers=[(revision.pk, 1.0)]))
+    assigning.assign(
+        project, lead, Wish(shots=tuple(s.pk for s in shots), layers=(Wanted(revision=revision.pk),))
+    )
     return project
 
 

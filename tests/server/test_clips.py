@@ -187,5 +187,5 @@ def test_a_worker_goes_on_where_a_dead_one_stood(lead, project, monkeypatch):
     )
     clips.look_through(row.pk)
     row.refresh_from_db()
-    assert row.facts["frames"] == len(clips.found(row).stamps)
+    assert row.facts.frames == len(clips.found(row).stamps)
     assert not default_storage.exists(begun)

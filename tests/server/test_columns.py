@@ -1,4 +1,4 @@
-"""Columns of JSON: what is read has its declared type, and rows of older shapes are read as the present one."""
+"""Columns of JSON: what is read has its declared type; rows of older shapes are read as the present one."""
 
 import json
 

@@ -295,7 +295,7 @@ def forbidden(world: World, pair: tuple[Write, Write], statuses: list[int]) -> l
         "rename frame": True,
         "trim frame": True,
     }:
-        kept = (frame.name, frame.trim["exposure"])
+        kept = (frame.name, frame.trim.exposure)
         found += [] if kept == ("Renamed", 0.5) else [f"of the frame's changes only {kept} is there"]
     if names[0] == names[1] == "remove frame" and good == [True, True]:
         found.append("one frame was removed twice")

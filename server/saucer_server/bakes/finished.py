@@ -17,7 +17,7 @@ from saucer_core.trim import Trim
 from ..caches import FULL_SIZE
 from ..errors import RuleError
 from ..fields import safe_name
-from ..frames.rules import Frame, opened, trim_of
+from ..frames.rules import Frame, opened
 from ..looks.rules import LookValue
 from ..luts.rules import table
 from ..zips import streamed
@@ -108,7 +108,7 @@ def make(
         )
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / f"picture{kind.suffix}"
-        write(look, frame, trim_of(frame), path, kind, with_finish=with_finish)
+        write(look, frame, frame.trim, path, kind, with_finish=with_finish)
         return f"{safe_name(f'{frame.name}_{look_name}')}{kind.suffix}", path.read_bytes()
 
 

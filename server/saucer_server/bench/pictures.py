@@ -27,7 +27,7 @@ from saucer_core.trim import Trim
 
 from .. import storage
 from ..caches import MIB, PROCESSES, TRACES
-from ..frames.rules import Frame, drawing, original, pixels, trim_of
+from ..frames.rules import Frame, drawing, original, pixels
 from ..framing import half_floats, headed, jpeg, png
 from ..luts.rules import BorrowedLut, table
 
@@ -132,7 +132,7 @@ def treatment(
     screen: bool = False,
 ) -> Treatment:
     """What is done to a frame: its trim (or another one), a look, and the way to the screen if wanted."""
-    chosen = trim if trim is not None else trim_of(frame)
+    chosen = trim if trim is not None else frame.trim
     return Treatment(look, frame.encoding, chosen, strength, "screen" if screen else "look")
 
 
@@ -224,7 +224,7 @@ def still(
     tables: Tables = table,
 ) -> bytes:
     """A frame under a look as a JPEG for the screen, kept by what it is made from."""
-    chosen = trim if trim is not None else trim_of(frame)
+    chosen = trim if trim is not None else frame.trim
     made_of = [digest, frame.digest, frame.encoding, chosen.model_dump(), width, round(strength, 3), SCREEN]
 
     def make() -> bytes:

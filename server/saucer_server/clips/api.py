@@ -51,11 +51,6 @@ class ClipOut(Schema):
     added_at: datetime
 
     @staticmethod
-    def resolve_facts(clip: Clip) -> object:
-        """Its facts, once they are known."""
-        return clip.facts or None
-
-    @staticmethod
     def resolve_added_by(clip: Clip) -> str:
         """The person's name."""
         return str(clip.added_by)

@@ -2,15 +2,17 @@
 
 from django.conf import settings
 from django.db import models
+from saucer_core.formats.clips import ClipFacts
 
+from ..columns import JsonColumn
 from ..removals.models import Removable, SeenPresent
 
 
 class Clip(Removable):
     """A clip as it was brought in. Its pixels never change; where it is cut may.
 
-    facts: what the core found of it (``formats.clips.ClipFacts``), empty until it was looked through; cuts:
-    the first frame of every shot; stamps: the file that says when each frame is shown.
+    facts: what the core found of it, nothing until it was looked through; cuts: the first frame of every
+    shot; stamps: the file that says when each frame is shown.
     """
 
     name = models.CharField(max_length=120)
@@ -19,8 +21,8 @@ class Clip(Removable):
     file_name = models.CharField(max_length=200)
     bytes = models.PositiveBigIntegerField(default=0)
     encoding = models.CharField(max_length=40, blank=True)
-    facts = models.JSONField(default=dict)
-    cuts = models.JSONField(default=list)
+    facts: JsonColumn[ClipFacts | None, ClipFacts | None] = JsonColumn(ClipFacts, null=True)
+    cuts = JsonColumn(list[int], default=list)
     stamps = models.CharField(max_length=200, blank=True)
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")

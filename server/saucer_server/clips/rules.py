@@ -71,9 +71,15 @@ def find(clip_id: int) -> Clip:
 def whole(clip_id: int) -> Clip:
     """A clip that was looked through; raises 404 and 409."""
     clip = find(clip_id)
-    if not clip.facts:
-        raise RuleError(409, f"{clip.name} is being looked through. Wait until that is done.")
+    facts_of(clip)
     return clip
+
+
+def facts_of(clip: Clip) -> ClipFacts:
+    """What a clip is; raises 409 until it was looked through."""
+    if clip.facts is None:
+        raise RuleError(409, f"{clip.name} is being looked through. Wait until that is done.")
+    return clip.facts
 
 
 def take_upload(
@@ -124,11 +130,11 @@ def look_through(clip_id: int) -> None:
     """Finds out what a clip is and where its shots begin. Run by a worker; may run again after a worker
     died."""
     clip = Clip.objects.select_related("job").get(pk=clip_id)
-    if clip.facts:
+    if clip.facts is not None:
         return
 
     def undo() -> None:
-        Clip.objects.filter(pk=clip.pk).update(facts={}, cuts=[], stamps="")
+        Clip.objects.filter(pk=clip.pk).update(facts=None, cuts=[], stamps="")
 
     with running(clip.job_id, undo) as progress, on_disk(clip) as path:
         totals = {0}
@@ -156,7 +162,7 @@ def look_through(clip_id: int) -> None:
         guessed = clip.encoding or seen.facts.encoding
         begun = clip.stamps
         Clip.objects.filter(pk=clip.pk).update(
-            facts=asdict(seen.facts), cuts=list(seen.cuts), stamps=kept, encoding=guessed or UNSAID
+            facts=seen.facts, cuts=list(seen.cuts), stamps=kept, encoding=guessed or UNSAID
         )
         if begun:
             default_storage.delete(begun)
@@ -175,8 +181,7 @@ def _begun(clip: Clip) -> Begun | None:
 
 def found(clip: Clip) -> Found:
     """What looking it through has found."""
-    facts = {**clip.facts, "tags": tuple(clip.facts["tags"]), "doubts": tuple(clip.facts["doubts"])}
-    return Found(ClipFacts(**facts), tuple(clip.cuts), tuple(json.loads(storage.get(clip.stamps))))
+    return Found(facts_of(clip), tuple(clip.cuts), tuple(json.loads(storage.get(clip.stamps))))
 
 
 def change(
@@ -195,7 +200,7 @@ def change(
             "A clip is changed by who brought it, by the members of a project that has it, or by a lead.",
         )
         if cuts is not None:
-            frames = int(clip.facts.get("frames", 0))
+            frames = clip.facts.frames if clip.facts else 0
             wanted = sorted({0, *cuts})
             if any(not 0 <= cut < frames for cut in wanted):
                 raise RuleError(422, f"{clip.name} has frames 0 to {frames - 1}; a cut must lie there.")
@@ -224,16 +229,14 @@ def remove(clip: Clip, person: Person) -> None:
 
 def _at(clip: Clip, number: int, width: int | None = None) -> F32:
     """A frame of the clip; reduced by a whole number where it is needed less wide."""
-    with (
-        on_disk(clip) as path,
-        DRAWING.take(int(clip.facts["width"]) * int(clip.facts["height"]) * DECODED_BYTES),
-    ):
+    facts = facts_of(clip)
+    with on_disk(clip) as path, DRAWING.take(facts.width * facts.height * DECODED_BYTES):
         return clips.frames_at(path, [number], found(clip).stamps, clip.file_name, width)[number]
 
 
 def still(clip: Clip, number: int, width: int) -> bytes:
     """A frame of the clip, JPEG for the screen; kept. Raises 404 for one it does not have."""
-    if not 0 <= number < int(clip.facts["frames"]):
+    if not 0 <= number < facts_of(clip).frames:
         raise RuleError(404, f"{clip.name} has no frame {number}.")
     name = storage.result("clips", [clip.digest, clip.encoding, number, width], ".jpg")
     return storage.kept(

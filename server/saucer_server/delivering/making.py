@@ -23,6 +23,7 @@ from pydantic import BaseModel
 from .. import storage
 from ..jobs import rules as jobs
 from ..jobs.rules import Progress, State, running
+from ..projects import rules as projects
 from .contents import Contents, DeliveredFile, Facts, ListedPiece, ListedShot
 from .drop_folder import await_copy, copy_out
 from .models import Delivery, Piece, PieceState
@@ -190,6 +191,7 @@ def _finish(delivery: Delivery) -> None:
         row.changes = since(last.shots if last else None, row.shots)
         row.ready = True
         row.save(update_fields=["left_out", "contents", "bytes", "changes", "ready"])
+        projects.say_delivered(row.project, row.number, row.made_at)
 
 
 def _contents(delivery: Delivery) -> Contents:

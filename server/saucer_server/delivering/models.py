@@ -62,7 +62,7 @@ class Piece(models.Model):
     place = models.PositiveIntegerField()
     part: "models.CharField[Part, Part]" = models.CharField(max_length=12)
     path = models.CharField(max_length=400)
-    source = JsonColumn(Source, db_column="spec")
+    source: JsonColumn[Source, Source] = JsonColumn(Source, db_column="spec")
     state = models.CharField(max_length=8, choices=PieceState, default=PieceState.WAITING)
     files = JsonColumn(list[DeliveredFile], default=list)
     facts = JsonColumn(Facts, default=dict)

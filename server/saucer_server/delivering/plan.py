@@ -8,6 +8,7 @@ from saucer_core.encodings import SDR_WHITE, EncodingKey, SdrWhite
 from saucer_core.formats.clip_writing import CLIP_KINDS
 
 from ..bakes.finished import PICTURE_KINDS
+from ..projects.payloads import NamePart
 
 Part = Literal["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips", "sheet"]
 #: The parts of a delivery, in the order they are made in, and what each is called.
@@ -23,8 +24,6 @@ PARTS: dict[Part, str] = {
 }
 #: Encodings that a delivery offers at once; others can be added.
 OFFERED = ("bt709_display", "display_p3", "pq")
-#: What a shot's file can be named by.
-NamePart = Literal["project", "scene", "number", "shot", "look", "revision", "out"]
 Held = Literal["stop", "leave", "anyway"]
 
 

@@ -10,7 +10,7 @@ from saucer_core.trim import Trim
 
 from ..frames import rules as frames
 from ..looks import rules as looks
-from ..projects.rules import Project, Shot, shots_of, trim_of
+from ..projects.rules import Project, Shot, shots_of
 from .plan import Plan
 
 #: Rights with which a look leaves the studio only if a lead says so.
@@ -130,7 +130,7 @@ def snapshot(shot: Shot) -> DeliveredShot:
         clip=shot.clip_id,
         first=shot.first,
         last=shot.last,
-        trim=trim_of(shot),
+        trim=shot.trim,
         layers=tuple(
             LookOn(
                 revision=x.revision_id,

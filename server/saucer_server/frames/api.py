@@ -1,7 +1,6 @@
 """Frames over HTTP."""
 
 from datetime import datetime
-from typing import Any, Literal
 
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
@@ -12,9 +11,10 @@ from saucer_core.encodings import EncodingKey
 from saucer_core.steps.slope_offset_power import SopRow
 from saucer_core.trim import Trim
 
-from ..fields import Parameter, Text, Width, binary, picture, said
+from ..fields import Parameter, Width, binary, picture
 from ..people.rules import person_of
 from . import rules
+from .payloads import FramePatch
 
 router = Router(tags=["frames"])
 
@@ -42,11 +42,6 @@ class FrameOut(Schema):
     added_at: datetime
 
     @staticmethod
-    def resolve_trim(frame: rules.Frame) -> Trim:
-        """The trim with every number."""
-        return rules.trim_of(frame)
-
-    @staticmethod
     def resolve_version(frame: rules.Frame) -> str:
         """A mark that changes with the frame's pictures."""
         return rules.version_of(frame)
@@ -65,15 +60,6 @@ class FrameAbout(Schema):
     light: str = Field("", max_length=40)
     encoding: EncodingKey | None = None
     passing: bool = False
-
-
-class FrameSaid(Schema):
-    """What is said of a frame."""
-
-    name: Text | None = Field(None, min_length=1, max_length=120)
-    light: Text | None = Field(None, max_length=40)
-    trim: Trim | None = None
-    passing: Literal[False] | None = None
 
 
 class RowDeclared(Schema):
@@ -116,16 +102,16 @@ def add(request: HttpRequest, about: Form[FrameAbout], file: File[UploadedFile])
 
 
 @router.get("/trim", response=TrimDeclared)
-def trim(request: HttpRequest) -> dict[str, Any]:
+def trim(request: HttpRequest) -> TrimDeclared:
     """The numbers of a trim, as the core declares them."""
-    properties: dict[str, Any] = Trim.model_json_schema()["properties"]
-    return {**properties, "row": SopRow.model_json_schema()["properties"]}
+    row = SopRow.model_json_schema()["properties"]
+    return TrimDeclared.model_validate({**Trim.model_json_schema()["properties"], "row": row})
 
 
 @router.patch("/{int:frame_id}", response=FrameOut)
-def change(request: HttpRequest, frame_id: int, payload: FrameSaid) -> rules.Frame:
+def change(request: HttpRequest, frame_id: int, payload: FramePatch) -> rules.Frame:
     """Renames a frame, says its light, or trims it."""
-    return rules.change(frame_id, person_of(request), said(payload.model_dump()))
+    return rules.change(frame_id, person_of(request), payload)
 
 
 @router.delete("/{int:frame_id}", response={204: None})

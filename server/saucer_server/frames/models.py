@@ -2,7 +2,9 @@
 
 from django.conf import settings
 from django.db import models
+from saucer_core.trim import Trim
 
+from ..columns import JsonColumn
 from ..removals.models import Removable, SeenPresent
 
 
@@ -22,11 +24,11 @@ class Frame(Removable):
     depth = models.CharField(max_length=20)
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
-    trim = models.JSONField(default=dict)
+    trim = JsonColumn(Trim, default=Trim)
     #: Why its declared code range is probably wrong, in words; empty where nothing speaks against it.
     doubt = models.CharField(max_length=300, blank=True)
     #: What else the file holds that is not read, each in words.
-    unread = models.JSONField(default=list)
+    unread = JsonColumn(list[str], default=list)
     chart = models.BooleanField(default=False)
     #: Dropped in for now: seen by who did alone, and gone when they have dropped in some more.
     passing = models.BooleanField(default=False)

@@ -22,6 +22,7 @@ from saucer_core.trim import Trim
 from .. import storage
 from ..caches import DRAWING, DRAWN_BYTES, PICTURES, READING
 from ..errors import missing
+from ..fields import take
 from ..framing import half_floats, jpeg
 from ..front_store import forget
 from ..lookup import by_id
@@ -32,6 +33,7 @@ from ..people.rules import Person, is_own, must
 from ..removals import rules as removals
 from ..removals.kinds import Kind, register
 from .models import Frame
+from .payloads import FramePatch
 
 __all__ = [
     "BIN",
@@ -52,7 +54,6 @@ __all__ = [
     "remove",
     "seen_by",
     "table_picture",
-    "trim_of",
     "version_of",
 ]
 
@@ -85,11 +86,6 @@ def seen_by(person: Person, frame_id: int) -> Frame:
     if frame.passing and frame.added_by_id != person.pk and not frame.shots.exists():
         raise missing("frame")
     return frame
-
-
-def trim_of(frame: Frame) -> Trim:
-    """The frame's own trim."""
-    return Trim.model_validate(frame.trim)
 
 
 def add(
@@ -131,7 +127,7 @@ def add(
         height=facts.height,
         doubt=_doubt(found.rgb, at),
         unread=list(facts.unread),
-        trim=trim.model_dump() if trim else {},
+        trim=trim or Trim(),
         added_by=person,
         passing=passing,
         of_shot=of_shot,
@@ -242,14 +238,12 @@ def is_ones_own(person: Person, frame: Frame) -> bool:
     return is_own(person, frame.added_by_id) or frame.shots.filter(project__members=person).exists()
 
 
-def change(frame_id: int, person: Person, said: dict[str, Any]) -> Frame:
+def change(frame_id: int, person: Person, patch: FramePatch) -> Frame:
     """Renames a frame, says its light, or trims it."""
     with transaction.atomic():
         frame = by_id(Frame.objects.select_for_update(), frame_id, "frame")
         must(person, "started.end", lambda: is_ones_own(person, frame), _NOT_YOURS)
-        for field, value in said.items():
-            setattr(frame, field, value)
-        frame.save(update_fields=list(said))
+        frame.save(update_fields=take(frame, patch, "name", "light", "trim", "passing"))
     return frame
 
 
@@ -306,7 +300,7 @@ def pixels(frame: Frame, target: str, width: int, trim: Trim | None = None) -> F
 
     trim replaces the frame's own.
     """
-    chosen = trim if trim is not None else trim_of(frame)
+    chosen = trim if trim is not None else frame.trim
     return _trimmed(
         frame.file, frame.file_name, frame.encoding, chosen.model_dump_json().encode(), target, width
     )
@@ -314,7 +308,7 @@ def pixels(frame: Frame, target: str, width: int, trim: Trim | None = None) -> F
 
 def address(frame: Frame, *parts: object) -> str:
     """A name for what is made from a frame as it is now and ``parts``."""
-    return storage.digest_of([frame.digest, frame.encoding, frame.trim, *map(str, parts)])
+    return storage.digest_of([frame.digest, frame.encoding, frame.trim.model_dump(), *map(str, parts)])
 
 
 def version_of(frame: Frame) -> str:

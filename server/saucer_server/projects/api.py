@@ -6,13 +6,13 @@ from typing import Annotated, Any, Literal
 
 from django.db.models import Prefetch, QuerySet
 from django.http import HttpRequest
-from ninja import PatchDict, Router, Schema, Status
+from ninja import Router, Schema, Status
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
 from saucer_core.trim import Trim
 
 from ..clips import rules as clips
-from ..fields import Share, Text, said
+from ..fields import Text
 from ..frames import rules as frames
 from ..frames.api import FrameOut
 from ..jobs.api import JobOut
@@ -22,12 +22,10 @@ from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
 from ..people.rules import person_of
 from . import assigning, fromclip, listing, rules
+from .payloads import Meant, NamePart, ProjectPatch, ReadingRule, Several, Wish
 from .rules import Assignment, Change, Layer, NewShot, Project, Scene, Shot
 
 router = Router(tags=["projects"])
-
-Several = Annotated[list[Id], Field(max_length=5000)]
-NamePart = Literal["project", "scene", "number", "shot", "look", "revision", "out"]
 
 
 class ProjectIn(Schema):
@@ -35,27 +33,6 @@ class ProjectIn(Schema):
 
     name: Text = Field(min_length=1, max_length=120)
     note: Text = Field("", max_length=4000)
-
-
-class Reading(Schema):
-    """A rule by which pictures are read: where their name, folder or tag fits the pattern (``*`` and ``?``),
-    they are so encoded."""
-
-    by: Literal["name", "folder", "tag"]
-    pattern: Text = Field(min_length=1, max_length=120)
-    encoding: EncodingKey
-
-
-class ProjectSaid(Schema):
-    """What is said of a project."""
-
-    name: Text = Field(min_length=1, max_length=120)
-    note: Text = Field(max_length=4000)
-    members: list[Id] = Field(max_length=200)
-    encodings: list[EncodingKey] = Field(max_length=8)
-    pattern: list[NamePart] = Field(max_length=7)
-    reading: list[Reading] = Field(max_length=40)
-    private: bool
 
 
 class KeepLookIn(Schema):
@@ -101,7 +78,7 @@ class ShotOut(Schema):
     trim: Trim
     layers: list[LayerOut]
     given_by: Literal["project", "scene", "shot", ""]
-    meant: list[str]
+    meant: list[Meant]
     version: str
 
     @staticmethod
@@ -119,13 +96,8 @@ class ShotOut(Schema):
             name=shot.clip.name,
             first=shot.first,
             last=shot.last,
-            rate=str(shot.clip.facts.get("rate", "")),
+            rate=shot.clip.facts.rate if shot.clip.facts else "",
         )
-
-    @staticmethod
-    def resolve_trim(shot: Shot) -> Trim:
-        """The trim with every number."""
-        return rules.trim_of(shot)
 
     @staticmethod
     def resolve_layers(shot: Shot) -> list[Layer]:
@@ -240,8 +212,8 @@ class ProjectOut(Schema):
     private: bool
     members: list[MemberOut]
     encodings: list[EncodingKey]
-    pattern: list[str]
-    reading: list[Reading]
+    pattern: list[NamePart]
+    reading: list[ReadingRule]
     puts: list[PutOut] | None
     scenes: list[SceneOut]
     shots: list[ShotOut]
@@ -284,8 +256,8 @@ def _assigned(rows: QuerySet[Assignment]) -> QuerySet[Assignment]:
     return rows.select_related("revision__look", "revision__made_by", "revision__moved_by")
 
 
-def _puts(rows: Iterable[Assignment]) -> list[dict[str, Any]] | None:
-    return [{"revision": r.revision, "strength": r.strength} for r in rows] or None
+def _puts(rows: Iterable[Assignment]) -> list[Assignment] | None:
+    return list(rows) or None
 
 
 class ShotsIn(Schema):
@@ -308,7 +280,7 @@ class SceneIn(Schema):
     """A new scene, and shots to put into it."""
 
     name: Text = Field(min_length=1, max_length=120)
-    shots: Several = []
+    shots: Several = ()
 
 
 class SceneSaid(Schema):
@@ -321,27 +293,8 @@ class SceneSaid(Schema):
 class GatherIn(Schema):
     """Shots to put into a scene; ``None``: into none."""
 
-    shots: list[Id] = Field(min_length=1, max_length=5000)
+    shots: Several = Field(min_length=1)
     scene: Id | None
-
-
-class Wanted(Schema):
-    """A revision and the strength it is put on at."""
-
-    revision: Id
-    strength: Share = 1.0
-
-
-class AssignIn(Schema):
-    """What to put where. No layers with *replace*: no look. seen: the newest change that was shown; somebody
-    else's after it is told."""
-
-    shots: Several = []
-    scenes: list[Id] = Field([], max_length=400)
-    whole: bool = False
-    how: Literal["replace", "stack", "inherit"] = "replace"
-    layers: list[Wanted] = Field([], max_length=6)
-    seen: int | None = Field(None, ge=0, le=2**62)
 
 
 class UseOut(Schema):
@@ -386,24 +339,9 @@ def using(request: HttpRequest, look_id: int) -> list[UseOut]:
 
 
 @router.get("", response=list[ProjectLine])
-def projects(request: HttpRequest) -> list[dict[str, Any]]:
+def projects(request: HttpRequest) -> list[listing.Line]:
     """All projects."""
-    return [
-        {
-            "id": one.project.pk,
-            "name": one.project.name,
-            "note": one.project.note,
-            "shots": one.shots,
-            "looks": one.looks,
-            "members": one.project.members.count(),
-            "private": one.project.circle_id is not None,
-            "strip": one.shown,
-            "waiting": one.waiting,
-            "delivery": {"number": one.delivered[0], "made_at": one.delivered[1]} if one.delivered else None,
-            "last": one.last,
-        }
-        for one in listing.lines()
-    ]
+    return listing.lines()
 
 
 @router.post("", response={201: ProjectOut})
@@ -419,13 +357,10 @@ def project(request: HttpRequest, project_id: int) -> Project:
 
 
 @router.patch("/{int:project_id}", response=ProjectOut)
-def change(request: HttpRequest, project_id: int, payload: PatchDict[ProjectSaid]) -> Project:
+def change(request: HttpRequest, project_id: int, payload: ProjectPatch) -> Project:
     """Says what a project is called and delivers, how its files are named, how pictures are read, and who
     works on it."""
-    sent = said(payload)
-    if "reading" in sent:
-        sent["reading"] = [dict(r) for r in sent["reading"]]
-    return rules.change(rules.find(project_id), person_of(request), sent)
+    return rules.change(rules.find(project_id), person_of(request), payload)
 
 
 @router.post("/{int:project_id}/shots", response={201: ProjectOut})
@@ -483,12 +418,10 @@ def gather(request: HttpRequest, project_id: int, payload: GatherIn) -> Project:
 
 
 @router.post("/{int:project_id}/assign", response=ProjectOut)
-def assign(request: HttpRequest, project_id: int, payload: AssignIn) -> Project:
+def assign(request: HttpRequest, project_id: int, payload: Wish) -> Project:
     """Puts looks on the project, on scenes or on shots."""
     found = rules.find(project_id)
-    layers = [(one.revision, one.strength) for one in payload.layers]
-    wish = assigning.Wish(payload.shots, payload.scenes, payload.whole, payload.how, layers, payload.seen)
-    assigning.assign(found, person_of(request), wish)
+    assigning.assign(found, person_of(request), payload)
     return found
 
 

@@ -11,7 +11,7 @@ from ..errors import RuleError
 from ..frames import rules as frames
 from ..luts.rules import table
 from .models import Project, Scene, Shot
-from .rules import shots_of, trim_of, worn
+from .rules import shots_of, worn
 
 __all__ = ["WIDTH", "OnWall", "SceneOnWall", "aim_for", "reading", "wall"]
 
@@ -19,7 +19,7 @@ __all__ = ["WIDTH", "OnWall", "SceneOnWall", "aim_for", "reading", "wall"]
 def reading(shot: Shot) -> Reading:
     """What a shot shows under its look; kept by what it is made from. Raises ``LookError``."""
     on = worn(list(shot.layers.all()))
-    trim = trim_of(shot)
+    trim = shot.trim
     made_of = [
         on.digest if on else "",
         on.strength if on else 1,

@@ -68,7 +68,7 @@ def make(
             people.find(person_id),
             clips.whole(clip_id),
         )
-        cuts = [*clip.cuts, int(clip.facts["frames"])]
+        cuts = [*clip.cuts, clips.facts_of(clip).frames]
         ends = {first: cuts[cuts.index(first) + 1] - 1 for first in firsts if first in cuts}
         named = f"{clip.name} {{:0{len(str(len(clip.cuts)))}d}}"
         wanted = []

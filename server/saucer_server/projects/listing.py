@@ -15,16 +15,28 @@ STRIP = 8
 
 
 @dataclass(frozen=True)
-class Line:
-    """A project in the list: its first shots, how many there are, its looks, what waits, its last delivery,
-    and what was done last."""
+class LastDelivery:
+    """The last finished delivery of a project."""
 
-    project: Project
-    shown: list[Shot]
+    number: int
+    made_at: datetime
+
+
+@dataclass(frozen=True)
+class Line:
+    """A project in the list: how many shots, looks and members it has, its first shots, what waits in it, its
+    last delivery, and what was done last."""
+
+    id: int
+    name: str
+    note: str
     shots: int
     looks: int
+    members: int
+    private: bool
+    strip: list[Shot]
     waiting: str
-    delivered: tuple[int, datetime] | None
+    delivery: LastDelivery | None
     last: Change | None
 
 
@@ -40,40 +52,35 @@ def _waiting(project: Project, bare: int) -> str:
 
 def lines() -> list[Line]:
     """All projects, by name."""
-    # Deliveries stand in a room above this one.
-    delivered: Any = Project._meta.get_field("deliveries").related_model
-    deliveries = delivered.objects
+    newest = Change.objects.select_related("made_by").order_by("-pk")
     rows = (
         every()
         .prefetch_related(
-            "members",
             Prefetch("shots", with_looks(Shot.objects.all())[:STRIP], to_attr="first_shots"),
-            Prefetch(
-                "deliveries", deliveries.filter(ready=True).order_by("-number")[:1], to_attr="newest_delivery"
-            ),
-            Prefetch(
-                "changes",
-                Change.objects.select_related("made_by").order_by("-pk")[:1],
-                to_attr="newest_change",
-            ),
+            Prefetch("changes", newest[:1], to_attr="newest_change"),
         )
         .annotate(
             count=Count("shots", distinct=True),
             bare=Count("shots", filter=Q(shots__layers=None), distinct=True),
             on=Count("shots__layers__revision__look", distinct=True),
+            people=Count("members", distinct=True),
         )
     )
     return [_line(project) for project in rows]
 
 
 def _line(row: Any) -> Line:
-    ready = next(((d.number, d.made_at) for d in row.newest_delivery), None)
+    delivered = LastDelivery(row.delivered, row.delivered_at) if row.delivered else None
     return Line(
-        row,
-        row.first_shots,
-        row.count,
-        row.on,
-        _waiting(row, row.bare),
-        ready,
-        next(iter(row.newest_change), None),
+        id=row.pk,
+        name=row.name,
+        note=row.note,
+        shots=row.count,
+        looks=row.on,
+        members=row.people,
+        private=row.circle_id is not None,
+        strip=row.first_shots,
+        waiting=_waiting(row, row.bare),
+        delivery=delivered,
+        last=next(iter(row.newest_change), None),
     )

@@ -4,8 +4,13 @@ from typing import Any
 
 from django.conf import settings
 from django.db import models
+from saucer_core.encodings import EncodingKey
+from saucer_core.trim import Trim
 
+from ..columns import JsonColumn
 from ..people.circles import Seen
+from .payloads import Meant, NamePart, ReadingRule
+from .states import State
 
 PERSON = settings.AUTH_USER_MODEL
 
@@ -15,15 +20,18 @@ class Project(models.Model):
 
     members: who may change it beside leads; everybody where there are none. encodings: what it is delivered
     in; what its looks give where there are none. pattern: the parts of the names of its files. reading: rules
-    by which pictures that come in are taken to be encoded.
+    by which pictures that come in are taken to be encoded. delivered, delivered_at: the number of the last
+    finished delivery, and when it was asked for.
     """
 
     name = models.CharField(max_length=120)
     note = models.TextField(blank=True)
     members: "models.ManyToManyField[Any, Any]" = models.ManyToManyField(PERSON, related_name="+", blank=True)
-    encodings = models.JSONField(default=list)
-    pattern = models.JSONField(default=list)
-    reading = models.JSONField(default=list)
+    encodings = JsonColumn(list[EncodingKey], default=list)
+    pattern = JsonColumn(list[NamePart], default=list)
+    reading = JsonColumn(list[ReadingRule], default=list)
+    delivered = models.PositiveIntegerField(null=True)
+    delivered_at = models.DateTimeField(null=True)
     made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
     #: To whom it is kept; nobody for everybody.
@@ -69,8 +77,8 @@ class Shot(models.Model):
     )
     first = models.PositiveIntegerField(default=0)
     last = models.PositiveIntegerField(default=0)
-    trim = models.JSONField(default=dict)
-    meant = models.JSONField(default=list)
+    trim = JsonColumn(Trim, default=Trim)
+    meant = JsonColumn(list[Meant], default=list)
 
     class Meta:
         ordering = ["number"]
@@ -138,16 +146,16 @@ class Layer(models.Model):
 class Change(models.Model):
     """What somebody did to looks or trims of a project, so that it can be undone and is known later.
 
-    before, after: by place (``project``, ``scene 3``, ``shot 7``, ``trim 7``), its assignments or its trim.
-    shots: ids of those it touched.
+    before, after: what was put on the places it touched, and the trims of its shots. shots: ids of those it
+    touched.
     """
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="changes")
     kind = models.CharField(max_length=12)
     words = models.CharField(max_length=300)
-    before = models.JSONField(default=dict)
-    after = models.JSONField(default=dict)
-    shots = models.JSONField(default=list)
+    before = JsonColumn(State, default=State)
+    after = JsonColumn(State, default=State)
+    shots = JsonColumn(list[int], default=list)
     undone = models.BooleanField(default=False)
     made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)

@@ -14,7 +14,7 @@ from ..framing import jpeg
 from ..looks import rules as looks
 from ..luts.rules import table
 from .models import Layer, Shot
-from .rules import Worn, trim_of, worn
+from .rules import Worn, worn
 
 
 def wearing(layers: list[Layer], frame: Frame, width: int, shot: Shot) -> bytes:
@@ -23,7 +23,7 @@ def wearing(layers: list[Layer], frame: Frame, width: int, shot: Shot) -> bytes:
     if on is None:
         return _unlooked(shot, width)
     return revision_still(
-        on.look, on.digest, frame, width, strength=on.strength, trim=trim_of(shot), tables=table
+        on.look, on.digest, frame, width, strength=on.strength, trim=shot.trim, tables=table
     )
 
 
@@ -54,7 +54,7 @@ def apart(shot: Shot, other: list[Layer], width: int, full: float) -> bytes:
         [[w.digest, w.strength] if w else None for w in pair],
         shot.frame.digest,
         shot.frame.encoding,
-        shot.trim,
+        shot.trim.model_dump(),
         width,
         full,
     ]
@@ -69,4 +69,4 @@ def apart(shot: Shot, other: list[Layer], width: int, full: float) -> bytes:
 
 def _shown(shot: Shot, on: Worn | None, width: int) -> F32:
     look, strength = (on.look, on.strength) if on else (None, 1.0)
-    return rendered(look, shot.frame, width, strength=strength, trim=trim_of(shot), screen=True)
+    return rendered(look, shot.frame, width, strength=strength, trim=shot.trim, screen=True)

@@ -16,9 +16,11 @@ from ..bench.pictures import rendered
 from ..errors import RuleError
 from ..looks import rules as looks
 from ..people.rules import Person
-from .assigning import PROJECT, SCENE, SHOT, of_place, record, restore, settle, touched_since
-from .models import Change, Layer, Project, Shot
-from .rules import chosen, must_work, shots_of, trim_of, worn
+from .assigning import of_place, record, restore, settle, touched_since
+from .models import Change, Given, Layer, Project, Shot
+from .places import WHOLE, Place, PlacePuts, Put, on_scene, on_shot
+from .rules import chosen, must_work, shots_of, worn
+from .states import Declined, State
 
 __all__ = ["Offer", "ShotChange", "changed_by", "newer_on", "offers", "replaced", "roll_out", "stay"]
 
@@ -46,24 +48,29 @@ def offers(project: Project) -> list[Offer]:
         for layer in shot.layers.all():
             on.setdefault(layer.revision_id, []).append(shot)
             revisions[layer.revision_id] = layer.revision
-    declined = {(c.after["now"], c.after["then"]) for c in project.changes.filter(kind="stay", undone=False)}
+    declined = _declined(project)
     found = []
     for pk, shots in on.items():
         now = revisions[pk]
         then = _newer(now)
-        if then is not None and (now.pk, then.pk) not in declined:
+        if then is not None and Declined(now=now.pk, then=then.pk) not in declined:
             words = [c.text for c in changes(looks.recipe_of(now), looks.recipe_of(then))]
             found.append(Offer(now.look, now, then, shots, words))
     return found
 
 
+def _declined(project: Project) -> set[Declined]:
+    stays = project.changes.filter(kind="stay", undone=False)
+    return {change.after.declined for change in stays if change.after.declined is not None}
+
+
 def newer_on(project: Project) -> int:
     """On how many shots of a project a newer revision stands ready that nobody has said *stay* to."""
-    declined = {(c.after["now"], c.after["then"]) for c in project.changes.filter(kind="stay", undone=False)}
+    declined = _declined(project)
     found: set[int] = set()
     for now in looks.every_revision().filter(layers__shot__project=project).distinct().select_related("look"):
         then = _newer(now)
-        if then is not None and (now.pk, then.pk) not in declined:
+        if then is not None and Declined(now=now.pk, then=then.pk) not in declined:
             found |= set(project.shots.filter(layers__revision=now).values_list("pk", flat=True))
     return len(found)
 
@@ -117,7 +124,7 @@ def changed_by(project: Project, now: looks.Revision, then: looks.Revision) -> l
         assert own is not None
         assert other is not None
         pair = [
-            rendered(w.look, shot.frame, WIDTH, strength=w.strength, trim=trim_of(shot), screen=True)
+            rendered(w.look, shot.frame, WIDTH, strength=w.strength, trim=shot.trim, screen=True)
             for w in (own, other)
         ]
         off = difference(np.clip(pair[0], 0, 1), np.clip(pair[1], 0, 1), encoding(SCREEN))
@@ -156,38 +163,43 @@ def roll_out(
                 if late
                 else "Choose shots first.",
             )
-        keys = _places(project, shots, now)
-        before = {key: of_place(project, key) for key in keys}
-        after = {key: _put(project, key, now, then) for key in keys}
-        for key, puts in after.items():
-            restore(project, key, puts)
+        places = _places(project, shots, now)
+        before = tuple(PlacePuts(place=place, puts=of_place(project, place)) for place in places)
+        after = tuple(PlacePuts(place=place, puts=_put(project, place, now, then)) for place in places)
+        for one in after:
+            restore(project, one)
         settle(project)
         words = f"{then} instead of r{now.number} on {len(shots)} {'shot' if len(shots) == 1 else 'shots'}"
-        return record(project, person, "roll out", words, before, after, [s.pk for s in shots])
+        return record(
+            project, person, "roll out", words, State(puts=before), State(puts=after), [s.pk for s in shots]
+        )
 
 
-def _places(project: Project, shots: Sequence[Shot], now: looks.Revision) -> list[str]:
+def _places(project: Project, shots: Sequence[Shot], now: looks.Revision) -> list[Place]:
+    """Where the other revision is put: on the scene or the project where all shots that have it from there
+    go over, else on the shots themselves."""
     wanted = {s.pk for s in shots}
-    keys: set[str] = set()
+    places: list[Place] = []
     for shot in shots:
         given = next(layer.given_by for layer in shot.layers.all() if layer.revision_id == now.pk)
         around = project.shots.filter(layers__revision=now, layers__given_by=given)
-        around = around.filter(scene=shot.scene) if given == SCENE else around
-        if given != SHOT and set(around.values_list("pk", flat=True)) <= wanted:
-            keys.add(f"{SCENE} {shot.scene_id}" if given == SCENE else PROJECT)
+        from_scene = shot.scene_id if given == Given.SCENE else None
+        around = around.filter(scene=from_scene) if from_scene else around
+        if given != Given.SHOT and set(around.values_list("pk", flat=True)) <= wanted:
+            places.append(on_scene(from_scene) if from_scene else WHOLE)
         else:
-            keys.add(f"{SHOT} {shot.pk}")
-    return sorted(keys)
+            places.append(on_shot(shot.pk))
+    return list(dict.fromkeys(places))
 
 
-def _put(
-    project: Project, key: str, now: looks.Revision, then: looks.Revision
-) -> list[tuple[int | None, float]]:
-    puts = of_place(project, key)
+def _put(project: Project, place: Place, now: looks.Revision, then: looks.Revision) -> tuple[Put, ...]:
+    puts = of_place(project, place)
     if puts is None:
-        layers = Layer.objects.filter(shot_id=int(key.partition(" ")[2])).order_by("place")
-        puts = [(layer.revision_id, layer.strength) for layer in layers]
-    return [(then.pk if revision == now.pk else revision, strength) for revision, strength in puts]
+        layers = Layer.objects.filter(shot_id=place.id).order_by("place")
+        puts = tuple(Put(revision=layer.revision_id, strength=layer.strength) for layer in layers)
+    return tuple(
+        put.model_copy(update={"revision": then.pk}) if put.revision == now.pk else put for put in puts
+    )
 
 
 def stay(project: Project, person: Person, now: looks.Revision, then: looks.Revision) -> Change:
@@ -199,7 +211,7 @@ def stay(project: Project, person: Person, now: looks.Revision, then: looks.Revi
         person,
         "stay",
         f"stays on {now}, without r{then.number}",
-        {},
-        {"now": now.pk, "then": then.pk},
+        State(),
+        State(declined=Declined(now=now.pk, then=then.pk)),
         set(shots),
     )

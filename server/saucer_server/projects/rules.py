@@ -1,19 +1,18 @@
 """Projects, their scenes and shots: who may change them, and what is on a shot."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from fnmatch import fnmatch
-from typing import Any
 
 from django.db import transaction
 from django.db.models import Max, Prefetch, Q, QuerySet
-from saucer_core.encodings import encoding
 from saucer_core.stack import Layer as StackLayer
 from saucer_core.stack import stacked
-from saucer_core.trim import Trim
 
 from ..clips import rules as clips
 from ..errors import RuleError
+from ..fields import take
 from ..frames import rules as frames
 from ..front_store import forget
 from ..looks import rules as looks
@@ -23,6 +22,7 @@ from ..people.activity import Happening
 from ..people.rules import Person, among, must
 from ..removals import rules as removals
 from .models import Assignment, Change, Layer, Project, Scene, Shot
+from .payloads import SHOTS, ProjectPatch, ShotPatch
 
 __all__ = [
     "Assignment",
@@ -52,15 +52,12 @@ __all__ = [
     "put",
     "remove_scene",
     "remove_shot",
+    "say_delivered",
     "shots_of",
-    "trim_of",
     "uses_of",
     "with_looks",
     "worn",
 ]
-
-#: Shots of one project.
-SHOTS = 5000
 
 
 def find(project_id: int) -> Project:
@@ -89,7 +86,7 @@ def find_shot(project: Project, shot_id: int) -> Shot:
 def version_of(shot: Shot) -> str:
     """A mark that changes with the shot's picture."""
     on = [f"{layer.revision.digest} {layer.strength}" for layer in shot.layers.all()]
-    return frames.address(shot.frame, *on, trim_of(shot).model_dump_json())[:12]
+    return frames.address(shot.frame, *on, shot.trim.model_dump_json())[:12]
 
 
 def find_scene(project: Project, scene_id: int) -> Scene:
@@ -140,11 +137,6 @@ def worn(layers: list[Layer]) -> Worn | None:
     return Worn(whole, whole.digest(), 1.0)
 
 
-def trim_of(shot: Shot) -> Trim:
-    """The shot's trim."""
-    return Trim.model_validate(shot.trim)
-
-
 def every_shot() -> QuerySet[Shot]:
     """All shots of all projects."""
     return Shot.objects.all()
@@ -153,6 +145,12 @@ def every_shot() -> QuerySet[Shot]:
 def lock(project: Project) -> Project:
     """The row of the project, held until the transaction ends."""
     return Project.objects.select_for_update().get(pk=project.pk)
+
+
+def say_delivered(project: Project, number: int, at: datetime) -> None:
+    """Writes down that a delivery is done; one that is done after a later one changes nothing."""
+    earlier = Q(delivered=None) | Q(delivered__lt=number)
+    Project.objects.filter(earlier, pk=project.pk).update(delivered=number, delivered_at=at)
 
 
 def every() -> QuerySet[Project]:
@@ -169,16 +167,14 @@ def create(person: Person, name: str, note: str) -> Project:
     return project
 
 
-def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
+def change(project: Project, person: Person, patch: ProjectPatch) -> Project:
     """Says what a project is called, delivers, how its files are named, how pictures are read, and who works
     on it.
 
-    Raises 403, and 422 for an encoding, a part of a name or a person there is not.
+    Raises 403, and 422 for a person who is not there.
     """
     must_work(person, project)
-    members, private = said.pop("members", None), said.pop("private", None)
-    for key in said.get("encodings", []):
-        encoding(key)
+    members, private = patch.members, patch.private
     if members is not None or private is not None:
         must(person, "project.make")
     if members is not None:
@@ -187,10 +183,9 @@ def change(project: Project, person: Person, said: dict[str, Any]) -> Project:
             raise RuleError(422, "Some of these people are not here any more. Choose again.")
     with transaction.atomic():
         row = lock(project)
-        for field, value in said.items():
-            setattr(row, field, value)
+        said = take(row, patch, "name", "note", "encodings", "pattern", "reading")
         if said:
-            row.save(update_fields=list(said))
+            row.save(update_fields=said)
         if members is not None and set(row.members.values_list("pk", flat=True)) != {p.pk for p in people}:
             row.members.set(people)
             if row.circle is not None:
@@ -282,12 +277,12 @@ def encoding_by_rules(project: Project, file_name: str, folder: str, tag: str) -
     Case does not count."""
     against = {"name": file_name, "folder": folder, "tag": tag}
     for rule in project.reading:
-        if fnmatch(against.get(rule["by"], "").lower(), str(rule["pattern"]).lower()):
-            return str(rule["encoding"])
+        if fnmatch(against[rule.by].lower(), rule.pattern.lower()):
+            return rule.encoding
     return ""
 
 
-def add_scene(project: Project, person: Person, name: str, shot_ids: list[int]) -> Scene:
+def add_scene(project: Project, person: Person, name: str, shot_ids: Sequence[int]) -> Scene:
     """A new scene at the end, with shots of the project."""
     must_work(person, project)
     with transaction.atomic():
@@ -306,7 +301,7 @@ def put(project: Project, shots: list[Shot], scene: Scene | None) -> None:
     settle(project)
 
 
-def gather(project: Project, person: Person, shot_ids: list[int], scene_id: int | None) -> None:
+def gather(project: Project, person: Person, shot_ids: Sequence[int], scene_id: int | None) -> None:
     """Puts shots into a scene, or out of theirs. Raises 403, 404."""
     must_work(person, project)
     with transaction.atomic():
@@ -345,7 +340,7 @@ def remove_scene(project: Project, person: Person, scene_id: int) -> None:
         settle(project)
 
 
-def chosen(project: Project, shot_ids: list[int]) -> list[Shot]:
+def chosen(project: Project, shot_ids: Sequence[int]) -> list[Shot]:
     """Shots of the project by their ids; raises 404 where one is not there any more."""
     wanted = {i for i in shot_ids if 0 < i <= LARGEST}
     found = list(shots_of(project).filter(pk__in=wanted))
@@ -399,7 +394,7 @@ def add_shots(
     return made
 
 
-def change_shot(project: Project, person: Person, shot_id: int, said: dict[str, Any]) -> Shot:
+def change_shot(project: Project, person: Person, shot_id: int, patch: ShotPatch) -> Shot:
     """Renames a shot, says that something is meant, puts it into a scene, or takes its picture to be encoded
     in another way."""
     must_work(person, project)
@@ -407,17 +402,14 @@ def change_shot(project: Project, person: Person, shot_id: int, said: dict[str, 
         Project.objects.select_for_update().get(pk=project.pk)
         shot = by_id(project.shots.select_for_update(of=("self",)).select_related("frame"), shot_id, "shot")
         was = shot.frame
-        if "encoding" in said:
-            shot.frame = frames.read_as(shot.frame, said.pop("encoding"))
-        for field, value in said.items():
-            if field != "scene":
-                setattr(shot, field, value)
-        shot.save(update_fields=["frame", *(f for f in said if f != "scene")])
+        if patch.encoding is not None:
+            shot.frame = frames.read_as(shot.frame, patch.encoding)
+        shot.save(update_fields=["frame", *take(shot, patch, "name", "meant")])
         if was.pk != shot.frame_id:
             frames.let_go(was)
             keep_material(project)
-        if "scene" in said:
-            put(project, [shot], find_scene(project, said["scene"]) if said["scene"] else None)
+        if patch.scene is not None:
+            put(project, [shot], find_scene(project, patch.scene) if patch.scene else None)
     return find_shot(project, shot_id)
 
 

@@ -1,9 +1,9 @@
 """The shots of a project over HTTP: what they are, their trims, their pictures."""
 
-from typing import Annotated, Any, Literal
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, PatchDict, Query, Router, Schema, Status
+from ninja import File, Form, Query, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
@@ -13,39 +13,18 @@ from saucer_core.trim import Trim
 
 from ..clips.api import ClipOut
 from ..clips.rules import Clip
-from ..fields import ShareAsked, Text, Width, binary, picture, said
+from ..fields import ShareAsked, Width, binary, picture
 from ..looks import rules as looks
 from ..lookup import Id
 from ..people.rules import person_of
 from . import fromclip, pictures, rollout, rules, trimming
 from .api import ProjectOut, ShotOut
+from .payloads import Ripple, ShotPatch
 from .rules import Project, Shot
 
 router = Router(tags=["projects"])
 
 Full = Annotated[float, Query(gt=0, le=100, allow_inf_nan=False)]
-
-
-class ShotAbout(Schema):
-    """What is said of one shot. scene 0: in none; encoding: how its picture is taken to be encoded, for this
-    shot alone."""
-
-    name: Text = Field(min_length=1, max_length=120)
-    scene: int = Field(ge=0, le=2**62)
-    meant: list[Literal["skin", "grey", "tone"]] = Field(max_length=3)
-    encoding: EncodingKey
-
-
-class TrimIn(Schema):
-    """A trim for shots, or those parts of it. words: what is done, for the list of changes."""
-
-    shots: list[Id] = Field(min_length=1, max_length=5000)
-    trim: Trim
-    parts: list[Literal["exposure", "balance", "contrast", "cdl"]] = Field(
-        ["exposure", "balance", "contrast", "cdl"], max_length=4
-    )
-    words: Text = Field("", max_length=200)
-    seen: int | None = Field(None, ge=0, le=2**62)
 
 
 class LeanOut(Schema):
@@ -111,10 +90,10 @@ def take_clip(
 
 
 @router.patch("/{int:project_id}/shots/{int:shot_id}", response=ShotOut)
-def change_shot(request: HttpRequest, project_id: int, shot_id: int, payload: PatchDict[ShotAbout]) -> Shot:
+def change_shot(request: HttpRequest, project_id: int, shot_id: int, payload: ShotPatch) -> Shot:
     """Renames a shot, puts it into a scene, says what of it is meant, or reads its picture in another
     encoding."""
-    return rules.change_shot(rules.find(project_id), person_of(request), shot_id, said(payload))
+    return rules.change_shot(rules.find(project_id), person_of(request), shot_id, payload)
 
 
 @router.delete("/{int:project_id}/shots/{int:shot_id}", response={204: None})
@@ -125,19 +104,19 @@ def remove_shot(request: HttpRequest, project_id: int, shot_id: int) -> Status[N
 
 
 @router.post("/{int:project_id}/trim", response=ProjectOut)
-def trim(request: HttpRequest, project_id: int, payload: TrimIn) -> Project:
+def trim(request: HttpRequest, project_id: int, payload: Ripple) -> Project:
     """Keeps a trim, or parts of it, on shots."""
     found = rules.find(project_id)
-    ripple = trimming.Ripple(payload.shots, payload.trim, payload.parts, payload.words, payload.seen)
-    trimming.keep(found, person_of(request), ripple)
+    trimming.keep(found, person_of(request), payload)
     return found
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/suggested", response=SuggestedOut)
-def suggested(request: HttpRequest, project_id: int, shot_id: int, hero: Id | None = None) -> dict[str, Any]:
+def suggested(
+    request: HttpRequest, project_id: int, shot_id: int, hero: Id | None = None
+) -> trimming.Suggestion:
     """The trim that brings a shot to its scene, or to another shot; nothing is kept."""
-    found, aim = trimming.suggested(rules.find(project_id), shot_id, hero)
-    return {"trim": found.trim, "before": found.before, "after": found.after, "aim": aim}
+    return trimming.suggested(rules.find(project_id), shot_id, hero)
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/worn", response=LookValue)
@@ -185,7 +164,7 @@ def trimmed(
 ) -> HttpResponse:
     """A shot under its look with another trim, as JSON, that is not kept."""
     shot = rules.find_shot(rules.find(project_id), shot_id)
-    shot.trim = trimming.parsed(trim).model_dump()
+    shot.trim = trimming.parsed(trim)
     return binary(pictures.still(shot, width), "image/jpeg")
 
 

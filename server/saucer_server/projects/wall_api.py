@@ -1,10 +1,7 @@
 """The wall of a project, and newer revisions for it, over HTTP."""
 
-from typing import Any
-
 from django.http import HttpRequest
 from ninja import Router, Schema
-from pydantic import Field
 
 from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
@@ -12,6 +9,7 @@ from ..lookup import Id
 from ..people.rules import person_of
 from . import evenness, rollout, rules
 from .api import ProjectOut
+from .payloads import Seen, Several
 from .rules import Project
 from .shots_api import ReadingOut
 
@@ -33,6 +31,11 @@ class OnWallOut(Schema):
     reading: ReadingOut
     apart: list[ApartOut]
 
+    @staticmethod
+    def resolve_shot(one: evenness.OnWall) -> int:
+        """Its id."""
+        return one.shot.pk
+
 
 class SceneOnWallOut(Schema):
     """A scene on the wall; ``None``: the shots that are in none."""
@@ -40,6 +43,11 @@ class SceneOnWallOut(Schema):
     scene: int | None
     usual: ReadingOut
     shots: list[OnWallOut]
+
+    @staticmethod
+    def resolve_scene(one: evenness.SceneOnWall) -> int | None:
+        """Its id."""
+        return one.scene.pk if one.scene else None
 
 
 class NewerOut(Schema):
@@ -50,6 +58,11 @@ class NewerOut(Schema):
     shots: list[int]
     words: list[str]
 
+    @staticmethod
+    def resolve_shots(offer: rollout.Offer) -> list[int]:
+        """Ids of the shots that it stands ready for."""
+        return [shot.pk for shot in offer.shots]
+
 
 class ShotChangeOut(Schema):
     """How far a shot would change: mean ΔE, and what 99 % of its picture stay under."""
@@ -58,6 +71,11 @@ class ShotChangeOut(Schema):
     mean: float
     most: float
 
+    @staticmethod
+    def resolve_shot(change: rollout.ShotChange) -> int:
+        """Its id."""
+        return change.shot.pk
+
 
 class RollOutIn(Schema):
     """Shots that are to go from one revision of a look to another; none: they stay, and are not asked again
@@ -65,35 +83,26 @@ class RollOutIn(Schema):
 
     now: Id
     then: Id
-    shots: list[Id] = Field(max_length=5000)
-    seen: int | None = Field(None, ge=0, le=2**62)
+    shots: Several
+    seen: Seen = None
 
 
 @router.get("/{int:project_id}/wall", response=list[SceneOnWallOut])
-def wall(request: HttpRequest, project_id: int) -> list[dict[str, Any]]:
+def wall(request: HttpRequest, project_id: int) -> list[evenness.SceneOnWall]:
     """How evenly the shots sit beside each other, by scene."""
-    return [
-        {
-            "scene": one.scene.pk if one.scene else None,
-            "usual": one.usual,
-            "shots": [{"shot": s.shot.pk, "reading": s.reading, "apart": s.apart} for s in one.shots],
-        }
-        for one in evenness.wall(rules.find(project_id))
-    ]
+    return evenness.wall(rules.find(project_id))
 
 
 @router.get("/{int:project_id}/offers", response=list[NewerOut])
-def offers(request: HttpRequest, project_id: int) -> list[dict[str, Any]]:
+def offers(request: HttpRequest, project_id: int) -> list[rollout.Offer]:
     """Newer revisions of looks that are on the project."""
-    found = rollout.offers(rules.find(project_id))
-    return [{"now": o.now, "then": o.then, "shots": [s.pk for s in o.shots], "words": o.words} for o in found]
+    return rollout.offers(rules.find(project_id))
 
 
 @router.get("/{int:project_id}/changed", response=list[ShotChangeOut])
-def changed(request: HttpRequest, project_id: int, now: Id, then: Id) -> list[dict[str, Any]]:
+def changed(request: HttpRequest, project_id: int, now: Id, then: Id) -> list[rollout.ShotChange]:
     """What another revision would change on each shot, the biggest change first."""
-    found = rollout.changed_by(rules.find(project_id), looks.find_revision(now), looks.find_revision(then))
-    return [{"shot": c.shot.pk, "mean": c.mean, "most": c.most} for c in found]
+    return rollout.changed_by(rules.find(project_id), looks.find_revision(now), looks.find_revision(then))
 
 
 @router.post("/{int:project_id}/roll-out", response=ProjectOut)

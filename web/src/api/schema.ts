@@ -4402,7 +4402,8 @@ export interface components {
          *     encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
          *     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
          *     most. pictures, clips: suffixes of the files that are read. delivered: encodings that a delivery offers at
-         *     once. plan: what a delivery is where nobody says otherwise. full_codes: 8-bit codes of what no look explains that are drawn as white.
+         *     once. plan: what a delivery is where nobody says otherwise. full_codes: 8-bit codes of what no look
+         *     explains that are drawn as white.
          */
         Declared: {
             /** Encodings */
@@ -7303,10 +7304,10 @@ export interface components {
             row: components["schemas"]["RowDeclared"];
         };
         /**
-         * FrameSaid
-         * @description What is said of a frame.
+         * FramePatch
+         * @description What is said of a frame; what is left out stays as it is. passing: no longer for now alone.
          */
-        FrameSaid: {
+        FramePatch: {
             /** Name */
             name?: string | null;
             /** Light */
@@ -9919,9 +9920,9 @@ export interface components {
             /** Encodings */
             encodings: string[];
             /** Pattern */
-            pattern: string[];
+            pattern: ("project" | "scene" | "number" | "shot" | "look" | "revision" | "out")[];
             /** Reading */
-            reading: components["schemas"]["Reading"][];
+            reading: components["schemas"]["ReadingRule"][];
             /** Puts */
             puts: components["schemas"]["PutOut"][] | null;
             /** Scenes */
@@ -9941,11 +9942,11 @@ export interface components {
             strength: number;
         };
         /**
-         * Reading
+         * ReadingRule
          * @description A rule by which pictures are read: where their name, folder or tag fits the pattern (``*`` and ``?``),
          *     they are so encoded.
          */
-        Reading: {
+        ReadingRule: {
             /**
              * By
              * @enum {string}
@@ -9994,7 +9995,7 @@ export interface components {
              */
             given_by: "project" | "scene" | "shot" | "";
             /** Meant */
-            meant: string[];
+            meant: ("skin" | "grey" | "tone")[];
             /** Version */
             version: string;
         };
@@ -10011,8 +10012,11 @@ export interface components {
              */
             note: string;
         };
-        /** ProjectSaidPatch */
-        ProjectSaidPatch: {
+        /**
+         * ProjectPatch
+         * @description What is said of a project; what is left out stays as it is. pattern: the parts of its files' names.
+         */
+        ProjectPatch: {
             /** Name */
             name?: string | null;
             /** Note */
@@ -10024,7 +10028,7 @@ export interface components {
             /** Pattern */
             pattern?: ("project" | "scene" | "number" | "shot" | "look" | "revision" | "out")[] | null;
             /** Reading */
-            reading?: components["schemas"]["Reading"][] | null;
+            reading?: components["schemas"]["ReadingRule"][] | null;
             /** Private */
             private?: boolean | null;
         };
@@ -10091,11 +10095,27 @@ export interface components {
             scene: number | null;
         };
         /**
-         * AssignIn
-         * @description What to put where. No layers with *replace*: no look. seen: the newest change that was shown; somebody
-         *     else's after it is told.
+         * Wanted
+         * @description A revision, and the strength it is put on at.
          */
-        AssignIn: {
+        Wanted: {
+            /** Revision */
+            revision: number;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+        };
+        /**
+         * Wish
+         * @description Looks to put on places of a project.
+         *
+         *     shots, scenes, whole: the places. how: instead of what is there, over it, or nothing of its own, so that
+         *     what is put around counts. layers: the looks, the lowest first; none with *replace* means no look. seen:
+         *     the newest change that the person had before them; somebody else's after it is told.
+         */
+        Wish: {
             /**
              * Shots
              * @default []
@@ -10124,19 +10144,6 @@ export interface components {
             layers: components["schemas"]["Wanted"][];
             /** Seen */
             seen?: number | null;
-        };
-        /**
-         * Wanted
-         * @description A revision and the strength it is put on at.
-         */
-        Wanted: {
-            /** Revision */
-            revision: number;
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
         };
         /**
          * DroppedIn
@@ -10206,8 +10213,12 @@ export interface components {
             /** Doubts */
             doubts: string[];
         };
-        /** ShotAboutPatch */
-        ShotAboutPatch: {
+        /**
+         * ShotPatch
+         * @description What is said of one shot; what is left out stays as it is. scene 0: in none; encoding: how its picture
+         *     is taken to be encoded, for this shot alone.
+         */
+        ShotPatch: {
             /** Name */
             name?: string | null;
             /** Scene */
@@ -10218,10 +10229,11 @@ export interface components {
             encoding?: string | null;
         };
         /**
-         * TrimIn
-         * @description A trim for shots, or those parts of it. words: what is done, for the list of changes.
+         * Ripple
+         * @description A trim for several shots, or parts of it. words: what is done, for the list of changes. seen: as in a
+         *     wish.
          */
-        TrimIn: {
+        Ripple: {
             /** Shots */
             shots: number[];
             trim: components["schemas"]["Trim"];
@@ -14316,7 +14328,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FrameSaid"];
+                "application/json": components["schemas"]["FramePatch"];
             };
         };
         responses: {
@@ -19002,7 +19014,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ProjectSaidPatch"];
+                "application/json": components["schemas"]["ProjectPatch"];
             };
         };
         responses: {
@@ -19243,7 +19255,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AssignIn"];
+                "application/json": components["schemas"]["Wish"];
             };
         };
         responses: {
@@ -19437,7 +19449,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShotAboutPatch"];
+                "application/json": components["schemas"]["ShotPatch"];
             };
         };
         responses: {
@@ -19472,7 +19484,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TrimIn"];
+                "application/json": components["schemas"]["Ripple"];
             };
         };
         responses: {

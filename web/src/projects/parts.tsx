@@ -55,7 +55,7 @@ export function Parts(props: {
   const all = props.outlook?.parts ?? [];
   const options = (from: Record<string, string> = {}) =>
     Object.entries(from).map(([key, label]) => ({ key, label }));
-  const chosen = all.filter((p) => plan.parts.includes(p.part as Part)).length;
+  const chosen = all.filter((p) => plan.parts.includes(p.part)).length;
   return (
     <Box aria-label="What goes out">
       <h2>
@@ -65,7 +65,7 @@ export function Parts(props: {
         </small>
       </h2>
       {all.map((p) => {
-        const part = p.part as Part;
+        const part = p.part;
         const on = plan.parts.includes(part);
         return (
           <div className="row" key={part}>
