@@ -1,38 +1,22 @@
 """Packs that go out, over HTTP."""
 
 from datetime import datetime
-from typing import Annotated
 
 from django.core.files.storage import default_storage
 from django.db.models import QuerySet
 from django.http import FileResponse, HttpRequest
 from ninja import Router, Schema, Status
-from pydantic import Field
-from saucer_core.tables.lut import GRID_LIMIT
 
 from ..errors import missing
-from ..fields import Text, safe_name
+from ..fields import safe_name
 from ..jobs.api import JobOut
-from ..lookup import Id
 from ..people import activity
 from ..people.rules import person_of
 from . import rules
+from .payloads import Order
 from .rules import Outgoing
 
 router = Router(tags=["packs that go out"])
-
-
-class OutgoingIn(Schema):
-    """What is to go out: collections, single looks, kinds of files beside the recipes, frames of the contact
-    sheet."""
-
-    name: Text = Field(min_length=1, max_length=120)
-    collections: list[Annotated[Text, Field(max_length=80)]] = Field([], max_length=100)
-    looks: list[Id] = Field([], max_length=rules.LOOKS)
-    kinds: list[Annotated[Text, Field(max_length=20)]] = Field([], max_length=12)
-    grid: int = Field(33, ge=3, le=GRID_LIMIT)
-    frames: list[Id] = Field([], max_length=12)
-    anyway: bool = False
 
 
 class OutgoingOut(Schema):
@@ -59,16 +43,13 @@ class OutgoingOut(Schema):
     @staticmethod
     def resolve_count(row: Outgoing) -> int:
         """How many looks are in it."""
-        return len(row.contents.get("looks", []))
+        return len(row.contents.looks) if row.contents else 0
 
     @staticmethod
     def resolve_left_out(row: Outgoing) -> list[str]:
         """What could not be written, in words."""
-        return [
-            f"{one['look']}: {why}"
-            for one in row.contents.get("looks", [])
-            for why in one.get("left out", [])
-        ]
+        looks = row.contents.looks if row.contents else ()
+        return [f"{one.look}: {why}" for one in looks for why in one.left_out]
 
     @staticmethod
     def resolve_made_by(row: Outgoing) -> str:
@@ -83,9 +64,9 @@ def all_packs(request: HttpRequest) -> QuerySet[Outgoing]:
 
 
 @router.post("", response={201: OutgoingOut})
-def order(request: HttpRequest, payload: OutgoingIn) -> Status[Outgoing]:
+def order(request: HttpRequest, payload: Order) -> Status[Outgoing]:
     """Asks for a pack."""
-    return Status(201, rules.order(person_of(request), rules.Order(**payload.dict())))
+    return Status(201, rules.order(person_of(request), payload))
 
 
 @router.get("/{int:outgoing_id}", response=OutgoingOut)

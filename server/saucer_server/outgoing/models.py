@@ -3,28 +3,30 @@
 from django.conf import settings
 from django.db import models
 
+from ..columns import JsonColumn
 from ..people.circles import Seen
+from .contents import Contents
 
 
 class Outgoing(models.Model):
     """A pack of looks for somebody else. It has a file once its job is done, and never changes after.
 
     collections: names; looks: ids of single ones beside them; kinds: of files beside the recipes. contents:
-    the list that stands in the pack; changes: in words, what is otherwise than in the last one of the same
-    name.
+    the list that stands in the pack, once it is made; changes: in words, what is otherwise than in the last
+    one of the same name.
     """
 
     name = models.CharField(max_length=120)
-    collections = models.JSONField(default=list)
-    looks = models.JSONField(default=list)
-    kinds = models.JSONField(default=list)
+    collections = JsonColumn(list[str], default=list)
+    looks = JsonColumn(list[int], default=list)
+    kinds = JsonColumn(list[str], default=list)
     grid = models.PositiveIntegerField(default=33)
-    frames = models.JSONField(default=list)
+    frames = JsonColumn(list[int], default=list)
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
     file = models.CharField(max_length=200, blank=True)
     bytes = models.PositiveBigIntegerField(default=0)
-    contents = models.JSONField(default=dict)
-    changes = models.JSONField(default=list)
+    contents: JsonColumn[Contents | None, Contents | None] = JsonColumn(Contents, null=True)
+    changes = JsonColumn(list[str], default=list)
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
     #: To whom it is kept; nobody for everybody.

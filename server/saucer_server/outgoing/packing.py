@@ -5,11 +5,9 @@ At its top stand the recipes by collection, each whole: it comes into an empty S
 """
 
 import hashlib
-import json
 import tempfile
 import zipfile
 from pathlib import Path
-from typing import Any
 
 from django.core.files import File
 from django.core.files.storage import default_storage
@@ -29,6 +27,7 @@ from ..looks import rules as looks
 from ..luts.rules import table
 from ..people.rules import Person
 from ..sheets.pages import WIDTH, Line, page
+from .contents import Contents, PackedFile, PackedLook, changed, to_be_read
 from .models import Outgoing
 from .rules import members
 
@@ -56,7 +55,7 @@ def make(outgoing_id: int) -> None:
         row.save(update_fields=["contents", "changes", "file", "bytes"])
 
 
-def _last(row: Outgoing) -> dict[str, Any] | None:
+def _last(row: Outgoing) -> Contents | None:
     last = Outgoing.objects.filter(name=row.name, pk__lt=row.pk).exclude(file="").first()
     return last.contents if last else None
 
@@ -66,7 +65,7 @@ class _Package:
 
     def __init__(self, out: zipfile.ZipFile) -> None:
         self._out = out
-        self.files: list[dict[str, Any]] = []
+        self.files: list[PackedFile] = []
         self._names: set[str] = set()
 
     def free(self, folder: str, name: str, suffix: str) -> str:
@@ -78,12 +77,11 @@ class _Package:
                 return path
         raise LookError(f"Too many looks are called {name}.")
 
-    def put(self, path: str, data: bytes) -> dict[str, Any]:
-        """Writes a file; gives its line in the list."""
+    def put(self, path: str, data: bytes) -> str:
+        """Writes a file; gives its path."""
         self._out.writestr(path, data)
-        listed = {"path": path, "bytes": len(data), "sha256": hashlib.sha256(data).hexdigest()}
-        self.files.append(listed)
-        return listed
+        self.files.append(PackedFile(path=path, bytes=len(data), sha256=hashlib.sha256(data).hexdigest()))
+        return path
 
 
 def record(look: looks.Look) -> recipe.Record:
@@ -111,13 +109,13 @@ def record(look: looks.Look) -> recipe.Record:
     )
 
 
-def _fill(row: Outgoing, path: Path, progress: Progress) -> dict[str, Any]:
+def _fill(row: Outgoing, path: Path, progress: Progress) -> Contents:
     there = members(row.collections, row.looks, row.made_by)
     progress.total(len(there) + 1)
     shown = [f for f in frames.every() if f.pk in row.frames] or [f for f in frames.every() if not f.chart][
         :4
     ]
-    listed: list[dict[str, Any]] = []
+    listed: list[PackedLook] = []
     lines: list[Line] = []
     with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED, compresslevel=4) as out:
         package = _Package(out)
@@ -127,17 +125,16 @@ def _fill(row: Outgoing, path: Path, progress: Progress) -> dict[str, Any]:
         progress.at(len(there), "contact sheet and lists")
         about = f"{row.made_by}, {timezone.localtime(row.made_at):%d %B %Y}, {len(there)} looks"
         package.put(f"{BESIDE}/contact sheet.html", page(row.name, about, [f.name for f in shown], lines))
-        contents = {
-            "saucer_pack": 1,
-            "name": row.name,
-            "made_by": str(row.made_by),
-            "made_at": row.made_at.isoformat(timespec="seconds"),
-            "collections": row.collections,
-            "looks": listed,
-            "files": package.files,
-        }
-        out.writestr(f"{BESIDE}/contents.txt", _listing(contents))
-        out.writestr(CONTENTS, json.dumps(contents, indent=1, ensure_ascii=False))
+        contents = Contents(
+            name=row.name,
+            made_by=str(row.made_by),
+            made_at=row.made_at.isoformat(timespec="seconds"),
+            collections=tuple(row.collections),
+            looks=tuple(listed),
+            files=tuple(package.files),
+        )
+        out.writestr(f"{BESIDE}/contents.txt", to_be_read(contents))
+        out.writestr(CONTENTS, contents.model_dump_json(indent=1, by_alias=True))
     return contents
 
 
@@ -148,28 +145,18 @@ def _look(
     look: looks.Look,
     shown: list[frames.Frame],
     lines: list[Line],
-) -> dict[str, Any]:
+) -> PackedLook:
     revision = looks.latest(look)
     assert revision is not None
     look_recipe = looks.recipe_of(revision)
     base, inside = safe_name(look.name), safe_name(folder) if folder else ""
     text = recipe.dumps(look_recipe, name=look.name, note=look.note, tables=table, record=record(look))
-    listed: dict[str, Any] = {
-        "look": look.name,
-        "revision": revision.number,
-        "status": revision.status,
-        "digest": revision.digest,
-        "rights": look.rights,
-        "origin": look.origin,
-        "maker": str(look.maker),
-        "collection": folder,
-        "recipe": package.put(package.free(inside, base, recipe.SUFFIX), text.encode())["path"],
-    }
+    recipe_path = package.put(package.free(inside, base, recipe.SUFFIX), text.encode())
     files, left_out = _files(package, row, look, revision, row.made_by, inside)
-    listed |= {"files": files, **({"left out": left_out} if left_out else {})}
+    preview = None
     if shown:
         still = pictures.still(look_recipe, revision.digest, shown[0], PREVIEW)
-        listed["preview"] = package.put(package.free(f"{BESIDE}/previews", base, ".jpg"), still)["path"]
+        preview = package.put(package.free(f"{BESIDE}/previews", base, ".jpg"), still)
     words = ", ".join(pictures.words_of(look_recipe)[:3])
     cells: list[bytes | None] = [pictures.still(look_recipe, revision.digest, f, WIDTH) for f in shown]
     lines.append(
@@ -181,7 +168,20 @@ def _look(
             cells,
         )
     )
-    return listed
+    return PackedLook(
+        look=look.name,
+        revision=revision.number,
+        status=revision.status,
+        digest=revision.digest,
+        rights=look.rights,
+        origin=look.origin,
+        maker=str(look.maker),
+        collection=folder,
+        recipe=recipe_path,
+        files=tuple(files),
+        left_out=tuple(left_out),
+        preview=preview,
+    )
 
 
 def _files(
@@ -197,41 +197,5 @@ def _files(
             continue
         name, suffix = out.names[kind].removesuffix(FILE_KINDS[kind].suffix), FILE_KINDS[kind].suffix
         folder = "/".join(p for p in (BESIDE, "files", inside) if p)
-        paths.append(package.put(package.free(folder, name, suffix), out.files[kind])["path"])
+        paths.append(package.put(package.free(folder, name, suffix), out.files[kind]))
     return paths, left_out
-
-
-def _listing(contents: dict[str, Any]) -> str:
-    """The contents for people, and checksums as ``sha256sum -c`` reads them."""
-    lines = [contents["name"], f"packed by {contents['made_by']}, {contents['made_at']}", "", "Looks"]
-    for one in contents["looks"]:
-        rights = one["rights"] or "not said"
-        lines.append(
-            f"  {one['look']} r{one['revision']}, {one['status']}; may be passed on: {rights}; by "
-            f"{one['maker']}"
-        )
-        lines += [f"    not written: {why}" for why in one.get("left out", [])]
-    lines += ["", "Checksums (SHA-256)"]
-    lines += [f"{one['sha256']}  {one['path']}" for one in contents["files"]]
-    return "\n".join(lines) + "\n"
-
-
-def changed(before: dict[str, Any] | None, after: dict[str, Any]) -> list[str]:
-    """What is otherwise than in the last pack of the same name, in words; nothing where it is the first."""
-    if before is None:
-        return []
-    was, now = ({one["look"]: one for one in contents["looks"]} for contents in (before, after))
-    said = [f"{name} is new" for name in now if name not in was]
-    said += [f"{name} is not in it any more" for name in was if name not in now]
-    for name, one in now.items():
-        old = was.get(name)
-        if old is None:
-            continue
-        if old["digest"] != one["digest"]:
-            said.append(f"{name}: r{old['revision']} → r{one['revision']}")
-        for key, word in (("status", "is"), ("rights", "may be passed on"), ("collection", "stands in")):
-            if old[key] != one[key]:
-                said.append(f"{name} {word} {one[key] or 'nothing said'}, was {old[key] or 'nothing said'}")
-        if len(old["files"]) != len(one["files"]):
-            said.append(f"{name}: {len(old['files'])} → {len(one['files'])} files")
-    return said or ["nothing changed"]

@@ -1,11 +1,8 @@
 """Packs that go out: what may leave, and who sends it."""
 
-from dataclasses import dataclass, field
-
 from django.db import transaction
 from django.db.models import QuerySet
 
-from ..bakes.rules import FILE_KINDS
 from ..catalogue import collecting
 from ..catalogue.filters import Filters, found
 from ..errors import RuleError
@@ -17,27 +14,13 @@ from ..people.activity import Happening, note
 from ..people.quotas import Holding, register
 from ..people.rules import Person, may, must
 from .models import Outgoing
+from .payloads import LOOKS, Order
 
-__all__ = ["Order", "Outgoing", "every", "find", "members", "order"]
+__all__ = ["Outgoing", "every", "find", "members", "order"]
 
-#: Looks of one pack.
-LOOKS = 2000
 #: Rights with which a look leaves the studio only if a lead says so.
 HELD = ("ask first", "inside the project")
 register(Holding("pack sent out", "packs sent out", Outgoing.objects.all, "made_by", "bytes"))
-
-
-@dataclass(frozen=True)
-class Order:
-    """What is to go out. anyway: also looks that may not be passed on without asking; leads alone say so."""
-
-    name: str
-    collections: list[str]
-    looks: list[int] = field(default_factory=list)
-    kinds: list[str] = field(default_factory=list)
-    grid: int = 33
-    frames: list[int] = field(default_factory=list)
-    anyway: bool = False
 
 
 def every() -> QuerySet[Outgoing]:
@@ -79,9 +62,6 @@ def order(person: Person, said: Order) -> Outgoing:
     from .tasks import pack_out
 
     must(person, "catalogue.order")
-    unknown = [kind for kind in said.kinds if kind not in FILE_KINDS]
-    if unknown:
-        raise RuleError(422, f"Saucer writes {', '.join(FILE_KINDS)}, not “{unknown[0][:40]}”.")
     there = members(said.collections, said.looks, person)
     if not there:
         raise RuleError(

@@ -2,25 +2,26 @@
 
 import json
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, PatchDict, Router, Schema, Status
+from ninja import File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field, model_validator
 from saucer_core.encodings import EncodingKey
 from saucer_core.encodings.registry import known as with_encodings
-from saucer_core.readings.guess import SURE
 
 from ..bench import pictures
 from ..errors import RuleError
-from ..fields import Text, Width, binary, said
+from ..fields import Text, Width, binary
 from ..frames import rules as frames
 from ..jobs.api import JobOut
 from ..lookup import Id
 from ..people.rules import person_of
 from . import deciding, rules
+from .payloads import Collections, PackPatch
 from .reading import drawn
+from .values import ItemGuess, Twin
 
 router = Router(tags=["packs"])
 
@@ -48,17 +49,6 @@ class ReadPackIn(Schema):
     frame: Id | None = None
 
 
-class PackSaid(Schema):
-    """What is said of a whole pack."""
-
-    origin: Text = Field(max_length=200)
-    rights: Text = Field(min_length=1, max_length=300)
-    licence: Text = Field(max_length=20_000)
-    tags: list[Annotated[Text, Field(max_length=40)]] = Field(max_length=30)
-    collections: dict[Annotated[Text, Field(max_length=200)], Name] = Field(max_length=10_000)
-    review: bool
-
-
 class ItemsSaid(Schema):
     """What is said of looks of a pack. A name is one look's."""
 
@@ -75,36 +65,6 @@ class ItemsSaid(Schema):
         return self
 
 
-class Rival(Schema):
-    """The next likely pair of encodings, and the mean ΔE between colours with and without the table, read
-    so."""
-
-    expects: str
-    gives: str
-    apart: float
-
-
-class GuessOut(Schema):
-    """How sure encodings are, what that rests on, and whether a person is to be asked."""
-
-    sure: float
-    unsure: bool
-    source: str
-    apart: float
-    rival: Rival | None
-
-
-class Twin(Schema):
-    """What an eye cannot tell a look from: a look or LUT of the catalogue, or another look of the pack."""
-
-    name: str
-    apart: float
-    same: bool
-    look: int | None = None
-    lut: int | None = None
-    item: int | None = None
-
-
 class PackItemOut(Schema):
     """A look that a pack brings, or a file of it that cannot be read."""
 
@@ -116,7 +76,7 @@ class PackItemOut(Schema):
     name: str
     expects: str
     gives: str
-    guess: GuessOut | None
+    guess: ItemGuess | None
     far: float
     findings: list[str]
     serious: bool
@@ -126,18 +86,6 @@ class PackItemOut(Schema):
     chosen: bool
     kept: bool
     look_id: int | None
-
-    @staticmethod
-    def resolve_guess(item: rules.PackItem) -> dict[str, Any] | None:
-        """With the rival by name."""
-        if item.guess is None:
-            return None
-        rival = item.guess.get("rival")
-        return {
-            **item.guess,
-            "unsure": item.guess["sure"] < SURE,
-            "rival": dict(zip(("expects", "gives", "apart"), rival, strict=True)) if rival else None,
-        }
 
 
 class PackLine(Schema):
@@ -162,7 +110,7 @@ class PackOut(Schema):
     licence: str
     licence_file: str
     tags: list[str]
-    collections: dict[str, str]
+    collections: Collections
     review: bool
     files: int
     bytes: int
@@ -236,9 +184,9 @@ def read(request: HttpRequest, pack_id: int, payload: ReadPackIn) -> rules.Pack:
 
 
 @router.patch("/{int:pack_id}", response=PackOut)
-def say(request: HttpRequest, pack_id: int, payload: PatchDict[PackSaid]) -> rules.Pack:
+def say(request: HttpRequest, pack_id: int, payload: PackPatch) -> rules.Pack:
     """Says something of the whole pack."""
-    return rules.say(rules.find(pack_id, person_of(request)), said(payload))
+    return rules.say(rules.find(pack_id, person_of(request)), payload)
 
 
 @router.patch("/{int:pack_id}/items", response=list[PackItemOut])

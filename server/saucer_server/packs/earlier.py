@@ -5,6 +5,7 @@ from saucer_core.arrays import F32
 from saucer_core.readings.likeness import TWIN_LARGEST, TWIN_MEAN, apart, behaviour, nearest
 
 from .models import PackItem
+from .values import Twin
 
 
 def colours_of(item: PackItem) -> F32 | None:
@@ -41,16 +42,12 @@ class Earlier:
         self._colours[len(self._rows)] = colours
         self._rows.append((item.pk, item.name, item.table))
 
-    def twin_of(self, item: PackItem, colours: F32) -> dict[str, object] | None:
+    def twin_of(self, item: PackItem, colours: F32) -> Twin | None:
         """The one that an eye cannot tell from it."""
         so_far = self._colours[: len(self._rows)]
         for k, far in nearest(colours, so_far, 3):
             key, name, table = self._rows[k]
             if key != item.pk and far <= TWIN_MEAN and apart(colours, so_far[k])[1] <= TWIN_LARGEST:
-                return {
-                    "item": key,
-                    "name": name,
-                    "apart": far,
-                    "same": bool(item.table) and table == item.table,
-                }
+                same = bool(item.table) and table == item.table
+                return Twin(item=key, name=name, apart=far, same=same)
         return None

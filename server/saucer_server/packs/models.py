@@ -3,6 +3,10 @@
 from django.conf import settings
 from django.db import models
 
+from ..columns import JsonColumn
+from .payloads import Collections, Tag
+from .values import ItemGuess, Twin
+
 PERSON = settings.AUTH_USER_MODEL
 
 
@@ -32,8 +36,8 @@ class Pack(models.Model):
     rights = models.CharField(max_length=300, default="ask first")
     licence = models.TextField(blank=True)
     licence_file = models.CharField(max_length=200, blank=True)
-    tags = models.JSONField(default=list)
-    collections = models.JSONField(default=dict)
+    tags = JsonColumn(list[Tag], default=list)
+    collections = JsonColumn(Collections, default=dict)
     review = models.BooleanField(default=False)
 
     class Meta:
@@ -74,15 +78,15 @@ class PackItem(models.Model):
     name = models.CharField(max_length=120)
     expects = models.CharField(max_length=40, blank=True)
     gives = models.CharField(max_length=40, blank=True)
-    guess = models.JSONField(null=True)
+    guess: JsonColumn[ItemGuess | None, ItemGuess | None] = JsonColumn(ItemGuess, null=True)
     far = models.FloatField(default=0)
-    findings = models.JSONField(default=list)
+    findings = JsonColumn(list[str], default=list)
     serious = models.BooleanField(default=False)
-    words = models.JSONField(default=list)
+    words = JsonColumn(list[str], default=list)
     reason = models.CharField(max_length=400, blank=True)
     table = models.CharField(max_length=64, blank=True)
     colours = models.BinaryField(null=True)
-    twin = models.JSONField(null=True)
+    twin: JsonColumn[Twin | None, Twin | None] = JsonColumn(Twin, null=True)
     chosen = models.BooleanField(default=True)
     look = models.ForeignKey("looks.Look", on_delete=models.SET_NULL, null=True, related_name="+")
     kept = models.BooleanField(default=False)

@@ -7,7 +7,7 @@ from collections import deque
 from collections.abc import Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import contextmanager
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from pathlib import Path
 
 from django.core.files.storage import default_storage
@@ -20,7 +20,6 @@ from saucer_core.formats import pack as packed
 from saucer_core.formats.incoming import Incoming
 from saucer_core.look import Look as LookValue
 from saucer_core.look import wearing
-from saucer_core.readings.guess import Guess
 from saucer_core.readings.likeness import TWIN_LARGEST, TWIN_MEAN, apart, behaviour
 from saucer_core.readings.traits import traits
 from saucer_core.steps import Tables
@@ -36,6 +35,7 @@ from ..luts.rules import here
 from .earlier import Earlier, colours_of
 from .models import Pack, PackFile, PackItem, Stage
 from .rules import collection_for, holds
+from .values import ItemGuess, Twin
 
 #: Pixels: width of the picture that is drawn ahead of a look on the chosen frame.
 STILL = 320
@@ -203,7 +203,7 @@ def _measured(one: Incoming, place: int, frame: Frame | None) -> PackItem:
         name=one.name,
         expects=look.input,
         gives=look.output,
-        guess=_guessed(one.guess),
+        guess=ItemGuess.of(one.guess) if one.guess else None,
         findings=list(one.findings),
         serious=one.serious,
         table=one.table.digest() if one.table else "",
@@ -224,12 +224,6 @@ def _measure(item: PackItem, look: LookValue, one: Incoming) -> None:
     colours = behaviour(look, tables=one.tables)
     item.far = apart(colours, behaviour(None))[0]
     item.colours = colours.astype("<f4").tobytes()
-
-
-def _guessed(found: Guess | None) -> dict[str, object] | None:
-    return (
-        None if found is None else {k: v for k, v in asdict(found).items() if k not in ("expects", "gives")}
-    )
 
 
 def _keep_read(pack: Pack, source: PackFile, found: _Read, catalogue: Known, earlier: Earlier) -> None:
@@ -254,7 +248,7 @@ def _keep_read(pack: Pack, source: PackFile, found: _Read, catalogue: Known, ear
                 earlier.add(item)
 
 
-def _twin(item: PackItem, catalogue: Known, earlier: Earlier) -> dict[str, object] | None:
+def _twin(item: PackItem, catalogue: Known, earlier: Earlier) -> Twin | None:
     """The look of the catalogue, or an earlier one of the pack, that an eye cannot tell this one from."""
     colours = colours_of(item)
     if item.kind == "preset" or colours is None:
@@ -264,10 +258,10 @@ def _twin(item: PackItem, catalogue: Known, earlier: Earlier) -> dict[str, objec
             far <= TWIN_MEAN
             and apart(colours, catalogue.colours[catalogue.ids.index(look_id)])[1] <= TWIN_LARGEST
         ):
-            return {"look": look_id, "name": name, "apart": far, "same": False}
+            return Twin(look=look_id, name=name, apart=far, same=False)
     lut = here(item.table) if item.table else None
     if lut is not None and (lut.expects, lut.gives) == (item.expects, item.gives):
-        return {"lut": lut.pk, "name": lut.name, "apart": 0.0, "same": True}
+        return Twin(lut=lut.pk, name=lut.name, apart=0.0, same=True)
     return earlier.twin_of(item, colours)
 
 
@@ -315,5 +309,5 @@ def measure_again(items: list[PackItem]) -> None:
         with with_encodings(one.encodings):
             _measure(item, one.look, one)
         if item.guess is not None:
-            item.guess = {**item.guess, "sure": 1.0, "source": "chosen", "apart": item.far, "rival": None}
+            item.guess = item.guess.chosen(item.far)
         item.twin = _twin(item, catalogue, earlier)

@@ -16,12 +16,14 @@ from saucer_core.formats import pack as packed
 from saucer_core.formats.incoming import holds_looks
 
 from ..errors import RuleError, missing
+from ..fields import take
 from ..jobs.rules import State
 from ..jobs.rules import cancel as cancel_job
 from ..lookup import by_id
 from ..people.quotas import Holding, must_fit, register
 from ..people.rules import Person, is_own, must
 from .models import Pack, PackFile, PackItem, Stage
+from .payloads import PackPatch
 
 __all__ = [
     "Pack",
@@ -151,7 +153,7 @@ def add_file(pack: Pack, said: str, upload: "UploadedFile[Any]") -> None:
         )
 
 
-def say(pack: Pack, fields: dict[str, Any]) -> Pack:
+def say(pack: Pack, patch: PackPatch) -> Pack:
     """Says something of the whole pack."""
     with transaction.atomic():
         row = locked(
@@ -159,11 +161,10 @@ def say(pack: Pack, fields: dict[str, Any]) -> Pack:
             (Stage.GATHERING, Stage.READING, Stage.READY),
             "This pack is being kept: it cannot be changed any more.",
         )
-        for name, value in fields.items():
-            setattr(row, name, value)
+        said = take(row, patch, "origin", "rights", "licence", "tags", "collections", "review")
         row.tags = sorted({" ".join(t.lower().split())[:40] for t in row.tags} - {""})[:TAG_LIMIT]
         # A worker may be writing other fields of the same row.
-        row.save(update_fields=[*fields, "tags"])
+        row.save(update_fields=[*said, "tags"])
     return row
 
 

@@ -186,7 +186,7 @@ export function Closer(props: {
               onPress={() =>
                 doing.meant.mutate({
                   shot: shot.id,
-                  meant: [...new Set([...(shot.meant), ...whats])],
+                  meant: [...new Set([...shot.meant, ...whats])],
                 })
               }
             >

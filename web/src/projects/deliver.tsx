@@ -88,7 +88,7 @@ function Order({ data }: { data: Project }) {
   const [plan, setPlan] = useState<Plan>({
     ...declared.plan,
     encodings: data.encodings,
-    names: data.pattern.length ? (data.pattern) : declared.plan.names,
+    names: data.pattern.length ? data.pattern : declared.plan.names,
   });
   const change = (said: Partial<Plan>) => setPlan((last) => ({ ...last, ...said }));
   const outlook = useQuery({ ...askedOfProject.outlook(id, plan), placeholderData: (last) => last });
