@@ -1,13 +1,14 @@
 """The catalogue over HTTP."""
 
-from dataclasses import asdict
-from datetime import date
-from typing import Annotated, Any, Literal
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from typing import Annotated
 
+from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
-from saucer_core.readings.scales import SCALES
+from saucer_core.readings.scales import SCALES, Scale
 
 from ..errors import missing
 from ..fields import Text
@@ -16,58 +17,17 @@ from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
 from ..people.rules import must, person_of
-from . import atlas, filters, merging, rules, spread
+from . import atlas, filters, merging, rules
+from .facets import Facets, facets
 from .likeness import But, near
-from .rules import Entry
+from .rules import Card, Entry, KeptSearch
+from .search import Search, Several, Short
 
 router = Router(tags=["catalogue"])
 
-Short = Annotated[Text, Field(max_length=80)]
-Several = Annotated[list[Short], Field(max_length=30)]
 Tags = Annotated[list[Annotated[Text, Field(max_length=40)]], Field(max_length=30)]
 #: The most looks that one answer holds.
 PAGE = 200
-
-
-class Search(Schema):
-    """What to look for. Lists: any of the values, but all of the tags; ``range``: traits between two values,
-    ``warmth:-10:40``."""
-
-    q: Text = Field("", max_length=200)
-    tag: Tags = []
-    status: Several = []
-    collection: Text = Field("", max_length=80)
-    maker: Several = []
-    rights: list[Annotated[Text, Field(max_length=300)]] = Field([], max_length=30)
-    origin: Literal["", "here", "brought in"] = ""
-    project: Id | None = None
-    since: date | None = None
-    expects: Several = []
-    fits: Id | None = None
-    mine: Literal["", "favourites", "recent"] = ""
-    range: Several = []
-    order: Short = "name"
-    backwards: bool = False
-
-    def filters(self) -> filters.Filters:
-        """What that means. Raises 404 and 422."""
-        return filters.Filters(
-            q=self.q,
-            tags=tuple(self.tag),
-            statuses=tuple(self.status),
-            collection=self.collection,
-            makers=tuple(self.maker),
-            rights=tuple(self.rights),
-            origin=self.origin,
-            project=self.project,
-            since=self.since,
-            expects=tuple(self.expects),
-            fits=frames.find(self.fits) if self.fits is not None else None,
-            mine=self.mine,
-            ranges=filters.ranges_of(self.range),
-            order=self.order,
-            backwards=self.backwards,
-        )
 
 
 class Page(Schema):
@@ -100,6 +60,15 @@ class CatalogueOut(Schema):
     """A page of what was found, how many were found, and how many looks there are."""
 
     cards: list[CardOut]
+    found: int
+    total: int
+
+
+@dataclass(frozen=True)
+class Found:
+    """A page of what was found."""
+
+    cards: list[Card]
     found: int
     total: int
 
@@ -166,13 +135,23 @@ class LikeAsked(Schema):
     """How many looks; ``but``: in what they differ from this one, ``warmth:more``."""
 
     count: int = Field(12, ge=1, le=60)
-    but: Several = []
+    but: Several = ()
 
 
 class LikeOut(Schema):
     """A look that is near another one: mean and largest ΔE2000; twins cannot be told apart by eye."""
 
     card: CardOut
+    mean: float
+    largest: float
+    twin: bool
+
+
+@dataclass(frozen=True)
+class Like:
+    """A look that is near another one."""
+
+    card: Card
     mean: float
     largest: float
     twin: bool
@@ -220,65 +199,37 @@ class KeptSearchOut(Schema):
     search: str
 
 
-def cards(request: HttpRequest, entries: list[Entry]) -> list[dict[str, Any]]:
+def cards(request: HttpRequest, entries: list[Entry]) -> list[Card]:
     """Entries as cards for the person who asks."""
-    ids = [e.pk for e in entries]
-    uses, liked = rules.uses_of(ids), rules.seen_by(person_of(request), ids)
-    return [
-        {
-            **{
-                name: getattr(e, name)
-                for name in ("name", "tags", "words", "tones", "rights", "brought_in", "revision")
-            },
-            "id": e.pk,
-            "note": e.look.note,
-            "maker": str(e.maker),
-            "favourite": e.pk in liked,
-            "uses": uses.get(e.pk, 0),
-            "traits": {s.key: value for s in SCALES if (value := getattr(e, s.key)) is not None},
-        }
-        for e in entries
-    ]
+    return rules.cards(entries, person_of(request))
+
+
+def _asked(search: Search) -> Search:
+    """What is asked; raises 404 for a frame that is not there."""
+    if search.fits is not None:
+        frames.find(search.fits)
+    return search
 
 
 @router.get("", response=CatalogueOut)
-def catalogue(request: HttpRequest, search: Query[Search], page: Query[Page]) -> dict[str, Any]:
+def catalogue(request: HttpRequest, search: Query[Search], page: Query[Page]) -> Found:
     """Searches the catalogue."""
-    by, person = search.filters(), person_of(request)
+    by, person = _asked(search), person_of(request)
     total = Entry.objects.count()
     ids, found = filters.page(by, person, page.offset, page.limit, total)
-    return {"cards": cards(request, rules.shown(ids)), "found": found, "total": total}
+    return Found(cards(request, rules.shown(ids)), found, total)
 
 
 @router.get("/filters", response=FiltersOut)
-def filter_values(request: HttpRequest, search: Query[Search]) -> dict[str, Any]:
+def filter_values(request: HttpRequest, search: Query[Search]) -> Facets:
     """The values of each filter, counted within what is found."""
-    by, person = search.filters(), person_of(request)
-    within = spread.columns()
-    everything = spread.everything(within)
-    fits = spread.mask(filters.found(by, person), within) if by.are_set() else everything
-    lights = rules.lights([f.light for f in frames.every()])
-    facets = filters.facets(by, person, lights, within, fits)
-    found, total, bars = int(fits.sum()), int(everything.sum()), spread.bars(within, fits)
-    return {
-        "found": found,
-        "total": total,
-        "taken_for": filters.taken_for(by.q),
-        **{
-            kind: [{"name": name, "count": n} for name, n in facets[kind]]
-            for kind in ("tags", "lights", "statuses", "rights", "makers", "expects", "origins")
-        },
-        "projects": [{"id": pk, "name": name, "count": n} for pk, name, n in facets["projects"]],
-        "collections": [{"name": name, "count": n, "kept": kept} for name, n, kept in facets["collections"]],
-        "bars": bars,
-        "all_bars": bars if found == total else spread.bars(within, everything),
-    }
+    return facets(_asked(search), person_of(request))
 
 
 @router.get("/scales", response=list[ScaleOut])
-def scales(request: HttpRequest) -> list[dict[str, Any]]:
+def scales(request: HttpRequest) -> Sequence[Scale]:
     """How traits are drawn and named."""
-    return [asdict(s) for s in SCALES]
+    return SCALES
 
 
 @router.get("/map", response=PlacesOut)
@@ -286,7 +237,7 @@ def places(
     request: HttpRequest, search: Query[Search], across: str = "warmth", up: str = "contrast"
 ) -> HttpResponse:
     """Where every look stands by two traits, and which fit the filters."""
-    by, person = search.filters(), person_of(request)
+    by, person = _asked(search), person_of(request)
     there = atlas.places(Entry.objects.all(), across, up)
     fit = filters.found(by, person).order_by("pk")
     chosen = list(fit.values_list("pk", flat=True))
@@ -296,13 +247,13 @@ def places(
 
 
 @router.get("/searches", response=list[KeptSearchOut])
-def searches(request: HttpRequest) -> Any:
-    """The narrowings that one kept."""
+def searches(request: HttpRequest) -> QuerySet[KeptSearch]:
+    """The searches that one kept."""
     return rules.searches(person_of(request))
 
 
 @router.post("/searches", response={201: KeptSearchOut})
-def keep_search(request: HttpRequest, payload: KeptSearchIn) -> Status[Any]:
+def keep_search(request: HttpRequest, payload: KeptSearchIn) -> Status[KeptSearch]:
     """Keeps filters under a name; one of the same name is replaced."""
     return Status(201, rules.keep_search(person_of(request), payload.name.strip(), payload.search))
 
@@ -315,23 +266,17 @@ def drop_search(request: HttpRequest, search_id: int) -> Status[None]:
 
 
 @router.get("/cards", response=list[CardOut])
-def some_cards(
-    request: HttpRequest, look: Annotated[list[Id], Query(max_length=PAGE)]
-) -> list[dict[str, Any]]:
+def some_cards(request: HttpRequest, look: Annotated[list[Id], Query(max_length=PAGE)]) -> list[Card]:
     """The cards of some looks, in the order they are asked for; those without a revision are left out."""
     return cards(request, rules.shown(look))
 
 
 @router.get("/{int:look_id}/like", response=list[LikeOut])
-def like(request: HttpRequest, look_id: int, asked: Query[LikeAsked]) -> list[dict[str, Any]]:
+def like(request: HttpRequest, look_id: int, asked: Query[LikeAsked]) -> list[Like]:
     """Looks nearest to this one by what they do."""
     found = near(_newest(look_id), asked.count, But.read(asked.but))
-    by_id = {card["id"]: card for card in cards(request, rules.shown([n.look for n in found]))}
-    return [
-        {"card": by_id[n.look], "mean": n.mean, "largest": n.largest, "twin": n.twin}
-        for n in found
-        if n.look in by_id
-    ]
+    by_id = {card.id: card for card in cards(request, rules.shown([n.look for n in found]))}
+    return [Like(by_id[n.look], n.mean, n.largest, n.twin) for n in found if n.look in by_id]
 
 
 def _newest(look_id: int) -> looks.Revision:

@@ -4,12 +4,14 @@ from django.db import transaction
 from django.db.models import Max
 
 from ..errors import RuleError, missing
+from ..fields import take
 from ..looks.rules import Look
 from ..people.rules import Person, must
 from ..removals import rules as removals
 from ..removals.kinds import Kind, register
 from .filters import check_search
 from .models import Collection, Placed
+from .payloads import CollectionPatch
 
 __all__ = [
     "Collection",
@@ -68,19 +70,17 @@ def _locked(name: str) -> Collection:
     return Collection.objects.select_for_update().get(pk=find(name).pk)
 
 
-def change(person: Person, name: str, said: dict[str, str]) -> Collection:
+def change(person: Person, name: str, patch: CollectionPatch) -> Collection:
     """Renames a collection, or changes its note or what keeps it."""
     must(person, "catalogue.order")
     with transaction.atomic():
         row = _locked(name)
-        if "name" in said:
-            said["name"] = _named(said["name"])
-            if Collection.objects.filter(name=said["name"]).exclude(pk=row.pk).exists():
-                raise RuleError(409, f"There is a collection “{said['name']}” already. Choose another name.")
-        if "search" in said:
-            check_search(said["search"], said.get("name", row.name))
-        for field, value in said.items():
-            setattr(row, field, value)
+        take(row, patch, "name", "search", "note")
+        row.name = _named(row.name)
+        if Collection.objects.filter(name=row.name).exclude(pk=row.pk).exists():
+            raise RuleError(409, f"There is a collection “{row.name}” already. Choose another name.")
+        if patch.search is not None:
+            check_search(patch.search, row.name)
         row.version += 1
         row.save()
     return row

@@ -1,21 +1,18 @@
 """Collections over HTTP."""
 
-from typing import Annotated
-
 from django.http import HttpRequest
-from ninja import PatchDict, Router, Schema, Status
+from ninja import Router, Schema, Status
 from pydantic import Field
 
-from ..fields import Text, said
+from ..fields import Text
 from ..looks import rules as looks
 from ..lookup import Id
 from ..people.rules import person_of
 from . import collecting
 from .collecting import Collection
+from .payloads import CollectionPatch, Name
 
 router = Router(tags=["collections"])
-
-Name = Annotated[Text, Field(min_length=1, max_length=80)]
 
 
 class CollectionIn(Schema):
@@ -25,14 +22,6 @@ class CollectionIn(Schema):
     name: Name
     search: Text = Field("", max_length=1000)
     note: Text = Field("", max_length=300)
-
-
-class CollectionAbout(Schema):
-    """What is said of a collection."""
-
-    name: Name
-    search: Text = Field(max_length=1000)
-    note: Text = Field(max_length=300)
 
 
 class LooksIn(Schema):
@@ -76,9 +65,9 @@ def collection(request: HttpRequest, name: str) -> Collection:
 
 
 @router.patch("/{name}", response=CollectionFull)
-def change(request: HttpRequest, name: str, payload: PatchDict[CollectionAbout]) -> Collection:
+def change(request: HttpRequest, name: str, payload: CollectionPatch) -> Collection:
     """Renames a collection, or changes its note or what keeps it."""
-    return collecting.change(person_of(request), name, said(payload))
+    return collecting.change(person_of(request), name, payload)
 
 
 @router.delete("/{name}", response={204: None})

@@ -15,7 +15,7 @@ from saucer_core.look import Look as LookValue
 from saucer_core.readings.likeness import behaviour, gist
 from saucer_core.readings.scales import SCALES
 from saucer_core.readings.tones import tones
-from saucer_core.readings.traits import traits
+from saucer_core.readings.traits import Traits, traits
 
 from ..looks.rules import Look, Revision, every, every_revision, lock, newest, recipe_of
 from ..luts.rules import table
@@ -33,7 +33,7 @@ class Measured:
     """What the core says of a look."""
 
     colours: F32
-    traits: dict[str, Any]
+    traits: Traits
     words: list[str]
     tones: list[str]
 
@@ -45,10 +45,7 @@ def unpacked(data: bytes) -> F32:
 
 def _measured(recipe: LookValue) -> Measured:
     found = traits(recipe, tables=table)
-    numbers = {k: v for k, v in found.as_dict().items() if k != "words"}
-    return Measured(
-        behaviour(recipe, tables=table), numbers, found.words(), list(tones(recipe, tables=table))
-    )
+    return Measured(behaviour(recipe, tables=table), found, found.words(), list(tones(recipe, tables=table)))
 
 
 def _of_row(row: Likeness) -> Measured:
@@ -164,5 +161,5 @@ def _entry(look: Look, revision: Revision, found: Measured | None) -> Entry:
         tones=found.tones if found else [],
         gist=gist(found.colours) if found else None,
         text=text,
-        **{s.key: float(found.traits[s.key]) if found else None for s in SCALES},
+        **{s.key: float(getattr(found.traits, s.key)) if found else None for s in SCALES},
     )

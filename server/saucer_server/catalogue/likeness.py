@@ -1,6 +1,7 @@
 """Looks like another one, or like it but warmer or softer; twins. The database finds those that are near, the
 core puts them in order."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -57,7 +58,7 @@ class But:
     sides: dict[str, int] = field(default_factory=dict)
 
     @classmethod
-    def read(cls, words: list[str]) -> "But":
+    def read(cls, words: Sequence[str]) -> "But":
         """From words as an address has them: ``warmth:more``. Raises 422."""
         sides = {}
         for word in words:
@@ -81,7 +82,7 @@ def near(revision: Revision, count: int, but: But = But()) -> list[Near]:
     one = measured_as_kept(revision)
     rows = Entry.objects.filter(gist__isnull=False).exclude(pk=revision.look_id)
     for key, side in but.sides.items():
-        limit = float(one.traits[key]) + side * BY_KEY[key].notice
+        limit = float(getattr(one.traits, key)) + side * BY_KEY[key].notice
         rows = rows.filter(**{f"{key}__{'gte' if side > 0 else 'lte'}": limit})
     away = Func(
         F("gist"),

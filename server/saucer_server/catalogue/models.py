@@ -6,7 +6,9 @@ from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.contrib.postgres.search import SearchVectorField
 from django.db import models
+from saucer_core.readings.traits import Traits
 
+from ..columns import JsonColumn
 from ..people.circles import Seen
 from ..removals.models import Present, Removable
 from .cube import CubeField
@@ -64,6 +66,26 @@ class Placed(models.Model):
         constraints = [models.UniqueConstraint(fields=["collection", "look"], name="one_place_a_look")]
 
 
+class Use(models.Model):
+    """That a project has a look on its shots; written down by the project, in the transaction that changes
+    it.
+
+    project, name: its number and what it is called. shots: on how many of them. circle: to whom the project
+    is kept; nobody for everybody.
+    """
+
+    look = models.ForeignKey("looks.Look", on_delete=models.CASCADE, related_name="uses")
+    project = models.PositiveBigIntegerField(db_index=True)
+    name = models.CharField(max_length=120)
+    circle = models.ForeignKey("people.Circle", on_delete=models.SET_NULL, null=True, related_name="+")
+    shots = models.PositiveIntegerField()
+
+    objects = Seen["Use"]()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["look", "project"], name="one_use_a_project")]
+
+
 class Favourite(models.Model):
     """A look that a person likes to find again."""
 
@@ -96,9 +118,9 @@ class Likeness(models.Model):
 
     digest = models.CharField(max_length=64, unique=True)
     colours = models.BinaryField()
-    traits = models.JSONField(default=dict)
-    words = models.JSONField(default=list)
-    tones = models.JSONField(default=list)
+    traits = JsonColumn(Traits)
+    words = JsonColumn(list[str], default=list)
+    tones = JsonColumn(list[str], default=list)
 
 
 class Entry(models.Model):

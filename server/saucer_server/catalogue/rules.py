@@ -1,7 +1,7 @@
 """What the catalogue shows of looks, and what people say of them: tags, favourites, what they looked at
 last."""
 
-from collections import Counter
+from dataclasses import dataclass
 
 from django.db import transaction
 from django.db.models import Count, Prefetch, QuerySet
@@ -9,10 +9,10 @@ from django.utils import timezone
 from saucer_core.readings.scales import SCALES
 
 from ..errors import RuleError
-from ..looks.rules import Look, every, every_revision, lock_one
+from ..looks.rules import Look, Revision, every, every_revision, lock_one
 from ..lookup import by_id
 from ..people.rules import Person
-from . import collecting
+from . import collecting, uses
 from .entries import refresh
 from .models import Entry, Favourite, KeptSearch, Likeness, Tag, Visit
 
@@ -32,7 +32,6 @@ __all__ = [
     "seen_by",
     "set_tags",
     "shown",
-    "uses_of",
     "visited",
 ]
 
@@ -93,15 +92,48 @@ def shown(ids: list[int]) -> list[Entry]:
     return [found[pk] for pk in ids if pk in found]
 
 
-def uses_of(ids: list[int]) -> dict[int, int]:
-    """On how many shots each look is, twins that were merged into it included, by its id; those that are on
-    none are left out."""
-    twins = dict(every().filter(merged_into_id__in=ids).values_list("pk", "merged_into_id"))
-    layered = every_revision().filter(look_id__in=[*ids, *twins], layers__isnull=False).order_by()
-    uses: Counter[int] = Counter()
-    for look, count in layered.values_list("look_id").annotate(n=Count("layers")):
-        uses[twins.get(look, look)] += count
-    return uses
+@dataclass(frozen=True)
+class Card:
+    """A look in the catalogue, shown by its newest revision. uses: shots it is on; tones: what it makes of a
+    blue and of a clay."""
+
+    id: int
+    name: str
+    note: str
+    maker: str
+    tags: list[str]
+    words: list[str]
+    tones: list[str]
+    rights: str
+    brought_in: bool
+    favourite: bool
+    uses: int
+    traits: dict[str, float]
+    revision: Revision
+
+
+def cards(entries: list[Entry], person: Person) -> list[Card]:
+    """Entries as cards for a person."""
+    ids = [e.pk for e in entries]
+    used, liked = uses.by_look(ids), seen_by(person, ids)
+    return [
+        Card(
+            id=e.pk,
+            name=e.name,
+            note=e.look.note,
+            maker=str(e.maker),
+            tags=e.tags,
+            words=e.words,
+            tones=e.tones,
+            rights=e.rights,
+            brought_in=e.brought_in,
+            favourite=e.pk in liked,
+            uses=used.get(e.pk, 0),
+            traits={s.key: value for s in SCALES if (value := getattr(e, s.key)) is not None},
+            revision=e.revision,
+        )
+        for e in entries
+    ]
 
 
 def seen_by(person: Person, ids: list[int]) -> set[int]:

@@ -4,7 +4,8 @@ from django.db import transaction
 from django.db.models import QuerySet
 
 from ..catalogue import collecting
-from ..catalogue.filters import Filters, found
+from ..catalogue.filters import found
+from ..catalogue.search import Search
 from ..errors import RuleError
 from ..jobs import rules as jobs
 from ..looks import rules as looks
@@ -40,7 +41,7 @@ def members(collections: list[str], single: list[int], person: Person) -> list[t
         row = collecting.find(name)
         if row.search:
             ids = list(
-                found(Filters(collection=name), person).order_by("name", "pk").values_list("pk", flat=True)
+                found(Search(collection=name), person).order_by("name", "pk").values_list("pk", flat=True)
             )
         else:
             ids = list(row.placed.values_list("look_id", flat=True))

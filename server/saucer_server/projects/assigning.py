@@ -15,7 +15,7 @@ from ..people.rules import Person
 from .models import Assignment, Change, Given, Layer, Project, Scene
 from .payloads import Wish
 from .places import WHOLE, Place, PlacePuts, Put, Puts, on_scene, on_shot
-from .rules import chosen, find_scene, may_wear, must_work, worn
+from .rules import chosen, find_scene, may_wear, must_work, say_uses, worn
 from .states import State
 
 __all__ = [
@@ -101,6 +101,7 @@ def settle(project: Project) -> None:
                 Layer(shot=shot, place=k, revision_id=r, strength=s, given_by=g)
                 for k, (r, s, g) in enumerate(wanted, 1)
             )
+    say_uses(project)
 
 
 def keep_looks(project: Project, scene: Scene) -> None:

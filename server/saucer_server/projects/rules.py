@@ -6,10 +6,11 @@ from datetime import datetime
 from fnmatch import fnmatch
 
 from django.db import transaction
-from django.db.models import Max, Prefetch, Q, QuerySet
+from django.db.models import Count, Max, Prefetch, Q, QuerySet
 from saucer_core.stack import Layer as StackLayer
 from saucer_core.stack import stacked
 
+from ..catalogue import uses
 from ..clips import rules as clips
 from ..errors import RuleError
 from ..fields import take
@@ -53,6 +54,7 @@ __all__ = [
     "remove_scene",
     "remove_shot",
     "say_delivered",
+    "say_uses",
     "shots_of",
     "uses_of",
     "with_looks",
@@ -147,6 +149,13 @@ def lock(project: Project) -> Project:
     return Project.objects.select_for_update().get(pk=project.pk)
 
 
+def say_uses(project: Project) -> None:
+    """Writes down for the catalogue on how many shots of the project each look is."""
+    layers = Layer.objects.filter(shot__project=project).order_by().values_list("revision__look")
+    shots = dict(layers.annotate(n=Count("shot", distinct=True)))
+    uses.keep(project.pk, project.name, project.circle, shots)
+
+
 def say_delivered(project: Project, number: int, at: datetime) -> None:
     """Writes down that a delivery is done; one that is done after a later one changes nothing."""
     earlier = Q(delivered=None) | Q(delivered__lt=number)
@@ -198,6 +207,8 @@ def change(project: Project, person: Person, patch: ProjectPatch) -> Project:
             _make_private(row) if private else _make_public(row)
             words = "made a private project of" if private else "opened to the team"
             activity.note(Happening.PROJECT, person, words, row.name, to=f"/projects/{row.pk}")
+        if "name" in said or private is not None:
+            say_uses(row)
     return row
 
 

@@ -2071,7 +2071,7 @@ export interface paths {
         };
         /**
          * Searches
-         * @description The narrowings that one kept.
+         * @description The searches that one kept.
          */
         get: operations["saucer_server_catalogue_api_searches"];
         put?: never;
@@ -8362,8 +8362,13 @@ export interface components {
         };
         /**
          * Search
-         * @description What to look for. Lists: any of the values, but all of the tags; ``range``: traits between two values,
-         *     ``warmth:-10:40``.
+         * @description What is looked for. Several values of one kind: any of them; but a look carries all of the tags. All of
+         *     it combines.
+         *
+         *     origin: brought in or made here. project: the number of one that uses the look. since: kept on that day or
+         *     later. expects: keys of encodings. fits: the number of a frame whose colours the look is made for. mine:
+         *     one's favourites, or what one looked at. range: traits between two values, ``warmth:-10:40``; an end left
+         *     out is open. order: how what is found stands; backwards: the other way round.
          */
         Search: {
             /**
@@ -8727,8 +8732,12 @@ export interface components {
              */
             note: string;
         };
-        /** CollectionAboutPatch */
-        CollectionAboutPatch: {
+        /**
+         * CollectionPatch
+         * @description What is said of a collection; what is left out stays as it is. search: the words of an address that
+         *     keep it.
+         */
+        CollectionPatch: {
             /** Name */
             name?: string | null;
             /** Search */
@@ -9312,11 +9321,11 @@ export interface components {
             made_at: string;
         };
         /**
-         * OutgoingIn
+         * Order
          * @description What is to go out: collections, single looks, kinds of files beside the recipes, frames of the contact
-         *     sheet.
+         *     sheet. anyway: also looks that may not be passed on without asking; leads alone say so.
          */
-        OutgoingIn: {
+        Order: {
             /** Name */
             name: string;
             /**
@@ -9370,10 +9379,17 @@ export interface components {
             count: number;
         };
         /**
-         * GuessOut
-         * @description How sure encodings are, what that rests on, and whether a person is to be asked.
+         * ItemGuess
+         * @description How sure encodings are, 0 to 1, what that rests on, and whether a person is to be asked. apart: mean ΔE
+         *     between colours with and without the table, read so.
          */
-        GuessOut: {
+        ItemGuess: {
+            /**
+             * Version
+             * @default 2
+             * @constant
+             */
+            version: 2;
             /** Sure */
             sure: number;
             /** Unsure */
@@ -9405,7 +9421,7 @@ export interface components {
             expects: string;
             /** Gives */
             gives: string;
-            guess: components["schemas"]["GuessOut"] | null;
+            guess: components["schemas"]["ItemGuess"] | null;
             /** Far */
             far: number;
             /** Findings */
@@ -9476,7 +9492,8 @@ export interface components {
         };
         /**
          * Twin
-         * @description What an eye cannot tell a look from: a look or LUT of the catalogue, or another look of the pack.
+         * @description What an eye cannot tell a look from: a look or LUT of the catalogue, or another look of the pack. same:
+         *     it is the same table.
          */
         Twin: {
             /** Name */
@@ -9503,8 +9520,11 @@ export interface components {
              */
             name: string;
         };
-        /** PackSaidPatch */
-        PackSaidPatch: {
+        /**
+         * PackPatch
+         * @description What is said of a whole pack; what is left out stays as it is.
+         */
+        PackPatch: {
             /** Origin */
             origin?: string | null;
             /** Rights */
@@ -16827,7 +16847,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CollectionAboutPatch"];
+                "application/json": components["schemas"]["CollectionPatch"];
             };
         };
         responses: {
@@ -17966,7 +17986,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OutgoingIn"];
+                "application/json": components["schemas"]["Order"];
             };
         };
         responses: {
@@ -18183,7 +18203,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PackSaidPatch"];
+                "application/json": components["schemas"]["PackPatch"];
             };
         };
         responses: {

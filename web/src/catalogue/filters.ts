@@ -11,10 +11,28 @@ export type Query = NonNullable<
 >;
 
 /** Kinds of which several may be chosen. */
-export const SEVERAL = ["tag", "status", "maker", "rights", "expects", "range"] as const;
+export const SEVERAL = [
+  "tag",
+  "status",
+  "maker",
+  "rights",
+  "expects",
+  "range",
+] as const satisfies (keyof Query)[];
 /** Kinds of which one may be chosen. */
-export const SINGLE = ["q", "collection", "origin", "project", "since", "fits", "mine"] as const;
-const ORDER = ["order", "backwards"] as const;
+export const SINGLE = [
+  "q",
+  "collection",
+  "origin",
+  "project",
+  "since",
+  "fits",
+  "mine",
+] as const satisfies (keyof Query)[];
+const ORDER = ["order", "backwards"] as const satisfies (keyof Query)[];
+/** Does not compile where the server knows a kind of filter that stands in none of the lists. */
+type Unlisted = Exclude<keyof Query, Several | Single | (typeof ORDER)[number]>;
+export const ALL_LISTED: [Unlisted] extends [never] ? true : Unlisted = true;
 export type Several = (typeof SEVERAL)[number];
 export type Single = (typeof SINGLE)[number];
 
