@@ -33,6 +33,7 @@ from saucer_server.people.rules import Person, Role  # noqa: E402
 from saucer_server.reviewing import notes  # noqa: E402
 from saucer_server.reviewing import rules as reviews  # noqa: E402
 from saucer_server.sheets import rules as sheets  # noqa: E402
+from saucer_server.sheets.payloads import MarkIn, Said, SheetPlan  # noqa: E402
 
 from .frames import FRAMES, make, make_chart  # noqa: E402
 from .looks import BROUGHT_IN, LOOKS, DemoLook  # noqa: E402
@@ -197,18 +198,16 @@ def _sheet(people: dict[str, Person], by_name: dict[str, frames.Frame]) -> None:
         by_name[n].pk
         for n in ("Clay heads", "Kiln mouth, night", "North shelf", "Yard, noon", "Yard, dusk", "Glaze table")
     ]
-    sheet = sheets.create(
-        people["ines"], sheets.Plan("Autumn poster, which look", ids, shown, judged_by=ids[:1], blind=True)
-    )
-    verdicts = ("for", "with changes", "against")
+    plan = SheetPlan(name="Autumn poster, which look", looks=ids, frames=shown, judged_by=ids[:1], blind=True)
+    sheet = sheets.create(people["ines"], plan)
+    verdicts: tuple[Said, ...] = ("for", "with changes", "against")
     cells = [(r, c) for r in sheet.rows.all() if not r.judged_by for c in sheet.columns.all()]
     for k, (row, column) in enumerate(cells):
         place = ids.index(row.revision.look_id) if row.revision else 0
-        sheets.mark(sheet, people["tomas"], row.pk, column.pk, verdicts[(place + column.place) % 3], "")
+        first, second = (verdicts[(place * weight + column.place) % 3] for weight in (1, 2))
+        sheets.mark(sheet, people["tomas"], MarkIn(row=row.pk, column=column.pk, verdict=first))
         if k < 2 * len(cells) // 3:
-            sheets.mark(
-                sheet, people["odile"], row.pk, column.pk, verdicts[(place * 2 + column.place) % 3], ""
-            )
+            sheets.mark(sheet, people["odile"], MarkIn(row=row.pk, column=column.pk, verdict=second))
 
 
 def _warm() -> None:

@@ -1,6 +1,6 @@
 """What is known of a look that a pack brings: how sure its encodings are, and what it cannot be told from."""
 
-from typing import Any, Literal
+from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 from saucer_core.readings.guess import SURE, Guess
@@ -23,7 +23,6 @@ class ItemGuess(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    version: Literal[2] = 2
     sure: float
     unsure: bool
     source: str
@@ -33,12 +32,12 @@ class ItemGuess(BaseModel):
     @model_validator(mode="before")
     @classmethod
     def _up(cls, data: Any) -> Any:
-        """Version 1 held its rival as a list, and not whether a person is to be asked."""
+        """Rows of version 1.0.0 hold the rival as a list, and not whether a person is to be asked."""
         if not isinstance(data, dict) or "unsure" in data:
             return data
         rival = data.get("rival")
         named = dict(zip(("expects", "gives", "apart"), rival, strict=True)) if rival else None
-        return {**data, "version": 2, "unsure": data["sure"] < SURE, "rival": named}
+        return {**data, "unsure": data["sure"] < SURE, "rival": named}
 
     @classmethod
     def of(cls, guess: Guess) -> "ItemGuess":

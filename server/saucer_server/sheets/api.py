@@ -1,45 +1,21 @@
 """Contact sheets over HTTP."""
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Literal
 
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
-from ninja import PatchDict, Router, Schema, Status
-from pydantic import Field
+from ninja import Router, Schema, Status
 
-from ..bench import pictures
 from ..errors import missing
-from ..fields import Share, Text, Width, attached, binary, safe_name, said
-from ..looks.rules import recipe_of
-from ..lookup import Id
-from ..people.rules import is_own, may, person_of
+from ..fields import Width, attached, binary, safe_name
+from ..people.rules import person_of
 from . import pages, rules
+from .payloads import MarkIn, SheetPatch, SheetPlan
 from .rules import Sheet
+from .view import SheetView, view
 
 router = Router(tags=["sheets"])
-
-Said = Literal["", "for", "with changes", "against"]
-
-
-class SheetIn(Schema):
-    """A new sheet: looks by their newest revision, and frames. judged_by: looks that stay named and are not
-    voted on."""
-
-    name: Text = Field(min_length=1, max_length=120)
-    looks: list[Id] = Field(min_length=1, max_length=rules.LOOKS)
-    frames: list[Id] = Field(min_length=1, max_length=rules.FRAMES)
-    judged_by: list[Id] = Field([], max_length=rules.LOOKS)
-    strength: Share = 1.0
-    blind: bool = False
-
-
-class SheetAbout(Schema):
-    """What is said of a sheet."""
-
-    name: Text = Field(min_length=1, max_length=120)
-    strength: Share
-    blind: bool
 
 
 class SheetLine(Schema):
@@ -139,73 +115,6 @@ class SheetOut(Schema):
     to_vote: int
 
 
-class MarkIn(Schema):
-    """What one says of a cell; a note alone of a row without a column."""
-
-    row: Id
-    column: Id | None = None
-    verdict: Said = ""
-    note: Text = Field("", max_length=500)
-
-
-def _sums(found: dict[str, int] | None) -> dict[str, int]:
-    found = found or {}
-    return {
-        "yes": found.get("for", 0),
-        "changes": found.get("with changes", 0),
-        "no": found.get("against", 0),
-    }
-
-
-def _row(row: rules.Row, name: str, hidden: bool, sums: dict[str, int] | None) -> dict[str, Any]:
-    told = row.revision is not None and (not hidden or row.judged_by)
-    revision = row.revision if told else None
-    return {
-        "id": row.pk,
-        "name": name,
-        "judged_by": row.judged_by,
-        "gone": row.revision is None,
-        "look": revision.look_id if revision else None,
-        "revision": revision.pk if revision else None,
-        "words": pictures.words_of(recipe_of(revision)) if revision else [],
-        "traits": pictures.traits_of(recipe_of(revision)) if revision else {},
-        "sums": _sums(sums),
-    }
-
-
-def _whole(request: HttpRequest, sheet: Sheet) -> dict[str, Any]:
-    person = person_of(request)
-    seen = rules.seen(sheet, person)
-    return {
-        "id": sheet.pk,
-        "name": sheet.name,
-        "strength": sheet.strength,
-        "blind": sheet.blind,
-        "hidden": rules.hidden(sheet),
-        "closed_by": str(sheet.closed_by) if sheet.closed_by else None,
-        "made_by": str(sheet.made_by),
-        "may_close": may(person, "started.end", is_own(person, sheet.made_by_id)),
-        "rows": [_row(row, name, rules.hidden(sheet), seen.sums.get(row.pk)) for row, name in seen.rows],
-        "columns": [{"id": c.pk, "name": c.name, "frame": c.frame_id} for c in seen.columns],
-        "cells": [{"row": r, "column": c, **_sums(sums)} for (r, c), sums in seen.cells.items()],
-        "own": [
-            {"row": m.row_id, "column": m.column_id, "verdict": m.verdict, "note": m.note} for m in seen.own
-        ],
-        "notes": [
-            {
-                "row": m.row_id,
-                "column": m.column_id,
-                "verdict": m.verdict,
-                "note": m.note,
-                "by": str(m.person),
-            }
-            for m in seen.notes
-        ],
-        "people": [{"name": name, "votes": votes} for name, votes in seen.people],
-        "to_vote": seen.to_vote,
-    }
-
-
 @router.get("", response=list[SheetLine])
 def sheets(request: HttpRequest) -> QuerySet[Sheet]:
     """All sheets, the newest first."""
@@ -213,22 +122,22 @@ def sheets(request: HttpRequest) -> QuerySet[Sheet]:
 
 
 @router.post("", response={201: SheetOut})
-def create(request: HttpRequest, payload: SheetIn) -> Status[dict[str, Any]]:
+def create(request: HttpRequest, payload: SheetPlan) -> Status[SheetView]:
     """Makes a sheet."""
-    made = rules.create(person_of(request), rules.Plan(**payload.dict()))
-    return Status(201, _whole(request, rules.find(made.pk)))
+    made = rules.create(person_of(request), payload)
+    return Status(201, view(rules.find(made.pk), person_of(request)))
 
 
 @router.get("/{int:sheet_id}", response=SheetOut)
-def sheet(request: HttpRequest, sheet_id: int) -> dict[str, Any]:
+def sheet(request: HttpRequest, sheet_id: int) -> SheetView:
     """A sheet."""
-    return _whole(request, rules.find(sheet_id))
+    return view(rules.find(sheet_id), person_of(request))
 
 
 @router.patch("/{int:sheet_id}", response=SheetOut)
-def change(request: HttpRequest, sheet_id: int, payload: PatchDict[SheetAbout]) -> dict[str, Any]:
+def change(request: HttpRequest, sheet_id: int, payload: SheetPatch) -> SheetView:
     """Renames a sheet, shows it at another strength, turns its names over."""
-    return _whole(request, rules.change(rules.find(sheet_id), person_of(request), said(payload)))
+    return view(rules.change(rules.find(sheet_id), person_of(request), payload), person_of(request))
 
 
 @router.delete("/{int:sheet_id}", response={204: None})
@@ -239,17 +148,17 @@ def drop(request: HttpRequest, sheet_id: int) -> Status[None]:
 
 
 @router.put("/{int:sheet_id}/marks", response=SheetOut)
-def mark(request: HttpRequest, sheet_id: int, payload: MarkIn) -> dict[str, Any]:
+def mark(request: HttpRequest, sheet_id: int, payload: MarkIn) -> SheetView:
     """Marks a cell, or writes a note on a row; nothing said takes one's mark away."""
-    found = rules.find(sheet_id)
-    rules.mark(found, person_of(request), payload.row, payload.column, payload.verdict, payload.note)
-    return _whole(request, found)
+    found, person = rules.find(sheet_id), person_of(request)
+    rules.mark(found, person, payload)
+    return view(found, person)
 
 
 @router.post("/{int:sheet_id}/close", response=SheetOut)
-def close(request: HttpRequest, sheet_id: int) -> dict[str, Any]:
+def close(request: HttpRequest, sheet_id: int) -> SheetView:
     """Ends the vote and shows the names."""
-    return _whole(request, rules.close(rules.find(sheet_id), person_of(request)))
+    return view(rules.close(rules.find(sheet_id), person_of(request)), person_of(request))
 
 
 @router.get("/{int:sheet_id}/still")

@@ -16,7 +16,7 @@ from ..looks.rules import recipe_of
 from ..people.rules import Person
 from . import rules
 from .lettering import lettered, short, write
-from .rules import Column, Row, Sheet
+from .rules import Column, Row, Sheet, Sums
 
 #: Width of a picture on a sheet that is exported; about as wide as an eye compares at a glance.
 WIDTH = 320
@@ -46,8 +46,9 @@ def picture(sheet: Sheet, row: Row | None, column: Column, width: int) -> bytes 
     )
 
 
-def _votes(sums: dict[str, int] | None) -> str:
-    return ", ".join(f"{n} {verdict}" for verdict, n in (sums or {}).items() if n)
+def _votes(sums: Sums) -> str:
+    said = {"for": sums.yes, "with changes": sums.changes, "against": sums.no}
+    return ", ".join(f"{n} {verdict}" for verdict, n in said.items() if n)
 
 
 def lines(sheet: Sheet, person: Person) -> Iterator[Line]:
@@ -57,7 +58,7 @@ def lines(sheet: Sheet, person: Person) -> Iterator[Line]:
     yield Line(ORIGINAL, "trimmed", "", [], [picture(sheet, None, c, WIDTH) for c in columns])
     rows = seen.rows
     if sheet.closed_at is not None:
-        rows = sorted(rows, key=lambda r: (not r[0].judged_by, -rules.worth(seen.sums.get(r[0].pk, {}))))
+        rows = sorted(rows, key=lambda r: (not r[0].judged_by, -seen.sums.get(r[0].pk, Sums()).worth()))
     for row, name in rows:
         words = (
             ""
@@ -68,7 +69,7 @@ def lines(sheet: Sheet, person: Person) -> Iterator[Line]:
         yield Line(
             name,
             words,
-            _votes(seen.sums.get(row.pk)),
+            _votes(seen.sums.get(row.pk, Sums())),
             notes,
             [picture(sheet, row, c, WIDTH) for c in columns],
         )

@@ -1,14 +1,16 @@
 """Contact sheets: who makes, marks and closes them, and what is seen of a blind one."""
 
 import random
+from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from django.db import transaction
 from django.db.models import Count, QuerySet
 from django.utils import timezone
 
 from ..errors import RuleError, missing
+from ..fields import take
 from ..frames import rules as frames
 from ..looks import rules as looks
 from ..lookup import by_id
@@ -17,6 +19,7 @@ from ..people.rules import Person, is_own, must
 from ..removals import rules as removals
 from ..removals.kinds import Kind, register
 from .models import Column, Mark, Row, Sheet, Verdict
+from .payloads import MarkIn, SheetPatch, SheetPlan
 
 __all__ = [
     "Column",
@@ -24,6 +27,7 @@ __all__ = [
     "Row",
     "Seen",
     "Sheet",
+    "Sums",
     "Verdict",
     "change",
     "close",
@@ -36,12 +40,6 @@ __all__ = [
     "seen",
 ]
 
-#: Looks on one sheet.
-LOOKS = 60
-#: Frames on one sheet.
-FRAMES = 24
-#: What a verdict counts when rows are put in order.
-WORTH = {Verdict.FOR: 1.0, Verdict.CHANGES: 0.5, Verdict.AGAINST: 0.0}
 BIN = register(Kind("sheet", "contact sheet", Sheet.objects, "made_by"))
 
 
@@ -57,26 +55,9 @@ def every() -> QuerySet[Sheet]:
     )
 
 
-@dataclass(frozen=True)
-class Plan:
-    """What a sheet is made of. looks: ids, by their newest revision; judged_by: those of them that stay named
-    and are not voted on."""
-
-    name: str
-    looks: list[int]
-    frames: list[int]
-    judged_by: list[int] = field(default_factory=list)
-    strength: float = 1.0
-    blind: bool = False
-
-
-def create(person: Person, plan: Plan) -> Sheet:
+def create(person: Person, plan: SheetPlan) -> Sheet:
     """A new sheet."""
     chosen = list(dict.fromkeys(plan.looks))
-    if not chosen or not plan.frames:
-        raise RuleError(422, "A sheet needs a look and a frame.")
-    if len(chosen) > LOOKS or len(plan.frames) > FRAMES:
-        raise RuleError(422, f"A sheet holds at most {LOOKS} looks and {FRAMES} frames.")
     with transaction.atomic():
         removals.hold(frames.BIN, plan.frames)
         sheet = Sheet.objects.create(
@@ -123,7 +104,7 @@ def _locked(sheet: Sheet) -> Sheet:
     return row
 
 
-def change(sheet: Sheet, person: Person, said: dict[str, object]) -> Sheet:
+def change(sheet: Sheet, person: Person, patch: SheetPatch) -> Sheet:
     """Renames a sheet, shows it at another strength, or turns the names over; the last only before anybody
     has voted."""
     _own(sheet, person)
@@ -131,14 +112,13 @@ def change(sheet: Sheet, person: Person, said: dict[str, object]) -> Sheet:
         row = _locked(sheet)
         if row.closed_at is not None:
             raise RuleError(409, "The vote is closed: the sheet stays as it was voted on.")
-        turned = (
-            said.get("blind", row.blind) != row.blind or said.get("strength", row.strength) != row.strength
-        )
-        if turned and Mark.objects.filter(row__sheet=row).exclude(verdict="").exists():
+        shown = row.blind, row.strength
+        said = take(row, patch, "name", "strength", "blind")
+        if (row.blind, row.strength) != shown and Mark.objects.filter(row__sheet=row).exclude(
+            verdict=""
+        ).exists():
             raise RuleError(409, "Somebody has voted already. Make a new sheet to show it otherwise.")
-        for name, value in said.items():
-            setattr(row, name, value)
-        row.save(update_fields=list(said))
+        row.save(update_fields=said)
     return find(sheet.pk)
 
 
@@ -159,26 +139,22 @@ def drop(sheet: Sheet, person: Person) -> None:
     removals.put(BIN, sheet, person, lambda users: "This sheet is in use.")
 
 
-def mark(
-    sheet: Sheet, person: Person, row_id: int, column_id: int | None, verdict: str, note: str
-) -> Mark | None:
+def mark(sheet: Sheet, person: Person, said: MarkIn) -> Mark | None:
     """What a person says of a cell, or in a note of a whole row; nothing said takes the mark away."""
     with transaction.atomic():
         if _locked(sheet).closed_at is not None:
             raise RuleError(409, "The vote was closed in the meantime. This mark was not counted.")
-        row = by_id(sheet.rows.all(), row_id, "row of this sheet")
-        column = (
-            by_id(sheet.columns.all(), column_id, "frame of this sheet") if column_id is not None else None
-        )
-        if row.judged_by and verdict:
+        row = by_id(sheet.rows.all(), said.row, "row of this sheet")
+        column = by_id(sheet.columns.all(), said.column, "frame of this sheet") if said.column else None
+        if row.judged_by and said.verdict:
             raise RuleError(422, f"{row.name} is there to judge by, not to be voted on.")
-        if column is None and verdict:
+        if column is None and said.verdict:
             raise RuleError(422, "A vote is for a look on a frame.")
-        if not verdict and not note.strip():
+        if not said.verdict and not said.note.strip():
             Mark.objects.filter(row=row, column=column, person=person).delete()
             return None
-        said = {"verdict": verdict, "note": note.strip()}
-        return Mark.objects.update_or_create(row=row, column=column, person=person, defaults=said)[0]
+        kept = {"verdict": said.verdict, "note": said.note.strip()}
+        return Mark.objects.update_or_create(row=row, column=column, person=person, defaults=kept)[0]
 
 
 def hidden(sheet: Sheet) -> bool:
@@ -219,26 +195,38 @@ def row_of(sheet: Sheet, row_id: int) -> Row:
 
 
 @dataclass(frozen=True)
+class Sums:
+    """How many marks say what: for a look, for it with changes, against it."""
+
+    yes: int = 0
+    changes: int = 0
+    no: int = 0
+
+    def worth(self) -> float:
+        """By what rows are put in order when a vote is over: the mean of its votes, 0 to 1, one with changes
+        as half; −1 without any."""
+        total = self.yes + self.changes + self.no
+        return (self.yes + self.changes / 2) / total if total else -1.0
+
+
+@dataclass(frozen=True)
 class Seen:
-    """A sheet as one person sees it: rows with names, sums of marks by row, by cell and the person's own, and
-    how far everybody is."""
+    """What a person may see of a sheet: rows with names, sums of marks by row, by cell and the person's own,
+    and how far everybody is."""
 
     rows: list[tuple[Row, str]]
     columns: list[Column]
-    sums: dict[int, dict[str, int]]
-    cells: dict[tuple[int, int], dict[str, int]]
+    sums: dict[int, Sums]
+    cells: dict[tuple[int, int], Sums]
     own: list[Mark]
     notes: list[Mark]
     people: list[tuple[str, int]]
     to_vote: int
 
 
-def _counted(marks: Iterable[Mark]) -> dict[str, int]:
-    found = {v.value: 0 for v in Verdict}
-    for one in marks:
-        if one.verdict:
-            found[one.verdict] += 1
-    return found
+def _counted(marks: Iterable[Mark]) -> Sums:
+    said = Counter(one.verdict for one in marks)
+    return Sums(said[Verdict.FOR], said[Verdict.CHANGES], said[Verdict.AGAINST])
 
 
 def seen(sheet: Sheet, person: Person) -> Seen:
@@ -270,9 +258,3 @@ def seen(sheet: Sheet, person: Person) -> Seen:
         sorted(people.items(), key=lambda p: -p[1]),
         to_vote,
     )
-
-
-def worth(sums: dict[str, int]) -> float:
-    """By what rows are put in order when it is over: the mean of its votes, 0 to 1; −1 without any."""
-    total = sum(sums.values())
-    return sum(WORTH[Verdict(v)] * n for v, n in sums.items()) / total if total else -1.0
