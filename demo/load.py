@@ -26,6 +26,7 @@ from saucer_server.catalogue import rules as catalogue  # noqa: E402
 from saucer_server.encodings import rules as encodings  # noqa: E402
 from saucer_server.frames import rules as frames  # noqa: E402
 from saucer_server.looks import rules as looks  # noqa: E402
+from saucer_server.looks.payloads import LookPatch  # noqa: E402
 from saucer_server.luts import rules as luts  # noqa: E402
 from saucer_server.packs import rules as packs  # noqa: E402
 from saucer_server.people import inviting  # noqa: E402
@@ -129,7 +130,7 @@ def _look(d: DemoLook, people: dict[str, Person]) -> None:
             looks.set_status(revision, lead, d.status)
     catalogue.set_tags(row, list(d.tags))
     if d.name not in OWN:
-        looks.change(row.pk, maker, {"shared": True})
+        looks.change(row.pk, maker, LookPatch(shared=True))
 
 
 def _lut(person: Person) -> None:

@@ -9,6 +9,8 @@ from .encodings import encoding
 from .look import Group, Look, every_step
 from .steps import Step
 
+#: A part of a JSON Schema.
+Schema = dict[str, Any]
 What = Literal["added", "removed", "moved", "changed", "ends", "strength", "finish"]
 
 
@@ -25,7 +27,7 @@ def _name(step: Step) -> str:
     return step.label or step.title
 
 
-def _shown(value: Any, declared: dict[str, Any]) -> str:
+def _shown(value: Any, declared: Schema) -> str:
     if isinstance(value, bool):
         return "on" if value else "off"
     if isinstance(value, int | float):
@@ -34,7 +36,7 @@ def _shown(value: Any, declared: dict[str, Any]) -> str:
     return str(value)
 
 
-def _values(step: Step, declared: dict[str, Any], other: Step) -> list[str]:
+def _values(step: Step, declared: Schema, other: Step) -> list[str]:
     """The parameters that differ: short ones with both values, lists and parts by name."""
     found = []
     for name in type(step).model_fields:
@@ -65,7 +67,7 @@ def in_words(step: Step, most: int = 4) -> str:
     declared = type(step).declared()
     neutral = type(step)(id=step.id)
 
-    def walk(part: Any, other: Any, properties: dict[str, Any], lead: str) -> None:
+    def walk(part: Any, other: Any, properties: Schema, lead: str) -> None:
         for name in type(part).model_fields:
             value, usual = getattr(part, name), getattr(other, name, None)
             field = properties.get(name, {})

@@ -10,10 +10,12 @@ from pydantic import TypeAdapter
 from .look import AnyStep
 from .steps import Step
 
+#: A step as plain data, without its id; ``step_of`` checks it.
+StepContent = dict[str, Any]
 _STEP: TypeAdapter[Any] = TypeAdapter(AnyStep)
 
 
-def step_of(content: dict[str, Any]) -> Step:
+def step_of(content: StepContent) -> Step:
     """A step, group included, from plain data; raises ``pydantic.ValidationError``."""
     found: Step = _STEP.validate_python(content)
     return found
@@ -25,7 +27,7 @@ class Preset:
 
     name: str
     note: str
-    content: dict[str, Any]
+    content: StepContent
 
     @property
     def kind(self) -> str:
@@ -38,7 +40,7 @@ def _curve(*points: tuple[float, float]) -> list[list[float]]:
 
 
 _SOFT_S = _curve((0, 0), (0.25, 0.21), (0.75, 0.8), (1, 1))
-_GIVEN: list[tuple[str, str, dict[str, Any]]] = [
+_GIVEN: list[tuple[str, str, StepContent]] = [
     ("Soft S", "a little more contrast, ends held", {"kind": "curves", "all": _SOFT_S}),
     (
         "Firm S",

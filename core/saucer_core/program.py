@@ -4,7 +4,6 @@ everything in one pass."""
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
-from typing import Any
 
 from .arrays import F32, colours
 from .encodings import Encoding, conversion, encoding, meeting
@@ -14,7 +13,7 @@ from .operations import Operation, apply, fuse
 from .prefixes import PrefixCache
 from .steps import LutStep, Step, Surroundings, Tables
 from .steps.blend import Blend, Eased
-from .steps.traced import line, ramp
+from .steps.traced import Trace, line, ramp
 
 Bridge = Callable[[Encoding, Encoding], list[Operation]]
 
@@ -117,7 +116,7 @@ def operations_of(step: Step, at: Surroundings) -> list[Operation]:
     return row_of(step, at.encoding, at.tables).operations()
 
 
-def trace(step: Step, at: Surroundings) -> dict[str, Any]:
+def trace(step: Step, at: Surroundings) -> Trace:
     """What a step's editor draws: named lists of numbers, ready to be plotted."""
     if isinstance(step, LookStep) and step.look is not None:
         out = apply(_own(step, at.encoding, at.tables), ramp())

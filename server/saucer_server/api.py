@@ -59,6 +59,8 @@ from .reviewing.api import router as reviewing
 from .sheets.api import router as sheets
 from .storage import FULL, away
 
+#: What else somebody needs to go on after an error: each error has names of its own.
+Detail = dict[str, Any]
 log = logging.getLogger("saucer")
 
 
@@ -66,7 +68,7 @@ class Problem(Schema):
     """Every answer that is not a success."""
 
     message: str
-    detail: dict[str, Any] = {}
+    detail: Detail = {}
 
 
 class JsonAlone(Parser):
@@ -151,9 +153,7 @@ _NO_ROOM = "The disk is full: nothing was kept. Ask whoever runs Saucer to make 
 _NO_FILE = "A file could not be kept or read. Nothing was changed; try again in a moment."
 
 
-def _answer(
-    request: HttpRequest, status: int, message: str, detail: dict[str, Any] | None = None
-) -> HttpResponse:
+def _answer(request: HttpRequest, status: int, message: str, detail: Detail | None = None) -> HttpResponse:
     return api.create_response(request, {"message": message, "detail": detail or {}}, status=status)
 
 

@@ -46,9 +46,8 @@ ShareAsked = Annotated[float, Query(ge=0, le=1, allow_inf_nan=False)]
 Width = Annotated[int, Query(ge=16, le=4096)]
 
 
-def said(payload: dict[str, Any]) -> dict[str, Any]:
-    """What a change says: fields that were sent, nulls left out."""
-    return {name: value for name, value in payload.items() if value is not None}
+#: What is known while an answer is made of a row: the request, under ``request``.
+Context = dict[str, Any]
 
 
 def take(row: Model, patch: BaseModel, *names: str) -> list[str]:

@@ -6,14 +6,25 @@ from typing import Any
 
 from pydantic import BaseModel
 
-__all__ = ["head_of", "in_whole"]
+__all__ = ["BINARY", "JPEG", "PNG", "ZIP", "gives", "head_of", "in_whole"]
 
+#: An OpenAPI document or a part of one.
+Document = dict[str, Any]
 _COMPONENTS = "#/components/schemas/"
 _HEADS: dict[str, type[BaseModel]] = {}
 BINARY = "application/octet-stream"
+JPEG = "image/jpeg"
+PNG = "image/png"
+ZIP = "application/zip"
 
 
-def head_of(head: type[BaseModel]) -> dict[str, Any]:
+def gives(kind: str) -> Document:
+    """``openapi_extra`` of a route whose answer is a file of that kind."""
+    content = {kind: {"schema": {"type": "string", "format": "binary"}}}
+    return {"responses": {200: {"description": "A file", "content": content}}}
+
+
+def head_of(head: type[BaseModel]) -> Document:
     """``openapi_extra`` of a route whose answer is ``framing.headed``: JSON of that model, then bytes."""
     _HEADS[head.__name__] = head
     content = {
@@ -23,13 +34,13 @@ def head_of(head: type[BaseModel]) -> dict[str, Any]:
     return {"responses": {200: {"description": "A head and bytes", "content": {BINARY: content}}}}
 
 
-def in_whole(document: dict[str, Any]) -> None:
+def in_whole(document: Document) -> None:
     """Adds the heads, and lets answers require all fields.
 
     Whoever sends a model may leave out what has a default; the server's answer has every field. A schema of
     which both are said stands twice: ``Look`` as it is sent, ``LookWhole`` as it is answered.
     """
-    schemas: dict[str, Any] = document["components"]["schemas"]
+    schemas: Document = document["components"]["schemas"]
     for name, head in _HEADS.items():
         made = head.model_json_schema(ref_template=_COMPONENTS + "{model}", mode="serialization")
         for inner, schema in made.pop("$defs", {}).items():
@@ -55,7 +66,7 @@ def _refs(node: Any) -> set[str]:
     return set().union(*map(_refs, node)) if isinstance(node, list) else set()
 
 
-def _reached(document: dict[str, Any], refs: dict[str, set[str]], *parts: str) -> set[str]:
+def _reached(document: Document, refs: dict[str, set[str]], *parts: str) -> set[str]:
     """Names of the schemas that those parts of the operations use, directly or within others."""
     operations = [one for path in document["paths"].values() for one in path.values()]
     waiting = _refs([one.get(part) for one in operations for part in parts])
@@ -68,7 +79,7 @@ def _reached(document: dict[str, Any], refs: dict[str, set[str]], *parts: str) -
     return found
 
 
-def _differing(schemas: dict[str, Any], refs: dict[str, set[str]]) -> set[str]:
+def _differing(schemas: Document, refs: dict[str, set[str]]) -> set[str]:
     """Names of the schemas of which an answer requires more than what is sent: their own fields, or those of
     a schema within them."""
     found = {
@@ -94,9 +105,9 @@ def _refer(node: Any, renamed: dict[str, str]) -> Any:
     return [_refer(value, renamed) for value in node] if isinstance(node, list) else node
 
 
-def _whole(schema: dict[str, Any], renamed: dict[str, str]) -> dict[str, Any]:
+def _whole(schema: Document, renamed: dict[str, str]) -> Document:
     """The schema with every property required, and with its inner schemas as they are answered."""
     if "properties" in schema:
         schema["required"] = list(schema["properties"])
-    whole: dict[str, Any] = _refer(schema, renamed)
+    whole: Document = _refer(schema, renamed)
     return whole

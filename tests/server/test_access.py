@@ -53,7 +53,7 @@ def test_signing_in_and_out(applier, stranger):
         == "Editor or photographer"
     )
     assert stranger.get("/me").json()["may_design"] is False
-    assert stranger.post("/sign-out").status_code == 200
+    assert stranger.post("/sign-out").status_code == 204
     assert stranger.get("/me").status_code == 401
 
 
@@ -117,7 +117,7 @@ EMPTY = {"look": {"input": "srgb", "output": "srgb", "steps": []}}
 
 def test_signing_out_is_known_to_the_bench_at_once(designer):
     assert designer.post("/live", EMPTY).status_code == 200
-    assert designer.post("/sign-out").status_code == 200
+    assert designer.post("/sign-out").status_code == 204
     assert designer.post("/live", EMPTY).status_code == 401
 
 

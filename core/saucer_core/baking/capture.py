@@ -7,7 +7,7 @@ the table of what is told.
 """
 
 from dataclasses import asdict, dataclass
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 
@@ -107,7 +107,7 @@ class Capture:
         """All findings in words."""
         return [f.words for f in self.findings]
 
-    def as_dict(self) -> dict[str, Any]:
+    def as_dict(self) -> dict[str, object]:
         """Plain values, for JSON."""
         return {
             "verdict": self.verdict,

@@ -3,7 +3,6 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 
@@ -60,7 +59,7 @@ class Deviation:
         """Whether nobody will see the difference."""
         return self.delta_99 < ENOUGH_MOST and self.delta_largest < ENOUGH_ALL
 
-    def as_dict(self) -> dict[str, Any]:
+    def as_dict(self) -> dict[str, object]:
         """Plain numbers, for JSON."""
         return asdict(self)
 

@@ -4,7 +4,6 @@ import json
 from dataclasses import asdict
 from functools import partial
 from pathlib import Path
-from typing import Any
 
 import click
 
@@ -108,7 +107,7 @@ def command(
     """Make a LUT file from a look recipe."""
     found = recipe.read(present(look))
     known = format_of(output.name)
-    about: dict[str, Any] = {
+    about: Answer = {
         "title": title or found.name,
         "comments": tuple(x for x in (f"Rights: {rights}" if rights else "", description) if x),
     }

@@ -93,15 +93,15 @@ def command(address: str, folder: Path, keep: bool) -> Answer:
     return {"folder": str(folder), "delivery": manifest["delivery"], "changed": changed, **said, **notes}
 
 
-def _known(folder: Path) -> dict[str, Any]:
+def _known(folder: Path) -> Answer:
     try:
-        found: dict[str, Any] = json.loads((folder / MARK).read_text(encoding="utf-8"))
+        found: Answer = json.loads((folder / MARK).read_text(encoding="utf-8"))
     except (FileNotFoundError, ValueError):
         return {}
     return found if isinstance(found.get("files"), dict) else {}
 
 
-def _untouched(folder: Path, known: dict[str, Any]) -> bool:
+def _untouched(folder: Path, known: Answer) -> bool:
     return all((folder / path).is_file() for path in known["files"])
 
 
@@ -127,7 +127,7 @@ def _public(address: str) -> str:
     return f"{parts.scheme}://{parts.hostname}{':' + str(parts.port) if parts.port else ''}/…"
 
 
-def _manifest(address: str, tag: str) -> tuple[dict[str, Any], str] | None:
+def _manifest(address: str, tag: str) -> tuple[Answer, str] | None:
     answer = _asked(address, {"If-None-Match": tag} if tag else {})
     if answer is None:
         return None
@@ -135,7 +135,7 @@ def _manifest(address: str, tag: str) -> tuple[dict[str, Any], str] | None:
         data = answer.read(MANIFEST_LIMIT + 1)
         etag = answer.headers.get("ETag", "")
     try:
-        found: dict[str, Any] = json.loads(data)
+        found: Answer = json.loads(data)
         assert isinstance(found["files"], list)
         assert isinstance(found["delivery"], int)
     except (ValueError, KeyError, AssertionError, TypeError):
@@ -143,7 +143,7 @@ def _manifest(address: str, tag: str) -> tuple[dict[str, Any], str] | None:
     return found, etag
 
 
-def _entries(manifest: dict[str, Any], address: str) -> list[Entry]:
+def _entries(manifest: Answer, address: str) -> list[Entry]:
     """The files of a feed. Raises ``FileError`` where one would land outside the folder, or twice at one
     place."""
     found: list[Entry] = []

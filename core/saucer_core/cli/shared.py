@@ -18,6 +18,7 @@ from ..formats.registry import TABLE_FORMATS
 #: Exit status where something was found wanting: ``capture`` refuses, a ``compare`` lies beyond its limit.
 FOUND_WANTING = 3
 
+#: What a command answers with ``--json``: the docs say what stands in it.
 Answer = dict[str, Any]
 Decorator = Callable[[Callable[..., Any]], Callable[..., Any]]
 

@@ -11,6 +11,8 @@ from ..encodings.primaries import AP0, AP1, BT709, BT2020, P3_D65, Primaries
 from ..errors import CoreError
 from . import icc
 
+#: What a picture's header says, by name: each format has its own names and kinds of value.
+Tags = dict[str, Any]
 #: Name of the tag in which Saucer says an encoding that no standard tag has.
 OWN_TAG = "saucer:encoding"
 #: Identifiers of encodings that files carry (Color Interop Forum, "Color Space Encodings for Texture Assets
@@ -75,7 +77,7 @@ class Declared:
     by: str
 
 
-def declared(said: dict[str, Any], kind: str, profile: bytes) -> Declared | None:
+def declared(said: Tags, kind: str, profile: bytes) -> Declared | None:
     """The encoding that a file declares; ``None`` where it says nothing that Saucer knows.
 
     said: its attributes by name, as OpenImageIO gives them; profile: the bytes of a colour profile in it.
@@ -89,7 +91,7 @@ def declared(said: dict[str, Any], kind: str, profile: bytes) -> Declared | None
     )
 
 
-def _by_name(said: dict[str, Any], kind: str) -> Declared | None:
+def _by_name(said: Tags, kind: str) -> Declared | None:
     own = said.get(OWN_TAG)
     if isinstance(own, str) and own:
         try:
@@ -103,7 +105,7 @@ def _by_name(said: dict[str, Any], kind: str) -> Declared | None:
     return Declared(key, "its colour identifier") if key else None
 
 
-def _by_codes(said: dict[str, Any]) -> Declared | None:
+def _by_codes(said: Tags) -> Declared | None:
     codes = said.get("CICP")
     if codes is None:
         return None
@@ -116,7 +118,7 @@ def _by_profile(profile: bytes) -> Declared | None:
     return Declared(key, "its colour profile") if key else None
 
 
-def _by_primaries(said: dict[str, Any], kind: str) -> Declared | None:
+def _by_primaries(said: Tags, kind: str) -> Declared | None:
     given = said.get("chromaticities")
     if kind != "EXR" or given is None or len(given) != 8:
         return None
@@ -129,7 +131,7 @@ def _by_primaries(said: dict[str, Any], kind: str) -> Declared | None:
     return None
 
 
-def _by_exif(said: dict[str, Any]) -> Declared | None:
+def _by_exif(said: Tags) -> Declared | None:
     if said.get("Exif:ColorSpace") == _EXIF_SRGB:
         return Declared("srgb", "its Exif tag")
     if said.get("Exif:InteroperabilityIndex") == _EXIF_OPRGB:

@@ -88,6 +88,8 @@ def _pack(values: F32) -> str:
     return base64.b64encode(np.ascontiguousarray(values, dtype="<f4").tobytes()).decode()
 
 
+#: An object of JSON as a file holds it, before it is checked.
+Json = dict[str, Any]
 #: Numbers, strings, lists and objects in a recipe: a look of 200 steps with full curves has some 40,000.
 VALUE_LIMIT = 200_000
 #: Lists and objects inside one another.
@@ -136,19 +138,19 @@ def _unpack(text: Any, shape: tuple[int, ...], name: str) -> F32:
     return values
 
 
-def _domain(data: dict[str, Any], name: str) -> tuple[F32, F32]:
+def _domain(data: Json, name: str) -> tuple[F32, F32]:
     low, high = (_unpack(data.get(k), (3,), name) for k in ("low", "high"))
     if not (high - low > 1e-6 * np.maximum(1, np.abs(low))).all():
         raise FileError(name, "an embedded table's domain ends before it begins")
     return low, high
 
 
-def table_out(lut: Table) -> dict[str, Any]:
+def table_out(lut: Table) -> Json:
     """A table as a recipe embeds it: plain values, every number exact."""
     if isinstance(lut, Chain):
         return {"title": lut.title, "text": lut.source}
     assert isinstance(lut, Lut)
-    out: dict[str, Any] = {
+    out: Json = {
         "title": lut.title,
         "low": _pack(lut.low),
         "high": _pack(lut.high),
@@ -216,7 +218,7 @@ def _team_encodings(look: Look) -> dict[str, CameraEncoding]:
     return found
 
 
-def _record_out(record: Record) -> dict[str, Any]:
+def _record_out(record: Record) -> Json:
     said = asdict(record) | {"tags": list(record.tags), "collections": list(record.collections)}
     said["revisions"] = [
         {**{k: v for k, v in asdict(r).items() if k != "look"}, "look": r.look.model_dump(mode="json")}
@@ -235,7 +237,7 @@ def _record_in(data: Any, name: str) -> Record | None:
     if not isinstance(data, dict):
         return None
 
-    def text(key: str, of: dict[str, Any] = data, limit: int = 300) -> str:
+    def text(key: str, of: Json = data, limit: int = 300) -> str:
         return _said(of.get(key, ""), f"its {key}", name)[:limit]
 
     def words(key: str) -> tuple[str, ...]:
@@ -280,7 +282,7 @@ def dumps(
 ) -> str:
     """The text of a recipe, or of a preset: a look of one step. Raises ``LookError`` where a borrowed table
     cannot be had."""
-    luts: dict[str, Any] = {}
+    luts: Json = {}
     looks = [look, *(r.look for r in record.revisions)] if record else [look]
     for step in (s for one in looks for s in one.lut_steps()):
         if step.table in luts:
@@ -303,16 +305,16 @@ def dumps(
     return json.dumps(whole, indent=1, ensure_ascii=False)
 
 
-def _from_1(data: dict[str, Any]) -> dict[str, Any]:
+def _from_1(data: Json) -> Json:
     """Version 2 only added: team encodings, chains among the tables, a finish in the look."""
     return {**data, "saucer": 2, "encodings": {}}
 
 
 #: What brings a version to the next one.
-_UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1}
+_UPGRADES: dict[int, Callable[[Json], Json]] = {1: _from_1}
 
 
-def _upgraded(data: dict[str, Any], name: str) -> dict[str, Any]:
+def _upgraded(data: Json, name: str) -> Json:
     while (version := data.get("saucer")) != VERSION:
         if not isinstance(version, int) or version not in _UPGRADES:
             raise FileError(
@@ -328,7 +330,7 @@ def _first(error: ValidationError) -> str:
     return f"{place or 'its top'}: {first['msg']}"
 
 
-def _cameras(data: dict[str, Any], name: str) -> tuple[CameraEncoding, ...]:
+def _cameras(data: Json, name: str) -> tuple[CameraEncoding, ...]:
     found = data.get("encodings")
     brought = []
     for key, one in found.items() if isinstance(found, dict) else ():
@@ -358,7 +360,7 @@ def loads(text: str, name: str) -> RecipeFile:
         raise
 
 
-def _sound(data: dict[str, Any], name: str, brought: tuple[CameraEncoding, ...], version: int) -> RecipeFile:
+def _sound(data: Json, name: str, brought: tuple[CameraEncoding, ...], version: int) -> RecipeFile:
     try:
         look = Look.model_validate(data.get("look"))
     except (ValidationError, RecursionError) as error:
@@ -382,7 +384,7 @@ def _sound(data: dict[str, Any], name: str, brought: tuple[CameraEncoding, ...],
     )
 
 
-def schema() -> dict[str, Any]:
+def schema() -> Json:
     """The JSON Schema of a recipe of this version."""
     table = {
         "type": "object",

@@ -1,7 +1,6 @@
 """The probe: what one spot of a picture is, before and after."""
 
 from dataclasses import asdict, dataclass
-from typing import Any
 
 import numpy as np
 
@@ -30,7 +29,7 @@ class Spot:
     from_skin: float
     css: str
 
-    def as_dict(self) -> dict[str, Any]:
+    def as_dict(self) -> dict[str, object]:
         """Plain numbers, for JSON."""
         return asdict(self)
 

@@ -6,7 +6,6 @@ the demo looks.
 """
 
 from dataclasses import asdict, dataclass
-from typing import Any
 
 import numpy as np
 
@@ -62,7 +61,7 @@ class Traits:
         """The most telling first."""
         return [word for _, word in sorted(_words(self), reverse=True)]
 
-    def as_dict(self) -> dict[str, Any]:
+    def as_dict(self) -> dict[str, object]:
         """Plain numbers and words, for JSON."""
         return {**asdict(self), "monochrome": self.monochrome, "words": self.words()}
 

@@ -1,6 +1,6 @@
 """Balance."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from numpy.typing import ArrayLike
@@ -12,7 +12,7 @@ from ..encodings.primaries import CAT16, adaptation, to_xyz, xyz
 from ..operations import Operation, apply, coded, matrix
 from .parameter import number
 from .step import Purpose, Step, Surroundings
-from .traced import shown, swatches
+from .traced import Trace, shown, swatches
 
 
 def daylight(kelvin: float) -> tuple[float, float]:
@@ -102,7 +102,7 @@ class Balance(Step):
         change = adaptation(target_white(0, 0), target_white(self.temperature, self.tint))
         return coded(at.encoding.transfer, [matrix(np.linalg.inv(rgb_xyz) @ change @ rgb_xyz)])
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         grey = at.encoding.encode(np.full((1, 3), 0.5, dtype=np.float32))
         along = {
             name: [self.model_copy(update={name: v}) for v in TRACED] for name in ("temperature", "tint")

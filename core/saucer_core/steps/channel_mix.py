@@ -1,6 +1,6 @@
 """Channel mix."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -9,6 +9,7 @@ from ..arrays import F64
 from ..operations import Linear, Operation
 from .parameter import share
 from .step import Purpose, Step, Strict, Surroundings
+from .traced import Trace
 
 
 class RedMix(Strict):
@@ -62,5 +63,5 @@ class ChannelMix(Step):
     def operations(self, at: Surroundings) -> list[Operation]:
         return [Linear(self.matrix(), np.array([self.red.constant, self.green.constant, self.blue.constant]))]
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         return {"matrix": [[round(float(v), 5) for v in row] for row in self.matrix()]}

@@ -1,7 +1,7 @@
 """Colour wash."""
 
 from dataclasses import dataclass
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
@@ -9,8 +9,8 @@ from ..arrays import F32
 from ..operations import Operation
 from .blend import Blend
 from .colour import Colour
-from .step import Purpose, Step, Surroundings
-from .traced import shown
+from .step import Purpose, Step, Surroundings, Values
+from .traced import Trace, shown
 
 
 @dataclass(frozen=True)
@@ -32,7 +32,7 @@ class ColourWash(Step):
     title: ClassVar[str] = "Colour wash"
     purpose: ClassVar[Purpose] = "mix"
     summary: ClassVar[str] = "One colour laid over the picture"
-    begins: ClassVar[dict[str, Any]] = {"colour": {"lightness": 0.9, "chroma": 0.06, "hue": 75.0}}
+    begins: ClassVar[Values] = {"colour": {"lightness": 0.9, "chroma": 0.06, "hue": 75.0}}
 
     kind: Literal["colour_wash"] = "colour_wash"
     blend: Blend = "multiply"
@@ -45,5 +45,5 @@ class ColourWash(Step):
         r, g, b = (float(v) for v in self.colour.code(at.encoding))
         return [Fill(r, g, b)]
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         return {"colour": shown(self.colour.code(at.encoding)[None], at.encoding)}

@@ -1,6 +1,6 @@
 """Contrast."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -11,7 +11,7 @@ from ..kernels import kernel
 from ..operations import Linear, Operation, Pass
 from .parameter import number, share
 from .step import Purpose, Step, Surroundings
-from .traced import tone_line
+from .traced import Trace, tone_line
 
 
 @kernel("void(float32[:, ::1], float32, float32)")
@@ -63,5 +63,5 @@ class Contrast(Step):
         bend = _bend if at.encoding.response == "display" else _steepen
         return [Pass(bend, (np.float32(pivot), np.float32(self.amount)))]
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         return {**tone_line(self, at), "pivot": self._pivot_code(at.encoding)}

@@ -1,7 +1,7 @@
 """Curves."""
 
 from dataclasses import dataclass
-from typing import Annotated, Any, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import AfterValidator, Field
@@ -11,7 +11,7 @@ from ..luma import LUMA32
 from ..operations import Operation
 from .interpolant import Interpolant, Interpolation, interpolant
 from .step import Purpose, Step, Surroundings
-from .traced import line
+from .traced import Trace, line
 
 CurvePoint = tuple[
     Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)],
@@ -76,7 +76,7 @@ class Curves(Step):
     def _bent(self, name: str) -> bool:
         return getattr(self, name) != STRAIGHT  # type: ignore[no-any-return]
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         x = np.linspace(0, 1, 129, dtype=np.float32)
         lines = {
             name: line(interpolant(getattr(self, name), self.interpolation)(x))

@@ -1,6 +1,6 @@
 """Encode."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
@@ -11,7 +11,7 @@ from ..encodings.primaries import Adaptation
 from ..operations import Decode, Operation, apply
 from ..operations import Encode as ToCode
 from .step import Purpose, Step, Surroundings
-from .traced import line, ramp
+from .traced import Trace, line, ramp
 
 
 class Encode(Step):
@@ -54,5 +54,5 @@ class Encode(Step):
             ToCode(target.transfer),
         ]
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         return {"x": line(ramp()[:, 0]), "all": line(apply(self.operations(at), ramp())[:, 0])}

@@ -1,11 +1,11 @@
 """Exposure."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from ..operations import Operation, coded, gain
 from .parameter import number
 from .step import Purpose, Step, Surroundings
-from .traced import tone_line
+from .traced import Trace, tone_line
 
 
 class Exposure(Step):
@@ -21,5 +21,5 @@ class Exposure(Step):
     def operations(self, at: Surroundings) -> list[Operation]:
         return coded(at.encoding.transfer, [gain(2.0**self.stops)])
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         return tone_line(self, at)

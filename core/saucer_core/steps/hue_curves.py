@@ -14,7 +14,7 @@ from ..operations import Operation
 from .hue_wheel import hues, ring, turning
 from .interpolant import interpolant, periodic
 from .step import Purpose, Step, Surroundings
-from .traced import line
+from .traced import Trace, line
 
 #: Chroma at the right end of the saturation axis.
 FULL_CHROMA = 0.3
@@ -112,7 +112,7 @@ class HueCurves(Step):
             )
         return in_oklab(at.encoding, inside)
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         hue, x = hues(120), np.linspace(0, 1, 65, dtype=np.float32)
         over = {name: line(self.around(name, hue)) for name in ("hue_hue", "hue_saturation", "hue_lightness")}
         along = {

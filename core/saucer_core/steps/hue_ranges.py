@@ -1,6 +1,6 @@
 """Hue ranges."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -10,8 +10,8 @@ from ..encodings.oklab import LabPass, in_oklab
 from ..operations import Operation
 from .hue_wheel import hues, ring, turning, window
 from .parameter import degrees, number, share
-from .step import PLAIN, Purpose, Step, Strict, Surroundings
-from .traced import line
+from .step import PLAIN, Purpose, Step, Strict, Surroundings, Values
+from .traced import Trace, line
 
 
 class HueChange(Strict):
@@ -42,7 +42,7 @@ class HueRanges(Step):
     title: ClassVar[str] = "Hue ranges"
     purpose: ClassVar[Purpose] = "colour"
     summary: ClassVar[str] = "Parts of the hue circle turned, strengthened, drained"
-    begins: ClassVar[dict[str, Any]] = {"ranges": [{"hue": 40.0}]}
+    begins: ClassVar[Values] = {"ranges": [{"hue": 40.0}]}
 
     kind: Literal["hue_ranges"] = "hue_ranges"
     ranges: list[HueRange] = Field(default_factory=list, max_length=12)
@@ -71,7 +71,7 @@ class HueRanges(Step):
     def operations(self, at: Surroundings) -> list[Operation]:
         return in_oklab(at.encoding, [self.change()])
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         hue = hues(120)
         return {
             "hue": line(hue),

@@ -1,7 +1,5 @@
 """Changes that depend on hue: one table around the hue circle, read by every step that works on hues."""
 
-from typing import Any
-
 import numpy as np
 
 from ..arrays import F32, F64
@@ -9,7 +7,7 @@ from ..elementary import angle, hold
 from ..encodings import encoding
 from ..encodings.oklab import LabPass, from_oklab
 from ..kernels import kernel
-from .traced import line, swatches
+from .traced import Trace, line, swatches
 
 #: Places around the circle.
 PLACES = 1024
@@ -92,7 +90,7 @@ def circle(places: int = RING_PLACES) -> F32:
     ).astype(np.float32)
 
 
-def ring(change: LabPass | None) -> dict[str, Any]:
+def ring(change: LabPass | None) -> Trace:
     """The hue circle before and after a change on OKLab, as colours to draw."""
     lab = np.ascontiguousarray(circle().T, dtype=np.float64)
     turn = np.arctan2(lab[2], lab[1])

@@ -1,6 +1,6 @@
 """Levels."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import model_validator
@@ -11,7 +11,7 @@ from ..kernels import kernel
 from ..operations import Operation, Pass
 from .parameter import number, share
 from .step import Purpose, Step, Strict, Surroundings
-from .traced import tone_line
+from .traced import Trace, tone_line
 
 
 class LevelSet(Strict):
@@ -77,5 +77,5 @@ class Levels(Step):
     def _plain(self) -> bool:
         return self.red == self.green == self.blue == LevelSet()
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         return tone_line(self, at)

@@ -1,6 +1,6 @@
 """Lift, gamma, gain."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -11,7 +11,7 @@ from ..kernels import kernel
 from ..operations import Operation, Pass
 from .parameter import number
 from .step import Purpose, Step, Strict, Surroundings
-from .traced import tone_line
+from .traced import Trace, tone_line
 
 
 @kernel("void(float32[:, ::1], float32[:, ::1])")
@@ -56,5 +56,5 @@ class LiftGammaGain(Step):
         ]
         return [Pass(_set, (np.array(rows, dtype=np.float32),))]
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         return tone_line(self, at)

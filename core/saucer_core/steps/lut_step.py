@@ -1,6 +1,6 @@
 """LUT."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
@@ -9,7 +9,7 @@ from ..encodings.code_range import CodeRange, from_full, to_full
 from ..errors import MissingTable
 from ..operations import Operation, apply
 from .step import PLAIN, Purpose, Step, Surroundings
-from .traced import line, ramp
+from .traced import Trace, line, ramp
 
 
 class LutStep(Step):
@@ -46,7 +46,7 @@ class LutStep(Step):
         arriving = conversion(at.encoding, encoding(self.expects))
         return [*arriving, *from_full(self.range_in), *lut.operations(), *to_full(self.range_out)]
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         if not self.table:
             return {}
         out = apply(self.operations(at), ramp())

@@ -1,6 +1,6 @@
 """Monochrome."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -12,8 +12,8 @@ from ..luma import BLUE, GREEN, RED
 from ..operations import Operation, apply, matrix
 from .hue_wheel import circle
 from .parameter import degrees, share
-from .step import Purpose, Step, Surroundings
-from .traced import line, ramp, swatches
+from .step import Purpose, Step, Surroundings, Values
+from .traced import Trace, line, ramp, swatches
 
 #: OKLab chroma that a toning of 100 % gives mid grey.
 FULL_TONING = 0.12
@@ -40,7 +40,7 @@ class Monochrome(Step):
     title: ClassVar[str] = "Monochrome"
     purpose: ClassVar[Purpose] = "colour"
     summary: ClassVar[str] = "Grey from weighted channels, toned if you like"
-    begins: ClassVar[dict[str, Any]] = {"amount": 1.0}
+    begins: ClassVar[Values] = {"amount": 1.0}
 
     kind: Literal["monochrome"] = "monochrome"
     amount: float = share(0.0, 0.0, 1.0, label="Drained", help="how much of the colour is taken away")
@@ -70,7 +70,7 @@ class Monochrome(Step):
             found += in_oklab(at.encoding, [LabPass(_tone, (np.float32(a), np.float32(b)))])
         return found
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         operations = self.operations(at)
         before = from_oklab(circle(TRACED_HUES), at.encoding)
         return {

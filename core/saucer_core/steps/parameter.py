@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from pydantic import Field
+from pydantic import Field, JsonValue
 
 
 def number(
@@ -22,7 +22,7 @@ def number(
     unit is what the screen shows behind the number; scale is shown value / kept value (100 for a share kept
     as 0–1 and shown in %). fine and coarse are the steps of the arrow keys, in kept values.
     """
-    extra: dict[str, Any] = {
+    extra: dict[str, JsonValue] = {
         "label": label,
         "unit": unit,
         "fine": fine,

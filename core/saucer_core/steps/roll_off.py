@@ -1,6 +1,6 @@
 """Roll-off."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -8,8 +8,8 @@ from ..arrays import F32
 from ..kernels import kernel
 from ..operations import Operation, Pass
 from .parameter import share
-from .step import Purpose, Step, Surroundings
-from .traced import tone_line
+from .step import Purpose, Step, Surroundings, Values
+from .traced import Trace, tone_line
 
 #: How far into the range full softness reaches, from either end.
 REACH = 0.6
@@ -38,7 +38,7 @@ class RollOff(Step):
     title: ClassVar[str] = "Roll-off"
     purpose: ClassVar[Purpose] = "tone"
     summary: ClassVar[str] = "Soft ends: a knee in the lights, a toe in the darks"
-    begins: ClassVar[dict[str, Any]] = {"lights": 0.5}
+    begins: ClassVar[Values] = {"lights": 0.5}
 
     kind: Literal["roll_off"] = "roll_off"
     lights: float = share(0.0, 0.0, 1.0, label="Knee", help="how much of the lights is softened")
@@ -60,5 +60,5 @@ class RollOff(Step):
     def operations(self, at: Surroundings) -> list[Operation]:
         return [Pass(_soften, tuple(np.float32(v) for v in self.edges()))]
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         return tone_line(self, at)

@@ -1,6 +1,6 @@
 """Saturation."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -11,7 +11,7 @@ from ..kernels import kernel
 from ..operations import Operation
 from .parameter import share
 from .step import Purpose, Step, Surroundings
-from .traced import line
+from .traced import Trace, line
 
 #: Hue of skin in OKLCh, degrees: Saucer's own figure, read off the skin patches of the demo chart, which lie
 #: between 38° and 68°.
@@ -72,7 +72,7 @@ class Saturation(Step):
     def operations(self, at: Surroundings) -> list[Operation]:
         return in_oklab(at.encoding, [self._change()])
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         hue = np.linspace(0, 360, 73, dtype=np.float32)
         angle = np.radians(hue)
         lab = np.stack([np.full_like(hue, 0.6), TRACED * np.cos(angle), TRACED * np.sin(angle)]).astype(

@@ -1,6 +1,6 @@
 """Scene to display."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field, model_validator
 
@@ -10,7 +10,7 @@ from ..encodings.registry import primaries_change
 from ..operations import Decode, Encode, Operation, apply, gain
 from .parameter import number, share
 from .step import Purpose, Step, Surroundings
-from .traced import line, ramp
+from .traced import Trace, line, ramp
 
 
 class SceneToDisplay(Step):
@@ -50,5 +50,5 @@ class SceneToDisplay(Step):
         lifted = [gain(SDR_WHITE / UNIT)] if target.transfer == PQ else []
         return [Decode(at.encoding.transfer), *rendered, *lifted, Encode(target.transfer)]
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         return {"x": line(ramp()[:, 0]), "all": line(apply(self.operations(at), ramp())[:, 0])}

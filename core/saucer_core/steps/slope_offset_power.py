@@ -1,7 +1,7 @@
 """Slope, offset, power."""
 
 from dataclasses import dataclass
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -13,7 +13,7 @@ from ..luma import luma
 from ..operations import Operation
 from .parameter import number
 from .step import Purpose, Step, Strict, Surroundings
-from .traced import tone_line
+from .traced import Trace, tone_line
 
 
 @kernel("void(float32[:, ::1], float32[:, ::1], float32, boolean)")
@@ -105,7 +105,7 @@ class SlopeOffsetPower(Step):
     def operations(self, at: Surroundings) -> list[Operation]:
         return [self.correction()]
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         return tone_line(self, at)
 
 

@@ -12,7 +12,10 @@ from ..operations import Operation
 from ..tables.lut import Table
 from .blend import Blend
 from .parameter import share
+from .traced import Trace
 
+#: Values of parameters by their names: a kind of step says which it has.
+Values = dict[str, Any]
 Purpose = Literal["tone", "colour", "mix", "convert", "borrow", "group"]
 Tables = Callable[[str], Table | None]
 
@@ -58,7 +61,7 @@ class Step(Strict):
     summary: ClassVar[str]
     #: What differs from the defaults when a person adds the step: defaults change nothing, a new step is to
     #: show what it does.
-    begins: ClassVar[dict[str, Any]] = {}
+    begins: ClassVar[Values] = {}
 
     id: str = Field(default_factory=new_id, min_length=1, max_length=40, pattern=PLAIN)
     label: str = Field("", max_length=80, pattern=PLAIN)
@@ -67,12 +70,12 @@ class Step(Strict):
     blend: Blend = "normal"
 
     @classmethod
-    def declared(cls) -> dict[str, Any]:
+    def declared(cls) -> Values:
         """The parameters as JSON Schema, with label, unit, range and step sizes; ``properties`` always at the
         top."""
         schema = cls.model_json_schema()
         # A kind that holds steps refers to itself: its own part stands among the definitions.
-        own: dict[str, Any] = schema["$defs"][cls.__name__] if "$ref" in schema else {}
+        own: Values = schema["$defs"][cls.__name__] if "$ref" in schema else {}
         return {**schema, **own}
 
     def output(self, encoding: Encoding) -> Encoding:
@@ -91,6 +94,6 @@ class Step(Strict):
         """What the step does, at full strength and without blend."""
         raise NotImplementedError
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         """What its editor draws: named lists of numbers, ready to be plotted."""
         return {}

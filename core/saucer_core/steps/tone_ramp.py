@@ -1,6 +1,6 @@
 """Tone ramp."""
 
-from typing import Annotated, Any, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import AfterValidator, Field
@@ -12,7 +12,8 @@ from ..operations import Operation
 from .colour import Colour
 from .hue_wheel import css
 from .parameter import share
-from .step import Purpose, Step, Strict, Surroundings
+from .step import Purpose, Step, Strict, Surroundings, Values
+from .traced import Trace
 
 _PLACES = 1024
 
@@ -51,7 +52,7 @@ class ToneRamp(Step):
     title: ClassVar[str] = "Tone ramp"
     purpose: ClassVar[Purpose] = "mix"
     summary: ClassVar[str] = "Tones become the colours of a ramp"
-    begins: ClassVar[dict[str, Any]] = {
+    begins: ClassVar[Values] = {
         "amount": 0.5,
         "stops": [
             {"at": 0.0, "colour": {"lightness": 0.06, "chroma": 0.03, "hue": 260.0}},
@@ -78,7 +79,7 @@ class ToneRamp(Step):
     def operations(self, at: Surroundings) -> list[Operation]:
         return in_oklab(at.encoding, [LabPass(_ramp, (self.table(), np.float32(self.amount)))])
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         return {
             "ramp": css(self.table(32).T),
             "stops": css(np.array([s.colour.lab() for s in self.stops], dtype=np.float32)),

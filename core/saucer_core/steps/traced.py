@@ -11,6 +11,9 @@ from ..operations import apply
 if TYPE_CHECKING:
     from .step import Step, Surroundings
 
+#: What an editor draws of a step: named lists of numbers and words for JSON. Every kind has names of its own;
+#: the editor of that kind knows them.
+Trace = dict[str, Any]
 #: Places along a drawn line.
 SAMPLES = 65
 
@@ -37,7 +40,7 @@ def shown(rgb: F32, at: Encoding) -> str:
     return swatches(np.reshape(rgb, (1, 3)), at)[0]
 
 
-def tone_line(step: "Step", at: "Surroundings") -> dict[str, Any]:
+def tone_line(step: "Step", at: "Surroundings") -> Trace:
     """The three channels of a grey ramp after ``step``, over code values 0–1 of the encoding it works on."""
     out = ramp() if step.neutral() else apply(step.operations(at), ramp())
     return {

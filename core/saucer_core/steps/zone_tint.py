@@ -1,6 +1,6 @@
 """Zone tint."""
 
-from typing import Any, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -13,7 +13,7 @@ from ..kernels import inlined, kernel
 from ..operations import Operation
 from .parameter import degrees, share
 from .step import Purpose, Step, Strict, Surroundings
-from .traced import line, shown
+from .traced import Trace, line, shown
 
 #: OKLab chroma that an amount of 100 % adds: as much as a strong tint can be and still hold detail. Saucer's
 #: own figure.
@@ -113,7 +113,7 @@ class ZoneTint(Step):
         )
         return in_oklab(at.encoding, [LabPass(_tint, (*self._edges(), change))])
 
-    def trace(self, at: Surroundings) -> dict[str, Any]:
+    def trace(self, at: Surroundings) -> Trace:
         lightness = np.linspace(0, 1, 101, dtype=np.float32)
         weights = self.weights(lightness)
         return {

@@ -1,7 +1,6 @@
 """The health of a table: what a reader of it should know before relying on it."""
 
 from dataclasses import asdict, dataclass, replace
-from typing import Any
 
 import numpy as np
 from scipy.ndimage import gaussian_filter
@@ -69,7 +68,7 @@ class Health:
         look."""
         return self.reversals > 0 or self.flats > 0.25 or self.grey_steps < 64 or self.folds > 0.05
 
-    def as_dict(self) -> dict[str, Any]:
+    def as_dict(self) -> dict[str, object]:
         """Plain numbers and words, for JSON."""
         return {**asdict(self), "findings": self.findings()}
 

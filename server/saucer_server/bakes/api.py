@@ -19,6 +19,7 @@ from ..frames import rules as frames
 from ..frames.rules import Frame
 from ..looks import rules as looks
 from ..lookup import Id
+from ..openapi import BINARY, JPEG, ZIP, gives
 from ..people import activity
 from ..people.rules import person_of
 from . import finished, rules, tables
@@ -148,7 +149,7 @@ def blame(request: HttpRequest, look_id: int, payload: Asked) -> tables.Blamed:
     return tables.blamed(_recipe(look_id, payload.revision), _frames(request, payload.frames), payload.grid)
 
 
-@router.get("/looks/{int:look_id}/proof/{int:frame_id}")
+@router.get("/looks/{int:look_id}/proof/{int:frame_id}", openapi_extra=gives(JPEG))
 def proof_picture(
     request: HttpRequest,
     look_id: int,
@@ -188,7 +189,7 @@ def finished_kinds(request: HttpRequest) -> list[finished.PictureKind]:
     return list(finished.PICTURE_KINDS.values())
 
 
-@router.get("/looks/{int:look_id}/finished/{int:frame_id}")
+@router.get("/looks/{int:look_id}/finished/{int:frame_id}", openapi_extra=gives(BINARY))
 def finished_picture(
     request: HttpRequest,
     look_id: int,
@@ -206,7 +207,7 @@ def finished_picture(
     return attached(name, data)
 
 
-@router.get("/looks/{int:look_id}/finished")
+@router.get("/looks/{int:look_id}/finished", openapi_extra=gives(ZIP))
 def finished_package(
     request: HttpRequest,
     look_id: int,
@@ -229,7 +230,7 @@ def finished_package(
     return answer
 
 
-@router.get("/bakes/{int:bake_id}/file")
+@router.get("/bakes/{int:bake_id}/file", openapi_extra=gives(BINARY))
 def bake_file(request: HttpRequest, bake_id: int) -> HttpResponse:
     """The baked file, as an attachment."""
     found, data = rules.fetch(bake_id)

@@ -2,7 +2,9 @@
 
 from django.conf import settings
 from django.db import models
+from saucer_core.baking.deviation import Deviation
 
+from ..columns import JsonColumn
 from ..people.circles import Seen
 
 PERSON = settings.AUTH_USER_MODEL
@@ -24,7 +26,7 @@ class Bake(models.Model):
     rights = models.CharField(max_length=300, blank=True)
     note = models.CharField(max_length=2000, blank=True)
     #: Over the whole cube; ``None`` for files that hold no table.
-    deviation = models.JSONField(null=True)
+    deviation: JsonColumn[Deviation | None, Deviation | None] = JsonColumn(Deviation, null=True)
     name = models.CharField(max_length=200)
     file = models.CharField(max_length=200)
     bytes = models.PositiveBigIntegerField()

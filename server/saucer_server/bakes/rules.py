@@ -1,11 +1,11 @@
 """Bakes: files made from a revision, with what was measured."""
 
 import hashlib
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 
 from django.db import transaction
 from django.db.models import F, QuerySet
-from saucer_core.baking.deviation import Measuring
+from saucer_core.baking.deviation import Deviation, Measuring
 from saucer_core.encodings import encoding
 from saucer_core.encodings.code_range import CodeRange
 from saucer_core.errors import LookError
@@ -112,7 +112,7 @@ class Written:
     files: dict[str, bytes]
     names: dict[str, str]
     title: str
-    measured: dict[str, object] | None
+    measured: Deviation | None
 
 
 def written(revision: Revision, person: Person, order: Order) -> Written:
@@ -129,7 +129,7 @@ def written(revision: Revision, person: Person, order: Order) -> Written:
     holds_table = any(FILE_KINDS[key].baked for key in order.kinds)
     lut = made(look, order.grid, order.method, order.code_range) if holds_table else None
     measured = (
-        asdict(Measuring(program).compare(made(look, order.grid, order.method), "tetrahedral"))
+        Measuring(program).compare(made(look, order.grid, order.method), "tetrahedral")
         if holds_table
         else None
     )
@@ -174,7 +174,7 @@ def _keep(
     data: bytes,
     name: str,
     title: str,
-    measured: dict[str, object] | None,
+    measured: Deviation | None,
 ) -> Bake:
     kind = FILE_KINDS[key]
     digest = hashlib.sha256(data).hexdigest()

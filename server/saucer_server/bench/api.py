@@ -1,12 +1,13 @@
 """What the bench asks for while a look is worked on: table, pictures, readings, checks. Nothing here is
 kept."""
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 from saucer_core.beginning import USUAL, begun
+from saucer_core.changes import Schema as ParameterSchema
 from saucer_core.checks import Kind
 from saucer_core.checks.check import Mask
 from saucer_core.effects import Finish
@@ -20,7 +21,7 @@ from ..fields import Share, Width, binary
 from ..frames import rules as frames
 from ..frames.rules import Frame
 from ..marks import computes
-from ..openapi import head_of
+from ..openapi import BINARY, JPEG, gives, head_of
 from ..people.recent import RecentSession
 from ..people.rules import Person
 from ..people.tokens import TokenAuth
@@ -109,7 +110,7 @@ class EffectOut(Schema):
     """What an effect is for, and its parameters as JSON Schema with label, unit and range."""
 
     description: str
-    properties: dict[str, dict[str, Any]]
+    properties: dict[str, ParameterSchema]
 
 
 class FinishOut(Schema):
@@ -121,7 +122,7 @@ class FinishOut(Schema):
     effects: dict[str, EffectOut]
 
 
-def _how(payload: LiveIn) -> dict[str, Any]:
+def _how(payload: LiveIn) -> pictures.How:
     return {"strength": payload.strength, "trim": payload.trim, "only": payload.only}
 
 
@@ -180,11 +181,13 @@ def probe(request: HttpRequest, payload: ProbeIn) -> judging.Probe:
     """One spot: before the look, under it, and as it comes to a step (with the balance that would make it
     grey)."""
     spot = (payload.spot.x, payload.spot.y)
-    how = _how(payload) | ({"only": None} if payload.step else {})
+    how = _how(payload)
+    if payload.step:
+        how["only"] = None
     return judging.probe(payload.look, _frame_of(request, payload), spot, step=payload.step, **how)
 
 
-@router.post("/masks")
+@router.post("/masks", openapi_extra=gives(BINARY))
 @computes
 def masks(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
     """Where a frame under a look is clipped or out of gamut: two uint32 (width, height), then a byte a pixel
@@ -195,7 +198,7 @@ def masks(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResp
 
 @router.post("/checks", response=list[CheckAbout])
 @computes
-def checks(request: HttpRequest, payload: ChecksIn) -> list[dict[str, Any]]:
+def checks(request: HttpRequest, payload: ChecksIn) -> list[judging.FoundCheck]:
     """All that is worth attention in a look, on those frames."""
     return judging.checked(payload.look, [_seen(request, f) for f in payload.frames])
 
@@ -218,18 +221,15 @@ def mend(request: HttpRequest, payload: MendIn) -> LookValue:
 
 
 @router.get("/finish", response=FinishOut)
-def finish(request: HttpRequest) -> dict[str, Any]:
+def finish(request: HttpRequest) -> FinishOut:
     """The effects of a finish, as the core declares them."""
     whole = Finish()
     begins = {name: getattr(whole, name).begins for name in Finish.model_fields}
-    return {
-        "defaults": whole.model_dump(mode="json"),
-        "begins": begins,
-        "effects": Finish.model_json_schema()["$defs"],
-    }
+    effects = {name: EffectOut(**schema) for name, schema in Finish.model_json_schema()["$defs"].items()}
+    return FinishOut(defaults=whole, begins=begins, effects=effects)
 
 
-@router.post("/picture")
+@router.post("/picture", openapi_extra=gives(JPEG))
 @computes
 def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpResponse:
     """A frame under a look as JPEG, for screens that cannot draw it themselves."""
@@ -237,7 +237,7 @@ def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpRe
     return binary(data, "image/jpeg", "no-store")
 
 
-@router.post("/exact")
+@router.post("/exact", openapi_extra=gives(BINARY))
 @computes
 def exact(request: HttpRequest, payload: ExactIn, width: Width = 720) -> HttpResponse:
     """A frame with every pixel computed, half-float, for the viewer at rest."""

@@ -2,11 +2,11 @@
 
 import json
 from dataclasses import asdict, dataclass
-from typing import Any
+from typing import Unpack
 
 from ninja import Schema
 from saucer_core.arrays import F32
-from saucer_core.checks import Kind, checks, mend
+from saucer_core.checks import Check, Kind, checks, mend
 from saucer_core.encodings import EncodingKey, encoding
 from saucer_core.look import Look as LookValue
 from saucer_core.look import every_step
@@ -23,7 +23,7 @@ from saucer_core.trim import Trim
 from ..frames.rules import Frame, drawing, original, pixels
 from ..framing import flags, headed
 from ..luts.rules import table
-from .pictures import rendered, treatment
+from .pictures import How, rendered, treatment
 
 #: Pixels: width of the picture that is counted.
 COUNTED_WIDTH = 320
@@ -121,10 +121,9 @@ def readings(
     look: LookValue | None,
     frame: Frame,
     *,
-    trim: Trim | None,
     spots: list[Place],
     given: list[list[int]] | None,
-    **how: Any,
+    **how: Unpack[How],
 ) -> bytes:
     """What the scopes draw, of a frame under a look in its output encoding (for the screen where there is no
     look).
@@ -135,18 +134,19 @@ def readings(
     from the top: of red, green, blue and luma ``4 × 256 × columns``, and of the vectorscope ``size × size``.
     Raises ``LookError``.
     """
+    trim = how.get("trim")
     if look is None:
         at, after = encoding(SCREEN), rendered(None, frame, COUNTED_WIDTH, trim=trim, screen=True)
         before = shown = after
     else:
-        at, after = encoding(look.output), rendered(look, frame, COUNTED_WIDTH, trim=trim, **how)
+        at, after = encoding(look.output), rendered(look, frame, COUNTED_WIDTH, **how)
         before, shown = pixels(frame, look.input, COUNTED_WIDTH, trim), for_screen(after, look.output)
     head = {
         "histogram": histogram(after).tolist(),
         "before": histogram(before).tolist(),
         "given": given,
         "shares": shares(masks(shown, encoding(SCREEN))),
-        "spots": [asdict(_two(look, frame, s, trim=trim, **how)) for s in spots] if look is not None else [],
+        "spots": [asdict(_two(look, frame, s, **how)) for s in spots] if look is not None else [],
         "skin": skin_line(at),
         "targets": [{"name": name, "x": x, "y": y} for name, x, y in targets(at)],
         "columns": COLUMNS,
@@ -162,9 +162,8 @@ def _at(frame: Frame, place: Place, target: str, trim: Trim | None) -> F32:
     return area(pixels(frame, target, PROBED_WIDTH, trim), *place)
 
 
-def _two(
-    look: LookValue, frame: Frame, place: Place, *, strength: float, trim: Trim | None, only: str | None
-) -> Pair:
+def _two(look: LookValue, frame: Frame, place: Place, **how: Unpack[How]) -> Pair:
+    trim, only, strength = how.get("trim"), how.get("only"), how.get("strength", 1.0)
     own = _at(frame, place, frame.encoding, trim)
     program = Treatment(look, frame.encoding, strength=strength).compile(table)
     after = (program.only(only) if only else program)(own[None])[0]
@@ -174,16 +173,14 @@ def _two(
     )
 
 
-def probe(
-    look: LookValue, frame: Frame, place: Place, *, trim: Trim | None, step: str | None, **how: Any
-) -> Probe:
+def probe(look: LookValue, frame: Frame, place: Place, *, step: str | None, **how: Unpack[How]) -> Probe:
     """A spot before and under a look; with a step also what that step is given there, and the balance that
     makes it grey."""
-    two = vars(_two(look, frame, place, trim=trim, **how))
+    two = vars(_two(look, frame, place, **how))
     if step is None:
         return Probe(**two)
     before = Treatment(look).compile(table).before(step)
-    given, at = before(_at(frame, place, look.input, trim)[None]), before.end
+    given, at = before(_at(frame, place, look.input, how.get("trim"))[None]), before.end
     try:
         neutral = neutralising(given[0], at)
     except ValueError:
@@ -191,7 +188,7 @@ def probe(
     return Probe(**two, given=Given(**vars(spot(given[0], at)), encoding=at.key), neutral=neutral)
 
 
-def masked(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
+def masked(look: LookValue, frame: Frame, width: int, **how: Unpack[How]) -> bytes:
     """The masks of a frame under a look as the screen shows it: two uint32 (width, height), then a byte a
     pixel."""
     with drawing(frame, width):
@@ -200,11 +197,18 @@ def masked(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
         )
 
 
-def checked(look: LookValue, frames: list[Frame]) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class FoundCheck(Check):
+    """A check that found something. frame: the number of the frame where it shows most."""
+
+    frame: int | None = None
+
+
+def checked(look: LookValue, frames: list[Frame]) -> list[FoundCheck]:
     """What the core finds, with the frame where it shows most."""
     shown = [pixels(f, look.input, CHECKED_WIDTH) for f in frames]
     found = checks(look, shown, tables=table)
-    return [{**asdict(c), "frame": frames[c.picture].pk if c.picture >= 0 else None} for c in found]
+    return [FoundCheck(**vars(c), frame=frames[c.picture].pk if c.picture >= 0 else None) for c in found]
 
 
 def mended(look: LookValue, kind: Kind, step: str, frames: list[Frame]) -> LookValue:

@@ -2,9 +2,10 @@
 
 import hashlib
 import json
-from typing import Any
+from typing import Any, TypedDict, Unpack
 
 from ninja import Schema
+from pydantic import BaseModel
 from saucer_core.arrays import F32
 from saucer_core.baking.bake import bake
 from saucer_core.encodings import EncodingKey, encoding
@@ -21,6 +22,7 @@ from saucer_core.readings.scales import measured
 from saucer_core.readings.traits import traits
 from saucer_core.screen import SCREEN, for_screen
 from saucer_core.steps import Step, Surroundings, Tables
+from saucer_core.steps.traced import Trace
 from saucer_core.tables.interpolate import Interpolation
 from saucer_core.treatment import Treatment
 from saucer_core.trim import Trim
@@ -44,7 +46,7 @@ class SeenStep(Schema):
 
     encoding: EncodingKey
     mark: str
-    trace: dict[str, Any]
+    trace: Trace
 
 
 class LiveHead(Schema):
@@ -123,6 +125,15 @@ def unlooked(look_input: str) -> bytes:
     return headed(json.dumps({"size": LIVE_GRID, "end": look_input}), halves(grid, -1, 2).tobytes())
 
 
+class How(TypedDict, total=False):
+    """How a frame is seen under a look. strength: over the look's own. trim: instead of the frame's. only:
+    one step of it alone, by its id."""
+
+    strength: float
+    trim: Trim | None
+    only: str | None
+
+
 def treatment(
     look: LookValue | None,
     frame: Frame,
@@ -147,25 +158,34 @@ def rendered(
     frame: Frame,
     width: int,
     *,
-    only: str | None = None,
+    screen: bool = False,
     tables: Tables = table,
-    **how: Any,
+    **how: Unpack[How],
 ) -> F32:
-    """A frame under a look or one step of it, by ``treatment``'s other words; without screen in the look's
-    output."""
-    program = treatment(look, frame, **how).compile(tables)
+    """A frame under a look or one step of it; without screen in the look's output."""
+    only = how.get("only")
+    seen = treatment(look, frame, how.get("trim"), strength=how.get("strength", 1.0), screen=screen)
+    program = seen.compile(tables)
     return through(program.only(only) if only else program, frame, width)
 
 
-def finished(look: LookValue, frame: Frame, width: int, *, screen: bool = False, **how: Any) -> F32:
+def finished(
+    look: LookValue,
+    frame: Frame,
+    width: int,
+    *,
+    screen: bool = False,
+    tables: Tables = table,
+    **how: Unpack[How],
+) -> F32:
     """``rendered`` with the look's finish."""
     if not look.finish.active():
-        return rendered(look, frame, width, screen=screen, **how)
-    rgb = finish(rendered(look, frame, width, **how), look.finish, look.output, frame.digest)
+        return rendered(look, frame, width, screen=screen, tables=tables, **how)
+    rgb = finish(rendered(look, frame, width, tables=tables, **how), look.finish, look.output, frame.digest)
     return for_screen(rgb, look.output) if screen else rgb
 
 
-def exact(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
+def exact(look: LookValue, frame: Frame, width: int, **how: Unpack[How]) -> bytes:
     """A frame under a look for the viewer at rest: every pixel the look's own, finish included, in the
     encoding of the screen.
 
@@ -202,14 +222,13 @@ def apart(
     width: int,
     *,
     full: float,
-    trim: Trim | None = None,
-    **how: Any,
+    **how: Unpack[How],
 ) -> bytes:
     """How far a frame under a look is from the same under another one (under none): grey, white from ΔE
     ``full`` on; like ``exact``."""
     with drawing(frame, width):
-        here = rendered(look, frame, width, trim=trim, screen=True, **how)
-        there = rendered(other, frame, width, trim=trim, screen=True)
+        here = rendered(look, frame, width, screen=True, **how)
+        there = rendered(other, frame, width, trim=how.get("trim"), screen=True)
         return half_floats(difference_picture(here, there, encoding(SCREEN), full))
 
 
@@ -236,7 +255,7 @@ def still(
     return storage.kept(storage.result("stills", made_of, ".jpg"), make)
 
 
-def drawn(look: LookValue, frame: Frame, width: int, **how: Any) -> bytes:
+def drawn(look: LookValue, frame: Frame, width: int, **how: Unpack[How]) -> bytes:
     """A frame under a look as a JPEG for the screen; not kept."""
     with drawing(frame, width):
         return jpeg(finished(look, frame, width, screen=True, **how))
@@ -255,29 +274,32 @@ def wearing_lut(lut: BorrowedLut) -> LookValue:
     return wearing(lut.digest, lut.name, lut.expects, lut.gives)
 
 
-def _measured(look: LookValue) -> dict[str, Any]:
-    """What the look does, in numbers and words; kept. Nothing where it cannot be computed."""
+class _Measured(BaseModel):
+    """What a look does, in words and numbers."""
+
+    words: list[str] = []
+    traits: dict[str, float] = {}
+
+
+def _measured(look: LookValue) -> _Measured:
+    """What the look does; kept. Nothing where it cannot be computed."""
 
     def measure() -> bytes:
         found = traits(look, tables=table)
-        return json.dumps({"words": found.words(), "traits": measured(found)}).encode()
+        return _Measured(words=found.words(), traits=measured(found)).model_dump_json().encode()
 
     try:
-        kept: dict[str, Any] = json.loads(
-            storage.kept(storage.result("words", look.digest(), ".json"), measure)
-        )
+        kept = storage.kept(storage.result("words", look.digest(), ".json"), measure)
     except LookError:
-        return {"words": [], "traits": {}}
-    return kept
+        return _Measured()
+    return _Measured.model_validate_json(kept)
 
 
 def words_of(look: LookValue) -> list[str]:
     """What the look does, in words. None where it cannot be computed."""
-    words: list[str] = _measured(look)["words"]
-    return words
+    return _measured(look).words
 
 
 def traits_of(look: LookValue) -> dict[str, float]:
     """The traits that have a scale, by key. None where the look cannot be computed."""
-    numbers: dict[str, float] = _measured(look)["traits"]
-    return numbers
+    return _measured(look).traits

@@ -1,11 +1,11 @@
 """What looks are made of, over HTTP: the kinds of step with their parameters as the core declares them."""
 
 from functools import cache
-from typing import Any
 
 from django.http import HttpRequest
 from ninja import Router, Schema
 from saucer_core.look import KINDS
+from saucer_core.steps.step import Values
 
 router = Router(tags=["looks"])
 
@@ -17,8 +17,8 @@ class KindOut(Schema):
     title: str
     purpose: str
     summary: str
-    defaults: dict[str, Any]
-    parameters: dict[str, Any]
+    defaults: Values
+    parameters: Values
 
 
 @cache

@@ -11,6 +11,7 @@ from saucer_core.encodings import EncodingKey
 from ..fields import Text, attached
 from ..frames import rules as frames
 from ..lookup import Id
+from ..openapi import BINARY, gives
 from ..people.rules import must, person_of
 from . import pairs, rules
 
@@ -60,7 +61,7 @@ def kinds(request: HttpRequest) -> list[rules.CarrierKind]:
     return rules.CARRIER_KINDS
 
 
-@router.get("/file")
+@router.get("/file", openapi_extra=gives(BINARY))
 def carrier_file(
     request: HttpRequest,
     layout: Annotated[str, Query(max_length=10)],

@@ -14,6 +14,7 @@ from ..frames import rules as frames
 from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
+from ..openapi import JPEG, gives
 from ..people.rules import person_of
 from . import history
 
@@ -78,7 +79,7 @@ def since(request: HttpRequest, revision_id: int, other_id: int) -> history.Diff
     return history.between(before, after)
 
 
-@router.get("/revisions/{int:revision_id}/against/{int:other_id}")
+@router.get("/revisions/{int:revision_id}/against/{int:other_id}", openapi_extra=gives(JPEG))
 def against(
     request: HttpRequest, revision_id: int, other_id: int, frame: int, width: Width = 480, v: str = ""
 ) -> HttpResponse:

@@ -59,6 +59,8 @@ def _is_day(said: object) -> object:
     return said
 
 
+#: A query by field, before it is checked.
+Said = dict[str, Any]
 Short = Annotated[Text, Field(max_length=80)]
 Several = Annotated[tuple[Short, ...], Field(max_length=30)]
 Number = Annotated[Id, BeforeValidator(_is_plain_number)]
@@ -127,7 +129,7 @@ class Search(BaseModel):
             raise RuleError(422, f"In “{problem['loc'][0]}”: {words}.") from None
 
 
-def _said(address: str) -> dict[str, Any]:
+def _said(address: str) -> Said:
     """The query of an address by field: lists where several values may be, else the first."""
     said = parse_qs(address.removeprefix("?"))
     return {
@@ -137,7 +139,7 @@ def _said(address: str) -> dict[str, Any]:
     }
 
 
-def _leave_out(said: dict[str, Any], wrong: list[tuple[int | str, ...]]) -> None:
+def _leave_out(said: Said, wrong: list[tuple[int | str, ...]]) -> None:
     """Takes what is wrong out of what is said: values of a list one by one."""
     for kind, *inside in sorted(wrong, key=lambda loc: loc[1:2], reverse=True):
         values = said.get(str(kind))

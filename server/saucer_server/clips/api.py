@@ -11,6 +11,7 @@ from saucer_core.encodings import EncodingKey
 
 from ..fields import Text, Width, binary
 from ..jobs.api import JobOut
+from ..openapi import JPEG, gives
 from ..people.rules import person_of
 from . import rules
 from .rules import Clip
@@ -96,7 +97,7 @@ def remove(request: HttpRequest, clip_id: int) -> Status[None]:
     return Status(204, None)
 
 
-@router.get("/{int:clip_id}/still")
+@router.get("/{int:clip_id}/still", openapi_extra=gives(JPEG))
 def still(
     request: HttpRequest, clip_id: int, frame: FrameNumber = 0, width: Width = 160, v: str = ""
 ) -> HttpResponse:

@@ -15,6 +15,7 @@ from ..bakes.finished import PICTURE_KINDS
 from ..errors import missing
 from ..fields import Moment, Text, Width, binary, safe_name
 from ..jobs.api import JobOut
+from ..openapi import BINARY, JPEG, ZIP, gives
 from ..people import activity
 from ..people.rules import person_of
 from ..projects import rules as projects
@@ -271,7 +272,7 @@ def put_again(request: HttpRequest, project_id: int, number: int) -> Delivery:
     return rules.find(found, number)
 
 
-@router.get("/projects/{int:project_id}/deliveries/{int:number}/file")
+@router.get("/projects/{int:project_id}/deliveries/{int:number}/file", openapi_extra=gives(ZIP))
 def package(request: HttpRequest, project_id: int, number: int) -> StreamingHttpResponse:
     """The package as ZIP, made while it is taken away."""
     found = projects.find(project_id)
@@ -288,7 +289,7 @@ def package(request: HttpRequest, project_id: int, number: int) -> StreamingHttp
     return answer
 
 
-@router.get("/projects/{int:project_id}/deliveries/{int:number}/one")
+@router.get("/projects/{int:project_id}/deliveries/{int:number}/one", openapi_extra=gives(BINARY))
 def one(
     request: HttpRequest, project_id: int, number: int, path: Annotated[str, Query(max_length=400)]
 ) -> FileResponse:
@@ -332,7 +333,9 @@ def end_feed(request: HttpRequest, project_id: int, feed_id: int) -> Feed:
     return feed.revoke(projects.find(project_id), person_of(request), feed_id)
 
 
-@router.get("/projects/{int:project_id}/deliveries/{int:number}/shots/{int:shot_id}/still")
+@router.get(
+    "/projects/{int:project_id}/deliveries/{int:number}/shots/{int:shot_id}/still", openapi_extra=gives(JPEG)
+)
 def delivered_still(
     request: HttpRequest, project_id: int, number: int, shot_id: int, width: Width = 320
 ) -> HttpResponse:

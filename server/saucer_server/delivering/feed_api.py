@@ -9,6 +9,7 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Router
 
 from ..errors import missing
+from ..openapi import BINARY, gives
 from ..people.address import address_of
 from . import feed
 from .feed import Opened
@@ -28,7 +29,7 @@ def _same(request: HttpRequest, etag: str) -> bool:
     return asked == "*" or etag in [tag.strip().removeprefix("W/") for tag in asked.split(",")]
 
 
-@router.get("/{token}")
+@router.get("/{token}", response=feed.Manifest)
 def manifest(request: HttpRequest, token: str) -> HttpResponse:
     """What the newest delivery of the feed's project holds; 304 where that is known."""
     opened = feed.open_feed(token)
@@ -44,7 +45,7 @@ def manifest(request: HttpRequest, token: str) -> HttpResponse:
     return answer
 
 
-@router.get("/{token}/files/{sha256}")
+@router.get("/{token}/files/{sha256}", openapi_extra=gives(BINARY))
 def file(request: HttpRequest, token: str, sha256: str) -> HttpResponse | FileResponse:
     """A file of the newest delivery by its checksum; a part of it where a range is asked for."""
     opened = feed.open_feed(token)

@@ -1,19 +1,18 @@
 """Encodings over HTTP: all there are, and the team's own."""
 
 from datetime import datetime
-from typing import Any
 
 from django.db.models import QuerySet
 from django.http import HttpRequest
-from ninja import PatchDict, Router, Schema, Status
-from pydantic import Field
+from ninja import Router, Schema, Status
+from saucer_core.changes import Schema as ParameterSchema
 from saucer_core.encodings import CameraEncoding, EncodingKey, camera_encoding, encoding
 from saucer_core.encodings.primaries import AP0, AP1, BT709, BT2020, OPRGB, P3_D65, Primaries
 from saucer_core.readings.response import Response, response
 
-from ..fields import Text, said
 from ..people.rules import person_of
 from . import rules
+from .payloads import EncodingPatch
 
 router = Router(tags=["encodings"])
 
@@ -72,15 +71,8 @@ class CameraForm(Schema):
     """What a form for a maker's numbers needs: every field as the core declares it, and primaries to begin
     from."""
 
-    fields: dict[str, dict[str, Any]]
+    fields: dict[str, ParameterSchema]
     primaries: list[KnownPrimaries]
-
-
-class EncodingSaid(Schema):
-    """What is said of a team's encoding."""
-
-    name: Text = Field(min_length=1, max_length=60)
-    offered: bool
 
 
 _KNOWN: tuple[tuple[str, Primaries], ...] = (
@@ -134,6 +126,6 @@ def add(request: HttpRequest, payload: CameraEncoding) -> Status[rules.TeamEncod
 
 
 @router.patch("/team/{int:encoding_id}", response=TeamEncodingOut)
-def change(request: HttpRequest, encoding_id: int, payload: PatchDict[EncodingSaid]) -> rules.TeamEncoding:
+def change(request: HttpRequest, encoding_id: int, payload: EncodingPatch) -> rules.TeamEncoding:
     """Renames an encoding, withdraws it, or offers it again."""
-    return rules.change(encoding_id, person_of(request), said(payload))
+    return rules.change(encoding_id, person_of(request), payload)

@@ -10,6 +10,7 @@ class TeamEncoding(models.Model):
 
     key = models.CharField(max_length=40, unique=True)
     name = models.CharField(max_length=60)
+    # The core's ``CameraEncoding`` but for its name, which may change; ``rules.camera`` joins the two.
     definition = models.JSONField()
     #: Whether it can be chosen. What was made with it goes on either way.
     offered = models.BooleanField(default=True)

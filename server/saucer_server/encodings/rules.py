@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from threading import Lock
-from typing import Any
 
 from cachetools import TTLCache, cached
 from django.db import IntegrityError, transaction
@@ -10,9 +9,11 @@ from django.db.models import QuerySet
 from saucer_core.encodings import ENCODINGS, CameraEncoding, Encoding, camera_encoding
 
 from ..errors import RuleError
+from ..fields import take
 from ..lookup import by_id
 from ..people.rules import Person, is_own, must
 from .models import TeamEncoding
+from .payloads import EncodingPatch
 
 __all__ = ["Choice", "TeamEncoding", "add", "adopt", "camera", "change", "choices", "every", "find", "supply"]
 
@@ -113,10 +114,9 @@ def adopt(numbers: CameraEncoding, person: Person) -> TeamEncoding | None:
     return add(numbers.model_copy(update={"name": named}), person)
 
 
-def change(encoding_id: int, person: Person, said: dict[str, Any]) -> TeamEncoding:
+def change(encoding_id: int, person: Person, patch: EncodingPatch) -> TeamEncoding:
     """Renames an encoding, withdraws it, or offers it again; only who added it, or a lead, may."""
-    if "name" in said:
-        said["name"] = _name(said["name"])
+    named = _name(patch.name) if patch.name is not None else None
     try:
         with transaction.atomic():
             row = by_id(
@@ -130,10 +130,8 @@ def change(encoding_id: int, person: Person, said: dict[str, Any]) -> TeamEncodi
                 is_own(person, row.added_by_id),
                 "Only who added this encoding, or a lead, can change it.",
             )
-            for field, value in said.items():
-                setattr(row, field, value)
-            row.save(update_fields=list(said))
+            row.save(update_fields=take(row, patch.model_copy(update={"name": named}), "name", "offered"))
     except IntegrityError:
-        raise _name_taken(said["name"]) from None
+        raise _name_taken(named or "") from None
     _forget(row.key)
     return row

@@ -12,6 +12,7 @@ from saucer_core.steps.slope_offset_power import SopRow
 from saucer_core.trim import Trim
 
 from ..fields import Parameter, Width, binary, picture
+from ..openapi import BINARY, JPEG, gives
 from ..people.rules import person_of
 from . import rules
 from .payloads import FramePatch
@@ -121,7 +122,7 @@ def remove(request: HttpRequest, frame_id: int) -> Status[None]:
     return Status(204, None)
 
 
-@router.get("/{int:frame_id}/still")
+@router.get("/{int:frame_id}/still", openapi_extra=gives(JPEG))
 def still(
     request: HttpRequest, frame_id: int, width: Width = 640, trimmed: bool = True, v: str = ""
 ) -> HttpResponse:
@@ -136,7 +137,7 @@ def still(
     )
 
 
-@router.get("/{int:frame_id}/places")
+@router.get("/{int:frame_id}/places", openapi_extra=gives(BINARY))
 def places(
     request: HttpRequest,
     frame_id: int,

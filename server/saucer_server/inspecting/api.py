@@ -1,6 +1,6 @@
 """The inspector over HTTP: what a table or look does, and taking it apart."""
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema, Status
@@ -11,51 +11,17 @@ from ..bench import pictures
 from ..fields import Text, Width, binary
 from ..frames import rules as frames
 from ..jobs.api import JobOut
+from ..looks.rules import Look
+from ..openapi import JPEG, PNG, gives
 from ..people.rules import person_of
 from . import rules, subjects, unbaking
+from .found import UnbakedStage, UnbakedStep
 from .ordering import order
 from .subjects import SubjectKind
 
 router = Router(tags=["inspecting"])
 
 By = Literal["red", "green", "blue", "lightness"]
-
-
-class CloudOut(Schema):
-    """The cube of the screen before and after: flat lists of L, a, b in OKLab, colours 0–255, ΔE2000, and
-    pairs of neighbours on edges."""
-
-    side: int
-    before: list[float]
-    after: list[float]
-    before_rgb: list[int]
-    after_rgb: list[int]
-    delta: list[float]
-    edges: list[int]
-
-
-class SlicesOut(Schema):
-    """Slices side by side as the address of a picture that holds its data, and the mean ΔE of each."""
-
-    picture: str
-    means: list[float]
-
-
-class UnbakedStep(Schema):
-    """A step that was found: its kind, its numbers in words, and its share of the whole change."""
-
-    kind: str
-    title: str
-    words: str
-    share: float
-
-
-class UnbakedStage(Schema):
-    """What remains after so many steps: mean, 99 % and largest ΔE over the cube and over ordinary colours."""
-
-    steps: int
-    cube: tuple[float, float, float]
-    ordinary: tuple[float, float, float]
 
 
 class UnbakedOut(Schema):
@@ -102,10 +68,10 @@ def inspected(request: HttpRequest, kind: SubjectKind, key: int) -> rules.Inspec
         return rules.inspected(subject)
 
 
-@router.get("/inspect/{kind}/{int:key}/cloud", response=CloudOut)
+@router.get("/inspect/{kind}/{int:key}/cloud", response=rules.CloudLists)
 def cloud(
     request: HttpRequest, kind: SubjectKind, key: int, other: SubjectKind | None = None, other_key: int = 0
-) -> dict[str, Any]:
+) -> rules.CloudLists:
     """Where it takes the colours of the screen, or where it takes what another makes of them."""
     subject = _subject(request, kind, key)
     against = _subject(request, other, other_key) if other is not None else None
@@ -113,16 +79,15 @@ def cloud(
         return rules.cloud_of(subject, against)
 
 
-@router.get("/inspect/{kind}/{int:key}/slices", response=SlicesOut)
-def slices(request: HttpRequest, kind: SubjectKind, key: int, by: By = "blue") -> dict[str, Any]:
+@router.get("/inspect/{kind}/{int:key}/slices", response=rules.Slices)
+def slices(request: HttpRequest, kind: SubjectKind, key: int, by: By = "blue") -> rules.Slices:
     """Cuts through the cube."""
     subject = _subject(request, kind, key)
     with known(subject.encodings):
-        picture, means = rules.slices_of(subject, by)
-    return {"picture": picture, "means": means}
+        return rules.slices_of(subject, by)
 
 
-@router.get("/inspect/{kind}/{int:key}/saucer")
+@router.get("/inspect/{kind}/{int:key}/saucer", openapi_extra=gives(PNG))
 def saucer(
     request: HttpRequest,
     kind: SubjectKind,
@@ -136,7 +101,7 @@ def saucer(
         return binary(pictures.saucer(subject.recipe, size, subject.tables), "image/png", "private, no-store")
 
 
-@router.get("/inspect/{kind}/{int:key}/still")
+@router.get("/inspect/{kind}/{int:key}/still", openapi_extra=gives(JPEG))
 def still(request: HttpRequest, kind: SubjectKind, key: int, frame: int, width: Width = 480) -> HttpResponse:
     """A frame under it, JPEG."""
     subject = _subject(request, kind, key)
@@ -148,7 +113,7 @@ def still(request: HttpRequest, kind: SubjectKind, key: int, frame: int, width: 
         )
 
 
-@router.get("/inspect/{kind}/{int:key}/difference")
+@router.get("/inspect/{kind}/{int:key}/difference", openapi_extra=gives(JPEG))
 def difference(
     request: HttpRequest,
     kind: SubjectKind,
@@ -175,7 +140,7 @@ def unbake(request: HttpRequest, kind: SubjectKind, key: int) -> Status[unbaking
 
 
 @router.post("/inspect/{kind}/{int:key}/keep", response={201: MadeOut})
-def keep_whole(request: HttpRequest, kind: SubjectKind, key: int) -> Status[Any]:
+def keep_whole(request: HttpRequest, kind: SubjectKind, key: int) -> Status[Look]:
     """Makes a look of a LUT as it is."""
     return Status(201, unbaking.keep_whole(_subject(request, kind, key), person_of(request)))
 
@@ -186,7 +151,7 @@ def unbaking_out(request: HttpRequest, key: int) -> unbaking.Unbaking:
     return unbaking.find_unbaking(key, person_of(request))
 
 
-@router.get("/unbakings/{int:key}/still")
+@router.get("/unbakings/{int:key}/still", openapi_extra=gives(JPEG))
 def unbaked_still(
     request: HttpRequest, key: int, frame: int, rest: bool = False, width: Width = 320
 ) -> HttpResponse:
@@ -195,7 +160,7 @@ def unbaked_still(
     return binary(unbaking.still(row, rest, frames.seen_by(person_of(request), frame), width), "image/jpeg")
 
 
-@router.get("/unbakings/{int:key}/difference")
+@router.get("/unbakings/{int:key}/difference", openapi_extra=gives(JPEG))
 def unbaked_difference(
     request: HttpRequest, key: int, frame: int, rest: bool = False, width: Width = 320
 ) -> HttpResponse:
@@ -208,7 +173,7 @@ def unbaked_difference(
 
 
 @router.post("/unbakings/{int:key}/keep", response={201: MadeOut})
-def keep(request: HttpRequest, key: int, payload: KeepUnbaked) -> Status[Any]:
+def keep(request: HttpRequest, key: int, payload: KeepUnbaked) -> Status[Look]:
     """Makes a look of the steps that were found."""
     person = person_of(request)
     return Status(201, unbaking.keep(unbaking.find_unbaking(key, person), person, payload.name, payload.rest))

@@ -3,6 +3,9 @@
 from django.conf import settings
 from django.db import models
 
+from ..columns import JsonColumn
+from .found import Unbaked
+
 
 class Unbaking(models.Model):
     """Work on a table that is taken apart into steps, and what came of it.
@@ -18,7 +21,7 @@ class Unbaking(models.Model):
     job = models.ForeignKey("jobs.Job", on_delete=models.CASCADE, related_name="+")
     asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     asked_at = models.DateTimeField(auto_now_add=True)
-    found = models.JSONField(null=True)
+    found: JsonColumn[Unbaked | None, Unbaked | None] = JsonColumn(Unbaked, null=True)
     rest = models.CharField(max_length=200, blank=True)
     look = models.ForeignKey("looks.Look", on_delete=models.SET_NULL, null=True, related_name="+")
 

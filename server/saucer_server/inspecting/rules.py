@@ -2,7 +2,6 @@
 
 import base64
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from saucer_core.arrays import F32
@@ -131,30 +130,49 @@ def _placed(subject: Subject, places: list[tuple[float, float, float]]) -> list[
     return [line(row) for row in both]
 
 
-def cloud_of(subject: Subject, other: Subject | None) -> dict[str, Any]:
-    """The cloud, from the colours as they are or from what another subject makes of them.
+@dataclass(frozen=True)
+class CloudLists:
+    """The cube of the screen before and after: flat lists of L, a, b in OKLab, colours 0–255, ΔE2000, and
+    pairs of neighbours on edges."""
 
-    Flat lists: places before and after as L, a, b one after the other, their colours as 0–255, ΔE, and edges.
-    """
+    side: int
+    before: list[float]
+    after: list[float]
+    before_rgb: list[int]
+    after_rgb: list[int]
+    delta: list[float]
+    edges: list[int]
+
+
+def cloud_of(subject: Subject, other: Subject | None) -> CloudLists:
+    """The cloud, from the colours as they are or from what another subject makes of them."""
     against, their = (other.recipe, other.tables) if other else (None, subject.tables)
     found = cloud(subject.recipe, tables=subject.tables, other=against, other_tables=their, side=SIDE)
-    return {
-        "side": SIDE,
-        "before": line(found.before.reshape(-1)),
-        "after": line(found.after.reshape(-1)),
-        "before_rgb": found.before_rgb.reshape(-1).tolist(),
-        "after_rgb": found.after_rgb.reshape(-1).tolist(),
-        "delta": [round(float(d), 2) for d in found.delta],
-        "edges": found.edges.reshape(-1).tolist(),
-    }
+    return CloudLists(
+        side=SIDE,
+        before=line(found.before.reshape(-1)),
+        after=line(found.after.reshape(-1)),
+        before_rgb=found.before_rgb.reshape(-1).tolist(),
+        after_rgb=found.after_rgb.reshape(-1).tolist(),
+        delta=[round(float(d), 2) for d in found.delta],
+        edges=found.edges.reshape(-1).tolist(),
+    )
 
 
-def slices_of(subject: Subject, by: str) -> tuple[str, list[float]]:
-    """The slices as the address of a PNG that holds its data, and the mean ΔE of each."""
+@dataclass(frozen=True)
+class Slices:
+    """Slices side by side as the address of a picture that holds its data, and the mean ΔE of each."""
+
+    picture: str
+    means: list[float]
+
+
+def slices_of(subject: Subject, by: str) -> Slices:
+    """Cuts through the cube."""
     rgb, means = slices(subject.recipe, by, tables=subject.tables)
     alpha = np.ones((*rgb.shape[:2], 1), np.float32)
     data = png(np.round(np.concatenate([rgb, alpha], axis=-1) * 255).astype(np.uint8))
-    return f"data:image/png;base64,{base64.b64encode(data).decode()}", means
+    return Slices(f"data:image/png;base64,{base64.b64encode(data).decode()}", means)
 
 
 def still(subject: Subject, frame: Frame, width: int) -> bytes:

@@ -1,7 +1,6 @@
 """Taking a table apart: asked for, done by a worker, and what came of it opened on the bench."""
 
 import json
-from typing import Any
 
 import numpy as np
 from django.db import transaction
@@ -30,6 +29,7 @@ from ..looks import rules as looks
 from ..lookup import by_id
 from ..luts import rules as luts
 from ..people.rules import Person, is_own, must
+from .found import Unbaked, UnbakedStage, UnbakedStep
 from .models import Unbaking
 from .subjects import Subject, SubjectKind, find
 
@@ -92,26 +92,23 @@ def make(unbaking_id: int) -> None:
         row.rest = storage.put(
             f"unbaked/{row.pk}-{result.rest.digest()[:16]}.json", json.dumps(rest).encode()
         )
-        row.found = {
-            "input": result.input,
-            "output": result.output,
-            "rest_behind": result.rest_behind,
-            "looks": {
-                key: result.look(rest=key == "with rest").model_dump(mode="json")
-                for key in ("steps", "with rest")
-            },
-            "steps": [
-                {"kind": getattr(s, "kind", ""), "title": s.title, "words": in_words(s), "share": share}
+        row.found = Unbaked(
+            input=result.input,
+            output=result.output,
+            rest_behind=result.rest_behind,
+            looks={"steps": result.look(rest=False), "with rest": result.look(rest=True)},
+            steps=[
+                UnbakedStep(kind=getattr(s, "kind", ""), title=s.title, words=in_words(s), share=share)
                 for s, share in zip(result.steps, result.shares, strict=True)
             ],
-            "stages": [_stage(s) for s in result.stages],
-            "with_rest": _stage(result.with_rest),
-        }
+            stages=[_stage(s) for s in result.stages],
+            with_rest=_stage(result.with_rest),
+        )
         row.save(update_fields=["rest", "found"])
 
 
-def _stage(stage: Stage) -> dict[str, Any]:
-    return {"steps": len(stage.kinds), "cube": stage.cube, "ordinary": stage.ordinary}
+def _stage(stage: Stage) -> UnbakedStage:
+    return UnbakedStage(steps=len(stage.kinds), cube=stage.cube, ordinary=stage.ordinary)
 
 
 @TABLES.remembers
@@ -119,16 +116,15 @@ def _rest(file: str) -> Table:
     return table_in(json.loads(storage.get(file)), "the rest")
 
 
-def _found(row: Unbaking) -> dict[str, Any]:
+def _found(row: Unbaking) -> Unbaked:
     if row.found is None:
         raise RuleError(409, "It is not taken apart yet.")
-    found: dict[str, Any] = row.found
-    return found
+    return row.found
 
 
 def look_of(row: Unbaking, rest: bool) -> tuple[LookValue, Tables]:
     """What came of it, with its rest or without. Raises 409 where it is not done."""
-    look = LookValue.model_validate(_found(row)["looks"]["with rest" if rest else "steps"])
+    look = _found(row).looks["with rest" if rest else "steps"]
     table = _rest(row.rest)
     digest = table.digest()
     return look, lambda asked: table if asked == digest else luts.table(asked)
@@ -171,7 +167,7 @@ def keep(row: Unbaking, person: Person, name: str, rest: bool) -> looks.Look:
     with transaction.atomic():
         if rest:
             found = _found(row)
-            at = found["output"] if found["rest_behind"] else found["input"]
+            at = found.output if found.rest_behind else found.input
             luts.adopt(
                 _rest(row.rest),
                 person,

@@ -1,19 +1,19 @@
 """Looks and their drafts over HTTP."""
 
 from datetime import datetime
-from typing import Any
 
 from django.db.models import QuerySet
 from django.http import HttpRequest
-from ninja import File, PatchDict, Router, Schema, Status
+from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.changes import Change, changes
 from saucer_core.look import Look as LookValue
 
-from ..fields import Text, said
+from ..fields import Context, Text
 from ..people.rules import is_own, may, person_of
 from . import presence, rules
+from .payloads import LookPatch
 from .revisions_api import RevisionOut
 from .rules import Look, Revision, SetAside
 
@@ -34,14 +34,6 @@ class BroughtIn(Schema):
     id: int
     name: str
     said: list[str]
-
-
-class LookAbout(Schema):
-    """What is said about a look."""
-
-    name: Text = Field(min_length=1, max_length=120)
-    note: Text = Field(max_length=4000)
-    shared: bool
 
 
 class AsideOut(Schema):
@@ -85,7 +77,7 @@ class LookLine(Schema):
         return str(look.draft_by)
 
     @staticmethod
-    def resolve_mine(look: Look, context: dict[str, Any]) -> bool:
+    def resolve_mine(look: Look, context: Context) -> bool:
         """Whether the person who asks changed it last."""
         return look.draft_by_id == person_of(context["request"]).pk
 
@@ -164,7 +156,7 @@ class LookOut(Schema):
         return look.revisions.select_related("made_by", "moved_by", "look")
 
     @staticmethod
-    def resolve_set_aside(look: Look, context: dict[str, Any]) -> QuerySet[SetAside]:
+    def resolve_set_aside(look: Look, context: Context) -> QuerySet[SetAside]:
         """Those of the person who asks."""
         return look.set_aside.filter(kept_by=person_of(context["request"])).select_related("kept_by")
 
@@ -179,13 +171,13 @@ class LookOut(Schema):
         return look.merged.all()
 
     @staticmethod
-    def resolve_may_edit(look: Look, context: dict[str, Any]) -> bool:
+    def resolve_may_edit(look: Look, context: Context) -> bool:
         """Whether the person who asks may change it."""
         person = person_of(context["request"])
         return may(person, "look.change", rules.is_ones_own(person, look))
 
     @staticmethod
-    def resolve_may_share(look: Look, context: dict[str, Any]) -> bool:
+    def resolve_may_share(look: Look, context: Context) -> bool:
         """Whether the person who asks says who else changes it."""
         person = person_of(context["request"])
         return may(person, "look.make") and may(person, "started.end", is_own(person, look.maker_id))
@@ -257,9 +249,9 @@ def look(request: HttpRequest, look_id: int) -> Look:
 
 
 @router.patch("/looks/{int:look_id}", response=LookOut)
-def change(request: HttpRequest, look_id: int, payload: PatchDict[LookAbout]) -> Look:
+def change(request: HttpRequest, look_id: int, payload: LookPatch) -> Look:
     """Renames a look or changes its note."""
-    return rules.change(look_id, person_of(request), said(payload))
+    return rules.change(look_id, person_of(request), payload)
 
 
 @router.put("/looks/{int:look_id}/draft", response=DraftOut)

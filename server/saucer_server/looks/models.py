@@ -27,6 +27,7 @@ class Look(models.Model):
     rights = models.CharField(max_length=300, blank=True)
     maker = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
+    # Looks are read by the core, which knows how older ones were written; rows are listed without it.
     draft = models.JSONField()
     draft_version = models.PositiveIntegerField(default=1)
     draft_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")

@@ -15,6 +15,7 @@ from saucer_core.look import check
 from saucer_core.stack import Layer, stacked
 
 from ..errors import RuleError
+from ..fields import take
 from ..lookup import LARGEST, by_id
 from ..luts import recipes
 from ..luts.rules import hold, holding, table
@@ -22,6 +23,7 @@ from ..people import activity, circles
 from ..people.activity import Happening
 from ..people.rules import Person, is_own, may, must
 from .models import Look, Revision, SetAside, Status
+from .payloads import LookPatch
 
 __all__ = [
     "Look",
@@ -158,18 +160,16 @@ def must_change(person: Person, look: Look) -> None:
     must(person, "look.change", is_ones_own(person, look))
 
 
-def change(look_id: int, person: Person, said: dict[str, Any]) -> Look:
+def change(look_id: int, person: Person, patch: LookPatch) -> Look:
     """Renames a look, changes its note, or says whether other designers may change it."""
     with transaction.atomic():
         look = by_id(Look.objects.select_for_update(), look_id, "look")
         must_change(person, look)
-        if "shared" in said and not may(person, "started.end", is_own(person, look.maker_id)):
+        if patch.shared is not None and not may(person, "started.end", is_own(person, look.maker_id)):
             raise RuleError(
                 403, f"Only {look.maker}, who made this look, or a lead, says who else changes it."
             )
-        for field, value in said.items():
-            setattr(look, field, value)
-        look.save(update_fields=list(said))
+        look.save(update_fields=take(look, patch, "name", "note", "shared"))
         changed.send(Look, ids=[look.pk])
     return look
 

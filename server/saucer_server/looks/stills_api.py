@@ -13,6 +13,7 @@ from ..fields import ShareAsked, Width, binary, picture
 from ..frames import rules as frames
 from ..luts import rules as luts
 from ..marks import computes
+from ..openapi import BINARY, JPEG, PNG, gives
 from ..people.rules import person_of
 from . import rules
 
@@ -21,13 +22,13 @@ router = Router(tags=["looks"])
 SaucerSize = Annotated[int, Query(ge=16, le=512)]
 
 
-@router.get("/unlooked")
+@router.get("/unlooked", openapi_extra=gives(BINARY))
 def unlooked(request: HttpRequest, input: EncodingKey) -> HttpResponse:
     """The table that shows a picture of that encoding without a look."""
     return binary(pictures.unlooked(input), "application/octet-stream")
 
 
-@router.get("/revisions/{int:revision_id}/still")
+@router.get("/revisions/{int:revision_id}/still", openapi_extra=gives(JPEG))
 def still(
     request: HttpRequest,
     revision_id: int,
@@ -49,7 +50,7 @@ def still(
     )
 
 
-@router.get("/looks/{int:look_id}/still")
+@router.get("/looks/{int:look_id}/still", openapi_extra=gives(JPEG))
 def draft_still(
     request: HttpRequest, look_id: int, frame: int, width: Width = 480, v: str = ""
 ) -> HttpResponse:
@@ -59,7 +60,7 @@ def draft_still(
     return binary(pictures.drawn(draft, frames.seen_by(person_of(request), frame), width), "image/jpeg")
 
 
-@router.get("/revisions/{int:revision_id}/saucer")
+@router.get("/revisions/{int:revision_id}/saucer", openapi_extra=gives(PNG))
 def revision_saucer(
     request: HttpRequest, revision_id: int, size: SaucerSize = 160, v: str = ""
 ) -> HttpResponse:
@@ -80,14 +81,14 @@ def lut_words(request: HttpRequest) -> dict[str, list[str]]:
     return {lut.digest: pictures.words_of(pictures.wearing_lut(lut)) for lut in luts.every()}
 
 
-@router.get("/luts/{int:lut_id}/saucer")
+@router.get("/luts/{int:lut_id}/saucer", openapi_extra=gives(PNG))
 def lut_saucer(request: HttpRequest, lut_id: int, size: SaucerSize = 160, v: str = "") -> HttpResponse:
     """The saucer of a borrowed LUT, PNG. ``v``: its digest and encodings, so that a kept answer is never
     stale."""
     return binary(pictures.saucer(pictures.wearing_lut(luts.find(lut_id)), size), "image/png")
 
 
-@router.get("/luts/{int:lut_id}/still")
+@router.get("/luts/{int:lut_id}/still", openapi_extra=gives(JPEG))
 def lut_still(request: HttpRequest, lut_id: int, frame: int, width: Width = 160, v: str = "") -> HttpResponse:
     """A frame under a borrowed LUT alone, JPEG for the screen."""
     look = pictures.wearing_lut(luts.find(lut_id))
@@ -96,13 +97,13 @@ def lut_still(request: HttpRequest, lut_id: int, frame: int, width: Width = 160,
     )
 
 
-@router.get("/saucer/neutral", auth=None)
+@router.get("/saucer/neutral", auth=None, openapi_extra=gives(PNG))
 def neutral_saucer(request: HttpRequest, size: SaucerSize = 160) -> HttpResponse:
     """The saucer of no look at all: hues and greys as they are."""
     return binary(pictures.saucer(None, size), "image/png")
 
 
-@router.post("/saucer")
+@router.post("/saucer", openapi_extra=gives(PNG))
 @computes
 def draft_saucer(request: HttpRequest, payload: LookValue) -> HttpResponse:
     """The saucer of a draft, PNG."""

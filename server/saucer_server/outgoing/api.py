@@ -10,6 +10,7 @@ from ninja import Router, Schema, Status
 from ..errors import missing
 from ..fields import safe_name
 from ..jobs.api import JobOut
+from ..openapi import BINARY, gives
 from ..people import activity
 from ..people.rules import person_of
 from . import rules
@@ -75,7 +76,7 @@ def one_pack(request: HttpRequest, outgoing_id: int) -> Outgoing:
     return rules.find(outgoing_id)
 
 
-@router.get("/{int:outgoing_id}/file")
+@router.get("/{int:outgoing_id}/file", openapi_extra=gives(BINARY))
 def file(request: HttpRequest, outgoing_id: int) -> FileResponse:
     """The pack as ZIP."""
     row = rules.find(outgoing_id)

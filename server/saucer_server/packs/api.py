@@ -17,6 +17,7 @@ from ..fields import Text, Width, binary
 from ..frames import rules as frames
 from ..jobs.api import JobOut
 from ..lookup import Id
+from ..openapi import JPEG, PNG, gives
 from ..people.rules import person_of
 from . import deciding, rules
 from .payloads import Collections, PackPatch
@@ -214,7 +215,7 @@ def drop(request: HttpRequest, pack_id: int) -> Status[None]:
     return Status(204, None)
 
 
-@router.get("/items/{int:item_id}/still")
+@router.get("/items/{int:item_id}/still", openapi_extra=gives(JPEG))
 def still(request: HttpRequest, item_id: int, frame: int, width: Width = 320, v: str = "") -> HttpResponse:
     """A frame under a look of a pack, JPEG. ``v``: its encodings, so that a kept answer is never stale."""
     look, tables, cameras = drawn(rules.find_item(item_id, person_of(request)))
@@ -227,7 +228,7 @@ def still(request: HttpRequest, item_id: int, frame: int, width: Width = 320, v:
         )
 
 
-@router.get("/items/{int:item_id}/saucer")
+@router.get("/items/{int:item_id}/saucer", openapi_extra=gives(PNG))
 def saucer(request: HttpRequest, item_id: int, size: Width = 112, v: str = "") -> HttpResponse:
     """The saucer of a look of a pack, PNG."""
     look, tables, cameras = drawn(rules.find_item(item_id, person_of(request)))

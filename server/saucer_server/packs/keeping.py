@@ -15,6 +15,7 @@ from ..luts import rules as luts
 from ..people.activity import Happening, note
 from ..people.rules import Person
 from ..presets import rules as presets
+from ..presets.payloads import NewPreset
 from .models import Pack, PackItem, Stage
 from .reading import incoming_of
 from .rules import forget_files
@@ -128,7 +129,8 @@ def _preset(pack: Pack, one: Incoming, file_name: str, person: Person) -> None:
     recipes.keep_borrowed(one.look, one.luts, one.encodings, file_name, person, pack.rights)
     (step,) = one.look.steps
     content = step.model_dump(mode="json", exclude={"id"})
+    new = NewPreset(name=one.name[:80], note=one.note[:300], content=content, shared=True)
     try:
-        presets.add(person, one.name[:80], one.note[:300], content, shared=True)
+        presets.add(person, new)
     except RuleError as error:
         raise RuleError(error.status, f"{file_name}: {error.message}") from None

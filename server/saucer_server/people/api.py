@@ -7,7 +7,7 @@ from django.contrib.auth import authenticate, login, logout, update_session_auth
 from django.db import DatabaseError, transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from ninja.utils import check_csrf
 from pydantic import Field
 
@@ -123,11 +123,11 @@ def sign_in(request: HttpRequest, payload: Credentials) -> Me:
     return me_of(person)
 
 
-@router.post("/sign-out")
-def sign_out(request: HttpRequest) -> dict[str, bool]:
+@router.post("/sign-out", response={204: None})
+def sign_out(request: HttpRequest) -> Status[None]:
     """Ends the session."""
     logout(request)
-    return {"signed_in": False}
+    return Status(204, None)
 
 
 class PasswordIn(Schema):

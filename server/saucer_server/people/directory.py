@@ -26,6 +26,8 @@ from . import naming, rules
 from .activity import Happening, note
 from .models import Person, Role
 
+#: A resource of SCIM or a part of one, as JSON (RFC 7643): directories send attributes of their own with it.
+Resource = dict[str, Any]
 USER = "urn:ietf:params:scim:schemas:core:2.0:User"
 _MESSAGES = "urn:ietf:params:scim:api:messages:2.0"
 _CORE = "urn:ietf:params:scim:schemas:core:2.0"
@@ -60,7 +62,7 @@ def page(request: HttpRequest, rest: str) -> HttpResponse:
         return _error(400, f"This cannot be read: {error}"[:200], "invalidSyntax")
 
 
-def _said(data: dict[str, Any], status: int = 200) -> HttpResponse:
+def _said(data: Resource, status: int = 200) -> HttpResponse:
     return HttpResponse(json.dumps(data, ensure_ascii=False), status=status, content_type=_KIND)
 
 
@@ -95,7 +97,7 @@ def _answer(request: HttpRequest, parts: list[str]) -> HttpResponse:
     return _error(404, "There is nothing at this address.")
 
 
-def _body(request: HttpRequest) -> dict[str, Any]:
+def _body(request: HttpRequest) -> Resource:
     said = json.loads(request.body)
     if not isinstance(said, dict):
         raise ValueError("a JSON object is expected")
@@ -110,7 +112,7 @@ def _ours() -> QuerySet[Person]:
     return Person.objects.order_by("pk")
 
 
-def _user(person: Person) -> dict[str, Any]:
+def _user(person: Person) -> Resource:
     """A person as the directory reads them."""
     return {
         "schemas": [USER],
@@ -130,7 +132,7 @@ def _user(person: Person) -> dict[str, Any]:
     }
 
 
-def _listed(rows: list[dict[str, Any]], total: int | None = None, start: int = 1) -> dict[str, Any]:
+def _listed(rows: list[Resource], total: int | None = None, start: int = 1) -> Resource:
     return {
         "schemas": [f"{_MESSAGES}:ListResponse"],
         "totalResults": len(rows) if total is None else total,
@@ -140,7 +142,7 @@ def _listed(rows: list[dict[str, Any]], total: int | None = None, start: int = 1
     }
 
 
-def _found(request: HttpRequest) -> dict[str, Any]:
+def _found(request: HttpRequest) -> Resource:
     rows, asked = _ours(), request.GET.get("filter", "").strip()
     if asked:
         fits = _FILTER.fullmatch(asked)
@@ -156,9 +158,9 @@ def _found(request: HttpRequest) -> dict[str, Any]:
     return _listed([_user(p) for p in rows[start - 1 : start - 1 + count]], rows.count(), start)
 
 
-def _read(body: dict[str, Any]) -> dict[str, Any]:
+def _read(body: Resource) -> Resource:
     """What a user resource says that is kept here."""
-    said: dict[str, Any] = {}
+    said: Resource = {}
     if "userName" in body:
         said["username"] = naming.sign_in_name(str(body["userName"]))
     named = (
@@ -179,7 +181,7 @@ def _read(body: dict[str, Any]) -> dict[str, Any]:
     return said
 
 
-def _both_names(name: dict[str, Any]) -> str:
+def _both_names(name: Resource) -> str:
     return " ".join(str(name[k]) for k in ("givenName", "familyName") if name.get(k))
 
 
@@ -209,12 +211,12 @@ def _role(values: Any) -> str:
     return role
 
 
-def _patched(body: dict[str, Any]) -> dict[str, Any]:
+def _patched(body: Resource) -> Resource:
     """What the operations of a change (RFC 7644, 3.5.2) say that is kept here."""
     operations: Any = next((v for k, v in body.items() if k.lower() == "operations"), [])
     if not isinstance(operations, list) or len(operations) > OPERATIONS:
         raise RuleError(400, f"A change holds up to {OPERATIONS} operations.")
-    resource: dict[str, Any] = {}
+    resource: Resource = {}
     for one in operations:
         what, path, value = str(one.get("op", "")).lower(), str(one.get("path") or ""), one.get("value")
         if what not in ("add", "replace", "remove"):
@@ -232,7 +234,7 @@ def _patched(body: dict[str, Any]) -> dict[str, Any]:
     return _read(resource)
 
 
-def _make(body: dict[str, Any]) -> Person:
+def _make(body: Resource) -> Person:
     said = _read(body)
     if "username" not in said:
         raise RuleError(400, "A person has a userName.")
@@ -258,7 +260,7 @@ def _make(body: dict[str, Any]) -> Person:
     return person
 
 
-def _take(person: Person, said: dict[str, Any]) -> None:
+def _take(person: Person, said: Resource) -> None:
     """Puts what was said into a person that is not saved yet. Raises 409."""
     others = Person.objects.exclude(pk=person.pk)
     if said.get("email") and others.filter(email__iexact=said["email"]).exists():
@@ -270,7 +272,7 @@ def _take(person: Person, said: dict[str, Any]) -> None:
             setattr(person, field, said[field])
 
 
-def _change(person: Person, said: dict[str, Any]) -> Person:
+def _change(person: Person, said: Resource) -> Person:
     with transaction.atomic():
         before = (person.full_name, person.is_active, person.role)
         name = said.get("username", person.username)
@@ -315,7 +317,7 @@ _RESOURCE = {
 
 def _attribute(
     name: str, kind: str = "string", *, many: bool = False, needed: bool = False, unique: str = "none"
-) -> dict[str, Any]:
+) -> Resource:
     return {
         "name": name,
         "type": kind,

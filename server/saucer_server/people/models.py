@@ -5,6 +5,8 @@ from typing import Any
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
+from ..columns import JsonColumn
+
 
 class Role(models.TextChoices):
     """What a person does here."""
@@ -102,7 +104,7 @@ class Factor(models.Model):
     secret = models.CharField(max_length=64)
     confirmed = models.BooleanField(default=False)
     last = models.BigIntegerField(default=0)
-    spare = models.JSONField(default=list)
+    spare = JsonColumn(list[str], default=list)
 
 
 class Upload(models.Model):

@@ -26,6 +26,8 @@ from . import naming
 from .activity import Happening, note
 from .rules import Person, Role
 
+#: What the provider says of somebody (OpenID Connect Core 1.0, 5.1): it may say anything beside.
+Claims = dict[str, Any]
 _NEXT = "single sign-on next"
 #: Characters of the provider's name for somebody, with its own address before it.
 LONGEST_SUBJECT = 300
@@ -99,7 +101,7 @@ def back(request: HttpRequest) -> HttpResponse:
     return HttpResponseRedirect(wanted)
 
 
-def _person(told: dict[str, Any]) -> Person:
+def _person(told: Claims) -> Person:
     """Whom the provider means: who came that way before, who has that address (where the provider has seen it
     proved), or somebody new.
 
@@ -129,7 +131,7 @@ def _person(told: dict[str, Any]) -> Person:
     return person
 
 
-def _email(told: dict[str, Any]) -> str:
+def _email(told: Claims) -> str:
     """The address that the provider has seen proved; empty where there is none that is one."""
     email = str(told.get("email") or "").strip()
     try:
@@ -139,7 +141,7 @@ def _email(told: dict[str, Any]) -> str:
     return email if told.get("email_verified") is True and len(email) <= LONGEST_EMAIL else ""
 
 
-def _called(told: dict[str, Any]) -> str:
+def _called(told: Claims) -> str:
     """What the provider calls a person, without what cannot be seen."""
     for said in (told.get("name"), told.get("preferred_username")):
         with suppress(RuleError):
@@ -147,7 +149,7 @@ def _called(told: dict[str, Any]) -> str:
     return "Somebody"
 
 
-def _new(told: dict[str, Any], subject: str, email: str) -> Person:
+def _new(told: Claims, subject: str, email: str) -> Person:
     role = settings.OIDC["role"]
     if role not in Role.values:
         raise RuleError(403, "You are not in the team yet. Ask a lead to invite you with your address.")

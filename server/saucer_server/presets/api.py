@@ -1,35 +1,17 @@
 """Presets over HTTP."""
 
-from typing import Any
-
 from django.http import HttpRequest, HttpResponse
-from ninja import File, PatchDict, Router, Schema, Status
+from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
-from pydantic import Field
 from saucer_core.encodings import EncodingKey
 
-from ..fields import Text, attached, said
+from ..fields import attached
+from ..openapi import BINARY, gives
 from ..people.rules import person_of
 from . import rules
+from .payloads import NewPreset, PresetPatch
 
 router = Router(tags=["presets"])
-
-
-class PresetIn(Schema):
-    """A step to keep."""
-
-    name: Text = Field(min_length=1, max_length=80)
-    note: Text = Field("", max_length=300)
-    content: dict[str, Any]
-    shared: bool = False
-
-
-class PresetAbout(Schema):
-    """What is said of a preset."""
-
-    name: Text = Field(min_length=1, max_length=80)
-    note: Text = Field(max_length=300)
-    shared: bool
 
 
 class PresetKept(Schema):
@@ -58,11 +40,9 @@ def offered(
 
 
 @router.post("", response={201: PresetKept})
-def add(request: HttpRequest, payload: PresetIn) -> Status[rules.Preset]:
+def add(request: HttpRequest, payload: NewPreset) -> Status[rules.Preset]:
     """Keeps a step as a preset."""
-    return Status(
-        201, rules.add(person_of(request), payload.name, payload.note, payload.content, payload.shared)
-    )
+    return Status(201, rules.add(person_of(request), payload))
 
 
 @router.post("/file", response={201: PresetBrought})
@@ -72,7 +52,7 @@ def bring_in(request: HttpRequest, file: File[UploadedFile]) -> Status[PresetBro
     return Status(201, PresetBrought(id=made.pk, name=made.name, kind=made.kind, said=along))
 
 
-@router.get("/{int:preset_id}/file")
+@router.get("/{int:preset_id}/file", openapi_extra=gives(BINARY))
 def preset_file(request: HttpRequest, preset_id: int) -> HttpResponse:
     """The preset as a file, with all it borrows, as an attachment."""
     name, text = rules.file_of(rules.find(preset_id, person_of(request)))
@@ -80,10 +60,10 @@ def preset_file(request: HttpRequest, preset_id: int) -> HttpResponse:
 
 
 @router.patch("/{int:preset_id}", response=PresetKept)
-def change(request: HttpRequest, preset_id: int, payload: PatchDict[PresetAbout]) -> rules.Preset:
+def change(request: HttpRequest, preset_id: int, payload: PresetPatch) -> rules.Preset:
     """Renames or shares a preset."""
     person = person_of(request)
-    return rules.change(rules.find(preset_id, person), person, **said(payload))
+    return rules.change(rules.find(preset_id, person), person, payload)
 
 
 @router.delete("/{int:preset_id}", response={204: None})

@@ -15,6 +15,7 @@ class Preset(Removable):
     kind = models.CharField(max_length=40, db_index=True)
     name = models.CharField(max_length=80)
     note = models.CharField(max_length=300, blank=True)
+    # The core reads it (``step_of``): it knows the kinds of step and how older ones were written.
     content = models.JSONField()
     owner = models.ForeignKey(PERSON, on_delete=models.CASCADE, related_name="+")
     shared = models.BooleanField(default=False)

@@ -11,12 +11,13 @@ from pydantic import ValidationError
 from saucer_core.encodings import encoding
 from saucer_core.formats import recipe
 from saucer_core.look import Look
-from saucer_core.presets import shipped, step_of
+from saucer_core.presets import StepContent, shipped, step_of
 from saucer_core.program import trace
 from saucer_core.steps import Surroundings
+from saucer_core.steps.traced import Trace
 
 from ..errors import RuleError
-from ..fields import safe_name
+from ..fields import safe_name, take
 from ..lookup import by_id
 from ..luts import recipes
 from ..luts.rules import holding, table
@@ -24,6 +25,7 @@ from ..people.rules import Person, is_own, must
 from ..removals import rules as removals
 from ..removals.kinds import Kind, register
 from .models import Preset
+from .payloads import NewPreset, PresetPatch
 
 __all__ = ["Offer", "Preset", "add", "bring_in", "change", "file_of", "find", "offered", "remove"]
 
@@ -50,19 +52,19 @@ class Offer:
     kind: str
     name: str
     note: str
-    content: dict[str, Any]
+    content: StepContent
     owner: str
     shared: bool
     mine: bool
-    trace: dict[str, Any]
+    trace: Trace
 
 
-def _whole(content: dict[str, Any]) -> dict[str, Any]:
+def _whole(content: StepContent) -> StepContent:
     """The step with every parameter, as editors take it."""
     return step_of({"id": "preset", **content}).model_dump(mode="json", exclude={"id"})
 
 
-def _trace(content: dict[str, Any], encoding_key: str) -> dict[str, Any]:
+def _trace(content: StepContent, encoding_key: str) -> Trace:
     return trace(step_of({"id": "preset", **content}), Surroundings(encoding(encoding_key), table))
 
 
@@ -99,19 +101,19 @@ def offered(person: Person, kind: str, encoding_key: str) -> list[Offer]:
     return own + given
 
 
-def add(person: Person, name: str, note: str, content: dict[str, Any], shared: bool) -> Preset:
+def add(person: Person, new: NewPreset) -> Preset:
     """Keeps a step as a preset."""
     must(person, "look.make")
     _room_for(person.pk)
     try:
-        kept = _whole(content)
+        kept = _whole(new.content)
     except ValidationError as error:
         first = error.errors()[0]
         raise RuleError(
             422, f"This is no step: {'.'.join(str(p) for p in first['loc'])}: {first['msg']}"
         ) from None
     return Preset.objects.create(
-        owner=person, name=name, note=note, kind=kept["kind"], content=kept, shared=shared
+        owner=person, name=new.name, note=new.note, kind=kept["kind"], content=kept, shared=new.shared
     )
 
 
@@ -124,7 +126,8 @@ def bring_in(upload: "UploadedFile[Any]", person: Person) -> tuple[Preset, list[
             raise RuleError(422, "This file holds a whole look. Bring it in where looks are started.")
         (step,) = found.look.steps
         name = found.name[:80] or step.label[:80] or step.title
-        return add(person, name, found.note[:300], step.model_dump(mode="json", exclude={"id"}), False)
+        content = step.model_dump(mode="json", exclude={"id"})
+        return add(person, NewPreset(name=name, note=found.note[:300], content=content))
 
     return recipes.bring_in(upload, person, keep)
 
@@ -138,13 +141,11 @@ def file_of(preset: Preset) -> tuple[str, str]:
     )
 
 
-def change(preset: Preset, person: Person, **fields: Any) -> Preset:
+def change(preset: Preset, person: Person, patch: PresetPatch) -> Preset:
     """Renames a preset, or shares it; only its owner may."""
     if preset.owner_id != person.pk:
         raise RuleError(403, "Only who keeps this preset can change it. Keep a copy under your own name.")
-    for name, value in fields.items():
-        setattr(preset, name, value)
-    preset.save(update_fields=list(fields))
+    preset.save(update_fields=take(preset, patch, "name", "note", "shared"))
     return preset
 
 

@@ -16,6 +16,7 @@ from ..clips.rules import Clip
 from ..fields import ShareAsked, Width, binary, picture
 from ..looks import rules as looks
 from ..lookup import Id
+from ..openapi import JPEG, gives
 from ..people.rules import person_of
 from . import fromclip, pictures, rollout, rules, trimming
 from .api import ProjectOut, ShotOut
@@ -129,7 +130,7 @@ def worn(request: HttpRequest, project_id: int, shot_id: int) -> LookValue:
     return on.look.model_copy(update={"strength": on.look.strength * on.strength})
 
 
-@router.get("/{int:project_id}/shots/{int:shot_id}/still")
+@router.get("/{int:project_id}/shots/{int:shot_id}/still", openapi_extra=gives(JPEG))
 def still(
     request: HttpRequest, project_id: int, shot_id: int, width: Width = 480, v: str = ""
 ) -> HttpResponse:
@@ -140,7 +141,7 @@ def still(
     return picture(pictures.still(shot, width), "image/jpeg", v, version, own=bool(shot.project.circle_id))
 
 
-@router.get("/{int:project_id}/shots/{int:shot_id}/trying")
+@router.get("/{int:project_id}/shots/{int:shot_id}/trying", openapi_extra=gives(JPEG))
 def trying(
     request: HttpRequest,
     project_id: int,
@@ -158,7 +159,7 @@ def trying(
     )
 
 
-@router.get("/{int:project_id}/shots/{int:shot_id}/trimmed")
+@router.get("/{int:project_id}/shots/{int:shot_id}/trimmed", openapi_extra=gives(JPEG))
 def trimmed(
     request: HttpRequest, project_id: int, shot_id: int, trim: str, width: Width = 480
 ) -> HttpResponse:
@@ -168,7 +169,7 @@ def trimmed(
     return binary(pictures.still(shot, width), "image/jpeg")
 
 
-@router.get("/{int:project_id}/shots/{int:shot_id}/then")
+@router.get("/{int:project_id}/shots/{int:shot_id}/then", openapi_extra=gives(JPEG))
 def then(
     request: HttpRequest,
     project_id: int,
@@ -184,7 +185,7 @@ def then(
     return binary(pictures.wearing(layers, shot.frame, width, shot), "image/jpeg")
 
 
-@router.get("/{int:project_id}/shots/{int:shot_id}/apart")
+@router.get("/{int:project_id}/shots/{int:shot_id}/apart", openapi_extra=gives(JPEG))
 def apart(
     request: HttpRequest,
     project_id: int,

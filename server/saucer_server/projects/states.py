@@ -16,7 +16,7 @@ class Declined(BaseModel):
     then: int
 
 
-def _place(key: str) -> dict[str, Any]:
+def _place(key: str) -> dict[str, str | int]:
     kind, _, number = key.partition(" ")
     return {"kind": kind, "id": int(number or 0)}
 

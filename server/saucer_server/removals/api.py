@@ -5,6 +5,7 @@ from datetime import datetime
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 
+from ..openapi import JPEG, gives
 from ..people.rules import person_of
 from . import rules
 
@@ -50,7 +51,7 @@ def removed(request: HttpRequest) -> list[RemovedOut]:
     return [RemovedOut.of(one) for one in rules.listed(person_of(request))]
 
 
-@router.get("/{kind}/{int:row_id}/still")
+@router.get("/{kind}/{int:row_id}/still", openapi_extra=gives(JPEG))
 def still(request: HttpRequest, kind: str, row_id: int) -> HttpResponse:
     """A small picture of something in the bin, JPEG."""
     return HttpResponse(

@@ -9,6 +9,7 @@ from ninja import Router, Schema, Status
 
 from ..errors import missing
 from ..fields import Width, attached, binary, safe_name
+from ..openapi import BINARY, JPEG, gives
 from ..people.rules import person_of
 from . import pages, rules
 from .payloads import MarkIn, SheetPatch, SheetPlan
@@ -161,7 +162,7 @@ def close(request: HttpRequest, sheet_id: int) -> SheetView:
     return view(rules.close(rules.find(sheet_id), person_of(request)), person_of(request))
 
 
-@router.get("/{int:sheet_id}/still")
+@router.get("/{int:sheet_id}/still", openapi_extra=gives(JPEG))
 def still(
     request: HttpRequest, sheet_id: int, column: int, row: int | None = None, width: Width = 320, v: str = ""
 ) -> HttpResponse:
@@ -177,7 +178,7 @@ def still(
     return binary(data, "image/jpeg")
 
 
-@router.get("/{int:sheet_id}/file")
+@router.get("/{int:sheet_id}/file", openapi_extra=gives(BINARY))
 def file(request: HttpRequest, sheet_id: int, kind: Literal["html", "pdf", "png"]) -> HttpResponse:
     """The sheet as one file."""
     found = rules.find(sheet_id)

@@ -7180,8 +7180,12 @@ export interface components {
                 number
             ];
         };
-        /** EncodingSaidPatch */
-        EncodingSaidPatch: {
+        /**
+         * EncodingPatch
+         * @description What is said of a team's encoding; what is left out stays as it is. offered: whether it can be
+         *     chosen.
+         */
+        EncodingPatch: {
             /** Name */
             name?: string | null;
             /** Offered */
@@ -7539,8 +7543,12 @@ export interface components {
             /** Said */
             said: string[];
         };
-        /** LookAboutPatch */
-        LookAboutPatch: {
+        /**
+         * LookPatch
+         * @description What is said of a look; what is left out stays as it is. shared: whether other designers may change
+         *     it.
+         */
+        LookPatch: {
             /** Name */
             name?: string | null;
             /** Note */
@@ -8300,10 +8308,10 @@ export interface components {
             shared: boolean;
         };
         /**
-         * PresetIn
-         * @description A step to keep.
+         * NewPreset
+         * @description A step to keep, and what it is to be called. shared: with the team.
          */
-        PresetIn: {
+        NewPreset: {
             /** Name */
             name: string;
             /**
@@ -8335,8 +8343,11 @@ export interface components {
             /** Said */
             said: string[];
         };
-        /** PresetAboutPatch */
-        PresetAboutPatch: {
+        /**
+         * PresetPatch
+         * @description What is said of a preset; what is left out stays as it is.
+         */
+        PresetPatch: {
             /** Name */
             name?: string | null;
             /** Note */
@@ -9199,11 +9210,11 @@ export interface components {
             votes: number;
         };
         /**
-         * SheetIn
+         * SheetPlan
          * @description A new sheet: looks by their newest revision, and frames. judged_by: looks that stay named and are not
          *     voted on.
          */
-        SheetIn: {
+        SheetPlan: {
             /** Name */
             name: string;
             /** Looks */
@@ -9226,8 +9237,11 @@ export interface components {
              */
             blind: boolean;
         };
-        /** SheetAboutPatch */
-        SheetAboutPatch: {
+        /**
+         * SheetPatch
+         * @description What is said of a sheet; what is left out stays as it is.
+         */
+        SheetPatch: {
             /** Name */
             name?: string | null;
             /** Strength */
@@ -9384,12 +9398,6 @@ export interface components {
          *     between colours with and without the table, read so.
          */
         ItemGuess: {
-            /**
-             * Version
-             * @default 2
-             * @constant
-             */
-            version: 2;
             /** Sure */
             sure: number;
             /** Unsure */
@@ -9660,11 +9668,11 @@ export interface components {
             places: number[][];
         };
         /**
-         * CloudOut
+         * CloudLists
          * @description The cube of the screen before and after: flat lists of L, a, b in OKLab, colours 0–255, ΔE2000, and
          *     pairs of neighbours on edges.
          */
-        CloudOut: {
+        CloudLists: {
             /** Side */
             side: number;
             /** Before */
@@ -9681,10 +9689,10 @@ export interface components {
             edges: number[];
         };
         /**
-         * SlicesOut
+         * Slices
          * @description Slices side by side as the address of a picture that holds its data, and the mean ΔE of each.
          */
-        SlicesOut: {
+        Slices: {
             /** Picture */
             picture: string;
             /** Means */
@@ -10653,6 +10661,43 @@ export interface components {
             encoding?: string | null;
             /** Cuts */
             cuts?: number[] | null;
+        };
+        /**
+         * FeedFile
+         * @description A file and the address it is fetched at.
+         */
+        FeedFile: {
+            /** Path */
+            path: string;
+            /** Sha256 */
+            sha256: string;
+            /** Bytes */
+            bytes: number;
+            /** Address */
+            address: string;
+        };
+        /**
+         * Manifest
+         * @description What there is to fetch: every file with its checksum and address, the lists among them. changes: what
+         *     is otherwise than in the delivery before, in words.
+         */
+        Manifest: {
+            /**
+             * Saucer Feed
+             * @default 1
+             * @constant
+             */
+            saucer_feed: 1;
+            /** Project */
+            project: string;
+            /** Delivery */
+            delivery: number;
+            /** Made At */
+            made_at: string;
+            /** Changes */
+            changes: string[];
+            /** Files */
+            files: components["schemas"]["FeedFile"][];
         };
         /**
          * RemovedOut
@@ -12802,12 +12847,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -12963,12 +13010,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -12996,12 +13045,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -13114,8 +13165,8 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14170,7 +14221,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["EncodingSaidPatch"];
+                "application/json": components["schemas"]["EncodingPatch"];
             };
         };
         responses: {
@@ -14387,12 +14438,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -14421,12 +14474,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -14582,7 +14637,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LookAboutPatch"];
+                "application/json": components["schemas"]["LookPatch"];
             };
         };
         responses: {
@@ -15124,12 +15179,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15253,12 +15310,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15287,12 +15346,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/zip": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15316,12 +15377,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15455,12 +15518,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15489,12 +15554,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15522,12 +15589,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15554,12 +15623,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/png": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15617,12 +15688,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/png": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15650,12 +15723,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15679,12 +15754,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/png": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15710,12 +15787,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/png": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -15801,12 +15880,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -16069,7 +16150,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PresetIn"];
+                "application/json": components["schemas"]["NewPreset"];
             };
         };
         responses: {
@@ -16143,12 +16224,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -16201,7 +16284,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PresetAboutPatch"];
+                "application/json": components["schemas"]["PresetPatch"];
             };
         };
         responses: {
@@ -17052,12 +17135,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -17698,7 +17783,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SheetIn"];
+                "application/json": components["schemas"]["SheetPlan"];
             };
         };
         responses: {
@@ -17793,7 +17878,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SheetAboutPatch"];
+                "application/json": components["schemas"]["SheetPatch"];
             };
         };
         responses: {
@@ -17899,12 +17984,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -17930,12 +18017,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -18052,12 +18141,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -18384,12 +18475,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -18416,12 +18509,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/png": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -18487,7 +18582,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CloudOut"];
+                    "application/json": components["schemas"]["CloudLists"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -18521,7 +18616,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SlicesOut"];
+                    "application/json": components["schemas"]["Slices"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -18550,12 +18645,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/png": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -18583,12 +18680,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -18618,12 +18717,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -18746,12 +18847,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -18779,12 +18882,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -19609,12 +19714,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -19645,12 +19752,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -19678,12 +19787,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -19713,12 +19824,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -19749,12 +19862,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -20200,12 +20315,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/zip": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -20232,12 +20349,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -20395,12 +20514,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -20552,12 +20673,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -20586,7 +20709,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Manifest"];
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -20611,12 +20736,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
@@ -20761,12 +20888,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description A file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description What is wrong, and what to do */
             default: {
