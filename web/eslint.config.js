@@ -12,9 +12,11 @@ export default tseslint.config(
   ...tseslint.configs.recommendedTypeChecked,
   importX.flatConfigs.typescript,
   {
-    // Colour is the core's: what the front end must know of it is declared there, and generated or asked for.
+    // A component is read in one go. Colour is the core's: what the front end must know of it is declared there, and generated or asked for.
     files: ["src/**"],
     rules: {
+      "max-lines-per-function": ["error", { max: 150 }],
+      "max-lines": ["error", { max: 350 }],
       "no-restricted-syntax": [
         "error",
         {

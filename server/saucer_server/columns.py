@@ -77,3 +77,12 @@ class JsonColumn(_Json[Written, Read]):
         """The value as the database takes it."""
         plain = value if value is None or hasattr(value, "as_sql") else self._plain(value)
         return super().get_db_prep_value(plain, connection, prepared)
+
+    def value_to_string(self, obj: models.Model) -> Any:
+        """The value as files of rows hold it: plain JSON, although Django calls it a string."""
+        value = self.value_from_object(obj)
+        return value if value is None else self._plain(value)
+
+    def to_python(self, value: Any) -> Any:
+        """The value of such a file."""
+        return value if value is None else self.adapter.validate_python(value)

@@ -1,11 +1,11 @@
 /** Baking: what is in, which files, which table is enough, and where it is off. */
-import { useQueries, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
 import { asked, useEncodingLabel, useFrames, useLook } from "../api/queries";
-import type { Frame, Look, LookRecord, Proof } from "../api/types";
+import type { Frame, Look, LookRecord, Revision } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
@@ -23,6 +23,7 @@ import { Made } from "./made";
 import { Naming } from "./naming";
 import { Off } from "./off";
 import { begin, GRIDS, naming, type BakeOrder, type Method } from "./order";
+import { useProofs } from "./proofs";
 
 const Body = styled.div`
   flex: 1;
@@ -105,8 +106,78 @@ export default function Bake() {
   return <Prepared key={id} look={look.data} frames={frames.data} />;
 }
 
-function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
+/** The files that can be made, by what they are called. */
+function useOffers(look: LookRecord, revision: Revision | null, mark: string, order: BakeOrder) {
+  return useQuery({
+    queryKey: ["offers", look.id, mark, naming(order)],
+    queryFn: () =>
+      got(
+        server.POST("/api/looks/{look_id}/offers", {
+          params: { path: { look_id: look.id }, query: revision ? { revision: revision.id } : {} },
+          body: naming(order),
+        }),
+      ),
+    placeholderData: (last) => last,
+    staleTime: 60_000,
+  });
+}
+
+/** Bakes a revision; the draft is kept as one first. onKept: told its id. */
+function useBake(
+  look: LookRecord,
+  revision: Revision | null,
+  order: BakeOrder,
+  offers: ReturnType<typeof useOffers>["data"],
+  onKept: (revision: number) => void,
+) {
+  return useWrite(
+    async () => {
+      const of =
+        revision ?? (await got(server.POST("/api/looks/{look_id}/revisions", keeping(look.id, order.note))));
+      const kinds = order.kinds.filter((k) => offers?.some((o) => o.offer.key === k && !o.offer.why));
+      const made = await got(
+        server.POST("/api/revisions/{revision_id}/bakes", {
+          params: { path: { revision_id: of.id } },
+          body: { ...order, kinds },
+        }),
+      );
+      return { made, of };
+    },
+    ["bakes", "look", "catalogue"],
+    ({ of }) => onKept(of.id),
+  );
+}
+
+/** How many files will be baked, or were. ready: those that can be. */
+function Bottom(props: { look: LookRecord; ready: number; bake: ReturnType<typeof useBake> }) {
+  const { look, ready, bake } = props;
   const navigate = useNavigate();
+  const files = `${ready} ${ready === 1 ? "file" : "files"}`;
+  const made = bake.data?.made.length;
+  return (
+    <Foot>
+      <div>
+        {made ? (
+          <span role="status">{made === 1 ? "1 file was baked." : `${made} files were baked.`}</span>
+        ) : (
+          files
+        )}
+        <small>kept with the revision; what was baked never changes</small>
+      </div>
+      <Grow />
+      <Trouble error={bake.error} />
+      <Quiet>keys 1 2 3: grid · F: fitted or sampled</Quiet>
+      <Button onPress={() => void navigate(`/bench/${look.id}`)}>Back to the bench</Button>
+      {look.may_edit ? (
+        <Button look="main" isDisabled={!ready || bake.isPending} onPress={() => bake.mutate()}>
+          {bake.isPending ? "Baking …" : `Bake ${files}`}
+        </Button>
+      ) : null}
+    </Foot>
+  );
+}
+
+function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
   const [search, setSearch] = useSearchParams();
   const [order, setOrder] = useState(() => begin(look.name));
   const change = useCallback((said: Partial<BakeOrder>) => setOrder((last) => ({ ...last, ...said })), []);
@@ -120,18 +191,7 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
   const mark = revision ? revision.digest.slice(0, 8) : `draft ${look.draft_version}`;
   const measured = useMemo(() => frames.filter((f) => !f.chart).slice(0, MOST_FRAMES), [frames]);
 
-  const offers = useQuery({
-    queryKey: ["offers", look.id, mark, naming(order)],
-    queryFn: () =>
-      got(
-        server.POST("/api/looks/{look_id}/offers", {
-          params: { path: { look_id: look.id }, query: revision ? { revision: revision.id } : {} },
-          body: naming(order),
-        }),
-      ),
-    placeholderData: (last) => last,
-    staleTime: 60_000,
-  });
+  const offers = useOffers(look, revision, mark, order);
   const bakes = useQuery({
     queryKey: ["bakes", look.id],
     queryFn: () => got(server.GET("/api/looks/{look_id}/bakes", { params: { path: { look_id: look.id } } })),
@@ -141,21 +201,8 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
     order.grid,
   );
 
-  const bake = useWrite(
-    async () => {
-      const of =
-        revision ?? (await got(server.POST("/api/looks/{look_id}/revisions", keeping(look.id, order.note))));
-      const kinds = order.kinds.filter((k) => offers.data?.some((o) => o.offer.key === k && !o.offer.why));
-      const made = await got(
-        server.POST("/api/revisions/{revision_id}/bakes", {
-          params: { path: { revision_id: of.id } },
-          body: { ...order, kinds },
-        }),
-      );
-      return { made, of };
-    },
-    ["bakes", "look", "catalogue"],
-    ({ of }) => setSearch({ revision: String(of.id) }, { replace: true }),
+  const bake = useBake(look, revision, order, offers.data, (of) =>
+    setSearch({ revision: String(of) }, { replace: true }),
   );
   useKeys(
     useCallback((said) => change(said), [change]),
@@ -163,8 +210,6 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
   );
 
   const ready = (offers.data ?? []).filter((o) => order.kinds.includes(o.offer.key) && !o.offer.why).length;
-  const files = `${ready} ${ready === 1 ? "file" : "files"}`;
-  const made = bake.data?.made.length;
   return (
     <Page>
       <TopBar>
@@ -237,25 +282,7 @@ function Prepared({ look, frames }: { look: LookRecord; frames: Frame[] }) {
           <Made bakes={bakes.data ?? []} revision={revision?.id ?? null} method={order.method} />
         </div>
       </Body>
-      <Foot>
-        <div>
-          {made ? (
-            <span role="status">{made === 1 ? "1 file was baked." : `${made} files were baked.`}</span>
-          ) : (
-            files
-          )}
-          <small>kept with the revision; what was baked never changes</small>
-        </div>
-        <Grow />
-        <Trouble error={bake.error} />
-        <Quiet>keys 1 2 3: grid · F: fitted or sampled</Quiet>
-        <Button onPress={() => void navigate(`/bench/${look.id}`)}>Back to the bench</Button>
-        {look.may_edit ? (
-          <Button look="main" isDisabled={!ready || bake.isPending} onPress={() => bake.mutate()}>
-            {bake.isPending ? "Baking …" : `Bake ${files}`}
-          </Button>
-        ) : null}
-      </Foot>
+      <Bottom look={look} ready={ready} bake={bake} />
     </Page>
   );
 }
@@ -264,53 +291,6 @@ const keeping = (id: number, note: string) => ({
   params: { path: { look_id: id } },
   body: { note: note || "kept for a bake" },
 });
-
-/** Largest grid whose fitted table is measured unasked: the next takes several seconds. */
-const UNASKED = 33;
-
-interface Asked {
-  id: number;
-  revision: number | null;
-  mark: string;
-  frames: Frame[];
-}
-
-/** How far tables are from the look, each for itself. */
-function useTables(
-  { id, revision, mark, frames }: Asked,
-  method: Method,
-  grids: readonly number[],
-): [Proof[], unknown] {
-  const found = useQueries({
-    queries: grids.map((grid) => ({
-      queryKey: ["proof", id, mark, grid, method, frames.map((f) => f.version)],
-      queryFn: () =>
-        got(
-          server.POST("/api/looks/{look_id}/proof", {
-            params: { path: { look_id: id } },
-            body: { revision, frames: frames.map((f) => f.id), grid, method },
-          }),
-        ),
-      staleTime: Infinity,
-    })),
-  });
-  return [found.flatMap((q) => (q.data ? [q.data] : [])), found.find((q) => q.error)?.error];
-}
-
-/**
- * All tables by grid and method, as each comes in; and what went wrong. The quick ones first: fitting keeps a
- * server busy for seconds.
- */
-function useProofs(asked: Asked, grid: number): [Map<string, Proof>, unknown] {
-  const [sampled, trouble] = useTables(asked, "sampled", GRIDS);
-  const quick = sampled.length === GRIDS.length;
-  const [fitted, other] = useTables(
-    asked,
-    "fitted",
-    quick ? GRIDS.filter((g) => g <= UNASKED || g === grid) : [],
-  );
-  return [new Map([...sampled, ...fitted].map((p) => [key(p.grid, p.method), p])), trouble ?? other];
-}
 
 /** 1, 2 and 3 choose the grid, F the method, wherever no letters are typed. */
 function useKeys(change: (said: Partial<BakeOrder>) => void, { method }: { method: Method }): void {

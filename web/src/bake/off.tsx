@@ -36,7 +36,7 @@ const Box = styled.section`
     width: 100%;
     aspect-ratio: 16/9;
     object-fit: contain;
-    background: #000;
+    background: var(--black);
     border-radius: 3px;
     display: block;
   }
@@ -44,7 +44,7 @@ const Box = styled.section`
     position: absolute;
     left: 6px;
     top: 6px;
-    background: #000a;
+    background: var(--shade);
     border-radius: 9px;
     padding: 1px 8px;
     font-size: 12px;
@@ -124,7 +124,7 @@ const FULLS = [
   ["5", "5"],
 ] as const;
 type Full = (typeof FULLS)[number][0];
-const GREYS = ["var(--t1)", "var(--t2)", "var(--t3)", "#777", "#666"];
+const GREYS = ["var(--t1)", "var(--t2)", "var(--t3)", "var(--t4)", "var(--g4)"];
 
 const change = (before: Deviation, after: Deviation) =>
   `99 % ${before.delta_99.toFixed(2)} → ${after.delta_99.toFixed(2)}, mean ${before.delta_mean.toFixed(3)} → ${after.delta_mean.toFixed(3)}, ` +

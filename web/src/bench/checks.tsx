@@ -84,7 +84,7 @@ const Line = styled.section`
     background: var(--g2);
     border: 1px solid var(--g4);
     border-radius: var(--r);
-    box-shadow: 0 10px 30px #0009;
+    box-shadow: 0 10px 30px var(--shade);
     z-index: 3;
     max-height: 46vh;
     overflow: auto;

@@ -20,7 +20,7 @@ const Box = styled.div`
     overflow: hidden;
   }
 `;
-const INK = ["#e08a7d", "#86c08a", "#86a5ee"];
+const INK = ["var(--red)", "var(--green)", "var(--blue)"];
 
 /**
  * Evens out the picket fence that whole code values make, and keeps one tall bin from flattening the rest.
@@ -71,7 +71,7 @@ export function Histogram(props: {
           <path
             d={`M0,100 ${outline(under[3] ?? [], Math.max(...(under[3] ?? [1]).slice(1, 255), 1), scale)}`}
             fill="none"
-            stroke="#f0f0f0"
+            stroke="var(--t1)"
             strokeDasharray="3 3"
             vectorEffect="non-scaling-stroke"
           />

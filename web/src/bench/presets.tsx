@@ -22,11 +22,9 @@ import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Said } from "../kit/layout";
 import { Menued } from "../kit/menued";
-import { Switch } from "../kit/switch";
-import { Text } from "../kit/text";
-import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
 import { Tip } from "../kit/tip";
+import { KeepPreset } from "./keeppreset";
 import { copy, find, replace } from "./steps";
 import { useBench } from "./store";
 import { TinyTrace } from "./kinds/registry";
@@ -108,6 +106,12 @@ export const usePresets = (kind: string, encoding: string) =>
     staleTime: 30_000,
   });
 
+type Keyed = Preset & { key: string };
+interface Section {
+  title: string;
+  items: Keyed[];
+}
+
 /** The step as the preset has it; what the step is called and whether it is on stays. */
 function applied(step: Step, preset: Preset): Step {
   const content = {
@@ -120,24 +124,59 @@ function applied(step: Step, preset: Preset): Step {
   return { ...content, label: step.label || preset.name, steps: content.steps.map(copy) };
 }
 
-export const Presets = memo(function Presets(props: {
-  id: string;
-  kind: Step["kind"];
-  encoding: string;
-  readOnly: boolean;
-}) {
-  const { id } = props;
-  const { data = [] } = usePresets(props.kind, props.encoding);
-  const [keeping, setKeeping] = useState(false);
-  const [open, setOpen] = useState(false);
-  const shown = (p: Preset) =>
-    view({ preview: { name: p.name, look: replace(useBench.getState().draft, id, (s) => applied(s, p)) } });
-  useEffect(() => () => view({ preview: null }), []);
-  const take = (p: Preset) => {
-    view({ preview: null });
-    useBench.getState().change(`Preset ${p.name}`, (d) => replace(d, id, (s) => applied(s, p)));
-    setOpen(false);
-  };
+/** By whose they are. */
+function sections(presets: Preset[]): Section[] {
+  const keyed = presets.map((p) => ({ ...p, key: `${p.id || "given"}-${p.name}` }));
+  return [
+    { title: "Yours", items: keyed.filter((p) => p.mine) },
+    { title: "The team's", items: keyed.filter((p) => p.owner && !p.mine) },
+    { title: "To start from", items: keyed.filter((p) => !p.owner) },
+  ].filter((s) => s.items.length);
+}
+
+/** All presets; the one under the pointer or the keys is shown on the picture. */
+function All(props: { all: Section[]; onShow: (p: Preset) => void; onTake: (p: Preset) => void }) {
+  const { all, onShow } = props;
+  const about = (p: Preset) =>
+    [p.owner && !p.mine ? p.owner : "", p.mine && p.shared ? "shared with the team" : "", p.note]
+      .filter(Boolean)
+      .join(" · ");
+  return (
+    <List onPointerLeave={() => view({ preview: null })}>
+      <ListBox
+        aria-label="Presets for this step"
+        selectionMode="none"
+        autoFocus
+        onAction={(key) => props.onTake(all.flatMap((s) => s.items).find((p) => p.key === key)!)}
+      >
+        {all.map((s) => (
+          <ListBoxSection key={s.title} id={s.title}>
+            <Header>{s.title}</Header>
+            <Collection items={s.items}>
+              {(p) => (
+                <ListBoxItem id={p.key} textValue={p.name} onHoverStart={() => onShow(p)}>
+                  {({ isFocusVisible }) => (
+                    <>
+                      {isFocusVisible ? <Shown does={() => onShow(p)} /> : null}
+                      <TinyTrace kind={p.kind} trace={p.trace} />
+                      <span>
+                        {p.name}
+                        <small>{about(p)}</small>
+                      </span>
+                    </>
+                  )}
+                </ListBoxItem>
+              )}
+            </Collection>
+          </ListBoxSection>
+        ))}
+      </ListBox>
+    </List>
+  );
+}
+
+/** One's own presets as files, to the bin, and from a file. kind: of the step that they are for. */
+function Files(props: { own: Keyed[]; kind: Step["kind"] }) {
   const away = useWrite(
     (p: Preset) => got(server.DELETE("/api/presets/{preset_id}", { params: { path: { preset_id: p.id } } })),
     ["presets"],
@@ -146,24 +185,68 @@ export const Presets = memo(function Presets(props: {
     (file: File) => got(server.POST("/api/presets/file", { body: formOf(file) })),
     ["presets", "luts", "encodings"],
   );
-  const keyed = data.map((p) => ({ ...p, key: `${p.id || "given"}-${p.name}` }));
-  const sections = [
-    { title: "Yours", items: keyed.filter((p) => p.mine) },
-    { title: "The team's", items: keyed.filter((p) => p.owner && !p.mine) },
-    { title: "To start from", items: keyed.filter((p) => !p.owner) },
-  ].filter((s) => s.items.length);
-  const ordered = sections.flatMap((s) => s.items);
+  const brought = bring.data;
+  const elsewhere =
+    brought && brought.kind !== props.kind ? `, for ${brought.kind.replaceAll("_", " ")}` : "";
+  return (
+    <Own>
+      {props.own.map((p) => (
+        <span key={p.key}>
+          {p.name}
+          <a href={`/api/presets/${p.id}/file`} download aria-label={`Take the preset ${p.name} as a file`}>
+            as a file
+          </a>
+          <Button
+            look="icon"
+            aria-label={`Move the preset ${p.name} to the bin`}
+            onPress={() => away.mutate(p)}
+          >
+            ✕
+          </Button>
+        </span>
+      ))}
+      <FileTrigger acceptedFileTypes={[".json"]} onSelect={(files) => files?.[0] && bring.mutate(files[0])}>
+        <Button look="quiet">Bring in a preset from a file</Button>
+      </FileTrigger>
+      {brought ? (
+        <Said role="status">{[`“${brought.name}” is kept${elsewhere}.`, ...brought.said].join(" ")}</Said>
+      ) : null}
+      <Trouble error={bring.error ?? away.error} />
+    </Own>
+  );
+}
+
+export const Presets = memo(function Presets(props: {
+  id: string;
+  kind: Step["kind"];
+  encoding: string;
+  readOnly: boolean;
+}) {
+  const { id, kind, readOnly } = props;
+  const { data = [] } = usePresets(kind, props.encoding);
+  const [keeping, setKeeping] = useState(false);
+  const [open, setOpen] = useState(false);
+  const show = (p: Preset) =>
+    view({ preview: { name: p.name, look: replace(useBench.getState().draft, id, (s) => applied(s, p)) } });
+  useEffect(() => () => view({ preview: null }), []);
+  const take = (p: Preset) => {
+    view({ preview: null });
+    useBench.getState().change(`Preset ${p.name}`, (d) => replace(d, id, (s) => applied(s, p)));
+    setOpen(false);
+  };
+  const all = sections(data);
+  const ordered = all.flatMap((s) => s.items);
   return (
     <Head role="group" aria-label="Presets">
       {/* A group has no trace to be drawn by. */}
-      {(props.kind === "group" ? [] : ordered.slice(0, FIRST)).map((p) => (
+      {(kind === "group" ? [] : ordered.slice(0, FIRST)).map((p) => (
         <Tip key={p.key} name={p.name} note={p.note}>
           <AriaButton
             className="one"
             aria-label={p.name}
-            isDisabled={props.readOnly}
+            isDisabled={readOnly}
             onPress={() => take(p)}
-            onHoverStart={() => shown(p)}
+            onHoverStart={() => show(p)}
             onHoverEnd={() => view({ preview: null })}
           >
             <TinyTrace kind={p.kind} trace={p.trace} high={24} />
@@ -183,93 +266,19 @@ export const Presets = memo(function Presets(props: {
           </Button>
           <Menued placement="bottom start">
             <Dialog aria-label="Presets">
-              <List onPointerLeave={() => view({ preview: null })}>
-                <ListBox
-                  aria-label="Presets for this step"
-                  selectionMode="none"
-                  autoFocus
-                  onAction={(key) => take(keyed.find((p) => p.key === key)!)}
-                >
-                  {sections.map((s) => (
-                    <ListBoxSection key={s.title} id={s.title}>
-                      <Header>{s.title}</Header>
-                      <Collection items={s.items}>
-                        {(p) => (
-                          <ListBoxItem id={p.key} textValue={p.name} onHoverStart={() => shown(p)}>
-                            {({ isFocusVisible }) => (
-                              <>
-                                {isFocusVisible ? <Shown does={() => shown(p)} /> : null}
-                                <TinyTrace kind={p.kind} trace={p.trace} />
-                                <span>
-                                  {p.name}
-                                  <small>
-                                    {[
-                                      p.owner && !p.mine ? p.owner : "",
-                                      p.mine && p.shared ? "shared with the team" : "",
-                                      p.note,
-                                    ]
-                                      .filter(Boolean)
-                                      .join(" · ")}
-                                  </small>
-                                </span>
-                              </>
-                            )}
-                          </ListBoxItem>
-                        )}
-                      </Collection>
-                    </ListBoxSection>
-                  ))}
-                </ListBox>
-              </List>
-              <Own>
-                {keyed
-                  .filter((p) => p.mine)
-                  .map((p) => (
-                    <span key={p.key}>
-                      {p.name}
-                      <a
-                        href={`/api/presets/${p.id}/file`}
-                        download
-                        aria-label={`Take the preset ${p.name} as a file`}
-                      >
-                        as a file
-                      </a>
-                      <Button
-                        look="icon"
-                        aria-label={`Move the preset ${p.name} to the bin`}
-                        onPress={() => away.mutate(p)}
-                      >
-                        ✕
-                      </Button>
-                    </span>
-                  ))}
-                <FileTrigger
-                  acceptedFileTypes={[".json"]}
-                  onSelect={(files) => files?.[0] && bring.mutate(files[0])}
-                >
-                  <Button look="quiet">Bring in a preset from a file</Button>
-                </FileTrigger>
-                {bring.data ? (
-                  <Said role="status">
-                    {[
-                      `“${bring.data.name}” is kept${bring.data.kind === props.kind ? "" : `, for ${bring.data.kind.replaceAll("_", " ")}`}.`,
-                      ...bring.data.said,
-                    ].join(" ")}
-                  </Said>
-                ) : null}
-                <Trouble error={bring.error ?? away.error} />
-              </Own>
+              <All all={all} onShow={show} onTake={take} />
+              <Files own={ordered.filter((p) => p.mine)} kind={kind} />
             </Dialog>
           </Menued>
         </DialogTrigger>
       ) : null}
-      {props.readOnly ? null : (
+      {readOnly ? null : (
         <Button look="quiet" aria-label="Keep as preset" onPress={() => setKeeping(true)}>
-          {data && !data.length ? "keep as preset" : "keep"}
+          {data.length ? "keep" : "keep as preset"}
         </Button>
       )}
       {keeping ? (
-        <Keep step={find(useBench.getState().draft, id)!} onClose={() => setKeeping(false)} />
+        <KeepPreset step={find(useBench.getState().draft, id)!} onClose={() => setKeeping(false)} />
       ) : null}
     </Head>
   );
@@ -279,30 +288,4 @@ export const Presets = memo(function Presets(props: {
 function Shown({ does }: { does: () => void }) {
   useEffect(does, []); // eslint-disable-line react-hooks/exhaustive-deps
   return null;
-}
-
-function Keep({ step, onClose }: { step: Step; onClose: () => void }) {
-  const [name, setName] = useState(step.label);
-  const [note, setNote] = useState("");
-  const [shared, setShared] = useState(false);
-  const keep = useWrite(
-    () =>
-      got(server.POST("/api/presets", { body: { name, note, shared, content: { ...step, id: undefined } } })),
-    ["presets"],
-    onClose,
-  );
-  return (
-    <Sheet title="Keep as preset" width={400} onClose={onClose}>
-      <Text label="Name" value={name} onChange={setName} autoFocus maxLength={80} required />
-      <Text label="What it is good for" value={note} onChange={setNote} maxLength={300} />
-      <Switch label="Share it with the team" on={shared} onChange={setShared} />
-      <Trouble error={keep.error} />
-      <footer>
-        <Button onPress={onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!name.trim() || keep.isPending} onPress={() => keep.mutate()}>
-          Keep
-        </Button>
-      </footer>
-    </Sheet>
-  );
 }

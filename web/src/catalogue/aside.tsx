@@ -1,23 +1,24 @@
 /** The left column of the catalogue: on which frame looks are shown, and what they are narrowed by. */
-import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { DropZone, FileTrigger, ToggleButton, ToggleButtonGroup, type Key } from "react-aria-components";
+import { DropZone, FileTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { declared } from "../api/declared";
 import { formOf, got, server } from "../api/client";
-import { useEncodingLabel, useMe } from "../api/queries";
-import type { Counted, Frame, FilterValues } from "../api/types";
+import { useEncodingLabel } from "../api/queries";
+import type { Frame, FilterValues } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
-import { Fields } from "../kit/layout";
+
 import { FrameChoice } from "../kit/framechoice";
-import { Sheet } from "../kit/sheet";
+
 import { Switch } from "../kit/switch";
-import { Text } from "../kit/text";
+
 import { Trouble } from "../kit/trouble";
-import { askedOf, catalogueChanged, useScales } from "./asked";
-import { filtersOf, type Filters, type Several } from "./filters";
+import { useScales } from "./asked";
+import { type Filters, type Several } from "./filters";
 import { Spread } from "./spread";
+import { Kind, Tags } from "./kinds";
+import { Searches, KeepSearch } from "./searches";
 
 const Column = styled.aside`
   width: 216px;
@@ -121,174 +122,6 @@ const Column = styled.aside`
     font-weight: 600;
   }
 `;
-
-/** Tags that stand there without being asked for. */
-const TAGS = 12;
-
-/** One kind to narrow by: values with how many looks each would leave. */
-function Kind(props: {
-  name: string;
-  options: readonly Counted[];
-  chosen: string[];
-  several?: boolean;
-  chips?: boolean;
-  label?: (name: string) => string;
-  /** Whether what it holds follows a search. */
-  follows?: (name: string) => boolean;
-  onChoose: (names: string[]) => void;
-  children?: React.ReactNode;
-}) {
-  const label = props.label ?? ((name: string) => name);
-  // What is chosen can be let go of, also where it leaves nothing.
-  const gone = props.chosen
-    .filter((name) => !props.options.some((o) => o.name === name))
-    .map((name) => ({ name, count: 0 }));
-  const options = [...props.options, ...gone];
-  if (!options.length && !props.children) return null;
-  return (
-    <section>
-      <h2>
-        {props.name}
-        {props.children}
-      </h2>
-      <ToggleButtonGroup
-        className={props.chips ? "chips" : "rows"}
-        aria-label={props.name}
-        selectionMode={props.several ? "multiple" : "single"}
-        selectedKeys={props.chosen}
-        orientation={props.chips ? "horizontal" : "vertical"}
-        onSelectionChange={(keys: Set<Key>) => props.onChoose([...keys].map(String))}
-      >
-        {options.map((o) => (
-          <ToggleButton key={o.name} id={o.name}>
-            <span
-              className={props.follows?.(o.name) ? "follows" : ""}
-              title={props.follows?.(o.name) ? "follows a search" : undefined}
-            >
-              {label(o.name)}
-            </span>
-            {/* The space parts the two for who hears them. */}
-            {props.chips ? null : <> {<span>{o.count.toLocaleString("en")}</span>}</>}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
-    </section>
-  );
-}
-
-/** The most used tags, and the others behind a field. */
-function Tags(props: { tags: Counted[]; by: Filters }) {
-  const [word, setWord] = useState("");
-  const chosen = props.by.all("tag");
-  const lower = word.trim().toLowerCase();
-  const shown = lower ? props.tags.filter((t) => t.name.includes(lower)) : props.tags;
-  const first = shown.slice(0, lower ? 40 : TAGS);
-  const others = props.tags.length - TAGS;
-  return (
-    <section>
-      <Kind
-        name="Tags"
-        chips
-        several
-        options={first.filter((t) => !chosen.includes(t.name) || first.includes(t))}
-        chosen={chosen}
-        onChoose={(names) => {
-          // Tags that are out of sight stay chosen.
-          props.by.putAll("tag", names);
-          setWord("");
-        }}
-      />
-      {others > 0 ? (
-        <div style={{ marginTop: 7 }}>
-          <Text
-            label="Find a tag"
-            hidden
-            search
-            hint={`${others} more tags`}
-            value={word}
-            onChange={setWord}
-            maxLength={40}
-          />
-        </div>
-      ) : null}
-    </section>
-  );
-}
-
-/** A name for what the catalogue is narrowed to now: a search of one's own, or a collection that it keeps. */
-function KeepSearch(props: { by: Filters; onClose: () => void }) {
-  const [name, setName] = useState("");
-  const [shared, setShared] = useState(false);
-  const { data: me } = useMe();
-  const search = filtersOf(props.by.search).toString();
-  const keep = useMutation({
-    mutationFn: async () => {
-      if (shared) await got(server.POST("/api/collections", { body: { name, search } }));
-      else await got(server.POST("/api/catalogue/searches", { body: { name, search } }));
-    },
-    onSuccess: () => {
-      void catalogueChanged();
-      props.onClose();
-    },
-  });
-  return (
-    <Sheet title="Keep this search" width={420} onClose={props.onClose}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          keep.mutate();
-        }}
-      >
-        <Fields>
-          <Text label="Name" value={name} onChange={setName} maxLength={80} autoFocus required />
-          {me?.may_design ? (
-            <Switch label="For everybody, as a collection that follows it" on={shared} onChange={setShared} />
-          ) : null}
-          <Trouble error={keep.error} />
-        </Fields>
-        <footer>
-          <Button onPress={props.onClose}>Cancel</Button>
-          <Button look="main" type="submit" isDisabled={!name.trim() || keep.isPending}>
-            Keep
-          </Button>
-        </footer>
-      </form>
-    </Sheet>
-  );
-}
-
-/** Searches that one kept. */
-function Searches({ by }: { by: Filters }) {
-  const { data } = useQuery(askedOf.searches);
-  const drop = useMutation({
-    mutationFn: (id: number) =>
-      got(server.DELETE("/api/catalogue/searches/{search_id}", { params: { path: { search_id: id } } })),
-    onSuccess: catalogueChanged,
-  });
-  const now = filtersOf(by.search).toString();
-  if (!data?.length) return null;
-  return (
-    <section>
-      <h2>Kept searches</h2>
-      <div className="rows">
-        {data.map((s) => (
-          <span key={s.id} style={{ display: "flex" }}>
-            <ToggleButton
-              style={{ flex: 1 }}
-              isSelected={new URLSearchParams(s.search).toString() === now}
-              onChange={(on) => (on ? by.open(s.search) : by.clear())}
-            >
-              <span>{s.name}</span>
-            </ToggleButton>
-            <Button look="icon" aria-label={`Let go of ${s.name}`} onPress={() => drop.mutate(s.id)}>
-              ✕
-            </Button>
-          </span>
-        ))}
-      </div>
-    </section>
-  );
-}
 
 /** A picture of one's own to see looks on, for now: nobody else sees it. */
 function ForNow(props: { frame: Frame | null; onFrame: (id: number) => void }) {

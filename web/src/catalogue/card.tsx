@@ -112,7 +112,7 @@ const Box = styled(GridListItem)`
     width: calc(100% - var(--saucer) - 34px);
     height: 24px;
     border-radius: 12px;
-    background: #161616d8;
+    background: var(--over);
     padding: 0 10px;
     align-items: center;
     gap: 8px;
@@ -134,7 +134,7 @@ const Box = styled(GridListItem)`
     gap: 4px;
   }
   .marks button {
-    background: #161616d8;
+    background: var(--over);
     color: var(--t1);
     height: 24px;
     padding: 0 9px;
@@ -157,11 +157,11 @@ const Box = styled(GridListItem)`
     flex: 1;
     height: 3px;
     border-radius: 2px;
-    background: #f0f0f080;
-    box-shadow: 0 0 2px #000;
+    background: var(--glow);
+    box-shadow: 0 0 2px var(--black);
   }
   .sweep i.on {
-    background: #fff;
+    background: var(--white);
   }
   &[data-hovered] :is(.strength, .marks, .sweep),
   &:focus-within :is(.strength, .marks),
@@ -176,7 +176,7 @@ const Box = styled(GridListItem)`
     height: 10px;
     border-radius: 50%;
     background: var(--accent);
-    box-shadow: 0 0 0 2px #161616c0;
+    box-shadow: 0 0 0 2px var(--over);
   }
   &[data-hovered] .liked,
   &:focus-within .liked {

@@ -60,7 +60,7 @@ const Body = styled.main`
   .seen > img {
     width: 100%;
     display: block;
-    background: #000;
+    background: var(--black);
     border-radius: 4px;
   }
   .cube img {

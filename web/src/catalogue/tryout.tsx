@@ -1,6 +1,5 @@
 /** Trying a look on a frame of yours: large, at the strength you like, against the original. */
 import { useQuery } from "@tanstack/react-query";
-
 import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
@@ -28,29 +27,117 @@ const Layout = styled.div`
   grid-template-columns: 1fr 230px;
   gap: 20px;
   height: min(66vh, 560px);
-  .left {
-    display: flex;
-    flex-direction: column;
-    gap: 10px;
-    min-width: 0;
-    min-height: 0;
-  }
-  .right {
-    display: flex;
-    flex-direction: column;
-    gap: 12px;
-    overflow-y: auto;
-    padding-right: 7px;
-  }
-  .who {
-    display: flex;
-    gap: 12px;
-    align-items: center;
-  }
+`;
+const Picture = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  min-width: 0;
+  min-height: 0;
+`;
+const Beside = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  overflow-y: auto;
+  padding-right: 7px;
   p {
     color: var(--t2);
   }
 `;
+const Who = styled.div`
+  display: flex;
+  gap: 12px;
+  align-items: center;
+`;
+const SHOWS = [
+  ["original", "Original"],
+  ["look", "Look"],
+  ["split", "Split"],
+] as const;
+
+/** The look with others stacked onto it, as the core stacks them. */
+function useStack(card: Card) {
+  const [others, setOthers] = useState<Card[]>([]);
+  const all = [card, ...others];
+  const found = useQuery({
+    ...asked.stack(all.map((c) => c.revision.id)),
+    placeholderData: (last) => last,
+  });
+  const navigate = useNavigate();
+  const keep = useWrite(
+    () => {
+      const name = all.map((c) => c.name).join(" + ");
+      return got(server.POST("/api/looks", { body: { name: name.slice(0, 120), draft: found.data! } }));
+    },
+    ["worked"],
+    (made) => void navigate(`/bench/${made.id}`),
+  );
+  return {
+    ...{ others, keep },
+    look: found.data ?? null,
+    /** Not yet of all that are stacked. */
+    older: found.isPlaceholderData,
+    error: found.error ?? keep.error,
+    put: (c: Card) => setOthers([...others, c]),
+    takeOff: (c: Card) => setOthers(others.filter((o) => o.id !== c.id)),
+  };
+}
+type Stack = ReturnType<typeof useStack>;
+
+function Stacked({ card, stack }: { card: Card; stack: Stack }) {
+  const { others } = stack;
+  return (
+    <section aria-label="Stacked onto it">
+      {others.map((c) => (
+        <Apart key={c.id}>
+          <span>+ {c.name}</span>
+          <Button look="icon" aria-label={`Take ${c.name} off`} onPress={() => stack.takeOff(c)}>
+            ✕
+          </Button>
+        </Apart>
+      ))}
+      {others.length + 1 < declared.stack ? (
+        <AddLook
+          label="Stack a look onto it"
+          without={[card.id, ...others.map((c) => c.id)]}
+          onAdd={stack.put}
+        />
+      ) : (
+        <Quiet>At most {declared.stack} looks are stacked.</Quiet>
+      )}
+    </section>
+  );
+}
+
+/** Where one can go on with the look. */
+function Ways({ card, frame, stack }: { card: Card; frame: Frame | null; stack: Stack }) {
+  const [varying, setVarying] = useState(false);
+  const { data: me } = useMe();
+  const navigate = useNavigate();
+  const on = frame ? `?frame=${frame.id}` : "";
+  return (
+    <>
+      {stack.others.length && me?.may_design ? (
+        <Button
+          isDisabled={stack.keep.isPending || !stack.look || stack.older}
+          onPress={() => stack.keep.mutate()}
+        >
+          Keep the stack as a look
+        </Button>
+      ) : null}
+      <Pair>
+        <Button onPress={() => void navigate(`/catalogue/look/${card.id}${on}`)}>Its page</Button>
+        <Button onPress={() => void navigate(inspectorOf({ kind: "look", key: card.id }))}>Inspect</Button>
+      </Pair>
+      {me?.may_design ? <Button onPress={() => setVarying(true)}>New look from this</Button> : null}
+      <Button look="main" onPress={() => void navigate(`/bench/${card.id}${on}`)}>
+        Open on the bench
+      </Button>
+      {varying ? <NewLook from={card.revision} onClose={() => setVarying(false)} /> : null}
+    </>
+  );
+}
 
 export function TryOut(props: {
   card: Card;
@@ -61,40 +148,17 @@ export function TryOut(props: {
   strength: number;
 }) {
   const { card, frames } = props;
+  const { revision } = card;
   const [mode, setMode] = useState<Mode>("split");
   const [strength, setStrength] = useState(props.strength);
-  const [varying, setVarying] = useState(false);
   const { data: kinds } = useKinds();
-  const { data: me } = useMe();
-  const navigate = useNavigate();
   const label = useEncodingLabel();
   const frame = frames.find((f) => f.id === props.frame) ?? frames[0] ?? null;
-  const [stacked, setStacked] = useState<Card[]>([]);
-  const all = [card, ...stacked].map((c) => c.revision.id);
-  const {
-    data: stack = null,
-    error: unstacked,
-    isPlaceholderData: older,
-  } = useQuery({ ...asked.stack(all), placeholderData: (last) => last });
+  const stack = useStack(card);
+  const { look } = stack;
   const wish = useMemo<Wish | null>(
-    () => (stack ? { look: stack, strength, frame: frame?.id ?? null, traces: false } : null),
-    [stack, strength, frame?.id],
-  );
-  const keep = useWrite(
-    () =>
-      got(
-        server.POST("/api/looks", {
-          body: {
-            name: [card, ...stacked]
-              .map((c) => c.name)
-              .join(" + ")
-              .slice(0, 120),
-            draft: stack!,
-          },
-        }),
-      ),
-    ["worked"],
-    (made) => void navigate(`/bench/${made.id}`),
+    () => (look ? { look, strength, frame: frame?.id ?? null, traces: false } : null),
+    [look, strength, frame?.id],
   );
   const feed = useFeed(wish);
   const trouble = useTrouble(feed);
@@ -103,106 +167,44 @@ export function TryOut(props: {
   return (
     <Sheet
       title={card.name}
-      note={`revision ${card.revision.number}, ${card.revision.status}`}
+      note={`revision ${revision.number}, ${revision.status}`}
       width={1080}
       onClose={props.onClose}
     >
       <Layout>
-        <div className="left">
+        <Picture>
           <Strip
             frames={frames}
             chosen={frame?.id ?? null}
             onChoose={props.onFrame}
-            input={card.revision.input}
+            input={revision.input}
             feed={feed}
           />
-          <Stage
-            frame={frame}
-            input={card.revision.input}
-            feed={feed}
-            mode={mode}
-            wish={wish}
-            name={card.name}
-          />
-        </div>
-        <div className="right">
-          <div className="who">
-            <Saucer src={saucerOf(card.revision)} size={72} of={card.name} />
+          <Stage frame={frame} input={revision.input} feed={feed} mode={mode} wish={wish} name={card.name} />
+        </Picture>
+        <Beside>
+          <Who>
+            <Saucer src={saucerOf(revision)} size={72} of={card.name} />
             <span>
               {card.maker}
               <br />
               <Quiet>{card.words.join(", ")}</Quiet>
             </span>
-          </div>
+          </Who>
           <p>{card.note}</p>
           <p>
-            {label(card.revision.input)} → {label(card.revision.output)}
+            {label(revision.input)} → {label(revision.output)}
           </p>
           {parameter ? <Amount parameter={parameter} value={strength} onChange={setStrength} /> : null}
           <div>
-            <Segments
-              label="Show"
-              options={
-                [
-                  ["original", "Original"],
-                  ["look", "Look"],
-                  ["split", "Split"],
-                ] as const
-              }
-              chosen={mode}
-              onChange={setMode}
-            />
+            <Segments label="Show" options={SHOWS} chosen={mode} onChange={setMode} />
           </div>
-          <section aria-label="Stacked onto it">
-            {stacked.map((c) => (
-              <Apart key={c.id}>
-                <span>+ {c.name}</span>
-                <Button
-                  look="icon"
-                  aria-label={`Take ${c.name} off`}
-                  onPress={() => setStacked(stacked.filter((s) => s.id !== c.id))}
-                >
-                  ✕
-                </Button>
-              </Apart>
-            ))}
-            {all.length < declared.stack ? (
-              <AddLook
-                label="Stack a look onto it"
-                without={[card.id, ...stacked.map((c) => c.id)]}
-                onAdd={(c) => setStacked([...stacked, c])}
-              />
-            ) : (
-              <Quiet>At most {declared.stack} looks are stacked.</Quiet>
-            )}
-          </section>
-          <Trouble error={unstacked ?? trouble ?? keep.error} />
+          <Stacked card={card} stack={stack} />
+          <Trouble error={trouble ?? stack.error} />
           <Grow />
-          {stacked.length && me?.may_design ? (
-            <Button isDisabled={keep.isPending || !stack || older} onPress={() => keep.mutate()}>
-              Keep the stack as a look
-            </Button>
-          ) : null}
-          <Pair>
-            <Button
-              onPress={() => void navigate(`/catalogue/look/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}
-            >
-              Its page
-            </Button>
-            <Button onPress={() => void navigate(inspectorOf({ kind: "look", key: card.id }))}>
-              Inspect
-            </Button>
-          </Pair>
-          {me?.may_design ? <Button onPress={() => setVarying(true)}>New look from this</Button> : null}
-          <Button
-            look="main"
-            onPress={() => void navigate(`/bench/${card.id}${frame ? `?frame=${frame.id}` : ""}`)}
-          >
-            Open on the bench
-          </Button>
-        </div>
+          <Ways card={card} frame={frame} stack={stack} />
+        </Beside>
       </Layout>
-      {varying ? <NewLook from={card.revision} onClose={() => setVarying(false)} /> : null}
     </Sheet>
   );
 }

@@ -2,7 +2,7 @@
  * Camera encodings of the team: a maker's published numbers typed in, seen as a curve with check values, and
  * kept for everybody.
  */
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { ListBox, ListBoxItem } from "react-aria-components";
 import { Link } from "react-router";
@@ -12,16 +12,17 @@ import { asked, useMe } from "../api/queries";
 import type { CameraForm, CameraNumbers, TeamEncoding } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
-import { Choice } from "../kit/choice";
+
 import { Empty } from "../kit/empty";
-import { Grow, Said, Warned } from "../kit/layout";
+import { Grow, Said } from "../kit/layout";
 import { Text } from "../kit/text";
 import { Page, TopBar } from "../kit/topbar";
-import { Trouble } from "../kit/trouble";
-import { TypedNumber } from "../kit/typednumber";
+
 import { Waiting } from "../kit/waiting";
 import { longAgo } from "../kit/when";
-import { CheckValues, CurvePlot, PrimariesPlot } from "./encodingplots";
+import type { Typed } from "./typed";
+import { begin, complete } from "./typed";
+import { Numbers, Seen } from "./numbers";
 
 const STALE = ["encodings"] as const;
 
@@ -107,56 +108,6 @@ const Entry = styled.div`
     margin-top: 10px;
   }
 `;
-
-const CORNERS = ["red", "green", "blue", "white"] as const;
-const CURVE = [
-  "base",
-  "log_side_slope",
-  "log_side_offset",
-  "lin_side_slope",
-  "lin_side_offset",
-  "lin_side_break",
-  "linear_slope",
-] as const;
-type CurveField = (typeof CURVE)[number];
-/** Numbers while they are typed: those of the curve may still be missing. */
-type Typed = Omit<CameraNumbers, CurveField> & Record<CurveField, number | null>;
-/** What it means to leave one out that may be. */
-const NONE: Partial<Record<CurveField, string>> = { lin_side_break: "none", linear_slope: "the tangent" };
-
-/** The numbers once none is missing. */
-function complete(typed: Typed): CameraNumbers | null {
-  const missing = CURVE.some((f) => typed[f] === null && !NONE[f]);
-  return missing ? null : (typed as CameraNumbers);
-}
-
-function begin(form: CameraForm): Typed {
-  const { red, green, blue, white } = form.primaries[0]!;
-  const none = Object.fromEntries(CURVE.map((f) => [f, null])) as Record<CurveField, null>;
-  return { name: "", red, green, blue, white, ...none };
-}
-
-interface Limits {
-  title: string;
-  description: string;
-  low: number;
-  high: number;
-}
-
-/**
- * What the core declares of a number of the curve; one that may be left out declares it in its first
- * alternative.
- */
-function limits(form: CameraForm, field: CurveField): Limits {
-  const declared = form.fields[field] as { title: string; description: string; anyOf?: unknown[] };
-  const number = (declared.anyOf?.[0] ?? declared) as { minimum: number; maximum: number };
-  return {
-    title: declared.title,
-    description: declared.description,
-    low: number.minimum,
-    high: number.maximum,
-  };
-}
 
 export default function Encodings() {
   const team = useQuery(asked.teamEncodings);
@@ -321,137 +272,5 @@ function Kept({ row, form, onAgain }: { row: TeamEncoding; form: CameraForm; onA
         </Said>
       </Seen>
     </Entry>
-  );
-}
-
-function Numbers(props: { form: CameraForm; typed: Typed; onChange?: (typed: Typed) => void }) {
-  const { form, typed, onChange } = props;
-  const readOnly = !onChange;
-  const same = form.primaries.find((p) => CORNERS.every((c) => p[c].join() === typed[c].join()));
-  return (
-    <div className="numbers">
-      <h2>Primaries and white, CIE 1931 xy</h2>
-      {onChange ? (
-        <Choice
-          label="Begin from"
-          chosen={same?.label ?? null}
-          empty="numbers of its own"
-          options={form.primaries.map((p) => ({ key: p.label, label: p.label }))}
-          onChange={(label) => {
-            const found = form.primaries.find((p) => p.label === label);
-            if (found) onChange({ ...typed, ...Object.fromEntries(CORNERS.map((c) => [c, found[c]])) });
-          }}
-        />
-      ) : null}
-      <div className="pairs">
-        <span />
-        <span>x</span>
-        <span>y</span>
-        {CORNERS.map((corner) => (
-          <Row
-            key={corner}
-            corner={corner}
-            value={typed[corner]}
-            onChange={onChange && ((v) => onChange({ ...typed, [corner]: v }))}
-          />
-        ))}
-      </div>
-      <h2>Curve, as in the Log node of the Common LUT Format</h2>
-      <div className="two">
-        {CURVE.map((field) => {
-          const { title, description, low, high } = limits(form, field);
-          return (
-            <TypedNumber
-              key={field}
-              label={title}
-              help={description}
-              value={typed[field]}
-              low={low}
-              high={high}
-              none={NONE[field]}
-              readOnly={readOnly}
-              onChange={(v) => onChange?.({ ...typed, [field]: v })}
-            />
-          );
-        })}
-      </div>
-    </div>
-  );
-}
-
-function Row(props: {
-  corner: (typeof CORNERS)[number];
-  value: [number, number];
-  onChange: ((v: [number, number]) => void) | undefined;
-}) {
-  const { corner, value, onChange } = props;
-  return (
-    <>
-      <span>{corner}</span>
-      {(["x", "y"] as const).map((axis, k) => (
-        <TypedNumber
-          key={axis}
-          hidden
-          label={`${corner} ${axis}`}
-          value={value[k]!}
-          low={-1}
-          high={2}
-          readOnly={!onChange}
-          onChange={(v) => v !== null && onChange?.(k === 0 ? [v, value[1]] : [value[0], v])}
-        />
-      ))}
-    </>
-  );
-}
-
-function Seen(props: {
-  form: CameraForm;
-  numbers: CameraNumbers | null;
-  typed: Typed;
-  error: unknown;
-  children?: React.ReactNode;
-}) {
-  const { numbers } = props;
-  const body = numbers && { ...numbers, name: "not kept yet" };
-  const measured = useQuery({
-    queryKey: ["measured", body],
-    queryFn: () => got(server.POST("/api/encodings/team/measured", { body: body! })),
-    enabled: body !== null,
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-    retry: false,
-  });
-  const seen = numbers && !measured.error ? measured.data : undefined;
-  return (
-    <div className="seen">
-      {seen ? (
-        <CurvePlot measured={seen} />
-      ) : (
-        <Said>
-          {measured.error
-            ? ""
-            : "The curve appears here when its five numbers are typed: base, slopes and offsets."}
-        </Said>
-      )}
-      <Trouble error={props.error ?? measured.error} />
-      {seen?.doubts.map((d) => (
-        <Warned key={d}>{d}</Warned>
-      ))}
-      <div className="below">
-        <PrimariesPlot numbers={props.typed as CameraNumbers} known={props.form.primaries[0]} />
-        {seen ? (
-          <div>
-            <CheckValues measured={seen} />
-            <Said>
-              Highest code at {seen.ceiling.toFixed(2)} times scene white
-              {seen.stops_above === null ? "" : `, ${seen.stops_above.toFixed(1)} stops above mid grey`}. One
-              stop from there takes {seen.stop_of_grey.toFixed(0)} codes. Compare with the values the maker
-              publishes.
-            </Said>
-          </div>
-        ) : null}
-      </div>
-      {props.children}
-    </div>
   );
 }

@@ -43,7 +43,7 @@ const Grid = styled.div`
     width: 100%;
     aspect-ratio: 16/9;
     object-fit: contain;
-    background: #111;
+    background: var(--field);
     display: block;
     border-radius: 4px;
   }

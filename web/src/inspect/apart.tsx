@@ -99,7 +99,7 @@ export const Three = styled.div`
     object-fit: cover;
     display: block;
     border-radius: 3px;
-    background: #000;
+    background: var(--black);
   }
   figcaption {
     display: flex;

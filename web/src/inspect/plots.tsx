@@ -40,9 +40,9 @@ const Two = styled.div`
   }
 `;
 const CHANNELS = [
-  ["red", "#e27c70"],
-  ["green", "#7cc48a"],
-  ["blue", "#7d9bea"],
+  ["red", "var(--red)"],
+  ["green", "var(--green)"],
+  ["blue", "var(--blue)"],
 ] as const;
 const SIZE = 100;
 /** Chroma at the rim of the disc. */
@@ -65,9 +65,9 @@ export function Plots({ greys, disc }: { greys: Inspection["greys"]; disc: Inspe
         </Apart>
         <svg viewBox={`0 0 ${SIZE} ${SIZE}`} role="img" aria-label="What becomes of greys, each channel">
           {[25, 50, 75].map((k) => (
-            <path key={k} d={`M${k} 0V${SIZE}M0 ${k}H${SIZE}`} stroke="#333" strokeWidth="0.5" />
+            <path key={k} d={`M${k} 0V${SIZE}M0 ${k}H${SIZE}`} stroke="var(--g3)" strokeWidth="0.5" />
           ))}
-          <path d={`M0 ${SIZE}L${SIZE} 0`} stroke="#777" strokeWidth="0.5" strokeDasharray="1.5 2" />
+          <path d={`M0 ${SIZE}L${SIZE} 0`} stroke="var(--t4)" strokeWidth="0.5" strokeDasharray="1.5 2" />
           {CHANNELS.map(([name, colour]) => (
             <path key={name} d={path(x, greys[name] ?? [])} stroke={colour} strokeWidth="1.1" fill="none" />
           ))}
@@ -87,8 +87,8 @@ export function Plots({ greys, disc }: { greys: Inspection["greys"]; disc: Inspe
           <Quiet>at lightness {percent(light)} %</Quiet>
         </Apart>
         <svg className="disc" viewBox="0 0 100 100" role="img" aria-label="Where hues go at this lightness">
-          <circle cx="50" cy="50" r="48.5" fill="var(--g0)" stroke="#555" strokeWidth="0.6" />
-          <path d="M50 2V98M2 50H98" stroke="#333" strokeWidth="0.5" />
+          <circle cx="50" cy="50" r="48.5" fill="var(--g0)" stroke="var(--g4)" strokeWidth="0.6" />
+          <path d="M50 2V98M2 50H98" stroke="var(--g3)" strokeWidth="0.5" />
           {arrows.map(([a, b, c, d, colour]) => (
             <g key={`${a} ${b}`}>
               <path d={`M${at(a)} ${at(-b)}L${at(c)} ${at(-d)}`} stroke={colour} strokeWidth="0.8" />

@@ -34,7 +34,7 @@ const Pill = styled(AriaButton)`
     font-weight: 640;
   }
   &.main[data-hovered] {
-    background: #bde2d1;
+    background: var(--accent-lit);
   }
   &.main[data-disabled] {
     background: var(--g3);

@@ -8,7 +8,7 @@ export const Menued = styled(Popover)`
   border-radius: var(--r);
   padding: 4px;
   min-width: var(--trigger-width);
-  box-shadow: 0 10px 30px #0009;
+  box-shadow: 0 10px 30px var(--shade);
   max-height: 60vh;
   overflow: auto;
   [role="option"],

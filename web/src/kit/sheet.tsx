@@ -8,7 +8,7 @@ import { Quiet } from "./layout";
 const Shade = styled(ModalOverlay)`
   position: fixed;
   inset: 0;
-  background: #000a;
+  background: var(--shade);
   display: grid;
   place-items: center;
   z-index: 20;

@@ -5,7 +5,7 @@ import { got, server } from "../api/client";
 import { useMe } from "../api/queries";
 import type { Card, Revision } from "../api/types";
 import { useWrite } from "../api/writes";
-import { IntoCollection } from "../catalogue/map";
+import { IntoCollection } from "../catalogue/intocollection";
 import { NewLook } from "../catalogue/newlook";
 import { useTray } from "../catalogue/tray";
 import { inspectorOf } from "../inspect/subject";

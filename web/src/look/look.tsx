@@ -36,6 +36,7 @@ import { About } from "./about";
 import { UsedIn, FilesBaked } from "./uses";
 import { Origin } from "./origin";
 import { useInAddress } from "./inaddress";
+import type { Revision } from "../api/types";
 
 const Body = styled.div`
   flex: 1;
@@ -89,6 +90,34 @@ const SAID: Record<SeenMode, string> = {
   difference: "Difference",
 };
 
+/** How the look is shown on the frame, and how strong. */
+function Seeing(props: {
+  revision: Revision;
+  mode: SeenMode;
+  onMode: (mode: SeenMode) => void;
+  onStrength: (strength: number) => void;
+  pinning: boolean;
+}) {
+  const [strength, setStrength] = useState(1);
+  const modes = MODES.map((m) => [m, m === "look" ? `r${props.revision.number}` : SAID[m]] as const);
+  return (
+    <div className="seeing">
+      <Segments label="Show" options={modes} chosen={props.mode} onChange={props.onMode} />
+      <span>strength</span>
+      <ShareLine
+        label="Strength to try"
+        value={strength}
+        onChange={setStrength}
+        onSettle={props.onStrength}
+      />
+      <Grow />
+      {props.pinning ? (
+        <span role="status">Click where the note goes, or move it by arrows and press Enter.</span>
+      ) : null}
+    </div>
+  );
+}
+
 export default function LookPage() {
   const id = Number(useParams().id);
   const look = useQuery(asked.look(id));
@@ -96,7 +125,6 @@ export default function LookPage() {
   const { data: cards } = useQuery(askedOf.cards([id]));
   const { data: notes = [] } = useQuery(askedOfLook.notes(id));
   const [mode, setMode] = useState<SeenMode>("look");
-  const [strength, setStrength] = useState(1);
   const [settled, setSettled] = useState(1);
   const [chosen, setChosen] = useState<number | null>(null);
   const [pinning, setPinning] = useState(false);
@@ -142,7 +170,6 @@ export default function LookPage() {
     );
   }
   const card = cards?.[0];
-  const modes = MODES.map((m) => [m, m === "look" && revision ? `r${revision.number}` : SAID[m]] as const);
   return (
     <Page>
       <TopBar>
@@ -196,20 +223,13 @@ export default function LookPage() {
                 <Said>Add a frame to see the look on it.</Said>
               )}
             </div>
-            <div className="seeing">
-              <Segments label="Show" options={modes} chosen={mode} onChange={setMode} />
-              <span>strength</span>
-              <ShareLine
-                label="Strength to try"
-                value={strength}
-                onChange={setStrength}
-                onSettle={setSettled}
-              />
-              <Grow />
-              {pinning ? (
-                <span role="status">Click where the note goes, or move it by arrows and press Enter.</span>
-              ) : null}
-            </div>
+            <Seeing
+              revision={revision}
+              mode={mode}
+              onMode={setMode}
+              onStrength={setSettled}
+              pinning={pinning}
+            />
             <About look={look.data} revision={revision} card={card} />
           </main>
           <aside className="right" aria-label={`About revision ${number}`}>

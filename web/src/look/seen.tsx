@@ -48,9 +48,9 @@ const Place = styled.div`
     height: 24px;
     margin: -12px;
     border-radius: 50%;
-    border: 1.5px solid #fff;
-    background: #161616b0;
-    color: #fff;
+    border: 1.5px solid var(--white);
+    background: var(--over);
+    color: var(--white);
     font-size: 12px;
     font-weight: 600;
     padding: 0;
@@ -85,8 +85,8 @@ const Place = styled.div`
     width: 18px;
     height: 18px;
     border-radius: 50%;
-    border: 2px solid #f0f0f0;
-    background: #161616b0;
+    border: 2px solid var(--t1);
+    background: var(--over);
   }
   .line .thumb:before {
     content: "";
@@ -95,14 +95,14 @@ const Place = styled.div`
     top: -2000px;
     width: 2px;
     height: 4000px;
-    background: #f0f0f0a0;
+    background: var(--glow);
   }
   .says {
     position: absolute;
     top: 8px;
     padding: 2px 9px;
     border-radius: 10px;
-    background: #161616c8;
+    background: var(--over);
     font-size: 12px;
     pointer-events: none;
   }

@@ -37,7 +37,7 @@ const Picture = styled.img`
   width: 112px;
   aspect-ratio: 16/9;
   object-fit: contain;
-  background: #111;
+  background: var(--field);
   border-radius: 3px;
   display: block;
 `;

@@ -1,6 +1,6 @@
 /** Shots for a project: from the frames, from stills that are dropped in, or cut from a clip. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { DropZone, FileTrigger, ListBox, ListBoxItem } from "react-aria-components";
 import { Link } from "react-router";
 import { declared } from "../api/declared";
@@ -9,7 +9,7 @@ import styled from "styled-components";
 import { formOf, got, server, words } from "../api/client";
 import { useFrames } from "../api/queries";
 import { useWrite } from "../api/writes";
-import type { EncodingKey, Project } from "../api/types";
+import type { Clip, EncodingKey, Project } from "../api/types";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { EncodingChoice } from "../kit/encodingchoice";
@@ -29,21 +29,21 @@ const Grid = styled(ListBox)`
   max-height: 52vh;
   overflow: auto;
   padding: 4px;
-  .frame {
-    cursor: pointer;
-    outline: none;
-    padding: 6px;
-    border-radius: 6px;
-    border: 1px solid transparent;
-  }
-  .frame[data-selected] {
+`;
+const Tile = styled(ListBoxItem)`
+  cursor: pointer;
+  outline: none;
+  padding: 6px;
+  border-radius: 6px;
+  border: 1px solid transparent;
+  &[data-selected] {
     border-color: var(--accent);
     background: var(--g2);
   }
-  .frame[data-focus-visible] {
+  &[data-focus-visible] {
     outline: 2px solid var(--accent);
   }
-  .frame img {
+  img {
     width: 100%;
     aspect-ratio: 16/9;
     object-fit: cover;
@@ -86,29 +86,53 @@ const List = styled.ul`
 const { pictures: STILLS, clips: CLIPS } = declared;
 const isClip = (name: string) => CLIPS.some((s) => name.toLowerCase().endsWith(s));
 
+const FROM = [
+  ["files", "Stills and clips"],
+  ["frames", "Frames that are here"],
+] as const;
+
 interface Sent {
   name: string;
   state: string;
 }
 
-export function AddShots(props: { project: Project; doing: Doing; onClose: () => void }) {
-  const { project, doing } = props;
-  const frames = useFrames();
-  const clips = useQuery(askedOfProject.clips);
-  const [from, setFrom] = useState<"files" | "frames">("files");
-  const [chosen, setChosen] = useState<number[]>([]);
-  const [scene, setScene] = useState("0");
-  const [said, setSaid] = useState(false);
-  const [encoding, setEncoding] = useState<EncodingKey>(declared.usual_log);
+interface Brought {
+  file: File;
+  folder: string;
+}
+
+/** A file or folder that was dropped. */
+interface Dropped {
+  kind: string;
+  name?: string;
+  getFile?: () => Promise<File>;
+  getEntries?: () => AsyncIterable<unknown>;
+}
+
+/** The files of what was dropped, with the folder that each lies in. */
+async function filesOf(items: readonly Dropped[]): Promise<Brought[]> {
+  const found: Brought[] = [];
+  for (const item of items) {
+    if (item.kind === "file" && item.getFile) found.push({ file: await item.getFile(), folder: "" });
+    if (item.kind !== "directory" || !item.getEntries) continue;
+    for await (const inside of item.getEntries() as AsyncIterable<Dropped>)
+      if (inside.kind === "file" && inside.getFile)
+        found.push({ file: await inside.getFile(), folder: item.name ?? "" });
+  }
+  return found;
+}
+
+/** Sends files one after the other. encoding: of all of them; undefined where nobody says. */
+function useBringing(project: number, encoding: EncodingKey | undefined) {
   const [sent, setSent] = useState<Sent[]>([]);
   const mark = (name: string, state: string) =>
     setSent((all) => [...all.filter((s) => s.name !== name), { name, state }]);
   const bring = useWrite(
-    async (files: { file: File; folder: string }[]) => {
+    async (files: Brought[]) => {
       for (const { file, folder } of files) {
         mark(file.name, "on its way");
-        const body = formOf(file, { folder, encoding: said ? encoding : undefined });
-        const at = { params: { path: { project_id: project.id } }, body };
+        const body = formOf(file, { folder, encoding });
+        const at = { params: { path: { project_id: project } }, body };
         try {
           if (isClip(file.name)) await got(server.POST("/api/projects/{project_id}/clips", at));
           else await got(server.POST("/api/projects/{project_id}/stills", at));
@@ -120,27 +144,136 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
     },
     ["project", "projects", "clips"],
   );
-  const dropped = async (items: readonly { kind: string }[]) => {
-    const files: { file: File; folder: string }[] = [];
-    for (const item of items as {
-      kind: string;
-      getFile?: () => Promise<File>;
-      name?: string;
-      getEntries?: () => AsyncIterable<unknown>;
-    }[]) {
-      if (item.kind === "file" && item.getFile) files.push({ file: await item.getFile(), folder: "" });
-      if (item.kind === "directory" && item.getEntries) {
-        for await (const inside of item.getEntries() as AsyncIterable<{
-          kind: string;
-          getFile?: () => Promise<File>;
-        }>) {
-          if (inside.kind === "file" && inside.getFile)
-            files.push({ file: await inside.getFile(), folder: item.name ?? "" });
-        }
-      }
-    }
+  return { sent, bring };
+}
+
+/** How far a clip is, or what it is. */
+function clipWords({ facts, cuts, job }: Clip): string {
+  if (facts) {
+    const parts = `${cuts.length} ${cuts.length === 1 ? "shot" : "shots"}`;
+    return `${facts.width} × ${facts.height}, ${facts.frames} frames, ${facts.seconds} s, ${parts}`;
+  }
+  if (!UNDER_WAY.has(job.state)) return "";
+  if (job.state === "waiting") return turnOf(job) ?? "";
+  return `being looked through${job.total ? `, ${job.done} of ${job.total} frames` : ""}`;
+}
+
+function Clips({ project }: { project: number }) {
+  const { data = [] } = useQuery(askedOfProject.clips);
+  if (!data.length) return null;
+  return (
+    <>
+      <h2>Clips that are here</h2>
+      <List aria-label="Clips">
+        {data.map((c) => (
+          <li key={c.id}>
+            <span>
+              {c.name}
+              <br />
+              <Quiet>{clipWords(c)}</Quiet>
+              {c.job.state === "failed" ? <Warned>{c.job.reason}</Warned> : null}
+            </span>
+            <Grow />
+            {c.facts ? <Link to={`/projects/${project}/clip/${c.id}`}>Look at its cuts</Link> : null}
+          </li>
+        ))}
+      </List>
+    </>
+  );
+}
+
+/** Stills and clips that are dropped or chosen. */
+function FromFiles({ project, onBusy }: { project: Project; onBusy: (busy: boolean) => void }) {
+  const [said, setSaid] = useState(false);
+  const [encoding, setEncoding] = useState<EncodingKey>(declared.usual_log);
+  const { sent, bring } = useBringing(project.id, said ? encoding : undefined);
+  const busy = bring.isPending;
+  useEffect(() => onBusy(busy), [busy, onBusy]);
+  const take = (files: Brought[]) => {
     if (files.length) bring.mutate(files);
   };
+  return (
+    <>
+      <Drop
+        onDrop={(e) => void filesOf(e.items as readonly Dropped[]).then(take)}
+        aria-label="Stills and clips"
+      >
+        <FileTrigger
+          allowsMultiple
+          acceptedFileTypes={[...STILLS, ...CLIPS]}
+          onSelect={(files) => take([...(files ?? [])].map((file) => ({ file, folder: "" })))}
+        >
+          <Button>Choose files</Button>
+        </FileTrigger>
+        <span>or drop stills, clips and folders here; a still is a shot at once, a clip is cut first</span>
+      </Drop>
+      <Level>
+        <Tick isSelected={said} onChange={setSaid}>
+          all of them are encoded as
+        </Tick>
+        <EncodingChoice
+          label="Encoding"
+          hidden
+          look="inline"
+          disabled={!said}
+          chosen={encoding}
+          onChange={setEncoding}
+        />
+        {said ? null : <Quiet>else the project's rules, then the file itself tell</Quiet>}
+      </Level>
+      {sent.length ? (
+        <List aria-label="What was brought in">
+          {sent.map((s) => (
+            <li key={s.name}>
+              <span>{s.name}</span>
+              <Grow />
+              <Quiet role="status">{s.state}</Quiet>
+            </li>
+          ))}
+        </List>
+      ) : null}
+      <Clips project={project.id} />
+    </>
+  );
+}
+
+/** Frames that are here already. */
+function FromFrames(props: { chosen: number[]; onChoose: (ids: number[]) => void }) {
+  const frames = useFrames();
+  if (!frames.data) return <Waiting query={frames} what="frames" />;
+  const all = frames.data.filter((f) => !f.chart);
+  if (!all.length)
+    return (
+      <Empty title="No frames yet">
+        Bring pictures under Frames first, or drop them into the project as shots.
+      </Empty>
+    );
+  return (
+    <Grid
+      aria-label="Frames"
+      layout="grid"
+      selectionMode="multiple"
+      selectedKeys={props.chosen}
+      onSelectionChange={(keys) =>
+        props.onChoose(keys === "all" ? all.map((f) => f.id) : [...keys].map(Number))
+      }
+    >
+      {all.map((f) => (
+        <Tile key={f.id} id={f.id} textValue={f.name}>
+          <img src={`/api/frames/${f.id}/still?width=320&v=${f.version}`} alt="" loading="lazy" />
+          {f.name}
+        </Tile>
+      ))}
+    </Grid>
+  );
+}
+
+export function AddShots(props: { project: Project; doing: Doing; onClose: () => void }) {
+  const { project, doing } = props;
+  const [from, setFrom] = useState<"files" | "frames">("files");
+  const [chosen, setChosen] = useState<number[]>([]);
+  const [scene, setScene] = useState("0");
+  const [busy, setBusy] = useState(false);
   const add = () =>
     doing.addShots.mutate(
       { frames: chosen, scene: scene === "0" ? null : Number(scene) },
@@ -149,112 +282,12 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
   return (
     <Sheet title="Add shots" width={820} onClose={props.onClose}>
       <div>
-        <Segments
-          label="From"
-          chosen={from}
-          onChange={setFrom}
-          options={
-            [
-              ["files", "Stills and clips"],
-              ["frames", "Frames that are here"],
-            ] as const
-          }
-        />
+        <Segments label="From" chosen={from} onChange={setFrom} options={FROM} />
       </div>
       {from === "files" ? (
-        <>
-          <Drop onDrop={(e) => void dropped(e.items)} aria-label="Stills and clips">
-            <FileTrigger
-              allowsMultiple
-              acceptedFileTypes={[...STILLS, ...CLIPS]}
-              onSelect={(files) => files && bring.mutate([...files].map((file) => ({ file, folder: "" })))}
-            >
-              <Button>Choose files</Button>
-            </FileTrigger>
-            <span>
-              or drop stills, clips and folders here; a still is a shot at once, a clip is cut first
-            </span>
-          </Drop>
-          <Level>
-            <Tick isSelected={said} onChange={setSaid}>
-              all of them are encoded as
-            </Tick>
-            <EncodingChoice
-              label="Encoding"
-              hidden
-              look="inline"
-              disabled={!said}
-              chosen={encoding}
-              onChange={setEncoding}
-            />
-            {said ? null : <Quiet>else the project's rules, then the file itself tell</Quiet>}
-          </Level>
-          {sent.length ? (
-            <List aria-label="What was brought in">
-              {sent.map((s) => (
-                <li key={s.name}>
-                  <span>{s.name}</span>
-                  <Grow />
-                  <Quiet role="status">{s.state}</Quiet>
-                </li>
-              ))}
-            </List>
-          ) : null}
-          {clips.data?.length ? (
-            <>
-              <h2>Clips that are here</h2>
-              <List aria-label="Clips">
-                {clips.data.map((c) => (
-                  <li key={c.id}>
-                    <span>
-                      {c.name}
-                      <br />
-                      <Quiet>
-                        {c.facts
-                          ? `${c.facts.width} × ${c.facts.height}, ${c.facts.frames} frames, ${c.facts.seconds} s, ${c.cuts.length} ${c.cuts.length === 1 ? "shot" : "shots"}`
-                          : UNDER_WAY.has(c.job.state)
-                            ? c.job.state === "waiting"
-                              ? turnOf(c.job)
-                              : `being looked through${c.job.total ? `, ${c.job.done} of ${c.job.total} frames` : ""}`
-                            : ""}
-                      </Quiet>
-                      {c.job.state === "failed" ? <Warned>{c.job.reason}</Warned> : null}
-                    </span>
-                    <Grow />
-                    {c.facts ? (
-                      <Link to={`/projects/${project.id}/clip/${c.id}`}>Look at its cuts</Link>
-                    ) : null}
-                  </li>
-                ))}
-              </List>
-            </>
-          ) : null}
-        </>
-      ) : !frames.data ? (
-        <Waiting query={frames} what="frames" />
-      ) : frames.data.length ? (
-        <Grid
-          aria-label="Frames"
-          layout="grid"
-          selectionMode="multiple"
-          selectedKeys={chosen}
-          onSelectionChange={(keys) =>
-            setChosen(keys === "all" ? frames.data.map((f) => f.id) : [...keys].map(Number))
-          }
-        >
-          {frames.data
-            .filter((f) => !f.chart)
-            .map((f) => (
-              <ListBoxItem key={f.id} id={f.id} textValue={f.name} className="frame">
-                <img src={`/api/frames/${f.id}/still?width=320&v=${f.version}`} alt="" loading="lazy" />
-                {f.name}
-              </ListBoxItem>
-            ))}
-        </Grid>
+        <FromFiles project={project} onBusy={setBusy} />
       ) : (
-        <Empty title="No frames yet">
-          Bring pictures under Frames first, or drop them into the project as shots.
-        </Empty>
+        <FromFrames chosen={chosen} onChoose={setChosen} />
       )}
       <footer>
         {from === "frames" && project.scenes.length ? (
@@ -270,7 +303,7 @@ export function AddShots(props: { project: Project; doing: Doing; onClose: () =>
           />
         ) : null}
         <Grow />
-        {bring.isPending ? <Said role="status">Bringing in …</Said> : null}
+        {busy ? <Said role="status">Bringing in …</Said> : null}
         <Button onPress={props.onClose}>{from === "files" ? "Done" : "Cancel"}</Button>
         {from === "frames" ? (
           <Button look="main" isDisabled={!chosen.length} onPress={add}>

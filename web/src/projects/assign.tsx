@@ -52,7 +52,7 @@ const Layout = styled.div`
     object-fit: cover;
     border-radius: 3px;
     display: block;
-    background: #111;
+    background: var(--field);
   }
   figcaption {
     color: var(--t2);

@@ -44,19 +44,6 @@ const Body = styled.main`
     padding: 10px 0;
     border-bottom: 1px solid var(--line);
   }
-  .strip {
-    display: grid;
-    grid-template-columns: repeat(5, minmax(0, 1fr));
-    gap: 4px;
-  }
-  .strip img {
-    width: 100%;
-    aspect-ratio: 16/9;
-    object-fit: cover;
-    border-radius: 3px;
-    background: #111;
-    display: block;
-  }
   .here {
     width: 128px;
     height: 72px;
@@ -67,11 +54,25 @@ const Body = styled.main`
     color: var(--t2);
     display: block;
   }
-  .acts {
-    display: flex;
-    align-items: center;
-    gap: 6px;
+`;
+
+const Strip = styled.span`
+  display: grid;
+  grid-template-columns: repeat(5, minmax(0, 1fr));
+  gap: 4px;
+  img {
+    width: 100%;
+    aspect-ratio: 16/9;
+    object-fit: cover;
+    border-radius: 3px;
+    background: var(--field);
+    display: block;
   }
+`;
+const Acts = styled.span`
+  display: flex;
+  align-items: center;
+  gap: 6px;
 `;
 
 /** Frames that show what a shot is: its first, its last, and three between. */
@@ -113,17 +114,12 @@ export default function ClipScreen() {
   );
 }
 
-function Cuts({ project, clip }: { project: Project; clip: Clip }) {
-  const facts = clip.facts!;
+const stillOf = (clip: Clip, frame: number) =>
+  `/api/clips/${clip.id}/still?frame=${frame}&width=192&v=${clip.encoding}`;
+
+/** Takes parts of the clip into the project; a worker cuts them. scene: into which. */
+function useTaking(project: Project, clip: Clip, scene: number | null) {
   const navigate = useNavigate();
-  const [without, setWithout] = useState<Set<number>>(new Set());
-  const [at, setAt] = useState(Math.floor(facts.frames / 2));
-  const [scene, setScene] = useState("0");
-  const change = useWrite(
-    (said: { cuts?: number[]; encoding?: EncodingKey }) =>
-      got(server.PATCH("/api/clips/{clip_id}", { params: { path: { clip_id: clip.id } }, body: said })),
-    ["clips"],
-  );
   const [job, setJob] = useState<number | null>(null);
   const follow = useQuery({
     queryKey: ["jobs", job],
@@ -136,7 +132,7 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
       got(
         server.POST("/api/projects/{project_id}/cut", {
           params: { path: { project_id: project.id } },
-          body: { clip: clip.id, firsts, scene: scene === "0" ? null : Number(scene) },
+          body: { clip: clip.id, firsts, scene },
         }),
       ),
     [],
@@ -152,13 +148,75 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
   useEffect(() => {
     if (done) arrived();
   }, [done, arrived]);
-  const cuts = clip.cuts;
-  const ends = cuts.map((_, k) => (cuts[k + 1] ?? facts.frames) - 1);
-  const wanted = cuts.filter((c) => !without.has(c));
-  const still = (frame: number, width: number) =>
-    `/api/clips/${clip.id}/still?frame=${frame}&width=${width}&v=${clip.encoding}`;
-  const move = (from: number, to: number) => change.mutate({ cuts: cuts.map((c) => (c === from ? to : c)) });
   const busy = take.isPending || (job !== null && UNDER_WAY.has(follow.data?.state ?? "waiting"));
+  return { take, follow, busy };
+}
+
+/** A part of the clip between two cuts. place: from 0 on. */
+function Part(props: {
+  clip: Clip;
+  place: number;
+  taken: boolean;
+  onTake: (on: boolean) => void;
+  onCuts: (cuts: number[]) => void;
+}) {
+  const { clip, place, onCuts } = props;
+  const { cuts } = clip;
+  const first = cuts[place]!;
+  const last = (cuts[place + 1] ?? clip.facts!.frames) - 1;
+  const number = place + 1;
+  const move = (to: number) => to !== first && onCuts(cuts.map((c) => (c === first ? to : c)));
+  return (
+    <li aria-label={`Part ${number}`}>
+      <Tick aria-label={`Take part ${number}`} isSelected={props.taken} onChange={props.onTake} />
+      <span>
+        <b>Part {number}</b>
+        <small>
+          frames {first}–{last}, {last - first + 1} in all
+        </small>
+      </span>
+      <Strip>
+        {shownOf(first, last).map((frame, i) => (
+          <img key={i} src={stillOf(clip, frame)} alt={`frame ${frame}`} loading="lazy" />
+        ))}
+      </Strip>
+      <Acts>
+        {place ? (
+          <>
+            begins at
+            <NumberBox
+              label={`First frame of part ${number}`}
+              value={first}
+              low={cuts[place - 1]! + 1}
+              high={last}
+              fine={1}
+              digits={0}
+              onChange={move}
+            />
+            <Button look="quiet" onPress={() => onCuts(cuts.filter((c) => c !== first))}>
+              No cut here
+            </Button>
+          </>
+        ) : null}
+      </Acts>
+    </li>
+  );
+}
+
+function Cuts({ project, clip }: { project: Project; clip: Clip }) {
+  const facts = clip.facts!;
+  const navigate = useNavigate();
+  const [without, setWithout] = useState<Set<number>>(new Set());
+  const [at, setAt] = useState(Math.floor(facts.frames / 2));
+  const [scene, setScene] = useState("0");
+  const change = useWrite(
+    (said: { cuts?: number[]; encoding?: EncodingKey }) =>
+      got(server.PATCH("/api/clips/{clip_id}", { params: { path: { clip_id: clip.id } }, body: said })),
+    ["clips"],
+  );
+  const { take, follow, busy } = useTaking(project, clip, scene === "0" ? null : Number(scene));
+  const cuts = clip.cuts;
+  const wanted = cuts.filter((c) => !without.has(c));
   return (
     <Body>
       <div className="head">
@@ -190,52 +248,20 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
       ))}
       <ul aria-label="Shots that were found">
         {cuts.map((first, k) => (
-          <li key={first} aria-label={`Part ${k + 1}`}>
-            <Tick
-              aria-label={`Take part ${k + 1}`}
-              isSelected={!without.has(first)}
-              onChange={(on) =>
-                setWithout((last) => new Set(on ? [...last].filter((c) => c !== first) : [...last, first]))
-              }
-            />
-            <span>
-              <b>Part {k + 1}</b>
-              <small>
-                frames {first}–{ends[k]}, {ends[k]! - first + 1} in all
-              </small>
-            </span>
-            <span className="strip">
-              {shownOf(first, ends[k]!).map((frame, i) => (
-                <img key={i} src={still(frame, 192)} alt={`frame ${frame}`} loading="lazy" />
-              ))}
-            </span>
-            <span className="acts">
-              {k ? (
-                <>
-                  begins at
-                  <NumberBox
-                    label={`First frame of part ${k + 1}`}
-                    value={first}
-                    low={cuts[k - 1]! + 1}
-                    high={ends[k]!}
-                    fine={1}
-                    digits={0}
-                    onChange={(v) => v !== first && move(first, v)}
-                  />
-                  <Button
-                    look="quiet"
-                    onPress={() => change.mutate({ cuts: cuts.filter((c) => c !== first) })}
-                  >
-                    No cut here
-                  </Button>
-                </>
-              ) : null}
-            </span>
-          </li>
+          <Part
+            key={first}
+            clip={clip}
+            place={k}
+            taken={!without.has(first)}
+            onTake={(on) =>
+              setWithout((last) => new Set(on ? [...last].filter((c) => c !== first) : [...last, first]))
+            }
+            onCuts={(next) => change.mutate({ cuts: next })}
+          />
         ))}
       </ul>
       <div className="line">
-        <img className="here" src={still(at, 192)} alt={`frame ${at}`} />
+        <img className="here" src={stillOf(clip, at)} alt={`frame ${at}`} />
         Cut also at frame
         <NumberBox
           label="Frame of another cut"

@@ -29,7 +29,7 @@ const Box = styled.section`
     object-fit: cover;
     border-radius: 3px;
     display: block;
-    background: #111;
+    background: var(--field);
   }
   figcaption {
     display: flex;

@@ -23,7 +23,7 @@ const Box = styled.section`
     object-fit: cover;
     border-radius: 3px;
     display: block;
-    background: #111;
+    background: var(--field);
   }
   .two small {
     color: var(--t2);

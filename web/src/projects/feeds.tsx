@@ -56,7 +56,7 @@ function Days({ days }: { days: number[] }) {
             y={22 - h}
             width="8"
             height={h}
-            fill={k === days.length - 1 && n ? "#a9d6c2" : "#6a6a6a"}
+            fill={k === days.length - 1 && n ? "var(--accent)" : "var(--t4)"}
           />
         );
       })}

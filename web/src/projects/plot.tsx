@@ -24,7 +24,7 @@ const Box = styled.svg`
   display: block;
   width: 100%;
   height: 108px;
-  background: #111;
+  background: var(--field);
   border-radius: 3px;
 `;
 
@@ -49,14 +49,14 @@ export function Evenness(props: {
       role="img"
       aria-label={`${props.what} of ${dots.length} shots; ${words.length ? `apart: ${words.join(", ")}` : "none stands apart"}`}
     >
-      <rect x="0" width="260" y={y(1)} height={y(-1) - y(1)} fill="#a9d6c2" opacity="0.16" />
+      <rect x="0" width="260" y={y(1)} height={y(-1) - y(1)} fill="var(--accent)" opacity="0.16" />
       {dots.map((d, k) => (
         <circle
           key={d.shot}
           cx={12 + (k * 236) / Math.max(dots.length - 1, 1)}
           cy={y(d.at)}
           r={d.out ? 4.5 : 3.2}
-          fill={d.out ? "#e0b15a" : "#d8d8d8"}
+          fill={d.out ? "var(--warn)" : "var(--t2)"}
           onClick={() => props.onOpen(d.shot)}
         >
           <title>{props.name(d.shot)}</title>

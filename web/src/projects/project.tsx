@@ -19,7 +19,7 @@ import { askedOfProject } from "./asked";
 import { Assign, type Target } from "./assign";
 import { ProjectAside } from "./aside";
 import { ProjectBar } from "./bar";
-import { forget, trouble, useDoing } from "./doing";
+import { forget, trouble, useDoing, type Doing } from "./doing";
 import { Members } from "./members";
 import { NameScene, SceneHead } from "./scenehead";
 import { ShotRow } from "./shotrow";
@@ -36,30 +36,31 @@ const Body = styled.div`
     padding: 0 18px 14px;
     min-width: 0;
   }
-  .head {
-    display: flex;
-    align-items: center;
-    gap: 10px;
-    padding: 12px 0;
-    border-bottom: 1px solid var(--line);
-    position: sticky;
-    top: 0;
-    background: var(--g0);
-    z-index: 1;
-  }
-  .head small,
-  .head > span {
-    color: var(--t2);
-    white-space: nowrap;
-  }
-  .head h1 {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
   ul {
     list-style: none;
     padding: 0;
+  }
+`;
+
+const Head = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 12px 0;
+  border-bottom: 1px solid var(--line);
+  position: sticky;
+  top: 0;
+  background: var(--g0);
+  z-index: 1;
+  small,
+  > span {
+    color: var(--t2);
+    white-space: nowrap;
+  }
+  h1 {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
   }
 `;
 
@@ -93,6 +94,114 @@ function byScene(data: Whole): { scene: Scene | null; shots: Whole["shots"] }[] 
   ];
 }
 
+interface Copied {
+  trim: Trim;
+  from: string;
+}
+
+/** What can be done with the trims of the chosen shots. */
+function TrimMenu(props: {
+  project: Whole;
+  ids: number[];
+  doing: Doing;
+  copied: Copied | null;
+  onCopy: (copied: Copied) => void;
+}) {
+  const { ids, doing, copied } = props;
+  const first = props.project.shots.find((s) => s.id === ids[0]);
+  const act = (key: string) => {
+    if (key === "copy" && first) props.onCopy({ trim: first.trim, from: first.name });
+    if (key === "none") doing.trim.mutate({ shots: ids, trim: NO_TRIM });
+    if (!copied) return;
+    const { trim, from } = copied;
+    if (key === "paste") doing.trim.mutate({ shots: ids, trim, words: `trim of ${from} on ${ids.length}` });
+    if (key === "balance")
+      doing.trim.mutate({
+        ...{ shots: ids, trim, parts: ["balance"] },
+        words: `balance of ${from} on ${ids.length}`,
+      });
+  };
+  return (
+    <MenuTrigger>
+      <Button isDisabled={!ids.length}>Trim ▾</Button>
+      <Menued placement="bottom end">
+        <Menu aria-label="Trim of the chosen shots" onAction={(key) => act(String(key))}>
+          {first ? <MenuItem id="copy">Copy from {first.name}</MenuItem> : null}
+          {copied ? <MenuItem id="paste">Paste that of {copied.from}</MenuItem> : null}
+          {copied ? <MenuItem id="balance">Paste its balance alone</MenuItem> : null}
+          <MenuItem id="none">No trim</MenuItem>
+        </Menu>
+      </Menued>
+    </MenuTrigger>
+  );
+}
+
+/** Into which scene the chosen shots go. */
+function SceneMenu(props: { project: Whole; ids: number[]; doing: Doing; onNew: () => void }) {
+  const { project, ids, doing } = props;
+  return (
+    <MenuTrigger>
+      <Button isDisabled={!ids.length}>Scene ▾</Button>
+      <Menued placement="bottom end">
+        <Menu
+          aria-label="Scene of the chosen shots"
+          onAction={(key) =>
+            key === "new"
+              ? props.onNew()
+              : doing.gather.mutate({ shots: ids, scene: key === "none" ? null : Number(key) })
+          }
+        >
+          {project.scenes.map((s) => (
+            <MenuItem key={s.id} id={String(s.id)}>
+              {s.name}
+            </MenuItem>
+          ))}
+          <MenuItem id="none">None</MenuItem>
+          <MenuItem id="new">New scene …</MenuItem>
+        </Menu>
+      </Menued>
+    </MenuTrigger>
+  );
+}
+
+/** Above the rows: how many there are, and what can be done with the chosen ones. ids: of those. */
+function RowsHead(props: {
+  project: Whole;
+  ids: number[];
+  doing: Doing;
+  copied: Copied | null;
+  onCopy: (copied: Copied) => void;
+  onAll: (on: boolean) => void;
+  onAssign: () => void;
+  onNewScene: () => void;
+}) {
+  const { project, ids, doing } = props;
+  const { shots } = project;
+  const looks = new Set(shots.flatMap((s) => s.layers.map((l) => l.revision.look_id))).size;
+  return (
+    <Head>
+      <Tick
+        aria-label="Choose all shots"
+        isSelected={shots.length > 0 && ids.length === shots.length}
+        isIndeterminate={ids.length > 0 && ids.length < shots.length}
+        onChange={props.onAll}
+      />
+      <h1>{project.name}</h1>
+      <small>
+        {shots.length} {shots.length === 1 ? "shot" : "shots"} · {looks} {looks === 1 ? "look" : "looks"} in
+        use
+      </small>
+      <Grow />
+      {ids.length ? <span role="status">{ids.length} chosen</span> : null}
+      <Button isDisabled={!ids.length} onPress={props.onAssign}>
+        Put a look on
+      </Button>
+      <TrimMenu project={project} ids={ids} doing={doing} copied={props.copied} onCopy={props.onCopy} />
+      <SceneMenu project={project} ids={ids} doing={doing} onNew={props.onNewScene} />
+    </Head>
+  );
+}
+
 function Rows({ data }: { data: Whole }) {
   const id = data.id;
   const label = useEncodingLabel();
@@ -102,7 +211,7 @@ function Rows({ data }: { data: Whole }) {
   const [sheet, setSheet] = useState<"" | "add" | "scene" | "members">("");
   const [target, setTarget] = useState<Target | null>(null);
   const [open, setOpen] = useState<number | null>(null);
-  const [copied, setCopied] = useState<{ trim: Trim; from: string } | null>(null);
+  const [copied, setCopied] = useState<Copied | null>(null);
   useEffect(() => {
     document.title = `${data.name} · Saucer`;
   }, [data.name]);
@@ -112,26 +221,10 @@ function Rows({ data }: { data: Whole }) {
   );
   const shots = data.shots;
   const ids = shots.filter((s) => chosen.has(s.id)).map((s) => s.id);
-  const looks = new Set(shots.flatMap((s) => s.layers.map((l) => l.revision.look_id))).size;
   const choose = (which: number[], on: boolean) =>
     setChosen((last) => new Set(on ? [...last, ...which] : [...last].filter((s) => !which.includes(s))));
-  const first = shots.find((s) => s.id === ids[0]);
   const shown = shots.find((s) => s.id === open);
   const wrong = trouble(doing);
-  const trimming = (key: string) => {
-    if (key === "copy" && first) setCopied({ trim: first.trim, from: first.name });
-    if (key === "none") doing.trim.mutate({ shots: ids, trim: NO_TRIM });
-    if (key === "paste" && copied)
-      doing.trim.mutate({ shots: ids, trim: copied.trim, words: `trim of ${copied.from} on ${ids.length}` });
-    if (key === "balance" && copied) {
-      doing.trim.mutate({
-        shots: ids,
-        trim: copied.trim,
-        parts: ["balance"],
-        words: `balance of ${copied.from} on ${ids.length}`,
-      });
-    }
-  };
   return (
     <Page>
       <ProjectBar project={id}>
@@ -146,59 +239,16 @@ function Rows({ data }: { data: Whole }) {
       <Wrong error={wrong} onDismiss={() => forget(doing)} />
       <Body>
         <main>
-          <div className="head">
-            <Tick
-              aria-label="Choose all shots"
-              isSelected={shots.length > 0 && ids.length === shots.length}
-              isIndeterminate={ids.length > 0 && ids.length < shots.length}
-              onChange={(on) => setChosen(new Set(on ? shots.map((s) => s.id) : []))}
-            />
-            <h1>{data.name}</h1>
-            <small>
-              {shots.length} {shots.length === 1 ? "shot" : "shots"} · {looks}{" "}
-              {looks === 1 ? "look" : "looks"} in use
-            </small>
-            <Grow />
-            {ids.length ? <span role="status">{ids.length} chosen</span> : null}
-            <Button
-              isDisabled={!ids.length}
-              onPress={() => setTarget({ shots: ids, scenes: [], whole: false })}
-            >
-              Put a look on
-            </Button>
-            <MenuTrigger>
-              <Button isDisabled={!ids.length}>Trim ▾</Button>
-              <Menued placement="bottom end">
-                <Menu aria-label="Trim of the chosen shots" onAction={(key) => trimming(String(key))}>
-                  {first ? <MenuItem id="copy">Copy from {first.name}</MenuItem> : null}
-                  {copied ? <MenuItem id="paste">Paste that of {copied.from}</MenuItem> : null}
-                  {copied ? <MenuItem id="balance">Paste its balance alone</MenuItem> : null}
-                  <MenuItem id="none">No trim</MenuItem>
-                </Menu>
-              </Menued>
-            </MenuTrigger>
-            <MenuTrigger>
-              <Button isDisabled={!ids.length}>Scene ▾</Button>
-              <Menued placement="bottom end">
-                <Menu
-                  aria-label="Scene of the chosen shots"
-                  onAction={(key) =>
-                    key === "new"
-                      ? setSheet("scene")
-                      : doing.gather.mutate({ shots: ids, scene: key === "none" ? null : Number(key) })
-                  }
-                >
-                  {data.scenes.map((s) => (
-                    <MenuItem key={s.id} id={String(s.id)}>
-                      {s.name}
-                    </MenuItem>
-                  ))}
-                  <MenuItem id="none">None</MenuItem>
-                  <MenuItem id="new">New scene …</MenuItem>
-                </Menu>
-              </Menued>
-            </MenuTrigger>
-          </div>
+          <RowsHead
+            project={data}
+            ids={ids}
+            doing={doing}
+            copied={copied}
+            onCopy={setCopied}
+            onAll={(on) => setChosen(new Set(on ? shots.map((s) => s.id) : []))}
+            onAssign={() => setTarget({ shots: ids, scenes: [], whole: false })}
+            onNewScene={() => setSheet("scene")}
+          />
           {byScene(data).map(({ scene, shots: inside }) => (
             <section key={scene?.id ?? 0} aria-label={scene?.name ?? "In no scene"}>
               {data.scenes.length ? (

@@ -58,7 +58,7 @@ const List = styled.ul`
     aspect-ratio: 16/9;
     object-fit: cover;
     border-radius: 3px;
-    background: #111;
+    background: var(--field);
     display: block;
   }
 `;

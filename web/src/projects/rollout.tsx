@@ -39,7 +39,7 @@ const Box = styled.aside`
     object-fit: cover;
     border-radius: 3px;
     display: block;
-    background: #111;
+    background: var(--field);
   }
   .heads {
     color: var(--t2);

@@ -32,7 +32,7 @@ const Row = styled.li`
     object-fit: cover;
     border-radius: 3px;
     display: block;
-    background: #111;
+    background: var(--field);
   }
   .none {
     border: 1px dashed var(--g4);

@@ -28,34 +28,29 @@ const Layout = styled.div`
   grid-template-columns: 1fr 264px;
   gap: 20px;
   height: min(70vh, 600px);
-  .left {
-    display: flex;
-    flex-direction: column;
-    gap: 10px;
-    min-width: 0;
-    min-height: 0;
-  }
-  .right {
-    display: flex;
-    flex-direction: column;
-    gap: 10px;
-    min-height: 0;
-  }
-  .scrolled {
-    flex: 1;
-    min-height: 0;
-    display: flex;
-    flex-direction: column;
-    gap: 10px;
-    overflow-y: auto;
-    padding-right: 7px;
-  }
-  .acts {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px;
-  }
 `;
+const Part = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  min-width: 0;
+  min-height: 0;
+`;
+const Scrolled = styled(Part)`
+  flex: 1;
+  overflow-y: auto;
+  padding-right: 7px;
+`;
+const Acts = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+`;
+const SHOWS = [
+  ["original", "Before"],
+  ["look", "After"],
+  ["split", "Split"],
+] as const;
 
 /** A suggested trim that waits to be used: where it leads, and from where. */
 function Suggestion(props: {
@@ -91,14 +86,108 @@ function Suggestion(props: {
   );
 }
 
-export function ShotSheet(props: {
+interface Props {
   project: Project;
   shot: Shot;
   doing: Doing;
   copied: { trim: Trim; from: string } | null;
   onCopy: (trim: Trim) => void;
   onClose: () => void;
+}
+
+/** Keeps what was changed of the shot: its name, how it is read, its trim. */
+function useKeep(
+  { project, shot, doing, onClose }: Props,
+  { name, encoding, trim }: { name: string; encoding: EncodingKey; trim: Trim },
+) {
+  return useWrite(
+    async () => {
+      const said = {
+        ...(name !== shot.name ? { name } : {}),
+        ...(encoding !== shot.frame.encoding ? { encoding } : {}),
+      };
+      const path = { project_id: project.id, shot_id: shot.id };
+      if (Object.keys(said).length)
+        await got(
+          server.PATCH("/api/projects/{project_id}/shots/{shot_id}", { params: { path }, body: said }),
+        );
+      if (JSON.stringify(trim) !== JSON.stringify(shot.trim))
+        await doing.trim.mutateAsync({ shots: [shot.id], trim });
+    },
+    ["project", "projects"],
+    onClose,
+  );
+}
+
+/** Shots that a list offers to bring this one toward. */
+const OFFERED = 60;
+
+/** What can be done with the trim: brought toward other shots, copied, given to the scene. */
+function TrimActs(props: {
+  project: Project;
+  shot: Shot;
+  doing: Doing;
+  trim: Trim;
+  copied: Props["copied"];
+  onTrim: (trim: Trim) => void;
+  onCopy: () => void;
+  onToward: (toward: Shot | "scene" | null) => void;
+  onClose: () => void;
 }) {
+  const { project, shot, doing, trim, copied, onTrim } = props;
+  const others = project.shots.filter((s) => s.id !== shot.id);
+  const mates = others.filter((s) => s.scene === shot.scene);
+  const scene = project.scenes.find((s) => s.id === shot.scene);
+  const ripple = () =>
+    doing.trim.mutate(
+      {
+        shots: [shot.id, ...mates.map((s) => s.id)],
+        trim,
+        words: `trim of ${shot.name} on all of ${scene?.name ?? "its kind"}`,
+      },
+      { onSuccess: props.onClose },
+    );
+  return (
+    <Acts>
+      <MenuTrigger>
+        <Button>Bring toward ▾</Button>
+        <Menued placement="bottom start">
+          <Menu
+            aria-label="Bring this shot toward"
+            onAction={(key) =>
+              props.onToward(key === "scene" ? "scene" : (others.find((s) => String(s.id) === key) ?? null))
+            }
+          >
+            {mates.length ? <MenuItem id="scene">{scene ? scene.name : "The other shots"}</MenuItem> : null}
+            {others.slice(0, OFFERED).map((s) => (
+              <MenuItem key={s.id} id={String(s.id)}>
+                {s.number} {s.name}
+              </MenuItem>
+            ))}
+          </Menu>
+        </Menued>
+      </MenuTrigger>
+      <Button look="quiet" onPress={() => onTrim(NO_TRIM)}>
+        No trim
+      </Button>
+      <Button look="quiet" onPress={props.onCopy}>
+        Copy
+      </Button>
+      {copied ? (
+        <Button look="quiet" onPress={() => onTrim(copied.trim)}>
+          Paste that of {copied.from}
+        </Button>
+      ) : null}
+      {mates.length ? (
+        <Button look="quiet" onPress={ripple}>
+          Keep on all {mates.length + 1} of {scene?.name ?? "these"}
+        </Button>
+      ) : null}
+    </Acts>
+  );
+}
+
+export function ShotSheet(props: Props) {
   const { shot, project, doing } = props;
   const [name, setName] = useState(shot.name);
   const [trim, setTrim] = useState<Trim>(shot.trim);
@@ -113,37 +202,7 @@ export function ShotSheet(props: {
   );
   const feed = useFeed(wish);
   const wrong = useTrouble(feed);
-  const mates = project.shots.filter((s) => s.scene === shot.scene && s.id !== shot.id);
-  const scene = project.scenes.find((s) => s.id === shot.scene);
-  const keep = useWrite(
-    async () => {
-      const said = {
-        ...(name !== shot.name ? { name } : {}),
-        ...(encoding !== shot.frame.encoding ? { encoding } : {}),
-      };
-      if (Object.keys(said).length) {
-        await got(
-          server.PATCH("/api/projects/{project_id}/shots/{shot_id}", {
-            params: { path: { project_id: project.id, shot_id: shot.id } },
-            body: said,
-          }),
-        );
-      }
-      if (JSON.stringify(trim) !== JSON.stringify(shot.trim))
-        await doing.trim.mutateAsync({ shots: [shot.id], trim });
-    },
-    ["project", "projects"],
-    props.onClose,
-  );
-  const ripple = () =>
-    doing.trim.mutate(
-      {
-        shots: [shot.id, ...mates.map((s) => s.id)],
-        trim,
-        words: `trim of ${shot.name} on all of ${scene?.name ?? "its kind"}`,
-      },
-      { onSuccess: props.onClose },
-    );
+  const keep = useKeep(props, { name, encoding, trim });
   return (
     <Sheet
       title={`Shot ${shot.number} · ${shot.name}`}
@@ -152,7 +211,7 @@ export function ShotSheet(props: {
       onClose={props.onClose}
     >
       <Layout>
-        <div className="left">
+        <Part>
           <Stage
             frame={shot.frame}
             input={shot.frame.encoding}
@@ -163,73 +222,27 @@ export function ShotSheet(props: {
             name={shot.layers.length ? "trim and look" : "trim"}
           />
           <Apart>
-            <Segments
-              label="Show"
-              options={
-                [
-                  ["original", "Before"],
-                  ["look", "After"],
-                  ["split", "Split"],
-                ] as const
-              }
-              chosen={mode}
-              onChange={setMode}
-            />
+            <Segments label="Show" options={SHOWS} chosen={mode} onChange={setMode} />
             {shot.cut ? (
               <Quiet>
                 frames {shot.cut.first}–{shot.cut.last} of {shot.cut.name}
               </Quiet>
             ) : null}
           </Apart>
-        </div>
-        <div className="right">
-          <div className="scrolled">
+        </Part>
+        <Part>
+          <Scrolled>
             <h2>Trim of this shot</h2>
             <Said>Done before the look; the look stays as it is.</Said>
             <TrimFields trim={trim} onChange={setTrim} />
-            <div className="acts">
-              <MenuTrigger>
-                <Button>Bring toward ▾</Button>
-                <Menued placement="bottom start">
-                  <Menu
-                    aria-label="Bring this shot toward"
-                    onAction={(key) =>
-                      setToward(
-                        key === "scene" ? "scene" : (project.shots.find((s) => String(s.id) === key) ?? null),
-                      )
-                    }
-                  >
-                    {mates.length ? (
-                      <MenuItem id="scene">{scene ? scene.name : "The other shots"}</MenuItem>
-                    ) : null}
-                    {project.shots
-                      .filter((s) => s.id !== shot.id)
-                      .slice(0, 60)
-                      .map((s) => (
-                        <MenuItem key={s.id} id={String(s.id)}>
-                          {s.number} {s.name}
-                        </MenuItem>
-                      ))}
-                  </Menu>
-                </Menued>
-              </MenuTrigger>
-              <Button look="quiet" onPress={() => setTrim(NO_TRIM)}>
-                No trim
-              </Button>
-              <Button look="quiet" onPress={() => props.onCopy(trim)}>
-                Copy
-              </Button>
-              {props.copied ? (
-                <Button look="quiet" onPress={() => setTrim(props.copied!.trim)}>
-                  Paste that of {props.copied.from}
-                </Button>
-              ) : null}
-              {mates.length ? (
-                <Button look="quiet" onPress={ripple}>
-                  Keep on all {mates.length + 1} of {scene?.name ?? "these"}
-                </Button>
-              ) : null}
-            </div>
+            <TrimActs
+              {...{ project, shot, doing, trim }}
+              copied={props.copied}
+              onTrim={setTrim}
+              onCopy={() => props.onCopy(trim)}
+              onToward={setToward}
+              onClose={props.onClose}
+            />
             {toward ? (
               <Suggestion
                 key={toward === "scene" ? 0 : toward.id}
@@ -242,7 +255,7 @@ export function ShotSheet(props: {
             ) : null}
             <EncodingChoice label="Read as, for this shot alone" chosen={encoding} onChange={setEncoding} />
             <Text label="Name of the shot" value={name} onChange={setName} maxLength={120} />
-          </div>
+          </Scrolled>
           <Trouble error={keep.error ?? doing.trim.error ?? error ?? wrong} />
           <Apart>
             <Button
@@ -255,7 +268,7 @@ export function ShotSheet(props: {
               Keep
             </Button>
           </Apart>
-        </div>
+        </Part>
       </Layout>
     </Sheet>
   );

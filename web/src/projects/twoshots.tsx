@@ -11,7 +11,7 @@ import { stillOf } from "./asked";
 const Place = styled.div`
   position: relative;
   aspect-ratio: 16/9;
-  background: #111;
+  background: var(--field);
   img {
     position: absolute;
     inset: 0;
@@ -33,8 +33,8 @@ const Place = styled.div`
     width: 18px;
     height: 18px;
     border-radius: 50%;
-    background: #161616b0;
-    border: 2px solid #f0f0f0;
+    background: var(--over);
+    border: 2px solid var(--t1);
   }
   .thumb[data-focus-visible] {
     outline: 2px solid var(--accent);

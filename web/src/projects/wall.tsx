@@ -18,13 +18,13 @@ import { askedOfProject, stillOf } from "./asked";
 import { Offers } from "./aside";
 import { ProjectBar } from "./bar";
 import { Closer } from "./closer";
-import { forget, trouble, useDoing } from "./doing";
+import { forget, trouble, useDoing, type Doing } from "./doing";
 import { Layers } from "./layers";
-import { standing, type Figure } from "./plot";
 import { useShownProject } from "./project";
 import { RollOut } from "./rollout";
 import { ShotSheet } from "./shotsheet";
 import { TwoShots } from "./twoshots";
+import { FIGURES, Mark } from "./mark";
 
 const Body = styled.div`
   flex: 1;
@@ -103,7 +103,7 @@ const Tile = styled(AriaButton)`
     object-fit: cover;
     border-radius: 3px;
     display: block;
-    background: #111;
+    background: var(--field);
   }
   &.out img {
     outline: 2px solid var(--warn);
@@ -133,37 +133,99 @@ const Tile = styled(AriaButton)`
   }
 `;
 
-const FIGURES: readonly Figure[] = ["skin", "grey", "tone"];
-
-/**
- * Where a shot stands in its scene by one figure: a dot on a line, the band marked; a dash where there is
- * nothing to measure.
- */
-function Mark(props: { on: OnWall; scene: Walled; what: Figure }) {
-  const at = standing(props.on, props.scene, props.what);
-  const out = props.on.apart.some((a) => a.what === props.what);
-  const x = at === null ? 0 : 12 + Math.max(-2, Math.min(2, at)) * 4.6;
-  return (
-    <svg width="24" height="9" aria-hidden>
-      {at === null ? (
-        <line x1="9" x2="15" y1="4.5" y2="4.5" stroke="#6a6a6a" />
-      ) : (
-        <>
-          <line x1="1" x2="23" y1="4.5" y2="4.5" stroke="#454545" />
-          <line x1="7.4" x2="16.6" y1="4.5" y2="4.5" stroke="#7d7d7d" strokeWidth="3" strokeLinecap="round" />
-          <circle cx={x} cy="4.5" r={out ? 3.6 : 2.8} fill={out ? "#e0b15a" : "#f0f0f0"} />
-        </>
-      )}
-    </svg>
-  );
-}
-
 export default function Wall() {
   const { data, waiting } = useShownProject();
   return data ? <Shots data={data} /> : waiting;
 }
 
 const TYPING = "input, textarea, [role=option], [role=slider]";
+
+/** N goes to the next shot that is to be looked at, Escape lets go of it. */
+function useNext(out: OnWall[], picked: number | null, pick: (shot: number | null) => void) {
+  const pressed = (e: KeyboardEvent) => {
+    if (e.target instanceof HTMLElement && e.target.matches(TYPING)) return;
+    if (e.ctrlKey || e.metaKey || e.altKey || document.querySelector("[role=dialog]")) return;
+    if (e.key.toLowerCase() === "n" && out.length) {
+      const k = out.findIndex((s) => s.shot === picked);
+      pick(out[(k + 1) % out.length]!.shot);
+      e.preventDefault();
+    }
+    if (e.key === "Escape") pick(null);
+  };
+  const latest = useRef(pressed);
+  useLayoutEffect(() => {
+    latest.current = pressed;
+  });
+  useEffect(() => {
+    const heard = (e: KeyboardEvent) => latest.current(e);
+    window.addEventListener("keydown", heard);
+    return () => window.removeEventListener("keydown", heard);
+  }, []);
+}
+
+/** A scene: its shots side by side, and the one that is looked at closer. */
+function SceneRow(props: {
+  project: Project;
+  scene: Walled;
+  byId: Map<number, Shot>;
+  picked: number | null;
+  doing: Doing;
+  onPick: (shot: number, several: boolean) => void;
+  onTrim: (shot: number) => void;
+  onBeside: (shot: number, other: number) => void;
+  onClose: () => void;
+}) {
+  const { project, scene, picked } = props;
+  const row = project.scenes.find((s) => s.id === scene.scene);
+  const inside = scene.shots.flatMap((on) => {
+    const shot = props.byId.get(on.shot);
+    return shot ? [{ on, shot }] : [];
+  });
+  const open = inside.find((s) => s.shot.id === picked);
+  const said = ({ apart }: OnWall) => (apart.length ? `: ${apart.map((a) => a.text).join(", ")}` : "");
+  return (
+    <div>
+      <Row aria-label={row?.name ?? "In no scene"}>
+        <div className="scene">
+          <h2>{row?.name ?? "In no scene"}</h2>
+          {row?.puts ? <Layers puts={row.puts} size={30} /> : null}
+        </div>
+        <div className="shots">
+          {inside.map(({ on, shot }) => (
+            <Tile
+              key={shot.id}
+              className={`${on.apart.length ? "out" : ""} ${picked === shot.id ? "picked" : ""}`}
+              aria-pressed={picked === shot.id}
+              aria-label={`${shot.number} ${shot.name}${said(on)}`}
+              onPress={(e) => props.onPick(shot.id, e.shiftKey)}
+            >
+              <img src={stillOf(project.id, shot)} alt="" loading="lazy" />
+              <span>
+                {shot.number}
+                {FIGURES.map((what) => (
+                  <Mark key={what} on={on} scene={scene} what={what} />
+                ))}
+              </span>
+            </Tile>
+          ))}
+        </div>
+      </Row>
+      {open ? (
+        <Closer
+          key={open.shot.id}
+          project={project}
+          shot={open.shot}
+          on={open.on}
+          scene={scene}
+          doing={props.doing}
+          onTrim={() => props.onTrim(open.shot.id)}
+          onBeside={(other) => props.onBeside(open.shot.id, other)}
+          onClose={props.onClose}
+        />
+      ) : null}
+    </div>
+  );
+}
 
 function Shots({ data }: { data: Project }) {
   const id = data.id;
@@ -187,25 +249,7 @@ function Shots({ data }: { data: Project }) {
     if (several && picked !== null && picked !== shot) setPair([picked, shot]);
     else setPicked(picked === shot ? null : shot);
   };
-  const pressed = (e: KeyboardEvent) => {
-    if (e.target instanceof HTMLElement && e.target.matches(TYPING)) return;
-    if (e.ctrlKey || e.metaKey || e.altKey || document.querySelector("[role=dialog]")) return;
-    if (e.key.toLowerCase() === "n" && out.length) {
-      const k = out.findIndex((s) => s.shot === picked);
-      setPicked(out[(k + 1) % out.length]!.shot);
-      e.preventDefault();
-    }
-    if (e.key === "Escape") setPicked(null);
-  };
-  const latest = useRef(pressed);
-  useLayoutEffect(() => {
-    latest.current = pressed;
-  });
-  useEffect(() => {
-    const heard = (e: KeyboardEvent) => latest.current(e);
-    window.addEventListener("keydown", heard);
-    return () => window.removeEventListener("keydown", heard);
-  }, []);
+  useNext(out, picked, setPicked);
   const wrong = trouble(doing);
   const shown = trimming === null ? undefined : byId.get(trimming);
   const scenes = (wall.data ?? []).filter((s) => s.shots.length);
@@ -230,56 +274,20 @@ function Shots({ data }: { data: Project }) {
             ) : null}
           </div>
           {wall.data ? null : <Waiting query={wall} what="wall" />}
-          {scenes.map((scene) => {
-            const row = data.scenes.find((s) => s.id === scene.scene);
-            const inside = scene.shots.flatMap((on) => {
-              const shot = byId.get(on.shot);
-              return shot ? [{ on, shot }] : [];
-            });
-            const open = inside.find((s) => s.shot.id === picked);
-            return (
-              <div key={scene.scene ?? 0}>
-                <Row aria-label={row?.name ?? "In no scene"}>
-                  <div className="scene">
-                    <h2>{row?.name ?? "In no scene"}</h2>
-                    {row?.puts ? <Layers puts={row.puts} size={30} /> : null}
-                  </div>
-                  <div className="shots">
-                    {inside.map(({ on, shot }) => (
-                      <Tile
-                        key={shot.id}
-                        className={`${on.apart.length ? "out" : ""} ${picked === shot.id ? "picked" : ""}`}
-                        aria-pressed={picked === shot.id}
-                        aria-label={`${shot.number} ${shot.name}${on.apart.length ? `: ${on.apart.map((a) => a.text).join(", ")}` : ""}`}
-                        onPress={(e) => pick(shot.id, e.shiftKey)}
-                      >
-                        <img src={stillOf(id, shot)} alt="" loading="lazy" />
-                        <span>
-                          {shot.number}
-                          {FIGURES.map((what) => (
-                            <Mark key={what} on={on} scene={scene} what={what} />
-                          ))}
-                        </span>
-                      </Tile>
-                    ))}
-                  </div>
-                </Row>
-                {open ? (
-                  <Closer
-                    key={open.shot.id}
-                    project={data}
-                    shot={open.shot}
-                    on={open.on}
-                    scene={scene}
-                    doing={doing}
-                    onTrim={() => setTrimming(open.shot.id)}
-                    onBeside={(other) => setPair([open.shot.id, other])}
-                    onClose={() => setPicked(null)}
-                  />
-                ) : null}
-              </div>
-            );
-          })}
+          {scenes.map((scene) => (
+            <SceneRow
+              key={scene.scene ?? 0}
+              project={data}
+              scene={scene}
+              byId={byId}
+              picked={picked}
+              doing={doing}
+              onPick={pick}
+              onTrim={setTrimming}
+              onBeside={(one, other) => setPair([one, other])}
+              onClose={() => setPicked(null)}
+            />
+          ))}
           {wall.data && !scenes.length ? (
             <Empty title="No shots yet">Add shots in the rows; they hang here under their looks.</Empty>
           ) : null}

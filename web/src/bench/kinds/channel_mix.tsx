@@ -10,7 +10,7 @@ import { Gap } from "../../kit/layout";
 
 const ROWS = ["red", "green", "blue"] as const;
 const PARTS = { red: "RedMix", green: "GreenMix", blue: "BlueMix" } as const;
-const INK = { red: "#e08a7d", green: "#86c08a", blue: "#86a5ee" } as const;
+const INK = { red: "var(--red)", green: "var(--green)", blue: "var(--blue)" } as const;
 
 const Section = styled.section`
   padding: 10px 0 4px;

@@ -5,16 +5,27 @@ import styled from "styled-components";
 import type { CurvePoint, Probed, StepOf } from "../../api/types";
 import { Button } from "../../kit/button";
 import { Choice } from "../../kit/choice";
+import { Level } from "../../kit/layout";
 import { Menued } from "../../kit/menued";
-import { NumberBox } from "../../kit/numberbox";
 import { Segments } from "../../kit/segments";
 import { useRead } from "../../viewer/readings";
 import { Pick } from "../pick";
 import { numbers, path } from "../trace";
+import {
+  added,
+  inserted,
+  inverted,
+  isStraight,
+  moved,
+  picked,
+  removed,
+  straight,
+  type Chosen,
+} from "./curvepoints";
+import { CurveTable, shownAs, type Unit } from "./curvetable";
 import type { EditorProps, StepView } from "./kind";
-import { Line } from "./thumbs";
 import { PointPlot } from "./points";
-import { Level } from "../../kit/layout";
+import { Line } from "./thumbs";
 
 const CHANNELS = [
   ["all", "All"],
@@ -27,79 +38,104 @@ type Channel = (typeof CHANNELS)[number][0];
 
 /** Marks which channel a line belongs to; the only colours on the chrome. */
 const INK: Record<Channel, string> = {
-  all: "#f0f0f0",
-  red: "#e08a7d",
-  green: "#86c08a",
-  blue: "#86a5ee",
-  luma: "#d8d8d8",
+  all: "var(--t1)",
+  red: "var(--red)",
+  green: "var(--green)",
+  blue: "var(--blue)",
+  luma: "var(--t2)",
 };
-const UNITS = { "0–1": 1, "%": 100, "8-bit": 255, "10-bit": 1023 } as const;
-type Unit = keyof typeof UNITS;
-const DIGITS: Record<Unit, number> = { "0–1": 4, "%": 2, "8-bit": 1, "10-bit": 0 };
+/** Pixels a side of the plot. */
 const SIDE = 250;
-const APART = 0.004;
-const STRAIGHT: CurvePoint[] = [
-  [0, 0],
-  [1, 1],
-];
 
 const Square = styled.div`
   display: grid;
   grid-template-columns: 8px ${SIDE}px;
   gap: 5px;
   justify-content: end;
-  .side,
-  .foot {
-    border-radius: 2px;
-  }
-  .foot {
-    height: 8px;
-    grid-column: 2;
-  }
-  .density {
-    grid-column: 2;
-    height: 26px;
-  }
+  margin-top: 12px;
+`;
+const Side = styled.div`
+  border-radius: 2px;
+`;
+const Foot = styled.div`
+  border-radius: 2px;
+  height: 8px;
+  grid-column: 2;
+  background: linear-gradient(to right, var(--black), var(--white));
+`;
+const Density = styled.svg`
+  grid-column: 2;
+  height: 26px;
 `;
 
-const Points = styled.table`
-  width: 100%;
-  border-collapse: collapse;
-  margin-top: 2px;
-  th {
-    font-weight: 400;
-    color: var(--t2);
-    text-align: right;
-    padding: 4px 0;
-    font-size: 12px;
-  }
-  th:first-child,
-  td:first-child {
-    text-align: left;
-    padding-left: 8px;
-  }
-  td {
-    text-align: right;
-    padding: 1px 0;
-  }
-  td:last-child {
-    width: 30px;
-  }
-  tr.chosen {
-    background: var(--g3);
-  }
-  tbody tr {
-    border-bottom: 1px solid var(--g3);
-  }
-`;
+/** What a picked spot has in a channel, as it comes to the step. */
+function toneOf({ given }: Probed, channel: Channel): number | null {
+  if (!given) return null;
+  const [red, green, blue] = given.code;
+  return { all: given.luma, luma: given.luma, red, green, blue }[channel];
+}
 
-/** Points kept in order and inside what the core takes. */
-function settle(points: CurvePoint[], index: number, to: CurvePoint): CurvePoint[] {
-  const low = index > 0 ? points[index - 1]![0] + APART : 0;
-  const high = index < points.length - 1 ? points[index + 1]![0] - APART : 1;
-  const x = Math.min(Math.max(to[0], low), high);
-  const y = Math.min(Math.max(to[1], -1), 2);
-  return points.map((p, k) => (k === index ? [Number(x.toFixed(5)), Number(y.toFixed(5))] : p));
+/** How many pixels of the picture have each tone, hanging under the plot. */
+function Tones({ channel }: { channel: Channel }) {
+  const given = useRead((s) => s.read?.given);
+  const counts = given?.[channel === "red" ? 0 : channel === "green" ? 1 : channel === "blue" ? 2 : 3];
+  if (!counts) return null;
+  // The ends hold all that is clipped: they would flatten the rest.
+  const most = Math.max(...counts.slice(2, 254), 1);
+  const line = counts.map((n, k) => `L${k},${(Math.min(n / most, 1) * 26).toFixed(1)}`).join(" ");
+  return (
+    <Density viewBox="0 0 256 26" preserveAspectRatio="none" aria-hidden>
+      <path d={`M0,0 ${line} L255,0Z`} fill="var(--g4)" />
+    </Density>
+  );
+}
+
+type Shown = { [K in "step" | "trace"]: EditorProps<"curves">[K] };
+
+/** The lines of all channels; the chosen one is the bright one. */
+function Lines({ step, trace, channel }: Shown & { channel: Channel }) {
+  const x = numbers(trace, "x");
+  const others = CHANNELS.filter(([c]) => c !== channel && !isStraight(step[c]));
+  return (
+    <>
+      <line x1={0} y1={SIDE} x2={SIDE} y2={0} stroke="var(--g4)" strokeDasharray="2 4" />
+      {others.map(([c]) => (
+        <polyline
+          key={c}
+          points={path(x, numbers(trace, c), SIDE, SIDE)}
+          fill="none"
+          stroke={INK[c]}
+          strokeOpacity={0.45}
+        />
+      ))}
+      <polyline
+        points={path(x, numbers(trace, channel), SIDE, SIDE)}
+        fill="none"
+        stroke={INK[channel]}
+        strokeWidth={1.8}
+      />
+    </>
+  );
+}
+
+function CopyTo(props: { channel: Channel; onCopy: (to: Channel) => void }) {
+  return (
+    <MenuTrigger>
+      <Button>Copy to ▾</Button>
+      <Menued placement="top start">
+        <Menu
+          aria-label={`Copy the ${props.channel} curve to`}
+          onAction={(to) => props.onCopy(to as Channel)}
+        >
+          {CHANNELS.filter(([c]) => c !== props.channel).map(([c, name]) => (
+            <MenuItem key={c} id={c}>
+              {name}
+            </MenuItem>
+          ))}
+        </Menu>
+      </Menued>
+    </MenuTrigger>
+  );
 }
 
 function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
@@ -107,71 +143,26 @@ function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
   const [unit, setUnit] = useState<Unit>("8-bit");
   const [at, setAt] = useState(0);
   const points = step[channel] as CurvePoint[];
-  const full = UNITS[unit];
-  const x = numbers(trace, "x");
-
+  const line = numbers(trace, channel);
   const put = (next: CurvePoint[], what = `${channel} curve`) =>
     change(what, (s: StepOf<"curves">) => ({ ...s, [channel]: next }));
-  const add = ([px, py]: CurvePoint) => {
-    const index = points.findIndex((p) => p[0] > px);
-    const k = index < 0 ? points.length : index;
-    const before = points[k - 1];
-    const after = points[k];
-    if ((before && px - before[0] < APART * 4) || (after && after[0] - px < APART * 4)) return null;
-    put([
-      ...points.slice(0, k),
-      [Number(px.toFixed(5)), Number(Math.min(Math.max(py, 0), 1).toFixed(5))],
-      ...points.slice(k),
-    ]);
-    setAt(k);
-    return k;
+  /** Puts points and chooses one; gives its place. */
+  const take = (found: Chosen | null, what?: string): number | null => {
+    if (!found) return null;
+    if (found.points !== points) put(found.points, what);
+    setAt(found.at);
+    return found.at;
   };
-  const discard = (index: number) => {
-    if (points.length <= 2) return;
-    put(
-      points.filter((_, k) => k !== index),
-      `remove point ${channel}`,
-    );
-    setAt(Math.max(0, index - 1));
+  const discard = (index: number) => take(removed(points, index), `remove point ${channel}`);
+  const pick = (found: Probed) => {
+    const tone = toneOf(found, channel);
+    if (tone !== null) take(picked(points, line, tone), `pick ${channel}`);
   };
-  const insert = () => {
-    const gaps = points.slice(1).map((p, k) => p[0] - points[k]![0]);
-    const k = gaps.indexOf(Math.max(...gaps));
-    const [a, b] = [points[k]!, points[k + 1]!];
-    const mid = (a[0] + b[0]) / 2;
-    const line = numbers(trace, channel);
-    const y = line[Math.round(mid * (line.length - 1))] ?? (a[1] + b[1]) / 2;
-    put([...points.slice(0, k + 1), [Number(mid.toFixed(5)), Number(y.toFixed(5))], ...points.slice(k + 1)]);
-    setAt(k + 1);
-  };
-  /** Puts a point on the line where the picked tone is. */
-  const picked = (found: Probed) => {
-    const given = found.given;
-    if (!given) return;
-    const tone = {
-      all: given.luma,
-      luma: given.luma,
-      red: given.code[0],
-      green: given.code[1],
-      blue: given.code[2],
-    }[channel];
-    const px = Number(Math.min(Math.max(tone, 0), 1).toFixed(5));
-    const near = points.findIndex((p) => Math.abs(p[0] - px) < APART * 4);
-    if (near >= 0) {
-      setAt(near);
-      return;
-    }
-    const line = numbers(trace, channel);
-    const y = line[Math.round(px * (line.length - 1))] ?? px;
-    const k = points.filter((p) => p[0] < px).length;
-    put([...points.slice(0, k), [px, Number(y.toFixed(5))], ...points.slice(k)], `pick ${channel}`);
-    setAt(k);
-  };
-  const shownAs = (v: number) => Number((v * full).toFixed(4));
-  const given = useRead((s) => s.read?.given);
-  const density = given?.[channel === "red" ? 0 : channel === "green" ? 1 : channel === "blue" ? 2 : 3];
-  const most = density ? Math.max(...density.slice(2, 254), 1) : 1;
-  const ink = INK[channel];
+  const copyTo = (to: Channel) =>
+    change(`copy ${channel} to ${to}`, (s: StepOf<"curves">) => ({
+      ...s,
+      [to]: points.map((p) => [...p]),
+    }));
 
   return (
     <>
@@ -185,8 +176,8 @@ function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
         }}
         stretch
       />
-      <Square style={{ marginTop: 12 }}>
-        <div className="side" style={{ background: `linear-gradient(to top, #000, ${ink})` }} />
+      <Square>
+        <Side style={{ background: `linear-gradient(to top, var(--black), ${INK[channel]})` }} />
         <PointPlot
           label={`${channel} curve`}
           width={SIDE}
@@ -194,149 +185,35 @@ function CurvesEditor({ step, trace, change }: EditorProps<"curves">) {
           points={points}
           chosen={at}
           onChoose={setAt}
-          onAdd={add}
+          onAdd={(to) => take(added(points, to))}
           onRemove={discard}
-          onMove={(k, to) => put(settle(points, k, to))}
+          onMove={(k, to) => put(moved(points, k, to))}
           fine={[1 / 255, 1 / 255]}
           name={(k) => `Point ${k + 1} of the ${channel} curve`}
-          value={(k) => shownAs(points[k]![1])}
-          said={(k) => `in ${shownAs(points[k]![0])}, out ${shownAs(points[k]![1])}, ${unit}`}
+          value={(k) => shownAs(points[k]![1], unit)}
+          said={(k) => `in ${shownAs(points[k]![0], unit)}, out ${shownAs(points[k]![1], unit)}, ${unit}`}
         >
-          <line x1={0} y1={SIDE} x2={SIDE} y2={0} stroke="var(--g4)" strokeDasharray="2 4" />
-          {CHANNELS.filter(
-            ([c]) => c !== channel && JSON.stringify(step[c]) !== JSON.stringify(STRAIGHT),
-          ).map(([c]) => (
-            <polyline
-              key={c}
-              points={path(x, numbers(trace, c), SIDE, SIDE)}
-              fill="none"
-              stroke={INK[c]}
-              strokeOpacity={0.45}
-            />
-          ))}
-          <polyline
-            points={path(x, numbers(trace, channel), SIDE, SIDE)}
-            fill="none"
-            stroke={ink}
-            strokeWidth={1.8}
-          />
+          <Lines step={step} trace={trace} channel={channel} />
         </PointPlot>
-        <div className="foot" style={{ background: "linear-gradient(to right, #000, #fff)" }} />
-        {density ? (
-          <svg className="density" viewBox="0 0 256 26" preserveAspectRatio="none" aria-hidden>
-            <path
-              d={`M0,0 ${density.map((n, k) => `L${k},${(Math.min(n / most, 1) * 26).toFixed(1)}`).join(" ")} L255,0Z`}
-              fill="var(--g4)"
-            />
-          </svg>
-        ) : null}
+        <Foot />
+        <Tones channel={channel} />
       </Square>
-      <Points aria-label={`Points of the ${channel} curve`}>
-        <thead>
-          <tr>
-            <th>point</th>
-            <th>in</th>
-            <th>out</th>
-            <th colSpan={2}>
-              <Choice
-                look="bare"
-                hidden
-                label="Unit"
-                chosen={unit}
-                onChange={setUnit}
-                options={(Object.keys(UNITS) as Unit[]).map((u) => ({ key: u, label: u }))}
-              />
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {points.map((p, k) => (
-            <tr key={k} className={k === at ? "chosen" : ""} onFocus={() => setAt(k)}>
-              <td>{k + 1}</td>
-              <td>
-                <NumberBox
-                  label={`Point ${k + 1} in, ${unit}`}
-                  value={shownAs(p[0])}
-                  low={0}
-                  high={full}
-                  fine={full / 10 ** (DIGITS[unit] ? 5 : 4)}
-                  digits={DIGITS[unit]}
-                  onChange={(v) => put(settle(points, k, [v / full, p[1]]))}
-                />
-              </td>
-              <td>
-                <NumberBox
-                  label={`Point ${k + 1} out, ${unit}`}
-                  value={shownAs(p[1])}
-                  low={-full}
-                  high={2 * full}
-                  fine={full / 10 ** (DIGITS[unit] ? 5 : 4)}
-                  digits={DIGITS[unit]}
-                  onChange={(v) => put(settle(points, k, [p[0], v / full]))}
-                />
-              </td>
-              <td />
-              <td>
-                <Button
-                  look="icon"
-                  aria-label={`Remove point ${k + 1}`}
-                  isDisabled={points.length <= 2}
-                  onPress={() => discard(k)}
-                >
-                  ✕
-                </Button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Points>
+      <CurveTable
+        channel={channel}
+        points={points}
+        at={at}
+        unit={unit}
+        onUnit={setUnit}
+        onChoose={setAt}
+        onMove={(k, to) => put(moved(points, k, to))}
+        onRemove={discard}
+      />
       <Level>
-        <Pick step={step.id} what="Pick a tone" take={picked} />
-        <Button onPress={insert}>Add point</Button>
-        <Button
-          onPress={() =>
-            put(
-              [
-                [0, 0],
-                [1, 1],
-              ],
-              `straighten ${channel}`,
-            )
-          }
-        >
-          Straighten
-        </Button>
-        <Button
-          onPress={() =>
-            put(
-              points.map(([px, py]) => [px, Number((1 - py).toFixed(5))]),
-              `invert ${channel}`,
-            )
-          }
-        >
-          Invert
-        </Button>
-        <MenuTrigger>
-          <Button>Copy to ▾</Button>
-          <Menued placement="top start">
-            <Menu
-              aria-label={`Copy the ${channel} curve to`}
-
-              onAction={(to) =>
-                change(`copy ${channel} to ${String(to)}`, (s: StepOf<"curves">) => ({
-                  ...s,
-                  [to as Channel]: points.map((p) => [...p]),
-                }))
-              }
-            >
-              {CHANNELS.filter(([c]) => c !== channel).map(([c, name]) => (
-                <MenuItem key={c} id={c}>
-                  {name}
-                </MenuItem>
-              ))}
-            </Menu>
-          </Menued>
-        </MenuTrigger>
+        <Pick step={step.id} what="Pick a tone" take={pick} />
+        <Button onPress={() => take(inserted(points, line))}>Add point</Button>
+        <Button onPress={() => put(straight, `straighten ${channel}`)}>Straighten</Button>
+        <Button onPress={() => put(inverted(points), `invert ${channel}`)}>Invert</Button>
+        <CopyTo channel={channel} onCopy={copyTo} />
         <Choice
           look="inline"
           hidden
@@ -359,9 +236,7 @@ const LINES = ["red", "green", "blue", "all"];
 export const curves: StepView<"curves"> = {
   Editor: CurvesEditor,
   summary: (step) => {
-    const set = (["all", "red", "green", "blue", "luma"] as const).filter(
-      (c) => JSON.stringify(step[c]) !== "[[0,0],[1,1]]",
-    );
+    const set = CHANNELS.map(([c]) => c).filter((c) => !isStraight(step[c]));
     return set.length ? set.join(", ") : "straight";
   },
   Thumb: ({ trace, high }) =>

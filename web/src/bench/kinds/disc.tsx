@@ -29,8 +29,8 @@ const Round = styled.div`
     height: 16px;
     margin: -8px;
     border-radius: 50%;
-    border: 2px solid #fff;
-    box-shadow: 0 0 0 1.5px #161616;
+    border: 2px solid var(--white);
+    box-shadow: 0 0 0 1.5px var(--g0);
   }
 `;
 
@@ -83,7 +83,7 @@ export function Disc(props: {
     >
       <img src="/api/saucer/neutral?size=336" alt="" />
       <svg viewBox="0 0 100 100" aria-hidden>
-        <line x1={50} y1={50} x2={x} y2={y} stroke="#161616" strokeWidth={0.8} />
+        <line x1={50} y1={50} x2={x} y2={y} stroke="var(--g0)" strokeWidth={0.8} />
       </svg>
       <span
         className="knob"

@@ -38,21 +38,21 @@ const Track = styled.div`
   .track {
     height: 18px;
     touch-action: none;
-    background: linear-gradient(to right, #000, #fff) top / 100% 8px no-repeat;
+    background: linear-gradient(to right, var(--black), var(--white)) top / 100% 8px no-repeat;
   }
   .thumb {
     top: 10px;
     width: 11px;
     height: 15px;
     border-radius: 3px;
-    border: 2px solid #f0f0f0;
-    background: #161616;
+    border: 2px solid var(--t1);
+    background: var(--g0);
     cursor: ew-resize;
   }
   .thumb.white {
-    background: #f0f0f0;
+    background: var(--t1);
     border-color: var(--g0);
-    box-shadow: 0 0 0 1px #f0f0f0;
+    box-shadow: 0 0 0 1px var(--t1);
   }
   .thumb[data-focus-visible] {
     outline: 2px solid var(--accent);

@@ -4,7 +4,7 @@ import { numbers, path } from "../trace";
 
 const W = 268;
 const H = 150;
-const INK = { all: "#f0f0f0", red: "#e08a7d", green: "#86c08a", blue: "#86a5ee" } as const;
+const INK = { all: "var(--t1)", red: "var(--red)", green: "var(--green)", blue: "var(--blue)" } as const;
 
 export function RampPlot({ trace, label }: { trace: Trace | undefined; label: string }) {
   const x = numbers(trace, "x");

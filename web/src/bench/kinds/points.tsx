@@ -108,8 +108,8 @@ function Dot(props: Plotted & { k: number; plot: RefObject<SVGSVGElement | null>
       cx={x * props.width}
       cy={props.height - y * props.height}
       r={chosen ? 6 : 4.5}
-      fill={chosen ? "#fff" : "var(--g0)"}
-      stroke="#fff"
+      fill={chosen ? "var(--white)" : "var(--g0)"}
+      stroke="var(--white)"
       strokeWidth={1.6}
       tabIndex={0}
       role="slider"

@@ -86,8 +86,8 @@ function Mark(props: {
       cx={x}
       cy={y}
       r={chosen ? 8 : 6}
-      fill={chosen ? "#fff" : "#161616"}
-      stroke="#fff"
+      fill={chosen ? "var(--white)" : "var(--g0)"}
+      stroke="var(--white)"
       strokeWidth={2}
       tabIndex={0}
       role="slider"

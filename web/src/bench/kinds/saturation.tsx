@@ -38,7 +38,7 @@ function Gain({ hue, gain }: { hue: number[]; gain: number[] }) {
             H,
           )}
           fill="none"
-          stroke="#f0f0f0"
+          stroke="var(--t1)"
           strokeWidth={1.6}
         />
       </svg>

@@ -20,7 +20,7 @@ const Stops = styled(Slider)`
   .track {
     height: 18px;
     touch-action: none;
-    background: linear-gradient(to right, #000, #fff) top / 100% 6px no-repeat;
+    background: linear-gradient(to right, var(--black), var(--white)) top / 100% 6px no-repeat;
   }
   .thumb {
     top: 9px;
@@ -32,7 +32,7 @@ const Stops = styled(Slider)`
     cursor: ew-resize;
   }
   .thumb.chosen {
-    background: #f0f0f0;
+    background: var(--t1);
   }
   .thumb[data-focus-visible] {
     outline: 2px solid var(--accent);

@@ -35,7 +35,7 @@ const Ruler = styled.div`
   }
   .ramp {
     height: 8px;
-    background: linear-gradient(to right, #000, #fff);
+    background: linear-gradient(to right, var(--black), var(--white));
   }
   .crossovers {
     position: absolute;
@@ -50,7 +50,7 @@ const Ruler = styled.div`
     top: ${H + 5}px;
     width: 12px;
     height: 16px;
-    background: #f0f0f0;
+    background: var(--t1);
     border: 2px solid var(--g0);
     border-radius: 3px;
     cursor: ew-resize;
@@ -62,7 +62,7 @@ const Ruler = styled.div`
     bottom: 14px;
     width: 1px;
     height: ${H - 2}px;
-    background: #f0f0f0aa;
+    background: var(--glow);
   }
   .thumb[data-focus-visible] {
     outline: 2px solid var(--accent);
@@ -98,13 +98,13 @@ function ZoneTintEditor({ step, kind, trace, change }: EditorProps<"zone_tint">)
               <g key={name}>
                 <polygon
                   points={`0,${H} ${line} ${W},${H}`}
-                  fill={swatches[name] ?? "#777"}
+                  fill={swatches[name] ?? "var(--t4)"}
                   fillOpacity={name === zone ? 0.75 : 0.35}
                 />
                 <polyline
                   points={line}
                   fill="none"
-                  stroke={name === zone ? "#fff" : "var(--t3)"}
+                  stroke={name === zone ? "var(--white)" : "var(--t3)"}
                   strokeWidth={name === zone ? 1.4 : 0.8}
                 />
               </g>

@@ -1,0 +1,109 @@
+/** What is asked of the server for the picture of the bench: by the draft, the frame, and how it is held. */
+import { useEffect, useMemo } from "react";
+import type { Frame, Look, LookRecord, Trim } from "../api/types";
+import type { ExactWish } from "../viewer/exact";
+import { useFeed, type Feed, type Wish } from "../viewer/live";
+import { ask, useReadings, type ReadingsWish } from "../viewer/readings";
+import type { Mode, Other } from "../viewer/stage";
+import { useCalmDraft } from "./calm";
+import { find } from "./steps";
+import { useBench } from "./store";
+import { useView, type Rival } from "./view";
+
+/** What the main picture shows, and what it is asked by. */
+export interface Seen {
+  draft: Look;
+  /** The draft, or what is shown in its place and not taken. */
+  look: Look;
+  /** Without anything that it is held against. */
+  wish: Wish | null;
+  main: ExactWish | null;
+  feed: Feed;
+  /** Whether the frame is being trimmed: the table then takes it as it comes in. */
+  trimming: boolean;
+  mode: Mode;
+  /** The first look that it is held against. */
+  against: Rival | null;
+  /** That one on the first side of a split. */
+  other: Other | null;
+}
+
+/** Asks for readings: of the picture, and of a reference beside it. */
+function useBothReadings(id: number, wish: Wish | null, feed: Feed) {
+  const { show, rivals, spots } = useView();
+  // The editors of curves and levels show the tones that the step is given, so those are read too.
+  const step = useBench((s) => {
+    const chosen = [...s.chosen].at(-1) ?? null;
+    const kind = find(s.draft, chosen)?.kind;
+    return kind === "curves" || kind === "levels" ? chosen : null;
+  });
+  const read = useMemo<ReadingsWish | null>(
+    () => wish && { look: wish.look, frame: wish.frame, trim: wish.trim, only: wish.only, spots, step },
+    [wish, spots, step],
+  );
+  useReadings(read, "read", feed);
+  // Asked for by the change itself, as the picture is; React redraws later.
+  useEffect(
+    () =>
+      useBench.subscribe((now, last) => {
+        if (now.draft !== last.draft && read && now.id === id) ask.read({ ...read, look: now.draft }, feed);
+      }),
+    [read, feed, id],
+  );
+  const reference = show !== "beside" ? undefined : rivals.find((r) => r.frame !== undefined)?.frame;
+  const referred = useMemo<ReadingsWish | null>(
+    () => (reference ? { look: null, frame: reference } : null),
+    [reference],
+  );
+  useReadings(referred, "reference");
+}
+
+/** The look that a split shows on its first side, live from its own table. */
+function useOther(against: Rival | null, frame: Frame | null, split: boolean): Other | null {
+  const wish = useMemo<Wish | null>(
+    () => (split && against?.look && frame ? { look: against.look, frame: frame.id, traces: false } : null),
+    [split, against, frame],
+  );
+  const feed = useFeed(wish);
+  return useMemo(
+    () => (wish && against ? { feed, wish, input: wish.look.input, name: against.name } : null),
+    [wish, feed, against],
+  );
+}
+
+export function useSeen(props: {
+  record: LookRecord;
+  frame: Frame | null;
+  loading: boolean;
+  feed: Feed;
+  held: boolean;
+  trim: Trim | null;
+}): Seen {
+  const { frame, loading, trim } = props;
+  const draft = useCalmDraft();
+  const { show, rivals, white, grid, interpolation, only, trimming, preview } = useView();
+  const look = preview?.look ?? draft;
+  const against = rivals.find((r) => r.look) ?? null;
+  const wish = useMemo<Wish | null>(
+    () => (loading ? null : { look, frame: frame?.id ?? null, traces: true, only }),
+    [loading, look, frame?.id, only],
+  );
+  const trimWish = useMemo<Wish | null>(
+    () => (trimming && trim && wish ? { ...wish, trim, traces: false } : null),
+    [trimming, trim, wish],
+  );
+  const trimFeed = useFeed(trimWish);
+  const shown = trimWish ?? wish;
+  useBothReadings(props.record.id, shown, props.feed);
+  const main = useMemo<ExactWish | null>(() => {
+    if (!shown) return null;
+    if (show === "difference")
+      return { ...shown, show: "difference", against: against?.look ?? null, full: Number(white) };
+    if (show === "baked") return { ...shown, show: "baked", grid: Number(grid), interpolation };
+    return shown;
+  }, [shown, show, against, white, grid, interpolation]);
+  const other = useOther(against, frame, show === "split");
+  const mode: Mode = props.held || show === "original" ? "original" : show === "split" ? "split" : "look";
+  const feed = trimWish ? trimFeed : props.feed;
+  return { draft, look, wish: shown, main, feed, trimming: !!trimWish, mode, against, other };
+}
