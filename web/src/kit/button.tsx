@@ -58,6 +58,11 @@ const Pill = styled(AriaButton)`
   }
 `;
 
-export function Button({ look = "", ...rest }: ButtonProps & { look?: "" | "main" | "quiet" | "icon" }) {
-  return <Pill className={look} {...rest} />;
+interface Props extends Omit<ButtonProps, "className"> {
+  look?: "" | "main" | "quiet" | "icon";
+  className?: string;
+}
+
+export function Button({ look = "", className = "", ...rest }: Props) {
+  return <Pill className={`${look} ${className}`.trim()} {...rest} />;
 }

@@ -82,9 +82,11 @@ const Letter = styled.span`
   font-weight: 600;
 `;
 const Small = styled(Button)`
-  height: 18px;
-  padding: 0;
-  font-size: 12px;
+  &.quiet {
+    height: 18px;
+    padding: 0;
+    font-size: 12px;
+  }
 `;
 const Picture = styled.button`
   position: relative;

@@ -23,9 +23,9 @@ const Head = styled.div`
   h1 {
     color: var(--t1);
   }
-`;
-const Size = styled(Line)`
-  width: 80px;
+  .line {
+    width: 80px;
+  }
 `;
 const NAMES = [
   ["shown", "shown"],
@@ -72,7 +72,8 @@ export function Tools(props: {
       <Grow />
       {sheet.may_close && !marks.closed ? <Rules sheet={sheet} marks={marks} /> : null}
       size
-      <Size
+      <Line
+        className="line"
         aria-label="Size of pictures"
         minValue={90}
         maxValue={300}
@@ -83,7 +84,7 @@ export function Tools(props: {
         <SliderTrack className="track">
           <SliderThumb className="thumb" />
         </SliderTrack>
-      </Size>
+      </Line>
       <output>{size} px</output>
       <Choice
         look="bare"
