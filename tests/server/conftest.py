@@ -15,6 +15,8 @@ from saucer_server.projects import assigning
 from saucer_server.projects import rules as projects
 from saucer_server.projects.payloads import Wanted, Wish
 
+from . import emptying
+
 STEPS = [{"id": "a", "kind": "contrast", "amount": 1.2}, {"id": "b", "kind": "saturation", "amount": 0.8}]
 
 
@@ -56,6 +58,11 @@ def in_a_project(name, frames_of_it, revision):
         project, lead, Wish(shots=tuple(s.pk for s in shots), layers=(Wanted(revision=revision.pk),))
     )
     return project
+
+
+@pytest.fixture(autouse=True, scope="session")
+def quick_emptying():
+    emptying.quickly()
 
 
 @pytest.fixture(autouse=True)
