@@ -102,7 +102,7 @@ def _said() -> str:
     return "\n    ".join(lines)
 
 
-def write(home: Path, *, listen: str, behind: int, secret: str) -> Path:
+def write(home: Path, *, listen: str, behind: int, secret: str, files: Path | None = None) -> Path:
     """Makes the front's own folder with its configuration, which it gives; bodies that were arriving when a
     front was killed go."""
     shutil.rmtree(home / "body", ignore_errors=True)
@@ -110,14 +110,16 @@ def write(home: Path, *, listen: str, behind: int, secret: str) -> Path:
     for folder in ("body", "answers", "pictures", "unused"):
         (home / folder).mkdir(exist_ok=True)
     written = home / "nginx.conf"
-    written.write_text(configuration(home, listen=listen, behind=behind, secret=secret))
+    written.write_text(configuration(home, listen=listen, behind=behind, secret=secret, files=files))
     written.chmod(0o600)
     return written
 
 
-def configuration(home: Path, *, listen: str, behind: int, secret: str) -> str:
+def configuration(
+    home: Path, *, listen: str, behind: int, secret: str, files: Path | None = None
+) -> str:
     """Nginx's configuration. home: its own folder. listen: address and port. behind: the port of the web
-    processes."""
+    processes. files: where kept files lie, if on this machine."""
     certificate, key = os.environ.get("SAUCER_CERTIFICATE"), os.environ.get("SAUCER_CERTIFICATE_KEY")
     tls = (
         f'ssl_certificate "{certificate}"; ssl_certificate_key "{key}"; ssl_protocols TLSv1.2 TLSv1.3;'
@@ -131,6 +133,8 @@ def configuration(home: Path, *, listen: str, behind: int, secret: str) -> str:
     # What a proxy in front of this one says of the way it was asked is believed only where that proxy is
     # named.
     scheme = "$http_x_forwarded_proto" if trusted else "$scheme"
+    # Kept files, range by range, for whom a web process says may have them.
+    handed = f'location /-/files/ {{ internal; alias "{files}/"; }}' if files else ""
     dist = WEB / "dist"
     user = "user root;" if os.geteuid() == 0 else ""
     return f"""\
@@ -238,6 +242,7 @@ http {{
       proxy_set_header X-Asked-Length $content_length;
       proxy_pass http://web/-/body;
     }}
+    {handed}
     location /-/ {{ return 404; }}
     location / {{
       auth_request /-/ask;

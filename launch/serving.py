@@ -162,6 +162,7 @@ class Application:
         behind = free_port() if nginx else self.port + 1 if self.vite else self.port
         if nginx:
             self.env["SAUCER_FRONT"] = "1"
+            self.env["SAUCER_FRONT_FILES"] = "" if os.environ.get("SAUCER_S3_BUCKET") else "1"
         elif self.vite is None:
             say(
                 "nginx cannot be had here: the web processes are asked directly, and slow visitors are not "
@@ -188,9 +189,8 @@ class Application:
 
     def _add_front(self, nginx: Path, listen: str, behind: int) -> None:
         home = self.data / "front"
-        written = front.write(
-            home, listen=listen, behind=behind, secret=front.pass_secret(self.env["SAUCER_SECRET_KEY"])
-        )
+        secret = front.pass_secret(self.env["SAUCER_SECRET_KEY"])
+        written = front.write(home, listen=listen, behind=behind, secret=secret, files=self.data / "files")
         words: list[str | Path] = [*TIED, nginx, "-p", home, "-c", written, "-e", "stderr"]
         # A front that was killed leaves the process behind that holds the port.
         take_back = partial(_end_front, home)

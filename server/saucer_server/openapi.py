@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
-__all__ = ["BINARY", "JPEG", "PNG", "ZIP", "gives", "head_of", "in_whole"]
+__all__ = ["BINARY", "JPEG", "MP4", "PNG", "ZIP", "gives", "head_of", "in_whole"]
 
 #: An OpenAPI document or a part of one.
 Document = dict[str, Any]
@@ -14,6 +14,7 @@ _COMPONENTS = "#/components/schemas/"
 _HEADS: dict[str, type[BaseModel]] = {}
 BINARY = "application/octet-stream"
 JPEG = "image/jpeg"
+MP4 = "video/mp4"
 PNG = "image/png"
 ZIP = "application/zip"
 

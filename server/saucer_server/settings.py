@@ -166,6 +166,8 @@ OIDC = {
         ("only", ""),
     )
 }
+#: Whether the front hands kept files out itself: it lies on the disk that they lie on.
+FRONT_FILES = BEHIND_FRONT and os.environ.get("SAUCER_FRONT_FILES") == "1"
 #: GB of files that one person may hold, and one project; 0: as much as the disk holds.
 PERSON_GB, PROJECT_GB = (float(os.environ.get(f"SAUCER_{of}_GB", 0)) for of in ("PERSON", "PROJECT"))
 #: The token that a studio's directory shows (SCIM 2.0); empty: no directory is let in.

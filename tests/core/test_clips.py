@@ -126,6 +126,17 @@ def test_codes_are_those_of_colour_science(matrix, full):
     assert np.abs(ours.astype(int) - theirs).max() <= 1
 
 
+@pytest.mark.parametrize("matrix", sorted(LUMA))
+@pytest.mark.parametrize("full", [False, True])
+def test_rows_of_the_matrix_give_what_planes_give(matrix, full):
+    at = Layout(10, 1, 1, matrix, full)
+    codes = np.random.default_rng(matrix).integers(64, 940, (3, 4, 5)).astype(np.uint16)
+    rows = np.array(at.rows()).reshape(3, 4)
+    wanted = to_rgb((codes[0], codes[1], codes[2]), at)
+    given = np.einsum("ck,kyx->yxc", rows[:, :3], codes.astype(np.float64)) + rows[:, 3]
+    assert np.abs(given - wanted).max() < 1e-5
+
+
 def test_black_and_white_of_ten_bits():
     """Recommendation ITU-R BT.709-6, table 4.6: black 64, peak 940, no colour 512."""
     y, u, v = to_planes(np.array([[[0, 0, 0], [1, 1, 1]]], dtype=np.float32), Layout(10, 1, 1, 1, full=False))

@@ -27,6 +27,7 @@ from saucer_server.delivering.models import Delivery, Feed, Fetch, Piece
 from saucer_server.frames import rules as frames
 from saucer_server.frames.rules import pixels
 from saucer_server.jobs import rules as jobs
+from saucer_server.jobs.locks import taken
 from saucer_server.jobs.models import Job
 from saucer_server.jobs.rules import Cancelled, recover
 from saucer_server.looks.models import Look
@@ -446,13 +447,13 @@ def test_two_workers_share_one_delivery(lead, project, monkeypatch):
 def test_a_piece_that_somebody_has_is_waited_for(lead, project):
     row = order(lead, project)
     piece = row.pieces.first()
-    with making._taken(piece.pk) as got:
+    with taken(making.LOCKS, piece.pk) as got:
         assert got
 
         said: list[bool] = []
 
         def other():
-            with making._taken(piece.pk) as too:
+            with taken(making.LOCKS, piece.pk) as too:
                 said.append(too)
             connections.close_all()
 

@@ -50,6 +50,23 @@ class Layout:
         black, span, _, _ = self.scales()
         return -black / span, (2**self.depth - 1 - black) / span
 
+    def rows(self) -> tuple[float, ...]:
+        """Three rows of four numbers that give R'G'B' from the codes of luma, blue and red difference: three
+        factors and what is added (H.273, section 8.3)."""
+        black, span, middle, reach = self.scales()
+        kr, kb = LUMA[self.matrix]
+        kg = 1 - kr - kb
+        shares = (
+            (0.0, 2 * (1 - kr)),
+            (-2 * kb * (1 - kb) / kg, -2 * kr * (1 - kr) / kg),
+            (2 * (1 - kb), 0.0),
+        )
+        return tuple(
+            number
+            for blue, red in shares
+            for number in (1 / span, blue / reach, red / reach, -black / span - (blue + red) * middle / reach)
+        )
+
     def numbers(self) -> F32:
         """What the loops need: the scales, the shares of red and blue, and the highest code."""
         red, blue = LUMA[self.matrix]

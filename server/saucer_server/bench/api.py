@@ -16,6 +16,8 @@ from saucer_core.look import STEP_LIMIT, AnyStep
 from saucer_core.look import Look as LookValue
 from saucer_core.trim import Trim
 
+from ..clips.api import FrameNumber
+from ..clips.moments import moment
 from ..errors import RuleError
 from ..fields import Share, Width, binary
 from ..frames import rules as frames
@@ -33,12 +35,14 @@ Place = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
 class LiveIn(Schema):
-    """What the viewer wants to see. ``only``: the id of a step to see alone."""
+    """What the viewer wants to see. ``at``: which frame of its clip, where a frame stands for one; ``only``:
+    the id of a step to see alone."""
 
     look: LookValue
     strength: Share = 1.0
     trim: Trim | None = None
     frame: int | None = None
+    at: FrameNumber | None = None
     traces: bool = True
     only: str | None = Field(None, max_length=40)
 
@@ -126,18 +130,19 @@ def _how(payload: LiveIn) -> pictures.How:
     return {"strength": payload.strength, "trim": payload.trim, "only": payload.only}
 
 
-def _seen(request: HttpRequest, frame_id: int) -> Frame:
+def _seen(request: HttpRequest, frame_id: int, at: int | None = None) -> Frame:
     # The person as ``RecentSession`` knows them: ``request.user`` would read them from the database each
     # time.
     person = getattr(request, "auth", None)
     assert isinstance(person, Person)
-    return frames.seen_by(person, frame_id)
+    frame = frames.seen_by(person, frame_id)
+    return frame if at is None else moment(frame, at)
 
 
 def _frame_of(request: HttpRequest, payload: LiveIn) -> Frame:
     if payload.frame is None:
         raise RuleError(422, "Say which frame the picture is of.")
-    return _seen(request, payload.frame)
+    return _seen(request, payload.frame, payload.at)
 
 
 class BegunIn(Schema):
@@ -235,6 +240,21 @@ def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpRe
     """A frame under a look as JPEG, for screens that cannot draw it themselves."""
     data = pictures.drawn(payload.look, _frame_of(request, payload), width, **_how(payload))
     return binary(data, "image/jpeg", "no-store")
+
+
+@router.get("/moments/{int:frame_id}/{int:number}/places", openapi_extra=gives(BINARY))
+@computes
+def places(
+    request: HttpRequest,
+    frame_id: int,
+    number: int,
+    input: EncodingKey,
+    width: Width = 1280,
+    trimmed: bool = True,
+) -> HttpResponse:
+    """A frame of a clip as places in the table of a look with that input, half-float, for the viewer."""
+    shown = _seen(request, frame_id, number)
+    return binary(frames.table_picture(shown, input, width, trimmed), "application/octet-stream", "no-store")
 
 
 @router.post("/exact", openapi_extra=gives(BINARY))

@@ -4,16 +4,20 @@ from datetime import datetime
 from typing import Annotated
 
 from django.db.models import QuerySet
-from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema, Status
+from django.http import FileResponse, HttpRequest, HttpResponse
+from ninja import File, Form, Router, Schema, Status
+from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
+from saucer_core.formats.proxies import ProxyIndex
 
 from ..fields import Text, Width, binary
+from ..frames import rules as frames
+from ..frames.api import FrameOut
 from ..jobs.api import JobOut
-from ..openapi import JPEG, gives
+from ..openapi import JPEG, MP4, gives
 from ..people.rules import person_of
-from . import rules
+from . import moments, proxying, rules
 from .rules import Clip
 
 router = Router(tags=["clips"])
@@ -38,7 +42,8 @@ class FactsOut(Schema):
 
 
 class ClipOut(Schema):
-    """A clip; without facts and cuts until it was looked through."""
+    """A clip; without facts and cuts until it was looked through. plays: it has a proxy; proxy_job: the work
+    on it."""
 
     id: int
     name: str
@@ -48,13 +53,33 @@ class ClipOut(Schema):
     facts: FactsOut | None
     cuts: list[int]
     job: JobOut
+    plays: bool
+    proxy_job: JobOut | None
     added_by: str
     added_at: datetime
+
+    @staticmethod
+    def resolve_plays(clip: Clip) -> bool:
+        """Whether its proxy is there."""
+        return bool(clip.proxy)
 
     @staticmethod
     def resolve_added_by(clip: Clip) -> str:
         """The person's name."""
         return str(clip.added_by)
+
+
+class ClipAbout(Schema):
+    """What is said of a new clip. encoding: nothing for what the file declares, or else what is usual."""
+
+    encoding: EncodingKey | None = None
+
+
+class MomentIn(Schema):
+    """A frame of the clip that a frame stands for."""
+
+    frame: int
+    number: FrameNumber
 
 
 class ClipSaid(Schema):
@@ -69,6 +94,26 @@ class ClipSaid(Schema):
 def clips(request: HttpRequest) -> QuerySet[Clip]:
     """All clips, the newest first."""
     return rules.every()[:200]
+
+
+@router.post("", response={201: ClipOut})
+def add(request: HttpRequest, about: Form[ClipAbout], file: File[UploadedFile]) -> Status[Clip]:
+    """Takes a clip in. A frame stands for it among the frames as soon as it was looked through."""
+    made = rules.take_upload(file, person_of(request), about.encoding or "", among_frames=True)
+    return Status(201, made)
+
+
+@router.post("/{int:clip_id}/frame", response={201: FrameOut})
+def stand(request: HttpRequest, clip_id: int) -> Status[frames.Frame]:
+    """Puts the clip among the frames, where it is not yet."""
+    return Status(201, moments.stand(rules.find(clip_id), person_of(request)))
+
+
+@router.post("/held", response={201: FrameOut})
+def hold(request: HttpRequest, payload: MomentIn) -> Status[frames.Frame]:
+    """Keeps a frame of a clip as a still among the frames."""
+    person = person_of(request)
+    return Status(201, moments.hold(frames.seen_by(person, payload.frame), payload.number, person))
 
 
 @router.get("/{int:clip_id}", response=ClipOut)
@@ -104,3 +149,22 @@ def still(
     """A frame of the clip, JPEG for the screen. ``v``: the clip's encoding, so that a kept answer is never
     stale."""
     return binary(rules.still(rules.whole(clip_id), frame, width), "image/jpeg")
+
+
+@router.post("/{int:clip_id}/proxy", response={201: ClipOut})
+def order_proxy(request: HttpRequest, clip_id: int) -> Status[Clip]:
+    """Asks for the clip's proxy, where it has none and none is being made."""
+    proxying.order(rules.find(clip_id), person_of(request))
+    return Status(201, rules.find(clip_id))
+
+
+@router.get("/{int:clip_id}/proxy", response=ProxyIndex)
+def proxy(request: HttpRequest, clip_id: int) -> ProxyIndex:
+    """Where the frames of the clip's proxy lie in its file, and when each is shown."""
+    return proxying.index_of(clip_id)
+
+
+@router.get("/{int:clip_id}/proxy/file", openapi_extra=gives(MP4))
+def proxy_file(request: HttpRequest, clip_id: int) -> HttpResponse | FileResponse:
+    """The proxy, MP4, or the range of it that is asked for."""
+    return proxying.file_of(request, clip_id)

@@ -27,6 +27,12 @@ class Clip(Removable):
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     added_at = models.DateTimeField(auto_now_add=True)
+    #: A small file of it that plays, and the index of its frames; empty until they are made.
+    proxy = models.CharField(max_length=200, blank=True, default="")
+    proxy_index = models.CharField(max_length=200, blank=True, default="")
+    proxy_job = models.ForeignKey("jobs.Job", on_delete=models.SET_NULL, null=True, related_name="+")
+    #: Whether a frame is to stand for it among the frames.
+    among_frames = models.BooleanField(default=False)
     #: To whom it is kept; nobody for everybody.
     circle = models.ForeignKey("people.Circle", on_delete=models.SET_NULL, null=True, related_name="+")
 

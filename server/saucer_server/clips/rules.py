@@ -23,7 +23,7 @@ from saucer_core.screen import for_screen
 from .. import storage
 from ..caches import DECODED_BYTES, DRAWING
 from ..errors import RuleError
-from ..frames.rules import Frame
+from ..frames.rules import Frame, standing_for
 from ..frames.rules import add as add_frame
 from ..framing import jpeg
 from ..jobs import rules as jobs
@@ -40,6 +40,7 @@ from .models import Clip
 __all__ = [
     "BIN",
     "Clip",
+    "at",
     "change",
     "every",
     "find",
@@ -60,7 +61,7 @@ count(Holding("clip", "clips", Clip.objects.ever, "added_by", "bytes"))
 
 def every() -> QuerySet[Clip]:
     """All clips, the newest first."""
-    return Clip.objects.select_related("added_by", "job")
+    return Clip.objects.select_related("added_by", "job", "proxy_job")
 
 
 def find(clip_id: int) -> Clip:
@@ -83,7 +84,12 @@ def facts_of(clip: Clip) -> ClipFacts:
 
 
 def take_upload(
-    upload: "UploadedFile[Any]", person: Person, encoding_key: str = "", circle: Circle | None = None
+    upload: "UploadedFile[Any]",
+    person: Person,
+    encoding_key: str = "",
+    circle: Circle | None = None,
+    *,
+    among_frames: bool = False,
 ) -> Clip:
     """Keeps a clip, for a circle alone where one is named, and asks a worker to look it through. Raises
     ``FileError``."""
@@ -116,6 +122,7 @@ def take_upload(
             job=job,
             added_by=person,
             circle=circle,
+            among_frames=among_frames,
         )
         jobs.enqueue(job, look, clip_id=clip.pk)
     return clip
@@ -208,6 +215,7 @@ def change(
         clip.encoding = encoding_key or clip.encoding
         clip.name = name.strip() or clip.name
         clip.save(update_fields=["cuts", "encoding", "name"])
+        standing_for(clip.pk).update(encoding=clip.encoding)
     return clip
 
 
@@ -227,7 +235,7 @@ def remove(clip: Clip, person: Person) -> None:
     )
 
 
-def _at(clip: Clip, number: int, width: int | None = None) -> F32:
+def at(clip: Clip, number: int, width: int | None = None) -> F32:
     """A frame of the clip; reduced by a whole number where it is needed less wide."""
     facts = facts_of(clip)
     with on_disk(clip) as path, DRAWING.take(facts.width * facts.height * DECODED_BYTES):
@@ -241,17 +249,26 @@ def still(clip: Clip, number: int, width: int) -> bytes:
     name = storage.result("clips", [clip.digest, clip.encoding, number, width], ".jpg")
     return storage.kept(
         name,
-        lambda: jpeg(for_screen(pictures.fit(_at(clip, number, width), width, 100 * width), clip.encoding)),
+        lambda: jpeg(for_screen(pictures.fit(at(clip, number, width), width, 100 * width), clip.encoding)),
     )
 
 
-def posters(clip: Clip, numbers: list[int], names: list[str], person: Person) -> list[Frame]:
-    """Frames of the clip as pictures that shots stand for, 16 bit, in the clip's own encoding."""
+def posters(
+    clip: Clip,
+    numbers: list[int],
+    names: list[str],
+    person: Person,
+    *,
+    among_frames: bool = False,
+    standing: bool = False,
+) -> list[Frame]:
+    """Frames of the clip as pictures, 16 bit, in the clip's own encoding: for shots, or among the frames.
+    standing: the picture stands for the clip there."""
     made: list[Frame] = []
     with tempfile.TemporaryDirectory() as folder:
         for number, name in zip(numbers, names, strict=True):
             path = Path(folder) / f"{number}.png"
-            pictures.write(path, _at(clip, number), "uint16")
+            pictures.write(path, at(clip, number), "uint16")
             made.append(
                 add_frame(
                     path,
@@ -260,7 +277,9 @@ def posters(clip: Clip, numbers: list[int], names: list[str], person: Person) ->
                     light="",
                     encoding_key=clip.encoding,
                     person=person,
-                    of_shot=True,
+                    of_shot=not (among_frames or standing),
+                    clip=clip.pk if standing else None,
+                    number=number,
                 )
             )
             path.unlink()

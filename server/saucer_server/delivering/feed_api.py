@@ -1,27 +1,22 @@
 """Feeds over HTTP, for those who have an address and no account."""
 
 import hashlib
-import re
 from typing import TypeVar
 
-from django.core.files.storage import default_storage
 from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Router
 
 from ..errors import missing
 from ..openapi import BINARY, gives
 from ..people.address import address_of
+from ..ranges import ranged
 from . import feed
 from .feed import Opened
 from .rules import contents_of, place_of
 
-Answer = TypeVar("Answer", HttpResponse, FileResponse)
+Answer = TypeVar("Answer", bound=HttpResponse | FileResponse)
 
 router = Router(tags=["feed"], auth=None)
-
-#: A range of bytes, each end of as many digits as a file can have bytes (RFC 9110, 14.1.2).
-_RANGE = re.compile(r"bytes=([0-9]{0,18})-([0-9]{0,18})$")
-PIECE = 2**18
 
 
 def _same(request: HttpRequest, etag: str) -> bool:
@@ -60,49 +55,8 @@ def file(request: HttpRequest, token: str, sha256: str) -> HttpResponse | FileRe
     size, etag = found.bytes, f'"{sha256}"'
     if _same(request, etag):
         return _answered(request, opened, found.path, HttpResponse(status=304), sha256)
-    begin, end = _span(request, size, etag)
-    if begin is None or end is None:
-        answer = HttpResponse(status=416)
-        answer["Content-Range"] = f"bytes */{size}"
-        return _answered(request, opened, found.path, answer, sha256)
-    source = default_storage.open(place_of(sha256))
-    source.seek(begin)
-    whole = end - begin + 1 == size
-    given = FileResponse(
-        _Part(source, end - begin + 1), status=200 if whole else 206, content_type="application/octet-stream"
-    )
-    given["Content-Length"], given["Accept-Ranges"] = str(end - begin + 1), "bytes"
-    if not whole:
-        given["Content-Range"] = f"bytes {begin}-{end}/{size}"
+    given = ranged(request, place_of(sha256), size, etag)
     return _answered(request, opened, found.path, given, sha256)
-
-
-def _span(request: HttpRequest, size: int, etag: str) -> tuple[int | None, int | None]:
-    """First and last byte that are asked for; nothing where there are none such."""
-    asked = _RANGE.match(request.headers.get("Range", ""))
-    if asked is None or request.headers.get("If-Range", etag) != etag or asked.groups() == ("", ""):
-        return 0, size - 1
-    first, last = asked.groups()
-    begin = int(first) if first else max(size - int(last), 0)
-    end = min(int(last), size - 1) if first and last else size - 1
-    return (begin, end) if begin <= end and begin < size else (None, None)
-
-
-class _Part:
-    """Some bytes of a file, from where it stands."""
-
-    def __init__(self, source: object, left: int) -> None:
-        self._source, self._left = source, left
-
-    def read(self, size: int = PIECE) -> bytes:
-        """The next ones."""
-        data: bytes = self._source.read(min(size if size > 0 else PIECE, self._left))  # type: ignore[attr-defined]
-        self._left -= len(data)
-        return data
-
-    def close(self) -> None:
-        """Closes the file."""
-        self._source.close()  # type: ignore[attr-defined]
 
 
 def _answered(request: HttpRequest, opened: Opened, what: str, answer: Answer, sha: str) -> Answer:

@@ -10,18 +10,19 @@ import hashlib
 import shutil
 import tempfile
 import time
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager, suppress
+from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 
 from django.core.files import File
 from django.core.files.storage import default_storage
-from django.db import connection, transaction
+from django.db import transaction
 from django.utils import timezone
 from pydantic import BaseModel
 
 from .. import storage
 from ..jobs import rules as jobs
+from ..jobs.locks import taken
 from ..jobs.rules import Progress, State, running
 from ..projects import rules as projects
 from .contents import Contents, DeliveredFile, Facts, ListedPiece, ListedShot
@@ -37,20 +38,6 @@ from .since import since
 LOCKS = 0x5A11
 #: How long the leading worker waits for its helpers before it looks again.
 PAUSE = 0.3
-
-
-@contextmanager
-def _taken(piece_id: int) -> Iterator[bool]:
-    """Whether this worker has got the piece; nobody else gets it meanwhile."""
-    with connection.cursor() as cursor:
-        cursor.execute("select pg_try_advisory_lock(%s, %s)", [LOCKS, piece_id % 2**31])
-        (got,) = cursor.fetchone()
-    try:
-        yield got
-    finally:
-        if got:
-            with connection.cursor() as cursor:
-                cursor.execute("select pg_advisory_unlock(%s, %s)", [LOCKS, piece_id % 2**31])
 
 
 def make(delivery_id: int) -> None:
@@ -89,7 +76,7 @@ def _some(delivery: Delivery, progress: Progress) -> bool:
     """Makes the pieces that nobody else has; gives whether others are still under way."""
     others = False
     for piece in delivery.pieces.filter(state=PieceState.WAITING):
-        with _taken(piece.pk) as got:
+        with taken(LOCKS, piece.pk) as got:
             others = others or not got
             if got and Piece.objects.filter(pk=piece.pk, state=PieceState.WAITING).exists():
                 if jobs.find(delivery.job_id).state == State.FAILED:

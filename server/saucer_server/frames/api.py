@@ -21,7 +21,8 @@ router = Router(tags=["frames"])
 
 
 class FrameOut(Schema):
-    """A frame, and the version of its pictures."""
+    """A frame, and the version of its pictures. clip: the clip that it stands for, and which of its frames it
+    shows at rest."""
 
     id: int
     name: str
@@ -38,6 +39,8 @@ class FrameOut(Schema):
     unread: list[str]
     chart: bool
     passing: bool
+    clip: int | None
+    number: int
     version: str
     added_by: str
     added_at: datetime
@@ -46,6 +49,11 @@ class FrameOut(Schema):
     def resolve_version(frame: rules.Frame) -> str:
         """A mark that changes with the frame's pictures."""
         return rules.version_of(frame)
+
+    @staticmethod
+    def resolve_clip(frame: rules.Frame) -> int | None:
+        """None where the clip is in the bin: what is left is a still."""
+        return frame.clip_id if frame.clip is not None and frame.clip.removed_at is None else None
 
     @staticmethod
     def resolve_added_by(frame: rules.Frame) -> str:

@@ -34,6 +34,9 @@ class Frame(Removable):
     passing = models.BooleanField(default=False)
     #: Made for a shot alone, from a clip or in another encoding: shown there, not among the frames.
     of_shot = models.BooleanField(default=False)
+    #: The clip that it stands for, and which of its frames it shows at rest; a still has none.
+    clip = models.ForeignKey("clips.Clip", on_delete=models.SET_NULL, null=True, related_name="+")
+    number = models.PositiveIntegerField(default=0)
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     added_at = models.DateTimeField(auto_now_add=True)
     #: To whom it is kept; nobody for everybody.

@@ -53,6 +53,7 @@ __all__ = [
     "read_as",
     "remove",
     "seen_by",
+    "standing_for",
     "table_picture",
     "version_of",
 ]
@@ -99,11 +100,14 @@ def add(
     trim: Trim | None = None,
     passing: bool = False,
     of_shot: bool = False,
+    clip: int | None = None,
+    number: int = 0,
 ) -> Frame:
     """Takes a picture in, for good, in passing, or for a shot alone. Raises ``FileError`` (nothing is kept
     then).
 
-    encoding_key: empty for what the file declares, or else what is usual for its kind.
+    encoding_key: empty for what the file declares, or else what is usual for its kind. clip, number: which
+    frame of a clip it is, where it stands for the clip.
     """
     found = pictures.load(path, file_name, COUNTED)
     facts = found.facts
@@ -131,6 +135,8 @@ def add(
         added_by=person,
         passing=passing,
         of_shot=of_shot,
+        clip_id=clip,
+        number=number,
     )
 
 
@@ -229,7 +235,7 @@ def every_row() -> QuerySet[Frame]:
 
 def every(person: Person | None = None) -> QuerySet[Frame]:
     """All frames, and with them those that a person dropped in for now."""
-    rows = Frame.objects.filter(of_shot=False).select_related("added_by")
+    rows = Frame.objects.filter(of_shot=False).select_related("added_by", "clip")
     return rows.filter(Q(passing=False) | Q(added_by=person)) if person else rows.filter(passing=False)
 
 
@@ -245,6 +251,11 @@ def change(frame_id: int, person: Person, patch: FramePatch) -> Frame:
         must(person, "started.end", lambda: is_ones_own(person, frame), _NOT_YOURS)
         frame.save(update_fields=take(frame, patch, "name", "light", "trim", "passing"))
     return frame
+
+
+def standing_for(clip: int) -> QuerySet[Frame]:
+    """The frames that stand for a clip."""
+    return Frame.objects.filter(clip_id=clip, of_shot=False)
 
 
 def opened(frame: Frame) -> AbstractContextManager[pictures.Source]:

@@ -209,6 +209,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/moments/{frame_id}/{number}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Places
+         * @description A frame of a clip as places in the table of a look with that input, half-float, for the viewer.
+         */
+        get: operations["saucer_server_bench_api_places"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exact": {
         parameters: {
             query?: never;
@@ -4154,7 +4174,51 @@ export interface paths {
          */
         get: operations["saucer_server_clips_api_clips"];
         put?: never;
-        post?: never;
+        /**
+         * Add
+         * @description Takes a clip in. A frame stands for it among the frames as soon as it was looked through.
+         */
+        post: operations["saucer_server_clips_api_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stand
+         * @description Puts the clip among the frames, where it is not yet.
+         */
+        post: operations["saucer_server_clips_api_stand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hold
+         * @description Keeps a frame of a clip as a still among the frames.
+         */
+        post: operations["saucer_server_clips_api_hold"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4202,6 +4266,50 @@ export interface paths {
          *     stale.
          */
         get: operations["saucer_server_clips_api_still"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/proxy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Proxy
+         * @description Where the frames of the clip's proxy lie in its file, and when each is shown.
+         */
+        get: operations["saucer_server_clips_api_proxy"];
+        put?: never;
+        /**
+         * Order Proxy
+         * @description Asks for the clip's proxy, where it has none and none is being made.
+         */
+        post: operations["saucer_server_clips_api_order_proxy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/proxy/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Proxy File
+         * @description The proxy, MP4, or the range of it that is asked for.
+         */
+        get: operations["saucer_server_clips_api_proxy_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5436,7 +5544,8 @@ export interface components {
         };
         /**
          * LiveIn
-         * @description What the viewer wants to see. ``only``: the id of a step to see alone.
+         * @description What the viewer wants to see. ``at``: which frame of its clip, where a frame stands for one; ``only``:
+         *     the id of a step to see alone.
          */
         LiveIn: {
             look: components["schemas"]["Look"];
@@ -5448,6 +5557,8 @@ export interface components {
             trim?: components["schemas"]["Trim"] | null;
             /** Frame */
             frame?: number | null;
+            /** At */
+            at?: number | null;
             /**
              * Traces
              * @default true
@@ -6217,6 +6328,8 @@ export interface components {
             trim?: components["schemas"]["Trim"] | null;
             /** Frame */
             frame?: number | null;
+            /** At */
+            at?: number | null;
             /**
              * Traces
              * @default true
@@ -6371,6 +6484,8 @@ export interface components {
             trim?: components["schemas"]["Trim"] | null;
             /** Frame */
             frame?: number | null;
+            /** At */
+            at?: number | null;
             /**
              * Traces
              * @default true
@@ -6498,6 +6613,8 @@ export interface components {
             trim?: components["schemas"]["Trim"] | null;
             /** Frame */
             frame?: number | null;
+            /** At */
+            at?: number | null;
             /**
              * Traces
              * @default true
@@ -7193,7 +7310,8 @@ export interface components {
         };
         /**
          * FrameOut
-         * @description A frame, and the version of its pictures.
+         * @description A frame, and the version of its pictures. clip: the clip that it stands for, and which of its frames it
+         *     shows at rest.
          */
         FrameOut: {
             /** Id */
@@ -7225,6 +7343,10 @@ export interface components {
             chart: boolean;
             /** Passing */
             passing: boolean;
+            /** Clip */
+            clip: number | null;
+            /** Number */
+            number: number;
             /** Version */
             version: string;
             /** Added By */
@@ -10188,7 +10310,8 @@ export interface components {
         };
         /**
          * ClipOut
-         * @description A clip; without facts and cuts until it was looked through.
+         * @description A clip; without facts and cuts until it was looked through. plays: it has a proxy; proxy_job: the work
+         *     on it.
          */
         ClipOut: {
             /** Id */
@@ -10205,6 +10328,9 @@ export interface components {
             /** Cuts */
             cuts: number[];
             job: components["schemas"]["JobOut"];
+            /** Plays */
+            plays: boolean;
+            proxy_job: components["schemas"]["JobOut"] | null;
             /** Added By */
             added_by: string;
             /**
@@ -10651,6 +10777,24 @@ export interface components {
             ends_at?: string | null;
         };
         /**
+         * ClipAbout
+         * @description What is said of a new clip. encoding: nothing for what the file declares, or else what is usual.
+         */
+        ClipAbout: {
+            /** Encoding */
+            encoding?: string | null;
+        };
+        /**
+         * MomentIn
+         * @description A frame of the clip that a frame stands for.
+         */
+        MomentIn: {
+            /** Frame */
+            frame: number;
+            /** Number */
+            number: number;
+        };
+        /**
          * ClipSaid
          * @description What is said of a clip: cuts are the first frames of its shots.
          */
@@ -10661,6 +10805,47 @@ export interface components {
             encoding?: string | null;
             /** Cuts */
             cuts?: number[] | null;
+        };
+        /**
+         * ProxyIndex
+         * @description What a player needs to know of a proxy.
+         *
+         *     codec: as RFC 6381 names it. depth: bits of a code; rows: of the matrix that gives R'G'B' from codes, as
+         *     ``Layout.rows``. rate: frames a second as a fraction; timescale: ticks a second. offsets, sizes: of each
+         *     frame in the file, in bytes; shown: when it is shown, in ticks from the first frame on, and when the last
+         *     one ends. keys: the frames that can be decoded by themselves. timecode: of the first frame, empty for
+         *     none. sound: whether there is any. turned: degrees, counterclockwise, by which a player turns the
+         *     pictures.
+         */
+        ProxyIndex: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Codec */
+            codec: string;
+            /** Depth */
+            depth: number;
+            /** Rows */
+            rows: number[];
+            /** Rate */
+            rate: string;
+            /** Timescale */
+            timescale: number;
+            /** Offsets */
+            offsets: number[];
+            /** Sizes */
+            sizes: number[];
+            /** Shown */
+            shown: number[];
+            /** Keys */
+            keys: number[];
+            /** Timecode */
+            timecode: string;
+            /** Sound */
+            sound: boolean;
+            /** Turned */
+            turned: number;
         };
         /**
          * FeedFile
@@ -13017,6 +13202,42 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_places: {
+        parameters: {
+            query: {
+                input: string;
+                width?: number;
+                trimmed?: boolean;
+            };
+            header?: never;
+            path: {
+                frame_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description What is wrong, and what to do */
@@ -20563,6 +20784,111 @@ export interface operations {
             };
         };
     };
+    saucer_server_clips_api_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Encoding */
+                    encoding?: string | null;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_clips_api_stand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_clips_api_hold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MomentIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_clips_api_clip: {
         parameters: {
             query?: never;
@@ -20680,6 +21006,99 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_clips_api_proxy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProxyIndex"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_clips_api_order_proxy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_clips_api_proxy_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/mp4": string;
                 };
             };
             /** @description What is wrong, and what to do */
