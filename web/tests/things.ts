@@ -67,6 +67,8 @@ export const frame = (id: number, more: Partial<Frame> = {}): Frame => ({
   name: `Frame ${id}`,
   light: "noon",
   encoding: "film_log",
+  clip: null,
+  number: 0,
   file_name: `${id}.png`,
   kind: "PNG",
   depth: "16 bit",

@@ -72,6 +72,8 @@ class ClipOut(Schema):
 class ClipAbout(Schema):
     """What is said of a new clip. encoding: nothing for what the file declares, or else what is usual."""
 
+    name: Text = Field("", max_length=120)
+    light: Text = Field("", max_length=40)
     encoding: EncodingKey | None = None
 
 
@@ -99,7 +101,14 @@ def clips(request: HttpRequest) -> QuerySet[Clip]:
 @router.post("", response={201: ClipOut})
 def add(request: HttpRequest, about: Form[ClipAbout], file: File[UploadedFile]) -> Status[Clip]:
     """Takes a clip in. A frame stands for it among the frames as soon as it was looked through."""
-    made = rules.take_upload(file, person_of(request), about.encoding or "", among_frames=True)
+    made = rules.take_upload(
+        file,
+        person_of(request),
+        about.encoding or "",
+        name=about.name,
+        light=about.light,
+        among_frames=True,
+    )
     return Status(201, made)
 
 

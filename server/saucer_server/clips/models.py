@@ -31,6 +31,7 @@ class Clip(Removable):
     proxy = models.CharField(max_length=200, blank=True, default="")
     proxy_index = models.CharField(max_length=200, blank=True, default="")
     proxy_job = models.ForeignKey("jobs.Job", on_delete=models.SET_NULL, null=True, related_name="+")
+    light = models.CharField(max_length=40, blank=True, default="")
     #: Whether a frame is to stand for it among the frames.
     among_frames = models.BooleanField(default=False)
     #: To whom it is kept; nobody for everybody.

@@ -40,8 +40,8 @@ def stand(clip: Clip, person: Person) -> Frame:
     middle = facts_of(clip).frames // 2
     with transaction.atomic():
         made = posters(clip, [middle], [clip.name], person, standing=True)[0]
-        made.circle = clip.circle
-        made.save(update_fields=["circle"])
+        made.circle, made.light = clip.circle, clip.light
+        made.save(update_fields=["circle", "light"])
     return made
 
 

@@ -89,6 +89,8 @@ def take_upload(
     encoding_key: str = "",
     circle: Circle | None = None,
     *,
+    name: str = "",
+    light: str = "",
     among_frames: bool = False,
 ) -> Clip:
     """Keeps a clip, for a circle alone where one is named, and asks a worker to look it through. Raises
@@ -98,10 +100,10 @@ def take_upload(
     must_fit(person, upload.size or 0)
     if encoding_key:
         encoding(encoding_key)
-    with storage.uploaded(upload, clips.SIZE_LIMIT, "a clip") as (path, name):
+    with storage.uploaded(upload, clips.SIZE_LIMIT, "a clip") as (path, file_name):
         if path.suffix not in clips.SUFFIXES:
             raise FileError(
-                name, f"is not a clip that Saucer reads ({', '.join(s[1:] for s in clips.SUFFIXES)})"
+                file_name, f"is not a clip that Saucer reads ({', '.join(s[1:] for s in clips.SUFFIXES)})"
             )
         with path.open("rb") as f:
             digest = hashlib.file_digest(f, "sha256").hexdigest()
@@ -111,12 +113,13 @@ def take_upload(
                 kept = default_storage.save(kept, File(f))
         size = path.stat().st_size
     with transaction.atomic():
-        job = jobs.order("clip", f"Looking {name} through", person)
+        job = jobs.order("clip", f"Looking {file_name} through", person)
         clip = Clip.objects.create(
-            name=Path(name).stem[:120],
+            name=name.strip() or Path(file_name).stem[:120],
+            light=light.strip(),
             digest=digest,
             file=kept,
-            file_name=name[:200],
+            file_name=file_name[:200],
             bytes=size,
             encoding=encoding_key,
             job=job,

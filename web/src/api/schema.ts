@@ -10781,6 +10781,16 @@ export interface components {
          * @description What is said of a new clip. encoding: nothing for what the file declares, or else what is usual.
          */
         ClipAbout: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Light
+             * @default
+             */
+            light: string;
             /** Encoding */
             encoding?: string | null;
         };
@@ -20794,6 +20804,16 @@ export interface operations {
         requestBody: {
             content: {
                 "multipart/form-data": {
+                    /**
+                     * Name
+                     * @default
+                     */
+                    name?: string;
+                    /**
+                     * Light
+                     * @default
+                     */
+                    light?: string;
                     /** Encoding */
                     encoding?: string | null;
                     /**

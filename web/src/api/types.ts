@@ -114,3 +114,4 @@ export type Event = Schemas["EventOut"];
 export type Happening = Event["kind"];
 export type Removed = Schemas["RemovedOut"];
 export type Held = Schemas["HoldingOut"];
+export type ProxyIndex = Schemas["ProxyIndex"];

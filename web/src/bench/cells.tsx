@@ -3,11 +3,12 @@ import { useMemo, type CSSProperties } from "react";
 import styled from "styled-components";
 import type { Frame, Place } from "../api/types";
 import { Button } from "../kit/button";
+import type { Moving } from "../player/use";
 import type { ExactWish } from "../viewer/exact";
 import { useFeed, type Wish } from "../viewer/live";
 import { Stage } from "../viewer/stage";
 import type { Zoom } from "../viewer/zoom";
-import type { Seen } from "./seen";
+import { ofMoving, type Seen } from "./seen";
 import { useBench } from "./store";
 import { useView, view, type Rival } from "./view";
 
@@ -75,11 +76,18 @@ function goOn(rival: Rival) {
 }
 
 /** Another look beside the draft, live from its own table; or another frame as it is. */
-function RivalCell(props: { rival: Rival; frame: Frame; readOnly: boolean; common: Common }) {
+function RivalCell(props: {
+  rival: Rival;
+  frame: Frame;
+  readOnly: boolean;
+  common: Common;
+  moving: Moving | null;
+}) {
   const { rival, frame, common } = props;
+  const moving = rival.look ? props.moving : null;
   const wish = useMemo<Wish | null>(
-    () => (rival.look ? { look: rival.look, frame: frame.id, traces: false } : null),
-    [rival, frame.id],
+    () => (rival.look ? { look: rival.look, frame: frame.id, traces: false, ...ofMoving(moving) } : null),
+    [rival, frame.id, moving],
   );
   const feed = useFeed(wish);
   const own: Common = rival.look ? common : { ...common, spots: undefined, onPoint: undefined };
@@ -107,6 +115,7 @@ function RivalCell(props: { rival: Rival; frame: Frame; readOnly: boolean; commo
         mode={rival.look ? "look" : "original"}
         wish={wish}
         tag={rival.look ? undefined : "reference"}
+        moving={moving}
         {...own}
       />
     </Cell>
@@ -122,16 +131,18 @@ function Tile(props: {
   onChoose: (id: number) => void;
 }) {
   const { frame, seen, common, chosen } = props;
-  const { main } = seen;
+  const moving = chosen ? seen.moving : null;
+  const { feed, main } = moving ? seen : seen.still;
   const own = useMemo<ExactWish | null>(() => (main ? { ...main, frame: frame.id } : null), [main, frame.id]);
   return (
     <Cell>
       <Stage
         frame={frame}
         input={seen.draft.input}
-        feed={seen.feed}
+        feed={feed}
         mode={seen.mode}
         wish={own}
+        moving={moving}
         {...common}
         spots={chosen ? common.spots : undefined}
         onPoint={chosen ? common.onPoint : (_, pressed) => pressed && props.onChoose(frame.id)}
@@ -178,6 +189,7 @@ export function Cells(props: {
   const beside = show === "beside" && rivals.length > 0;
   const main = {
     ...{ frame, feed: seen.feed, mode: seen.mode, wish: seen.main, trimmed: !seen.trimming, mask },
+    moving: seen.moving,
     ...common,
   };
   if (frame && beside)
@@ -196,6 +208,7 @@ export function Cells(props: {
             frame={frames.find((f) => f.id === r.frame) ?? frame}
             readOnly={readOnly}
             common={common}
+            moving={seen.moving}
           />
         ))}
       </Wall>

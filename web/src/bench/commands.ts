@@ -1,6 +1,7 @@
 /** What can be done at the bench by a key. The same table feeds the keys, the menus and the sheet of keys. */
 import type { Frame } from "../api/types";
 import { WHOLE, zoomed } from "../viewer/zoom";
+import { onPlayer, useMotion } from "./motion";
 import { setAside } from "./states";
 import { redo, undo, useBench } from "./store";
 import { useView, view, type Show } from "./view";
@@ -107,6 +108,49 @@ export const SEEING: readonly Command<BenchContext>[] = [
   },
 ];
 
+const moves = (e: KeyPress) => useMotion.getState().player !== null && bare(e);
+
+/** What is done with a clip; on a still these keys do nothing. */
+export const MOVING: readonly Command<BenchContext>[] = [
+  {
+    id: "play",
+    title: "play and pause",
+    keys: "Space",
+    fits: (e) => moves(e) && e.key === " ",
+    run: () => onPlayer((p) => p.toggle()),
+  },
+  {
+    id: "step",
+    title: "one frame back, one frame on; with Shift twelve",
+    keys: "Q and E",
+    fits: (e) => moves(e) && ["q", "e"].includes(e.key.toLowerCase()),
+    run: (_, { key, shiftKey }) =>
+      onPlayer((p) => p.step((key.toLowerCase() === "q" ? -1 : 1) * (shiftKey ? 12 : 1))),
+  },
+  {
+    id: "loop",
+    title: "loop on and off",
+    keys: "L",
+    fits: (e) => moves(e) && e.key === "l",
+    run: () => onPlayer((p) => p.change({ loop: !p.state.getState().loop })),
+  },
+  {
+    id: "marks",
+    title: "the loop begins here, ends here",
+    keys: "B and F",
+    fits: (e) => moves(e) && ["b", "f"].includes(e.key),
+    run: (_, { key }) =>
+      onPlayer((p) => {
+        const { number, from, to } = p.state.getState();
+        p.change(
+          key === "b"
+            ? { from: number, to: Math.max(number, to) }
+            : { from: Math.min(from, number), to: number },
+        );
+      }),
+  },
+];
+
 export const WORKING: readonly Command<BenchContext>[] = [
   { id: "undo", title: "undo", keys: "Ctrl Z", fits: withCtrl("z", false), run: () => undo() },
   { id: "redo", title: "redo", keys: "Ctrl Shift Z", fits: withCtrl("z", true), run: () => redo() },
@@ -186,7 +230,7 @@ export function pressed<Context>(
   return found !== undefined;
 }
 
-const all: readonly Pick<Command, "id" | "keys">[] = [...SEEING, ...WORKING];
+const all: readonly Pick<Command, "id" | "keys">[] = [...SEEING, ...MOVING, ...WORKING];
 
 /** The keys of a command of the bench, for a menu. */
 export const keysOf = (id: string): string => all.find((c) => c.id === id)?.keys ?? "";
@@ -209,6 +253,7 @@ export const KEYS: readonly (readonly [string, readonly Line[]])[] = [
       ["click", "pin a spot, or let go of it"],
     ],
   ],
+  ["Playing a clip", lines(MOVING)],
   ["Working", lines(WORKING)],
   [
     "In the order",

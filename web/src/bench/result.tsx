@@ -1,11 +1,15 @@
 /** The result: frames, the picture in every way it can be held against another, readings and checks. */
+import { useEffect } from "react";
 import styled from "styled-components";
 import type { Frame, LookRecord, Trim } from "../api/types";
 import { Empty } from "../kit/empty";
+import { usePlayer } from "../player/use";
 import type { Feed } from "../viewer/live";
 import { Strip } from "../viewer/strip";
 import { Cells } from "./cells";
 import { Checks } from "./checks";
+import { Motion } from "./motionbar";
+import { useMotion } from "./motion";
 import { Scopes } from "./scopes";
 import { useSeen } from "./seen";
 import { usePointing } from "./usepointing";
@@ -38,7 +42,12 @@ export function Result(props: {
 }) {
   const { record, frames, frame, loading, feed, held, trim, surround, readOnly, onChoose } = props;
   const full = useView((v) => v.full);
-  const seen = useSeen({ record, frame, loading, feed, held, trim });
+  const { player, clip } = usePlayer(frame);
+  useEffect(() => {
+    useMotion.setState({ player });
+    return () => useMotion.setState({ player: null });
+  }, [player]);
+  const seen = useSeen({ record, frame, loading, feed, held, trim, player });
   const point = usePointing(seen.wish);
   if (!frames.length && !loading)
     return (
@@ -77,6 +86,7 @@ export function Result(props: {
         onSurround={props.onSurround}
         onHelp={props.onHelp}
       />
+      {clip ? <Motion clip={clip} frame={frame} player={player} onHeld={onChoose} /> : null}
       {full ? null : (
         <>
           <Scopes />

@@ -1,6 +1,8 @@
 /** What is asked of the server for the picture of the bench: by the draft, the frame, and how it is held. */
 import { useEffect, useMemo } from "react";
 import type { Frame, Look, LookRecord, Trim } from "../api/types";
+import type { Player } from "../player/player";
+import { useMoving, type Moving } from "../player/use";
 import type { ExactWish } from "../viewer/exact";
 import { useFeed, type Feed, type Wish } from "../viewer/live";
 import { ask, useReadings, type ReadingsWish } from "../viewer/readings";
@@ -21,6 +23,10 @@ export interface Seen {
   feed: Feed;
   /** Whether the frame is being trimmed: the table then takes it as it comes in. */
   trimming: boolean;
+  /** The clip that plays in place of the frame: the table takes it as it comes in, too. */
+  moving: Moving | null;
+  /** The same for a still beside it: the draft's own table, and what is asked by. */
+  still: { feed: Feed; main: ExactWish | null };
   mode: Mode;
   /** The first look that it is held against. */
   against: Rival | null;
@@ -59,10 +65,18 @@ function useBothReadings(id: number, wish: Wish | null, feed: Feed) {
 }
 
 /** The look that a split shows on its first side, live from its own table. */
-function useOther(against: Rival | null, frame: Frame | null, split: boolean): Other | null {
+function useOther(
+  against: Rival | null,
+  frame: Frame | null,
+  split: boolean,
+  moving: Moving | null,
+): Other | null {
   const wish = useMemo<Wish | null>(
-    () => (split && against?.look && frame ? { look: against.look, frame: frame.id, traces: false } : null),
-    [split, against, frame],
+    () =>
+      split && against?.look && frame
+        ? { look: against.look, frame: frame.id, traces: false, ...ofMoving(moving) }
+        : null,
+    [split, against, frame, moving],
   );
   const feed = useFeed(wish);
   return useMemo(
@@ -71,6 +85,10 @@ function useOther(against: Rival | null, frame: Frame | null, split: boolean): O
   );
 }
 
+/** What a wish says more where a clip plays. */
+export const ofMoving = (moving: Moving | null): Pick<Wish, "at" | "trim"> =>
+  moving ? { at: moving.at, trim: moving.trim } : {};
+
 export function useSeen(props: {
   record: LookRecord;
   frame: Frame | null;
@@ -78,8 +96,9 @@ export function useSeen(props: {
   feed: Feed;
   held: boolean;
   trim: Trim | null;
+  player: Player | null;
 }): Seen {
-  const { frame, loading, trim } = props;
+  const { frame, loading, trim, player } = props;
   const draft = useCalmDraft();
   const { show, rivals, white, grid, interpolation, only, trimming, preview } = useView();
   const look = preview?.look ?? draft;
@@ -88,22 +107,31 @@ export function useSeen(props: {
     () => (loading ? null : { look, frame: frame?.id ?? null, traces: true, only }),
     [loading, look, frame?.id, only],
   );
-  const trimWish = useMemo<Wish | null>(
-    () => (trimming && trim && wish ? { ...wish, trim, traces: false } : null),
-    [trimming, trim, wish],
-  );
+  const moving = useMoving(frame, player, trimming ? trim : null);
+  const trimWish = useMemo<Wish | null>(() => {
+    if (!wish) return null;
+    if (moving) return { ...wish, ...ofMoving(moving), traces: false };
+    return trimming && trim ? { ...wish, trim, traces: false } : null;
+  }, [trimming, trim, wish, moving]);
   const trimFeed = useFeed(trimWish);
   const shown = trimWish ?? wish;
   useBothReadings(props.record.id, shown, props.feed);
-  const main = useMemo<ExactWish | null>(() => {
-    if (!shown) return null;
-    if (show === "difference")
-      return { ...shown, show: "difference", against: against?.look ?? null, full: Number(white) };
-    if (show === "baked") return { ...shown, show: "baked", grid: Number(grid), interpolation };
-    return shown;
-  }, [shown, show, against, white, grid, interpolation]);
-  const other = useOther(against, frame, show === "split");
+  const [main, stillMain] = useMemo<(ExactWish | null)[]>(
+    () =>
+      [shown, wish].map((asked) => {
+        if (!asked) return null;
+        if (show === "difference")
+          return { ...asked, show, against: against?.look ?? null, full: Number(white) };
+        return show === "baked" ? { ...asked, show, grid: Number(grid), interpolation } : asked;
+      }),
+    [shown, wish, show, against, white, grid, interpolation],
+  );
+  const other = useOther(against, frame, show === "split", moving);
   const mode: Mode = props.held || show === "original" ? "original" : show === "split" ? "split" : "look";
   const feed = trimWish ? trimFeed : props.feed;
-  return { draft, look, wish: shown, main, feed, trimming: !!trimWish, mode, against, other };
+  const still = useMemo(() => ({ feed: props.feed, main: stillMain ?? null }), [props.feed, stillMain]);
+  return {
+    ...{ draft, look, wish: shown, main: main ?? null, feed, trimming: !!trimWish && !moving },
+    ...{ moving, still, mode, against, other },
+  };
 }

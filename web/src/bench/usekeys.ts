@@ -1,10 +1,12 @@
 /** The keys of the bench while it is on the screen. */
 import { useEffect } from "react";
-import { pressed, SEEING, WORKING, type BenchContext } from "./commands";
+import { MOVING, pressed, SEEING, WORKING, type BenchContext } from "./commands";
 
 /** Where keys are letters, or belong to what is open. */
 const OWN_KEYS =
   "input:not([type=range], [type=radio], [type=checkbox]), textarea, [role=dialog], [role=menu], [role=listbox], [contenteditable]";
+
+const OWN_SPACE = "button, a, [role=switch], [role=radio], input, [role=row], [role=option], label";
 
 /**
  * `context` must keep its identity while nothing changed. `hold`: whether the key that shows the original is
@@ -15,7 +17,13 @@ export function useKeys(context: BenchContext, hold: (down: boolean) => void): v
     const down = (e: KeyboardEvent) => {
       if (e.target instanceof Element && e.target.closest(OWN_KEYS)) return;
       if (e.key === "o" && !e.ctrlKey && !e.metaKey && !e.altKey) hold(true);
-      else if (pressed([...SEEING, ...WORKING], e, context) && (e.ctrlKey || e.metaKey)) e.preventDefault();
+      // A button that is in focus takes the space bar for itself.
+      else if (e.key === " " && e.target instanceof Element && e.target.closest(OWN_SPACE)) return;
+      else if (
+        pressed([...SEEING, ...MOVING, ...WORKING], e, context) &&
+        (e.ctrlKey || e.metaKey || e.key === " ")
+      )
+        e.preventDefault();
     };
     const up = (e: KeyboardEvent) => e.key === "o" && hold(false);
     // Before lists, which would take letters for the beginning of a row's name.

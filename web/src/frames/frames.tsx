@@ -20,7 +20,7 @@ import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { Page, TopBar } from "../kit/topbar";
 import { TrimSheet } from "./trimsheet";
-import { Grow, Warned, Pair } from "../kit/layout";
+import { Grow, Pair, Quiet, Warned } from "../kit/layout";
 
 const Grid = styled.div`
   padding: 20px 22px 30px;
@@ -161,19 +161,35 @@ function AddFrame({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState("");
   const [light, setLight] = useState("");
   const [encoding, setEncoding] = useState<EncodingKey | null>(null);
+  const moves = file !== null && declared.clips.some((s) => file.name.toLowerCase().endsWith(s));
   const add = useWrite((body: FormData) => got(server.POST("/api/frames", { body })), ["frames"], onClose);
+  const addClip = useWrite(
+    (body: FormData) => got(server.POST("/api/clips", { body })),
+    ["frames", "clips"],
+    onClose,
+  );
   const take = (f: File) => {
     setFile(f);
     add.reset();
+    addClip.reset();
     if (!name) setName(f.name.replace(/\.[^.]+$/, "").replaceAll("_", " "));
   };
-  const send = () => file && add.mutate(formOf(file, { name, light, ...(encoding ? { encoding } : {}) }));
+  const send = () => {
+    if (!file) return;
+    const about = { name, light, ...(encoding ? { encoding } : {}) };
+    (moves ? addClip : add).mutate(formOf(file, about));
+  };
+  const busy = add.isPending || addClip.isPending;
   return (
     <Sheet title="Add frame" width={460} onClose={onClose}>
       <FileDrop
-        button="Choose a picture"
-        said={file ? `${file.name}, ${bytes(file.size)}` : "or drop it here: PNG, JPEG, TIFF, EXR"}
-        suffixes={declared.pictures}
+        button="Choose a picture or a clip"
+        said={
+          file
+            ? `${file.name}, ${bytes(file.size)}`
+            : "or drop it here: PNG, JPEG, TIFF, EXR, or a clip (MOV, MP4, MKV, MXF …)"
+        }
+        suffixes={[...declared.pictures, ...declared.clips]}
         onFile={take}
       />
       <Text label="Name" value={name} onChange={setName} maxLength={120} />
@@ -181,11 +197,16 @@ function AddFrame({ onClose }: { onClose: () => void }) {
         <EncodingOrFile label="Encoded as" chosen={encoding} onChange={setEncoding} />
         <Text label="Light" hint="noon, dusk, fire …" value={light} onChange={setLight} maxLength={40} />
       </Pair>
-      <Trouble error={add.error} />
+      {moves ? (
+        <Quiet>
+          A clip is looked through first; then it stands among the frames, and plays once it has a proxy.
+        </Quiet>
+      ) : null}
+      <Trouble error={add.error ?? addClip.error} />
       <footer>
         <Button onPress={onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!file || add.isPending} onPress={send}>
-          {add.isPending ? "Reading …" : "Add frame"}
+        <Button look="main" isDisabled={!file || busy} onPress={send}>
+          {busy ? "Reading …" : moves ? "Add clip" : "Add frame"}
         </Button>
       </footer>
     </Sheet>

@@ -50,5 +50,10 @@ export function useExact(wish: ExactWish | null, width: number): Rest | null {
   if (made.wish === wish && made.width === width) return made;
   // A difference has no live table: the last one stays until the next one is there.
   const { show = "look" } = wish;
-  return show !== "look" && made.wish.show === show && made.wish.frame === wish.frame ? made : null;
+  return show !== "look" &&
+    made.wish.show === show &&
+    made.wish.frame === wish.frame &&
+    made.wish.at === wish.at
+    ? made
+    : null;
 }

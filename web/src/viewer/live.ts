@@ -11,6 +11,8 @@ export interface Wish {
   strength?: number;
   trim?: Trim;
   frame?: number | null;
+  /** Which frame of the clip that the frame stands for. */
+  at?: number | null;
   traces?: boolean;
   /** One step alone. */
   only?: string | null;

@@ -2,6 +2,8 @@
  * Draws pictures through tables of colours with WebGL 2. It samples what the core computed and computes
  * nothing itself.
  */
+import type { Planes } from "../player/messages";
+import { PlaneReader } from "./planes";
 import type { Picture } from "./table";
 
 const VERTEX = `#version 300 es
@@ -72,13 +74,15 @@ export class Painter {
   private readonly program: WebGLProgram;
   private readonly pictures = new Map<string, { texture: WebGLTexture; width: number }>();
   private readonly tables = new Map<Slot, { texture: WebGLTexture; size: number; values: Uint16Array }>();
+  private reader: PlaneReader | null = null;
+  private sent: Planes | null = null;
   private readonly at: Record<"rect" | "top" | "picture" | "table" | "finished", WebGLUniformLocation | null>;
 
   constructor(readonly canvas: HTMLCanvasElement) {
     const gl = canvas.getContext("webgl2", { alpha: false, antialias: false, preserveDrawingBuffer: true });
     if (!gl) throw new NoWebGL("This browser has no WebGL 2.");
     this.gl = gl;
-    this.program = link(gl);
+    this.program = link(gl, VERTEX, FRAGMENT);
     gl.useProgram(this.program);
     gl.pixelStorei(gl.UNPACK_ALIGNMENT, 2);
     const where = (name: string) => gl.getUniformLocation(this.program, name);
@@ -123,13 +127,7 @@ export class Painter {
   setPicture(picture: Picture): void {
     const { gl } = this;
     if (this.pictures.has(picture.key)) return;
-    const texture = gl.createTexture();
-    gl.activeTexture(gl.TEXTURE0);
-    gl.bindTexture(gl.TEXTURE_2D, texture);
-    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR);
-    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, gl.LINEAR);
-    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_S, gl.CLAMP_TO_EDGE);
-    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_T, gl.CLAMP_TO_EDGE);
+    const texture = this.newTexture();
     gl.texImage2D(
       gl.TEXTURE_2D,
       0,
@@ -144,8 +142,46 @@ export class Painter {
     this.pictures.set(picture.key, { texture, width: picture.width });
   }
 
-  has(picture: string): boolean {
-    return this.pictures.has(picture);
+  /** Takes the frame of a clip as a picture, in the place of the last one of that key. rows: of its matrix. */
+  setPlanes(key: string, frame: Planes, rows: readonly number[]): void {
+    if (this.sent === frame && this.pictures.has(key)) return;
+    this.sent = frame;
+    this.reader ??= new PlaneReader(this.gl, link);
+    this.reader.into(this.moving(key, frame.width), frame, rows);
+  }
+
+  /** Takes what a video element shows as a picture; its codes stay as the browser gives them. */
+  setVideo(key: string, video: HTMLVideoElement): void {
+    const { gl } = this;
+    const texture = this.moving(key, video.videoWidth);
+    gl.activeTexture(gl.TEXTURE0);
+    gl.bindTexture(gl.TEXTURE_2D, texture);
+    gl.pixelStorei(gl.UNPACK_COLORSPACE_CONVERSION_WEBGL, gl.NONE);
+    gl.texImage2D(gl.TEXTURE_2D, 0, gl.RGB, gl.RGB, gl.UNSIGNED_BYTE, video);
+  }
+
+  /** The texture of a picture that changes. */
+  private moving(key: string, width: number): WebGLTexture {
+    const { gl } = this;
+    const kept = this.pictures.get(key);
+    if (kept?.width === width) return kept.texture;
+    const texture = kept?.texture ?? this.newTexture();
+    this.pictures.set(key, { texture, width });
+    gl.bindTexture(gl.TEXTURE_2D, texture);
+    return texture;
+  }
+
+  /** A texture of a picture, bound to the first place. */
+  private newTexture(): WebGLTexture {
+    const { gl } = this;
+    const texture = gl.createTexture();
+    gl.activeTexture(gl.TEXTURE0);
+    gl.bindTexture(gl.TEXTURE_2D, texture);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, gl.LINEAR);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_S, gl.CLAMP_TO_EDGE);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_T, gl.CLAMP_TO_EDGE);
+    return texture;
   }
 
   /** Lets go of every picture that is not named. */
@@ -159,6 +195,7 @@ export class Painter {
 
   draw(all: Placed[]): void {
     const { gl, canvas } = this;
+    gl.useProgram(this.program);
     gl.viewport(0, 0, canvas.width, canvas.height);
     gl.disable(gl.SCISSOR_TEST);
     gl.clearColor(0.086, 0.086, 0.086, 1);
@@ -203,14 +240,16 @@ export class Painter {
     this.keepOnly(new Set());
     for (const { texture } of this.tables.values()) this.gl.deleteTexture(texture);
     this.tables.clear();
+    this.reader?.close();
+    this.reader = null;
   }
 }
 
-function link(gl: WebGL2RenderingContext): WebGLProgram {
+function link(gl: WebGL2RenderingContext, vertex: string, fragment: string): WebGLProgram {
   const program = gl.createProgram();
   for (const [kind, source] of [
-    [gl.VERTEX_SHADER, VERTEX],
-    [gl.FRAGMENT_SHADER, FRAGMENT],
+    [gl.VERTEX_SHADER, vertex],
+    [gl.FRAGMENT_SHADER, fragment],
   ] as const) {
     const shader = gl.createShader(kind)!;
     gl.shaderSource(shader, source);

@@ -1,5 +1,6 @@
 /** Keeps the canvas painted: outside React, whenever a table or a picture that was computed has come. */
 import { useEffect, useRef, useState, type RefObject } from "react";
+import type { Player } from "../player/player";
 import type { Box } from "./box";
 import type { ExactWish, Rest } from "./exact";
 import type { Feed } from "./live";
@@ -15,6 +16,8 @@ export interface Painted {
   feed: Feed;
   wish: ExactWish | null;
   picture: Picture | undefined;
+  /** The clip that is shown in place of the picture, as soon as it shows something. */
+  player: Player | null;
   /** The look's own pixels at rest. */
   exact: Rest | null;
   /** The original: its pixels at rest, and the table that shows it before. */
@@ -26,15 +29,35 @@ export interface Painted {
   down: boolean;
 }
 
+/** The key of the picture that a clip shows. */
+const MOVING = "moving";
+
+/** Takes what the clip shows now; gives its key, and that of the still until there is something. */
+function taken(painter: Painter, { player }: Painted, still: string): string {
+  const shown = player?.shown();
+  if (!player || !shown) return still;
+  painter.canvas.dataset.number = String(shown.number);
+  if ("planes" in shown) painter.setPlanes(MOVING, shown.planes, player.index.rows);
+  else painter.setVideo(MOVING, shown.video);
+  return MOVING;
+}
+
+/** Whether pixels that were rendered at rest are of the frame that is shown. */
+function rests({ player }: Painted, rest: Rest): boolean {
+  if (!player) return true;
+  const { playing, number } = player.state.getState();
+  return !playing && rest.wish.at === number;
+}
+
 /** The first side of a split, or the whole of the original. */
-function firstLayer(p: Painted, picture: Picture, otherRest: Picture | null) {
+function firstLayer(p: Painted, picture: string, otherRest: Picture | null) {
   if (p.other && p.mode === "split")
     return otherRest
       ? { picture: otherRest.key, slot: "finished" as const }
-      : { picture: p.other.picture?.key ?? "", slot: "other" as const };
-  return p.originalExact
+      : { picture: p.player ? picture : (p.other.picture?.key ?? ""), slot: "other" as const };
+  return p.originalExact && rests(p, p.originalExact)
     ? { picture: p.originalExact.picture.key, slot: "finished" as const }
-    : { picture: picture.key, slot: "original" as const };
+    : { picture, slot: "original" as const };
 }
 
 function paint(painter: Painter, p: Painted, picture: Picture, wide: number, high: number, zoom: Zoom) {
@@ -45,12 +68,15 @@ function paint(painter: Painter, p: Painted, picture: Picture, wide: number, hig
   }
   const { live } = p.feed.answer.getState();
   const steady = p.exact?.wish.show !== undefined && p.exact.wish.show !== "look";
-  const rest = p.exact && (steady || p.feed.current(p.exact.wish)) ? p.exact.picture : null;
-  const otherRest = p.other?.exact && p.other.feed.current(p.other.exact.wish) ? p.other.exact.picture : null;
+  const exact = p.exact && rests(p, p.exact) ? p.exact : null;
+  const rest = exact && (steady || p.feed.current(exact.wish)) ? exact.picture : null;
+  const beside = p.other?.exact && rests(p, p.other.exact) ? p.other.exact : null;
+  const otherRest = beside && p.other?.feed.current(beside.wish) ? beside.picture : null;
   const there = p.other?.feed.answer.getState().live;
   const pictures = [picture, rest, p.other?.picture, otherRest, p.originalExact?.picture].filter((x) => !!x);
-  painter.keepOnly(new Set(pictures.map((x) => x.key)));
+  painter.keepOnly(new Set([MOVING, ...pictures.map((x) => x.key)]));
   for (const one of pictures) painter.setPicture(one);
+  const main = taken(painter, p, picture.key);
   if (live) painter.setTable("look", live.size, live.table);
   if (there) painter.setTable("other", there.size, there.table);
   if (p.original) painter.setTable("original", p.original.size, p.original.table);
@@ -59,16 +85,17 @@ function paint(painter: Painter, p: Painted, picture: Picture, wide: number, hig
   const [from, to] = p.down ? (["top", "bottom"] as const) : (["from", "to"] as const);
   const end = p.down ? high : wide;
   const look: Pick<Placed, "picture" | "slot"> = {
-    picture: rest?.key ?? picture.key,
+    picture: rest?.key ?? main,
     slot: rest ? "finished" : "look",
   };
   painter.draw([
-    { ...whole, ...firstLayer(p, picture, otherRest), [from]: 0, [to]: line * end },
+    { ...whole, ...firstLayer(p, main, otherRest), [from]: 0, [to]: line * end },
     { ...whole, ...look, [from]: line * end, [to]: end },
   ]);
   const settledLook = rest !== null && p.exact?.wish === p.wish;
+  const originalRests = p.originalExact !== null && rests(p, p.originalExact);
   const settledFirst =
-    p.mode === "look" || (p.mode === "split" && p.other ? otherRest !== null : p.originalExact !== null);
+    p.mode === "look" || (p.mode === "split" && p.other ? otherRest !== null : originalRests);
   canvas.dataset.exact = settledFirst && (p.mode === "original" || settledLook) ? "yes" : "no";
   canvas.dataset.drawn = String(performance.now());
 }
@@ -103,7 +130,11 @@ export function usePainting(
       paint(on, what, what.picture, Math.round(box.width * ratio), Math.round(box.height * ratio), zoom);
     };
     again();
-    const stops = [what.feed.answer.subscribe(again), what.other?.feed.answer.subscribe(again)];
+    const stops = [
+      what.feed.answer.subscribe(again),
+      what.other?.feed.answer.subscribe(again),
+      what.player?.painted(again),
+    ];
     return () => stops.forEach((stop) => stop?.());
   }, [what, box, ratio, zoom]);
   return able;

@@ -45,6 +45,7 @@ const alike = (a: ReadingsWish | null, b: ReadingsWish) =>
   a !== null &&
   a.look === b.look &&
   a.frame === b.frame &&
+  a.at === b.at &&
   a.trim === b.trim &&
   a.only === b.only &&
   a.strength === b.strength &&

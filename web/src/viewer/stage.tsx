@@ -3,13 +3,14 @@ import { memo, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { EncodingKey, Frame, Place as Point } from "../api/types";
 import { NO_TRIM } from "../kit/trim";
+import type { Moving } from "../player/use";
 import { useBox, WIDEST } from "./box";
 import { useExact, type ExactWish } from "./exact";
 import type { Feed } from "./live";
 import { Mask, type MaskName } from "./mask";
 import { SplitLine, Spots, Tag } from "./overlays";
 import { usePainting, type Mode, type Painted } from "./painting";
-import { usePictures, useUnlooked } from "./pictures";
+import { usePictures, useTrimmed, useUnlooked } from "./pictures";
 import { usePointer, useWheel } from "./pointer";
 import { StillPicture } from "./stillpicture";
 import { laid, WHOLE, type Zoom } from "./zoom";
@@ -69,33 +70,64 @@ interface Props {
   mask?: MaskName | "";
   spots?: Point[];
   picking?: boolean;
+  /** The clip that plays in place of the frame; tables then take it as it comes in. */
+  moving?: Moving | null;
 }
 
 /** All that is painted, fetched and asked for in a width in pixels. */
 function usePainted(props: Props, width: number, line: number): Painted {
-  const { frame, input, feed, mode, wish, other = null, down = false, trimmed = true } = props;
+  const { frame, feed, mode, wish, other = null, down = false, moving = null } = props;
+  const trimmed = moving ? false : (props.trimmed ?? true);
+  const input = moving && frame ? frame.encoding : props.input;
   const split = mode === "split";
   const pictures = usePictures(frame ? [frame] : [], input, width, trimmed);
-  const others = usePictures(frame && other && split ? [frame] : [], other?.input ?? input, width, trimmed);
-  const original = useUnlooked(input).data;
+  const others = usePictures(
+    frame && other && split && !moving ? [frame] : [],
+    other?.input ?? input,
+    width,
+    trimmed,
+  );
+  const unlookedTable = useUnlooked(input).data;
+  const trimmedTable = useTrimmed(moving ? frame : null, moving?.trim ?? null).data;
+  const original = moving ? trimmedTable : unlookedTable;
   const exact = useExact(mode === "original" ? null : wish, width);
   const otherExact = useExact(split ? (other?.wish ?? null) : null, width);
   const unlooked = useMemo<ExactWish | null>(
     () =>
       frame
-        ? { look: { input, output: input, steps: [] }, frame: frame.id, trim: trimmed ? undefined : NO_TRIM }
+        ? {
+            look: { input, output: input, steps: [] },
+            frame: frame.id,
+            at: moving?.at,
+            trim: moving ? moving.trim : trimmed ? undefined : NO_TRIM,
+          }
         : null,
-    [frame, input, trimmed],
+    [frame, input, trimmed, moving],
   );
   const originalExact = useExact(mode === "original" || (split && !other) ? unlooked : null, width);
   const [picture] = pictures;
   const [second] = others;
+  const player = moving?.player ?? null;
   return useMemo(
     () => ({
-      ...{ mode, feed, wish, picture, exact, originalExact, original, line, down },
+      ...{ mode, feed, wish, picture, player, exact, originalExact, original, line, down },
       other: other ? { feed: other.feed, picture: second, exact: otherExact } : null,
     }),
-    [mode, feed, wish, picture, exact, originalExact, original, line, down, other, second, otherExact],
+    [
+      mode,
+      feed,
+      wish,
+      picture,
+      player,
+      exact,
+      originalExact,
+      original,
+      line,
+      down,
+      other,
+      second,
+      otherExact,
+    ],
   );
 }
 

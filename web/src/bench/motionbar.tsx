@@ -1,0 +1,69 @@
+/** Under the picture of a clip: what it is played by, or how far its proxy is. */
+import styled from "styled-components";
+import { got, server } from "../api/client";
+import type { Clip, Frame } from "../api/types";
+import { useWrite } from "../api/writes";
+import { Button } from "../kit/button";
+import { Trouble } from "../kit/trouble";
+import type { Player } from "../player/player";
+import { Scrubber, Transport } from "../player/transport";
+
+const Waits = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  color: var(--t2);
+  font-size: 12px;
+  min-height: 28px;
+`;
+
+/** How far the proxy is, and what can be done where it was stopped. */
+function Making({ clip }: { clip: Clip }) {
+  const again = useWrite(
+    () => got(server.POST("/api/clips/{clip_id}/proxy", { params: { path: { clip_id: clip.id } } })),
+    ["clips"],
+  );
+  const job = clip.proxy_job;
+  const under = job?.state === "waiting" || job?.state === "running";
+  return (
+    <Waits role="status">
+      {under ? (
+        <>
+          The clip is made to play: {job.done} of {job.total} parts
+          {job.doing ? `, ${job.doing}` : ""}. Until then it shows as a still.
+        </>
+      ) : (
+        <>
+          {job?.reason || "The clip has not been made to play yet."}
+          <Button onPress={() => again.mutate()} isDisabled={again.isPending}>
+            Make it play
+          </Button>
+        </>
+      )}
+      <Trouble error={again.error} />
+    </Waits>
+  );
+}
+
+export function Motion(props: {
+  clip: Clip;
+  frame: Frame | null;
+  player: Player | null;
+  onHeld: (frame: number) => void;
+}) {
+  const { clip, frame, player, onHeld } = props;
+  const hold = useWrite(
+    (number: number) => got(server.POST("/api/clips/held", { body: { frame: frame!.id, number } })),
+    ["frames"],
+    (made) => onHeld(made.id),
+  );
+  if (!clip.plays) return <Making clip={clip} />;
+  if (!player) return null;
+  return (
+    <div>
+      <Transport player={player} onHold={(number) => hold.mutate(number)} />
+      <Scrubber player={player} />
+      <Trouble error={hold.error} />
+    </div>
+  );
+}

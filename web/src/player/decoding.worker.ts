@@ -1,0 +1,95 @@
+/** Decodes the frames of a proxy in a thread of its own: they go to the page as planes of codes. */
+import type { Planes, Setting, Told, Wanted } from "./messages";
+
+/** Bits of a code by how the browser says that planes lie. */
+const DEPTHS: Record<string, number> = { I420: 8, I420P10: 10 };
+
+const tell = (told: Told, moved: Transferable[] = []) => self.postMessage(told, { transfer: moved });
+const why = (error: unknown) => (error instanceof Error ? error.message : String(error));
+
+let setting: Setting | null = null;
+let decoder: VideoDecoder | null = null;
+let wrong = "";
+/** Frames that were given out and are being copied. */
+let copying: Promise<void>[] = [];
+
+async function give(frame: VideoFrame): Promise<void> {
+  try {
+    const depth = DEPTHS[frame.format ?? ""];
+    if (!depth) {
+      tell({ kind: "unable", why: `it decodes to ${frame.format ?? "nothing that can be read"}` });
+      return;
+    }
+    const data = new ArrayBuffer(frame.allocationSize());
+    await frame.copyTo(data);
+    const { width, height } = frame.visibleRect ?? setting!;
+    const planes: Planes = { number: frame.timestamp, width, height, depth, data };
+    tell({ kind: "frame", planes }, [data]);
+  } catch (error) {
+    wrong ||= why(error);
+  } finally {
+    frame.close();
+  }
+}
+
+function ready(): VideoDecoder {
+  if (decoder?.state === "configured") return decoder;
+  const made = new VideoDecoder({
+    output: (frame) => void copying.push(give(frame)),
+    error: (error) => (wrong ||= why(error)),
+  });
+  const { codec, width, height } = setting!;
+  made.configure({
+    codec,
+    codedWidth: width,
+    codedHeight: height,
+    // Frames of hardware cannot all be read as codes of 10 bits.
+    hardwareAcceleration: "prefer-software",
+  });
+  return (decoder = made);
+}
+
+async function fetched({ offset, sizes }: Wanted): Promise<ArrayBuffer> {
+  const all = sizes.reduce((sum, size) => sum + size, 0);
+  const answer = await fetch(setting!.url, { headers: { Range: `bytes=${offset}-${offset + all - 1}` } });
+  if (!answer.ok) throw new Error(`the server answered ${answer.status}`);
+  const bytes = await answer.arrayBuffer();
+  return answer.status === 206 ? bytes : bytes.slice(offset, offset + all);
+}
+
+async function decode(wanted: Wanted): Promise<void> {
+  wrong = "";
+  copying = [];
+  const { first } = wanted;
+  let bytes: ArrayBuffer;
+  try {
+    bytes = await fetched(wanted);
+  } catch (error) {
+    tell({ kind: "done", first, wrong: why(error), lost: true });
+    return;
+  }
+  try {
+    const to = ready();
+    let at = 0;
+    wanted.sizes.forEach((size, k) => {
+      const data = new Uint8Array(bytes, at, size);
+      to.decode(new EncodedVideoChunk({ type: k ? "delta" : "key", timestamp: first + k, data }));
+      at += size;
+    });
+    await to.flush();
+  } catch (error) {
+    wrong ||= why(error);
+  }
+  await Promise.all(copying);
+  tell({ kind: "done", first, wrong, lost: false });
+}
+
+self.onmessage = ({ data }: MessageEvent<Setting | Wanted>) => {
+  if ("url" in data) {
+    setting = data;
+    void VideoDecoder.isConfigSupported({ codec: data.codec }).then(
+      ({ supported }) => supported || tell({ kind: "unable", why: "it has no decoder for this clip" }),
+      (error) => tell({ kind: "unable", why: why(error) }),
+    );
+  } else void decode(data);
+};

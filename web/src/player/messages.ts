@@ -1,0 +1,35 @@
+/** What the page and the thread that decodes say to each other. */
+
+/** What is decoded, said once. */
+export interface Setting {
+  url: string;
+  codec: string;
+  width: number;
+  height: number;
+}
+
+/** Asks for frames that are decoded together. first: their first number; sizes: bytes of each from `offset`. */
+export interface Wanted {
+  first: number;
+  offset: number;
+  sizes: number[];
+}
+
+/**
+ * A decoded frame: its three planes one after the other, codes of `depth` bits in 2 bytes each where they are
+ * more than 8.
+ */
+export interface Planes {
+  number: number;
+  width: number;
+  height: number;
+  depth: number;
+  data: ArrayBuffer;
+}
+
+export type Told =
+  | { kind: "frame"; planes: Planes }
+  /** All of them were told. wrong: why some could not be decoded; lost: the connection failed, not the file. */
+  | { kind: "done"; first: number; wrong: string; lost: boolean }
+  /** This browser does not decode such frames. */
+  | { kind: "unable"; why: string };
