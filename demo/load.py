@@ -23,6 +23,8 @@ from saucer_core.treatment import Treatment  # noqa: E402
 from saucer_server.bench import pictures  # noqa: E402
 from saucer_server.catalogue import collecting  # noqa: E402
 from saucer_server.catalogue import rules as catalogue  # noqa: E402
+from saucer_server.clips import moments  # noqa: E402
+from saucer_server.clips import rules as clips  # noqa: E402
 from saucer_server.encodings import rules as encodings  # noqa: E402
 from saucer_server.frames import rules as frames  # noqa: E402
 from saucer_server.looks import rules as looks  # noqa: E402
@@ -40,6 +42,7 @@ from .frames import FRAMES, make, make_chart  # noqa: E402
 from .looks import BROUGHT_IN, LOOKS, DemoLook  # noqa: E402
 from .pack import NAME, packed  # noqa: E402
 from .projects import load_projects  # noqa: E402
+from .render.render_clips import CLIPS  # noqa: E402
 
 PASSWORD = "slip-and-glaze"
 TEAM = (
@@ -56,7 +59,12 @@ COLLECTIONS = {
 }
 KEPT = {"Warm light": "range=warmth:8:&order=warmth", "Waiting": "status=in review&order=newest"}
 
-
+#: Clips that stand among the frames: their file, name and light.
+MOVING = (
+    ("heads_into_shade_log.mov", "Heads, into shade", "window"),
+    ("fire_at_night_log.mov", "Fire at night", "fire"),
+    ("yard_at_dusk_log.mov", "Along the yard, dusk", "dusk"),
+)
 #: The logarithm of the camera that the demo team borrowed.
 CAMERA = CameraEncoding(
     name="Wheelhouse log",
@@ -106,6 +114,15 @@ def _frames(person: Person) -> dict[str, frames.Frame]:
         chart.chart = True
         chart.save()
     return found
+
+
+def _clips(person: Person) -> None:
+    """Clips among the frames; workers make them play once they run."""
+    for file, name, light in MOVING:
+        upload = SimpleUploadedFile(file, (CLIPS / file).read_bytes())
+        clip = clips.take_upload(upload, person, "film_log", name=name, light=light, among_frames=True)
+        clips.look_through(clip.pk)
+        moments.stand_if_wanted(clip.pk)
 
 
 def _earlier(look: Look, share: float) -> Look:
@@ -228,6 +245,7 @@ def load() -> bool:
     with transaction.atomic():
         people = _people()
         by_name = _frames(people["ines"])
+        _clips(people["tomas"])
         encodings.add(CAMERA, people["ines"])
         _lut(people["tomas"])
         for d in LOOKS:

@@ -20,7 +20,7 @@ from saucer_server.projects.payloads import ProjectPatch, ReadingRule, Ripple, S
 from saucer_server.projects.rules import NewShot, Project, Shot
 
 from .frames import SCENES
-from .render.render_clip import CLIP
+from .render.render_clips import CLIPS
 
 #: How wide the closer pictures are that are cut from a scene.
 WIDTH = 720
@@ -102,6 +102,8 @@ FILM = (
         ),
     ),
 )
+#: The clip that shots of the film are cut from.
+FILM_CLIP = "from_yard_to_fire_log.mov"
 #: The scenes of the film that the clip's shots go into.
 CLIP_SCENES = ("Yard", "Kiln, night", "Shelf, morning")
 STILLS = (
@@ -150,7 +152,9 @@ def _wish(
 
 def _cut(project: Project, person: Person) -> list[Shot]:
     """The clip comes in by the project's rule for its name, and all of its shots are cut."""
-    clip = fromclip.take_clip(project, person, SimpleUploadedFile(CLIP.name, CLIP.read_bytes()), "", "")
+    clip = fromclip.take_clip(
+        project, person, SimpleUploadedFile(FILM_CLIP, (CLIPS / FILM_CLIP).read_bytes()), "", ""
+    )
     clips.look_through(clip.pk)
     job = fromclip.order(project, person, clips.find(clip.pk), [], None)
     fromclip.make(job.pk, project.pk, clip.pk, person.pk, list(clips.find(clip.pk).cuts), None)

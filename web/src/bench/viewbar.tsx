@@ -9,7 +9,9 @@ import { Menued } from "../kit/menued";
 import { Segments } from "../kit/segments";
 import { MARKS } from "../viewer/masks";
 import { WHOLE } from "../viewer/zoom";
+import { Rate } from "../player/rate";
 import { larger } from "./commands";
+import { useMotion } from "./motion";
 import { RivalMenu } from "./rivals";
 import { FULLS, GRIDS, TILES, useView, view, type Full, type Grid, type Show } from "./view";
 
@@ -114,11 +116,12 @@ export const ViewBar = memo(function ViewBar(props: {
   onHelp: () => void;
 }) {
   const show = useView((v) => v.show);
+  const player = useMotion((m) => m.player);
   return (
     <Line>
       <Segments label="Show" options={SHOWS} chosen={show} onChange={(s) => view({ show: s })} />
       <Held record={props.record} frames={props.frames} />
-      <Between />
+      <Between>{player ? <Rate player={player} /> : null}</Between>
       <Otherwise />
       <MenuTrigger>
         <Button look="quiet">View ▾</Button>

@@ -125,7 +125,7 @@ export default function Frames() {
                       {f.encoding_by.startsWith("assumed") ? <small>{f.encoding_by}</small> : null}
                     </span>
                     <small className="recorded">
-                      {f.kind} {f.depth}, {f.width} × {f.height}
+                      {f.clip ? "clip" : `${f.kind} ${f.depth}`}, {f.width} × {f.height}
                       <br />
                       trim {trimWords(f.trim)}
                     </small>

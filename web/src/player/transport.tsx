@@ -15,7 +15,8 @@ import { usePlaying } from "./use";
 const Row = styled.div`
   display: flex;
   align-items: center;
-  gap: 8px;
+  flex-wrap: wrap;
+  gap: 2px 8px;
   min-height: 28px;
   color: var(--t2);
   font-size: 12px;
@@ -47,9 +48,20 @@ const Code = styled(TextField)`
     border-bottom-color: var(--warn);
   }
 `;
-const Length = styled(Line)`
-  flex: 1;
+/** Names on the left, what is said of the length on the right; what is drawn over it has the same columns. */
+export const Lengths = styled.div`
+  display: grid;
+  grid-template-columns: 66px minmax(0, 1fr) 66px;
+  column-gap: 10px;
+  align-items: center;
+  color: var(--t2);
+  font-size: 12px;
+  > :nth-child(3n) {
+    text-align: right;
+  }
 `;
+/** Pixels of a field for a frame's number. */
+const NUMBER = 34;
 const SPOKEN: Record<Speed, string> = { 1: "1 ×", 0.5: "½ ×", 0.25: "¼ ×" };
 
 /** The timecode of the frame; another one that is typed is gone to. */
@@ -78,29 +90,11 @@ function Timecode({ player, number }: { player: Player; number: number }) {
   );
 }
 
-/** How well it plays, in a few words. */
-function Rate({ player }: { player: Player }) {
-  const state = usePlaying(player, (s) => s)!;
-  const { index } = player;
-  const [over, under] = index.rate.split("/").map(Number);
-  const wanted = Math.round((over! / (under || 1)) * state.speed);
-  const bits = state.how === "codes" ? `${index.depth} bit` : "8 bit, as the browser reads it";
-  if (state.how === "stills") return <span role="status">Frames as stills: {state.why}</span>;
-  return (
-    <span role="status" title={state.why || undefined}>
-      {state.playing
-        ? `${bits}, ${Math.min(state.rate, wanted)} of ${wanted} frames a second${state.dropped ? `, ${state.dropped} left out` : ""}`
-        : bits}
-    </span>
-  );
-}
-
 export function Transport({ player, onHold }: { player: Player; onHold?: (number: number) => void }) {
   const state = usePlaying(player, (s) => s)!;
   const { index } = player;
   const last = index.offsets.length - 1;
-  const { number, playing, loop, from, to, broken } = state;
-  const lost = broken.find(([first, end]) => first <= state.wanted && state.wanted < end);
+  const { number, playing, loop } = state;
   return (
     <Row role="group" aria-label="Play">
       <Button onPress={player.toggle} aria-keyshortcuts="Space">
@@ -125,26 +119,6 @@ export function Transport({ player, onHold }: { player: Player; onHold?: (number
       of {last + 1}
       {index.timecode ? <Timecode player={player} number={number} /> : null}
       <Switch label="Loop" on={loop} onChange={(on) => player.change({ loop: on })} />
-      from
-      <NumberBox
-        label="Loop from frame"
-        value={from}
-        low={0}
-        high={to}
-        fine={1}
-        digits={0}
-        onChange={(v) => player.change({ from: v })}
-      />
-      to
-      <NumberBox
-        label="Loop to frame"
-        value={to}
-        low={from}
-        high={last}
-        fine={1}
-        digits={0}
-        onChange={(v) => player.change({ to: v })}
-      />
       <Choice
         look="bare"
         hidden
@@ -157,13 +131,6 @@ export function Transport({ player, onHold }: { player: Player; onHold?: (number
         <Switch label="Sound" on={state.sound} onChange={(on) => player.change({ sound: on })} />
       ) : null}
       <Between />
-      {lost ? (
-        <span role="alert">
-          Frames {lost[0]} to {lost[1] - 1} are damaged
-        </span>
-      ) : (
-        <Rate player={player} />
-      )}
       {onHold ? (
         <Button look="quiet" isDisabled={playing} onPress={() => onHold(number)}>
           Hold this frame
@@ -178,9 +145,22 @@ export function Scrubber({ player }: { player: Player }) {
   const { number, from, to } = usePlaying(player, (s) => s)!;
   const last = player.index.offsets.length - 1;
   const share = (n: number) => `${(n / Math.max(last, 1)) * 100}%`;
+  const mark = (name: "from" | "to", low: number, high: number) => (
+    <NumberBox
+      label={`Loop ${name} frame`}
+      value={name === "from" ? from : to}
+      low={low}
+      high={high}
+      fine={1}
+      digits={0}
+      width={NUMBER}
+      onChange={(v) => player.change({ [name]: v })}
+    />
+  );
   return (
-    <div>
-      <Length
+    <Lengths>
+      <span>loop {mark("from", 0, to)}</span>
+      <Line
         className="line"
         aria-label="Loop from and to"
         minValue={0}
@@ -196,8 +176,10 @@ export function Scrubber({ player }: { player: Player }) {
           <SliderThumb className="thumb" index={0} aria-label="Loop from" />
           <SliderThumb className="thumb" index={1} aria-label="Loop to" />
         </SliderTrack>
-      </Length>
-      <Length
+      </Line>
+      <span>to {mark("to", from, last)}</span>
+      <span>frame</span>
+      <Line
         className="line"
         aria-label="Frame of the clip"
         minValue={0}
@@ -208,7 +190,8 @@ export function Scrubber({ player }: { player: Player }) {
         <SliderTrack className="track">
           <SliderThumb className="thumb" />
         </SliderTrack>
-      </Length>
-    </div>
+      </Line>
+      <span>of {last + 1}</span>
+    </Lengths>
   );
 }

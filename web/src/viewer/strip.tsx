@@ -134,8 +134,14 @@ export const Strip = memo(function Strip(props: {
     return feed.answer.subscribe(paint);
   }, [frames, pictures, feed, ratio]);
 
+  const row = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    row.current?.querySelector("[data-selected]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [props.chosen, frames.length]);
+
   return (
     <Row
+      ref={row}
       aria-label="Frames"
       value={props.chosen === null ? "" : String(props.chosen)}
       onChange={(v) => props.onChoose(Number(v))}
@@ -148,8 +154,16 @@ export const Strip = memo(function Strip(props: {
       />
       <div className="all">
         {frames.map((f) => (
-          <Radio key={f.id} value={String(f.id)} className="one" aria-label={f.name}>
-            <span>{f.name}</span>
+          <Radio
+            key={f.id}
+            value={String(f.id)}
+            className="one"
+            aria-label={f.clip ? `${f.name}, clip` : f.name}
+          >
+            <span>
+              {f.clip ? <b aria-hidden>▸ </b> : null}
+              {f.name}
+            </span>
             <i />
           </Radio>
         ))}
