@@ -155,11 +155,16 @@ class BegunIn(Schema):
 
 @router.post("/live", openapi_extra=head_of(pictures.LiveHead))
 @computes
-def live(request: HttpRequest, payload: LiveIn) -> HttpResponse:
+def live(request: HttpRequest, payload: ExactIn) -> HttpResponse:
     """A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that
-    frame."""
+    frame. The table shows the look, what a bake makes of it, or how far it is from another look."""
     frame = _seen(request, payload.frame) if payload.frame is not None and payload.trim is not None else None
-    data = pictures.live(payload.look, frame=frame, traced=payload.traces, **_how(payload))
+    shown = None
+    if payload.show == "difference":
+        shown = pictures.difference_from(payload.against, payload.full)
+    elif payload.show == "baked":
+        shown = pictures.baked_with(payload.grid, payload.interpolation)
+    data = pictures.live(payload.look, frame=frame, traced=payload.traces, shown=shown, **_how(payload))
     return binary(data, "application/octet-stream", "no-store")
 
 

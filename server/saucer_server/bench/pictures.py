@@ -2,8 +2,10 @@
 
 import hashlib
 import json
+from collections.abc import Callable
 from typing import Any, TypedDict, Unpack
 
+import numpy as np
 from ninja import Schema
 from pydantic import BaseModel
 from saucer_core.arrays import F32
@@ -101,21 +103,62 @@ def live(
     frame: Frame | None,
     only: str | None = None,
     traced: bool = True,
+    shown: "Shown | None" = None,
 ) -> bytes:
     """The look, or one step of it alone, as the viewer needs it, with the traces of the whole look if wanted.
+    shown: in another way than by itself.
 
     uint32 length of the JSON that follows (padded to 4 bytes with spaces), the JSON (size, traces, end), then
     the half-float table ``size³ × 3`` for the screen, red fastest. With a trim the table takes the frame in
     its own encoding, untrimmed. Raises ``LookError``.
     """
     source = frame.encoding if trim is not None and frame is not None else look.input
-    program = Treatment(look, source, trim, strength, ends="screen").compile(table)
-    program = program.only(only) if only else program
-    grid = bake(program, LIVE_GRID, cache=_leading).grid
-    assert grid is not None
+    if shown is None:
+        grid = _grid(Treatment(look, source, trim, strength, ends="screen").compile(table), only)
+    else:
+        grid = shown(look, source, trim, strength, only)
     drawn = traces(look) if traced else "{}"
     head = f'{{"size":{LIVE_GRID},"end":"{look.end().key}","traces":{drawn}}}'
     return headed(head, halves(grid, -1, 2).tobytes())
+
+
+def _grid(program: Program, only: str | None = None) -> F32:
+    """What a program makes of the points of the live table, float32 ``(size, size, size, 3)``."""
+    grid = bake(program.only(only) if only else program, LIVE_GRID, cache=_leading).grid
+    assert grid is not None
+    return grid
+
+
+#: Makes a live table that shows a look in another way: from the look, the encoding of what comes in, its
+#: trim, the strength, and the step that is seen alone.
+Shown = Callable[[LookValue, str, Trim | None, float, str | None], F32]
+
+
+def difference_from(other: LookValue | None, full: float) -> Shown:
+    """How far a look is from another one (from none), as ``apart`` shows it."""
+
+    def shown(look: LookValue, source: str, trim: Trim | None, strength: float, only: str | None) -> F32:
+        here = _grid(Treatment(look, source, trim, strength, ends="screen").compile(table), only)
+        there = _grid(Treatment(other, source, trim, ends="screen").compile(table))
+        flat = (LIVE_GRID * LIVE_GRID, LIVE_GRID, 3)
+        found = difference_picture(here.reshape(flat), there.reshape(flat), encoding(SCREEN), full)
+        return np.ascontiguousarray(found.reshape(here.shape), dtype=np.float32)
+
+    return shown
+
+
+def baked_with(grid: int, interpolation: Interpolation) -> Shown:
+    """A look as the table of a bake of that size gives it, as ``as_baked`` shows it."""
+
+    def shown(look: LookValue, source: str, trim: Trim | None, strength: float, only: str | None) -> F32:
+        program = Treatment(look, strength=strength).compile(table)
+        lut = bake(program.only(only) if only else program, grid)
+        there = Treatment(LookValue(input=look.input, output=look.input), source, trim).compile()
+        given = _grid(there).reshape(LIVE_GRID * LIVE_GRID, LIVE_GRID, 3)
+        seen = for_screen(lut.apply(given, interpolation), look.output)
+        return np.ascontiguousarray(seen.reshape(*[LIVE_GRID] * 3, 3), dtype=np.float32)
+
+    return shown
 
 
 def unlooked(look_input: str) -> bytes:

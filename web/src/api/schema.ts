@@ -36,7 +36,7 @@ export interface paths {
         /**
          * Live
          * @description A look as the viewer needs it: traces and the half-float table in one binary. With a trim, for that
-         *     frame.
+         *     frame. The table shows the look, what a bake makes of it, or how far it is from another look.
          */
         post: operations["saucer_server_bench_api_live"];
         delete?: never;
@@ -4982,6 +4982,55 @@ export interface components {
             sdr_white: 203 | 100;
         };
         /**
+         * ExactIn
+         * @description What is to be rendered: the look, the look as it would be baked, or how far it is from another one
+         *     (none: from no look).
+         */
+        ExactIn: {
+            look: components["schemas"]["Look"];
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            trim?: components["schemas"]["Trim"] | null;
+            /** Frame */
+            frame?: number | null;
+            /** At */
+            at?: number | null;
+            /**
+             * Traces
+             * @default true
+             */
+            traces: boolean;
+            /** Only */
+            only?: string | null;
+            /**
+             * Show
+             * @default look
+             * @enum {string}
+             */
+            show: "look" | "baked" | "difference";
+            against?: components["schemas"]["Look"] | null;
+            /**
+             * Full
+             * @description ΔE that is shown as white in a difference
+             * @default 10
+             */
+            full: number;
+            /**
+             * Grid
+             * @default 33
+             */
+            grid: number;
+            /**
+             * Interpolation
+             * @default tetrahedral
+             * @enum {string}
+             */
+            interpolation: "tetrahedral" | "trilinear";
+        };
+        /**
          * Exposure
          * @description More or less light: a factor of 2 a stop, in linear light.
          */
@@ -5541,31 +5590,6 @@ export interface components {
             reach: number;
             /** Colour */
             colour?: components["schemas"]["Colour"];
-        };
-        /**
-         * LiveIn
-         * @description What the viewer wants to see. ``at``: which frame of its clip, where a frame stands for one; ``only``:
-         *     the id of a step to see alone.
-         */
-        LiveIn: {
-            look: components["schemas"]["Look"];
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            trim?: components["schemas"]["Trim"] | null;
-            /** Frame */
-            frame?: number | null;
-            /** At */
-            at?: number | null;
-            /**
-             * Traces
-             * @default true
-             */
-            traces: boolean;
-            /** Only */
-            only?: string | null;
         };
         /**
          * Look
@@ -6498,6 +6522,31 @@ export interface components {
             step?: string | null;
         };
         /**
+         * LiveIn
+         * @description What the viewer wants to see. ``at``: which frame of its clip, where a frame stands for one; ``only``:
+         *     the id of a step to see alone.
+         */
+        LiveIn: {
+            look: components["schemas"]["Look"];
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            trim?: components["schemas"]["Trim"] | null;
+            /** Frame */
+            frame?: number | null;
+            /** At */
+            at?: number | null;
+            /**
+             * Traces
+             * @default true
+             */
+            traces: boolean;
+            /** Only */
+            only?: string | null;
+        };
+        /**
          * CheckAbout
          * @description A check, as the core states it. ``frame``: where it shows most; ``mask``: which mask shows it there.
          */
@@ -6597,55 +6646,6 @@ export interface components {
             effects: {
                 [key: string]: components["schemas"]["EffectOut"];
             };
-        };
-        /**
-         * ExactIn
-         * @description What is to be rendered: the look, the look as it would be baked, or how far it is from another one
-         *     (none: from no look).
-         */
-        ExactIn: {
-            look: components["schemas"]["Look"];
-            /**
-             * Strength
-             * @default 1
-             */
-            strength: number;
-            trim?: components["schemas"]["Trim"] | null;
-            /** Frame */
-            frame?: number | null;
-            /** At */
-            at?: number | null;
-            /**
-             * Traces
-             * @default true
-             */
-            traces: boolean;
-            /** Only */
-            only?: string | null;
-            /**
-             * Show
-             * @default look
-             * @enum {string}
-             */
-            show: "look" | "baked" | "difference";
-            against?: components["schemas"]["Look"] | null;
-            /**
-             * Full
-             * @description ΔE that is shown as white in a difference
-             * @default 10
-             */
-            full: number;
-            /**
-             * Grid
-             * @default 33
-             */
-            grid: number;
-            /**
-             * Interpolation
-             * @default tetrahedral
-             * @enum {string}
-             */
-            interpolation: "tetrahedral" | "trilinear";
         };
         /**
          * Me
@@ -12937,7 +12937,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LiveIn"];
+                "application/json": components["schemas"]["ExactIn"];
             };
         };
         responses: {

@@ -4,7 +4,6 @@ import styled from "styled-components";
 import type { Frame, Place } from "../api/types";
 import { Button } from "../kit/button";
 import type { Moving } from "../player/use";
-import type { ExactWish } from "../viewer/exact";
 import { useFeed, type Wish } from "../viewer/live";
 import { Stage } from "../viewer/stage";
 import type { Zoom } from "../viewer/zoom";
@@ -133,7 +132,7 @@ function Tile(props: {
   const { frame, seen, common, chosen } = props;
   const moving = chosen ? seen.moving : null;
   const { feed, main } = moving ? seen : seen.still;
-  const own = useMemo<ExactWish | null>(() => (main ? { ...main, frame: frame.id } : null), [main, frame.id]);
+  const own = useMemo<Wish | null>(() => (main ? { ...main, frame: frame.id } : null), [main, frame.id]);
   return (
     <Cell>
       <Stage

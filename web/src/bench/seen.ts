@@ -3,7 +3,6 @@ import { useEffect, useMemo } from "react";
 import type { Frame, Look, LookRecord, Trim } from "../api/types";
 import type { Player } from "../player/player";
 import { useMoving, type Moving } from "../player/use";
-import type { ExactWish } from "../viewer/exact";
 import { useFeed, type Feed, type Wish } from "../viewer/live";
 import { ask, useReadings, type ReadingsWish } from "../viewer/readings";
 import type { Mode, Other } from "../viewer/stage";
@@ -19,14 +18,14 @@ export interface Seen {
   look: Look;
   /** Without anything that it is held against. */
   wish: Wish | null;
-  main: ExactWish | null;
+  main: Wish | null;
   feed: Feed;
   /** Whether the frame is being trimmed: the table then takes it as it comes in. */
   trimming: boolean;
   /** The clip that plays in place of the frame: the table takes it as it comes in, too. */
   moving: Moving | null;
   /** The same for a still beside it: the draft's own table, and what is asked by. */
-  still: { feed: Feed; main: ExactWish | null };
+  still: { feed: Feed; main: Wish | null };
   mode: Mode;
   /** The first look that it is held against. */
   against: Rival | null;
@@ -113,10 +112,9 @@ export function useSeen(props: {
     if (moving) return { ...wish, ...ofMoving(moving), traces: false };
     return trimming && trim ? { ...wish, trim, traces: false } : null;
   }, [trimming, trim, wish, moving]);
-  const trimFeed = useFeed(trimWish);
   const shown = trimWish ?? wish;
   useBothReadings(props.record.id, shown, props.feed);
-  const [main, stillMain] = useMemo<(ExactWish | null)[]>(
+  const [main, stillMain] = useMemo<(Wish | null)[]>(
     () =>
       [shown, wish].map((asked) => {
         if (!asked) return null;
@@ -126,6 +124,8 @@ export function useSeen(props: {
       }),
     [shown, wish, show, against, white, grid, interpolation],
   );
+  // Over a clip the table shows a difference or a bake, too: pixels of each frame come at rest alone.
+  const trimFeed = useFeed(trimWish && (moving ? (main ?? null) : trimWish));
   const other = useOther(against, frame, show === "split", moving);
   const mode: Mode = props.held || show === "original" ? "original" : show === "split" ? "split" : "look";
   const feed = trimWish ? trimFeed : props.feed;

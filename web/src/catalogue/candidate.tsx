@@ -12,7 +12,6 @@ import type { Card, Frame, Place, Probed } from "../api/types";
 import { Button } from "../kit/button";
 import { Grow, Quiet } from "../kit/layout";
 import { Saucer, saucerOf } from "../kit/saucer";
-import type { ExactWish } from "../viewer/exact";
 import { useFeed, type Wish } from "../viewer/live";
 import type { MaskName } from "../viewer/mask";
 import { Stage, type Mode, type Other } from "../viewer/stage";
@@ -85,7 +84,7 @@ export function Candidate(props: {
     [look, frame.id],
   );
   const feed = useFeed(live);
-  const wish = useMemo<ExactWish | null>(() => {
+  const wish = useMemo<Wish | null>(() => {
     if (!live) return null;
     if (way === "difference") return { ...live, show: "difference", against: otherLook, full: FULL };
     if (way === "baked") return { ...live, show: "baked", grid: GRID, interpolation: "tetrahedral" };

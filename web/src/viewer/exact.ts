@@ -4,7 +4,6 @@
 import { useEffect, useState } from "react";
 import { BYTES, got, server } from "../api/client";
 import { atRest } from "../api/rest";
-import type { Look } from "../api/types";
 import type { Wish } from "./live";
 import { parsePicture, type Picture } from "./table";
 
@@ -13,29 +12,16 @@ const REST = 180;
 const SOON = 40;
 let count = 0;
 
-/**
- * What is to be rendered: the look, the look as it would be baked, or how far it is from another one (null:
- * from no look).
- */
-export interface ExactWish extends Wish {
-  show?: "look" | "baked" | "difference";
-  against?: Look | null;
-  /** ΔE that a difference shows as white. */
-  full?: number;
-  grid?: number;
-  interpolation?: "tetrahedral" | "trilinear";
-}
-
 export interface Rest {
   picture: Picture;
-  wish: ExactWish;
+  wish: Wish;
 }
 
 /**
  * The newest picture that was rendered for a wish like this one: for exactly this wish and width only where
  * `wish` is the same.
  */
-export function useExact(wish: ExactWish | null, width: number): Rest | null {
+export function useExact(wish: Wish | null, width: number): Rest | null {
   const [made, setMade] = useState<(Rest & { width: number }) | null>(null);
   useEffect(() => {
     if (!wish?.frame || !width) return;

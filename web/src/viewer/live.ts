@@ -6,6 +6,8 @@ import { newest } from "../api/newest";
 import type { Look, Trim } from "../api/types";
 import { parseLive, type Live } from "./table";
 
+/** What is to be shown of a look: the look, the look as it would be baked, or how far it is from another one (null:
+ * from no look). */
 export interface Wish {
   look: Look;
   strength?: number;
@@ -16,6 +18,12 @@ export interface Wish {
   traces?: boolean;
   /** One step alone. */
   only?: string | null;
+  show?: "look" | "baked" | "difference";
+  against?: Look | null;
+  /** ΔE that a difference shows as white. */
+  full?: number;
+  grid?: number;
+  interpolation?: "tetrahedral" | "trilinear";
 }
 
 interface Answer {
@@ -38,7 +46,10 @@ export interface Feed {
 }
 
 const alike = (a: Wish, b: Wish) =>
-  a.look === b.look && a.strength === b.strength && a.trim === b.trim && a.only === b.only;
+  (["look", "strength", "trim", "only", "show", "against", "full", "grid", "interpolation"] as const).every(
+    (key) => a[key] === b[key],
+  );
+/** `at` says which pixels are rendered; the table is the same for all frames of a clip. */
 const same = (a: Wish | null, b: Wish) =>
   a !== null && alike(a, b) && a.frame === b.frame && a.traces === b.traces;
 

@@ -2,8 +2,8 @@
 import { useEffect, useRef, useState, type RefObject } from "react";
 import type { Player } from "../player/player";
 import type { Box } from "./box";
-import type { ExactWish, Rest } from "./exact";
-import type { Feed } from "./live";
+import type { Rest } from "./exact";
+import type { Feed, Wish } from "./live";
 import { Painter, type Placed } from "./painter";
 import type { Live, Picture } from "./table";
 import { laid, type Zoom } from "./zoom";
@@ -14,7 +14,7 @@ export type Mode = "original" | "look" | "split";
 export interface Painted {
   mode: Mode;
   feed: Feed;
-  wish: ExactWish | null;
+  wish: Wish | null;
   picture: Picture | undefined;
   /** The clip that is shown in place of the picture, as soon as it shows something. */
   player: Player | null;

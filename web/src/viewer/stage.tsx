@@ -5,8 +5,8 @@ import type { EncodingKey, Frame, Place as Point } from "../api/types";
 import { NO_TRIM } from "../kit/trim";
 import type { Moving } from "../player/use";
 import { useBox, WIDEST } from "./box";
-import { useExact, type ExactWish } from "./exact";
-import type { Feed } from "./live";
+import { useExact } from "./exact";
+import type { Feed, Wish } from "./live";
 import { Mask, type MaskName } from "./mask";
 import { SplitLine, Spots, Tag } from "./overlays";
 import { usePainting, type Mode, type Painted } from "./painting";
@@ -47,7 +47,7 @@ const Wait = styled.span`
 /** What the split shows on its first side instead of the original. */
 export interface Other {
   feed: Feed;
-  wish: ExactWish | null;
+  wish: Wish | null;
   input: EncodingKey;
   name: string;
 }
@@ -57,7 +57,7 @@ interface Props {
   input: EncodingKey;
   feed: Feed;
   mode: Mode;
-  wish: ExactWish | null;
+  wish: Wish | null;
   trimmed?: boolean;
   name?: string;
   surround?: string;
@@ -92,7 +92,7 @@ function usePainted(props: Props, width: number, line: number): Painted {
   const original = moving ? trimmedTable : unlookedTable;
   const exact = useExact(mode === "original" ? null : wish, width);
   const otherExact = useExact(split ? (other?.wish ?? null) : null, width);
-  const unlooked = useMemo<ExactWish | null>(
+  const unlooked = useMemo<Wish | null>(
     () =>
       frame
         ? {

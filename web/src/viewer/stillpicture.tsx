@@ -3,9 +3,9 @@ import { useEffect, useState } from "react";
 import { BLOB, got, server } from "../api/client";
 import { atRest } from "../api/rest";
 import type { Frame } from "../api/types";
-import type { ExactWish } from "./exact";
+import type { Wish } from "./live";
 
-export function StillPicture(props: { wish: ExactWish | null; frame: Frame | null; width: number }) {
+export function StillPicture(props: { wish: Wish | null; frame: Frame | null; width: number }) {
   const { wish, frame, width } = props;
   const [src, setSrc] = useState("");
   useEffect(() => {

@@ -1,0 +1,232 @@
+"""Clips on the bench: every frame by its number, the picture as the core computes it while it moves, and clips
+that are damaged or cannot be decoded."""
+
+import re
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+from ..moving import BLOCK, written
+from .hands import draft_of, made, show, until
+from .seen import apart, rendered, shown
+
+STEPS: list[dict[str, Any]] = [
+    {"id": "s", "kind": "scene_to_display"},
+    {"id": "k", "kind": "saturation", "amount": 1.2},
+]
+FRAMES = 120
+#: Goes to frames by the slider as a hand does, and reads the number that the picture itself carries.
+GO = """async (wanted) => {
+  const slider = document.querySelector('input[type=range][aria-label="Frame of the clip"]')
+    ?? [...document.querySelectorAll('[aria-label="Frame of the clip"] input[type=range]')][0];
+  const canvas = document.querySelector('main canvas[data-number]');
+  const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
+  const small = new OffscreenCanvas(12, 1).getContext('2d', {willReadFrequently: true});
+  const number = () => {
+    const w = canvas.width, h = canvas.height;
+    let found = 0;
+    for (let bit = 0; bit < 12; bit++) {
+      small.drawImage(canvas, (bit + 0.4) * 16 / 256 * w, 6 / 160 * h, 2, 2, 0, 0, 1, 1);
+      if (small.getImageData(0, 0, 1, 1).data[1] > 127) found |= 1 << bit;
+    }
+    return found;
+  };
+  const wrong = [];
+  for (const n of wanted) {
+    set.call(slider, String(n));
+    slider.dispatchEvent(new Event('input', {bubbles: true}));
+    slider.dispatchEvent(new Event('change', {bubbles: true}));
+    const end = performance.now() + 20000;
+    while (canvas.dataset.number !== String(n) && performance.now() < end)
+      await new Promise(requestAnimationFrame);
+    await new Promise(requestAnimationFrame);
+    const said = Number(document.querySelector('input[aria-label="Frame"]')?.value ?? NaN);
+    if (number() !== n || Number(canvas.dataset.number) !== n) wrong.push([n, number(), canvas.dataset.number, said]);
+  }
+  return wrong;
+}"""
+
+
+@pytest.fixture(scope="module")
+def numbered(tmp_path_factory) -> Path:
+    folder = tmp_path_factory.mktemp("numbered")
+    return written(folder / "numbered.mov", FRAMES, codec="prores_ks", sound=0.5)
+
+
+def bring(page: Page, path: Path, encoding: str) -> int:
+    """Brings a clip by hand, and waits until it plays; gives the frame that stands for it."""
+    page.goto("/frames")
+    page.get_by_role("button", name="Add frame").click()
+    sheet = page.get_by_role("dialog")
+    sheet.locator("input[type=file]").set_input_files(path)
+    sheet.get_by_label("Name").fill(path.stem)
+    sheet.get_by_role("button", name=re.compile("Encoded as")).click()
+    page.get_by_role("option", name=re.compile(f"^{encoding}")).first.click()
+    sheet.get_by_role("button", name="Add clip").click()
+    expect(sheet).to_be_hidden()
+
+    def stands() -> dict[str, Any] | None:
+        rows = page.request.get("/api/frames").json()
+        return next((f for f in rows if f["name"] == path.stem and f["clip"]), None)
+
+    until(lambda: stands() is not None, 60)
+    frame = stands()
+    assert frame is not None
+    until(lambda: page.request.get(f"/api/clips/{frame['clip']}").json()["plays"], 120)
+    return int(frame["id"])
+
+
+def on_bench(page: Page, frame: int, *steps: dict[str, Any], **look: Any) -> Locator:
+    """A new look on the bench over that frame, as soon as the clip shows something."""
+    number = made(page, *steps, **look)
+    page.goto(f"/bench/{number}?frame={frame}")
+    canvas = page.locator("main canvas[data-number]").first
+    canvas.wait_for()
+    return canvas
+
+
+def go(page: Page, number: int) -> None:
+    box = page.get_by_role("textbox", name="Frame", exact=True)
+    box.fill(str(number))
+    box.press("Enter")
+    expect(page.locator("main canvas[data-number]").first).to_have_attribute("data-number", str(number))
+
+
+def test_every_seek_step_and_loop_shows_the_frame_that_the_number_names(enter, numbered):
+    page = enter("ines")
+    frame = bring(page, numbered, "BT.709 display")
+    canvas = on_bench(page, frame, name="Numbers")
+    wanted = np.random.default_rng(500).integers(0, FRAMES, 500).tolist()
+    assert page.evaluate(GO, wanted) == []
+    # One frame on and back, by the keys.
+    go(page, 11)
+    page.get_by_role("heading", level=1).first.click()
+    for key, number in (("e", 12), ("e", 13), ("q", 12), ("q", 11), ("q", 10), ("E", 22), ("Q", 10)):
+        page.keyboard.press(key)
+        expect(canvas).to_have_attribute("data-number", str(number))
+        assert page.evaluate(GO, [number]) == []
+    # It plays inside its loop, and nowhere else.
+    go(page, 30)
+    page.get_by_role("heading", level=1).first.click()
+    page.keyboard.press("b")
+    go(page, 41)
+    page.get_by_role("heading", level=1).first.click()
+    page.keyboard.press("f")
+    page.keyboard.press(" ")
+    seen = page.evaluate(
+        """async () => { const seen = new Set(), c = document.querySelector('main canvas[data-number]');
+        for (let k = 0; k < 120; k++) { await new Promise(requestAnimationFrame); seen.add(Number(c.dataset.number)); }
+        return [...seen]; }"""
+    )
+    # The frame on which it stood is shown until the first one is due.
+    assert len(set(seen) - {41}) > 2
+    assert set(seen) <= set(range(30, 42))
+    expect(page.get_by_role("button", name="Pause")).to_be_visible()
+    page.keyboard.press(" ")
+    expect(page.get_by_role("button", name="Play")).to_be_visible()
+    # By timecode, and outside the clip.
+    box = page.get_by_role("textbox", name="Timecode")
+    box.fill("10:00:02:03")
+    box.press("Enter")
+    expect(canvas).to_have_attribute("data-number", "51")
+    box.fill("11:00:00:00")
+    expect(box).to_have_attribute("aria-invalid", "true")
+    box.press("Escape")
+
+
+@pytest.mark.parametrize("how", ["Original", "Look", "Split", "Difference", "As baked"])
+def test_a_frame_of_a_clip_is_shown_as_the_core_computes_it(enter, numbered, how):
+    """Before its pixels come from the server at rest: through the planes, the matrix and the table."""
+    page = enter("ines")
+    frame = next(
+        (f["id"] for f in page.request.get("/api/frames").json() if f["name"] == "log"), None
+    ) or bring(page, numbered.rename(numbered.with_name("log.mov")), "film log")
+    page.route("**/api/exact*", lambda route: route.abort())
+    canvas = on_bench(page, frame, *STEPS, name="Moving", input="film_log")
+    show(page, how)
+    go(page, 77)
+    look = draft_of(page).model_dump(mode="json")
+    trim = next(f["trim"] for f in page.request.get("/api/frames").json() if f["id"] == frame)
+    none = {"input": "film_log", "output": "film_log", "steps": []}
+    body: dict[str, Any] = {"look": look, "frame": frame, "at": 77, "trim": trim}
+    if how == "Difference":
+        body |= {"show": "difference", "against": None, "full": 20}
+    elif how == "As baked":
+        body |= {"show": "baked", "grid": 33}
+
+    def close() -> bool:
+        seen = shown(canvas)
+        width, height = seen.shape[1], seen.shape[0]
+        wanted = rendered(page, width, body)
+        before = rendered(page, width, body | {"look": none})
+        if how == "Original":
+            wanted = before
+        elif how == "Split":
+            wanted = np.concatenate([before[:, : width // 2], wanted[:, width // 2 :]], axis=1)
+        off = apart(seen, wanted)
+        # Without the blocks, and the line and words that lie over the picture.
+        off[: round(height * 2 * BLOCK / 160)] = 0
+        off[:, width // 2 - 20 : width // 2 + 20] = 0
+        off[round(height * 0.42) : round(height * 0.58)] = 0
+        return bool(off.max() <= 2)
+
+    until(close)
+
+
+def test_a_clip_that_is_damaged_plays_around_it_and_says_where(enter, numbered):
+    page = enter("ines")
+    path = next(numbered.parent.glob("*.mov"))
+    frame = bring(page, path.rename(path.with_name("damaged.mov")), "BT.709 display")
+    row = next(f for f in page.request.get("/api/frames").json() if f["id"] == frame)
+    index = page.request.get(f"/api/clips/{row['clip']}/proxy").json()
+    begin, end = index["offsets"][36], index["offsets"][48]
+
+    def damaged(route: Any) -> None:
+        answer = route.fetch()
+        first = int(route.request.headers["range"].removeprefix("bytes=").partition("-")[0])
+        body = bytearray(answer.body())
+        for at in range(max(begin, first), min(end, first + len(body))):
+            body[at - first] = 0x5A
+        route.fulfill(response=answer, body=bytes(body))
+
+    page.route("**/proxy/file", damaged)
+    canvas = on_bench(page, frame, name="Damaged")
+    go(page, 34)
+    page.get_by_role("heading", level=1).first.click()
+    page.keyboard.press(" ")
+    until(lambda: int(canvas.get_attribute("data-number") or 0) >= 50)
+    page.keyboard.press(" ")
+    box = page.get_by_role("textbox", name="Frame", exact=True)
+    box.fill("40")
+    box.press("Enter")
+    expect(page.get_by_role("alert").filter(has_text="damaged")).to_contain_text(
+        "Frames 36 to 47 are damaged"
+    )
+
+
+def test_without_a_decoder_it_plays_through_a_video_element_and_says_so(enter, axe):
+    page = enter("ines")
+    page.add_init_script("delete window.VideoDecoder")
+    frame = next(f for f in page.request.get("/api/frames").json() if f["name"] == "Fire at night")
+    until(lambda: page.request.get(f"/api/clips/{frame['clip']}").json()["plays"], 120)
+    canvas = on_bench(page, frame["id"], *STEPS, name="Element", input="film_log")
+    expect(page.get_by_text("8 bit, as the browser reads it")).to_be_visible()
+    go(page, 20)
+    page.get_by_role("heading", level=1).first.click()
+    page.keyboard.press(" ")
+    until(lambda: int(canvas.get_attribute("data-number") or 0) > 24)
+    page.keyboard.press(" ")
+    assert axe(page) == []
+
+
+def test_a_frame_of_a_clip_is_held_as_a_still(enter):
+    page = enter("ines")
+    frame = next(f for f in page.request.get("/api/frames").json() if f["name"] == "Heads, into shade")
+    until(lambda: page.request.get(f"/api/clips/{frame['clip']}").json()["plays"], 120)
+    on_bench(page, frame["id"], *STEPS, name="Held", input="film_log")
+    go(page, 15)
+    page.get_by_role("button", name="Hold this frame").click()
+    expect(page.get_by_role("radio", name="Heads, into shade, frame 15")).to_be_checked()
