@@ -1,5 +1,5 @@
-"""Clips on the bench: every frame by its number, the picture as the core computes it while it moves, and clips
-that are damaged or cannot be decoded."""
+"""Clips on the bench: every frame by its number, the picture as the core computes it while it moves, and
+clips that are damaged or cannot be decoded."""
 
 import re
 from pathlib import Path
@@ -43,8 +43,7 @@ GO = """async (wanted) => {
     while (canvas.dataset.number !== String(n) && performance.now() < end)
       await new Promise(requestAnimationFrame);
     await new Promise(requestAnimationFrame);
-    const said = Number(document.querySelector('input[aria-label="Frame"]')?.value ?? NaN);
-    if (number() !== n || Number(canvas.dataset.number) !== n) wrong.push([n, number(), canvas.dataset.number, said]);
+    if (number() !== n) wrong.push([n, number(), canvas.dataset.number]);
   }
   return wrong;
 }"""
@@ -54,6 +53,13 @@ GO = """async (wanted) => {
 def numbered(tmp_path_factory) -> Path:
     folder = tmp_path_factory.mktemp("numbered")
     return written(folder / "numbered.mov", FRAMES, codec="prores_ks", sound=0.5)
+
+
+@pytest.fixture(scope="module")
+def large(tmp_path_factory) -> Path:
+    """Larger than it is shown, as clips are."""
+    folder = tmp_path_factory.mktemp("large")
+    return written(folder / "large.mkv", 40, size=(1280, 800))
 
 
 def bring(page: Page, path: Path, encoding: str) -> int:
@@ -104,7 +110,15 @@ def test_every_seek_step_and_loop_shows_the_frame_that_the_number_names(enter, n
     # One frame on and back, by the keys.
     go(page, 11)
     page.get_by_role("heading", level=1).first.click()
-    for key, number in (("e", 12), ("e", 13), ("q", 12), ("q", 11), ("q", 10), ("E", 22), ("Q", 10)):
+    for key, number in (
+        ("e", 12),
+        ("e", 13),
+        ("q", 12),
+        ("q", 11),
+        ("q", 10),
+        ("Shift+E", 22),
+        ("Shift+Q", 10),
+    ):
         page.keyboard.press(key)
         expect(canvas).to_have_attribute("data-number", str(number))
         assert page.evaluate(GO, [number]) == []
@@ -118,7 +132,10 @@ def test_every_seek_step_and_loop_shows_the_frame_that_the_number_names(enter, n
     page.keyboard.press(" ")
     seen = page.evaluate(
         """async () => { const seen = new Set(), c = document.querySelector('main canvas[data-number]');
-        for (let k = 0; k < 120; k++) { await new Promise(requestAnimationFrame); seen.add(Number(c.dataset.number)); }
+        for (let k = 0; k < 120; k++) {
+          await new Promise(requestAnimationFrame);
+          seen.add(Number(c.dataset.number));
+        }
         return [...seen]; }"""
     )
     # The frame on which it stood is shown until the first one is due.
@@ -138,20 +155,19 @@ def test_every_seek_step_and_loop_shows_the_frame_that_the_number_names(enter, n
 
 
 @pytest.mark.parametrize("how", ["Original", "Look", "Split", "Difference", "As baked"])
-def test_a_frame_of_a_clip_is_shown_as_the_core_computes_it(enter, numbered, how):
+def test_a_frame_of_a_clip_is_shown_as_the_core_computes_it(enter, large, how):
     """Before its pixels come from the server at rest: through the planes, the matrix and the table."""
     page = enter("ines")
-    frame = next(
-        (f["id"] for f in page.request.get("/api/frames").json() if f["name"] == "log"), None
-    ) or bring(page, numbered.rename(numbered.with_name("log.mov")), "film log")
+    frames = page.request.get("/api/frames").json()
+    frame = next((f["id"] for f in frames if f["name"] == "large"), None) or bring(page, large, "film log")
     page.route("**/api/exact*", lambda route: route.abort())
     canvas = on_bench(page, frame, *STEPS, name="Moving", input="film_log")
     show(page, how)
-    go(page, 77)
+    go(page, 27)
     look = draft_of(page).model_dump(mode="json")
     trim = next(f["trim"] for f in page.request.get("/api/frames").json() if f["id"] == frame)
     none = {"input": "film_log", "output": "film_log", "steps": []}
-    body: dict[str, Any] = {"look": look, "frame": frame, "at": 77, "trim": trim}
+    body: dict[str, Any] = {"look": look, "frame": frame, "at": 27, "trim": trim}
     if how == "Difference":
         body |= {"show": "difference", "against": None, "full": 20}
     elif how == "As baked":
@@ -168,7 +184,7 @@ def test_a_frame_of_a_clip_is_shown_as_the_core_computes_it(enter, numbered, how
             wanted = np.concatenate([before[:, : width // 2], wanted[:, width // 2 :]], axis=1)
         off = apart(seen, wanted)
         # Without the blocks, and the line and words that lie over the picture.
-        off[: round(height * 2 * BLOCK / 160)] = 0
+        off[: round(height * 2 * BLOCK / 800)] = 0
         off[:, width // 2 - 20 : width // 2 + 20] = 0
         off[round(height * 0.42) : round(height * 0.58)] = 0
         return bool(off.max() <= 2)
@@ -178,8 +194,9 @@ def test_a_frame_of_a_clip_is_shown_as_the_core_computes_it(enter, numbered, how
 
 def test_a_clip_that_is_damaged_plays_around_it_and_says_where(enter, numbered):
     page = enter("ines")
-    path = next(numbered.parent.glob("*.mov"))
-    frame = bring(page, path.rename(path.with_name("damaged.mov")), "BT.709 display")
+    path = numbered.with_name("damaged.mov")
+    path.write_bytes(numbered.read_bytes())
+    frame = bring(page, path, "BT.709 display")
     row = next(f for f in page.request.get("/api/frames").json() if f["id"] == frame)
     index = page.request.get(f"/api/clips/{row['clip']}/proxy").json()
     begin, end = index["offsets"][36], index["offsets"][48]

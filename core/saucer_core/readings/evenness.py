@@ -76,13 +76,18 @@ class Apart:
     text: str
 
 
-def _lab(rgb: F32, key: str) -> F64:
+def lab_of(rgb: F32, key: str) -> F64:
+    """OKLab ``(..., 3)`` of colours in an encoding."""
     return to_oklab(rgb, encoding(key)).astype(np.float64)
 
 
 def _masks(rgb: F32, source: str, trim: Trim) -> tuple[np.ndarray, np.ndarray]:
     trimmed = Treatment(None, source, trim, ends="screen").compile()(rgb)
-    lab = _lab(np.clip(trimmed, 0, 1), SCREEN)
+    return regions(lab_of(np.clip(trimmed, 0, 1), SCREEN))
+
+
+def regions(lab: F64) -> tuple[np.ndarray, np.ndarray]:
+    """What is skin and what is grey in OKLab colours ``(..., 3)`` as they are before a look, ``(...)``."""
     light, chroma = lab[..., 0], np.hypot(lab[..., 1], lab[..., 2])
     hue = np.degrees(np.arctan2(lab[..., 2], lab[..., 1])) % 360
     skin = (hue > SKIN_HUE[0]) & (hue < SKIN_HUE[1]) & (chroma > SKIN_CHROMA[0]) & (chroma < SKIN_CHROMA[1])
@@ -111,7 +116,7 @@ def read(
     Raises ``LookError``.
     """
     shown = Treatment(look, source, trim, strength, "screen").compile(tables)(rgb)
-    return _read(_lab(np.clip(shown, 0, 1), SCREEN), *_masks(rgb, source, trim))
+    return _read(lab_of(np.clip(shown, 0, 1), SCREEN), *_masks(rgb, source, trim))
 
 
 def turn(a: float, b: float) -> float:
@@ -230,7 +235,7 @@ def suggest(
             v = (u - _ASIDE) * _REACH
             light = Trim(exposure=float(v[0]), temperature=float(v[1]), tint=float(v[2]))
             lit = Treatment(None, source, light).compile()(rgb)
-            now = _read(_lab(np.clip(rest(lit), 0, 1), SCREEN), skin, grey, 0.0)
+            now = _read(lab_of(np.clip(rest(lit), 0, 1), SCREEN), skin, grey, 0.0)
             return _off(now, wanted, (v - start) / _REACH)
 
         begin = np.clip(found, low + 1e-9, high - 1e-9) / _REACH + _ASIDE

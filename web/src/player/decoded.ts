@@ -60,7 +60,11 @@ export function createDecoded(
     if (missing === undefined) return;
     under = groupOf(index, missing);
     const [first, end] = framesOf(index, under);
-    const ask: Wanted = { first, offset: index.offsets[first]!, sizes: index.sizes.slice(first, end) };
+    const ask: Wanted = {
+      first,
+      offsets: index.offsets.slice(first, end),
+      sizes: index.sizes.slice(first, end),
+    };
     worker.postMessage(ask);
   }
 

@@ -49,12 +49,14 @@ function ready(): VideoDecoder {
   return (decoder = made);
 }
 
-async function fetched({ offset, sizes }: Wanted): Promise<ArrayBuffer> {
-  const all = sizes.reduce((sum, size) => sum + size, 0);
-  const answer = await fetch(setting!.url, { headers: { Range: `bytes=${offset}-${offset + all - 1}` } });
+/** All bytes from the first frame to the last; sound may lie between them. */
+async function fetched({ offsets, sizes }: Wanted): Promise<ArrayBuffer> {
+  const first = offsets[0]!;
+  const end = offsets.at(-1)! + sizes.at(-1)!;
+  const answer = await fetch(setting!.url, { headers: { Range: `bytes=${first}-${end - 1}` } });
   if (!answer.ok) throw new Error(`the server answered ${answer.status}`);
   const bytes = await answer.arrayBuffer();
-  return answer.status === 206 ? bytes : bytes.slice(offset, offset + all);
+  return answer.status === 206 ? bytes : bytes.slice(first, end);
 }
 
 async function decode(wanted: Wanted): Promise<void> {
@@ -70,11 +72,9 @@ async function decode(wanted: Wanted): Promise<void> {
   }
   try {
     const to = ready();
-    let at = 0;
     wanted.sizes.forEach((size, k) => {
-      const data = new Uint8Array(bytes, at, size);
+      const data = new Uint8Array(bytes, wanted.offsets[k]! - wanted.offsets[0]!, size);
       to.decode(new EncodedVideoChunk({ type: k ? "delta" : "key", timestamp: first + k, data }));
-      at += size;
     });
     await to.flush();
   } catch (error) {

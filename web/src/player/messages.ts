@@ -8,10 +8,10 @@ export interface Setting {
   height: number;
 }
 
-/** Asks for frames that are decoded together. first: their first number; sizes: bytes of each from `offset`. */
+/** Asks for frames that are decoded together. first: their first number; offsets, sizes: of each in the file. */
 export interface Wanted {
   first: number;
-  offset: number;
+  offsets: number[];
   sizes: number[];
 }
 

@@ -103,7 +103,6 @@ export function Transport({ player, onHold }: { player: Player; onHold?: (number
       <Button look="icon" aria-label="One frame back" onPress={() => player.step(-1)}>
         ‹
       </Button>
-      frame
       <NumberBox
         label="Frame"
         value={number}
@@ -116,7 +115,6 @@ export function Transport({ player, onHold }: { player: Player; onHold?: (number
       <Button look="icon" aria-label="One frame on" onPress={() => player.step(1)}>
         ›
       </Button>
-      of {last + 1}
       {index.timecode ? <Timecode player={player} number={number} /> : null}
       <Switch label="Loop" on={loop} onChange={(on) => player.change({ loop: on })} />
       <Choice
