@@ -13,10 +13,13 @@ RATE = 24
 BLOCK = 16
 
 
-def numbered(number: int, width: int = 256, height: int = 160) -> np.ndarray:
-    """A soft picture; along its top, blocks that are black or white hold the frame's number."""
+def numbered(number: int, width: int = 256, height: int = 160, gentle: bool = False) -> np.ndarray:
+    """A soft picture, of pale colours where it is gentle. Along its top, blocks that are black or white hold
+    the frame's number."""
     down, across = np.mgrid[0:height, 0:width].astype(np.float32)
     rgb = np.stack([across / width, down / height, 0.5 + 0.3 * np.sin(across / 40 + number / 9)], axis=-1)
+    if gentle:
+        rgb = 0.42 + 0.3 * (rgb - 0.5)
     for bit in range(12):
         rgb[:BLOCK, bit * BLOCK : (bit + 1) * BLOCK] = 1.0 if number >> bit & 1 else 0.0
     return (0.05 + 0.9 * rgb).astype(np.float32)
@@ -38,6 +41,7 @@ def written(
     sound=0.0,
     codec="ffv1",
     size: tuple[int, int] = (256, 160),
+    gentle: bool = False,
 ) -> Path:
     """A lossless clip of numbered frames. sound: seconds after the first frame at which a tone begins;
     none for 0."""
@@ -54,7 +58,7 @@ def written(
         )
         track = out.add_stream("pcm_s16le", rate=48000) if sound else None
         for k in range(count):
-            rgb = numbered(k, *size)
+            rgb = numbered(k, *size, gentle=gentle)
             if pixels.startswith("gbr"):
                 codes = np.round(rgb * 1023).astype(np.uint16)
                 planes = [codes[..., c] for c in (1, 2, 0)]

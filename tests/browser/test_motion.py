@@ -59,7 +59,7 @@ def numbered(tmp_path_factory) -> Path:
 def large(tmp_path_factory) -> Path:
     """Larger than it is shown, as clips are."""
     folder = tmp_path_factory.mktemp("large")
-    return written(folder / "large.mkv", 40, size=(1280, 800))
+    return written(folder / "large.mkv", 40, size=(1280, 800), gentle=True)
 
 
 def bring(page: Page, path: Path, encoding: str) -> int:
@@ -141,9 +141,9 @@ def test_every_seek_step_and_loop_shows_the_frame_that_the_number_names(enter, n
     # The frame on which it stood is shown until the first one is due.
     assert len(set(seen) - {41}) > 2
     assert set(seen) <= set(range(30, 42))
-    expect(page.get_by_role("button", name="Pause")).to_be_visible()
+    expect(page.get_by_role("button", name="Pause Space")).to_be_visible()
     page.keyboard.press(" ")
-    expect(page.get_by_role("button", name="Play")).to_be_visible()
+    expect(page.get_by_role("button", name="Play Space")).to_be_visible()
     # By timecode, and outside the clip.
     box = page.get_by_role("textbox", name="Timecode")
     box.fill("10:00:02:03")
@@ -185,6 +185,7 @@ def test_a_frame_of_a_clip_is_shown_as_the_core_computes_it(enter, large, how):
         off = apart(seen, wanted)
         # Without the blocks, and the line and words that lie over the picture.
         off[: round(height * 2 * BLOCK / 800)] = 0
+        off[:, [0, -1]] = off[-1] = 0
         off[:, width // 2 - 20 : width // 2 + 20] = 0
         off[round(height * 0.42) : round(height * 0.58)] = 0
         return bool(off.max() <= 2)

@@ -1,15 +1,20 @@
 """What a look does to a clip over time: planted faults are found at the right frames, with the step that
 causes them; clips without any stay silent."""
 
+import json
 from collections.abc import Callable
 from dataclasses import asdict
+from pathlib import Path
 from typing import Any
+from xml.etree import ElementTree
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from saucer_core.cli.main import main
 from saucer_core.errors import FileError
+from saucer_core.formats import recipe
 from saucer_core.look import Look
 from saucer_core.readings.overtime import (
     FrameReading,
@@ -23,7 +28,9 @@ from saucer_core.readings.overtime import (
     sample,
 )
 from saucer_core.readings.overtime.cause import eased
+from saucer_core.steps import no_tables
 
+DEMO = Path(__file__).parents[2] / "demo" / "clips"
 WIDE, HIGH, FRAMES = 320, 180, 60
 LOG = "film_log"
 #: A look that renders log light for a display and changes nothing else.
@@ -230,3 +237,38 @@ def test_pictures_of_any_size_are_sampled(width, height):
     rgb = np.full((height, width, 3), 0.4, np.float32)
     samples = sample([(0, rgb), (1, rgb)])
     assert len(list(measure(PLAIN, samples, LOG))) == 2
+
+
+def test_apply_measures_a_clip_over_time(tmp_path, capsys):
+    look, report, plot = tmp_path / "steep.saucer.json", tmp_path / "report.json", tmp_path / "lines.svg"
+    steps = [{"id": "e", "kind": "exposure", "stops": 5}, {"id": "s", "kind": "scene_to_display"}]
+    bright = Look.model_validate({"input": LOG, "output": "bt709_display", "steps": steps})
+    recipe.write(look, bright, name="Bright", tables=no_tables)
+    clip_path = DEMO / "yard_at_dusk_log.mov"
+    words = ["apply", look, clip_path, "--over-time", report, "--plot", plot, "--encoding", LOG, "--quiet"]
+    assert main([*map(str, words)]) == 0
+    capsys.readouterr()
+    said = json.loads(report.read_text())
+    assert [f["number"] for f in said["frames"]] == list(range(120))
+    white = next(p for p in said["places"] if p["kind"] == "white")
+    assert white["cause"]["step"] == "e"
+    drawn = ElementTree.parse(plot).getroot()
+    assert len(drawn.findall(".//{http://www.w3.org/2000/svg}polyline")) == 10
+    assert len(drawn.findall(".//{http://www.w3.org/2000/svg}title")) == len(said["places"])
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["picture.png", "--over-time", "report.json"], "is no clip"),
+        (["clip.mov", "--plot", "lines.svg"], "it draws what --over-time measures"),
+        (["clip.mov"], "Say it with --output"),
+        (["clip.mov", "-o", "out.mov", "--over-time", "report.json"], "measured with --over-time"),
+    ],
+)
+def test_what_cannot_be_measured_over_time_is_said(words, said, tmp_path, capsys, monkeypatch):
+    monkeypatch.chdir(tmp_path)
+    recipe.write(tmp_path / "look.saucer.json", PLAIN, name="Plain", tables=no_tables)
+    assert main(["apply", "look.saucer.json", *words]) != 0
+    assert said in capsys.readouterr().err
+    assert not (tmp_path / "report.json").exists()

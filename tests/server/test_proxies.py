@@ -54,7 +54,8 @@ def test_a_proxy_is_ordered_once_when_a_clip_was_looked_through(lead, clip):
     assert lead.get(f"/clips/{clip.pk}/proxy/file").status_code == 404
     assert lead.post(f"/clips/{clip.pk}/proxy").status_code == 201
     assert Job.objects.filter(kind="proxy").count() == 1
-    names = [job.task_name.rpartition(".")[2] for job in ProcrastinateJob.objects.all()]
+    queued = [job for job in ProcrastinateJob.objects.all() if job.args.get("clip_id") == clip.pk]
+    names = [job.task_name.rpartition(".")[2] for job in queued]
     assert sorted(names) == ["help_with_proxy", "look", "make_proxy"]
 
 

@@ -21,6 +21,7 @@ from ..operations import apply
 from ..steps.blend import Eased
 from ..treatment import Treatment
 from .clip import Wanted, on_clip
+from .over_time import over_time as measured
 from .shared import (
     DEPTH,
     ENCODING,
@@ -58,7 +59,7 @@ class Work:
 @click.command("apply")
 @click.argument("look", type=PATH, metavar="LOOK|LUT")
 @click.argument("picture", type=PATH, metavar="PICTURE|FOLDER|CLIP")
-@click.option("-o", "--output", type=PATH, required=True, help="The picture, or the folder, to write.")
+@click.option("-o", "--output", type=PATH, help="The picture, or the folder, to write.")
 @click.option("--strength", type=SHARE, default=1.0, help="Over the look's own.")
 @click.option(
     "--encoding",
@@ -80,12 +81,18 @@ class Work:
     type=click.Choice(list(CLIP_KINDS)),
     help="Kind of clip to write; else FFV1 for .mkv, H.264 of 10 bit for .mov.",
 )
+@click.option(
+    "--over-time",
+    type=PATH,
+    help="Measure what the look does to a clip over its length, and write that as JSON.",
+)
+@click.option("--plot", type=PATH, help="With --over-time: draw its lines as SVG.")
 @click.option("--quiet", is_flag=True, help="No progress.")
 @answering
 def command(
     look: Path,
     picture: Path,
-    output: Path,
+    output: Path | None,
     strength: float,
     encoding: str | None,
     depth: str | None,
@@ -94,6 +101,8 @@ def command(
     range_out: CodeRange | None,
     replace: bool,
     clip: str | None,
+    over_time: Path | None,
+    plot: Path | None,
     quiet: bool,
 ) -> Answer:
     """Put a look or a LUT on a picture, on a folder of pictures, or on a clip.
@@ -101,6 +110,15 @@ def command(
     What came in goes out: depth, transparency and tags are kept, and a picture that lies on its side is
     turned. The file says which encoding its colours are in now, where its kind can.
     """
+    wanted = Wanted(clip, encoding, strength, finish, replace, quiet)
+    if over_time is not None:
+        if picture.suffix.lower() not in clips.SUFFIXES:
+            raise FileError(picture.name, "is no clip; only a clip is measured over time")
+        refuse([("--output", output is not None)], "a clip is measured with --over-time, and not written")
+        return measured(look, present(picture), wanted, over_time, plot)
+    refuse([("--plot", plot is not None)], "it draws what --over-time measures")
+    if output is None:
+        raise FileError(picture.name, "needs a name for what is written. Say it with --output")
     if is_recipe(look):
         refuse(
             [("--range-in", range_in is not None), ("--range-out", range_out is not None)],
@@ -120,9 +138,7 @@ def command(
             ("--range-out", range_out is not None),
         ]
         refuse(pictures_own, "a clip keeps its own codes and depth; choose a kind with --clip")
-        return on_clip(
-            look, present(picture), output, Wanted(clip, encoding, strength, finish, replace, quiet)
-        )
+        return on_clip(look, present(picture), output, wanted)
     refuse([("--clip", clip is not None)], "it is for clips")
     work = Work(plan, depth, replace, "said with --encoding" if encoding else "")
     if present(picture).is_dir():

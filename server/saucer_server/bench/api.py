@@ -27,7 +27,7 @@ from ..openapi import BINARY, JPEG, gives, head_of
 from ..people.recent import RecentSession
 from ..people.rules import Person
 from ..people.tokens import TokenAuth
-from . import judging, pictures
+from . import judging, overtime, pictures
 
 router = Router(tags=["bench"], auth=[TokenAuth(), RecentSession()])
 
@@ -101,6 +101,25 @@ class CheckAbout(Schema):
     mask: Mask
     action: str
     note: bool
+
+
+class OverTimeIn(Schema):
+    """A look, and the frame that stands for the clip. trim: in place of the frame's. coarse: a part of the
+    samples, for a draft that changes."""
+
+    look: LookValue
+    frame: int
+    trim: Trim | None = None
+    coarse: bool = False
+
+
+class CauseIn(Schema):
+    """The same, and a place that was found."""
+
+    look: LookValue
+    frame: int
+    trim: Trim | None = None
+    place: overtime.PlaceOut
 
 
 class MendIn(ChecksIn):
@@ -228,6 +247,20 @@ def mend(request: HttpRequest, payload: MendIn) -> LookValue:
     return judging.mended(
         payload.look, payload.kind, payload.step, [_seen(request, f) for f in payload.frames]
     )
+
+
+@router.post("/over-time", response=overtime.OverTime)
+@computes
+def over_time(request: HttpRequest, payload: OverTimeIn) -> overtime.OverTime:
+    """What a look does to a clip over its length: its lines, and the places at which it breaks."""
+    return overtime.measured(payload.look, _seen(request, payload.frame), payload.trim, coarse=payload.coarse)
+
+
+@router.post("/over-time/cause", response=overtime.CauseOut | None)
+@computes
+def cause(request: HttpRequest, payload: CauseIn) -> overtime.CauseOut | None:
+    """The step that causes most of a place, and how far it is to be eased; nothing where no step alone is."""
+    return overtime.caused(payload.look, _seen(request, payload.frame), payload.trim, payload.place)
 
 
 @router.get("/finish", response=FinishOut)

@@ -30,6 +30,8 @@ class Clip(Removable):
     #: A small file of it that plays, and the index of its frames; empty until they are made.
     proxy = models.CharField(max_length=200, blank=True, default="")
     proxy_index = models.CharField(max_length=200, blank=True, default="")
+    #: Samples of its frames, for what is measured over its length; empty until they are taken.
+    samples = models.CharField(max_length=200, blank=True, default="")
     proxy_job = models.ForeignKey("jobs.Job", on_delete=models.SET_NULL, null=True, related_name="+")
     light = models.CharField(max_length=40, blank=True, default="")
     #: Whether a frame is to stand for it among the frames.

@@ -13,9 +13,11 @@ from django.core.files.storage import default_storage
 from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
 from pydantic import TypeAdapter
-from saucer_core.formats import proxies
+from saucer_core.formats import clips, proxies
 from saucer_core.formats.clips import Found
 from saucer_core.formats.proxies import ProxyIndex
+from saucer_core.readings import overtime
+from saucer_core.readings.overtime import Samples
 
 from .. import storage
 from ..errors import RuleError, missing
@@ -28,7 +30,7 @@ from ..ranges import by_front, ranged
 from .models import Clip
 from .rules import find, found, on_disk, whole
 
-__all__ = ["file_of", "help_with", "index_of", "make", "order", "wanted"]
+__all__ = ["file_of", "help_with", "index_of", "make", "order", "samples_of", "wanted"]
 
 #: The first half of the locks that parts are taken by.
 LOCKS = 0x5A14
@@ -84,6 +86,8 @@ def make(clip_id: int) -> None:
             progress.at(_there(clip, count), "waiting for helping workers")
             time.sleep(PAUSE)
         _keep(clip, seen, count)
+        progress.at(count, "taking samples of its frames")
+        _sample(clip, seen)
 
 
 def help_with(clip_id: int) -> None:
@@ -144,6 +148,25 @@ def _keep(clip: Clip, seen: Found, count: int) -> None:
     Clip.objects.filter(pk=clip.pk).update(proxy=name, proxy_index=f"{name}.json")
     for number in range(count):
         default_storage.delete(_part(clip, number))
+
+
+def _sample(clip: Clip, seen: Found) -> None:
+    """Takes the samples by which looks are measured over the length of the clip."""
+    numbers = overtime.chosen(len(seen.stamps))
+    with on_disk(clip) as path:
+        taken = overtime.sample(clips.frames_in_order(path, numbers, seen.stamps, clip.file_name))
+    name = storage.put(f"{_folder(clip)}.samples", taken.to_bytes())
+    Clip.objects.filter(pk=clip.pk).update(samples=name)
+
+
+def samples_of(clip_id: int) -> Samples:
+    """Samples of a clip's frames. Raises 404, and 409 until they are taken."""
+    clip = find(clip_id)
+    if not clip.samples:
+        raise RuleError(
+            409, f"{clip.name} is being made to play. What a look does to it can be measured then."
+        )
+    return Samples.from_bytes(storage.get(clip.samples))
 
 
 def index_of(clip_id: int) -> ProxyIndex:

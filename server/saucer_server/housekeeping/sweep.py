@@ -31,7 +31,13 @@ YOUNG = 86_400
 #: Columns that name files, by the folder that the files lie in.
 NAMED_BY = {
     "frames": ("frames.Frame.file",),
-    "clips": ("clips.Clip.file", "clips.Clip.stamps", "clips.Clip.proxy", "clips.Clip.proxy_index"),
+    "clips": (
+        "clips.Clip.file",
+        "clips.Clip.stamps",
+        "clips.Clip.proxy",
+        "clips.Clip.proxy_index",
+        "clips.Clip.samples",
+    ),
     "luts": ("luts.BorrowedLut.file",),
     "bakes": ("bakes.Bake.file",),
     "packs": ("packs.Pack.licence_file", "packs.PackFile.file", "packs.PackItem.file"),

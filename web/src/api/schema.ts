@@ -169,6 +169,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/over-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Over Time
+         * @description What a look does to a clip over its length: its lines, and the places at which it breaks.
+         */
+        post: operations["saucer_server_bench_api_over_time"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/over-time/cause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cause
+         * @description The step that causes most of a place, and how far it is to be eased; nothing where no step alone is.
+         */
+        post: operations["saucer_server_bench_api_cause"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/finish": {
         parameters: {
             query?: never;
@@ -6616,6 +6656,94 @@ export interface components {
              * @default
              */
             step: string;
+        };
+        /**
+         * Line
+         * @description A measure over the clip, before the look and after it; nothing where it is not known. unit: for the
+         *     number beside the line.
+         */
+        Line: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Before */
+            before: (number | null)[];
+            /** After */
+            after: (number | null)[];
+        };
+        /**
+         * OverTime
+         * @description What a look does to a clip. numbers: which frames were measured.
+         */
+        OverTime: {
+            /** Numbers */
+            numbers: number[];
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Places */
+            places: components["schemas"]["PlaceOut"][];
+        };
+        /**
+         * PlaceOut
+         * @description A place at which the look breaks, as the core names it.
+         */
+        PlaceOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "white" | "black" | "outside" | "noise" | "flicker" | "flash" | "bands" | "skin";
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** At */
+            at: number;
+            /** Amount */
+            amount: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * OverTimeIn
+         * @description A look, and the frame that stands for the clip. trim: in place of the frame's. coarse: a part of the
+         *     samples, for a draft that changes.
+         */
+        OverTimeIn: {
+            look: components["schemas"]["Look"];
+            /** Frame */
+            frame: number;
+            trim?: components["schemas"]["Trim"] | null;
+            /**
+             * Coarse
+             * @default false
+             */
+            coarse: boolean;
+        };
+        /**
+         * CauseOut
+         * @description The step that causes most of a place. strength: to which it is eased so that the place is within its
+         *     limit, nothing where easing it alone does not help; amount: of the place then, in words.
+         */
+        CauseOut: {
+            /** Step */
+            step: string;
+            /** Strength */
+            strength: number | null;
+            /** Amount */
+            amount: string;
+        };
+        /**
+         * CauseIn
+         * @description The same, and a place that was found.
+         */
+        CauseIn: {
+            look: components["schemas"]["Look"];
+            /** Frame */
+            frame: number;
+            trim?: components["schemas"]["Trim"] | null;
+            place: components["schemas"]["PlaceOut"];
         };
         /**
          * EffectOut
@@ -13148,6 +13276,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LookWhole"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_over_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OverTimeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverTime"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_bench_api_cause: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CauseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CauseOut"] | null;
                 };
             };
             /** @description What is wrong, and what to do */

@@ -115,3 +115,7 @@ export type Happening = Event["kind"];
 export type Removed = Schemas["RemovedOut"];
 export type Held = Schemas["HoldingOut"];
 export type ProxyIndex = Schemas["ProxyIndex"];
+export type OverTime = Schemas["OverTime"];
+export type OverTimeLine = Schemas["Line"];
+export type TimePlace = Schemas["PlaceOut"];
+export type Cause = Schemas["CauseOut"];

@@ -2,6 +2,7 @@
 import type { Frame } from "../api/types";
 import { WHOLE, zoomed } from "../viewer/zoom";
 import { onPlayer, useMotion } from "./motion";
+import { nextPlace } from "./overtime";
 import { setAside } from "./states";
 import { redo, undo, useBench } from "./store";
 import { useView, view, type Show } from "./view";
@@ -148,6 +149,13 @@ export const MOVING: readonly Command<BenchContext>[] = [
             : { from: Math.min(from, number), to: number },
         );
       }),
+  },
+  {
+    id: "place",
+    title: "the next place at which the look breaks",
+    keys: "W",
+    fits: (e) => moves(e) && e.key === "w",
+    run: () => nextPlace(),
   },
 ];
 

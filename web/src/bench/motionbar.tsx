@@ -1,12 +1,14 @@
 /** Under the picture of a clip: what it is played by, or how far its proxy is. */
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import type { Clip, Frame } from "../api/types";
+import type { Clip, Frame, Look, Trim } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Trouble } from "../kit/trouble";
 import type { Player } from "../player/player";
 import { Scrubber, Transport } from "../player/transport";
+import { useMeasuring } from "./overtime";
+import { TimeLines } from "./timelines";
 
 const Waits = styled.div`
   display: flex;
@@ -49,9 +51,13 @@ export function Motion(props: {
   clip: Clip;
   frame: Frame | null;
   player: Player | null;
+  look: Look;
+  trim: Trim | null;
+  readOnly: boolean;
   onHeld: (frame: number) => void;
 }) {
-  const { clip, frame, player, onHeld } = props;
+  const { clip, frame, player, look, trim, onHeld } = props;
+  useMeasuring(frame, look, trim, clip.plays && clip.proxy_job?.state === "done");
   const hold = useWrite(
     (number: number) => got(server.POST("/api/clips/held", { body: { frame: frame!.id, number } })),
     ["frames"],
@@ -63,6 +69,9 @@ export function Motion(props: {
     <div>
       <Transport player={player} onHold={(number) => hold.mutate(number)} />
       <Scrubber player={player} />
+      {frame ? (
+        <TimeLines player={player} frame={frame} look={look} trim={trim} readOnly={props.readOnly} />
+      ) : null}
       <Trouble error={hold.error} />
     </div>
   );

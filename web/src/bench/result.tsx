@@ -86,10 +86,20 @@ export function Result(props: {
         onSurround={props.onSurround}
         onHelp={props.onHelp}
       />
-      {clip ? <Motion clip={clip} frame={frame} player={player} onHeld={onChoose} /> : null}
+      {clip ? (
+        <Motion
+          clip={clip}
+          frame={frame}
+          player={player}
+          look={seen.draft}
+          trim={trim}
+          readOnly={readOnly}
+          onHeld={onChoose}
+        />
+      ) : null}
       {full ? null : (
         <>
-          <Scopes />
+          <Scopes low={!!clip} />
           <Checks draft={seen.draft} frames={frames} readOnly={readOnly} onFrame={onChoose} />
         </>
       )}

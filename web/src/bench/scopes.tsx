@@ -70,6 +70,8 @@ const Row = styled.section`
 `;
 
 const HEIGHT = 116;
+/** The same where lines of a clip stand above them: the picture needs the room. */
+const LOW = 62;
 const LARGE = 300;
 const LEVELS = 256;
 const INK: Ink[] = [
@@ -241,7 +243,7 @@ const SCALES = [
 ] as const;
 const unpin = () => view({ spots: [] });
 
-export const Scopes = memo(function Scopes() {
+export const Scopes = memo(function Scopes({ low = false }: { low?: boolean }) {
   const { read, reference } = useRead();
   const [large, setLarge] = useState<Large>("");
   const [parade, setParade] = useState(true);
@@ -250,8 +252,8 @@ export const Scopes = memo(function Scopes() {
   const spots = useView((s) => s.spots.length);
   const onBefore = useCallback(() => setBefore((b) => !b), []);
   const onParade = useCallback(() => setParade((p) => !p), []);
-  if (!read) return <Row aria-label="Readings" style={{ height: HEIGHT + 40 }} />;
-  const height = large ? LARGE : HEIGHT;
+  if (!read) return <Row aria-label="Readings" style={{ height: (low ? LOW : HEIGHT) + 40 }} />;
+  const height = large ? LARGE : low ? LOW : HEIGHT;
   const common = { large: large !== "", scale, onLarge: setLarge, onScale: setScale };
   const seen = (which: Large) => !large || large === which;
   return (

@@ -2,20 +2,22 @@
 drift."""
 
 from .cause import Cause, cause
-from .measuring import FrameReading, OverTime, Side, measure
-from .places import LIMITS, Kind, Limit, Place, places
+from .measuring import AT_ONCE, Change, FrameReading, Side, measure
+from .places import LIMITS, Kind, Limit, Place, amount_in_words, places
 from .samples import Samples, chosen, sample
 
 __all__ = [
+    "AT_ONCE",
     "LIMITS",
     "Cause",
+    "Change",
     "FrameReading",
     "Kind",
     "Limit",
-    "OverTime",
     "Place",
     "Samples",
     "Side",
+    "amount_in_words",
     "cause",
     "chosen",
     "measure",

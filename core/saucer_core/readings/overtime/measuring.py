@@ -81,13 +81,6 @@ class FrameReading:
 
 
 @dataclass(frozen=True)
-class OverTime:
-    """The readings of a clip's frames, by number."""
-
-    frames: tuple[FrameReading, ...]
-
-
-@dataclass(frozen=True)
 class _Shown:
     """Colours of the blocks and pieces of some frames: in OKLab, in codes of 8 bits, and what is clipped."""
 

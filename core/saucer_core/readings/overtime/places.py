@@ -146,16 +146,26 @@ def _stretches(values: F64, limit: Limit) -> list[tuple[int, int]]:
     return found
 
 
+_WORDS: dict[Kind, str] = {
+    "white": "highlights clip",
+    "black": "shadows close",
+    "outside": "colours leave the gamut",
+    "noise": "noise is raised",
+    "flicker": "flicker is raised",
+    "flash": "a flash",
+    "bands": "a smooth place shows bands",
+    "skin": "skin drifts",
+}
+
+
+def amount_in_words(kind: Kind, amount: float) -> str:
+    """An amount with its unit: ``3.1 %``, ``1.8 ×``, ``9°``."""
+    unit = LIMITS[kind].unit
+    if unit == "share":
+        return f"{100 * amount:.1f} %"
+    return f"{amount:.1f} ×" if unit == "times" else f"{amount:.0f}{'°' if unit == '°' else ' %'}"
+
+
 def _said(kind: Kind, amount: float, first: int, last: int) -> str:
     where = f"frame {first}" if first == last else f"frames {first}–{last}"
-    words = {
-        "white": f"highlights clip, {amount:.1%}",
-        "black": f"shadows close, {amount:.1%}",
-        "outside": f"colours leave the gamut, {amount:.1%}",
-        "noise": f"noise is raised {amount:.1f} ×",
-        "flicker": f"flicker is raised {amount:.1f} ×",
-        "flash": f"a flash of {amount:.0f} %",
-        "bands": f"smooth places show bands, {amount:.1%} of them",
-        "skin": f"skin drifts {amount:.0f}°",
-    }[kind]
-    return f"{words.replace('%', ' %') if '%' in words and ' %' not in words else words}, {where}"
+    return f"{_WORDS[kind]}, {amount_in_words(kind, amount)}, {where}"

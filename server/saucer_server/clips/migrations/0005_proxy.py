@@ -10,6 +10,7 @@ class Migration(migrations.Migration):
     operations = [
         migrations.AddField("clip", "proxy", models.CharField(blank=True, default="", max_length=200)),
         migrations.AddField("clip", "proxy_index", models.CharField(blank=True, default="", max_length=200)),
+        migrations.AddField("clip", "samples", models.CharField(blank=True, default="", max_length=200)),
         migrations.AddField("clip", "light", models.CharField(blank=True, default="", max_length=40)),
         migrations.AddField("clip", "among_frames", models.BooleanField(default=False)),
         migrations.AddField(
