@@ -19,7 +19,7 @@ def numbered(number: int, width: int = 256, height: int = 160, gentle: bool = Fa
     down, across = np.mgrid[0:height, 0:width].astype(np.float32)
     rgb = np.stack([across / width, down / height, 0.5 + 0.3 * np.sin(across / 40 + number / 9)], axis=-1)
     if gentle:
-        rgb = 0.42 + 0.3 * (rgb - 0.5)
+        rgb = 0.42 + 0.16 * (rgb - 0.5)
     for bit in range(12):
         rgb[:BLOCK, bit * BLOCK : (bit + 1) * BLOCK] = 1.0 if number >> bit & 1 else 0.0
     return (0.05 + 0.9 * rgb).astype(np.float32)

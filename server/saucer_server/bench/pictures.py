@@ -37,6 +37,8 @@ from ..luts.rules import BorrowedLut, table
 
 #: Points a side of the live table.
 LIVE_GRID = 33
+#: The same where it shows a difference, which has an edge at none.
+FINE_GRID = 65
 
 _leading = PrefixCache(64 * MIB // PROCESSES)
 _pictures = PrefixCache(128 * MIB // PROCESSES)
@@ -118,13 +120,13 @@ def live(
     else:
         grid = shown(look, source, trim, strength, only)
     drawn = traces(look) if traced else "{}"
-    head = f'{{"size":{LIVE_GRID},"end":"{look.end().key}","traces":{drawn}}}'
+    head = f'{{"size":{len(grid)},"end":"{look.end().key}","traces":{drawn}}}'
     return headed(head, halves(grid, -1, 2).tobytes())
 
 
-def _grid(program: Program, only: str | None = None) -> F32:
+def _grid(program: Program, only: str | None = None, size: int = LIVE_GRID) -> F32:
     """What a program makes of the points of the live table, float32 ``(size, size, size, 3)``."""
-    grid = bake(program.only(only) if only else program, LIVE_GRID, cache=_leading).grid
+    grid = bake(program.only(only) if only else program, size, cache=_leading).grid
     assert grid is not None
     return grid
 
@@ -138,9 +140,9 @@ def difference_from(other: LookValue | None, full: float) -> Shown:
     """How far a look is from another one (from none), as ``apart`` shows it."""
 
     def shown(look: LookValue, source: str, trim: Trim | None, strength: float, only: str | None) -> F32:
-        here = _grid(Treatment(look, source, trim, strength, ends="screen").compile(table), only)
-        there = _grid(Treatment(other, source, trim, ends="screen").compile(table))
-        flat = (LIVE_GRID * LIVE_GRID, LIVE_GRID, 3)
+        here = _grid(Treatment(look, source, trim, strength, ends="screen").compile(table), only, FINE_GRID)
+        there = _grid(Treatment(other, source, trim, ends="screen").compile(table), None, FINE_GRID)
+        flat = (FINE_GRID * FINE_GRID, FINE_GRID, 3)
         found = difference_picture(here.reshape(flat), there.reshape(flat), encoding(SCREEN), full)
         return np.ascontiguousarray(found.reshape(here.shape), dtype=np.float32)
 

@@ -265,8 +265,8 @@ def posters(
     among_frames: bool = False,
     standing: bool = False,
 ) -> list[Frame]:
-    """Frames of the clip as pictures, 16 bit, in the clip's own encoding: for shots, or among the frames.
-    standing: the picture stands for the clip there."""
+    """Frames of the clip as pictures, 16 bit, in the clip's own encoding: for shots, which play, or among the
+    frames: as stills, or standing for the clip."""
     made: list[Frame] = []
     with tempfile.TemporaryDirectory() as folder:
         for number, name in zip(numbers, names, strict=True):
@@ -281,7 +281,7 @@ def posters(
                     encoding_key=clip.encoding,
                     person=person,
                     of_shot=not (among_frames or standing),
-                    clip=clip.pk if standing else None,
+                    clip=None if among_frames else clip.pk,
                     number=number,
                 )
             )

@@ -15,6 +15,7 @@ from ..fields import Parameter, Width, binary, picture
 from ..openapi import BINARY, JPEG, gives
 from ..people.rules import person_of
 from . import rules
+from .models import Frame
 from .payloads import FramePatch
 
 router = Router(tags=["frames"])
@@ -52,8 +53,9 @@ class FrameOut(Schema):
 
     @staticmethod
     def resolve_clip(frame: rules.Frame) -> int | None:
-        """None where the clip is in the bin: what is left is a still."""
-        return frame.clip_id if frame.clip is not None and frame.clip.removed_at is None else None
+        """None where the clip is known to be in the bin: what is left is a still."""
+        known = Frame.clip.is_cached(frame)
+        return None if known and frame.clip is not None and frame.clip.removed_at else frame.clip_id
 
     @staticmethod
     def resolve_added_by(frame: rules.Frame) -> str:

@@ -3,11 +3,11 @@ import { useMemo, type CSSProperties } from "react";
 import styled from "styled-components";
 import type { Frame, Place } from "../api/types";
 import { Button } from "../kit/button";
-import type { Moving } from "../player/use";
+import { ofMoving, type Moving } from "../player/use";
 import { useFeed, type Wish } from "../viewer/live";
 import { Stage } from "../viewer/stage";
 import type { Zoom } from "../viewer/zoom";
-import { ofMoving, type Seen } from "./seen";
+import type { Seen } from "./seen";
 import { useBench } from "./store";
 import { useView, view, type Rival } from "./view";
 

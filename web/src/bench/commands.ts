@@ -1,5 +1,6 @@
 /** What can be done at the bench by a key. The same table feeds the keys, the menus and the sheet of keys. */
 import type { Frame } from "../api/types";
+import { PLAY_KEYS } from "../player/keys";
 import { WHOLE, zoomed } from "../viewer/zoom";
 import { onPlayer, useMotion } from "./motion";
 import { nextPlace } from "./overtime";
@@ -113,43 +114,11 @@ const moves = (e: KeyPress) => useMotion.getState().player !== null && bare(e);
 
 /** What is done with a clip; on a still these keys do nothing. */
 export const MOVING: readonly Command<BenchContext>[] = [
-  {
-    id: "play",
-    title: "play and pause",
-    keys: "Space",
-    fits: (e) => moves(e) && e.key === " ",
-    run: () => onPlayer((p) => p.toggle()),
-  },
-  {
-    id: "step",
-    title: "one frame back, one frame on; with Shift twelve",
-    keys: "Q and E",
-    fits: (e) => moves(e) && ["q", "e"].includes(e.key.toLowerCase()),
-    run: (_, { key, shiftKey }) =>
-      onPlayer((p) => p.step((key.toLowerCase() === "q" ? -1 : 1) * (shiftKey ? 12 : 1))),
-  },
-  {
-    id: "loop",
-    title: "loop on and off",
-    keys: "L",
-    fits: (e) => moves(e) && e.key === "l",
-    run: () => onPlayer((p) => p.change({ loop: !p.state.getState().loop })),
-  },
-  {
-    id: "marks",
-    title: "the loop begins here, ends here",
-    keys: "B and F",
-    fits: (e) => moves(e) && ["b", "f"].includes(e.key),
-    run: (_, { key }) =>
-      onPlayer((p) => {
-        const { number, from, to } = p.state.getState();
-        p.change(
-          key === "b"
-            ? { from: number, to: Math.max(number, to) }
-            : { from: Math.min(from, number), to: number },
-        );
-      }),
-  },
+  ...PLAY_KEYS.map(({ run, fits, ...told }) => ({
+    ...told,
+    fits: (e: KeyPress) => moves(e) && fits(e),
+    run: (_: BenchContext, press: KeyPress) => onPlayer((player) => run(player, press)),
+  })),
   {
     id: "place",
     title: "the next place at which the look breaks",

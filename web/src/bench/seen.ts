@@ -2,7 +2,7 @@
 import { useEffect, useMemo } from "react";
 import type { Frame, Look, LookRecord, Trim } from "../api/types";
 import type { Player } from "../player/player";
-import { useMoving, type Moving } from "../player/use";
+import { ofMoving, useMoving, type Moving } from "../player/use";
 import { useFeed, type Feed, type Wish } from "../viewer/live";
 import { ask, useReadings, type ReadingsWish } from "../viewer/readings";
 import type { Mode, Other } from "../viewer/stage";
@@ -83,10 +83,6 @@ function useOther(
     [wish, feed, against],
   );
 }
-
-/** What a wish says more where a clip plays. */
-export const ofMoving = (moving: Moving | null): Pick<Wish, "at" | "trim"> =>
-  moving ? { at: moving.at, trim: moving.trim } : {};
 
 export function useSeen(props: {
   record: LookRecord;

@@ -1,12 +1,11 @@
 /** The keys of the bench while it is on the screen. */
 import { useEffect } from "react";
+import { OWN_SPACE } from "../player/keys";
 import { MOVING, pressed, SEEING, WORKING, type BenchContext } from "./commands";
 
 /** Where keys are letters, or belong to what is open. */
 const OWN_KEYS =
   "input:not([type=range], [type=radio], [type=checkbox]), textarea, [role=dialog], [role=menu], [role=listbox], [contenteditable]";
-
-const OWN_SPACE = "button, a, [role=switch], [role=radio], input, [role=row], [role=option], label";
 
 /**
  * `context` must keep its identity while nothing changed. `hold`: whether the key that shows the original is

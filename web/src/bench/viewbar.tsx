@@ -26,6 +26,10 @@ const Line = styled.div`
 `;
 const Between = styled.span`
   flex: 1;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 `;
 const Mark = styled.span`
   width: 12px;

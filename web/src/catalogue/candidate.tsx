@@ -13,6 +13,7 @@ import { Button } from "../kit/button";
 import { Grow, Quiet } from "../kit/layout";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { useFeed, type Wish } from "../viewer/live";
+import { ofMoving, type Moving } from "../player/use";
 import type { MaskName } from "../viewer/mask";
 import { Stage, type Mode, type Other } from "../viewer/stage";
 import type { Zoom } from "../viewer/zoom";
@@ -68,31 +69,37 @@ export function Candidate(props: {
   /** The look it is held against; none: the original. */
   against: Card | null;
   mask: MaskName | "";
+  /** The clip that plays in place of the frame. */
+  moving: Moving | null;
   zoom: Zoom;
   onZoom: (zoom: Zoom) => void;
   spot: Place | null;
   onPoint: (at: Place | null, pressed: boolean) => void;
   onKeep: () => void;
 }) {
-  const { card, frame, way, spot } = props;
+  const { card, frame, way, spot, moving } = props;
   const other = props.against && props.against.id !== card.id ? props.against : null;
   const look = useQuery(asked.recipe(card.revision.id)).data ?? null;
   const otherLook =
     useQuery({ ...asked.recipe(other?.revision.id ?? 0), enabled: other !== null }).data ?? null;
   const live = useMemo<Wish | null>(
-    () => (look ? { look, frame: frame.id, traces: false } : null),
-    [look, frame.id],
+    () => (look ? { look, frame: frame.id, traces: false, ...ofMoving(moving) } : null),
+    [look, frame.id, moving],
   );
-  const feed = useFeed(live);
   const wish = useMemo<Wish | null>(() => {
     if (!live) return null;
     if (way === "difference") return { ...live, show: "difference", against: otherLook, full: FULL };
     if (way === "baked") return { ...live, show: "baked", grid: GRID, interpolation: "tetrahedral" };
     return live;
   }, [live, way, otherLook]);
+  // Over a clip the table shows a difference or a bake, too.
+  const feed = useFeed(moving ? wish : live);
   const otherWish = useMemo<Wish | null>(
-    () => (way === "split" && otherLook ? { look: otherLook, frame: frame.id, traces: false } : null),
-    [way, otherLook, frame.id],
+    () =>
+      way === "split" && otherLook
+        ? { look: otherLook, frame: frame.id, traces: false, ...ofMoving(moving) }
+        : null,
+    [way, otherLook, frame.id, moving],
   );
   const otherFeed = useFeed(otherWish);
   const held = useMemo<Other | null>(
@@ -103,10 +110,9 @@ export function Candidate(props: {
     [otherWish, otherFeed, other],
   );
   const read = useQuery({
-    queryKey: ["probe", card.revision.id, frame.id, frame.version, spot?.x, spot?.y],
-    queryFn: () =>
-      got(server.POST("/api/probe", { body: { look: look!, frame: frame.id, traces: false, spot: spot! } })),
-    enabled: look !== null && spot !== null,
+    queryKey: ["probe", card.revision.id, frame.id, frame.version, moving?.at, spot?.x, spot?.y],
+    queryFn: () => got(server.POST("/api/probe", { body: { ...live!, spot: spot! } })),
+    enabled: live !== null && spot !== null,
     placeholderData: (last) => last,
   });
   const found = spot ? read.data : undefined;
@@ -122,6 +128,7 @@ export function Candidate(props: {
         wish={wish}
         name={card.name}
         other={held}
+        moving={moving}
         zoom={props.zoom}
         onZoom={props.onZoom}
         onPoint={props.onPoint}

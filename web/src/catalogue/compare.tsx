@@ -14,6 +14,8 @@ import { Segments } from "../kit/segments";
 import { Page, TopBar } from "../kit/topbar";
 import { Waiting } from "../kit/waiting";
 import { FrameStrip } from "../look/framestrip";
+import { PlayBar } from "../player/playbar";
+import { useClip } from "../player/use";
 import type { MaskName } from "../viewer/mask";
 import { MARKS } from "../viewer/masks";
 import { WHOLE, zoomed } from "../viewer/zoom";
@@ -48,6 +50,7 @@ export default function Compare() {
   const ids = search.getAll("look").map(Number).filter(Number.isInteger).slice(0, ROOM);
   const query = useQuery(askedOf.cards(ids));
   const { all, frame, show } = useShownFrame(search.get("frame"));
+  const { player, moving } = useClip(frame);
   const [way, setWay] = useState<Way>("look");
   const [mask, setMask] = useState<MaskName | "">("");
   const [zoom, setZoom] = useState(WHOLE);
@@ -152,6 +155,7 @@ export default function Compare() {
                 way={way}
                 against={against}
                 mask={mask}
+                moving={moving}
                 zoom={zoom}
                 onZoom={setZoom}
                 spot={spot}
@@ -163,6 +167,7 @@ export default function Compare() {
               />
             ))}
           </div>
+          <PlayBar player={player} />
         </Body>
       )}
     </Page>

@@ -16,6 +16,8 @@ import { Saucer, saucerOf } from "../kit/saucer";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
 import { useFeed, useTrouble, type Wish } from "../viewer/live";
+import { PlayBar } from "../player/playbar";
+import { ofMoving, useClip } from "../player/use";
 import { Stage, type Mode } from "../viewer/stage";
 import { Strip } from "../viewer/strip";
 import { NewLook } from "./newlook";
@@ -156,12 +158,20 @@ export function TryOut(props: {
   const frame = frames.find((f) => f.id === props.frame) ?? frames[0] ?? null;
   const stack = useStack(card);
   const { look } = stack;
-  const wish = useMemo<Wish | null>(
+  const { player, moving } = useClip(frame);
+  // The row of frames takes stills as they are met by the look's input, the clip as it comes in.
+  const still = useMemo<Wish | null>(
     () => (look ? { look, strength, frame: frame?.id ?? null, traces: false } : null),
     [look, strength, frame?.id],
   );
-  const feed = useFeed(wish);
-  const trouble = useTrouble(feed);
+  const row = useFeed(still);
+  const wish = useMemo<Wish | null>(
+    () => (still && moving ? { ...still, ...ofMoving(moving) } : still),
+    [still, moving],
+  );
+  const clip = useFeed(moving ? wish : null);
+  const feed = moving ? clip : row;
+  const trouble = useTrouble(row);
   const parameter = (kinds?.[0]?.parameters as { properties: Record<string, Parameter> } | undefined)
     ?.properties.strength;
   return (
@@ -178,9 +188,18 @@ export function TryOut(props: {
             chosen={frame?.id ?? null}
             onChoose={props.onFrame}
             input={revision.input}
-            feed={feed}
+            feed={row}
           />
-          <Stage frame={frame} input={revision.input} feed={feed} mode={mode} wish={wish} name={card.name} />
+          <Stage
+            frame={frame}
+            input={revision.input}
+            feed={feed}
+            mode={mode}
+            wish={wish}
+            name={card.name}
+            moving={moving}
+          />
+          <PlayBar player={player} />
         </Picture>
         <Beside>
           <Who>

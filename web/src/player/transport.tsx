@@ -1,5 +1,5 @@
 /** What a clip is played by: play, steps, the frame by number and timecode, the loop, the speed, the sound. */
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { Input, SliderThumb, SliderTrack, TextField } from "react-aria-components";
 import styled from "styled-components";
 import { Line } from "../kit/amount";
@@ -90,7 +90,13 @@ function Timecode({ player, number }: { player: Player; number: number }) {
   );
 }
 
-export function Transport({ player, onHold }: { player: Player; onHold?: (number: number) => void }) {
+export function Transport(props: {
+  player: Player;
+  /** What is said at the end of the row. */
+  said?: ReactNode;
+  onHold?: (number: number) => void;
+}) {
+  const { player, onHold } = props;
   const state = usePlaying(player, (s) => s)!;
   const { index } = player;
   const last = index.offsets.length - 1;
@@ -129,6 +135,7 @@ export function Transport({ player, onHold }: { player: Player; onHold?: (number
         <Switch label="Sound" on={state.sound} onChange={(on) => player.change({ sound: on })} />
       ) : null}
       <Between />
+      {props.said}
       {onHold ? (
         <Button look="quiet" isDisabled={playing} onPress={() => onHold(number)}>
           Hold this frame

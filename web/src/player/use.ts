@@ -4,6 +4,7 @@ import { useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 import type { Clip, Frame, Trim } from "../api/types";
+import { usePlayKeys } from "./keys";
 import { Player, type Playing } from "./player";
 import { askedOfClip, fileOf } from "./queries";
 
@@ -72,4 +73,26 @@ export function useMoving(frame: Frame | null, player: Player | null, trim: Trim
     () => (player && own && at !== null && frame?.clip ? { player, trim: own, at } : null),
     [player, own, at, frame?.clip],
   );
+}
+
+/** What is asked for more where a clip plays: which of its frames, and the trim, so that it is taken as it is. */
+export const ofMoving = (moving: Moving | null): { at?: number; trim?: Trim } =>
+  moving ? { at: moving.at, trim: moving.trim } : {};
+
+/** A frame as a clip that plays, with its keys, for a page of its own. range: the frames that are played, of a
+ * shot; all of them without one. */
+export function useClip(
+  frame: Frame | null,
+  trim: Trim | null = null,
+  range: { first: number; last: number } | null = null,
+): { player: Player | null; moving: Moving | null } {
+  const { player } = usePlayer(frame);
+  const moving = useMoving(frame, player, trim);
+  usePlayKeys(player);
+  const first = range?.first;
+  const last = range?.last;
+  useEffect(() => {
+    if (player && first !== undefined && last !== undefined) player.change({ from: first, to: last });
+  }, [player, first, last]);
+  return { player, moving };
 }

@@ -19,6 +19,8 @@ import { Text } from "../kit/text";
 import { NO_TRIM } from "../kit/trim";
 import { Trouble } from "../kit/trouble";
 import { useFeed, useTrouble, type Wish } from "../viewer/live";
+import { PlayBar } from "../player/playbar";
+import { useClip } from "../player/use";
 import { Stage, type Mode } from "../viewer/stage";
 import { askedOfProject, layerWords, readingWords } from "./asked";
 import type { Doing } from "./doing";
@@ -196,9 +198,10 @@ export function ShotSheet(props: Props) {
   const [toward, setToward] = useState<Shot | "scene" | null>(null);
   const label = useEncodingLabel();
   const { data: look, error } = useQuery(askedOfProject.worn(project.id, shot));
+  const { player, moving } = useClip(shot.frame, trim, shot.cut ?? null);
   const wish = useMemo<Wish | null>(
-    () => (look ? { look, strength: 1, trim, frame: shot.frame.id, traces: false } : null),
-    [look, trim, shot.frame.id],
+    () => (look ? { look, strength: 1, trim, frame: shot.frame.id, at: moving?.at, traces: false } : null),
+    [look, trim, shot.frame.id, moving?.at],
   );
   const feed = useFeed(wish);
   const wrong = useTrouble(feed);
@@ -219,8 +222,10 @@ export function ShotSheet(props: Props) {
             mode={mode}
             wish={wish}
             trimmed={false}
+            moving={moving}
             name={shot.layers.length ? "trim and look" : "trim"}
           />
+          <PlayBar player={player} />
           <Apart>
             <Segments label="Show" options={SHOWS} chosen={mode} onChange={setMode} />
             {shot.cut ? (
