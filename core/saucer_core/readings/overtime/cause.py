@@ -8,7 +8,7 @@ from ...look import Look, every_step
 from ...steps import Tables, no_tables
 from ...trim import Trim
 from .measuring import FrameReading, measure
-from .places import LIMITS, Kind, Place, amounts
+from .places import LIMITS, Place, amounts
 from .samples import Samples
 
 #: Sampled frames of a place that are looked at for its cause.
@@ -59,12 +59,14 @@ def cause(
         except LookError:
             # Without this step the look does not end where it goes out.
             return None
-        return worst(readings, place.kind)
+        return _worst(readings, place)
 
     now = amount(look)
     if now is None:
         return None
-    steps = [s for s in every_step(look.steps) if s.on and s.strength > 0]
+    at = look.encodings()
+    # A step that leads to another encoding is no choice of colour: it cannot be eased.
+    steps = [s for s in every_step(look.steps) if s.on and s.strength > 0 and s.output(at[s.id]) == at[s.id]]
     without = {s.id: amount(eased(look, s.id, 0.0)) for s in steps}
     known = {key: value for key, value in without.items() if value is not None}
     if not known:
@@ -95,9 +97,10 @@ def _within(
     return round(low * FINE, 2)
 
 
-def worst(readings: Sequence[FrameReading], kind: Kind) -> float:
-    """The largest amount among frames."""
-    return float(amounts(readings, kind).max(initial=0.0))
+def _worst(readings: Sequence[FrameReading], place: Place) -> float:
+    """The largest amount among the frames of the place."""
+    inside = [place.first <= r.number <= place.last for r in readings]
+    return float(amounts(readings, place.kind)[inside].max(initial=0.0))
 
 
 def _around(samples: Samples, place: Place) -> Samples:
