@@ -115,9 +115,7 @@ def write(home: Path, *, listen: str, behind: int, secret: str, files: Path | No
     return written
 
 
-def configuration(
-    home: Path, *, listen: str, behind: int, secret: str, files: Path | None = None
-) -> str:
+def configuration(home: Path, *, listen: str, behind: int, secret: str, files: Path | None = None) -> str:
     """Nginx's configuration. home: its own folder. listen: address and port. behind: the port of the web
     processes. files: where kept files lie, if on this machine."""
     certificate, key = os.environ.get("SAUCER_CERTIFICATE"), os.environ.get("SAUCER_CERTIFICATE_KEY")

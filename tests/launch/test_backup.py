@@ -12,6 +12,7 @@ import tarfile
 import urllib.request
 from pathlib import Path
 
+import psycopg
 import pytest
 
 from launch.places import python
@@ -74,6 +75,14 @@ def objects(application: Application) -> str:
     ).stdout
 
 
+def rests(application: Application) -> bool:
+    """Whether nothing waits in its queue or runs: the proxies of the clips of the demo are made."""
+    with psycopg.connect(application.env["DATABASE_URL"]) as database:
+        asked = "SELECT count(*) FROM procrastinate_jobs WHERE status IN ('todo', 'doing')"
+        row = database.execute(asked).fetchone()
+    return row == (0,)
+
+
 def files(data: Path) -> dict[str, str]:
     top = data / "files"
     kept = [
@@ -91,6 +100,7 @@ def test_everything_comes_back_elsewhere(place, own_database):
     archive = place / "saucer.tar"
     try:
         here.start()
+        assert until(lambda: rests(here), 180)
         before, kept = objects(here), files(place / "here")
         done = saucer("backup", archive, "--data", place / "here")
         assert done.returncode == 0, done.stderr

@@ -43,7 +43,8 @@ def test_who_has_gone_is_computed_for_no_longer(line):
     near, far = line
     far.close()
     assert not heeded("get", "/api/revisions/1/still", near)
-    names = ("live", "exact", "picture", "readings", "probe", "masks", "checks", "mend", "saucer", "begun")
+    bench = ("live", "exact", "picture", "readings", "probe", "masks", "checks", "mend", "saucer", "begun")
+    names = (*bench, "over-time", "over-time/cause")
     assert computing() == {("POST", f"/api/{name}") for name in names}
     assert not any(heeded("post", path, near) for _, path in computing())
 

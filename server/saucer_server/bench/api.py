@@ -281,7 +281,6 @@ def picture(request: HttpRequest, payload: LiveIn, width: Width = 720) -> HttpRe
 
 
 @router.get("/moments/{int:frame_id}/{int:number}/places", openapi_extra=gives(BINARY))
-@computes
 def places(
     request: HttpRequest,
     frame_id: int,
