@@ -4,10 +4,11 @@ from django.http import HttpRequest
 from ninja import Schema
 from saucer_core.beginning import USUAL, USUAL_LOG
 from saucer_core.encodings import ENCODINGS
-from saucer_core.formats import clips, pictures
+from saucer_core.formats import pictures, sequences
 from saucer_core.stack import STACK
 
 from .carrying.rules import FULL_CODES
+from .clips import rules as clips
 from .delivering.plan import OFFERED, Plan
 
 
@@ -16,9 +17,10 @@ class Declared(Schema):
 
     encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
-    most. pictures, clips: suffixes of the files that are read. delivered: encodings that a delivery offers at
-    once. plan: what a delivery is where nobody says otherwise. full_codes: 8-bit codes of what no look
-    explains that are drawn as white.
+    most. pictures, clips: suffixes of the files that are read; sequences: of those that hold a numbered
+    sequence of pictures. rates: frames a second that one is shown at, by fraction; usual_rate: the one where
+    nobody says. delivered: encodings that a delivery offers at once. plan: what a delivery is where nobody
+    says otherwise. full_codes: 8-bit codes of what no look explains that are drawn as white.
     """
 
     encodings: list[str]
@@ -27,6 +29,9 @@ class Declared(Schema):
     stack: int
     pictures: list[str]
     clips: list[str]
+    sequences: list[str]
+    rates: dict[str, str]
+    usual_rate: str
     delivered: list[str]
     plan: Plan
     full_codes: int
@@ -41,6 +46,9 @@ def declared() -> Declared:
         stack=STACK,
         pictures=list(pictures.SUFFIXES),
         clips=list(clips.SUFFIXES),
+        sequences=[sequences.SUFFIX],
+        rates=sequences.RATES,
+        usual_rate=sequences.USUAL_RATE,
         delivered=list(OFFERED),
         plan=Plan(),
         full_codes=FULL_CODES,

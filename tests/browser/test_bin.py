@@ -9,7 +9,7 @@ def test_a_frame_goes_to_the_bin_and_comes_back(enter, axe, tmp_path):
     page = enter("odile", "/frames")
     page.get_by_role("button", name="Add frame").click()
     dialog = page.get_by_role("dialog")
-    dialog.locator("input[type=file]").set_input_files(tmp_path / "ramp.png")
+    dialog.locator("input[type=file]").first.set_input_files(tmp_path / "ramp.png")
     dialog.get_by_label("Name").fill("A frame too many")
     dialog.get_by_role("button", name="Add frame").click()
     page.get_by_role("button", name="Open A frame too many").click()

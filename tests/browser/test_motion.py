@@ -8,8 +8,10 @@ from typing import Any
 import numpy as np
 import pytest
 from playwright.sync_api import Locator, Page, expect
+from saucer_core.formats import pictures
 
 from ..moving import BLOCK, written
+from ..moving import numbered as numbered_picture
 from .hands import draft_of, made, show, until
 from .seen import apart, rendered, shown
 
@@ -69,7 +71,8 @@ def bring(page: Page, path: Path, encoding: str) -> int:
     page.goto("/frames")
     page.get_by_role("button", name="Add frame").click()
     sheet = page.get_by_role("dialog")
-    sheet.locator("input[type=file]").set_input_files(path)
+    # The second of the two takes folders.
+    sheet.locator("input[type=file]").nth(int(path.is_dir())).set_input_files(path)
     sheet.get_by_label("Name").fill(path.stem)
     sheet.get_by_role("button", name=re.compile("Encoded as")).click()
     page.get_by_role("option", name=re.compile(f"^{encoding}")).first.click()
@@ -242,6 +245,23 @@ def test_without_a_decoder_it_plays_through_a_video_element_and_says_so(enter, a
     until(lambda: int(canvas.get_attribute("data-number") or 0) > 24)
     page.keyboard.press(" ")
     assert axe(page) == []
+
+
+def test_a_folder_of_numbered_pictures_comes_in_as_a_clip(enter, tmp_path):
+    folder = tmp_path / "glaze_drips"
+    folder.mkdir()
+    for number in (n for n in range(1, 31) if n != 20):
+        pictures.write(folder / f"drip_{number:04d}.png", numbered_picture(number), "uint16")
+    (folder / "notes.txt").write_text("of the take")
+    page = enter("ines")
+    frame = bring(page, folder, "BT.709 display")
+    row = next(f for f in page.request.get("/api/frames").json() if f["id"] == frame)
+    clip = page.request.get(f"/api/clips/{row['clip']}").json()
+    assert (clip["facts"]["frames"], clip["facts"]["depth"], clip["encoding"]) == (30, 16, "bt709_display")
+    assert clip["facts"]["doubts"] == ["has no picture for number 20: the one before is held"]
+    on_bench(page, frame, name="Drips")
+    # Numbers begin with 1, frames with 0; the twentieth picture is missing.
+    assert page.evaluate(GO, [4, 18, 19, 29]) == [[4, 5, "4"], [18, 19, "18"], [29, 30, "29"]]
 
 
 def test_a_frame_of_a_clip_is_held_as_a_still(enter):

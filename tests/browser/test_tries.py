@@ -169,7 +169,7 @@ def test_a_lut_for_film_log_on_a_display_frame(enter, tmp_path):
         cube.write_text(Lut(np.ascontiguousarray(identity_grid(17) ** np.float32(1.4)), title="Print"))
     )
     sheet = page.get_by_role("dialog")
-    sheet.locator("input[type=file]").set_input_files(path)
+    sheet.locator("input[type=file]").first.set_input_files(path)
     sheet.get_by_role("button", name="Expects").click()
     page.get_by_role("option", name="film log", exact=True).click()
     sheet.get_by_label("Where it comes from").fill("the lab")

@@ -11,7 +11,7 @@ from saucer_core.baking.bake import bake
 from saucer_core.encodings import CameraEncoding, definition, registry
 from saucer_core.encodings.registry import forget, known
 from saucer_core.errors import FileError
-from saucer_core.formats import carrier, cdl, clf, cube, incoming, pack, pictures, recipe
+from saucer_core.formats import carrier, cdl, clf, cube, incoming, pack, pictures, recipe, zips
 from saucer_core.look import Look
 from saucer_core.steps import no_tables
 from saucer_core.steps.slope_offset_power import Correction
@@ -237,7 +237,7 @@ def test_a_pack_is_unpacked_into_numbers_whatever_its_names_say(tmp_path):
 def test_names_that_old_packers_wrote_are_read():
     entry = zipfile.ZipInfo("Gefäß.cube".encode().decode("cp437"))
     entry.flag_bits = 0
-    assert pack._name(entry) == "Gefäß.cube"
+    assert zips.name_of(entry) == "Gefäß.cube"
 
 
 def test_a_bomb_is_left_out_and_the_rest_comes_in(tmp_path, monkeypatch):
@@ -246,7 +246,7 @@ def test_a_bomb_is_left_out_and_the_rest_comes_in(tmp_path, monkeypatch):
     assert "unpacks to more" in found["/bomb.cube"].reason
     assert found["/ok.cube"].path is not None
     assert not (tmp_path / "into" / "0").exists(), "nothing of it stays on the disk"
-    monkeypatch.setattr(pack, "RATIO_LIMIT", 10)
+    monkeypatch.setattr(zips, "RATIO_LIMIT", 10)
     assert (
         "unpacks to more" in unpacked(tmp_path, zipped({"dense.cube": b"0" * 900_000}))["/dense.cube"].reason
     )

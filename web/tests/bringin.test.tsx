@@ -6,7 +6,7 @@ import { Route, Routes } from "react-router";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Pack, PackItem } from "../src/api/types";
 import Begin from "../src/bringin/begin";
-import { called, chosen, dropped } from "../src/bringin/gather";
+import { called, chosen, dropped } from "../src/kit/gather";
 import { counts, folders, sound, toLookAt, willBeKept } from "../src/bringin/judging";
 import PackPage from "../src/bringin/pack";
 import { batches } from "../src/bringin/send";

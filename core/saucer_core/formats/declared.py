@@ -141,4 +141,4 @@ def _by_exif(said: Tags) -> Declared | None:
 
 def usual(kind: str) -> str:
     """The encoding that a kind of file is taken for where nothing says another."""
-    return "linear_709" if kind == "EXR" else ENCODINGS["srgb"].key
+    return {"EXR": "linear_709", "DPX": "film_log"}.get(kind, ENCODINGS["srgb"].key)

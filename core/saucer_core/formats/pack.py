@@ -1,17 +1,11 @@
-"""Packs: folders and ZIP files of looks, taken apart without trusting a byte of them.
+"""Packs: folders and ZIP files of looks, taken apart without trusting a byte of them."""
 
-Names in a ZIP are only read, never used as a place on the disk; what comes out is counted while it is
-unpacked, whatever the ZIP says of its sizes.
-"""
-
-import stat
-import zipfile
-import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass
-from pathlib import Path, PurePosixPath
+from pathlib import Path
 
 from ..errors import FileError
+from .zips import NotTaken, files_of, name_of, opened, place, take
 
 #: Files that a pack may hold.
 COUNT_LIMIT = 10_000
@@ -21,18 +15,12 @@ FILE_LIMIT = 256 * 2**20
 WHOLE_LIMIT = 8 * 2**30
 #: Bytes of the ZIP itself.
 ZIP_LIMIT = 2 * 2**30
-#: How many times larger than its place in the ZIP a file may become; a table of one repeated line comes to
-#: some 300.
-RATIO_LIMIT = 1_000
-_CHUNK = 1 << 20
 _LICENCES = ("licence", "license", "copying", "rights", "terms", "readme")
 _LICENCE_LIMIT = 20_000
 #: The list in a pack of Saucer that tells what it carries.
 CONTENTS = "saucer-contents.json"
 #: The folder of files that were made of the looks, and are no looks themselves.
 BESIDE = "beside"
-#: What systems leave in folders for themselves.
-_LEFT_BEHIND = {"__macosx", "thumbs.db", "desktop.ini"}
 
 
 @dataclass(frozen=True)
@@ -47,19 +35,6 @@ class PackFile:
     name: str
     path: Path | None
     reason: str = ""
-
-
-def place(said: str) -> tuple[str, str] | None:
-    """Folder and name of a path inside a pack, ``None`` for what a system left behind. Raises ``FileError``
-    for one that climbs out."""
-    parts = PurePosixPath(said.replace("\\", "/")).parts
-    if not parts or ".." in parts or parts[0] == "/" or ":" in parts[0] or "\0" in said:
-        raise FileError(
-            said[-120:].replace("\0", "�") or "a file", "its path leads out of the pack: left out"
-        )
-    if any(p.lower() in _LEFT_BEHIND or p.startswith(".") for p in parts):
-        return None
-    return "/".join(parts[:-1])[-200:], parts[-1][-200:]
 
 
 def walk(folder: Path) -> Iterator[PackFile]:
@@ -82,34 +57,14 @@ def walk(folder: Path) -> Iterator[PackFile]:
             yield PackFile(*where, path)
 
 
-def _name(entry: zipfile.ZipInfo) -> str:
-    """The name of an entry; old packers write UTF-8 without saying so."""
-    if entry.flag_bits & 0x800:
-        return entry.filename
-    try:
-        return entry.filename.encode("cp437").decode("utf-8")
-    except UnicodeError:
-        return entry.filename
-
-
 def unpack(path: Path, name: str, into: Path) -> Iterator[PackFile]:
     """The files of a ZIP, each unpacked to ``into`` under a number as it is asked for. The one who asks
     removes it when done with it.
 
     Raises ``FileError`` where the ZIP as a whole cannot be used.
     """
-    if path.stat().st_size > ZIP_LIMIT:
-        raise FileError(
-            name, f"larger than {ZIP_LIMIT // 2**30} GiB, the most a pack may be. Bring it in as several"
-        )
-    try:
-        packed = zipfile.ZipFile(path)
-    except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError):
-        raise FileError(
-            name, "is not a ZIP that can be read: it is damaged or cut short. Pack it again"
-        ) from None
-    with packed:
-        entries = [e for e in packed.infolist() if not e.is_dir()]
+    with opened(path, name, ZIP_LIMIT, "a pack") as packed:
+        entries = files_of(packed)
         if any(e.filename == CONTENTS for e in entries):
             entries = [
                 e for e in entries if e.filename != CONTENTS and not e.filename.startswith(f"{BESIDE}/")
@@ -121,7 +76,7 @@ def unpack(path: Path, name: str, into: Path) -> Iterator[PackFile]:
         whole = 0
         for number, entry in enumerate(entries):
             try:
-                where = place(_name(entry))
+                where = place(name_of(entry))
                 if where is None:
                     continue
             except FileError as error:
@@ -129,46 +84,12 @@ def unpack(path: Path, name: str, into: Path) -> Iterator[PackFile]:
                 continue
             try:
                 target = into / str(number)
-                whole += _copy(packed, entry, target, WHOLE_LIMIT - whole)
-            except _Refused as error:
+                whole += take(packed, entry, target, min(FILE_LIMIT, WHOLE_LIMIT - whole))
+            except NotTaken as error:
                 target.unlink(missing_ok=True)
                 yield PackFile(*where, None, str(error))
                 continue
             yield PackFile(*where, target)
-
-
-class _Refused(Exception):
-    """A file of a ZIP cannot be taken; says why."""
-
-
-def _copy(packed: zipfile.ZipFile, entry: zipfile.ZipInfo, target: Path, room: int) -> int:
-    """Unpacks one entry; gives its bytes."""
-    if stat.S_ISLNK(entry.external_attr >> 16):
-        raise _Refused("is a link to somewhere else: left out")
-    if entry.flag_bits & 0x1:
-        raise _Refused("is locked with a password. Unpack it yourself, then bring the files in")
-    limit = min(FILE_LIMIT, room, max(entry.compress_size, 1) * RATIO_LIMIT)
-    size = 0
-    try:
-        with packed.open(entry) as source, target.open("wb") as out:
-            while chunk := source.read(_CHUNK):
-                size += len(chunk)
-                if size > limit:
-                    raise _Refused("unpacks to more than a file of looks holds: left out")
-                out.write(chunk)
-    except (
-        zipfile.BadZipFile,
-        zlib.error,
-        EOFError,
-        NotImplementedError,
-        RuntimeError,
-        OSError,
-        ValueError,
-    ) as error:
-        if isinstance(error, OSError) and error.errno:
-            raise
-        raise _Refused("is damaged inside the ZIP") from None
-    return size
 
 
 def licence(file: PackFile) -> str | None:

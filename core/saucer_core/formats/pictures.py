@@ -1,4 +1,5 @@
-"""Pictures of every depth, through OpenImageIO: PNG, JPEG, TIFF, EXR."""
+"""Pictures of every depth, through OpenImageIO: PNG, JPEG, TIFF and EXR; DPX (SMPTE ST 268-1) is read, not
+written."""
 
 import mmap
 import re
@@ -32,6 +33,7 @@ _KINDS: tuple[tuple[str, tuple[bytes, ...], tuple[str, ...]], ...] = (
     ("JPEG", (b"\xff\xd8\xff",), (".jpg", ".jpeg")),
     ("TIFF", (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"), (".tif", ".tiff")),
     ("EXR", (b"\x76\x2f\x31\x01",), (".exr",)),
+    ("DPX", (b"SDPX", b"XPDS"), (".dpx",)),
 )
 SUFFIXES = tuple(s for _, _, suffixes in _KINDS for s in suffixes)
 
@@ -107,7 +109,7 @@ class Picture:
 
 
 _DEPTHS = {"uint8": "8 bit", "uint16": "16 bit", "half": "half float", "float": "32-bit float"}
-#: The depths that each kind of file can hold, from shallow to deep.
+#: The depths that each kind of file that is written can hold, from shallow to deep.
 HOLDS = {
     "PNG": ("uint8", "uint16"),
     "JPEG": ("uint8",),
@@ -137,7 +139,7 @@ def _recognise(path: Path, name: str) -> str:
                     name, f"holds {kind} data, but {said}. Rename it to {suffixes[0]} and bring it again"
                 )
             return kind
-    raise FileError(name, "is not a picture Saucer reads (PNG, JPEG, TIFF or EXR)")
+    raise FileError(name, "is not a picture Saucer reads (PNG, JPEG, TIFF, EXR or DPX)")
 
 
 def read(path: Path, name: str | None = None) -> tuple[F32, PictureFacts]:
@@ -217,7 +219,10 @@ class Source:
             kind,
             wide,
             high,
-            _DEPTHS.get(depth, depth),
+            # A DPX of 10 or 12 bit comes spread over 16.
+            f"{spec.getattribute('oiio:BitsPerSample') or 16} bit"
+            if kind == "DPX"
+            else _DEPTHS.get(depth, depth),
             _profile(spec),
             spec.alpha_channel >= 0,
             said.key if said else "",
@@ -451,9 +456,10 @@ def depth_for(name: str, wanted: str | None, source: str = "") -> str:
     for EXR. Raises ``FileError``.
     """
     suffix = Path(name).suffix.lower()
-    kind = next((k for k, _, suffixes in _KINDS if suffix in suffixes), None)
+    kind = next((k for k, _, suffixes in _KINDS if suffix in suffixes and k in HOLDS), None)
     if kind is None:
-        raise FileError(name, f"Saucer writes {', '.join(SUFFIXES)}, not “{suffix}”")
+        written = ", ".join(s for k, _, suffixes in _KINDS for s in suffixes if k in HOLDS)
+        raise FileError(name, f"Saucer writes {written}, not “{suffix}”")
     holds = HOLDS[kind]
     if wanted is not None:
         if wanted not in holds:

@@ -10,6 +10,7 @@ from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
 from saucer_core.formats.proxies import ProxyIndex
+from saucer_core.formats.sequences import Rate
 
 from ..fields import Text, Width, binary
 from ..frames import rules as frames
@@ -70,11 +71,13 @@ class ClipOut(Schema):
 
 
 class ClipAbout(Schema):
-    """What is said of a new clip. encoding: nothing for what the file declares, or else what is usual."""
+    """What is said of a new clip. encoding: nothing for what the file declares, or else what is usual. rate:
+    frames a second, for a numbered sequence; nothing for the usual ones."""
 
     name: Text = Field("", max_length=120)
     light: Text = Field("", max_length=40)
     encoding: EncodingKey | None = None
+    rate: Rate | None = None
 
 
 class MomentIn(Schema):
@@ -108,6 +111,7 @@ def add(request: HttpRequest, about: Form[ClipAbout], file: File[UploadedFile]) 
         name=about.name,
         light=about.light,
         among_frames=True,
+        rate=about.rate or "",
     )
     return Status(201, made)
 

@@ -21,6 +21,8 @@ class Clip(Removable):
     file_name = models.CharField(max_length=200)
     bytes = models.PositiveBigIntegerField(default=0)
     encoding = models.CharField(max_length=40, blank=True)
+    #: Frames a second that a sequence of pictures is shown at, as a fraction; empty for the usual ones.
+    rate = models.CharField(max_length=20, blank=True, default="")
     facts: JsonColumn[ClipFacts | None, ClipFacts | None] = JsonColumn(ClipFacts, null=True)
     cuts = JsonColumn(list[int], default=list)
     stamps = models.CharField(max_length=200, blank=True)

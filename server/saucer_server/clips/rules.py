@@ -4,7 +4,7 @@ import hashlib
 import json
 import tempfile
 from contextlib import AbstractContextManager
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
@@ -16,7 +16,7 @@ from django.db.models import QuerySet
 from saucer_core.arrays import F32
 from saucer_core.encodings import encoding
 from saucer_core.errors import FileError
-from saucer_core.formats import clips, pictures
+from saucer_core.formats import clips, pictures, sequences, zips
 from saucer_core.formats.clips import Begun, ClipFacts, Found
 from saucer_core.screen import for_screen
 
@@ -27,7 +27,7 @@ from ..frames.rules import Frame, standing_for
 from ..frames.rules import add as add_frame
 from ..framing import jpeg
 from ..jobs import rules as jobs
-from ..jobs.rules import running
+from ..jobs.rules import Progress, running
 from ..lookup import by_id
 from ..people.circles import Circle
 from ..people.quotas import Holding, must_fit
@@ -35,10 +35,12 @@ from ..people.quotas import register as count
 from ..people.rules import Person, is_own, must
 from ..removals import rules as removals
 from ..removals.kinds import Kind, register
+from . import sequencing
 from .models import Clip
 
 __all__ = [
     "BIN",
+    "SUFFIXES",
     "Clip",
     "at",
     "change",
@@ -55,6 +57,8 @@ __all__ = [
 ]
 
 UNSAID = "bt709_display"
+#: Endings of the files that clips come in: a ZIP holds a numbered sequence of pictures.
+SUFFIXES = (*clips.SUFFIXES, sequences.SUFFIX)
 BIN = register(Kind("clip", "clip", Clip.objects, "added_by", size=lambda clip: int(clip.bytes)))
 count(Holding("clip", "clips", Clip.objects.ever, "added_by", "bytes"))
 
@@ -92,19 +96,27 @@ def take_upload(
     name: str = "",
     light: str = "",
     among_frames: bool = False,
+    rate: str = "",
 ) -> Clip:
     """Keeps a clip, for a circle alone where one is named, and asks a worker to look it through. Raises
-    ``FileError``."""
+    ``FileError``.
+
+    rate: frames a second of a numbered sequence, one of ``sequences.RATES``; empty for the usual one.
+    """
     from .tasks import look
 
     must_fit(person, upload.size or 0)
     if encoding_key:
         encoding(encoding_key)
     with storage.uploaded(upload, clips.SIZE_LIMIT, "a clip") as (path, file_name):
-        if path.suffix not in clips.SUFFIXES:
+        if path.suffix not in SUFFIXES:
             raise FileError(
-                file_name, f"is not a clip that Saucer reads ({', '.join(s[1:] for s in clips.SUFFIXES)})"
+                file_name, f"is not a clip that Saucer reads ({', '.join(s[1:] for s in SUFFIXES)})"
             )
+        if path.suffix == sequences.SUFFIX:
+            # What is no sequence is told at once; its pictures are read by a worker.
+            with zips.opened(path, file_name, clips.SIZE_LIMIT, "a sequence") as packed:
+                sequences.numbered(packed, file_name)
         with path.open("rb") as f:
             digest = hashlib.file_digest(f, "sha256").hexdigest()
         kept = f"clips/{digest[:2]}/{digest}{path.suffix}"
@@ -122,6 +134,7 @@ def take_upload(
             file_name=file_name[:200],
             bytes=size,
             encoding=encoding_key,
+            rate=rate,
             job=job,
             added_by=person,
             circle=circle,
@@ -146,7 +159,17 @@ def look_through(clip_id: int) -> None:
     def undo() -> None:
         Clip.objects.filter(pk=clip.pk).update(facts=None, cuts=[], stamps="")
 
-    with running(clip.job_id, undo) as progress, on_disk(clip) as path:
+    with running(clip.job_id, undo) as progress:
+        made = sequencing.make(clip, progress) if sequencing.is_sequence(clip) else None
+        if made is not None:
+            # The row is changed with what is found of it: a worker that dies leaves the sequence to another.
+            clip.file, clip.digest, clip.bytes = made.file, made.digest, made.bytes
+            clip.encoding = made.taken.encoding
+        _look(clip, progress, made)
+
+
+def _look(clip: Clip, progress: Progress, made: sequencing.Made | None) -> None:
+    with on_disk(clip) as path:
         totals = {0}
 
         def tell(done: int, total: int) -> None:
@@ -169,10 +192,17 @@ def look_through(clip_id: int) -> None:
         kept = storage.put(
             f"clips/{clip.digest[:2]}/{clip.digest}.stamps.json", json.dumps(seen.stamps).encode()
         )
-        guessed = clip.encoding or seen.facts.encoding
+        # A clip that was made here says nothing of its colours: the pictures did.
+        facts = replace(seen.facts, doubts=made.taken.doubts) if made is not None else seen.facts
         begun = clip.stamps
         Clip.objects.filter(pk=clip.pk).update(
-            facts=seen.facts, cuts=list(seen.cuts), stamps=kept, encoding=guessed or UNSAID
+            facts=facts,
+            cuts=list(seen.cuts),
+            stamps=kept,
+            encoding=clip.encoding or facts.encoding or UNSAID,
+            file=clip.file,
+            digest=clip.digest,
+            bytes=clip.bytes,
         )
         if begun:
             default_storage.delete(begun)

@@ -110,10 +110,16 @@ def take_still(
 
 
 def take_clip(
-    project: Project, person: Person, upload: "UploadedFile[Any]", folder: str, encoding_key: str
+    project: Project,
+    person: Person,
+    upload: "UploadedFile[Any]",
+    folder: str,
+    encoding_key: str,
+    *,
+    rate: str = "",
 ) -> clips.Clip:
-    """A clip that is dropped into a project; its shots are cut once its cuts were seen. Raises ``FileError``,
-    403."""
+    """A clip that is dropped into a project; its shots are cut once its cuts were seen. rate: as in
+    ``clips.take_upload``. Raises ``FileError``, 403."""
     must_work(person, project)
     key = encoding_key or encoding_by_rules(project, upload.name or "", folder, "")
-    return clips.take_upload(upload, person, key, project.circle)
+    return clips.take_upload(upload, person, key, project.circle, rate=rate)

@@ -7,6 +7,7 @@ from ninja import File, Form, Query, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
+from saucer_core.formats.sequences import Rate
 from saucer_core.look import Look as LookValue
 from saucer_core.readings.evenness import Reading
 from saucer_core.trim import Trim
@@ -64,6 +65,12 @@ class DroppedIn(Schema):
     encoding: EncodingKey | None = None
 
 
+class DroppedClip(DroppedIn):
+    """The same of a clip. rate: frames a second, for a numbered sequence; nothing for the usual ones."""
+
+    rate: Rate | None = None
+
+
 @router.post("/{int:project_id}/stills", response={201: ShotOut})
 def take_still(
     request: HttpRequest, project_id: int, about: Form[DroppedIn], file: File[UploadedFile]
@@ -79,13 +86,14 @@ def take_still(
 
 @router.post("/{int:project_id}/clips", response={201: ClipOut})
 def take_clip(
-    request: HttpRequest, project_id: int, about: Form[DroppedIn], file: File[UploadedFile]
+    request: HttpRequest, project_id: int, about: Form[DroppedClip], file: File[UploadedFile]
 ) -> Status[Clip]:
     """Takes a clip in and looks it through; how it is encoded is said, told by the project's rules, or by the
     file's own tags."""
     found = rules.find(project_id)
+    folder = about.folder.replace("\0", "")
     made = fromclip.take_clip(
-        found, person_of(request), file, about.folder.replace("\0", ""), about.encoding or ""
+        found, person_of(request), file, folder, about.encoding or "", rate=about.rate or ""
     )
     return Status(201, made)
 

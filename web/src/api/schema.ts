@@ -4549,8 +4549,9 @@ export interface components {
          *
          *     encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
          *     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
-         *     most. pictures, clips: suffixes of the files that are read. delivered: encodings that a delivery offers at
-         *     once. plan: what a delivery is where nobody says otherwise. full_codes: 8-bit codes of what no look
+         *     most. pictures, clips: suffixes of the files that are read; sequences: of those that hold a numbered
+         *     sequence of pictures. rates: frames a second that one is shown at, by fraction; usual_rate: the one where
+         *     nobody says. delivered: encodings that a delivery offers at once. plan: what a delivery is where nobody says otherwise. full_codes: 8-bit codes of what no look
          *     explains that are drawn as white.
          */
         Declared: {
@@ -4566,6 +4567,14 @@ export interface components {
             pictures: string[];
             /** Clips */
             clips: string[];
+            /** Sequences */
+            sequences: string[];
+            /** Rates */
+            rates: {
+                [key: string]: string;
+            };
+            /** Usual Rate */
+            usual_rate: string;
             /** Delivered */
             delivered: string[];
             plan: components["schemas"]["PlanWhole"];
@@ -10496,6 +10505,21 @@ export interface components {
             doubts: string[];
         };
         /**
+         * DroppedClip
+         * @description The same of a clip. rate: frames a second, for a numbered sequence; nothing for the usual ones.
+         */
+        DroppedClip: {
+            /**
+             * Folder
+             * @default
+             */
+            folder: string;
+            /** Encoding */
+            encoding?: string | null;
+            /** Rate */
+            rate?: string | null;
+        };
+        /**
          * ShotPatch
          * @description What is said of one shot; what is left out stays as it is. scene 0: in none; encoding: how its picture
          *     is taken to be encoded, for this shot alone.
@@ -10906,7 +10930,8 @@ export interface components {
         };
         /**
          * ClipAbout
-         * @description What is said of a new clip. encoding: nothing for what the file declares, or else what is usual.
+         * @description What is said of a new clip. encoding: nothing for what the file declares, or else what is usual. rate:
+         *     frames a second, for a numbered sequence; nothing for the usual ones.
          */
         ClipAbout: {
             /**
@@ -10921,6 +10946,8 @@ export interface components {
             light: string;
             /** Encoding */
             encoding?: string | null;
+            /** Rate */
+            rate?: string | null;
         };
         /**
          * MomentIn
@@ -19928,6 +19955,8 @@ export interface operations {
                     folder?: string;
                     /** Encoding */
                     encoding?: string | null;
+                    /** Rate */
+                    rate?: string | null;
                     /**
                      * File
                      * Format: binary
@@ -21010,6 +21039,8 @@ export interface operations {
                     light?: string;
                     /** Encoding */
                     encoding?: string | null;
+                    /** Rate */
+                    rate?: string | null;
                     /**
                      * File
                      * Format: binary

@@ -12,7 +12,7 @@ import { Level, Said } from "../kit/layout";
 import { Page, TopBar } from "../kit/topbar";
 import { Trouble } from "../kit/trouble";
 import { longAgo } from "../kit/when";
-import { chosen, dropped } from "./gather";
+import { chosen, dropped } from "../kit/gather";
 import { useSending } from "./send";
 
 const Body = styled.main`

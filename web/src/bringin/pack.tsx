@@ -19,7 +19,7 @@ import { Page, TopBar } from "../kit/topbar";
 
 import { Waiting } from "../kit/waiting";
 import { AboutPack } from "./about";
-import { chosen } from "./gather";
+import { chosen } from "../kit/gather";
 import { counts, folders, type View } from "./judging";
 import { Heads, Rows } from "./rows";
 import { useSending } from "./send";

@@ -3,7 +3,7 @@ import { useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import { got, server } from "../api/client";
 import { client } from "../api/queries";
-import { called, MOST, type Gathered } from "./gather";
+import { called, MOST, type Gathered } from "../kit/gather";
 
 /** Files and bytes of one request. */
 const FILES = 50;

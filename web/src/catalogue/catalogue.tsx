@@ -7,7 +7,7 @@ import styled from "styled-components";
 import { got, server } from "../api/client";
 import { useMe } from "../api/queries";
 import type { Card } from "../api/types";
-import { dropped } from "../bringin/gather";
+import { dropped } from "../kit/gather";
 import { useSending } from "../bringin/send";
 import { Button } from "../kit/button";
 import { Empty } from "../kit/empty";

@@ -3,24 +3,15 @@ import { useEffect, useState } from "react";
 import { Button as AriaButton } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { declared } from "../api/declared";
-import { formOf, got, server } from "../api/client";
 import { useEncodingLabel, useFrames } from "../api/queries";
-import type { EncodingKey } from "../api/types";
-import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
-import { bytes } from "../kit/bytes";
-import { FileDrop } from "../kit/filedrop";
-import { EncodingOrFile } from "../kit/encodingchoice";
-import { Text } from "../kit/text";
 import { trimWords } from "../kit/trim";
 import { Empty } from "../kit/empty";
-import { Sheet } from "../kit/sheet";
-import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
 import { Page, TopBar } from "../kit/topbar";
+import { AddFrame } from "./addframe";
 import { TrimSheet } from "./trimsheet";
-import { Grow, Pair, Quiet, Warned } from "../kit/layout";
+import { Grow, Warned } from "../kit/layout";
 
 const Grid = styled.div`
   padding: 20px 22px 30px;
@@ -82,7 +73,7 @@ export default function Frames() {
   const frames = useFrames();
   const label = useEncodingLabel();
   const navigate = useNavigate();
-  const [adding, setAdding] = useState<File | null | "choose">(null);
+  const [adding, setAdding] = useState(false);
   const [open, setOpen] = useState<number | null>(null);
   useEffect(() => {
     document.title = "Frames · Saucer";
@@ -96,7 +87,7 @@ export default function Frames() {
           Bin
         </Button>
         <Button onPress={() => void navigate("/frames/encodings")}>Camera encodings</Button>
-        <Button look="main" onPress={() => setAdding("choose")}>
+        <Button look="main" onPress={() => setAdding(true)}>
           Add frame
         </Button>
       </TopBar>
@@ -140,75 +131,19 @@ export default function Frames() {
           <Empty
             title="No frames yet"
             action={
-              <Button look="main" onPress={() => setAdding("choose")}>
+              <Button look="main" onPress={() => setAdding(true)}>
                 Add frame
               </Button>
             }
           >
-            Bring reference pictures as PNG, JPEG, TIFF or EXR. What a file declares of its encoding is
-            believed; else say how it is encoded. A good set is deliberately mixed.
+            Bring reference pictures as PNG, JPEG, TIFF, EXR or DPX, clips, and numbered sequences. What a
+            file declares of its encoding is believed; else say how it is encoded. A good set is deliberately
+            mixed.
           </Empty>
         )}
       </main>
-      {adding ? <AddFrame onClose={() => setAdding(null)} /> : null}
+      {adding ? <AddFrame onClose={() => setAdding(false)} /> : null}
       {chosen ? <TrimSheet frame={chosen} onClose={() => setOpen(null)} /> : null}
     </Page>
-  );
-}
-
-function AddFrame({ onClose }: { onClose: () => void }) {
-  const [file, setFile] = useState<File | null>(null);
-  const [name, setName] = useState("");
-  const [light, setLight] = useState("");
-  const [encoding, setEncoding] = useState<EncodingKey | null>(null);
-  const moves = file !== null && declared.clips.some((s) => file.name.toLowerCase().endsWith(s));
-  const add = useWrite((body: FormData) => got(server.POST("/api/frames", { body })), ["frames"], onClose);
-  const addClip = useWrite(
-    (body: FormData) => got(server.POST("/api/clips", { body })),
-    ["frames", "clips"],
-    onClose,
-  );
-  const take = (f: File) => {
-    setFile(f);
-    add.reset();
-    addClip.reset();
-    if (!name) setName(f.name.replace(/\.[^.]+$/, "").replaceAll("_", " "));
-  };
-  const send = () => {
-    if (!file) return;
-    const about = { name, light, ...(encoding ? { encoding } : {}) };
-    (moves ? addClip : add).mutate(formOf(file, about));
-  };
-  const busy = add.isPending || addClip.isPending;
-  return (
-    <Sheet title="Add frame" width={460} onClose={onClose}>
-      <FileDrop
-        button="Choose a picture or a clip"
-        said={
-          file
-            ? `${file.name}, ${bytes(file.size)}`
-            : "or drop it here: PNG, JPEG, TIFF, EXR, or a clip (MOV, MP4, MKV, MXF …)"
-        }
-        suffixes={[...declared.pictures, ...declared.clips]}
-        onFile={take}
-      />
-      <Text label="Name" value={name} onChange={setName} maxLength={120} />
-      <Pair>
-        <EncodingOrFile label="Encoded as" chosen={encoding} onChange={setEncoding} />
-        <Text label="Light" hint="noon, dusk, fire …" value={light} onChange={setLight} maxLength={40} />
-      </Pair>
-      {moves ? (
-        <Quiet>
-          A clip is looked through first; then it stands among the frames, and plays once it has a proxy.
-        </Quiet>
-      ) : null}
-      <Trouble error={add.error ?? addClip.error} />
-      <footer>
-        <Button onPress={onClose}>Cancel</Button>
-        <Button look="main" isDisabled={!file || busy} onPress={send}>
-          {busy ? "Reading …" : moves ? "Add clip" : "Add frame"}
-        </Button>
-      </footer>
-    </Sheet>
   );
 }

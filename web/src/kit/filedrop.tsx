@@ -1,7 +1,8 @@
-/** One file, chosen or dropped. */
+/** One file, or one folder where folders are taken, chosen or dropped. */
 import { DropZone, FileTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { Button } from "./button";
+import { chosen, dropped, type Gathered } from "./gather";
 
 const Drop = styled(DropZone)`
   border: 1px dashed var(--g4);
@@ -22,12 +23,15 @@ export function FileDrop(props: {
   said: string;
   suffixes: string[];
   onFile: (file: File) => void;
+  onFolder?: (name: string, files: Gathered[]) => void;
 }) {
+  const { onFolder } = props;
   return (
     <Drop
       onDrop={async (e) => {
-        const item = e.items.find((i) => i.kind === "file");
+        const item = e.items.find((i) => i.kind === "file" || (onFolder && i.kind === "directory"));
         if (item?.kind === "file") props.onFile(await item.getFile());
+        if (item?.kind === "directory") onFolder?.(item.name, await dropped([item]));
       }}
     >
       <FileTrigger
@@ -36,6 +40,17 @@ export function FileDrop(props: {
       >
         <Button>{props.button}</Button>
       </FileTrigger>
+      {onFolder ? (
+        <FileTrigger
+          acceptDirectory
+          onSelect={(files) => {
+            const all = chosen(files);
+            if (all.length) onFolder(all[0]?.path.split("/")[0] ?? "", all);
+          }}
+        >
+          <Button>Choose a folder</Button>
+        </FileTrigger>
+      ) : null}
       <span>{props.said}</span>
     </Drop>
   );

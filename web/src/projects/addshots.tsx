@@ -15,7 +15,9 @@ import { Choice } from "../kit/choice";
 import { EncodingChoice } from "../kit/encodingchoice";
 import { Empty } from "../kit/empty";
 import { Grow, Level, Quiet, Said, Warned } from "../kit/layout";
+import { RateChoice } from "../kit/ratechoice";
 import { Segments } from "../kit/segments";
+import { isClip, isNumbered, isSequence, packed } from "../kit/sequence";
 import { Sheet } from "../kit/sheet";
 import { Waiting } from "../kit/waiting";
 import { askedOfProject, UNDER_WAY } from "./asked";
@@ -84,7 +86,6 @@ const List = styled.ul`
 `;
 
 const { pictures: STILLS, clips: CLIPS } = declared;
-const isClip = (name: string) => CLIPS.some((s) => name.toLowerCase().endsWith(s));
 
 const FROM = [
   ["files", "Stills and clips"],
@@ -122,8 +123,24 @@ async function filesOf(items: readonly Dropped[]): Promise<Brought[]> {
   return found;
 }
 
-/** Sends files one after the other. encoding: of all of them; undefined where nobody says. */
-function useBringing(project: number, encoding: EncodingKey | undefined) {
+/** The same files, where the numbered pictures of each folder are packed into one sequence. */
+async function inSequences(files: readonly Brought[]): Promise<Brought[]> {
+  const out: Brought[] = [];
+  const folders = new Map<string, File[]>();
+  for (const brought of files) {
+    const { file, folder } = brought;
+    if (folder && isNumbered(file.name)) folders.set(folder, [...(folders.get(folder) ?? []), file]);
+    else out.push(brought);
+  }
+  for (const [folder, inside] of folders)
+    if (inside.length > 1) out.push({ file: await packed(folder, inside), folder: "" });
+    else out.push(...inside.map((file) => ({ file, folder })));
+  return out;
+}
+
+/** Sends files one after the other. encoding: of all of them; undefined where nobody says. rate: frames a
+    second of sequences. */
+function useBringing(project: number, encoding: EncodingKey | undefined, rate: string) {
   const [sent, setSent] = useState<Sent[]>([]);
   const mark = (name: string, state: string) =>
     setSent((all) => [...all.filter((s) => s.name !== name), { name, state }]);
@@ -131,7 +148,7 @@ function useBringing(project: number, encoding: EncodingKey | undefined) {
     async (files: Brought[]) => {
       for (const { file, folder } of files) {
         mark(file.name, "on its way");
-        const body = formOf(file, { folder, encoding });
+        const body = formOf(file, { folder, encoding, ...(isSequence(file.name) ? { rate } : {}) });
         const at = { params: { path: { project_id: project } }, body };
         try {
           if (isClip(file.name)) await got(server.POST("/api/projects/{project_id}/clips", at));
@@ -186,11 +203,14 @@ function Clips({ project }: { project: number }) {
 function FromFiles({ project, onBusy }: { project: Project; onBusy: (busy: boolean) => void }) {
   const [said, setSaid] = useState(false);
   const [encoding, setEncoding] = useState<EncodingKey>(declared.usual_log);
-  const { sent, bring } = useBringing(project.id, said ? encoding : undefined);
+  const [together, setTogether] = useState(true);
+  const [rate, setRate] = useState(declared.usual_rate);
+  const { sent, bring } = useBringing(project.id, said ? encoding : undefined, rate);
   const busy = bring.isPending;
   useEffect(() => onBusy(busy), [busy, onBusy]);
-  const take = (files: Brought[]) => {
-    if (files.length) bring.mutate(files);
+  const take = async (files: Brought[]) => {
+    const all = together ? await inSequences(files) : files;
+    if (all.length) bring.mutate(all);
   };
   return (
     <>
@@ -201,7 +221,7 @@ function FromFiles({ project, onBusy }: { project: Project; onBusy: (busy: boole
         <FileTrigger
           allowsMultiple
           acceptedFileTypes={[...STILLS, ...CLIPS]}
-          onSelect={(files) => take([...(files ?? [])].map((file) => ({ file, folder: "" })))}
+          onSelect={(files) => void take([...(files ?? [])].map((file) => ({ file, folder: "" })))}
         >
           <Button>Choose files</Button>
         </FileTrigger>
@@ -220,6 +240,12 @@ function FromFiles({ project, onBusy }: { project: Project; onBusy: (busy: boole
           onChange={setEncoding}
         />
         {said ? null : <Quiet>else the project's rules, then the file itself tell</Quiet>}
+      </Level>
+      <Level>
+        <Tick isSelected={together} onChange={setTogether}>
+          numbered pictures of a folder are one clip
+        </Tick>
+        <RateChoice look="inline" chosen={rate} onChange={setRate} />
       </Level>
       {sent.length ? (
         <List aria-label="What was brought in">
