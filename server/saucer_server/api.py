@@ -54,6 +54,7 @@ from .problems import failed, forged
 from .projects.api import router as projects
 from .projects.shots_api import router as shots
 from .projects.wall_api import router as wall
+from .reel.api import router as reel
 from .removals.api import router as removed
 from .reviewing.api import router as reviewing
 from .sheets.api import router as sheets
@@ -136,7 +137,7 @@ api.add_router("/sheets", sheets)
 api.add_router("/outgoing", outgoing)
 api.add_router("/packs", packs)
 api.add_router("", inspecting)
-for router in (projects, shots, wall):
+for router in (projects, shots, wall, reel):
     api.add_router("/projects", router)
 api.add_router("", deliveries)
 api.add_router("/clips", clips)

@@ -45,6 +45,7 @@ INSTALLED_APPS = [
     "saucer_server.packs",
     "saucer_server.inspecting",
     "saucer_server.projects",
+    "saucer_server.reel",
     "saucer_server.delivering",
     "saucer_server.housekeeping",
 ]

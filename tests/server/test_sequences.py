@@ -55,6 +55,7 @@ def test_a_sequence_becomes_a_clip_that_stands_among_the_frames_and_plays(lead, 
     assert np.array_equal(np.rint(found[12] * 65535), codes(112))
     frame = next(f for f in lead.get("/frames").json() if f["clip"] == clip.pk)
     assert (frame["encoding"], frame["light"]) == ("film_log", "noon")
+    assert frame["doubt"] == "It has no picture for number 108: the one before is held."
     proxying.make(clip.pk)
     assert lead.get(f"/clips/{clip.pk}").json()["plays"]
     # The ZIP has done its work; the night lets it go.

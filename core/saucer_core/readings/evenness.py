@@ -138,7 +138,8 @@ def middle(readings: Sequence[Reading]) -> Reading:
     return Reading(skin, grey, float(np.median([r.tone for r in readings])) if readings else 0.0)
 
 
-def _leaning(a: float, b: float) -> str:
+def leaning(a: float, b: float) -> str:
+    """The colour that a grey leans to which lies there in OKLab."""
     names = ("red", "yellow", "green", "blue")
     return names[int(((np.degrees(np.arctan2(b, a)) + 45) % 360) // 90)]
 
@@ -171,7 +172,7 @@ def _apart(own: Reading, others: Sequence[Reading]) -> list[Apart]:
     if own.grey is not None and usual.grey is not None and sum(r.grey is not None for r in others) >= enough:
         a, b = own.grey[0] - usual.grey[0], own.grey[1] - usual.grey[1]
         by = float(np.hypot(a, b))
-        one = Apart("grey", by, f"greys lean {by:.1f} to {_leaning(a, b)}")
+        one = Apart("grey", by, f"greys lean {by:.1f} to {leaning(a, b)}")
         said += (
             [one]
             if beyond(

@@ -28,6 +28,8 @@ __all__ = ["hold", "moment", "stand", "stand_if_wanted"]
 
 #: Bytes of a pixel in a picture that is kept, at most.
 KEPT_BYTES = 6
+#: Characters of a doubt that a frame can hold.
+DOUBT = 300
 
 
 def stand(clip: Clip, person: Person) -> Frame:
@@ -40,9 +42,15 @@ def stand(clip: Clip, person: Person) -> Frame:
     middle = facts_of(clip).frames // 2
     with transaction.atomic():
         made = posters(clip, [middle], [clip.name], person, standing=True)[0]
-        made.circle, made.light = clip.circle, clip.light
-        made.save(update_fields=["circle", "light"])
+        made.circle, made.light, made.doubt = clip.circle, clip.light, _doubts(clip)
+        made.save(update_fields=["circle", "light", "doubt"])
     return made
+
+
+def _doubts(clip: Clip) -> str:
+    """What is doubtful of a clip, in a sentence."""
+    said = "; ".join(facts_of(clip).doubts)
+    return f"It {said}."[:DOUBT] if said else ""
 
 
 def stand_if_wanted(clip_id: int) -> None:

@@ -13,6 +13,7 @@ from django.db import transaction
 from django.db.models import Count, QuerySet
 from saucer_core.errors import FileError
 from saucer_core.formats import pack as packed
+from saucer_core.formats import zips
 from saucer_core.formats.incoming import holds_looks
 
 from ..errors import RuleError, missing
@@ -126,7 +127,7 @@ def _digest(upload: "UploadedFile[Any]") -> str:
 def add_file(pack: Pack, said: str, upload: "UploadedFile[Any]") -> None:
     """Puts a file into a pack; ``said``: its path there. What a system left in a folder is passed over.
     Raises ``FileError``."""
-    where = packed.place(said or upload.name or "file")
+    where = zips.place(said or upload.name or "file")
     if where is None:
         return
     folder, name = where

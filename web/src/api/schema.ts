@@ -3929,6 +3929,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/reel/scenes/{scene_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Scene
+         * @description How the shots of a scene begin and end, and where a cut jumps; scene 0 for those in none.
+         */
+        get: operations["saucer_server_reel_api_scene"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/reel/shots/{shot_id}/mended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Mended
+         * @description The trim with which a shot begins as the one before it ends. Nothing is kept.
+         */
+        get: operations["saucer_server_reel_api_mended"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Notes Of
+         * @description Notes on moments of the project, with their replies, the oldest first.
+         */
+        get: operations["saucer_server_reel_api_notes_of"];
+        put?: never;
+        /**
+         * Pin
+         * @description A note on a moment of a shot.
+         */
+        post: operations["saucer_server_reel_api_pin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/notes/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop
+         * @description Takes a note away with its replies.
+         */
+        delete: operations["saucer_server_reel_api_drop"];
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Writes one's own note anew.
+         */
+        patch: operations["saucer_server_reel_api_change"];
+        trace?: never;
+    };
+    "/api/projects/{project_id}/notes/{note_id}/replies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reply
+         * @description A reply to a note.
+         */
+        post: operations["saucer_server_reel_api_reply"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/notes/{note_id}/settled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Settle
+         * @description Says that nothing is left to do about a note, or that there is again.
+         */
+        put: operations["saucer_server_reel_api_settle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/notes/{note_id}/worn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Worn
+         * @description What was on the shot when a note was written, as one look.
+         */
+        get: operations["saucer_server_reel_api_worn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/deliveries/choices": {
         parameters: {
             query?: never;
@@ -4551,8 +4699,8 @@ export interface components {
          *     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
          *     most. pictures, clips: suffixes of the files that are read; sequences: of those that hold a numbered
          *     sequence of pictures. rates: frames a second that one is shown at, by fraction; usual_rate: the one where
-         *     nobody says. delivered: encodings that a delivery offers at once. plan: what a delivery is where nobody says otherwise. full_codes: 8-bit codes of what no look
-         *     explains that are drawn as white.
+         *     nobody says. delivered: encodings that a delivery offers at once. plan: what a delivery is where nobody
+         *     says otherwise. full_codes: 8-bit codes of what no look explains that are drawn as white.
          */
         Declared: {
             /** Encodings */
@@ -10664,6 +10812,136 @@ export interface components {
             shots: number[];
             /** Seen */
             seen?: number | null;
+        };
+        /**
+         * OnReelOut
+         * @description A shot on the reel: what its first and its last frame show, and what jumps where it begins.
+         */
+        OnReelOut: {
+            /** Shot */
+            shot: number;
+            begins: components["schemas"]["ReadingOut"];
+            ends: components["schemas"]["ReadingOut"];
+            /** Jumps */
+            jumps: components["schemas"]["ApartOut"][];
+        };
+        /**
+         * SceneOnReelOut
+         * @description The cuts inside a scene, and what is usual among its shots.
+         */
+        SceneOnReelOut: {
+            usual: components["schemas"]["ReadingOut"];
+            /** Shots */
+            shots: components["schemas"]["OnReelOut"][];
+        };
+        /**
+         * ReelNoteOut
+         * @description A note on a moment. shot: nothing where it was taken out since; place: what it was called. first, last:
+         *     frames of the shot's clip, both included. wore: what was on the shot then.
+         */
+        ReelNoteOut: {
+            /** Id */
+            id: number;
+            /** Text */
+            text: string;
+            /** By */
+            by: string;
+            /** Mine */
+            mine: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Shot */
+            shot: number | null;
+            /** Place */
+            place: string;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** X */
+            x: number | null;
+            /** Y */
+            y: number | null;
+            /** Wore */
+            wore: components["schemas"]["Wore"][];
+            /** Settled By */
+            settled_by: string | null;
+            /** Replies */
+            replies: components["schemas"]["ReelReplyOut"][];
+        };
+        /**
+         * ReelReplyOut
+         * @description A reply to a note.
+         */
+        ReelReplyOut: {
+            /** Id */
+            id: number;
+            /** Text */
+            text: string;
+            /** By */
+            by: string;
+            /** Mine */
+            mine: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * Wore
+         * @description A look that was on a shot: its revision, the strength, and how it was called.
+         */
+        Wore: {
+            /** Revision */
+            revision: number;
+            /** Strength */
+            strength: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ReelNoteIn
+         * @description A note on frames of a shot, both included, and on a spot of the first where it has one.
+         */
+        ReelNoteIn: {
+            /** Shot */
+            shot: number;
+            /**
+             * First
+             * @default 0
+             */
+            first: number;
+            /**
+             * Last
+             * @default 0
+             */
+            last: number;
+            /** X */
+            x?: number | null;
+            /** Y */
+            y?: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ReelNoteText
+         * @description What a note or a reply says.
+         */
+        ReelNoteText: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * ReelNoteSettled
+         * @description Whether nothing is left to do.
+         */
+        ReelNoteSettled: {
+            /** Settled */
+            settled: boolean;
         };
         /**
          * ChoicesOut
@@ -20454,6 +20732,306 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reel_api_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                scene_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneOnReelOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reel_api_mended: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                shot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestedOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reel_api_notes_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelNoteOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reel_api_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReelNoteIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelNoteOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reel_api_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reel_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReelNoteText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelNoteOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reel_api_reply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReelNoteText"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelReplyOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reel_api_settle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReelNoteSettled"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelNoteOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reel_api_worn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookWhole"];
                 };
             };
             /** @description What is wrong, and what to do */
