@@ -18,6 +18,9 @@ from saucer_server.projects import assigning, fromclip, trimming
 from saucer_server.projects import rules as projects
 from saucer_server.projects.payloads import ProjectPatch, ReadingRule, Ripple, ShotPatch, Wanted, Wish
 from saucer_server.projects.rules import NewShot, Project, Shot
+from saucer_server.reel import notes
+from saucer_server.reel.notes import ReelNote
+from saucer_server.reel.payloads import ReelNoteIn
 
 from .frames import SCENES
 from .render.render_clips import CLIPS
@@ -199,6 +202,24 @@ def _film(people: dict[str, Person], folder: Path) -> None:
     )
     shelf = project.shots.get(name="White jars")
     trimming.keep(project, people["vera"], Ripple(shots=(shelf.pk,), trim=Trim(exposure=0.62, contrast=0.96)))
+    _notes(project, people)
+
+
+def _notes(project: Project, people: dict[str, Person]) -> None:
+    """What the team says of moments of the reel."""
+
+    def pin(who: str, shot: str, text: str, x: float, y: float, frames: tuple[int, int] = (0, 0)) -> ReelNote:
+        on = project.shots.get(name=shot)
+        first, last = (on.first + k for k in frames)
+        said = ReelNoteIn(shot=on.pk, first=first, last=last, x=x, y=y, text=text)
+        return notes.pin(project, people[who], said)
+
+    done = pin("odile", "White jars", "White holds now.", 0.32, 0.4)
+    notes.settle(project, done.pk, people["vera"], True)
+    yellow = pin("vera", "With the cap", "Yellower than the two beside him.", 0.5, 0.35)
+    notes.reply(project, yellow.pk, people["ines"], "Trimmed on the wall, 7° back.")
+    pin("tomas", "Along the yard", "The sky may keep its pale green here.", 0.8, 0.2, (8, 30))
+    pin("odile", "First fire", "Flat in the middle on a small screen.", 0.42, 0.55)
 
 
 def _put(project: Project, person: Person, scene: int, what: DemoScene) -> None:

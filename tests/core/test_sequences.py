@@ -90,7 +90,9 @@ def test_linear_light_goes_through_acescct_nearer_than_half_float_steps(tmp_path
 
 
 def test_a_missing_picture_is_named_and_the_one_before_it_held(tmp_path):
-    files = {f"k{n}.png": written(tmp_path, f"k{n}.png", picture(n) / 255, "uint8") for n in (1, 2, 5, 6)}
+    files: dict[str, Path | bytes] = {
+        f"k{n}.png": written(tmp_path, f"k{n}.png", picture(n) / 255, "uint8") for n in (1, 2, 5, 6)
+    }
     files["notes.txt"] = b"of the take"
     target = tmp_path / "clip.mkv"
     taken = sequences.to_clip(packed(tmp_path, files), target, name="s.zip", read_as="bt709_display")

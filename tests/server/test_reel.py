@@ -1,11 +1,12 @@
 """The reel on the server: cuts that jump and what mends them, and notes on moments of a project."""
 
 import pytest
+from saucer_server.clips import rules as clips
 from saucer_server.projects.models import Shot
 from saucer_server.reel.models import ReelNote
 
-from .test_clips import bring, clips, cut
-from .test_clips import project as project  # noqa: PLC0414
+from .test_clips import bring, cut
+from .test_clips import project as project
 
 pytestmark = pytest.mark.django_db(transaction=True)
 

@@ -128,6 +128,13 @@ export const SCREENS: Screen[] = [
     },
   ),
   screen(
+    "/projects/:id/reel",
+    () => import("./reel/reel"),
+    (params) => {
+      ask(asked.project(numbered(params)));
+    },
+  ),
+  screen(
     "/projects/:id/deliver",
     () => import("./projects/deliver"),
     (params) => {

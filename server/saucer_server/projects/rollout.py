@@ -22,7 +22,17 @@ from .places import WHOLE, Place, PlacePuts, Put, on_scene, on_shot
 from .rules import chosen, must_work, shots_of, worn
 from .states import Declined, State
 
-__all__ = ["Offer", "ShotChange", "changed_by", "newer_on", "offers", "replaced", "roll_out", "stay"]
+__all__ = [
+    "Offer",
+    "ShotChange",
+    "changed_by",
+    "newer_on",
+    "offers",
+    "replaced",
+    "roll_out",
+    "stay",
+    "with_newer",
+]
 
 #: Width at which the change of a shot is measured.
 WIDTH = 240
@@ -103,6 +113,14 @@ def replaced(shot: Shot, now: looks.Revision, then: looks.Revision) -> list[Laye
                 shot=shot, place=layer.place, revision=put, strength=layer.strength, given_by=layer.given_by
             )
         )
+    return found
+
+
+def with_newer(shot: Shot) -> list[Layer]:
+    """The layers of a shot with the newest revision in place of each, where one stands ready; not kept."""
+    found = list(shot.layers.all())
+    for layer in found:
+        layer.revision = _newer(layer.revision) or layer.revision
     return found
 
 

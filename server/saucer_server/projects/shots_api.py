@@ -129,10 +129,11 @@ def suggested(
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/worn", response=LookValue)
-def worn(request: HttpRequest, project_id: int, shot_id: int) -> LookValue:
-    """The looks on a shot as one, their strengths inside; where there is none, one that does nothing."""
+def worn(request: HttpRequest, project_id: int, shot_id: int, newer: bool = False) -> LookValue:
+    """The looks on a shot as one, their strengths inside; where there is none, one that does nothing.
+    ``newer``: with the newer revisions that stand ready for it."""
     shot = rules.find_shot(rules.find(project_id), shot_id)
-    on = rules.worn(list(shot.layers.all()))
+    on = rules.worn(rollout.with_newer(shot) if newer else list(shot.layers.all()))
     if on is None:
         return LookValue(input=shot.frame.encoding, output=shot.frame.encoding)
     return on.look.model_copy(update={"strength": on.look.strength * on.strength})

@@ -10,7 +10,6 @@ from ..looks.rules import LookValue
 from ..people.rules import person_of
 from ..projects import rules as projects
 from ..projects.shots_api import ReadingOut, SuggestedOut
-from ..projects.trimming import Suggestion
 from ..projects.wall_api import ApartOut
 from . import cuts, notes
 from .notes import ReelNote
@@ -38,6 +37,13 @@ class SceneOnReelOut(Schema):
 
     usual: ReadingOut
     shots: list[OnReelOut]
+
+
+class MendedOut(SuggestedOut):
+    """The trim that mends a jump. small: whether it is one that a jump is mended by; else the shots differ in
+    what they show."""
+
+    small: bool
 
 
 class ReelReplyOut(Schema):
@@ -103,10 +109,11 @@ def scene(request: HttpRequest, project_id: int, scene_id: int) -> cuts.SceneOnR
     return cuts.scene_of(projects.find(project_id), scene_id)
 
 
-@router.get("/{int:project_id}/reel/shots/{int:shot_id}/mended", response=SuggestedOut)
-def mended(request: HttpRequest, project_id: int, shot_id: int) -> Suggestion:
+@router.get("/{int:project_id}/reel/shots/{int:shot_id}/mended", response=MendedOut)
+def mended(request: HttpRequest, project_id: int, shot_id: int) -> dict[str, object]:
     """The trim with which a shot begins as the one before it ends. Nothing is kept."""
-    return cuts.mended(projects.find(project_id), shot_id)
+    made = cuts.mended(projects.find(project_id), shot_id)
+    return {**vars(made.found), "small": made.small}
 
 
 @router.get("/{int:project_id}/notes", response=list[ReelNoteOut])

@@ -81,7 +81,20 @@ def _reading(shot: Shot, number: int) -> Reading:
     return Reading(said["skin"], (grey[0], grey[1]) if grey else None, said["tone"])
 
 
-def mended(project: Project, shot_id: int) -> Suggestion:
+#: Stops, and units of temperature and tint, up to which a trim mends a jump: beyond it the shots differ in
+#: what they show (Saucer's own figures).
+SMALL = {"exposure": 1.0, "temperature": 40.0, "tint": 40.0}
+
+
+@dataclass(frozen=True)
+class Mended:
+    """The trim that mends a jump. small: whether it is one that a jump is mended by."""
+
+    found: Suggestion
+    small: bool
+
+
+def mended(project: Project, shot_id: int) -> Mended:
     """The trim with which a shot begins as the one before it in its scene ends. Nothing is kept. Raises 404,
     and 409 for the first of a scene."""
     shot = projects.find_shot(project, shot_id)
@@ -91,7 +104,10 @@ def mended(project: Project, shot_id: int) -> Suggestion:
     look, strength = (on.look, on.strength) if on else (None, 1.0)
     rgb = _picture(shot, shot.first)
     found = suggest(look, rgb, shot.frame.encoding, shot.trim, wanted, strength, tables=table)
-    return Suggestion(found.trim, found.before, found.after, wanted)
+    moved = [
+        abs(getattr(found.trim, name) - getattr(shot.trim, name)) <= most for name, most in SMALL.items()
+    ]
+    return Mended(Suggestion(found.trim, found.before, found.after, wanted), all(moved))
 
 
 def _before(shots: Iterable[Shot], shot: Shot) -> Shot:

@@ -67,6 +67,7 @@ export type Key =
   | "project"
   | "projects"
   | "clips"
+  | "reel notes"
   | "drop folder";
 
 declare module "@tanstack/react-query" {

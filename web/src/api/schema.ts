@@ -3739,6 +3739,7 @@ export interface paths {
         /**
          * Worn
          * @description The looks on a shot as one, their strengths inside; where there is none, one that does nothing.
+         *     ``newer``: with the newer revisions that stand ready for it.
          */
         get: operations["saucer_server_projects_shots_api_worn"];
         put?: never;
@@ -10833,6 +10834,19 @@ export interface components {
             usual: components["schemas"]["ReadingOut"];
             /** Shots */
             shots: components["schemas"]["OnReelOut"][];
+        };
+        /**
+         * MendedOut
+         * @description The trim that mends a jump. small: whether it is one that a jump is mended by; else the shots differ in
+         *     what they show.
+         */
+        MendedOut: {
+            trim: components["schemas"]["TrimWhole"];
+            before: components["schemas"]["ReadingOut"];
+            after: components["schemas"]["ReadingOut"];
+            aim: components["schemas"]["ReadingOut"];
+            /** Small */
+            small: boolean;
         };
         /**
          * ReelNoteOut
@@ -20401,7 +20415,9 @@ export interface operations {
     };
     saucer_server_projects_shots_api_worn: {
         parameters: {
-            query?: never;
+            query?: {
+                newer?: boolean;
+            };
             header?: never;
             path: {
                 project_id: number;
@@ -20795,7 +20811,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SuggestedOut"];
+                    "application/json": components["schemas"]["MendedOut"];
                 };
             };
             /** @description What is wrong, and what to do */

@@ -2,11 +2,12 @@
  * The large picture of a look: a frame under a revision, beside another one, their difference; with notes
  * pinned to it.
  */
-import { useRef, useState, type KeyboardEvent, type MouseEvent } from "react";
+import { useRef, useState, type MouseEvent } from "react";
 import { Button as AriaButton, Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
 import type { Frame, Note, Revision } from "../api/types";
 import { stillOf } from "../catalogue/card";
+import { FreshPin, pin, usePinning, type Spot } from "../kit/pinning";
 
 export const MODES = ["original", "look", "split", "difference"] as const;
 export type SeenMode = (typeof MODES)[number];
@@ -41,34 +42,8 @@ const Place = styled.div`
     height: 100%;
     display: block;
   }
-  .pin,
-  .fresh {
-    position: absolute;
-    width: 24px;
-    height: 24px;
-    margin: -12px;
-    border-radius: 50%;
-    border: 1.5px solid var(--white);
-    background: var(--over);
-    color: var(--white);
-    font-size: 12px;
-    font-weight: 600;
-    padding: 0;
-    cursor: pointer;
-    display: grid;
-    place-items: center;
-  }
-  .pin[data-chosen] {
-    background: var(--accent);
-    color: var(--on-accent);
-    border-color: var(--accent);
-  }
-  .pin.settled {
-    opacity: 0.45;
-  }
-  .fresh {
-    border-color: var(--accent);
-    pointer-events: none;
+  .pin {
+    ${pin}
   }
   .line {
     position: absolute;
@@ -108,11 +83,6 @@ const Place = styled.div`
   }
 `;
 
-export interface Spot {
-  x: number;
-  y: number;
-}
-
 export function Seen(props: {
   frame: Frame;
   revision: Revision;
@@ -131,7 +101,7 @@ export function Seen(props: {
   const { frame, revision, against, mode } = props;
   const box = useRef<HTMLDivElement>(null);
   const [line, setLine] = useState(0.5);
-  const [fresh, setFresh] = useState<Spot>({ x: 0.5, y: 0.5 });
+  const { fresh, attributes } = usePinning(props.pinning, props.onSpot);
   const ratio = frame.width / frame.height;
   const plain = `/api/frames/${frame.id}/still?width=${WIDTH}&v=${frame.version}`;
   const under = stillOf(revision, frame, WIDTH, props.strength);
@@ -151,31 +121,9 @@ export function Seen(props: {
     const at = box.current.getBoundingClientRect();
     props.onSpot({ x: (e.clientX - at.left) / at.width, y: (e.clientY - at.top) / at.height });
   };
-  const keys = (e: KeyboardEvent) => {
-    if (!props.pinning) return;
-    const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
-    const within = (v: number) => Math.min(1, Math.max(0, v));
-    const far = e.shiftKey ? 0.1 : 0.02;
-    if (by) setFresh((f) => ({ x: within(f.x + far * by[0]!), y: within(f.y + far * by[1]!) }));
-    else if (e.key === "Enter") props.onSpot(fresh);
-    else return;
-    e.preventDefault();
-  };
   return (
     <Place style={{ "--ratio": ratio }}>
-      <div
-        ref={box}
-        className={props.pinning ? "box pinning" : "box"}
-        onClick={click}
-        onKeyDown={keys}
-        {...(props.pinning
-          ? {
-              tabIndex: 0,
-              role: "application",
-              "aria-label": "Where the note goes: arrows move it, Enter pins it",
-            }
-          : {})}
-      >
+      <div ref={box} className={props.pinning ? "box pinning" : "box"} onClick={click} {...attributes}>
         <img src={src} alt={alt} />
         {mode === "split" ? (
           <>
@@ -212,7 +160,8 @@ export function Seen(props: {
           .map((n) => (
             <AriaButton
               key={n.id}
-              className={n.settled_by ? "pin settled" : "pin"}
+              className="pin"
+              data-settled={n.settled_by ? true : undefined}
               data-chosen={props.chosen === n.id || undefined}
               aria-label={`Note ${props.numbers.get(n.id)} by ${n.by}: ${n.text}`}
               style={{ left: `${n.x! * 100}%`, top: `${n.y! * 100}%` }}
@@ -222,11 +171,7 @@ export function Seen(props: {
             </AriaButton>
           ))}
         {props.pinning ? (
-          <span
-            className="fresh"
-            style={{ left: `${fresh.x * 100}%`, top: `${fresh.y * 100}%` }}
-            aria-hidden
-          />
+          <FreshPin style={{ left: `${fresh.x * 100}%`, top: `${fresh.y * 100}%` }} aria-hidden />
         ) : null}
       </div>
     </Place>

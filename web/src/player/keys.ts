@@ -56,7 +56,7 @@ export const PLAY_KEYS: readonly PlayKey[] = [
 ];
 
 /** Where keys are letters, or belong to what is open. */
-const TYPING =
+export const TYPING =
   "input:not([type=range], [type=radio], [type=checkbox]), textarea, [role=menu], [role=listbox], [contenteditable]";
 /** What takes the space bar for itself while it is in focus. */
 export const OWN_SPACE = "button, a, [role=switch], [role=radio], input, [role=row], [role=option], label";

@@ -22,6 +22,8 @@ export interface Playing {
   /** The frame that was asked for last; another one as long as it is not decoded. */
   wanted: number;
   playing: boolean;
+  /** Whether it played to its end and stopped there. */
+  ended: boolean;
   speed: Speed;
   loop: boolean;
   /** The marks of the loop; both are played. */
@@ -68,7 +70,16 @@ export class Player {
   ) {
     this.last = countOf(index) - 1;
     this.state = createStore<Playing>(() => ({
-      ...{ number: first, wanted: first, playing: false, speed: 1, loop: true, from: 0, to: this.last },
+      ...{
+        number: first,
+        wanted: first,
+        playing: false,
+        ended: false,
+        speed: 1,
+        loop: true,
+        from: 0,
+        to: this.last,
+      },
       ...{ rate: 0, dropped: 0, broken: [], sound: false, how: "codes", why: "" },
     }));
     this.sound = index.sound ? createSound(url) : null;
@@ -139,7 +150,7 @@ export class Player {
     const { number, from, to, loop, speed } = this.state.getState();
     const first = number >= to || (loop && number < from) ? from : number;
     this.times = [];
-    this.state.setState({ playing: true, dropped: 0, rate: 0 });
+    this.state.setState({ playing: true, ended: false, dropped: 0, rate: 0 });
     if (this.element) {
       this.element.play(first, speed);
       return;
@@ -148,6 +159,13 @@ export class Player {
     this.sound?.play(speed);
     cancelAnimationFrame(this.request);
     this.request = requestAnimationFrame(this.tick);
+  }
+
+  /** Stops at the end; its last frame is shown, even where there was no time for it. */
+  private end(number: number): void {
+    this.pause();
+    this.seek(number);
+    this.state.setState({ ended: true });
   }
 
   private rebase(number: number): void {
@@ -232,7 +250,7 @@ export class Player {
     const end = number <= to ? to : this.last;
     if (seconds >= timeOf(this.index, end + 1)) {
       if (loop) this.begin(from);
-      else this.pause();
+      else this.end(end);
       return;
     }
     const planes = this.newest(Math.min(frameAt(this.index, seconds), end));
@@ -249,7 +267,7 @@ export class Player {
     if (!lost) this.rebase(number);
     else if (lost[1] <= this.last) this.begin(lost[1]);
     else if (loop && from < lost[0]) this.begin(from);
-    else this.pause();
+    else this.end(number);
     this.lookAhead();
   }
 
@@ -264,7 +282,7 @@ export class Player {
         const { playing, from, to, loop, speed } = this.state.getState();
         if (!playing || number < to) return;
         if (loop) this.element?.play(from, speed);
-        else this.pause();
+        else this.end(to);
       },
       unable: (reason) => {
         this.pause();

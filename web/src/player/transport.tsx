@@ -62,7 +62,7 @@ export const Lengths = styled.div`
 `;
 /** Pixels of a field for a frame's number. */
 const NUMBER = 34;
-const SPOKEN: Record<Speed, string> = { 1: "1 ×", 0.5: "½ ×", 0.25: "¼ ×" };
+export const SPOKEN: Record<Speed, string> = { 1: "1 ×", 0.5: "½ ×", 0.25: "¼ ×" };
 
 /** The timecode of the frame; another one that is typed is gone to. */
 function Timecode({ player, number }: { player: Player; number: number }) {

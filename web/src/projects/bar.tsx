@@ -43,6 +43,7 @@ export function ProjectBar(props: { project: number; children?: ReactNode }) {
           Rows
         </NavLink>
         <NavLink to={`${at}/wall`}>Wall</NavLink>
+        <NavLink to={`${at}/reel`}>Reel</NavLink>
         <NavLink to={`${at}/deliver`}>Deliver</NavLink>
       </Places>
       {props.children}

@@ -3,19 +3,20 @@
  * that stand out in ochre.
  */
 import styled from "styled-components";
-import type { OnWall, Wall } from "../api/types";
+import type { OnWall, Reading, Wall } from "../api/types";
 
 export type Figure = "skin" | "grey" | "tone";
 
-/** The figure of a shot against its scene, as a share of what is still even: −1 to 1 lies in the band. */
-export function standing(on: OnWall, scene: Wall, what: Figure): number | null {
-  const own = on.reading;
-  const { usual } = scene;
+/** A figure against what is usual, as a share of what is still even: −1 to 1 lies in the band. */
+export function standingOf(own: Reading, usual: Reading, what: Figure): number | null {
   if (what === "tone") return (own.tone - usual.tone) / 12;
   if (what === "grey") return own.grey && usual.grey ? (own.grey.yellow - usual.grey.yellow) / 2 : null;
   if (own.skin === null || usual.skin === null) return null;
   return (((own.skin - usual.skin + 540) % 360) - 180) / 7;
 }
+
+/** The figure of a shot against its scene. */
+export const standing = (on: OnWall, scene: Wall, what: Figure) => standingOf(on.reading, scene.usual, what);
 
 /** Beyond this the plot ends; what lies farther out is drawn at its edge. */
 const REACH = 2.4;

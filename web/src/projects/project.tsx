@@ -5,7 +5,7 @@ import { Menu, MenuItem, MenuTrigger } from "react-aria-components";
 import { useParams } from "react-router";
 import styled from "styled-components";
 import { useEncodingLabel, useProject } from "../api/queries";
-import type { Project as Whole, Scene, Trim } from "../api/types";
+import type { Project as Whole, Trim } from "../api/types";
 import { Button } from "../kit/button";
 import { Empty } from "../kit/empty";
 import { Grow, Quiet } from "../kit/layout";
@@ -16,6 +16,7 @@ import { Waiting } from "../kit/waiting";
 import { Wrong } from "../kit/wrong";
 import { AddShots } from "./addshots";
 import { askedOfProject } from "./asked";
+import { byScene } from "./byscene";
 import { Assign, type Target } from "./assign";
 import { ProjectAside } from "./aside";
 import { ProjectBar } from "./bar";
@@ -82,16 +83,6 @@ export function useShownProject(): { id: number; data: Whole | undefined; waitin
 export default function Project() {
   const { data, waiting } = useShownProject();
   return data ? <Rows data={data} /> : waiting;
-}
-
-/** Scenes in order with their shots; those in none last. */
-function byScene(data: Whole): { scene: Scene | null; shots: Whole["shots"] }[] {
-  const of = (scene: number | null) => data.shots.filter((s) => s.scene === scene);
-  const rest = of(null);
-  return [
-    ...data.scenes.map((scene) => ({ scene, shots: of(scene.id) })),
-    ...(rest.length ? [{ scene: null, shots: rest }] : []),
-  ];
 }
 
 interface Copied {

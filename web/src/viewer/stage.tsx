@@ -1,5 +1,5 @@
 /** The picture: original, look, or both with a line between that can be moved; whole or enlarged. */
-import { memo, useMemo, useRef, useState } from "react";
+import { memo, useMemo, useRef, useState, type ReactNode } from "react";
 import styled from "styled-components";
 import type { EncodingKey, Frame, Place as Point } from "../api/types";
 import { NO_TRIM } from "../kit/trim";
@@ -72,6 +72,8 @@ interface Props {
   picking?: boolean;
   /** The clip that plays in place of the frame; tables then take it as it comes in. */
   moving?: Moving | null;
+  /** What lies over the picture, in its own box. */
+  children?: ReactNode;
 }
 
 /** All that is painted, fetched and asked for in a width in pixels. */
@@ -183,6 +185,7 @@ export const Stage = memo(function Stage(props: Props) {
           <Tag style={{ left: 10 }}>{tag}</Tag>
         ) : null}
         {props.spots ? <Spots spots={props.spots} over={over} box={box} /> : null}
+        {props.children}
       </Inside>
       {frame && !painted.picture && able ? <Wait role="status">Fetching {frame.name} …</Wait> : null}
     </Place>
