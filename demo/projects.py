@@ -218,7 +218,7 @@ def _notes(project: Project, people: dict[str, Person]) -> None:
     notes.settle(project, done.pk, people["vera"], True)
     yellow = pin("vera", "With the cap", "Yellower than the two beside him.", 0.5, 0.35)
     notes.reply(project, yellow.pk, people["ines"], "Trimmed on the wall, 7° back.")
-    pin("tomas", "Along the yard", "The sky may keep its pale green here.", 0.8, 0.2, (8, 30))
+    pin("tomas", "Along the yard", "The door may keep more of its blue.", 0.79, 0.55, (8, 30))
     pin("odile", "First fire", "Flat in the middle on a small screen.", 0.42, 0.55)
 
 

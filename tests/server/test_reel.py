@@ -107,6 +107,21 @@ def test_notes_are_answered_settled_changed_and_taken_away(lead, designer, proje
     assert not ReelNote.objects.exists()
 
 
+def test_open_notes_wait_for_those_who_work_on_the_project(lead, designer, project, shots):
+    _, ids = shots
+    assert note_on(designer, project, ids[0]).status_code == 201
+    own = note_on(lead, project, ids[0]).json()["id"]
+    waits = lead.get("/projects/notes/waiting").json()
+    assert [(n["project"], n["shot"], n["text"]) for n in waits] == [(project, ids[0], "Deeper.")]
+    # She neither made the project nor is she a member of it.
+    assert designer.get("/projects/notes/waiting").json() == []
+    members = {"members": [int(designer.client.session["_auth_user_id"])]}
+    assert lead.send("PATCH", f"/projects/{project}", members).status_code == 200
+    assert [n["id"] for n in designer.get("/projects/notes/waiting").json()] == [own]
+    lead.send("PUT", f"/projects/{project}/notes/{waits[0]['id']}/settled", {"settled": True})
+    assert lead.get("/projects/notes/waiting").json() == []
+
+
 def test_frames_that_the_shot_does_not_have_are_refused(lead, project, shots):
     _, ids = shots
     row = Shot.objects.get(pk=ids[1])

@@ -103,6 +103,45 @@ class ReelNoteSettled(Schema):
     settled: bool
 
 
+class WaitingNoteOut(Schema):
+    """An open note on a project that the person who asks works on."""
+
+    id: int
+    project: int
+    project_name: str
+    shot: int | None
+    place: str
+    text: str
+    by: str
+    at: datetime
+
+    @staticmethod
+    def resolve_project(note: ReelNote) -> int:
+        """Its id."""
+        return note.project_id
+
+    @staticmethod
+    def resolve_project_name(note: ReelNote) -> str:
+        """What it is called."""
+        return note.project.name
+
+    @staticmethod
+    def resolve_shot(note: ReelNote) -> int | None:
+        """Its id."""
+        return note.shot_id
+
+    @staticmethod
+    def resolve_by(note: ReelNote) -> str:
+        """The person's name."""
+        return str(note.by)
+
+
+@router.get("/notes/waiting", response=list[WaitingNoteOut])
+def waiting(request: HttpRequest) -> QuerySet[ReelNote]:
+    """Open notes of others on the projects that the person who asks works on."""
+    return notes.waiting(person_of(request))
+
+
 @router.get("/{int:project_id}/reel/scenes/{int:scene_id}", response=SceneOnReelOut)
 def scene(request: HttpRequest, project_id: int, scene_id: int) -> cuts.SceneOnReel:
     """How the shots of a scene begin and end, and where a cut jumps; scene 0 for those in none."""

@@ -5,6 +5,7 @@ from django.db import models
 from saucer_core.trim import Trim
 
 from ..columns import JsonColumn
+from ..people.circles import Seen
 from .payloads import Wore
 
 PERSON = settings.AUTH_USER_MODEL
@@ -33,6 +34,8 @@ class ReelNote(models.Model):
     by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField(auto_now_add=True)
     settled_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, null=True, related_name="+")
+
+    objects = Seen["ReelNote"]("project__circle")
 
     class Meta:
         ordering = ["id"]

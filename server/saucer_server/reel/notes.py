@@ -1,7 +1,7 @@
 """Notes on moments of a project, and replies to them."""
 
 from django.db import transaction
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 
 from ..errors import RuleError, forbidden
 from ..looks import rules as looks
@@ -15,16 +15,25 @@ from ..projects.rules import Layer, Project, Shot
 from .models import ReelNote
 from .payloads import ReelNoteIn, Wore
 
-__all__ = ["ReelNote", "change", "drop", "of_project", "pin", "reply", "settle", "worn_then"]
+__all__ = ["ReelNote", "change", "drop", "of_project", "pin", "reply", "settle", "waiting", "worn_then"]
 
 #: Notes of one project.
 NOTES = 2000
+#: Open notes that a person is told of at once.
+WAITING = 50
 
 
 def of_project(project: Project) -> QuerySet[ReelNote]:
     """Notes with their replies, the oldest first."""
     rows = ReelNote.objects.filter(project=project, reply_to=None).select_related("shot", "by", "settled_by")
     return rows.prefetch_related("replies__by")
+
+
+def waiting(person: Person) -> QuerySet[ReelNote]:
+    """Open notes of others on the projects that a person works on, the newest first."""
+    theirs = Q(project__members=person) | Q(project__made_by=person)
+    rows = ReelNote.objects.filter(theirs, reply_to=None, settled_by=None).exclude(by=person).distinct()
+    return rows.select_related("project", "by").order_by("-at")[:WAITING]
 
 
 def _locked(project: Project, note_id: int) -> ReelNote:

@@ -3930,6 +3930,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/notes/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Waiting
+         * @description Open notes of others on the projects that the person who asks works on.
+         */
+        get: operations["saucer_server_reel_api_waiting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/reel/scenes/{scene_id}": {
         parameters: {
             query?: never;
@@ -10813,6 +10833,31 @@ export interface components {
             shots: number[];
             /** Seen */
             seen?: number | null;
+        };
+        /**
+         * WaitingNoteOut
+         * @description An open note on a project that the person who asks works on.
+         */
+        WaitingNoteOut: {
+            /** Id */
+            id: number;
+            /** Project */
+            project: number;
+            /** Project Name */
+            project_name: string;
+            /** Shot */
+            shot: number | null;
+            /** Place */
+            place: string;
+            /** Text */
+            text: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * OnReelOut
@@ -20748,6 +20793,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_reel_api_waiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingNoteOut"][];
                 };
             };
             /** @description What is wrong, and what to do */

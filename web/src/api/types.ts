@@ -96,6 +96,7 @@ export type Wall = Schemas["SceneOnWallOut"];
 export type OnWall = Schemas["OnWallOut"];
 export type OnReel = Schemas["OnReelOut"];
 export type SceneOnReel = Schemas["SceneOnReelOut"];
+export type WaitingNote = Schemas["WaitingNoteOut"];
 export type ReelNote = Schemas["ReelNoteOut"];
 export type Reading = Schemas["ReadingOut"];
 export type Newer = Schemas["NewerOut"];

@@ -67,6 +67,13 @@ export const askedOfLook = {
     staleTime: 30_000,
     refetchInterval: 60_000,
   }),
+  /** Open notes on the projects that one works on. */
+  notesWaiting: queryOptions({
+    queryKey: ["waiting", "notes"],
+    queryFn: () => got(server.GET("/api/projects/notes/waiting")),
+    staleTime: 30_000,
+    refetchInterval: 60_000,
+  }),
 };
 
 /** Answers that are stale after a revision was decided on. */

@@ -11,6 +11,7 @@ import {
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
+import type { WaitingNote } from "../api/types";
 import { client } from "../api/queries";
 import { Menued } from "../kit/menued";
 import { askedOfLook } from "./asked";
@@ -31,14 +32,21 @@ const Mark = styled(AriaButton)`
   }
 `;
 
+/** Where a note is seen. */
+export const reelOf = (note: WaitingNote) =>
+  `/projects/${note.project}/reel${note.shot === null ? "" : `?shot=${note.shot}`}`;
+
 export function WaitingForMe() {
   const { data } = useQuery(askedOfLook.waiting);
+  const { data: notes = [] } = useQuery(askedOfLook.notesWaiting);
   const navigate = useNavigate();
   const asked = data?.asked ?? [];
   const answered = data?.answered ?? [];
-  const count = asked.length + answered.length;
+  const count = asked.length + answered.length + notes.length;
   if (!count) return null;
   const open = (key: string) => {
+    const note = notes.find((n) => `note ${n.id}` === key);
+    if (note) void navigate(reelOf(note));
     const review = [...asked, ...answered].find((r) => String(r.id) === key);
     if (!review) return;
     if (review.own && review.stand !== "open") {
@@ -88,6 +96,19 @@ export function WaitingForMe() {
                   <small>
                     {r.stand} by {r.answered_by}
                     {r.answer ? `: ${r.answer.slice(0, 60)}` : ""}
+                  </small>
+                </MenuItem>
+              ))}
+            </MenuSection>
+          ) : null}
+          {notes.length ? (
+            <MenuSection>
+              <Header>Noted on your projects</Header>
+              {notes.map((n) => (
+                <MenuItem key={n.id} id={`note ${n.id}`} textValue={`${n.place}: ${n.text}`}>
+                  {n.place}
+                  <small>
+                    {n.by}: {n.text.slice(0, 60)}
                   </small>
                 </MenuItem>
               ))}

@@ -7,6 +7,7 @@ import { Quiet, Said } from "../kit/layout";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { longAgo } from "../kit/when";
 import { askedOfLook } from "../look/asked";
+import { reelOf } from "../look/waiting";
 import { askedOfPeople } from "./asked";
 import { Block, List } from "./list";
 
@@ -18,6 +19,7 @@ const titled = (r: Review) => `${r.revision.look_name} r${r.revision.number}`;
 export function Waits() {
   const { data: mine } = useQuery(askedOfLook.waiting);
   const { data: others = [] } = useQuery(askedOfPeople.others);
+  const { data: notes = [] } = useQuery(askedOfLook.notesWaiting);
   const navigate = useNavigate();
   const own = mine?.asked ?? [];
   const open = (r: Review) => void navigate(`/catalogue/look/${r.revision.look_id}?r=${r.revision.number}`);
@@ -44,15 +46,37 @@ export function Waits() {
     <Block aria-label="What waits for whom">
       <header>
         <h2>What waits for whom</h2>
-        <Quiet>{own.length + others.length || ""}</Quiet>
+        <Quiet>{own.length + others.length + notes.length || ""}</Quiet>
       </header>
-      {own.length + others.length === 0 ? (
-        <Said>Nothing waits: every review that was asked for is answered.</Said>
+      {own.length + others.length + notes.length === 0 ? (
+        <Said>Nothing waits: every review that was asked for is answered, every note settled.</Said>
       ) : null}
       {own.length ? (
         <>
           <h3>for you</h3>
           <List>{own.map((r) => row(r, "to decide on"))}</List>
+        </>
+      ) : null}
+      {notes.length ? (
+        <>
+          <h3>noted on your projects</h3>
+          <List>
+            {notes.map((n) => (
+              <li key={n.id}>
+                <div className="two">
+                  <span>
+                    <b>{n.place}</b> {n.text}
+                  </span>
+                  <small>
+                    {n.by}, {longAgo(Date.parse(n.at))}, {n.project_name}
+                  </small>
+                </div>
+                <Button onPress={() => void navigate(reelOf(n))}>
+                  Open<span className="unseen"> note on {n.place}</span>
+                </Button>
+              </li>
+            ))}
+          </List>
         </>
       ) : null}
       {others.length ? (

@@ -36,7 +36,7 @@ const path = (project: number, note?: number) => ({
   params: { path: { project_id: project, note_id: note! } },
 });
 /** Answers that a note changes. */
-const STALE = ["reel notes"] as const;
+const STALE = ["reel notes", "waiting"] as const;
 
 /** Where a note stands, in words: the shot, and its frames as the reel counts them. */
 function whereWords(note: ReelNote, take: Take | undefined): string {
