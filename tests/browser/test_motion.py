@@ -247,6 +247,24 @@ def test_without_a_decoder_it_plays_through_a_video_element_and_says_so(enter, a
     assert axe(page) == []
 
 
+def test_a_place_over_time_is_said_to_be_meant_and_shown_again(enter):
+    page = enter("ines")
+    frame = next(f for f in page.request.get("/api/frames").json() if f["name"] == "Fire at night")
+    until(lambda: page.request.get(f"/api/clips/{frame['clip']}").json()["proxy_job"]["state"] == "done", 120)
+    bright = [{"id": "e", "kind": "exposure", "stops": 3}, {"id": "s", "kind": "scene_to_display"}]
+    on_bench(page, frame["id"], *bright, name="Bright", input="film_log")
+    place = page.get_by_role("status").filter(has_text="highlights clip")
+    expect(place).to_be_visible()
+    page.get_by_role("button", name="It is meant so").click()
+    expect(place).to_have_count(0)
+    page.reload()
+    again = page.get_by_role("button", name=re.compile("meant so: show"))
+    expect(again).to_be_visible()
+    expect(place).to_have_count(0)
+    again.click()
+    expect(place).to_be_visible()
+
+
 def test_a_folder_of_numbered_pictures_comes_in_as_a_clip(enter, tmp_path):
     folder = tmp_path / "glaze_drips"
     folder.mkdir()

@@ -72,3 +72,17 @@ def test_a_still_and_a_frame_outside_are_refused(lead, clip, frame):
     answer = lead.post("/over-time/cause", {"look": BRIGHT, "frame": frame, "place": place})
     assert answer.status_code == 422
     assert "no frame 900" in answer.json()["message"]
+
+
+def test_what_is_meant_is_kept_with_the_look(designer, other, look, frame):
+    at = f"/looks/{look.pk}/meant"
+    for kind, meant in (("white", True), ("flicker", True), ("white", True), ("flicker", False)):
+        answer = designer.send("PUT", at, {"frame": frame, "kind": kind, "meant": meant})
+        assert answer.status_code == 200, answer.content
+    assert answer.json() == [{"frame": frame, "kind": "white"}]
+    assert other.get(f"/looks/{look.pk}").json()["meant"] == answer.json()
+    assert designer.send("PUT", at, {"frame": frame, "kind": "fog", "meant": True}).status_code == 422
+    look.shared = False
+    look.save(update_fields=["shared"])
+    assert other.send("PUT", at, {"frame": frame, "kind": "noise", "meant": True}).status_code == 403
+    assert other.get(f"/looks/{look.pk}").json()["meant"] == answer.json()

@@ -30,6 +30,7 @@ export const record = (id: number, draft: Look, version = 1): LookRecord => ({
   id,
   name: "Slip",
   note: "",
+  meant: [],
   maker: "Ines",
   draft: whole(draft),
   draft_version: version,

@@ -13,7 +13,7 @@ from saucer_core.look import Look as LookValue
 from ..fields import Context, Text
 from ..people.rules import is_own, may, person_of
 from . import presence, rules
-from .payloads import LookPatch
+from .payloads import LookPatch, MeantOver, MeantPatch
 from .revisions_api import RevisionOut
 from .rules import Look, Revision, SetAside
 
@@ -119,6 +119,7 @@ class LookOut(Schema):
     may_share: bool
     trouble: str
     kept: bool
+    meant: list[MeantOver]
 
     @staticmethod
     def resolve_kept(look: Look) -> bool:
@@ -279,6 +280,12 @@ def what_changed(request: HttpRequest, payload: TwoLooks) -> list[Change]:
 def whole(request: HttpRequest, payload: LookValue) -> LookValue:
     """The look with every parameter filled in; refused where it is none. Nothing is kept."""
     return payload
+
+
+@router.put("/looks/{int:look_id}/meant", response=list[MeantOver])
+def mean(request: HttpRequest, look_id: int, payload: MeantPatch) -> list[MeantOver]:
+    """Says that what the look does to a clip over time is meant, or is not any more; gives all that is."""
+    return rules.mean(look_id, person_of(request), payload).meant
 
 
 @router.put("/looks/{int:look_id}/presence", response=presence.DraftPresence)

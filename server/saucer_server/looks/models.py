@@ -4,7 +4,9 @@ from django.conf import settings
 from django.db import models
 from django.db.models.fields.json import KT
 
+from ..columns import JsonColumn
 from ..people.circles import Seen
+from .payloads import MeantOver
 
 PERSON = settings.AUTH_USER_MODEL
 
@@ -47,6 +49,8 @@ class Look(models.Model):
         "self", on_delete=models.PROTECT, null=True, blank=True, related_name="merged"
     )
 
+    #: What it does to clips over time on purpose.
+    meant = JsonColumn(list[MeantOver], default=list)
     #: Whether other designers may change it too; else they make variations.
     shared = models.BooleanField(default=False)
     #: To whom it is kept; nobody for everybody.

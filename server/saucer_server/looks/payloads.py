@@ -3,8 +3,10 @@
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
+from saucer_core.readings.overtime import Kind
 
 from ..fields import Text
+from ..lookup import Id
 
 
 class LookPatch(BaseModel):
@@ -16,3 +18,19 @@ class LookPatch(BaseModel):
     name: Annotated[Text, Field(min_length=1, max_length=120)] | None = None
     note: Annotated[Text, Field(max_length=4000)] | None = None
     shared: bool | None = None
+
+
+class MeantOver(BaseModel):
+    """What a look does to a clip over time on purpose. frame: the one that stands for the clip; kind: of the
+    places that are meant."""
+
+    model_config = ConfigDict(frozen=True)
+
+    frame: Id
+    kind: Kind
+
+
+class MeantPatch(MeantOver):
+    """The same, or that it is not meant any more."""
+
+    meant: bool

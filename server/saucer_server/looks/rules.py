@@ -23,7 +23,7 @@ from ..people import activity, circles
 from ..people.activity import Happening
 from ..people.rules import Person, is_own, may, must
 from .models import Look, Revision, SetAside, Status
-from .payloads import LookPatch
+from .payloads import LookPatch, MeantOver, MeantPatch
 
 __all__ = [
     "Look",
@@ -46,6 +46,7 @@ __all__ = [
     "lock",
     "lock_one",
     "locked",
+    "mean",
     "must_change",
     "newest",
     "newest_of",
@@ -158,6 +159,25 @@ def is_ones_own(person: Person, look: Look) -> bool:
 def must_change(person: Person, look: Look) -> None:
     """Raises 403 for those who may not change a look."""
     must(person, "look.change", is_ones_own(person, look))
+
+
+#: Places of clips that one look can mean.
+MEANT = 500
+
+
+def mean(look_id: int, person: Person, said: MeantPatch) -> Look:
+    """Says of a look that what it does to a clip over time is meant, or is not any more. Raises 403, 404, and
+    409 for too many."""
+    with transaction.atomic():
+        look = by_id(Look.objects.select_for_update(of=("self",)), look_id, "look")
+        must_change(person, look)
+        one = MeantOver(frame=said.frame, kind=said.kind)
+        rest = [other for other in look.meant if other != one]
+        if said.meant and len(rest) >= MEANT:
+            raise RuleError(409, f"This look means {MEANT} things over time already. Take some back first.")
+        look.meant = [*rest, one] if said.meant else rest
+        look.save(update_fields=["meant"])
+    return look
 
 
 def change(look_id: int, person: Person, patch: LookPatch) -> Look:

@@ -1225,6 +1225,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/{look_id}/meant": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Mean
+         * @description Says that what the look does to a clip over time is meant, or is not any more; gives all that is.
+         */
+        put: operations["saucer_server_looks_api_mean"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks/{look_id}/presence": {
         parameters: {
             query?: never;
@@ -7850,6 +7870,22 @@ export interface components {
             trouble: string;
             /** Kept */
             kept: boolean;
+            /** Meant */
+            meant: components["schemas"]["MeantOver"][];
+        };
+        /**
+         * MeantOver
+         * @description What a look does to a clip over time on purpose. frame: the one that stands for the clip; kind: of the
+         *     places that are meant.
+         */
+        MeantOver: {
+            /** Frame */
+            frame: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "white" | "black" | "outside" | "noise" | "flicker" | "flash" | "bands" | "skin";
         };
         /**
          * RevisionOut
@@ -8037,6 +8073,21 @@ export interface components {
         TwoLooks: {
             before: components["schemas"]["Look"];
             after: components["schemas"]["Look"];
+        };
+        /**
+         * MeantPatch
+         * @description The same, or that it is not meant any more.
+         */
+        MeantPatch: {
+            /** Frame */
+            frame: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "white" | "black" | "outside" | "noise" | "flicker" | "flash" | "bands" | "skin";
+            /** Meant */
+            meant: boolean;
         };
         /**
          * DraftPresence
@@ -15573,6 +15624,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LookWhole"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_looks_api_mean: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeantPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeantOver"][];
                 };
             };
             /** @description What is wrong, and what to do */

@@ -8,6 +8,7 @@ import { Trouble } from "../kit/trouble";
 import type { Player } from "../player/player";
 import { Scrubber, Transport } from "../player/transport";
 import { useMeasuring } from "./overtime";
+import { useMeaning } from "./meaning";
 import { TimeLines } from "./timelines";
 
 const Waits = styled.div`
@@ -57,7 +58,8 @@ export function Motion(props: {
   onHeld: (frame: number) => void;
 }) {
   const { clip, frame, player, look, trim, onHeld } = props;
-  useMeasuring(frame, look, trim, clip.plays && clip.proxy_job?.state === "done");
+  const meaning = useMeaning(frame);
+  useMeasuring(frame, look, trim, clip.plays && clip.proxy_job?.state === "done", meaning.meant);
   const hold = useWrite(
     (number: number) => got(server.POST("/api/clips/held", { body: { frame: frame!.id, number } })),
     ["frames"],
@@ -70,9 +72,16 @@ export function Motion(props: {
       <Transport player={player} onHold={(number) => hold.mutate(number)} />
       <Scrubber player={player} />
       {frame ? (
-        <TimeLines player={player} frame={frame} look={look} trim={trim} readOnly={props.readOnly} />
+        <TimeLines
+          player={player}
+          frame={frame}
+          look={look}
+          trim={trim}
+          readOnly={props.readOnly}
+          meaning={meaning}
+        />
       ) : null}
-      <Trouble error={hold.error} />
+      <Trouble error={hold.error ?? meaning.error} />
     </div>
   );
 }

@@ -13,19 +13,29 @@ interface Measured {
   found: OverTime | null;
   /** Whether `found` is of the draft as it is now, and of all samples. */
   whole: boolean;
+  /** How many places there are that are meant. */
+  meant: number;
   /** Which of the places is looked at. */
   place: number;
   cause: Cause | null;
 }
 
-export const useOverTime = create<Measured>()(() => ({ found: null, whole: false, place: 0, cause: null }));
+const NOTHING: Measured = { found: null, whole: false, meant: 0, place: 0, cause: null };
 
-/** Measures `look` over the clip of a frame; nothing for a still. */
-export function useMeasuring(frame: Frame | null, look: Look, trim: Trim | null, ready: boolean): void {
+export const useOverTime = create<Measured>()(() => ({ ...NOTHING }));
+
+/** Measures `look` over the clip of a frame; nothing for a still. meant: kinds of places that are left out. */
+export function useMeasuring(
+  frame: Frame | null,
+  look: Look,
+  trim: Trim | null,
+  ready: boolean,
+  meant: readonly string[],
+): void {
   const id = frame?.id ?? null;
   const own = trim ?? frame?.trim ?? null;
   useEffect(() => {
-    useOverTime.setState({ found: null, whole: false, place: 0, cause: null });
+    useOverTime.setState(NOTHING);
   }, [id]);
   useEffect(() => {
     if (id === null || !ready || !own) return;
@@ -33,17 +43,19 @@ export function useMeasuring(frame: Frame | null, look: Look, trim: Trim | null,
     return atRest(REST, async (signal) => {
       for (const coarse of [true, false]) {
         const body = { look, frame: id, trim: own, coarse };
-        const found = await got(server.POST("/api/over-time", { body, signal }));
+        const all = await got(server.POST("/api/over-time", { body, signal }));
         if (signal.aborted) return;
+        const found = { ...all, places: all.places.filter((p) => !meant.includes(p.kind)) };
         const { place } = useOverTime.getState();
         useOverTime.setState({
           found,
           whole: !coarse,
+          meant: all.places.length - found.places.length,
           place: Math.min(place, Math.max(found.places.length - 1, 0)),
         });
       }
     });
-  }, [id, look, own, ready]);
+  }, [id, look, own, ready, meant]);
 }
 
 /** Asks for the cause of a place while it is looked at. */

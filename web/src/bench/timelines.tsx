@@ -8,6 +8,7 @@ import { KeyCap } from "../kit/keycap";
 import type { Player } from "../player/player";
 import { Lengths } from "../player/transport";
 import { usePlaying } from "../player/use";
+import type { Meaning } from "./meaning";
 import { goTo, nextPlace, useCause, useOverTime } from "./overtime";
 import { find } from "./steps";
 import { changeStep, useBench } from "./store";
@@ -150,15 +151,27 @@ function Row(props: {
 }
 
 /** The place that is looked at, its cause, and the way to the next. */
-function Place(props: { look: Look; frame: number; trim: Trim | null; readOnly: boolean }) {
-  const { look, frame, trim } = props;
+function Place(props: { look: Look; frame: number; trim: Trim | null; readOnly: boolean; meaning: Meaning }) {
+  const { look, frame, trim, meaning } = props;
   const kinds = useKinds().data ?? [];
-  const { found, whole, place, cause } = useOverTime();
+  const { found, whole, meant, place, cause } = useOverTime();
   const here = whole ? found?.places[place] : undefined;
   useCause(frame, look, trim, here);
   if (!found) return <Said role="status">Measuring what the look does over the clip …</Said>;
+  const forget =
+    meant && !props.readOnly ? (
+      <Button look="quiet" onPress={meaning.forget}>
+        {meant} {meant === 1 ? "is" : "are"} meant so: show
+      </Button>
+    ) : null;
   if (!here)
-    return <Said role="status">{whole ? "Over time: nothing to look at" : "Measuring every sample …"}</Said>;
+    return (
+      <Said>
+        <span role="status">{whole ? "Over time: nothing to look at" : "Measuring every sample …"}</span>
+        <Grow />
+        {forget}
+      </Said>
+    );
   const step = cause ? find(look, cause.step) : undefined;
   const name = step ? titleOf(step, kinds) : "";
   const eases = cause?.strength ?? null;
@@ -182,6 +195,12 @@ function Place(props: { look: Look; frame: number; trim: Trim | null; readOnly: 
           Its step
         </Button>
       ) : null}
+      {props.readOnly ? null : (
+        <Button look="quiet" onPress={() => meaning.mean(here.kind)}>
+          It is meant so
+        </Button>
+      )}
+      {forget}
       <Button look="quiet" onPress={nextPlace} aria-keyshortcuts="W">
         {place + 1} of {found.places.length} {found.places.length === 1 ? "place" : "places"}{" "}
         <KeyCap>W</KeyCap>
@@ -196,6 +215,7 @@ export function TimeLines(props: {
   look: Look;
   trim: Trim | null;
   readOnly: boolean;
+  meaning: Meaning;
 }) {
   const found = useOverTime((m) => m.found);
   const number = usePlaying(props.player, (s) => s.number) ?? 0;
@@ -212,7 +232,13 @@ export function TimeLines(props: {
             })
           : null}
       </Lengths>
-      <Place look={props.look} frame={props.frame.id} trim={props.trim} readOnly={props.readOnly} />
+      <Place
+        look={props.look}
+        frame={props.frame.id}
+        trim={props.trim}
+        readOnly={props.readOnly}
+        meaning={props.meaning}
+      />
     </>
   );
 }
