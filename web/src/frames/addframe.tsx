@@ -66,7 +66,8 @@ export function AddFrame({ onClose }: { onClose: () => void }) {
   const adding = useAdding(onClose);
   const { file, packing, error, take, takeFolder } = useChosen((found) => {
     adding.reset();
-    if (!name) setName(found.name.replace(/\.[^.]+$/, "").replaceAll("_", " "));
+    // What was typed meanwhile stays.
+    setName((typed) => typed || found.name.replace(/\.[^.]+$/, "").replaceAll("_", " "));
   });
   const moves = file !== null && isClip(file.name);
   const numbered = file !== null && isSequence(file.name);
