@@ -9,7 +9,7 @@ import { longAgo } from "../kit/when";
 import { askedOfLook } from "../look/asked";
 import { reelOf } from "../look/waiting";
 import { askedOfPeople } from "./asked";
-import { Block, List } from "./list";
+import { Block, Initials, List } from "./list";
 
 const LATE = 3 * 86_400_000;
 const ago = (r: Review) => Date.now() - Date.parse(r.asked_at);
@@ -63,6 +63,7 @@ export function Waits() {
           <List>
             {notes.map((n) => (
               <li key={n.id}>
+                <Initials name={n.by} />
                 <div className="two">
                   <span>
                     <b>{n.place}</b> {n.text}
