@@ -1,17 +1,15 @@
 """Notes on moments of a project."""
 
-from django.conf import settings
 from django.db import models
 from saucer_core.trim import Trim
 
 from ..columns import JsonColumn
 from ..people.circles import Seen
+from ..reviewing.remarks import Remark
 from .payloads import Wore
 
-PERSON = settings.AUTH_USER_MODEL
 
-
-class ReelNote(models.Model):
+class ReelNote(Remark):
     """A note on a frame of a shot or on a stretch of it, on a spot where it has one; or a reply to such a
     note.
 
@@ -29,11 +27,6 @@ class ReelNote(models.Model):
     y = models.FloatField(null=True)
     wore = JsonColumn(list[Wore], default=list)
     trim = JsonColumn(Trim, default=Trim)
-    text = models.TextField()
-    reply_to = models.ForeignKey("self", on_delete=models.CASCADE, null=True, related_name="replies")
-    by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
-    settled_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, null=True, related_name="+")
 
     objects = Seen["ReelNote"]("project__circle")
 

@@ -3,15 +3,16 @@
 from django.db import transaction
 from django.db.models import Q, QuerySet
 
-from ..errors import RuleError, forbidden
+from ..errors import RuleError
 from ..looks import rules as looks
 from ..looks.rules import LookValue
 from ..lookup import by_id
 from ..people import activity
 from ..people.activity import Happening
-from ..people.rules import Person, is_own, must
+from ..people.rules import Person
 from ..projects import rules as projects
 from ..projects.rules import Layer, Project, Shot
+from ..reviewing import remarks
 from .models import ReelNote
 from .payloads import ReelNoteIn, Wore
 
@@ -101,30 +102,20 @@ def settle(project: Project, note_id: int, person: Person, settled: bool) -> Ree
     """Says that nothing is left to do about a note, or that there is again."""
     with transaction.atomic():
         note = _locked(project, note_id)
-        note.settled_by = person if settled else None
-        note.save(update_fields=["settled_by"])
+        remarks.settle(note, person, settled)
     return note
 
 
 def change(project: Project, note_id: int, person: Person, text: str) -> ReelNote:
     """Writes one's own note anew."""
     note = _find(project, note_id)
-    if note.by_id != person.pk:
-        raise forbidden("Notes are changed by who wrote them.")
-    ReelNote.objects.filter(pk=note.pk).update(text=text.strip())
-    return _find(project, note_id)
+    remarks.write_anew(note, person, text)
+    return note
 
 
 def drop(project: Project, note_id: int, person: Person) -> None:
     """Takes a note away with its replies: one's own, or any as a lead."""
-    note = _find(project, note_id)
-    must(
-        person,
-        "started.end",
-        is_own(person, note.by_id),
-        "Notes are taken away by who wrote them, or by a lead.",
-    )
-    note.delete()
+    remarks.take_away(_find(project, note_id), person)
 
 
 def worn_then(project: Project, note_id: int) -> LookValue:

@@ -5,11 +5,12 @@ from django.conf import settings
 from django.db import models
 
 from ..people.circles import Seen
+from .remarks import Remark
 
 PERSON = settings.AUTH_USER_MODEL
 
 
-class Note(models.Model):
+class Note(Remark):
     """A remark on a look, pinned to a spot of a frame where it has one, or a reply to such a remark.
 
     x, y: from 0 to 1, from the left and the top. revision: the one that was looked at.
@@ -20,11 +21,6 @@ class Note(models.Model):
     frame = models.ForeignKey("frames.Frame", on_delete=models.PROTECT, null=True, related_name="+")
     x = models.FloatField(null=True)
     y = models.FloatField(null=True)
-    text = models.TextField()
-    reply_to = models.ForeignKey("self", on_delete=models.CASCADE, null=True, related_name="replies")
-    by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
-    settled_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, null=True, related_name="+")
 
     class Meta:
         ordering = ["id"]

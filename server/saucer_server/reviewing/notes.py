@@ -3,15 +3,16 @@
 from django.db import transaction
 from django.db.models import QuerySet
 
-from ..errors import RuleError, forbidden
+from ..errors import RuleError
 from ..frames import rules as frames
 from ..frames.rules import Frame
 from ..looks.rules import Look, Revision, lock_one, page_of
 from ..lookup import by_id
 from ..people import activity
 from ..people.activity import Happening
-from ..people.rules import Person, is_own, must
+from ..people.rules import Person
 from ..removals import rules as removals
+from . import remarks
 from .models import Note
 
 __all__ = ["Note", "change", "drop", "of_look", "pin", "reply", "settle"]
@@ -73,27 +74,17 @@ def settle(look: Look, note_id: int, person: Person, settled: bool) -> Note:
     """Says that nothing is left to do about a note, or that there is again."""
     with transaction.atomic():
         note = by_id(look.notes.select_for_update(of=("self",)), note_id, "note")
-        note.settled_by = person if settled else None
-        note.save(update_fields=["settled_by"])
+        remarks.settle(note, person, settled)
     return note
 
 
 def change(look: Look, note_id: int, person: Person, text: str) -> Note:
     """Writes one's own note anew."""
     note = _find(look, note_id)
-    if note.by_id != person.pk:
-        raise forbidden("Notes are changed by who wrote them.")
-    Note.objects.filter(pk=note.pk).update(text=text.strip())
-    return _find(look, note_id)
+    remarks.write_anew(note, person, text)
+    return note
 
 
 def drop(look: Look, note_id: int, person: Person) -> None:
     """Takes a note away with its replies: one's own, or any as a lead."""
-    note = _find(look, note_id)
-    must(
-        person,
-        "started.end",
-        is_own(person, note.by_id),
-        "Notes are taken away by who wrote them, or by a lead.",
-    )
-    note.delete()
+    remarks.take_away(_find(look, note_id), person)
