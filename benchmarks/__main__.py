@@ -13,6 +13,7 @@ from . import (
     bench_hour,
     bench_looks_in,
     bench_many,
+    bench_motion,
     bench_screen,
 )
 from .amount import LITTLE
@@ -26,6 +27,7 @@ PARTS = {
     "catalogue": bench_catalogue.run,
     "across": bench_across.run,
     "many": bench_many.run,
+    "motion": bench_motion.run,
     "hour": bench_hour.run,
 }
 #: Only measured where it is asked for.

@@ -117,7 +117,8 @@ def _batch(folder: Path, table: Path) -> Table:
     return found
 
 
-def _make_clip(path: Path, frames: int, wide: int, high: int) -> None:
+def make_clip(path: Path, frames: int, wide: int, high: int) -> None:
+    """Writes a clip of 10 bit, H.264: soft colours that move, with grain."""
     layout = Layout(10, 2, 2, 1, full=False)
     y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
     base = np.stack(
@@ -175,7 +176,7 @@ def _by_filter(source: Path, table: Path, target: Path) -> None:
 
 def _clip(folder: Path, table: Path) -> Table:
     source = folder / "clip.mov"
-    _make_clip(source, FRAMES, WIDE, HIGH)
+    make_clip(source, FRAMES, WIDE, HIGH)
     found = clips.look_through(source)
     lut = bake(Treatment(Look.model_validate(LOOK)).compile(), 33)
     work = ClipWork(
@@ -231,7 +232,7 @@ render(work, folder / f"long {sys.argv[2]}", folder / "long out.mov", most)
 
 def _held(folder: Path, frames: int, wide: int, high: int, kind: str) -> tuple[float, float]:
     """The most memory a process held when half of a clip was done, and at its end, in MiB."""
-    _make_clip(folder / "long.mov", frames, wide, high)
+    make_clip(folder / "long.mov", frames, wide, high)
     env = {**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}"}
     said = subprocess.run(
         [python(), "-c", HELD, folder, kind], check=True, env=env, capture_output=True, text=True

@@ -114,6 +114,16 @@ STEPS: list[dict[str, Any]] = [
 ]
 
 
+def sign_in(page: Page) -> str:
+    """Signs a designer of the demo in; gives the token that is sent with what changes something."""
+    page.goto("/sign-in")
+    page.get_by_label("Name").fill("ines")
+    page.get_by_label("Password").fill("slip-and-glaze")
+    page.get_by_role("button", name="Sign in").click()
+    page.wait_for_url(re.compile("catalogue"))
+    return str(next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken"))
+
+
 def _opened(page: Page, name: str) -> float:
     page.goto("/bench")
     page.locator("main a").first.wait_for()
@@ -202,12 +212,7 @@ def run() -> list[Table]:
             with sync_playwright() as playwright:
                 browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
                 page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
-                page.goto("/sign-in")
-                page.get_by_label("Name").fill("ines")
-                page.get_by_label("Password").fill("slip-and-glaze")
-                page.get_by_role("button", name="Sign in").click()
-                page.wait_for_url(re.compile("catalogue"))
-                token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
+                token = sign_in(page)
                 steps = [{"id": f"s{k}", **s} for k, s in enumerate(STEPS)]
                 made = page.request.post(
                     "/api/looks",

@@ -39,7 +39,7 @@ PART = 20 * KEY
 LAYOUT = Layout(10, 2, 2, 1, full=False)
 _PIXELS = "yuv420p10le"
 #: Options of the encoder (SVT-AV1): quick, and near enough that codes come back within 45 dB.
-_OPTIONS = {"preset": "9", "crf": "10", "svtav1-params": f"keyint={KEY}:lp=2"}
+OPTIONS = {"preset": "9", "crf": "10", "svtav1-params": f"keyint={KEY}:lp=2"}
 # The encoder writes its settings to the error output of the process unless it is told to name faults alone.
 os.environ.setdefault("SVT_LOG", "1")
 #: Samples a second, and bits a second, of the sound (Opus, RFC 6716).
@@ -103,7 +103,7 @@ def _encode(
     width, height = size_of(facts)
     given = 0
     with av.open(str(path), "w", format="nut") as out:
-        stream = out.add_stream("libsvtav1", rate=Fraction(facts.rate), options=_OPTIONS)
+        stream = out.add_stream("libsvtav1", rate=Fraction(facts.rate), options=OPTIONS)
         stream.width, stream.height, stream.pix_fmt = width, height, _PIXELS
         context = stream.codec_context
         context.time_base = 1 / Fraction(facts.rate)
@@ -161,7 +161,7 @@ def _joined(source: Path, found: Found, parts: Sequence[Path], path: Path) -> No
         av.open(str(path), "w", format="mp4", options={"movflags": "+faststart"}) as out,
     ):
         base = container.streams.video[0].time_base or Fraction(1, 1000)
-        stream = out.add_stream("libsvtav1", rate=Fraction(found.facts.rate), options=_OPTIONS)
+        stream = out.add_stream("libsvtav1", rate=Fraction(found.facts.rate), options=OPTIONS)
         stream.width, stream.height, stream.pix_fmt = width, height, _PIXELS
         stream.time_base = base
         _tag(stream.codec_context, found.facts)
