@@ -8,6 +8,7 @@ import type { Frame, Kind, LookRecord, Trim } from "../api/types";
 import { Page, TopBar } from "../kit/topbar";
 import { Waiting } from "../kit/waiting";
 import { useTrouble, type Feed } from "../viewer/live";
+import { useClipsAhead } from "../player/use";
 import { settle, useAutosave } from "./autosave";
 import { Control } from "./control";
 import type { EffectName } from "./finish";
@@ -128,6 +129,7 @@ function useChosenFrame() {
   const frames = useFrames();
   const [search, setSearch] = useSearchParams();
   const all = useMemo(() => frames.data ?? [], [frames.data]);
+  useClipsAhead(all);
   const frame = all.find((f) => f.id === Number(search.get("frame"))) ?? all[0] ?? null;
   const choose = useCallback((f: number) => setSearch({ frame: String(f) }, { replace: true }), [setSearch]);
   return { all, frame, choose, known: !!frames.data, loading: frames.isPending, step: search.get("step") };

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
+import { client } from "../api/queries";
 import type { Clip, Frame, Trim } from "../api/types";
 import { usePlayKeys } from "./keys";
 import { Player, type Playing } from "./player";
@@ -36,6 +37,22 @@ export function usePlayer(frame: Frame | null): { player: Player | null; clip: C
     };
   }, [id, index, plays, first]);
   return { player, clip: id === null ? undefined : clip };
+}
+
+/** Clips whose facts are asked for before they are shown. */
+const AHEAD = 12;
+
+/** Asks for what is known of the clips among frames, so that the first picture of one waits for nothing else. */
+export function useClipsAhead(frames: readonly Frame[]): void {
+  useEffect(() => {
+    const ids = new Set(frames.flatMap((f) => (f.clip === null ? [] : [f.clip])));
+    for (const id of [...ids].slice(0, AHEAD))
+      void client
+        .ensureQueryData(askedOfClip.one(id))
+        .then((clip) => (clip.plays ? client.prefetchQuery(askedOfClip.index(id)) : undefined))
+        // Whoever shows the clip asks again, and says what is wrong.
+        .catch(() => undefined);
+  }, [frames]);
 }
 
 const NOTHING = createStore<Playing | null>(() => null);
