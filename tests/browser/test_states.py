@@ -174,7 +174,7 @@ def test_what_is_not_there_says_so(enter):
     expect(page.get_by_role("heading", name="No look fits")).to_be_visible()
     page.goto("/frames")
     page.get_by_role("button", name="Add frame").click()
-    page.locator("input[type=file]").set_input_files(
+    page.locator("input[type=file]").first.set_input_files(
         {"name": "x.png", "mimeType": "image/png", "buffer": b"not a picture"}
     )
     page.get_by_role("dialog").get_by_role("button", name="Add frame").click()
