@@ -13,7 +13,11 @@ describe("numbered sequences", () => {
   });
 
   it("are packed without anything else of the folder, byte for byte", async () => {
-    const zip = await packed("glaze", [file("g.1.png", "first"), file("g.2.png", "second"), file("notes.txt")]);
+    const zip = await packed("glaze", [
+      file("g.1.png", "first"),
+      file("g.2.png", "second"),
+      file("notes.txt"),
+    ]);
     expect(zip.name).toBe("glaze.zip");
     const bytes = new TextDecoder("latin1").decode(await zip.arrayBuffer());
     expect(bytes.startsWith("PK\x03\x04")).toBe(true);
