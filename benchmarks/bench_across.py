@@ -21,7 +21,8 @@ from saucer_core.baking.bake import bake
 from saucer_core.encodings import encoding
 from saucer_core.encodings.ycbcr import Layout, to_planes
 from saucer_core.formats import clips, cube, pictures
-from saucer_core.formats.clip_writing import CLIP_KINDS, ClipWork, render
+from saucer_core.formats.clip_kinds import CLIP_KINDS
+from saucer_core.formats.clip_writing import ClipWork, render
 from saucer_core.look import Look
 from saucer_core.treatment import Treatment
 

@@ -5,6 +5,7 @@ from ninja import Schema
 from saucer_core.beginning import USUAL, USUAL_LOG
 from saucer_core.encodings import ENCODINGS
 from saucer_core.formats import pictures, sequences
+from saucer_core.formats.review_writing import STILL_SECONDS
 from saucer_core.stack import STACK
 
 from .carrying.rules import FULL_CODES
@@ -20,7 +21,8 @@ class Declared(Schema):
     most. pictures, clips: suffixes of the files that are read; sequences: of those that hold a numbered
     sequence of pictures. rates: frames a second that one is shown at, by fraction; usual_rate: the one where
     nobody says. delivered: encodings that a delivery offers at once. plan: what a delivery is where nobody
-    says otherwise. full_codes: 8-bit codes of what no look explains that are drawn as white.
+    says otherwise. still_seconds: how long a still stands when a project is played. full_codes: 8-bit codes
+    of what no look explains that are drawn as white.
     """
 
     encodings: list[str]
@@ -34,6 +36,7 @@ class Declared(Schema):
     usual_rate: str
     delivered: list[str]
     plan: Plan
+    still_seconds: int
     full_codes: int
 
 
@@ -51,6 +54,7 @@ def declared() -> Declared:
         usual_rate=sequences.USUAL_RATE,
         delivered=list(OFFERED),
         plan=Plan(),
+        still_seconds=STILL_SECONDS,
         full_codes=FULL_CODES,
     )
 

@@ -20,8 +20,9 @@ from saucer_core.cli.main import main
 from saucer_core.encodings import encoding
 from saucer_core.encodings.ycbcr import LUMA, Layout, planes_for, through, to_planes, to_rgb
 from saucer_core.errors import FileError
-from saucer_core.formats import clip_writing, clips, cube, recipe
-from saucer_core.formats.clip_writing import CLIP_KINDS, ClipWork, later, layout_for, render
+from saucer_core.formats import clip_kinds, clips, cube, recipe
+from saucer_core.formats.clip_kinds import CLIP_KINDS, layout_for
+from saucer_core.formats.clip_writing import ClipWork, later, render
 from saucer_core.look import Look
 from saucer_core.steps import no_tables
 from saucer_core.treatment import Treatment
@@ -343,7 +344,7 @@ def work(clip, found, kind, **more):
 )
 def test_a_part_of_a_clip_under_a_look(clip, found, tmp_path, monkeypatch, kind, large):
     if large:
-        monkeypatch.setattr(clip_writing, "LARGE", 0)
+        monkeypatch.setattr(clip_kinds, "LARGE", 0)
     asked, program = work(clip, found, kind)
     target = tmp_path / f"out{asked.kind.suffix}"
     told = []

@@ -22,7 +22,7 @@ from saucer_core.formats.recipe import read as read_recipe
 from saucer_server import storage
 from saucer_server.bakes import finished
 from saucer_server.clips import rules as server_clips
-from saucer_server.delivering import making, parts, rules, screening
+from saucer_server.delivering import kept, making, parts, rules, screening
 from saucer_server.delivering.models import Delivery, Feed, Fetch, Piece
 from saucer_server.frames import rules as frames
 from saucer_server.frames.rules import pixels
@@ -379,13 +379,13 @@ def test_nothing_to_deliver(lead):
 def counted(monkeypatch):
     """The notes under which pieces are kept from now on."""
     made: list[str] = []
-    keep = making._keep
+    keep = kept.keep
 
-    def noted(note, given):
-        made.append(note)
-        return keep(note, given)
+    def noted(key, *given):
+        made.append(key)
+        return keep(key, *given)
 
-    monkeypatch.setattr(making, "_keep", noted)
+    monkeypatch.setattr(kept, "keep", noted)
     return made
 
 

@@ -135,6 +135,14 @@ export const SCREENS: Screen[] = [
     },
   ),
   screen(
+    "/projects/:id/review/:number",
+    () => import("./projects/review"),
+    (params) => {
+      ask(asked.project(numbered(params)));
+      ask(askedOfProject.review(numbered(params), Number(params.number)));
+    },
+  ),
+  screen(
     "/projects/:id/deliver",
     () => import("./projects/deliver"),
     (params) => {

@@ -4,7 +4,8 @@ import { createStore } from "zustand/vanilla";
 import type { Project, Shot } from "../src/api/types";
 import type { Player, Playing } from "../src/player/player";
 import { Reel } from "../src/reel/reeling";
-import { lengthWords, placeWords, STILL, stretchesOf } from "../src/reel/takes";
+import { lengthWords, placeWords } from "../src/kit/duration";
+import { STILL, stretchesOf } from "../src/reel/takes";
 
 const still = (id: number, scene: number | null = null) => ({ id, number: id, scene, cut: null }) as Shot;
 const clip = (id: number, first: number, last: number, scene: number | null = null) =>

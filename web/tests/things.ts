@@ -158,6 +158,7 @@ export const delivery = (id: number, state: string, more: Partial<Delivery> = {}
   bytes: 3 * 2 ** 20,
   grid: 33,
   encodings: [],
+  review: false,
   job: job(state, { id: 70 + id }),
   ready: state === "done",
   parts: [],

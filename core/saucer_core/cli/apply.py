@@ -14,7 +14,7 @@ from ..encodings.code_range import CodeRange, from_full, to_full
 from ..errors import FileError
 from ..finish import finish as with_finish
 from ..formats import clips, pictures, recipe
-from ..formats.clip_writing import CLIP_KINDS
+from ..formats.clip_kinds import CLIP_KINDS
 from ..formats.pictures import PictureFacts, depth_for
 from ..formats.registry import read_table
 from ..operations import apply

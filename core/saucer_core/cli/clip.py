@@ -12,7 +12,8 @@ from ..encodings import encoding as encoding_of
 from ..errors import FileError
 from ..finish import finish as with_finish
 from ..formats import clips, recipe
-from ..formats.clip_writing import CLIP_KINDS, ClipKind, ClipWork, Finish, render
+from ..formats.clip_kinds import CLIP_KINDS, ClipKind
+from ..formats.clip_writing import ClipWork, Finish, render
 from ..formats.registry import read_table
 from ..operations import Operation
 from ..steps.blend import Eased

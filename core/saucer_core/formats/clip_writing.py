@@ -15,110 +15,22 @@ from pathlib import Path
 from typing import Any
 
 import av
-import numpy as np
 from av.video.frame import VideoFrame
-from numpy.typing import NDArray
 
 from ..arrays import F32, by_tiles
 from ..encodings import Encoding
-from ..encodings.ycbcr import Layout, planes_for, through, to_planes
+from ..encodings.ycbcr import planes_for, through, to_planes
 from ..errors import FileError
 from ..operations import Operation, fuse, run_all
-from .clips import PIXEL_LIMIT, Found, colours_of, from_stamp, opened, plain, planes_of
-from .declared import CICP
+from .clip_joining import pictures_in_time
+from .clip_kinds import CLIP_KINDS, ClipKind, filled, is_large, layout_for, picture_stream
+from .clips import Found, colours_of, from_stamp, opened, plain, planes_of
 from .files import whole
 
-#: Bytes of frames that x264 holds back to look ahead; it holds each twice, as it came and as it is looked at.
-HELD_BACK = 128 * 2**20
-#: Frames that it holds back at most.
-AHEAD = 40
-#: Bytes from which on a frame is large: x264 would hold more than half a gigabyte of such frames.
-LARGE = 8 * 2**20
-#: Threads of an encoder, each of which holds a frame or more. Their number does not follow the cores of the
-#: machine, so that memory
-#: and bytes are the same on every one.
-THREADS = 4
-#: The same for large frames.
-THREADS_LARGE = 2
-#: Pixels of a frame of H.264 at level 5.2, 36,864 blocks of 16 × 16 (ITU-T H.264, table A-1): few devices
-#: play larger ones. FFV1 has the same limit here, because FFmpeg's encoder takes 80 bytes of memory a pixel.
-LEVEL_52 = 36_864 * 256
 #: Frames that are encoded in one go. A worker that dies loses at most these.
 LENGTH = 240
 
 
-@dataclass(frozen=True)
-class ClipKind:
-    """A kind of clip: what it is called, its suffix, the encoder with its options, how it keeps a picture,
-    and what holds its lengths.
-
-    most: pixels of a frame.
-    """
-
-    key: str
-    label: str
-    suffix: str
-    encoder: str
-    pixels: str
-    depth: int
-    wide: int
-    high: int
-    options: tuple[tuple[str, str], ...] = ()
-    held: str = "nut"
-    most: int = LEVEL_52
-
-
-CLIP_KINDS = {
-    k.key: k
-    for k in (
-        ClipKind(
-            "h264",
-            "H.264, 8 bit",
-            ".mov",
-            "libx264",
-            "yuv420p",
-            8,
-            2,
-            2,
-            (("preset", "medium"), ("crf", "16")),
-        ),
-        ClipKind(
-            "h264_10",
-            "H.264, 10 bit",
-            ".mov",
-            "libx264",
-            "yuv420p10le",
-            10,
-            2,
-            2,
-            (("preset", "medium"), ("crf", "15")),
-        ),
-        ClipKind(
-            "prores",
-            "ProRes 422 HQ, 10 bit",
-            ".mov",
-            "prores_ks",
-            "yuv422p10le",
-            10,
-            2,
-            1,
-            (("profile", "3"),),
-            "matroska",
-            PIXEL_LIMIT,
-        ),
-        ClipKind(
-            "ffv1",
-            "FFV1, 10 bit, lossless",
-            ".mkv",
-            "ffv1",
-            "yuv444p10le",
-            10,
-            1,
-            1,
-            (("level", "3"), ("slices", "4"), ("slicecrc", "1")),
-        ),
-    )
-}
 #: Sound that a container takes as it is.
 _TAKES = {
     ".mov": (
@@ -147,23 +59,7 @@ _TAKES = {
         "pcm_f32le",
     ),
 }
-#: H.273: primaries, transfer and matrix of a clip in an encoding; the last alone is always said.
-_UNSAID = (2, 2, 1)
 Finish = Callable[[F32, int], F32]
-
-
-def tags_of(at: Encoding) -> tuple[int, int, int]:
-    """Numbers of primaries, transfer and matrix (ITU-T H.273) of a clip whose colours are in that
-    encoding."""
-    if at.key not in CICP:
-        return _UNSAID
-    primaries, transfer = CICP[at.key][:2]
-    return primaries, transfer, 9 if primaries == 9 else 1
-
-
-def layout_for(kind: ClipKind, at: Encoding) -> Layout:
-    """How a kind keeps pictures in an encoding: narrow range, as clips are (BT.709-6, BT.2100-2)."""
-    return Layout(kind.depth, kind.wide, kind.high, tags_of(at)[2], full=False)
 
 
 @dataclass(frozen=True)
@@ -206,7 +102,7 @@ def render(work: ClipWork, folder: Path, target: Path, tell: Callable[[int, int]
     if there < len(parts):
         with closing(opened(work.source, work.source.name)) as container:
             stream = container.streams.video[0]
-            if _bytes(stream, work.kind) > LARGE:
+            if is_large(_size(stream), work.kind):
                 # Several frames at once are decoded faster, but all of them are held.
                 stream.thread_type = "SLICE"
             stamp = work.found.stamps[work.first + done]
@@ -269,47 +165,17 @@ def _encode(
     whole(part, fill)
 
 
+def _size(source: Any) -> tuple[int, int]:
+    return source.codec_context.width, source.codec_context.height
+
+
 def _stream(work: ClipWork, out: Any, source: Any) -> Any:
-    kind, rate = work.kind, source.average_rate or Fraction(24)
-    wide, high = source.codec_context.width, source.codec_context.height
-    frame = _bytes(source, kind)
-    options = dict(kind.options) | (_bounded(frame) if kind.encoder == "libx264" else {})
-    stream = out.add_stream(kind.encoder, rate=rate, options=options)
-    context = stream.codec_context
-    stream.width, stream.height, stream.pix_fmt = wide, high, kind.pixels
-    context.time_base = source.time_base
+    stream = picture_stream(
+        out, work.kind, work.end, _size(source), source.average_rate or Fraction(24), source.time_base
+    )
     if source.sample_aspect_ratio:
-        context.sample_aspect_ratio = source.sample_aspect_ratio
-    context.thread_type, context.thread_count = "AUTO", THREADS_LARGE if frame > LARGE else THREADS
-    # What a player needs to know stands once before the frames, so that lengths can follow one another.
-    context.flags |= 1 << 22
-    primaries, transfer, matrix = tags_of(work.end)
-    context.color_primaries, context.color_trc, context.colorspace, context.color_range = (
-        primaries,
-        transfer,
-        matrix,
-        1,
-    )
+        stream.codec_context.sample_aspect_ratio = source.sample_aspect_ratio
     return stream
-
-
-def _bytes(source: Any, kind: ClipKind) -> int:
-    """Bytes of a frame of the source's size, in 4:2:0."""
-    size: int = source.codec_context.width * source.codec_context.height
-    return size * 3 // 2 * (2 if kind.depth > 8 else 1)
-
-
-def _bounded(frame: int) -> dict[str, str]:
-    """Options of x264 that keep what it holds within a worker's memory, by the bytes of a frame.
-
-    Large frames refer to the one before alone and none is held back; that costs about a third more bytes of
-    file, at the same quality.
-    """
-    return (
-        {"tune": "zerolatency", "refs": "1"}
-        if frame > LARGE
-        else {"rc-lookahead": str(min(AHEAD, HELD_BACK // (2 * frame)))}
-    )
 
 
 def _treated(work: ClipWork, frame: VideoFrame, number: int) -> VideoFrame:
@@ -323,19 +189,7 @@ def _treated(work: ClipWork, frame: VideoFrame, number: int) -> VideoFrame:
         operations = fuse(work.operations)
         rgb = by_tiles(lambda tile: run_all(operations, tile), colours_of(even))
         made = to_planes(work.finish(rgb, number) if work.finish is not None else rgb, to)
-    out = VideoFrame(frame.width, frame.height, work.kind.pixels)
-    for plane, codes in zip(out.planes, made, strict=True):
-        _fill(plane, codes, to.depth)
-    primaries, transfer, matrix = tags_of(work.end)
-    out.colorspace, out.color_range = matrix, 1
-    out.color_primaries, out.color_trc = primaries, transfer
-    return out
-
-
-def _fill(plane: Any, codes: NDArray[np.uint16], depth: int) -> None:
-    kind = np.uint8 if depth <= 8 else np.dtype("<u2")
-    rows = np.frombuffer(plane, dtype=kind).reshape(codes.shape[0], -1)
-    rows[:, : codes.shape[1]] = codes
+    return filled(made, work.kind, work.end)
 
 
 def _stamps(work: ClipWork, rate: Fraction, base: Fraction) -> tuple[int, ...]:
@@ -410,49 +264,11 @@ def _joined(work: ClipWork, parts: list[Path], path: Path) -> list[str]:
                 pairs.append((sound, out.add_stream_from_template(sound)))
             else:
                 left.append(f"sound as {sound.codec_context.name}, for which {work.kind.suffix} has no room")
-        for packet in _pictures(parts, stream, stamps, base):
+        for packet in pictures_in_time(parts, stream, stamps, base):
             out.mux(packet)
         for packet in _sounds(source, pairs, begin, end):
             out.mux(packet)
     return left
-
-
-def _packets(part: Path) -> Iterator[Any]:
-    with av.open(str(part)) as container:
-        yield from (packet for packet in container.demux(video=0) if packet.pts is not None)
-
-
-def _shown(parts: list[Path]) -> list[int]:
-    """For each encoded picture, in the order of decoding, the number of the frame that it shows.
-
-    A length keeps its times only from its own beginning on, and may shift them; their order within it holds.
-    """
-    numbers: list[int] = []
-    for part in parts:
-        held = [packet.pts for packet in _packets(part)]
-        place = {pts: k for k, pts in enumerate(sorted(held), len(numbers))}
-        numbers += [place[pts] for pts in held]
-    return numbers
-
-
-def _pictures(parts: list[Path], stream: Any, stamps: Sequence[int], base: Fraction) -> Iterator[Any]:
-    """The encoded pictures in the order they are decoded in, each shown when its frame of the source was.
-
-    stamps: of all frames, and the end of the last. Lengths do not keep the times of decoding: those are given
-    here, in the same order and early enough for every picture.
-    """
-    times = [stamp - stamps[0] for stamp in stamps]
-    numbers = _shown(parts)
-    early = max((times[k] - times[number] for k, number in enumerate(numbers)), default=0)
-    packets = (packet for part in parts for packet in _packets(part))
-    for k, (packet, number) in enumerate(zip(packets, numbers, strict=True)):
-        packet.pts, packet.dts, packet.duration = (
-            times[number],
-            times[k] - early,
-            times[number + 1] - times[number],
-        )
-        packet.time_base, packet.stream = base, stream
-        yield packet
 
 
 def _sounds(source: Any, pairs: list[tuple[Any, Any]], begin: Fraction, end: Fraction) -> Iterator[Any]:

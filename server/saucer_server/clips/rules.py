@@ -45,6 +45,7 @@ __all__ = [
     "at",
     "change",
     "every",
+    "facts_of",
     "find",
     "found",
     "look_through",

@@ -1,7 +1,7 @@
 """Deliveries over HTTP."""
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, get_args
 
 from django.core.files.storage import default_storage
 from django.http import FileResponse, HttpRequest, HttpResponse, StreamingHttpResponse
@@ -9,20 +9,23 @@ from django.utils.http import content_disposition_header
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
-from saucer_core.formats.clip_writing import CLIP_KINDS
+from saucer_core.formats.clip_kinds import CLIP_KINDS
+from saucer_core.formats.review_writing import WIDTHS, ReviewKind
 
 from ..bakes.finished import PICTURE_KINDS
 from ..errors import missing
 from ..fields import Moment, Text, Width, binary, safe_name
 from ..jobs.api import JobOut
-from ..openapi import BINARY, JPEG, ZIP, gives
+from ..openapi import BINARY, JPEG, MP4, ZIP, gives
 from ..people import activity
 from ..people.rules import person_of
 from ..projects import rules as projects
+from ..ranges import by_front, ranged
 from . import drop_folder, feed, rules, screening
 from .contents import Change
 from .copies import CopyState
-from .plan import PARTS, Part, Plan
+from .plan import PARTS, SLATE, Part, Plan, SlatePart
+from .review_clips import ReviewClip, review_clip_of
 from .rules import Delivery, Feed, Fetch
 from .screening import Loss
 
@@ -52,6 +55,7 @@ class DeliveryOut(Schema):
     parts: list[PartOut]
     changes: list[Change]
     left_out: list[str]
+    review: bool
     drop_folder: CopyState
     looks: list[str]
     shots: int
@@ -72,6 +76,11 @@ class DeliveryOut(Schema):
     def resolve_parts(delivery: Delivery) -> list[rules.PartCount]:
         """Its parts."""
         return rules.parts_of(delivery)
+
+    @staticmethod
+    def resolve_review(delivery: Delivery) -> bool:
+        """Whether it has a review clip that can be watched."""
+        return rules.has_files(delivery) and "review" in {p.part for p in rules.parts_of(delivery) if p.done}
 
     @staticmethod
     def resolve_looks(delivery: Delivery) -> list[str]:
@@ -132,11 +141,73 @@ class LossOut(Schema):
 
 
 class ChoicesOut(Schema):
-    """What can be chosen for a delivery."""
+    """What can be chosen for a delivery. reviews, rows, slate: kinds of review clip, how many rows they have,
+    and what their slate can say."""
 
     parts: dict[Part, str]
     pictures: dict[str, str]
     clips: dict[str, str]
+    reviews: dict[ReviewKind, str]
+    rows: list[int]
+    slate: dict[SlatePart, str]
+
+
+class ChapterOut(Schema):
+    """A shot of a review clip: its id, number, name and looks, and the second that it begins at."""
+
+    shot: int
+    number: int
+    name: str
+    scene: str
+    words: str
+    begin: float
+
+
+class ReviewClipOut(Schema):
+    """A review clip that can be watched. whom: for whom it was made; size, kind: in words."""
+
+    title: str
+    delivery: int
+    whom: str
+    seconds: float
+    rate: str
+    size: str
+    kind: str
+    bytes: int
+    path: str
+    made_by: str
+    made_at: datetime
+    chapters: list[ChapterOut]
+
+    @staticmethod
+    def resolve_delivery(review: ReviewClip) -> int:
+        """The number of the delivery that it is in."""
+        return review.delivery.number
+
+    @staticmethod
+    def resolve_whom(review: ReviewClip) -> str:
+        """For whom it was made; empty where nobody said so."""
+        return review.delivery.plan.review.whom
+
+    @staticmethod
+    def resolve_bytes(review: ReviewClip) -> int:
+        """Of its file."""
+        return review.file.bytes
+
+    @staticmethod
+    def resolve_path(review: ReviewClip) -> str:
+        """Of its file in the delivery."""
+        return review.file.path
+
+    @staticmethod
+    def resolve_made_by(review: ReviewClip) -> str:
+        """The person's name."""
+        return str(review.delivery.made_by)
+
+    @staticmethod
+    def resolve_made_at(review: ReviewClip) -> datetime:
+        """When it was asked for."""
+        return review.delivery.made_at
 
 
 class StandInOut(Schema):
@@ -213,6 +284,9 @@ def choices(request: HttpRequest) -> ChoicesOut:
         parts=PARTS,
         pictures={k: v.label for k, v in PICTURE_KINDS.items()},
         clips={k: v.label for k, v in CLIP_KINDS.items()},
+        reviews={kind: CLIP_KINDS[kind].label for kind in get_args(ReviewKind)},
+        rows=list(WIDTHS),
+        slate=SLATE,
     )
 
 
@@ -300,6 +374,22 @@ def one(
         as_attachment=True,
         filename=path.rpartition("/")[2],
     )
+
+
+@router.get("/projects/{int:project_id}/deliveries/{int:number}/review", response=ReviewClipOut)
+def review(request: HttpRequest, project_id: int, number: int) -> ReviewClip:
+    """The review clip of a finished delivery, and where its shots begin."""
+    return review_clip_of(rules.find(projects.find(project_id), number))
+
+
+@router.get("/projects/{int:project_id}/deliveries/{int:number}/review/file", openapi_extra=gives(MP4))
+def review_file(request: HttpRequest, project_id: int, number: int) -> HttpResponse | FileResponse:
+    """The review clip, MP4, or the range of it that is asked for."""
+    file = review_clip_of(rules.find(projects.find(project_id), number)).file
+    place = rules.place_of(file.sha256)
+    answer = by_front(place, MP4) or ranged(request, place, file.bytes, f'"{file.sha256}"', MP4)
+    answer["Cache-Control"] = "private, no-cache"
+    return answer
 
 
 @router.get("/projects/{int:project_id}/feeds", response=list[FeedOut])

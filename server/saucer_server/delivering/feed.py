@@ -20,7 +20,7 @@ from ..people.rules import Person
 from ..projects.rules import Project, must_work
 from .contents import DeliveredFile, lists
 from .models import Delivery, Feed, Fetch
-from .rules import contents_of, newest
+from .rules import contents_of, newest, newest_review
 
 __all__ = [
     "Opened",
@@ -105,10 +105,18 @@ def fetches(feed: Feed) -> QuerySet[Fetch]:
 
 @dataclass(frozen=True)
 class Opened:
-    """A feed that somebody has the token of, and its project's newest finished delivery."""
+    """A feed that somebody has the token of, and its project's newest finished delivery. review: a newer one
+    that holds a review clip alone."""
 
     feed: Feed
     delivery: Delivery
+    review: Delivery | None = None
+
+    @property
+    def files(self) -> tuple[DeliveredFile, ...]:
+        """The files of both."""
+        more = contents_of(self.review).files if self.review is not None else ()
+        return (*contents_of(self.delivery).files, *more)
 
 
 def open_feed(token: str) -> Opened:
@@ -125,10 +133,14 @@ def open_feed(token: str) -> Opened:
             "This address is not known, has ended, or was taken back. Ask whoever gave it to you for "
             "a new one.",
         )
-    delivery = newest(feed.project)
+    delivery, review = newest(feed.project), newest_review(feed.project)
+    if delivery is None:
+        delivery, review = review, None
     if delivery is None:
         raise RuleError(404, "Nothing is delivered yet.")
-    return Opened(feed, delivery)
+    if review is not None and review.number < delivery.number:
+        review = None
+    return Opened(feed, delivery, review)
 
 
 class FeedFile(DeliveredFile):
@@ -163,7 +175,7 @@ def manifest(opened: Opened, token: str) -> Manifest:
     ]
     files = [
         FeedFile(path=f.path, sha256=f.sha256, bytes=f.bytes, address=f"/api/feed/{token}/files/{f.sha256}")
-        for f in (*own, *contents.files)
+        for f in (*own, *opened.files)
     ]
     return Manifest(
         project=opened.feed.project.name,

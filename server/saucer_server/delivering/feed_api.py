@@ -12,7 +12,7 @@ from ..people.address import address_of
 from ..ranges import ranged
 from . import feed
 from .feed import Opened
-from .rules import contents_of, place_of
+from .rules import place_of
 
 Answer = TypeVar("Answer", bound=HttpResponse | FileResponse)
 
@@ -49,7 +49,7 @@ def file(request: HttpRequest, token: str, sha256: str) -> HttpResponse | FileRe
         return _answered(
             request, opened, "list", HttpResponse(own, content_type="application/octet-stream"), sha256
         )
-    found = next((f for f in contents_of(opened.delivery).files if f.sha256 == sha256), None)
+    found = next((f for f in opened.files if f.sha256 == sha256), None)
     if found is None:
         raise missing("file")
     size, etag = found.bytes, f'"{sha256}"'

@@ -6,32 +6,29 @@ made from: work that begins again goes on where it stopped, and a delivery of un
 anew.
 """
 
-import hashlib
 import shutil
 import tempfile
 import time
 from collections.abc import Callable
-from contextlib import suppress
 from pathlib import Path
 
-from django.core.files import File
-from django.core.files.storage import default_storage
 from django.db import transaction
 from django.utils import timezone
-from pydantic import BaseModel
 
 from .. import storage
 from ..jobs import rules as jobs
 from ..jobs.locks import taken
 from ..jobs.rules import Progress, State, running
 from ..projects import rules as projects
-from .contents import Contents, DeliveredFile, Facts, ListedPiece, ListedShot
+from . import kept
+from .contents import Contents, DeliveredFile, ListedPiece, ListedShot
 from .drop_folder import await_copy, copy_out
+from .kept import Kept
 from .models import Delivery, Piece, PieceState
-from .parts import MAKERS, Made, Work
-from .pieces import OfShot
-from .plan import PARTS, Part
-from .rules import place_of
+from .parts import Work, maker_of
+from .pieces import OfReview, OfReviewShot, OfShot, Source
+from .plan import PARTS, Part, Plan
+from .rules import before
 from .since import since
 
 #: The first half of the locks that pieces are taken by.
@@ -76,6 +73,9 @@ def _some(delivery: Delivery, progress: Progress) -> bool:
     """Makes the pieces that nobody else has; gives whether others are still under way."""
     others = False
     for piece in delivery.pieces.filter(state=PieceState.WAITING):
+        if isinstance(piece.source, OfReview) and _frames_wait(delivery):
+            others = True
+            continue
         with taken(LOCKS, piece.pk) as got:
             others = others or not got
             if got and Piece.objects.filter(pk=piece.pk, state=PieceState.WAITING).exists():
@@ -88,32 +88,14 @@ def _some(delivery: Delivery, progress: Progress) -> bool:
     return others
 
 
-class _KeptFile(BaseModel):
-    """A file that is kept: what is appended to the piece's path, its checksum and size in bytes."""
-
-    suffix: str
-    sha256: str
-    bytes: int
-
-
-class _Kept(BaseModel):
-    """What a piece gave, kept by what it was made from."""
-
-    files: list[_KeptFile]
-    facts: Facts
+def _frames_wait(delivery: Delivery) -> bool:
+    """Whether frames of its review clip are still to be made: it is put together after all of them."""
+    waiting = delivery.pieces.filter(part="review", state=PieceState.WAITING)
+    return any(isinstance(piece.source, OfReviewShot) for piece in waiting)
 
 
 def _piece(delivery: Delivery, piece: Piece, alive: Callable[[], None]) -> None:
-    maker, plan = MAKERS[piece.part], delivery.plan
-    key = storage.digest_of([piece.part, maker.made_of(piece.source, plan)])
-    note = f"delivered/by/{key[:2]}/{key}.json"
-    found = _known(note)
-    if found is None:
-        with tempfile.TemporaryDirectory() as name:
-            lengths = _lengths(key)
-            made = maker.make(piece.source, Work(plan, Path(name), lengths, alive))
-            found = _keep(note, made)
-            shutil.rmtree(lengths, ignore_errors=True)
+    found = _made(piece.part, piece.source, delivery.plan, alive)
     files = [
         DeliveredFile(path=f"{piece.path}{f.suffix}", sha256=f.sha256, bytes=f.bytes) for f in found.files
     ]
@@ -122,37 +104,19 @@ def _piece(delivery: Delivery, piece: Piece, alive: Callable[[], None]) -> None:
     )
 
 
-def _known(note: str) -> _Kept | None:
-    """What was made from the same before, where all of its files are still there."""
-    try:
-        found = _Kept.model_validate_json(storage.get(note))
-    except FileNotFoundError:
-        return None
-    return found if all(default_storage.exists(place_of(f.sha256)) for f in found.files) else None
-
-
-def _keep(note: str, made: Made) -> _Kept:
-    files = []
-    for suffix, path in made.files:
-        with path.open("rb") as f:
-            sha = hashlib.file_digest(f, "sha256").hexdigest()
-        if not default_storage.exists(place_of(sha)):
-            with path.open("rb") as f:
-                default_storage.save(place_of(sha), File(f))
-        files.append(_KeptFile(suffix=suffix, sha256=sha, bytes=path.stat().st_size))
-    found = _Kept(files=files, facts=made.facts)
-    if default_storage.exists(note):
-        default_storage.delete(note)
-    storage.put(note, found.model_dump_json().encode())
+def _made(part: Part, source: Source, plan: Plan, alive: Callable[[], None]) -> Kept:
+    """What a piece gives: what was made from the same before, or what is made now."""
+    maker = maker_of(part, source)
+    key = storage.digest_of([part, maker.made_of(source, plan)])
+    found = kept.known(key)
+    if found is None:
+        with tempfile.TemporaryDirectory() as name:
+            lengths = kept.lengths(key)
+            work = Work(plan, Path(name), lengths, alive, lambda other: _made(part, other, plan, alive))
+            made = maker.make(source, work)
+            found = kept.keep(key, made.files, made.facts)
+            shutil.rmtree(lengths, ignore_errors=True)
     return found
-
-
-def _lengths(key: str) -> Path:
-    """A folder of this machine for the lengths of a clip: it outlives a worker that dies, so that the next
-    one goes on from there."""
-    with suppress(NotImplementedError):
-        return Path(default_storage.path(f"delivered/lengths/{key}"))
-    return Path(tempfile.gettempdir()) / f"saucer-lengths-{key[:32]}"
 
 
 def _finish(delivery: Delivery) -> None:
@@ -170,11 +134,7 @@ def _finish(delivery: Delivery) -> None:
         ]
         row.contents = _contents(row)
         row.bytes = sum(f.bytes for f in row.contents.files)
-        last = (
-            Delivery.objects.filter(project=row.project, ready=True, number__lt=row.number)
-            .exclude(contents=None)
-            .first()
-        )
+        last = before(row)
         row.changes = since(last.shots if last else None, row.shots)
         row.ready = True
         row.save(update_fields=["left_out", "contents", "bytes", "changes", "ready"])
@@ -185,6 +145,9 @@ def _contents(delivery: Delivery) -> Contents:
     parts: dict[Part, list[ListedPiece]] = {}
     files: list[DeliveredFile] = []
     for piece in delivery.pieces.filter(state=PieceState.DONE):
+        if isinstance(piece.source, OfReviewShot):
+            # In the review clip, and not in the package by themselves.
+            continue
         path = piece.files[0].path if len(piece.files) == 1 else piece.path
         shot = piece.source.shot.number if isinstance(piece.source, OfShot) else None
         parts.setdefault(piece.part, []).append(ListedPiece(path=path, facts=piece.facts, shot=shot))

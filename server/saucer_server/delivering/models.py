@@ -31,6 +31,8 @@ class Delivery(models.Model):
     bytes = models.PositiveBigIntegerField(default=0)
     grid = models.PositiveIntegerField(default=33)
     plan = JsonColumn(Plan, default=Plan)
+    #: Whether it holds nothing but a review clip.
+    review_alone = models.BooleanField(default=False)
     shots = JsonColumn(list[DeliveredShot], default=list)
     contents: JsonColumn[Contents | None, Contents | None] = JsonColumn(Contents, null=True)
     changes = JsonColumn(list[Change], default=list)

@@ -2,12 +2,16 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 
+from django.utils import timezone
 from pydantic import BaseModel, ConfigDict
 from saucer_core.encodings import encoding
 from saucer_core.formats.recipe import SUFFIX
+from saucer_core.formats.review_writing import usual_rate
 
 from ..bakes.names import named
+from ..clips import rules as clips
 from ..fields import safe_name
 from ..looks import rules as looks
 from ..projects.rules import Project
@@ -55,7 +59,23 @@ class OfRevision(_Made):
     revision: int
 
 
-Source = OfLook | OfShot | OfShots | OfConfig | OfRevision
+class OfReviewShot(_Made):
+    """The frames of a shot in a review clip. rate: frames a second, as a fraction; date: when it is made,
+    where the slate says it."""
+
+    reviewed: DeliveredShot
+    rate: str
+    date: str
+
+
+class OfReview(_Made):
+    """A review clip, made from the frames of its shots. title: what it is called."""
+
+    reviewed: tuple[OfReviewShot, ...]
+    title: str
+
+
+Source = OfLook | OfShot | OfShots | OfConfig | OfRevision | OfReviewShot | OfReview
 
 
 @dataclass(frozen=True)
@@ -124,8 +144,37 @@ def _of_revisions(shots: Sequence[DeliveredShot]) -> Iterator[Draft]:
         yield Draft("recipes", path, OfRevision(revision=pk))
 
 
-def pieces(project: Project, plan: Plan, shots: Sequence[DeliveredShot]) -> Iterator[Draft]:
-    """Everything that is to be made, in order. What is the same for several encodings is made once."""
+def _rate_of(reel: Sequence[DeliveredShot]) -> Fraction:
+    """Frames a second of a review clip: what most of its shots have."""
+    seconds: dict[str, float] = {}
+    for shot in reel:
+        facts = clips.find(shot.clip).facts if shot.clip is not None else None
+        if facts is not None and facts.rate:
+            length = (shot.last - shot.first + 1) / float(Fraction(facts.rate))
+            seconds[facts.rate] = seconds.get(facts.rate, 0) + length
+    return usual_rate(seconds)
+
+
+def _of_review(project: Project, plan: Plan, reel: Sequence[DeliveredShot]) -> Iterator[Draft]:
+    if not reel:
+        return
+    rate = _rate_of(reel)
+    dated = "date" in plan.review.slate
+    date = f"{timezone.localdate():%-d %b %Y}" if dated else ""
+    scene = reel[0].scene if plan.review.scene is not None else ""
+    title = f"{project.name}, {scene}" if scene else project.name
+    path = f"review/{safe_name(title)}"
+    sources = tuple(OfReviewShot(reviewed=shot, rate=str(rate), date=date) for shot in reel)
+    for source in sources:
+        yield Draft("review", f"{path}/{source.reviewed.slate}", source)
+    yield Draft("review", path, OfReview(reviewed=sources, title=title))
+
+
+def pieces(
+    project: Project, plan: Plan, shots: Sequence[DeliveredShot], reel: Sequence[DeliveredShot]
+) -> Iterator[Draft]:
+    """Everything that is to be made, in order. What is the same for several encodings is made once. reel: the
+    shots of a review clip, in the order in which they are played."""
     parts = plan.parts
     if "looks" in parts:
         yield from _of_looks(plan, shots)
@@ -135,6 +184,10 @@ def pieces(project: Project, plan: Plan, shots: Sequence[DeliveredShot]) -> Iter
         yield from _of_shots("stills", "stills", project, plan, shots)
     if "clips" in parts:
         yield from _of_shots("clips", "clips", project, plan, [s for s in shots if s.clip is not None])
+    if "review" in parts:
+        yield from _of_review(project, plan, reel)
+    if not shots:
+        return
     if "cdl" in parts:
         yield Draft("cdl", "cdl/trims.ccc", OfShots(shots=tuple(shots)))
     if "ocio" in parts:
@@ -182,7 +235,10 @@ def clashes(drafts: Sequence[Draft]) -> str:
 
 
 def _called(draft: Draft) -> str:
-    return draft.source.shot.label if isinstance(draft.source, OfShot) else draft.path
+    source = draft.source
+    if isinstance(source, OfReviewShot):
+        return source.reviewed.label
+    return source.shot.label if isinstance(source, OfShot) else draft.path
 
 
 def _out(source: Source) -> str:

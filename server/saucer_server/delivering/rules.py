@@ -23,7 +23,7 @@ from ..zips import streamed
 from . import room
 from .contents import Change, Contents, DeliveredFile, lists
 from .models import Delivery, Feed, Fetch, Piece, PieceState
-from .pieces import Named, clashes, pieces, preview
+from .pieces import Named, OfReviewShot, clashes, pieces, preview
 from .plan import PARTS, Part, Plan
 from .since import since
 from .snapshots import taken
@@ -34,6 +34,7 @@ __all__ = [
     "Fetch",
     "Piece",
     "PieceState",
+    "before",
     "contents_of",
     "drop",
     "entries",
@@ -42,6 +43,7 @@ __all__ = [
     "find",
     "has_files",
     "newest",
+    "newest_review",
     "order",
     "outlook",
     "parts_of",
@@ -67,8 +69,24 @@ def find(project: Project, number: int) -> Delivery:
 
 
 def newest(project: Project) -> Delivery | None:
-    """The newest finished delivery that has its files by themselves."""
-    return every(project).filter(ready=True).exclude(contents=None).first()
+    """The newest finished delivery that has its files by themselves, but for those that hold a review clip
+    alone."""
+    return _finished(project).filter(review_alone=False).first()
+
+
+def newest_review(project: Project) -> Delivery | None:
+    """The newest finished delivery that holds a review clip alone."""
+    return _finished(project).filter(review_alone=True, gone=False).first()
+
+
+def before(delivery: Delivery) -> Delivery | None:
+    """The finished delivery before that one, among those of its kind."""
+    rows = _finished(delivery.project).filter(number__lt=delivery.number)
+    return rows.filter(review_alone=delivery.review_alone).first()
+
+
+def _finished(project: Project) -> QuerySet[Delivery]:
+    return every(project).filter(ready=True).exclude(contents=None)
 
 
 def has_files(delivery: Delivery) -> bool:
@@ -123,9 +141,10 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
                 "deliver them."
             )
             raise RuleError(409, words, held=found.held)
-        if not found.shots:
+        going = found.reel if plan.review_alone else found.shots
+        if not going:
             raise RuleError(409, "No shot has a look that can go out. Assign one, then deliver.")
-        drafts = list(pieces(project, plan, found.shots))
+        drafts = list(pieces(project, plan, found.shots, found.reel))
         clash = clashes(drafts)
         if clash:
             raise RuleError(409, clash)
@@ -139,7 +158,8 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
             job=job,
             grid=plan.grid,
             plan=plan,
-            shots=found.shots,
+            review_alone=plan.review_alone,
+            shots=going,
             left_out=found.left_out,
             made_by=person,
         )
@@ -148,7 +168,7 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
             for k, d in enumerate(drafts)
         )
         jobs.enqueue(job, deliver, (help_deliver, min(HELPERS, len(drafts) - 1)), delivery_id=delivery.pk)
-        size = f"{_count(len(found.shots), 'shot')}, {_count(len({d.part for d in drafts}), 'part')}"
+        size = f"{_count(len(going), 'shot')}, {_count(len({d.part for d in drafts}), 'part')}"
         note(
             Happening.DELIVERY,
             person,
@@ -201,9 +221,9 @@ def _next(project: Project) -> int:
 def outlook(project: Project, plan: Plan) -> Outlook:
     """What a plan would give; nothing is made."""
     found = taken(project, plan)
-    drafts = list(pieces(project, plan, found.shots))
-    whole = pieces(project, plan.model_copy(update={"parts": tuple(PARTS)}), found.shots)
-    counts = Counter(draft.part for draft in whole)
+    drafts = list(pieces(project, plan, found.shots, found.reel))
+    whole = pieces(project, plan.model_copy(update={"parts": tuple(PARTS)}), found.shots, found.reel)
+    counts = Counter(draft.part for draft in whole if not isinstance(draft.source, OfReviewShot))
     last = newest(project)
     on = {name: [s.number for s in found.shots if name in {x.look for x in s.layers}] for name in found.held}
     return Outlook(

@@ -10,11 +10,14 @@ from saucer_core.trim import Trim
 
 from ..frames import rules as frames
 from ..looks import rules as looks
+from ..projects import rules as projects
 from ..projects.rules import Project, Shot, shots_of
 from .plan import Plan
 
 #: Rights with which a look leaves the studio only if a lead says so.
 HELD = ("ask first", "inside the project")
+#: The place of shots that are in no scene: after all scenes.
+LAST = 2**31
 
 
 class LookOn(BaseModel):
@@ -146,9 +149,11 @@ def snapshot(shot: Shot) -> DeliveredShot:
 
 @dataclass(frozen=True)
 class Taken:
-    """The shots that go out, and in words those that do not. held: names of looks that must be asked for."""
+    """The shots that go out, and in words those that do not. reel: the shots of a review clip, in the order
+    in which they are played, those without a look too. held: names of looks that must be asked for."""
 
     shots: list[DeliveredShot]
+    reel: list[DeliveredShot]
     left_out: list[str]
     held: list[str]
 
@@ -156,20 +161,28 @@ class Taken:
 def taken(project: Project, plan: Plan) -> Taken:
     """Which shots go out by a plan."""
     going: list[DeliveredShot] = []
+    played: list[tuple[int, int, DeliveredShot]] = []
+    scene = projects.find_scene(project, plan.review.scene) if plan.review.scene is not None else None
     left: list[str] = []
     held: list[str] = []
     for shot in shots_of(project):
         layers = list(shot.layers.all())
-        if not layers:
-            left.append(f"{shot.number} {shot.name}: no look is on it")
-            continue
         asked = sorted({x.revision.look.name for x in layers if x.revision.look.rights in HELD})
         held += [name for name in asked if name not in held]
         if asked and plan.held == "leave":
             left.append(f"{shot.number} {shot.name}: {', '.join(asked)} must be asked for first")
-        else:
-            going.append(snapshot(shot))
-    return Taken(going, left, held)
+            continue
+        one = snapshot(shot)
+        if scene is None or shot.scene_id == scene.pk:
+            place = shot.scene.place if shot.scene else LAST
+            played.append((place, shot.scene_id or 0, one))
+        if layers:
+            going.append(one)
+        elif not plan.review_alone:
+            left.append(f"{shot.number} {shot.name}: no look is on it")
+    # By scene, and in each as the shots are numbered: the order is stable.
+    reel = [one for _, _, one in sorted(played, key=lambda p: p[:2])]
+    return Taken(going, reel, left, held)
 
 
 def stacks(shots: Sequence[DeliveredShot]) -> list[Stack]:

@@ -66,7 +66,8 @@ def short(text: str, fits: Callable[[str], bool]) -> str:
     return text + "…"
 
 
-def _width(draw: ImageDraw.ImageDraw, text: str, size: int) -> float:
+def width(draw: ImageDraw.ImageDraw, text: str, size: int) -> float:
+    """Pixels that a line of text is wide."""
     return sum(draw.textlength(part, _sized(font, size)) for font, part in runs(text))
 
 
@@ -76,7 +77,7 @@ def write(
     """Draws a line of text from its upper left corner on, cut short where it is wider than ``room``
     pixels."""
     x, baseline = at[0], at[1] + _sized(FONTS[0], size).getmetrics()[0]
-    for font, part in runs(short(text, lambda tried: _width(draw, tried, size) <= room)):
+    for font, part in runs(short(text, lambda tried: width(draw, tried, size) <= room)):
         draw.text((x, baseline), part, colour, _sized(font, size), anchor="ls")
         x += draw.textlength(part, _sized(font, size))
 

@@ -4306,6 +4306,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/deliveries/{number}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Review
+         * @description The review clip of a finished delivery, and where its shots begin.
+         */
+        get: operations["saucer_server_delivering_api_review"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/deliveries/{number}/review/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Review File
+         * @description The review clip, MP4, or the range of it that is asked for.
+         */
+        get: operations["saucer_server_delivering_api_review_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/feeds": {
         parameters: {
             query?: never;
@@ -4741,7 +4781,8 @@ export interface components {
          *     most. pictures, clips: suffixes of the files that are read; sequences: of those that hold a numbered
          *     sequence of pictures. rates: frames a second that one is shown at, by fraction; usual_rate: the one where
          *     nobody says. delivered: encodings that a delivery offers at once. plan: what a delivery is where nobody
-         *     says otherwise. full_codes: 8-bit codes of what no look explains that are drawn as white.
+         *     says otherwise. still_seconds: how long a still stands when a project is played. full_codes: 8-bit codes
+         *     of what no look explains that are drawn as white.
          */
         Declared: {
             /** Encodings */
@@ -4767,6 +4808,8 @@ export interface components {
             /** Delivered */
             delivered: string[];
             plan: components["schemas"]["PlanWhole"];
+            /** Still Seconds */
+            still_seconds: number;
             /** Full Codes */
             full_codes: number;
         };
@@ -4777,8 +4820,8 @@ export interface components {
          *     encodings: keys; empty for what each look gives. grid: points a side of the tables. picture, clip: kinds
          *     of file. finish: whether stills and clips carry the finishes of their looks. held: what is done with looks
          *     that may not be passed on without asking: stop, leave their shots out, or (leads alone) deliver them all
-         *     the same. drop_folder: also to the drop folder. white: cd/m² at which PQ and HLG show the white of a
-         *     standard display.
+         *     the same. drop_folder: also to the drop folder. review: what the review clip is. white: cd/m² at which PQ
+         *     and HLG show the white of a standard display.
          */
         Plan: {
             /**
@@ -4793,7 +4836,7 @@ export interface components {
              *       "clips"
              *     ]
              */
-            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "sheet")[];
+            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet")[];
             /**
              * Encodings
              * @default []
@@ -4840,11 +4883,59 @@ export interface components {
              */
             drop_folder: boolean;
             /**
+             * @default {
+             *       "scene": null,
+             *       "kind": "h264",
+             *       "rows": 1080,
+             *       "slate": [
+             *         "shot",
+             *         "look",
+             *         "timecode"
+             *       ],
+             *       "whom": ""
+             *     }
+             */
+            review: components["schemas"]["ReviewPlan"];
+            /**
              * White
              * @default 203
              * @enum {integer}
              */
             white: 203 | 100;
+        };
+        /**
+         * ReviewPlan
+         * @description What a review clip is. scene: the one that it shows; nothing for the whole reel. rows: of the clip, 16
+         *     : 9. slate: what the line under the picture says; nothing for no line. whom: for whom it is.
+         */
+        ReviewPlan: {
+            /** Scene */
+            scene?: number | null;
+            /**
+             * Kind
+             * @default h264
+             * @enum {string}
+             */
+            kind: "h264" | "h264_10";
+            /**
+             * Rows
+             * @default 1080
+             */
+            rows: number;
+            /**
+             * Slate
+             * @default [
+             *       "shot",
+             *       "look",
+             *       "timecode"
+             *     ]
+             */
+            slate: ("shot" | "look" | "timecode" | "date" | "for")[];
+            /**
+             * Whom
+             * @default
+             */
+            whom: string;
         };
         /**
          * Balance
@@ -11055,7 +11146,8 @@ export interface components {
         };
         /**
          * ChoicesOut
-         * @description What can be chosen for a delivery.
+         * @description What can be chosen for a delivery. reviews, rows, slate: kinds of review clip, how many rows they have,
+         *     and what their slate can say.
          */
         ChoicesOut: {
             /** Parts */
@@ -11068,6 +11160,16 @@ export interface components {
             };
             /** Clips */
             clips: {
+                [key: string]: string;
+            };
+            /** Reviews */
+            reviews: {
+                [key: string]: string;
+            };
+            /** Rows */
+            rows: number[];
+            /** Slate */
+            slate: {
                 [key: string]: string;
             };
         };
@@ -11153,6 +11255,8 @@ export interface components {
             changes: components["schemas"]["Change"][];
             /** Left Out */
             left_out: string[];
+            /** Review */
+            review: boolean;
             drop_folder: components["schemas"]["CopyState"];
             /** Looks */
             looks: string[];
@@ -11175,7 +11279,7 @@ export interface components {
              * Part
              * @enum {string}
              */
-            part: "looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "sheet";
+            part: "looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet";
             /** Label */
             label: string;
             /** Done */
@@ -11251,6 +11355,57 @@ export interface components {
             worst_lights: number | null;
             /** Worst Lights Share */
             worst_lights_share: number;
+        };
+        /**
+         * ChapterOut
+         * @description A shot of a review clip: its id, number, name and looks, and the second that it begins at.
+         */
+        ChapterOut: {
+            /** Shot */
+            shot: number;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Scene */
+            scene: string;
+            /** Words */
+            words: string;
+            /** Begin */
+            begin: number;
+        };
+        /**
+         * ReviewClipOut
+         * @description A review clip that can be watched. whom: for whom it was made; size, kind: in words.
+         */
+        ReviewClipOut: {
+            /** Title */
+            title: string;
+            /** Delivery */
+            delivery: number;
+            /** Whom */
+            whom: string;
+            /** Seconds */
+            seconds: number;
+            /** Rate */
+            rate: string;
+            /** Size */
+            size: string;
+            /** Kind */
+            kind: string;
+            /** Bytes */
+            bytes: number;
+            /** Path */
+            path: string;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Chapters */
+            chapters: components["schemas"]["ChapterOut"][];
         };
         /**
          * FeedOut
@@ -12813,8 +12968,8 @@ export interface components {
          *     encodings: keys; empty for what each look gives. grid: points a side of the tables. picture, clip: kinds
          *     of file. finish: whether stills and clips carry the finishes of their looks. held: what is done with looks
          *     that may not be passed on without asking: stop, leave their shots out, or (leads alone) deliver them all
-         *     the same. drop_folder: also to the drop folder. white: cd/m² at which PQ and HLG show the white of a
-         *     standard display.
+         *     the same. drop_folder: also to the drop folder. review: what the review clip is. white: cd/m² at which PQ
+         *     and HLG show the white of a standard display.
          */
         PlanWhole: {
             /**
@@ -12829,7 +12984,7 @@ export interface components {
              *       "clips"
              *     ]
              */
-            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "sheet")[];
+            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet")[];
             /**
              * Encodings
              * @default []
@@ -12876,6 +13031,20 @@ export interface components {
              */
             drop_folder: boolean;
             /**
+             * @default {
+             *       "scene": null,
+             *       "kind": "h264",
+             *       "rows": 1080,
+             *       "slate": [
+             *         "shot",
+             *         "look",
+             *         "timecode"
+             *       ],
+             *       "whom": ""
+             *     }
+             */
+            review: components["schemas"]["ReviewPlanWhole"];
+            /**
              * White
              * @default 203
              * @enum {integer}
@@ -12907,6 +13076,40 @@ export interface components {
              * @default 0
              */
             constant: number;
+        };
+        /**
+         * ReviewPlan
+         * @description What a review clip is. scene: the one that it shows; nothing for the whole reel. rows: of the clip, 16
+         *     : 9. slate: what the line under the picture says; nothing for no line. whom: for whom it is.
+         */
+        ReviewPlanWhole: {
+            /** Scene */
+            scene: number | null;
+            /**
+             * Kind
+             * @default h264
+             * @enum {string}
+             */
+            kind: "h264" | "h264_10";
+            /**
+             * Rows
+             * @default 1080
+             */
+            rows: number;
+            /**
+             * Slate
+             * @default [
+             *       "shot",
+             *       "look",
+             *       "timecode"
+             *     ]
+             */
+            slate: ("shot" | "look" | "timecode" | "date" | "for")[];
+            /**
+             * Whom
+             * @default
+             */
+            whom: string;
         };
         /**
          * RollOff
@@ -21453,7 +21656,7 @@ export interface operations {
             path: {
                 project_id: number;
                 number: number;
-                part: "looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "sheet";
+                part: "looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet";
             };
             cookie?: never;
         };
@@ -21564,6 +21767,70 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_review: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewClipOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_delivering_api_review_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/mp4": string;
                 };
             };
             /** @description What is wrong, and what to do */

@@ -102,7 +102,10 @@ export type Reading = Schemas["ReadingOut"];
 export type Newer = Schemas["NewerOut"];
 export type Suggested = Schemas["SuggestedOut"];
 export type Clip = Schemas["ClipOut"];
-export type Plan = Required<Schemas["Plan"]>;
+export type ReviewPlan = Required<Schemas["ReviewPlan"]>;
+export type Plan = Required<Omit<Schemas["Plan"], "review">> & { review: ReviewPlan };
+/** A review clip that can be watched. */
+export type ReviewClip = Schemas["ReviewClipOut"];
 export type Outlook = Schemas["OutlookOut"];
 export type Loss = Schemas["LossOut"];
 export type DropFolder = Schemas["DropFolderOut"];

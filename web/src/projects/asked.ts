@@ -55,6 +55,17 @@ export const askedOfProject = {
       queryFn: () => got(server.GET("/api/projects/{project_id}/deliveries", of(id))),
       refetchInterval: (query) => (query.state.data?.some(running) ? 700 : false),
     }),
+  review: (id: number, number: number) =>
+    queryOptions({
+      queryKey: ["project", id, "review", number],
+      queryFn: () =>
+        got(
+          server.GET("/api/projects/{project_id}/deliveries/{number}/review", {
+            params: { path: { project_id: id, number } },
+          }),
+        ),
+      staleTime: Infinity,
+    }),
   outlook: (id: number, plan: Plan) =>
     queryOptions({
       queryKey: ["project", id, "outlook", plan],

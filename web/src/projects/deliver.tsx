@@ -143,7 +143,7 @@ function Order({ data }: { data: Project }) {
             ) : null}
           </div>
           <div className="four">
-            <Parts plan={plan} outlook={seen} onChange={change} />
+            <Parts project={data} plan={plan} outlook={seen} onChange={change} />
             <Encodings project={data} plan={plan} onChange={change} />
             <Names plan={plan} outlook={seen} onChange={change} />
             <WhereTo plan={plan} held={held} mayLead={me?.may_lead ?? false} onChange={change} />

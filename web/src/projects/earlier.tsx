@@ -1,11 +1,12 @@
 /** What would be otherwise than in the last delivery, and the deliveries that were made. */
+import { Link } from "react-router";
 import styled from "styled-components";
 import { got, server } from "../api/client";
 import { useWrite } from "../api/writes";
 import type { Delivery, Outlook, Project } from "../api/types";
 import { Button } from "../kit/button";
 import { bytes } from "../kit/bytes";
-import { Apart, Quiet, Said, Warned } from "../kit/layout";
+import { Apart, Level, Quiet, Said, Warned } from "../kit/layout";
 import { Trouble } from "../kit/trouble";
 import { stillOf, UNDER_WAY } from "./asked";
 
@@ -106,11 +107,14 @@ export function Earlier(props: { project: number; deliveries: Delivery[] }) {
                     , {d.made_by}
                   </Quiet>
                 </span>
-                {d.ready ? (
-                  <a href={`/api/projects/${props.project}/deliveries/${d.number}/file`} download>
-                    Fetch
-                  </a>
-                ) : null}
+                <Level>
+                  {d.review ? <Link to={`/projects/${props.project}/review/${d.number}`}>Watch</Link> : null}
+                  {d.ready ? (
+                    <a href={`/api/projects/${props.project}/deliveries/${d.number}/file`} download>
+                      Fetch
+                    </a>
+                  ) : null}
+                </Level>
               </Apart>
               {d.ready ? (
                 <Quiet>

@@ -4,11 +4,12 @@
  */
 import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
-import type { Outlook, Plan } from "../api/types";
+import type { Outlook, Plan, Project } from "../api/types";
 import { Choice } from "../kit/choice";
 import { Quiet } from "../kit/layout";
 import { Switch } from "../kit/switch";
 import { askedOfProject } from "./asked";
+import { ReviewSettings } from "./reviewsettings";
 import { Tick } from "./tick";
 
 const Box = styled.section`
@@ -41,11 +42,13 @@ const SAID: Record<Part, string> = {
   recipes: "still editable",
   stills: "",
   clips: "",
+  review: "all shots in one, H.264",
   sheet: "one page, HTML",
 };
 const GRIDS = [17, 33, 65];
 
 export function Parts(props: {
+  project: Project;
   plan: Plan;
   outlook: Outlook | undefined;
   onChange: (said: Partial<Plan>) => void;
@@ -61,7 +64,7 @@ export function Parts(props: {
       <h2>
         What goes out
         <small>
-          {chosen} of {all.length || 8} parts
+          {chosen} of {all.length || Object.keys(SAID).length} parts
         </small>
       </h2>
       {all.map((p) => {
@@ -116,6 +119,13 @@ export function Parts(props: {
           </div>
         );
       })}
+      {plan.parts.includes("review") ? (
+        <ReviewSettings
+          project={props.project}
+          review={plan.review}
+          onChange={(said) => onChange({ review: { ...plan.review, ...said } })}
+        />
+      ) : null}
       <div className="row">
         <Switch
           label="Stills and clips with the looks’ Finish"

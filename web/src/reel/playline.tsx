@@ -3,6 +3,7 @@ import styled from "styled-components";
 import { useStore } from "zustand";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
+import { placeWords } from "../kit/duration";
 import { KeyCap } from "../kit/keycap";
 import { Grow } from "../kit/layout";
 import { Switch } from "../kit/switch";
@@ -11,7 +12,7 @@ import { Rate } from "../player/rate";
 import { timecodeOf } from "../player/timing";
 import { SPOKEN } from "../player/transport";
 import type { Reel } from "./reeling";
-import { placeWords, type Take } from "./takes";
+import type { Take } from "./takes";
 
 const Row = styled.div`
   display: flex;

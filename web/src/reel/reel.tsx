@@ -7,6 +7,7 @@ import { useStore } from "zustand";
 import type { Project } from "../api/types";
 import { Empty } from "../kit/empty";
 import { KeyCap } from "../kit/keycap";
+import { lengthWords } from "../kit/duration";
 import { Grow, Quiet } from "../kit/layout";
 import { Segments } from "../kit/segments";
 import { Page } from "../kit/topbar";
@@ -21,13 +22,14 @@ import { askedOfReel } from "./asked";
 import { Band } from "./band";
 import { JumpLine } from "./jump";
 import { useReelKeys } from "./keys";
+import { MakeReview } from "./makereview";
 import { useNoting } from "./noting";
 import { ReelNotes } from "./notes";
 import { Pins } from "./pins";
 import { PlayLine } from "./playline";
 import { Reel } from "./reeling";
 import { Shown, type Seen } from "./shown";
-import { lengthWords, stretchesOf, type Take } from "./takes";
+import { stretchesOf, type Take } from "./takes";
 
 const Body = styled.div`
   flex: 1;
@@ -237,6 +239,7 @@ function Played(props: { data: Project; stretches: ReturnType<typeof stretchesOf
             {lengthWords(takes.reduce((sum, t) => sum + t.seconds, 0))}
           </Quiet>
           <Grow />
+          <MakeReview project={data} />
           <Segments
             label="Show"
             chosen={view.chosen}

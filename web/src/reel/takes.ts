@@ -1,9 +1,10 @@
 /** The shots of a project in the order in which they are played, with their lengths. */
+import { declared } from "../api/declared";
 import type { Project, Scene, Shot } from "../api/types";
 import { byScene } from "../projects/byscene";
 
 /** Seconds that a still is shown. */
-export const STILL = 4;
+export const STILL = declared.still_seconds;
 
 export interface Take {
   shot: Shot;
@@ -41,18 +42,4 @@ export function stretchesOf(project: Project): Stretch[] {
   return byScene(project)
     .filter(({ shots }) => shots.length)
     .map(({ scene, shots }) => ({ scene, takes: shots.map(take) }));
-}
-
-/** Minutes and seconds. */
-export function lengthWords(seconds: number): string {
-  const whole = Math.round(seconds);
-  const minutes = Math.floor(whole / 60);
-  return minutes ? `${minutes} min ${whole % 60} s` : `${whole} s`;
-}
-
-/** Where something is on the reel: minutes, seconds and tenths. */
-export function placeWords(seconds: number): string {
-  const tenths = Math.floor(seconds * 10 + 1e-6);
-  const two = (n: number) => String(n).padStart(2, "0");
-  return `${two(Math.floor(tenths / 600))}:${two(Math.floor(tenths / 10) % 60)}.${tenths % 10}`;
 }

@@ -2,18 +2,20 @@
 
 from typing import Any
 
+from ..pieces import OfReviewShot, Source
 from ..plan import Part
 from .clips import CLIPS
 from .configs import CONFIGS
 from .correction_lists import CORRECTION_LISTS
 from .maker import Made, Maker, Work
 from .recipes import RECIPES
+from .review import REVIEW_SHOTS, REVIEWS
 from .stills import SHEETS, STILLS
 from .tables import LOOK_LUTS, SHOT_LUTS
 
-__all__ = ["MAKERS", "Made", "Maker", "Work"]
+__all__ = ["REVIEWS", "REVIEW_SHOTS", "Made", "Maker", "Work", "maker_of"]
 
-MAKERS: dict[Part, Maker[Any]] = {
+_MAKERS: dict[Part, Maker[Any]] = {
     "looks": LOOK_LUTS,
     "shots": SHOT_LUTS,
     "cdl": CORRECTION_LISTS,
@@ -21,5 +23,11 @@ MAKERS: dict[Part, Maker[Any]] = {
     "recipes": RECIPES,
     "stills": STILLS,
     "clips": CLIPS,
+    "review": REVIEWS,
     "sheet": SHEETS,
 }
+
+
+def maker_of(part: Part, source: Source) -> Maker[Any]:
+    """How a piece is made."""
+    return REVIEW_SHOTS if isinstance(source, OfReviewShot) else _MAKERS[part]

@@ -8,7 +8,8 @@ from saucer_core.baking.bake import bake_for_clip
 from saucer_core.baking.deviation import Measuring
 from saucer_core.encodings import SdrWhite, encoding
 from saucer_core.finish.render import finish
-from saucer_core.formats.clip_writing import CLIP_KINDS, ClipWork, render
+from saucer_core.formats.clip_kinds import CLIP_KINDS
+from saucer_core.formats.clip_writing import ClipWork, render
 from saucer_core.operations import apply
 from saucer_core.treatment import Treatment
 
@@ -43,7 +44,7 @@ def _made_of(source: OfShot, plan: Plan) -> list[Any]:
     ]
 
 
-def _finished(look: looks.LookValue, name: str, out: str, white: SdrWhite) -> Callable[[F32, int], F32]:
+def finished(look: looks.LookValue, name: str, out: str, white: SdrWhite) -> Callable[[F32, int], F32]:
     """What is done to each whole picture of a clip after its look: the finish, and the way to the encoding it
     goes out in. name: what the pattern of grain depends on, with the frame's number."""
     way = way_out(look, out, white)
@@ -59,7 +60,7 @@ def _make(source: OfShot, work: Work) -> Made:
     shot, plan = source.shot, work.plan
     kind, clip, look = CLIP_KINDS[plan.clip], _clip_of(source), shot.look()
     with_finish = plan.finish and look.finish.active()
-    ends = _finished(look, shot.digest, source.out, plan.white) if with_finish else None
+    ends = finished(look, shot.digest, source.out, plan.white) if with_finish else None
     treatment = Treatment(
         look, shot.encoding, shot.trim, goes_out="" if ends else source.out, sdr_white=plan.white
     )

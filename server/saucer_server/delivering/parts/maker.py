@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any, Generic, TypeVar
 
 from ..contents import Facts
+from ..kept import Kept
 from ..pieces import Source
 from ..plan import Plan
 
@@ -20,13 +21,15 @@ class Work:
     """What a piece is made with.
 
     folder: where its files are written. lengths: a folder that outlives a worker that dies, for what is made
-    in lengths. alive: tells the job that somebody is still at it; it raises where the job was ended.
+    in lengths. alive: tells the job that somebody is still at it; it raises where the job was ended. other:
+    what another piece of the same part gave, from its source.
     """
 
     plan: Plan
     folder: Path
     lengths: Path
     alive: Callable[[], None]
+    other: Callable[[Source], Kept]
 
 
 @dataclass(frozen=True)
