@@ -83,13 +83,15 @@ async (name) => {
 #: Pictures of the clip a second. moving: whether a control is moved meanwhile, ten times a second.
 PLAYING = """
 async ([seconds, moving]) => {
-  const canvas = document.querySelector("main canvas[data-number]");
+  // The canvas that shows the clip: another one while it plays where there is no graphics card.
+  const shown = () => document.querySelector("main canvas[data-number]")?.dataset.number;
   const input = document.querySelector(`[aria-label="Control"] input[type=range]`);
-  let count = 0, last = canvas.dataset.number, moved = 0;
+  let count = 0, last = shown(), moved = 0;
   const begin = performance.now();
   while (performance.now() - begin < seconds * 1000) {
     await new Promise(requestAnimationFrame);
-    if (canvas.dataset.number !== last) { count += 1; last = canvas.dataset.number; }
+    const now = shown();
+    if (now !== last) { count += 1; last = now; }
     if (moving && performance.now() - begin > moved * 100) {
       const key = moved % 8 < 4 ? "ArrowRight" : "ArrowLeft";
       input.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
@@ -106,7 +108,7 @@ GONE = """
 async (wanted) => {
   const slider = document.querySelector('[aria-label="Frame of the clip"] input[type=range]')
     ?? document.querySelector('input[type=range][aria-label="Frame of the clip"]');
-  const canvas = document.querySelector("main canvas[data-number]");
+  const shown = () => document.querySelector("main canvas[data-number]")?.dataset.number;
   const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set;
   const seeks = [];
   for (const number of wanted) {
@@ -114,7 +116,7 @@ async (wanted) => {
     set.call(slider, String(number));
     slider.dispatchEvent(new Event("input", { bubbles: true }));
     slider.dispatchEvent(new Event("change", { bubbles: true }));
-    while (canvas.dataset.number !== String(number)) await new Promise(requestAnimationFrame);
+    while (shown() !== String(number)) await new Promise(requestAnimationFrame);
     seeks.push(performance.now() - begin);
   }
   return seeks;

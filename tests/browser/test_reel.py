@@ -152,3 +152,37 @@ def test_a_note_is_pinned_by_keys_answered_and_settled(project, enter, axe):
     expect(theirs).to_contain_text("settled by Odile")
     odile.goto("/people")
     expect(odile.get_by_text(NOTE).first).to_be_visible()
+
+
+def test_a_review_clip_is_made_and_watched(project, axe):
+    page = project
+    number, of_it = of_project(page)
+    heads = next(s["id"] for s in of_it["scenes"] if s["name"] == "Heads, window")
+    shots = [s for s in of_it["shots"] if s["scene"] == heads]
+    page.get_by_role("button", name="Review clip").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("button", name=re.compile("Shots of the review clip")).click()
+    page.get_by_role("option", name="Heads, window").click()
+    expect(page.get_by_role("listbox")).to_have_count(0)
+    sheet.get_by_role("button", name=re.compile("Size of the review clip")).click()
+    page.get_by_role("option", name="960 × 540").click()
+    sheet.get_by_text("for whom").click()
+    sheet.get_by_label("For whom").fill("the potter")
+    axe(page)
+    sheet.get_by_role("button", name="Make it").click()
+    watch = page.get_by_role("link", name="Watch the last review clip")
+    expect(watch).to_be_visible(timeout=180_000)
+    watch.click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Kiln series, episode two, Heads, window")
+    expect(page.locator("main")).to_contain_text("for the potter")
+    film = page.locator("video")
+    until(lambda: film.evaluate("v => v.readyState >= 2 && v.videoWidth === 960"))
+    assert film.evaluate("v => v.duration") == pytest.approx(4 * len(shots), abs=0.1)
+    axe(page)
+    third = page.get_by_label("Shots of the review clip").get_by_role("button").nth(2)
+    third.press("Enter")
+    until(lambda: 8 <= film.evaluate("v => v.currentTime") < 12)
+    expect(third).to_have_attribute("aria-current", "true")
+    page.get_by_role("link", name=f"{shots[2]['name']} on the reel").click()
+    expect(playing(page)).to_contain_text(shots[2]["name"])
+    assert page.request.get(f"/api/projects/{number}/deliveries").json()[0]["review"]

@@ -19,6 +19,7 @@ const LABELS = {
   recipes: "Recipes",
   stills: "Stills",
   clips: "Clips",
+  review: "Review clip",
   sheet: "Contact sheet",
 };
 const outlook = (more: object = {}) => ({
@@ -65,6 +66,9 @@ const open = (more: Parameters<typeof server>[0] = {}) => {
         parts: LABELS,
         pictures: { png16: "PNG, 16 bit", jpeg: "JPEG" },
         clips: { h264_10: "H.264, 10 bit" },
+        reviews: { h264: "H.264, 8 bit", h264_10: "H.264, 10 bit" },
+        rows: { "540": "960 × 540", "1080": "1920 × 1080" },
+        slate: { shot: "shot", look: "look and revision", timecode: "timecode", for: "for whom" },
       },
     },
     "GET /drop-folder": { body: DROP_FOLDER },
@@ -113,6 +117,24 @@ describe("a delivery to be made", () => {
     expect(asked.find((a) => a.what === "PATCH /projects/4")?.body).toEqual({
       encodings: ["display_p3"],
       pattern: ["number", "shot", "out"],
+    });
+  });
+
+  it("makes a review clip as it was set: its slate in its order, for whom only where that is said", async () => {
+    const { asked } = open();
+    await userEvent.click(await screen.findByRole("checkbox", { name: "Review clip" }));
+    const settings = within(screen.getByRole("group", { name: "Review clip" }));
+    expect(settings.queryByLabelText("For whom")).toBeNull();
+    await userEvent.click(settings.getByRole("checkbox", { name: "for whom" }));
+    await userEvent.type(settings.getByLabelText("For whom"), "Ida");
+    await userEvent.click(settings.getByRole("checkbox", { name: "look and revision" }));
+    await userEvent.click(screen.getByRole("button", { name: "Deliver as number 3" }));
+    await waitFor(() => expect(asked.some((a) => a.what === "POST /projects/4/deliveries")).toBe(true));
+    const plan = asked.find((a) => a.what === "POST /projects/4/deliveries")?.body as Record<string, unknown>;
+    expect(plan.parts).toContain("review");
+    expect(plan.review).toEqual({
+      ...{ scene: null, kind: "h264", rows: 1080, whom: "Ida" },
+      slate: ["shot", "timecode", "for"],
     });
   });
 

@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { describe, expect, it, vi } from "vitest";
 import type { ProxyIndex } from "../src/api/types";
 import { createDecoded, type Thread } from "../src/player/decoded";
-import type { Setting, Told, Wanted } from "../src/player/messages";
+import type { Leave, Setting, Told, Wanted } from "../src/player/messages";
 import { frameAt, frameNamed, framesOf, groupOf, timecodeOf, timeOf } from "../src/player/timing";
 
 const KEY = 12;
@@ -88,9 +88,9 @@ describe("the timecode of a frame", () => {
 
 /** A thread that answers when it is told to. */
 function decoding(index: ProxyIndex) {
-  const sent: (Setting | Wanted)[] = [];
+  const sent: (Setting | Wanted | Leave)[] = [];
   const thread: Thread = {
-    postMessage: (message: Setting | Wanted) => sent.push(message),
+    postMessage: (message: Setting | Wanted | Leave) => sent.push(message),
     terminate: vi.fn(),
     onmessage: null,
   };
@@ -106,7 +106,7 @@ function decoding(index: ProxyIndex) {
   const answer = (wrong = "", but: readonly number[] = []) => {
     const { first, offsets } = sent.at(-1) as Wanted;
     offsets.forEach((_, k) => (but.includes(first + k) ? undefined : give(first + k)));
-    say({ kind: "done", first, wrong, lost: false });
+    say({ kind: "done", first, wrong, lost: false, left: false });
     return first;
   };
   return { decoded, sent, tell, answer, say, thread };
@@ -158,12 +158,29 @@ describe("frames decoded ahead", () => {
     vi.useFakeTimers();
     const { decoded, say, tell, sent } = decoding(clip(60));
     decoded.want([0]);
-    say({ kind: "done", first: 0, wrong: "offline", lost: true });
+    say({ kind: "done", first: 0, wrong: "offline", lost: true, left: false });
     expect(sent).toHaveLength(2);
     expect(tell.broken).not.toHaveBeenCalled();
     vi.advanceTimersByTime(1600);
     expect(sent).toHaveLength(3);
     vi.useRealTimers();
+  });
+
+  it("are left for another frame that is gone to, once, and none of them is taken for damaged", () => {
+    const { decoded, say, sent, tell } = decoding(clip(60));
+    decoded.want([2, 3]);
+    decoded.want([40]);
+    decoded.want([41]);
+    expect(sent.slice(2)).toEqual([{ leave: true }]);
+    say({ kind: "done", first: 0, wrong: "", lost: false, left: true });
+    expect(sent[3]).toMatchObject({ first: 36 });
+    expect(tell.broken).not.toHaveBeenCalled();
+    // Frames that are only looked ahead for make nobody leave.
+    decoded.want([42, 50]);
+    expect(sent).toHaveLength(4);
+    decoded.want([2]);
+    say({ kind: "done", first: 36, wrong: "", lost: false, left: true });
+    expect(sent.at(-1)).toMatchObject({ first: 0 });
   });
 
   it("end with the page, and a browser that cannot is told", () => {

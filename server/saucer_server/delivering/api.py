@@ -148,7 +148,7 @@ class ChoicesOut(Schema):
     pictures: dict[str, str]
     clips: dict[str, str]
     reviews: dict[ReviewKind, str]
-    rows: list[int]
+    rows: dict[str, str]
     slate: dict[SlatePart, str]
 
 
@@ -285,7 +285,7 @@ def choices(request: HttpRequest) -> ChoicesOut:
         pictures={k: v.label for k, v in PICTURE_KINDS.items()},
         clips={k: v.label for k, v in CLIP_KINDS.items()},
         reviews={kind: CLIP_KINDS[kind].label for kind in get_args(ReviewKind)},
-        rows=list(WIDTHS),
+        rows={str(rows): f"{width} × {rows}" for rows, width in WIDTHS.items()},
         slate=SLATE,
     )
 

@@ -11167,7 +11167,9 @@ export interface components {
                 [key: string]: string;
             };
             /** Rows */
-            rows: number[];
+            rows: {
+                [key: string]: string;
+            };
             /** Slate */
             slate: {
                 [key: string]: string;

@@ -7,7 +7,7 @@ import { Button } from "../kit/button";
 import { KeyCap } from "../kit/keycap";
 import type { Player } from "../player/player";
 import { Lengths } from "../player/transport";
-import { usePlaying } from "../player/use";
+import { useMark, useSeldom } from "../player/following";
 import type { Meaning } from "./meaning";
 import { goTo, nextPlace, useCause, useOverTime } from "./overtime";
 import { find } from "./steps";
@@ -95,10 +95,19 @@ function path(numbers: number[], values: (number | null)[], low: number, high: n
 const words = (value: number | null | undefined) =>
   value === null || value === undefined ? "–" : value.toFixed(Math.abs(value) < 10 ? 1 : 0);
 
+/** Where the clip is. */
+function Here({ player }: { player: Player }) {
+  const mark = useMark<SVGLineElement>(player, (on, share) => {
+    for (const end of ["x1", "x2"]) on.setAttribute(end, String(share * 100));
+  });
+  return <line ref={mark} className="here" y1={-1} y2={HIGH + 1} />;
+}
+
 function Row(props: {
   line: OverTimeLine;
   found: OverTime;
   kinds: readonly string[];
+  player: Player;
   number: number;
   last: number;
 }) {
@@ -141,7 +150,7 @@ function Row(props: {
         )}
         <path className="before" d={drawn[0]} />
         <path className="after" d={drawn[1]} />
-        <line className="here" x1={share(number)} x2={share(number)} y1={-1} y2={HIGH + 1} />
+        <Here player={props.player} />
       </Drawn>
       <Number>
         {words(line.before[at])} → {words(line.after[at])} {line.unit}
@@ -218,7 +227,7 @@ export function TimeLines(props: {
   meaning: Meaning;
 }) {
   const found = useOverTime((m) => m.found);
-  const number = usePlaying(props.player, (s) => s.number) ?? 0;
+  const number = useSeldom(props.player);
   const last = props.player.index.offsets.length - 1;
   return (
     <>
@@ -227,7 +236,15 @@ export function TimeLines(props: {
           ? DRAWN.map(([name, kinds]) => {
               const line = found.lines.find((l) => l.name === name);
               return line ? (
-                <Row key={name} line={line} found={found} kinds={kinds} number={number} last={last} />
+                <Row
+                  key={name}
+                  line={line}
+                  found={found}
+                  kinds={kinds}
+                  player={props.player}
+                  number={number}
+                  last={last}
+                />
               ) : null;
             })
           : null}

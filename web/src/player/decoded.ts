@@ -3,7 +3,7 @@
  * bytes.
  */
 import type { ProxyIndex } from "../api/types";
-import type { Planes, Setting, Told, Wanted } from "./messages";
+import type { Leave, Planes, Setting, Told, Wanted } from "./messages";
 import { framesOf, groupOf } from "./timing";
 
 /** Bytes of decoded frames that are held at once. */
@@ -48,6 +48,7 @@ export function createDecoded(
   const bad = new Set<number>();
   const room = Math.max(3 * BEHIND, Math.floor(HELD / (index.width * index.height * 3)));
   let under: number | null = null;
+  let leaving = false;
   let wanted: number[] = [];
   let later = 0;
 
@@ -55,9 +56,15 @@ export function createDecoded(
   worker.postMessage(setting);
 
   function next(): void {
-    if (under !== null || later) return;
     const missing = wanted.find((n) => !frames.has(n) && !bad.has(groupOf(index, n)));
-    if (missing === undefined) return;
+    if (missing === undefined || later) return;
+    if (under !== null) {
+      // The frame that is shown next does not wait for others.
+      const others = under !== groupOf(index, missing) && missing === wanted[0];
+      if (others && !leaving) worker.postMessage({ leave: true } satisfies Leave);
+      leaving ||= others;
+      return;
+    }
     under = groupOf(index, missing);
     const [first, end] = framesOf(index, under);
     const ask: Wanted = {
@@ -88,6 +95,7 @@ export function createDecoded(
     } else {
       const group = under;
       under = null;
+      leaving = false;
       if (told.wrong && told.lost)
         later = window.setTimeout(() => {
           later = 0;

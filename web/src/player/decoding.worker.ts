@@ -1,5 +1,5 @@
 /** Decodes the frames of a proxy in a thread of its own: they go to the page as planes of codes. */
-import type { Planes, Setting, Told, Wanted } from "./messages";
+import type { Leave, Planes, Setting, Told, Wanted } from "./messages";
 
 /** Bits of a code by how the browser says that planes lie. */
 const DEPTHS: Record<string, number> = { I420: 8, I420P10: 10 };
@@ -10,11 +10,15 @@ const why = (error: unknown) => (error instanceof Error ? error.message : String
 let setting: Setting | null = null;
 let decoder: VideoDecoder | null = null;
 let wrong = "";
+/** Whether other frames are wanted than those that are being decoded. */
+let left = false;
+let fetching: AbortController | null = null;
 /** Frames that were given out and are being copied. */
 let copying: Promise<void>[] = [];
 
 async function give(frame: VideoFrame): Promise<void> {
   try {
+    if (left) return;
     const depth = DEPTHS[frame.format ?? ""];
     if (!depth) {
       tell({ kind: "unable", why: `it decodes to ${frame.format ?? "nothing that can be read"}` });
@@ -53,7 +57,9 @@ function ready(): VideoDecoder {
 async function fetched({ offsets, sizes }: Wanted): Promise<ArrayBuffer> {
   const first = offsets[0]!;
   const end = offsets.at(-1)! + sizes.at(-1)!;
-  const answer = await fetch(setting!.url, { headers: { Range: `bytes=${first}-${end - 1}` } });
+  fetching = new AbortController();
+  const { signal } = fetching;
+  const answer = await fetch(setting!.url, { headers: { Range: `bytes=${first}-${end - 1}` }, signal });
   if (!answer.ok) throw new Error(`the server answered ${answer.status}`);
   const bytes = await answer.arrayBuffer();
   return answer.status === 206 ? bytes : bytes.slice(first, end);
@@ -61,13 +67,14 @@ async function fetched({ offsets, sizes }: Wanted): Promise<ArrayBuffer> {
 
 async function decode(wanted: Wanted): Promise<void> {
   wrong = "";
+  left = false;
   copying = [];
   const { first } = wanted;
   let bytes: ArrayBuffer;
   try {
     bytes = await fetched(wanted);
   } catch (error) {
-    tell({ kind: "done", first, wrong: why(error), lost: true });
+    tell({ kind: "done", first, wrong: left ? "" : why(error), lost: !left, left });
     return;
   }
   try {
@@ -81,11 +88,19 @@ async function decode(wanted: Wanted): Promise<void> {
     wrong ||= why(error);
   }
   await Promise.all(copying);
-  tell({ kind: "done", first, wrong, lost: false });
+  tell({ kind: "done", first, wrong: left ? "" : wrong, lost: false, left });
 }
 
-self.onmessage = ({ data }: MessageEvent<Setting | Wanted>) => {
-  if ("url" in data) {
+function leave(): void {
+  left = true;
+  fetching?.abort();
+  // What waits in it falls away; it is set up again for what comes next.
+  if (decoder?.state === "configured") decoder.reset();
+}
+
+self.onmessage = ({ data }: MessageEvent<Setting | Wanted | Leave>) => {
+  if ("leave" in data) leave();
+  else if ("url" in data) {
     setting = data;
     void VideoDecoder.isConfigSupported({ codec: data.codec }).then(
       ({ supported }) => supported || tell({ kind: "unable", why: "it has no decoder for this clip" }),

@@ -15,6 +15,11 @@ export interface Wanted {
   sizes: number[];
 }
 
+/** Ends the decoding of what was asked for last: other frames are wanted now. */
+export interface Leave {
+  leave: true;
+}
+
 /**
  * A decoded frame: its three planes one after the other, codes of `depth` bits in 2 bytes each where they are
  * more than 8.
@@ -29,7 +34,10 @@ export interface Planes {
 
 export type Told =
   | { kind: "frame"; planes: Planes }
-  /** All of them were told. wrong: why some could not be decoded; lost: the connection failed, not the file. */
-  | { kind: "done"; first: number; wrong: string; lost: boolean }
+  /**
+   * All of them were told. wrong: why some could not be decoded; lost: the connection failed, not the file; left:
+   * others were wanted meanwhile.
+   */
+  | { kind: "done"; first: number; wrong: string; lost: boolean; left: boolean }
   /** This browser does not decode such frames. */
   | { kind: "unable"; why: string };

@@ -39,6 +39,8 @@ export interface Playing {
   how: How;
   /** Why frames are not shown as codes. */
   why: string;
+  /** Whether it is drawn smaller while it plays, for want of a graphics card. */
+  small: boolean;
 }
 
 /** What there is to be painted. */
@@ -46,6 +48,9 @@ export type Shown = { number: number } & ({ planes: Planes } | { video: HTMLVide
 
 /** Seconds that the picture may stay behind the clock before the clock waits for it. */
 const PATIENCE = 0.4;
+
+/** Frames that are decoded ahead at rest. */
+const AT_REST = 12;
 
 const now = () => performance.now() / 1000;
 
@@ -80,7 +85,7 @@ export class Player {
         from: 0,
         to: this.last,
       },
-      ...{ rate: 0, dropped: 0, broken: [], sound: false, how: "codes", why: "" },
+      ...{ rate: 0, dropped: 0, broken: [], sound: false, how: "codes", why: "", small: false },
     }));
     this.sound = index.sound ? createSound(url) : null;
     if (typeof VideoDecoder === "undefined")
@@ -203,7 +208,8 @@ export class Player {
 
   private lookAhead(): void {
     const { decoded } = this;
-    decoded?.want(this.due(this.state.getState().wanted, decoded.room));
+    const { wanted, playing } = this.state.getState();
+    decoded?.want(this.due(wanted, playing ? decoded.room : AT_REST));
   }
 
   private arrived(number: number): void {

@@ -3,24 +3,31 @@ import type { Player } from "./player";
 import { usePlaying } from "./use";
 
 export function Rate({ player }: { player: Player }) {
-  const state = usePlaying(player, (s) => s)!;
   const { index } = player;
   const [over, under] = index.rate.split("/").map(Number);
-  const wanted = Math.round((over! / (under || 1)) * state.speed);
-  const bits = state.how === "codes" ? `${index.depth} bit` : "8 bit, as the browser reads it";
-  const lost = state.broken.find(([first, end]) => first <= state.wanted && state.wanted < end);
+  const how = usePlaying(player, (s) => s.how)!;
+  const why = usePlaying(player, (s) => s.why)!;
+  const bits = how === "codes" ? `${index.depth} bit` : "8 bit, as the browser reads it";
+  const lost = usePlaying(player, (s) =>
+    s.broken.find(([first, end]) => first <= s.wanted && s.wanted < end),
+  );
+  // As words, so that it is drawn anew only where they change.
+  const words = usePlaying(player, (s) => {
+    const wanted = Math.round((over! / (under || 1)) * s.speed);
+    return s.playing
+      ? `${bits}${s.small ? ", drawn smaller" : ""}, ${Math.min(s.rate, wanted)} of ${wanted} frames a second${s.dropped ? `, ${s.dropped} left out` : ""}`
+      : bits;
+  })!;
   if (lost)
     return (
       <span role="alert">
         Frames {lost[0]} to {lost[1] - 1} are damaged
       </span>
     );
-  if (state.how === "stills") return <span role="status">Frames as stills: {state.why}</span>;
+  if (how === "stills") return <span role="status">Frames as stills: {why}</span>;
   return (
-    <span role="status" title={state.why || undefined}>
-      {state.playing
-        ? `${bits}, ${Math.min(state.rate, wanted)} of ${wanted} frames a second${state.dropped ? `, ${state.dropped} left out` : ""}`
-        : bits}
+    <span role="status" title={why || undefined}>
+      {words}
     </span>
   );
 }

@@ -8,6 +8,7 @@ import { Choice } from "../kit/choice";
 import { KeyCap } from "../kit/keycap";
 import { NumberBox } from "../kit/numberbox";
 import { Switch } from "../kit/switch";
+import { Following, FollowingDot, useSeldom } from "./following";
 import { SPEEDS, type Player, type Speed } from "./player";
 import { frameNamed, timecodeOf } from "./timing";
 import { usePlaying } from "./use";
@@ -60,12 +61,42 @@ export const Lengths = styled.div`
     text-align: right;
   }
 `;
+/** What changes too often to be typed into. */
+const Plays = styled.span`
+  display: inline-block;
+  text-align: center;
+  color: var(--t1);
+  font-variant-numeric: tabular-nums;
+`;
 /** Pixels of a field for a frame's number. */
 const NUMBER = 34;
 export const SPOKEN: Record<Speed, string> = { 1: "1 ×", 0.5: "½ ×", 0.25: "¼ ×" };
 
+/** The number of the frame; another one that is typed is gone to. */
+function FrameNumber({ player, playing }: { player: Player; playing: boolean }) {
+  const number = useSeldom(player);
+  if (playing)
+    return (
+      <Plays style={{ width: 54 }}>
+        <Following player={player} words={String} />
+      </Plays>
+    );
+  return (
+    <NumberBox
+      label="Frame"
+      value={number}
+      low={0}
+      high={player.index.offsets.length - 1}
+      fine={1}
+      digits={0}
+      onChange={player.seek}
+    />
+  );
+}
+
 /** The timecode of the frame; another one that is typed is gone to. */
-function Timecode({ player, number }: { player: Player; number: number }) {
+function Timecode({ player, playing }: { player: Player; playing: boolean }) {
+  const number = useSeldom(player);
   const [typed, setTyped] = useState<string | null>(null);
   const { index } = player;
   const found = typed === null ? null : frameNamed(index, typed);
@@ -73,6 +104,12 @@ function Timecode({ player, number }: { player: Player; number: number }) {
     if (found !== null) player.seek(found);
     setTyped(null);
   };
+  if (playing)
+    return (
+      <Plays style={{ width: 84 }}>
+        <Following player={player} words={(n) => timecodeOf(index, n)} />
+      </Plays>
+    );
   return (
     <Code
       aria-label="Timecode"
@@ -97,10 +134,11 @@ export function Transport(props: {
   onHold?: (number: number) => void;
 }) {
   const { player, onHold } = props;
-  const state = usePlaying(player, (s) => s)!;
+  const playing = usePlaying(player, (s) => s.playing)!;
+  const loop = usePlaying(player, (s) => s.loop)!;
+  const speed = usePlaying(player, (s) => s.speed)!;
+  const sound = usePlaying(player, (s) => s.sound)!;
   const { index } = player;
-  const last = index.offsets.length - 1;
-  const { number, playing, loop } = state;
   return (
     <Row role="group" aria-label="Play">
       <Button onPress={player.toggle} aria-keyshortcuts="Space">
@@ -109,35 +147,27 @@ export function Transport(props: {
       <Button look="icon" aria-label="One frame back" onPress={() => player.step(-1)}>
         ‹
       </Button>
-      <NumberBox
-        label="Frame"
-        value={number}
-        low={0}
-        high={last}
-        fine={1}
-        digits={0}
-        onChange={player.seek}
-      />
+      <FrameNumber player={player} playing={playing} />
       <Button look="icon" aria-label="One frame on" onPress={() => player.step(1)}>
         ›
       </Button>
-      {index.timecode ? <Timecode player={player} number={number} /> : null}
+      {index.timecode ? <Timecode player={player} playing={playing} /> : null}
       <Switch label="Loop" on={loop} onChange={(on) => player.change({ loop: on })} />
       <Choice
         look="bare"
         hidden
         label="Speed"
-        chosen={state.speed}
-        onChange={(speed) => player.change({ speed })}
+        chosen={speed}
+        onChange={(to) => player.change({ speed: to })}
         options={SPEEDS.map((s) => ({ key: s, label: SPOKEN[s] }))}
       />
       {index.sound ? (
-        <Switch label="Sound" on={state.sound} onChange={(on) => player.change({ sound: on })} />
+        <Switch label="Sound" on={sound} onChange={(on) => player.change({ sound: on })} />
       ) : null}
       <Between />
       {props.said}
       {onHold ? (
-        <Button look="quiet" isDisabled={playing} onPress={() => onHold(number)}>
+        <Button look="quiet" isDisabled={playing} onPress={() => onHold(player.state.getState().number)}>
           Hold this frame
         </Button>
       ) : null}
@@ -147,7 +177,10 @@ export function Transport(props: {
 
 /** The length of the clip: where it is, and where the loop begins and ends. */
 export function Scrubber({ player }: { player: Player }) {
-  const { number, from, to } = usePlaying(player, (s) => s)!;
+  const number = useSeldom(player);
+  const playing = usePlaying(player, (s) => s.playing)!;
+  const from = usePlaying(player, (s) => s.from)!;
+  const to = usePlaying(player, (s) => s.to)!;
   const last = player.index.offsets.length - 1;
   const share = (n: number) => `${(n / Math.max(last, 1)) * 100}%`;
   const mark = (name: "from" | "to", low: number, high: number) => (
@@ -193,7 +226,8 @@ export function Scrubber({ player }: { player: Player }) {
         onChange={(v) => player.seek(v as number)}
       >
         <SliderTrack className="track">
-          <SliderThumb className="thumb" />
+          <SliderThumb className="thumb" style={playing ? { opacity: 0 } : undefined} />
+          {playing ? <FollowingDot player={player} /> : null}
         </SliderTrack>
       </Line>
       <span>of {last + 1}</span>

@@ -3,6 +3,7 @@
  * are made.
  */
 import { useQuery } from "@tanstack/react-query";
+import { Fragment } from "react";
 import styled from "styled-components";
 import type { Outlook, Plan, Project } from "../api/types";
 import { Choice } from "../kit/choice";
@@ -71,61 +72,63 @@ export function Parts(props: {
         const part = p.part;
         const on = plan.parts.includes(part);
         return (
-          <div className="row" key={part}>
-            <Tick
-              isSelected={on}
-              isDisabled={!p.total}
-              onChange={(to) =>
-                onChange({ parts: to ? [...plan.parts, part] : plan.parts.filter((x) => x !== part) })
-              }
-            >
-              <b>{p.label}</b>
-            </Tick>
-            {part === "looks" || part === "shots" ? (
-              <Choice
-                look="bare"
-                hidden
-                label={`Grid of ${p.label}`}
-                disabled={!on}
-                chosen={String(plan.grid)}
-                onChange={(grid) => onChange({ grid: Number(grid) })}
-                options={GRIDS.map((g) => ({ key: String(g), label: `${g}³` }))}
+          <Fragment key={part}>
+            <div className="row">
+              <Tick
+                isSelected={on}
+                isDisabled={!p.total}
+                onChange={(to) =>
+                  onChange({ parts: to ? [...plan.parts, part] : plan.parts.filter((x) => x !== part) })
+                }
+              >
+                <b>{p.label}</b>
+              </Tick>
+              {part === "looks" || part === "shots" ? (
+                <Choice
+                  look="bare"
+                  hidden
+                  label={`Grid of ${p.label}`}
+                  disabled={!on}
+                  chosen={String(plan.grid)}
+                  onChange={(grid) => onChange({ grid: Number(grid) })}
+                  options={GRIDS.map((g) => ({ key: String(g), label: `${g}³` }))}
+                />
+              ) : null}
+              {part === "stills" ? (
+                <Choice
+                  look="bare"
+                  hidden
+                  label="Kind of still"
+                  disabled={!on}
+                  chosen={plan.picture}
+                  onChange={(picture) => onChange({ picture })}
+                  options={options(choices?.pictures)}
+                />
+              ) : null}
+              {part === "clips" ? (
+                <Choice
+                  look="bare"
+                  hidden
+                  label="Kind of clip"
+                  disabled={!on}
+                  chosen={plan.clip}
+                  onChange={(clip) => onChange({ clip })}
+                  options={options(choices?.clips)}
+                />
+              ) : null}
+              <Quiet>{SAID[part]}</Quiet>
+              <Quiet>{p.total || "none"}</Quiet>
+            </div>
+            {part === "review" && on ? (
+              <ReviewSettings
+                project={props.project}
+                review={plan.review}
+                onChange={(said) => onChange({ review: { ...plan.review, ...said } })}
               />
             ) : null}
-            {part === "stills" ? (
-              <Choice
-                look="bare"
-                hidden
-                label="Kind of still"
-                disabled={!on}
-                chosen={plan.picture}
-                onChange={(picture) => onChange({ picture })}
-                options={options(choices?.pictures)}
-              />
-            ) : null}
-            {part === "clips" ? (
-              <Choice
-                look="bare"
-                hidden
-                label="Kind of clip"
-                disabled={!on}
-                chosen={plan.clip}
-                onChange={(clip) => onChange({ clip })}
-                options={options(choices?.clips)}
-              />
-            ) : null}
-            <Quiet>{SAID[part]}</Quiet>
-            <Quiet>{p.total || "none"}</Quiet>
-          </div>
+          </Fragment>
         );
       })}
-      {plan.parts.includes("review") ? (
-        <ReviewSettings
-          project={props.project}
-          review={plan.review}
-          onChange={(said) => onChange({ review: { ...plan.review, ...said } })}
-        />
-      ) : null}
       <div className="row">
         <Switch
           label="Stills and clips with the looks’ Finish"

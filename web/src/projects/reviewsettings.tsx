@@ -54,7 +54,7 @@ export function ReviewSettings(props: {
           label="Size of the review clip"
           chosen={String(review.rows)}
           onChange={(rows) => onChange({ rows: Number(rows) })}
-          options={(choices?.rows ?? []).map((rows) => ({ key: String(rows), label: `${rows} rows` }))}
+          options={Object.entries(choices?.rows ?? {}).map(([key, label]) => ({ key, label }))}
         />
         <Choice
           hidden

@@ -4,6 +4,7 @@
  */
 import type { Planes } from "../player/messages";
 import { PlaneReader } from "./planes";
+import { drawsOnProcessor } from "./quick";
 import type { Picture } from "./table";
 
 const VERTEX = `#version 300 es
@@ -78,10 +79,14 @@ export class Painter {
   private sent: Planes | null = null;
   private readonly at: Record<"rect" | "top" | "picture" | "table" | "finished", WebGLUniformLocation | null>;
 
+  /** Whether there is no graphics card, so that drawing is slow. */
+  readonly slow: boolean;
+
   constructor(readonly canvas: HTMLCanvasElement) {
     const gl = canvas.getContext("webgl2", { alpha: false, antialias: false, preserveDrawingBuffer: true });
     if (!gl) throw new NoWebGL("This browser has no WebGL 2.");
     this.gl = gl;
+    this.slow = drawsOnProcessor(gl);
     this.program = link(gl, VERTEX, FRAGMENT);
     gl.useProgram(this.program);
     gl.pixelStorei(gl.UNPACK_ALIGNMENT, 2);

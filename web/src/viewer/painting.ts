@@ -5,6 +5,7 @@ import type { Box } from "./box";
 import type { Rest } from "./exact";
 import type { Feed, Wish } from "./live";
 import { Painter, type Placed } from "./painter";
+import { LONGEST, QuickPainter } from "./quick";
 import type { Live, Picture } from "./table";
 import { laid, type Zoom } from "./zoom";
 
@@ -32,14 +33,12 @@ export interface Painted {
 /** The key of the picture that a clip shows. */
 const MOVING = "moving";
 
-/** Takes what the clip shows now; gives its key, and that of the still until there is something. */
-function taken(painter: Painter, { player }: Painted, still: string): string {
+/** Takes what the clip shows now. */
+function take(painter: Painter, { player }: Painted): void {
   const shown = player?.shown();
-  if (!player || !shown) return still;
-  painter.canvas.dataset.number = String(shown.number);
+  if (!player || !shown) return;
   if ("planes" in shown) painter.setPlanes(MOVING, shown.planes, player.index.rows);
   else painter.setVideo(MOVING, shown.video);
-  return MOVING;
 }
 
 /** Whether pixels that were rendered at rest are of the frame that is shown. */
@@ -47,6 +46,12 @@ function rests({ player }: Painted, rest: Rest): boolean {
   if (!player) return true;
   const { playing, number } = player.state.getState();
   return !playing && rest.wish.at === number;
+}
+
+/** Whether all that is shown was rendered for the frame at rest. */
+function steadies(p: Painted): boolean {
+  const one = p.mode === "original" ? p.originalExact : p.exact;
+  return one !== null && rests(p, one) && (p.mode === "original" || p.feed.current(one.wish));
 }
 
 /** The first side of a split, or the whole of the original. */
@@ -76,7 +81,10 @@ function paint(painter: Painter, p: Painted, picture: Picture, wide: number, hig
   const pictures = [picture, rest, p.other?.picture, otherRest, p.originalExact?.picture].filter((x) => !!x);
   painter.keepOnly(new Set([MOVING, ...pictures.map((x) => x.key)]));
   for (const one of pictures) painter.setPicture(one);
-  const main = taken(painter, p, picture.key);
+  // The still stands until the clip shows something.
+  const shown = p.player?.shown();
+  const main = shown ? MOVING : picture.key;
+  if (shown) canvas.dataset.number = String(shown.number);
   if (live) painter.setTable("look", live.size, live.table);
   if (there) painter.setTable("other", there.size, there.table);
   if (p.original) painter.setTable("original", p.original.size, p.original.table);
@@ -88,10 +96,13 @@ function paint(painter: Painter, p: Painted, picture: Picture, wide: number, hig
     picture: rest?.key ?? main,
     slot: rest ? "finished" : "look",
   };
-  painter.draw([
-    { ...whole, ...firstLayer(p, main, otherRest), [from]: 0, [to]: line * end },
-    { ...whole, ...look, [from]: line * end, [to]: end },
-  ]);
+  const layers: Placed[] = [
+    ...(line > 0 ? [{ ...whole, ...firstLayer(p, main, otherRest), [from]: 0, [to]: line * end }] : []),
+    ...(line < 1 ? [{ ...whole, ...look, [from]: line * end, [to]: end }] : []),
+  ];
+  // Turning its codes into colours takes time; pixels that were rendered need it not.
+  if (layers.some((layer) => layer.picture === MOVING)) take(painter, p);
+  painter.draw(layers);
   const settledLook = rest !== null && p.exact?.wish === p.wish;
   const originalRests = p.originalExact !== null && rests(p, p.originalExact);
   const settledFirst =
@@ -100,14 +111,57 @@ function paint(painter: Painter, p: Painted, picture: Picture, wide: number, hig
   canvas.dataset.drawn = String(performance.now());
 }
 
-/** Whether the browser can paint; where it cannot, the server draws. */
+/**
+ * Milliseconds after which a frame that stays is painted in full size, where there is no graphics card; its rendered
+ * pixels are painted as soon as they come.
+ */
+const SETTLED = 700;
+
+/**
+ * Paints a clip that moves by the thread that draws on the processor; whether it does. Only frames that are decoded to
+ * codes can be drawn so.
+ */
+function paintQuickly(quick: QuickPainter, p: Painted, wide: number, high: number, zoom: Zoom): boolean {
+  const { player, feed, original, other } = p;
+  const shown = player?.shown();
+  const { live } = feed.answer.getState();
+  const there = other?.feed.answer.getState().live;
+  const first = p.mode === "split" && other ? there : original;
+  if (!player || !shown || !("planes" in shown)) return false;
+  if ((p.mode !== "original" && !live) || (p.mode !== "look" && !first)) return false;
+  const scale = Math.min(LONGEST / Math.max(wide, high), 1);
+  const [width, height] = [Math.max(Math.round(wide * scale), 1), Math.max(Math.round(high * scale), 1)];
+  const whole = laid(zoom, width, height);
+  const place = [whole.x, whole.y, whole.width, whole.height] as const;
+  const end = p.down ? height : width;
+  const line = Math.round((p.mode === "look" ? 0 : p.mode === "original" ? 1 : p.line) * end);
+  const part = (slot: string, from: number, to: number) => ({
+    ...{ slot, place },
+    columns: p.down ? ([0, width] as const) : ([from, to] as const),
+    rows: p.down ? ([from, to] as const) : ([0, height] as const),
+  });
+  const slotted = (slot: string, one: Live | null | undefined) =>
+    one ? [{ slot, table: { size: one.size, values: one.table } }] : [];
+  if (!player.state.getState().small) player.state.setState({ small: true });
+  quick.draw(() => ({
+    ...{ frame: shown.planes, matrix: player.index.rows, width, height },
+    tables: quick.fresh([...slotted("first", first), ...slotted("look", live)]),
+    parts: [part("first", 0, line), part("look", line, end)],
+  }));
+  return true;
+}
+
+/** Whether the browser can paint; where it cannot, the server draws. small: over the canvas, for what plays. */
 export function usePainting(
   canvas: RefObject<HTMLCanvasElement | null>,
+  small: RefObject<HTMLCanvasElement | null>,
   what: Painted,
   box: Box,
   zoom: Zoom,
 ): boolean {
   const painter = useRef<Painter | null>(null);
+  const quick = useRef<QuickPainter | null>(null);
+  const moved = useRef({ number: -1, at: 0 });
   const [able, setAble] = useState(true);
   const ratio = window.devicePixelRatio || 1;
   useEffect(() => {
@@ -119,23 +173,50 @@ export function usePainting(
     }
     return () => {
       painter.current?.close();
-      painter.current = null;
+      quick.current?.close();
+      painter.current = quick.current = null;
     };
   }, [canvas]);
   useEffect(() => {
+    let later = 0;
+    /** Whether another frame is shown than a moment ago; it is painted again when that is over. */
+    const moves = (player: Player): boolean => {
+      const { playing, number } = player.state.getState();
+      const now = performance.now();
+      if (number !== moved.current.number) moved.current = { number, at: now };
+      const left = moved.current.at + SETTLED - now;
+      clearTimeout(later);
+      if (playing) return true;
+      if (what.mode !== "split" && steadies(what)) return false;
+      if (left > 0) later = window.setTimeout(again, left);
+      return left > 0;
+    };
     const again = () => {
       const on = painter.current;
       if (on) on.canvas.dataset.exact = "no";
       if (!on || !what.picture || !box.width) return;
-      paint(on, what, what.picture, Math.round(box.width * ratio), Math.round(box.height * ratio), zoom);
+      const [wide, high] = [Math.round(box.width * ratio), Math.round(box.height * ratio)];
+      if (on.slow && small.current && what.player && moves(what.player)) {
+        quick.current ??= new QuickPainter(small.current);
+        if (paintQuickly(quick.current, what, wide, high, zoom)) {
+          delete on.canvas.dataset.number;
+          return;
+        }
+      }
+      quick.current?.hide();
+      paint(on, what, what.picture, wide, high, zoom);
     };
     again();
     const stops = [
+      what.player?.state.subscribe((now, before) => now.playing !== before.playing && again()),
       what.feed.answer.subscribe(again),
       what.other?.feed.answer.subscribe(again),
       what.player?.painted(again),
     ];
-    return () => stops.forEach((stop) => stop?.());
-  }, [what, box, ratio, zoom]);
+    return () => {
+      clearTimeout(later);
+      stops.forEach((stop) => stop?.());
+    };
+  }, [what, box, ratio, zoom, small]);
   return able;
 }

@@ -35,6 +35,15 @@ const Inside = styled.div`
     height: 100%;
   }
 `;
+/** Over the picture, while it is drawn smaller because the browser has no graphics card. */
+const Over = styled.canvas`
+  position: absolute;
+  inset: 0;
+  pointer-events: none;
+  &[hidden] {
+    visibility: hidden;
+  }
+`;
 const Wait = styled.span`
   position: absolute;
   left: 0;
@@ -146,10 +155,11 @@ export const Stage = memo(function Stage(props: Props) {
   const place = useRef<HTMLDivElement>(null);
   const inside = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const small = useRef<HTMLCanvasElement>(null);
   const [line, setLine] = useState(0.5);
   const box = useBox(place, frame ? frame.width / frame.height : null);
   const painted = usePainted(props, wanted(frame, box.width, zoom), line);
-  const able = usePainting(canvas, painted, box, zoom);
+  const able = usePainting(canvas, small, painted, box, zoom);
   const picking = props.picking ?? false;
   useWheel(inside, zoom, onZoom);
   const pointer = usePointer({ inside, box, zoom, taken: mode === "split", picking, onZoom, onPoint });
@@ -162,12 +172,15 @@ export const Stage = memo(function Stage(props: Props) {
     <Place ref={place} style={props.surround ? { background: props.surround } : undefined}>
       <Inside ref={inside} className="picture" style={{ ...box, cursor }} {...pointer}>
         {able ? (
-          <canvas
-            ref={canvas}
-            role="img"
-            aria-label={frame ? `${frame.name}, ${props.tag ?? mode}` : "No frame"}
-            data-picture={painted.picture?.key ?? ""}
-          />
+          <>
+            <canvas
+              ref={canvas}
+              role="img"
+              aria-label={frame ? `${frame.name}, ${props.tag ?? mode}` : "No frame"}
+              data-picture={painted.picture?.key ?? ""}
+            />
+            <Over ref={small} aria-hidden hidden />
+          </>
         ) : (
           <StillPicture wish={mode === "original" ? null : wish} frame={frame} width={box.width} />
         )}
