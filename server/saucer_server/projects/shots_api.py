@@ -129,11 +129,22 @@ def suggested(
 
 
 @router.get("/{int:project_id}/shots/{int:shot_id}/worn", response=LookValue)
-def worn(request: HttpRequest, project_id: int, shot_id: int, newer: bool = False) -> LookValue:
+def worn(
+    request: HttpRequest,
+    project_id: int,
+    shot_id: int,
+    newer: bool = False,
+    now: Id | None = None,
+    then: Id | None = None,
+) -> LookValue:
     """The looks on a shot as one, their strengths inside; where there is none, one that does nothing.
-    ``newer``: with the newer revisions that stand ready for it."""
+    ``newer``: with the newer revisions that stand ready for it; ``now``, ``then``: with one revision in place
+    of another."""
     shot = rules.find_shot(rules.find(project_id), shot_id)
-    on = rules.worn(rollout.with_newer(shot) if newer else list(shot.layers.all()))
+    layers = rollout.with_newer(shot) if newer else list(shot.layers.all())
+    if now is not None and then is not None:
+        layers = rollout.replaced(shot, looks.find_revision(now), looks.find_revision(then))
+    on = rules.worn(layers)
     if on is None:
         return LookValue(input=shot.frame.encoding, output=shot.frame.encoding)
     return on.look.model_copy(update={"strength": on.look.strength * on.strength})

@@ -9,6 +9,8 @@ from ninja import Router, Schema, Status
 
 from ..errors import missing
 from ..fields import Width, attached, binary, safe_name
+from ..looks import rules as looks
+from ..looks.rules import LookValue
 from ..openapi import BINARY, JPEG, gives
 from ..people.rules import person_of
 from . import pages, rules
@@ -176,6 +178,17 @@ def still(
     if data is None:
         raise missing("picture: its look or its frame is gone")
     return binary(data, "image/jpeg")
+
+
+@router.get("/{int:sheet_id}/rows/{int:row_id}/look", response=LookValue)
+def row_look(request: HttpRequest, sheet_id: int, row_id: int) -> LookValue:
+    """The look of a row at the strength of the sheet, without its name, so that a clip plays under it."""
+    found = rules.find(sheet_id)
+    row = rules.row_of(found, row_id)
+    if row.revision is None:
+        raise missing("look of this row")
+    look = looks.recipe_of(row.revision)
+    return look.model_copy(update={"strength": look.strength * found.strength})
 
 
 @router.get("/{int:sheet_id}/file", openapi_extra=gives(BINARY))

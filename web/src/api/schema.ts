@@ -2892,6 +2892,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/{sheet_id}/rows/{row_id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Row Look
+         * @description The look of a row at the strength of the sheet, without its name, so that a clip plays under it.
+         */
+        get: operations["saucer_server_sheets_api_row_look"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets/{sheet_id}/file": {
         parameters: {
             query?: never;
@@ -3759,7 +3779,8 @@ export interface paths {
         /**
          * Worn
          * @description The looks on a shot as one, their strengths inside; where there is none, one that does nothing.
-         *     ``newer``: with the newer revisions that stand ready for it.
+         *     ``newer``: with the newer revisions that stand ready for it; ``now``, ``then``: with one revision in place
+         *     of another.
          */
         get: operations["saucer_server_projects_shots_api_worn"];
         put?: never;
@@ -19084,6 +19105,38 @@ export interface operations {
             };
         };
     };
+    saucer_server_sheets_api_row_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookWhole"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_sheets_api_file: {
         parameters: {
             query: {
@@ -20753,6 +20806,8 @@ export interface operations {
         parameters: {
             query?: {
                 newer?: boolean;
+                now?: number | null;
+                then?: number | null;
             };
             header?: never;
             path: {

@@ -104,6 +104,8 @@ export type Suggested = Schemas["SuggestedOut"];
 export type Clip = Schemas["ClipOut"];
 export type ReviewPlan = Required<Schemas["ReviewPlan"]>;
 export type Plan = Required<Omit<Schemas["Plan"], "review">> & { review: ReviewPlan };
+/** How far a shot would change. */
+export type ShotChange = Schemas["ShotChangeOut"];
 /** A review clip that can be watched. */
 export type ReviewClip = Schemas["ReviewClipOut"];
 export type Outlook = Schemas["OutlookOut"];

@@ -20,6 +20,8 @@ import { ShareLine } from "../kit/shareline";
 import { Page, TopBar } from "../kit/topbar";
 
 import { Waiting } from "../kit/waiting";
+import { PlayBar } from "../player/playbar";
+import { useClip } from "../player/use";
 import { askedOfLook } from "./asked";
 import { Deciding } from "./deciding";
 import { Notes, type Fresh } from "./notes";
@@ -149,6 +151,7 @@ export default function LookPage() {
     keepFrame(frameId);
     put("frame", String(frameId));
   };
+  const { player, moving } = useClip(frame);
   const number = revision?.number;
   useFrameKeys(all, frame, show, (e) => {
     if (e.key.toLowerCase() === "p" && frame) {
@@ -214,6 +217,7 @@ export default function LookPage() {
                   chosen={chosen}
                   onChoose={setChosen}
                   pinning={pinning}
+                  moving={moving}
                   onSpot={(spot) => {
                     setPinning(false);
                     setFresh({ frame: frame.id, spot });
@@ -223,6 +227,7 @@ export default function LookPage() {
                 <Said>Add a frame to see the look on it.</Said>
               )}
             </div>
+            <PlayBar player={player} />
             <Seeing
               revision={revision}
               mode={mode}

@@ -2,12 +2,27 @@
  * The large picture of a look: a frame under a revision, beside another one, their difference; with notes
  * pinned to it.
  */
-import { useRef, useState, type MouseEvent } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useRef, useState, type MouseEvent } from "react";
 import { Button as AriaButton, Slider, SliderThumb, SliderTrack } from "react-aria-components";
 import styled from "styled-components";
+import { asked } from "../api/queries";
 import type { Frame, Note, Revision } from "../api/types";
 import { stillOf } from "../catalogue/card";
 import { FreshPin, pin, usePinning, type Spot } from "../kit/pinning";
+import type { Moving } from "../player/use";
+import { useFeed, type Wish } from "../viewer/live";
+import { Stage } from "../viewer/stage";
+
+const Pin = styled(AriaButton)`
+  ${pin}
+`;
+/** Over the picture while a spot is looked for: it takes the keys, and lets the pointer through. */
+const Spotting = styled.div`
+  position: absolute;
+  inset: 0;
+  pointer-events: none;
+`;
 
 export const MODES = ["original", "look", "split", "difference"] as const;
 export type SeenMode = (typeof MODES)[number];
@@ -41,9 +56,6 @@ const Place = styled.div`
     width: 100%;
     height: 100%;
     display: block;
-  }
-  .pin {
-    ${pin}
   }
   .line {
     position: absolute;
@@ -83,7 +95,7 @@ const Place = styled.div`
   }
 `;
 
-export function Seen(props: {
+interface Props {
   frame: Frame;
   revision: Revision;
   against: Revision | null;
@@ -97,7 +109,89 @@ export function Seen(props: {
   /** Whether a spot for a note is wanted. */
   pinning: boolean;
   onSpot: (spot: Spot) => void;
-}) {
+  /** The clip that plays in place of the frame. */
+  moving: Moving | null;
+}
+
+/** The notes that are pinned to the frame. */
+function Pins(props: Pick<Props, "notes" | "numbers" | "frame" | "chosen" | "onChoose">) {
+  const on = props.notes.filter((n) => n.frame === props.frame.id && n.x !== null && n.y !== null);
+  return on.map((n) => (
+    <Pin
+      key={n.id}
+      data-settled={n.settled_by ? true : undefined}
+      data-chosen={props.chosen === n.id || undefined}
+      aria-label={`Note ${props.numbers.get(n.id)} by ${n.by}: ${n.text}`}
+      style={{ left: `${n.x! * 100}%`, top: `${n.y! * 100}%` }}
+      onPress={() => props.onChoose(n.id)}
+    >
+      {props.numbers.get(n.id)}
+    </Pin>
+  ));
+}
+
+export const Seen = (props: Props) =>
+  props.moving ? <SeenMoving {...props} moving={props.moving} /> : <SeenStill {...props} />;
+
+/** ΔE that a difference in motion shows as white. */
+const FULL = 10;
+
+/** The clip under the revision, as the still is seen. */
+function SeenMoving(props: Props & { moving: Moving }) {
+  const { frame, revision, against, mode, moving, strength } = props;
+  const look = useQuery(asked.recipe(revision.id)).data;
+  const before = useQuery({ ...asked.recipe(against?.id ?? 0), enabled: against !== null }).data;
+  const { fresh, attributes } = usePinning(props.pinning, props.onSpot);
+  const { at, trim } = moving;
+  const plain = useMemo<Wish | null>(
+    () => (look ? { look, strength, trim, frame: frame.id, at, traces: false } : null),
+    [look, strength, trim, frame.id, at],
+  );
+  const wish = useMemo<Wish | null>(
+    () =>
+      plain && mode === "difference"
+        ? { ...plain, show: "difference", against: before ?? null, full: FULL }
+        : plain,
+    [plain, mode, before],
+  );
+  const otherWish = useMemo<Wish | null>(
+    () => (before ? { look: before, trim, frame: frame.id, at, traces: false } : null),
+    [before, trim, frame.id, at],
+  );
+  const feed = useFeed(wish);
+  const otherFeed = useFeed(otherWish);
+  const other =
+    against && otherWish && mode === "split"
+      ? { feed: otherFeed, wish: otherWish, input: frame.encoding, name: `r${against.number}` }
+      : null;
+  return (
+    <Stage
+      frame={frame}
+      input={frame.encoding}
+      feed={feed}
+      mode={mode === "original" || mode === "split" ? mode : "look"}
+      wish={wish}
+      trimmed={false}
+      name={`r${revision.number}`}
+      tag={mode === "difference" ? `white is ΔE ${FULL}` : undefined}
+      other={other}
+      moving={moving}
+      picking={props.pinning}
+      onPoint={(point, pressed) => {
+        if (props.pinning && pressed && point) props.onSpot(point);
+      }}
+    >
+      <Pins {...props} />
+      {props.pinning ? (
+        <Spotting {...attributes}>
+          <FreshPin style={{ left: `${fresh.x * 100}%`, top: `${fresh.y * 100}%` }} aria-hidden />
+        </Spotting>
+      ) : null}
+    </Stage>
+  );
+}
+
+function SeenStill(props: Props) {
   const { frame, revision, against, mode } = props;
   const box = useRef<HTMLDivElement>(null);
   const [line, setLine] = useState(0.5);
@@ -155,21 +249,7 @@ export function Seen(props: {
             )}
           </>
         ) : null}
-        {props.notes
-          .filter((n) => n.frame === frame.id && n.x !== null && n.y !== null)
-          .map((n) => (
-            <AriaButton
-              key={n.id}
-              className="pin"
-              data-settled={n.settled_by ? true : undefined}
-              data-chosen={props.chosen === n.id || undefined}
-              aria-label={`Note ${props.numbers.get(n.id)} by ${n.by}: ${n.text}`}
-              style={{ left: `${n.x! * 100}%`, top: `${n.y! * 100}%` }}
-              onPress={() => props.onChoose(n.id)}
-            >
-              {props.numbers.get(n.id)}
-            </AriaButton>
-          ))}
+        <Pins {...props} />
         {props.pinning ? (
           <FreshPin style={{ left: `${fresh.x * 100}%`, top: `${fresh.y * 100}%` }} aria-hidden />
         ) : null}

@@ -49,6 +49,17 @@ export const askedOfProject = {
           }),
         ),
     }),
+  /** The same with one revision in place of another. */
+  wornWith: (id: number, shot: Shot, now: number, then: number) =>
+    queryOptions({
+      queryKey: ["project", id, "worn", shot.id, shot.version, now, then],
+      queryFn: () =>
+        got(
+          server.GET("/api/projects/{project_id}/shots/{shot_id}/worn", {
+            params: { path: { project_id: id, shot_id: shot.id }, query: { now, then } },
+          }),
+        ),
+    }),
   deliveries: (id: number) =>
     queryOptions({
       queryKey: ["project", id, "deliveries"],

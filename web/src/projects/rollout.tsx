@@ -6,7 +6,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 import { got, server } from "../api/client";
-import type { Project } from "../api/types";
+import type { Project, Revision, Shot, ShotChange } from "../api/types";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { Grow, Quiet, Said } from "../kit/layout";
@@ -16,6 +16,7 @@ import { Waiting } from "../kit/waiting";
 import { askedOfLook } from "../look/asked";
 import { askedOfProject, stillOf } from "./asked";
 import type { Doing } from "./doing";
+import { RollOutMotion } from "./rolloutmotion";
 import { Tick } from "./tick";
 
 const Box = styled.aside`
@@ -74,6 +75,45 @@ const Box = styled.aside`
 /** ΔE that the difference picture shows as white. */
 const FULL = 6;
 
+/** A shot now, then, and where they differ; a shot of a clip can be played. */
+function Changed(props: {
+  project: number;
+  shot: Shot;
+  now: Revision;
+  then: Revision;
+  change: ShotChange;
+  taken: boolean;
+  onTake: (on: boolean) => void;
+  onPlay: () => void;
+}) {
+  const { shot, now, then, change } = props;
+  const query = `now=${now.id}&revision=${then.id}&width=192&v=${shot.version}`;
+  const at = `/api/projects/${props.project}/shots/${shot.id}`;
+  return (
+    <li>
+      <div className="name">
+        <Tick isSelected={props.taken} onChange={props.onTake}>
+          {shot.number} · {shot.name}
+        </Tick>
+        <Grow />
+        <Quiet>
+          ΔE {change.mean.toFixed(1)}, up to {change.most.toFixed(1)}
+        </Quiet>
+        {shot.frame.clip === null ? null : (
+          <Button look="quiet" aria-label={`Play ${shot.name} now and then`} onPress={props.onPlay}>
+            Play
+          </Button>
+        )}
+      </div>
+      <div className="three">
+        <img src={stillOf(props.project, shot, 192)} alt={`${shot.name} now`} loading="lazy" />
+        <img src={`${at}/then?${query}`} alt={`${shot.name} with r${then.number}`} loading="lazy" />
+        <img src={`${at}/apart?${query}&full=${FULL}`} alt={`${shot.name}, difference`} loading="lazy" />
+      </div>
+    </li>
+  );
+}
+
 export function RollOut(props: {
   project: Project;
   now: number;
@@ -95,6 +135,7 @@ export function RollOut(props: {
   });
   const history = useQuery({ ...askedOfLook.history(now.data?.look_id ?? 0), enabled: !!now.data });
   const changed = useQuery(askedOfProject.changed(project.id, props.now, then));
+  const [played, setPlayed] = useState<Shot | null>(null);
   const [without, setWithout] = useState<Set<number>>(new Set());
   const rows = changed.data ?? [];
   const wanted = rows.filter((r) => !without.has(r.shot)).map((r) => r.shot);
@@ -144,45 +185,34 @@ export function RollOut(props: {
       <ul aria-label="What would change">
         {rows.map((r) => {
           const shot = by.get(r.shot);
-          if (!shot) return null;
-          const query = `now=${props.now}&revision=${then}&width=192&v=${shot.version}`;
-          const at = `/api/projects/${project.id}/shots/${shot.id}`;
-          return (
-            <li key={r.shot}>
-              <div className="name">
-                <Tick
-                  isSelected={!without.has(r.shot)}
-                  onChange={(on) =>
-                    setWithout(
-                      (last) => new Set(on ? [...last].filter((s) => s !== r.shot) : [...last, r.shot]),
-                    )
-                  }
-                >
-                  {shot.number} · {shot.name}
-                </Tick>
-                <Grow />
-                <Quiet>
-                  ΔE {r.mean.toFixed(1)}, up to {r.most.toFixed(1)}
-                </Quiet>
-              </div>
-              <div className="three">
-                <img src={stillOf(project.id, shot, 192)} alt={`${shot.name} now`} loading="lazy" />
-                <img
-                  src={`${at}/then?${query}`}
-                  alt={`${shot.name} with r${next?.number ?? ""}`}
-                  loading="lazy"
-                />
-                <img
-                  src={`${at}/apart?${query}&full=${FULL}`}
-                  alt={`${shot.name}, difference`}
-                  loading="lazy"
-                />
-              </div>
-            </li>
-          );
+          return shot && now.data && next ? (
+            <Changed
+              key={r.shot}
+              project={project.id}
+              shot={shot}
+              now={now.data}
+              then={next}
+              change={r}
+              taken={!without.has(r.shot)}
+              onTake={(on) =>
+                setWithout((last) => new Set(on ? [...last].filter((s) => s !== r.shot) : [...last, r.shot]))
+              }
+              onPlay={() => setPlayed(shot)}
+            />
+          ) : null;
         })}
       </ul>
       <Trouble error={changed.error ?? history.error} />
+      {played && next ? (
+        <RollOutMotion
+          project={project.id}
+          shot={played}
+          now={now.data}
+          then={next}
+          full={FULL}
+          onClose={() => setPlayed(null)}
+        />
+      ) : null}
       <footer>
         <Button look="main" isDisabled={!wanted.length || doing.rollOut.isPending} onPress={() => go(wanted)}>
           Accept {wanted.length === rows.length ? `all ${rows.length}` : `${wanted.length} of ${rows.length}`}

@@ -7,6 +7,7 @@ import { Apart } from "../kit/layout";
 import { Segments } from "../kit/segments";
 import { Sheet } from "../kit/sheet";
 import { stillOf } from "./asked";
+import { TwoInStep } from "./twoinstep";
 
 const Place = styled.div`
   position: relative;
@@ -71,10 +72,14 @@ export function TwoShots(props: { project: Project; shots: Shot[]; onClose: () =
   return (
     <Sheet title={`${a.number} ${a.name} and ${b.number} ${b.name}`} width={980} onClose={props.onClose}>
       {how === "beside" ? (
-        <Both>
-          <img src={src(a)} alt={a.name} />
-          <img src={src(b)} alt={b.name} />
-        </Both>
+        a.cut || b.cut ? (
+          <TwoInStep project={props.project.id} shots={[a, b]} />
+        ) : (
+          <Both>
+            <img src={src(a)} alt={a.name} />
+            <img src={src(b)} alt={b.name} />
+          </Both>
+        )
       ) : (
         <Place>
           <img

@@ -28,7 +28,8 @@ import { ReelNotes } from "./notes";
 import { Pins } from "./pins";
 import { PlayLine } from "./playline";
 import { Reel } from "./reeling";
-import { Shown, type Seen } from "./shown";
+import { Seeing, useSeen } from "./seeing";
+import { Shown } from "./shown";
 import { stretchesOf, type Take } from "./takes";
 
 const Body = styled.div`
@@ -80,11 +81,6 @@ const Foot = styled.div`
   color: var(--t2);
   white-space: nowrap;
 `;
-const SEEN: readonly (readonly [Seen, string])[] = [
-  ["original", "Original"],
-  ["look", "Looks"],
-  ["split", "Split"],
-];
 const FIGURES: readonly (readonly [Figure, string])[] = [
   ["tone", "tone"],
   ["grey", "grey"],
@@ -109,24 +105,6 @@ function useJumps(project: Project, scenes: readonly number[]) {
   const asked = useQueries({ queries: scenes.map((scene) => askedOfReel.scene(project.id, scene)) });
   const on = asked.flatMap((q) => q.data?.shots ?? []);
   return { on, jumping: on.filter((one) => one.jumps.length) };
-}
-
-/** What is seen of the shots: the choice, and the original as long as its key is held. */
-function useSeen() {
-  const [seen, setSeen] = useState<Seen>("look");
-  const [held, setHeld] = useState(false);
-  const [then, setThen] = useState<number | null>(null);
-  return {
-    seen: held ? ("original" as const) : then !== null ? ("then" as const) : seen,
-    chosen: seen,
-    choose: (next: Seen) => {
-      setThen(null);
-      setSeen(next);
-    },
-    setHeld,
-    then,
-    setThen,
-  };
 }
 
 function Playing({ data }: { data: Project }) {
@@ -240,12 +218,7 @@ function Played(props: { data: Project; stretches: ReturnType<typeof stretchesOf
           </Quiet>
           <Grow />
           <MakeReview project={data} />
-          <Segments
-            label="Show"
-            chosen={view.chosen}
-            onChange={view.choose}
-            options={[...SEEN, ...(newer ? ([["newer", `Newer revisions ${newer}`]] as const) : [])]}
-          />
+          <Seeing view={view} newer={newer} />
         </Head>
         <Wrong error={trouble(doing)} onDismiss={() => forget(doing)} />
         <Picture>

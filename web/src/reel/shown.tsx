@@ -11,12 +11,21 @@ import { Stage } from "../viewer/stage";
 import { askedOfReel } from "./asked";
 import type { Take } from "./takes";
 
-export type Seen = "original" | "look" | "split" | "newer" | "then";
+/** What a picture of the reel shows: the shot itself, its looks, the newer revisions, what a note was about. */
+export type Side = "original" | "look" | "newer" | "then";
+
+/** What is shown, and what it is held against, with a line between them or beside it. */
+export interface Seen {
+  side: Side;
+  against: Side | null;
+  beside: boolean;
+}
 
 const Layer = styled.div`
   position: absolute;
   inset: 0;
   display: flex;
+  gap: 6px;
   &[aria-hidden="true"] {
     visibility: hidden;
   }
@@ -35,58 +44,74 @@ interface Props {
   children?: ReactNode;
 }
 
-/** The look that is shown, and the one on the first side of a split. */
-function useLooks({ project, take, seen, note }: Props): { look: Look | undefined; other: Look | undefined } {
+/** The look of a side; nothing for the original. */
+function useLookOf({ project, take, note }: Props, side: Side | null): Look | undefined {
   const { shot } = take;
-  const worn = useQuery(askedOfProject.worn(project, shot)).data;
-  const newer = useQuery({ ...askedOfReel.newer(project, shot), enabled: seen === "newer" }).data;
+  const worn = useQuery({ ...askedOfProject.worn(project, shot), enabled: side === "look" });
+  const newer = useQuery({ ...askedOfReel.newer(project, shot), enabled: side === "newer" });
   const then = useQuery({
     ...askedOfReel.then(project, note ?? 0),
-    enabled: seen === "then" && note !== null,
+    enabled: side === "then" && note !== null,
   });
-  if (seen === "newer") return { look: newer, other: worn };
-  if (seen === "then") return { look: worn, other: then.data };
-  return { look: worn, other: undefined };
+  return { look: worn.data, newer: newer.data, then: then.data, original: undefined }[side ?? "original"];
+}
+
+/** What is asked for a side. */
+function useWish(props: Props, side: Side | null, at: number | undefined): Wish | null {
+  const { shot } = props.take;
+  const look = useLookOf(props, side);
+  return useMemo<Wish | null>(() => {
+    const plain = { input: shot.frame.encoding, output: shot.frame.encoding, steps: [] };
+    const wanted = side === "original" ? plain : look;
+    return wanted
+      ? { look: wanted, strength: 1, trim: shot.trim, frame: shot.frame.id, at, traces: false }
+      : null;
+  }, [side, look, shot.trim, shot.frame.id, shot.frame.encoding, at]);
 }
 
 export function Shown(props: Props) {
   const { take, active, seen, picking, onPlayer, onPoint } = props;
   const { shot } = take;
-  const { look, other } = useLooks(props);
   const { player } = usePlayer(shot.frame);
   const moving = useMoving(shot.frame, player, shot.trim);
   useEffect(() => {
     onPlayer(shot.id, player);
     return () => onPlayer(shot.id, null);
   }, [onPlayer, shot.id, player]);
-  const at = moving?.at;
-  const wish = useMemo<Wish | null>(
-    () => (look ? { look, strength: 1, trim: shot.trim, frame: shot.frame.id, at, traces: false } : null),
-    [look, shot.trim, shot.frame.id, at],
-  );
-  const otherWish = useMemo<Wish | null>(
-    () =>
-      other ? { look: other, strength: 1, trim: shot.trim, frame: shot.frame.id, at, traces: false } : null,
-    [other, shot.trim, shot.frame.id, at],
-  );
+  const wish = useWish(props, seen.side, moving?.at);
+  const otherWish = useWish(props, seen.against, moving?.at);
   const feed = useFeed(wish);
   const otherFeed = useFeed(otherWish);
-  const beside = seen === "newer" || seen === "then";
-  const first = seen === "newer" ? layerWords(shot) : "as noted";
+  const { side, against } = seen;
+  const names: Record<Side, string> = {
+    original: "original",
+    look: side === "then" || against === "then" ? "now" : layerWords(shot) || "no look",
+    newer: "newer",
+    then: "as noted",
+  };
+  const split = against !== null && !seen.beside;
+  const same = { frame: shot.frame, input: shot.frame.encoding, trimmed: false, moving };
   return (
     <Layer aria-hidden={!active} inert={!active}>
+      {against && seen.beside ? (
+        <Stage
+          {...same}
+          feed={otherFeed}
+          mode={against === "original" ? "original" : "look"}
+          wish={otherWish}
+          tag={names[against]}
+        />
+      ) : null}
       <Stage
-        frame={shot.frame}
-        input={shot.frame.encoding}
+        {...same}
         feed={feed}
-        mode={seen === "original" ? "original" : seen === "look" ? "look" : "split"}
+        mode={split ? "split" : side === "original" ? "original" : "look"}
         wish={wish}
-        trimmed={false}
-        moving={moving}
-        name={seen === "newer" ? "newer" : seen === "then" ? "now" : "trim and look"}
+        name={names[side]}
+        tag={against ? names[side] : undefined}
         other={
-          beside && otherWish
-            ? { feed: otherFeed, wish: otherWish, input: shot.frame.encoding, name: first }
+          split && against !== "original" && otherWish
+            ? { feed: otherFeed, wish: otherWish, input: shot.frame.encoding, name: names[against] }
             : null
         }
         picking={picking}

@@ -12,6 +12,18 @@ export const askedOfSheets = {
       // Others vote at the same time.
       refetchInterval: 8000,
     }),
+  /** The look of a row at the strength of the sheet. */
+  look: (sheet: number, row: number) =>
+    queryOptions({
+      queryKey: ["sheet", sheet, "look", row],
+      queryFn: () =>
+        got(
+          server.GET("/api/sheets/{sheet_id}/rows/{row_id}/look", {
+            params: { path: { sheet_id: sheet, row_id: row } },
+          }),
+        ),
+      staleTime: Infinity,
+    }),
 };
 
 /** Address of a cell; no row is the frame as it is. */

@@ -1,12 +1,15 @@
 /** One cell of a contact sheet, large, and notes. */
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
+import { useFrames } from "../api/queries";
 import type { ContactSheet, SheetRow } from "../api/types";
 import { Button } from "../kit/button";
 import { Grow } from "../kit/layout";
 import { Sheet } from "../kit/sheet";
 import { Text } from "../kit/text";
-import { cellOf } from "./asked";
+import { InStep } from "../viewer/instep";
+import { askedOfSheets, cellOf } from "./asked";
 import { Counted, type Sums } from "./counted";
 import { Sign, VERDICTS, type Verdict } from "./sign";
 
@@ -17,6 +20,20 @@ const Large = styled.img`
   object-fit: contain;
   background: var(--surround);
 `;
+
+/** The cell, large; it plays where its frame stands for a clip. */
+function Picture({ sheet, row, column }: { sheet: ContactSheet; row: SheetRow; column: number }) {
+  const on = sheet.columns.find((c) => c.id === column);
+  const { data: frames = [] } = useFrames();
+  const frame = frames.find((f) => f.id === on?.frame);
+  const clip = frame?.clip ? frame : null;
+  const look = useQuery({ ...askedOfSheets.look(sheet.id, row.id), enabled: clip !== null }).data;
+  if (clip && look)
+    return (
+      <InStep frame={clip} trim={clip.trim} pictures={[{ name: row.name, look }]} height="min(56vh, 520px)" />
+    );
+  return <Large src={cellOf(sheet, row.id, column, 1280)} alt={`${on?.name} under ${row.name}`} />;
+}
 
 /** One cell, large, with the vote and a note on it. */
 export function CellSheet(props: {
@@ -36,7 +53,7 @@ export function CellSheet(props: {
   const others = sheet.notes.filter((n) => n.row === row.id && n.column === props.column);
   return (
     <Sheet title={row.name} note={column?.name} width={1040} onClose={props.onClose}>
-      <Large src={cellOf(sheet, row.id, props.column, 1280)} alt={`${column?.name} under ${row.name}`} />
+      <Picture sheet={sheet} row={row} column={props.column} />
       {others.map((n, k) => (
         <div key={k}>
           <strong>{n.by}</strong> {n.note}
