@@ -167,7 +167,7 @@ def test_a_review_clip_is_made_and_watched(project, axe):
     sheet.get_by_role("button", name=re.compile("Size of the review clip")).click()
     page.get_by_role("option", name="960 × 540").click()
     sheet.get_by_text("for whom").click()
-    sheet.get_by_label("For whom").fill("the potter")
+    sheet.get_by_role("textbox", name="For whom").fill("the potter")
     axe(page)
     sheet.get_by_role("button", name="Make it").click()
     watch = page.get_by_role("link", name="Watch the last review clip")

@@ -8,15 +8,25 @@ from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_core.formats import clips as reading
+from saucer_server.clips import moments, proxying
 from saucer_server.clips import rules as clips
 from saucer_server.clips.models import Clip
+from saucer_server.frames import rules as frame_rules
 from saucer_server.frames.models import Frame
 from saucer_server.jobs.models import Job
 from saucer_server.jobs.rules import Cancelled
+from saucer_server.people.models import Person
 from saucer_server.projects import fromclip
 from saucer_server.projects.models import Shot
 
+from ..core.test_turned_and_woven import combed, woven
+
 CLIP = Path(__file__).parents[2] / "demo" / "clips" / "from_yard_to_fire_log.mov"
+
+
+def lead_of(lead) -> Person:
+    """The person behind an interface."""
+    return Person.objects.get(pk=lead.get("/me").json()["id"])
 
 
 @pytest.fixture
@@ -189,3 +199,43 @@ def test_a_worker_goes_on_where_a_dead_one_stood(lead, project, monkeypatch):
     row.refresh_from_db()
     assert row.facts.frames == len(clips.found(row).stamps)
     assert not default_storage.exists(begun)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_fields_are_made_whole_frames_where_somebody_says_so(lead, other, project, tmp_path):
+    data = woven(tmp_path / "a.mp4").read_bytes()
+    made = bring(lead, project, "fields.mp4", data, encoding="bt709_display").json()
+    clips.look_through(made["id"])
+    at = f"/clips/{made['id']}"
+    assert lead.get(at).json()["facts"]["interlaced"]
+    clip = Clip.objects.get(pk=made["id"])
+    before, still = clips.at(clip, 5), lead.get(f"{at}/still?frame=5").content
+    proxying.order(clip, lead_of(lead))
+    proxying.make(clip.pk)
+    first = Clip.objects.get(pk=clip.pk)
+    assert first.proxy
+    assert first.samples
+    answer = lead.send("PATCH", at, {"deinterlaced": True})
+    assert (answer.status_code, answer.json()["deinterlaced"], answer.json()["plays"]) == (200, True, False)
+    clip = Clip.objects.get(pk=made["id"])
+    assert combed(clips.at(clip, 5)) < 0.006 < combed(before)
+    assert lead.get(f"{at}/still?frame=5").content != still
+    # Its proxy was asked for anew, and is another file.
+    assert clip.proxy_job.state == "waiting"
+    proxying.make(clip.pk)
+    second = Clip.objects.get(pk=clip.pk)
+    assert second.proxy not in ("", first.proxy)
+    moment = moments.moment(moments.stand(second, lead_of(lead)), 5)
+    assert combed(frame_rules.original(moment, 320)) < 0.006
+    # What was made before is not taken for it, and comes back with the choice.
+    lead.send("PATCH", at, {"deinterlaced": False})
+    assert combed(clips.at(Clip.objects.get(pk=clip.pk), 5)) == pytest.approx(combed(before))
+
+
+@pytest.mark.django_db(transaction=True)
+def test_whole_frames_have_no_fields(lead, clip):
+    answer = lead.send("PATCH", f"/clips/{clip.pk}", {"deinterlaced": True})
+    assert (answer.status_code, answer.json()["message"]) == (
+        422,
+        f"{clip.name} is not interlaced: its frames are whole already.",
+    )

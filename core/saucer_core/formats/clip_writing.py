@@ -24,7 +24,7 @@ from ..errors import FileError
 from ..operations import Operation, fuse, run_all
 from .clip_joining import pictures_in_time
 from .clip_kinds import CLIP_KINDS, ClipKind, filled, is_large, layout_for, picture_stream
-from .clips import Found, colours_of, from_stamp, opened, plain, planes_of
+from .clips import Found, colours_of, frames_from, opened, plain, planes_of
 from .files import whole
 
 #: Frames that are encoded in one go. A worker that dies loses at most these.
@@ -105,8 +105,10 @@ def render(work: ClipWork, folder: Path, target: Path, tell: Callable[[int, int]
             if is_large(_size(stream), work.kind):
                 # Several frames at once are decoded faster, but all of them are held.
                 stream.thread_type = "SLICE"
-            stamp = work.found.stamps[work.first + done]
-            frames = from_stamp(container, stream, stamp, work.source.name)
+            found = work.found
+            frames = frames_from(
+                container, found.stamps, work.first + done, work.source.name, found.facts.deinterlaced
+            )
             for part in parts[there:]:
                 wanted = min(work.length, count - done)
                 _encode(

@@ -10,6 +10,7 @@ from typing import Any
 
 import av
 import numpy as np
+from av.filter import Graph
 from av.video.frame import VideoFrame
 from numpy.typing import NDArray
 
@@ -61,8 +62,9 @@ class ClipFacts:
 
     rate: frames a second as a fraction, ``24/1``. frames: whole ones. depth: bits a sample. tags: numbers of
     primaries, transfer and matrix of H.273. encoding: what the tags name, empty where they name none. doubts:
-    what is not as it should be, in words.
-    turned: degrees, counterclockwise, by which a player turns the pictures.
+    what is not as it should be, in words. turned: degrees, counterclockwise, by which a player turns the
+    pictures. interlaced: whether each frame holds two fields, one after the other in time. deinterlaced:
+    whether somebody wants them read as whole frames.
     """
 
     width: int
@@ -80,6 +82,8 @@ class ClipFacts:
     sound: str
     doubts: tuple[str, ...] = ()
     turned: int = 0
+    interlaced: bool = False
+    deinterlaced: bool = False
 
 
 @dataclass(frozen=True)
@@ -332,7 +336,7 @@ def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doub
         doubts.append("has transparency, which is left out")
     if first.interlaced_frame:
         doubts.append(
-            "is interlaced: its fields stay woven into whole frames, which go out as progressive ones"
+            "is interlaced: its fields stay woven into whole frames, unless it is deinterlaced by choice"
         )
     sound = next((s.codec_context.name for s in container.streams.audio), "")
     frames = len(stamps)
@@ -355,15 +359,28 @@ def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doub
         sound=sound,
         doubts=tuple(doubts),
         turned=int(first.rotation),
+        interlaced=bool(first.interlaced_frame),
     )
 
 
+def upright(rgb: F32, turned: int) -> F32:
+    """A frame as a player shows it. turned: degrees, counterclockwise, as ``ClipFacts`` has them."""
+    return np.ascontiguousarray(np.rot90(rgb, turned // 90 % 4)) if turned % 360 else rgb
+
+
 def frames_at(
-    path: Path, wanted: list[int], stamps: tuple[int, ...], name: str | None = None, width: int | None = None
+    path: Path,
+    wanted: list[int],
+    stamps: tuple[int, ...],
+    name: str | None = None,
+    width: int | None = None,
+    *,
+    deinterlaced: bool = False,
 ) -> dict[int, F32]:
-    """Some frames of a clip, by number, as R'G'B'. Raises ``FileError`` where one cannot be read.
+    """Some frames of a clip, by number, as R'G'B', upright. Raises ``FileError`` where one cannot be read.
 
     width: how wide they are needed; larger frames come reduced by a whole number, to at least that.
+    deinterlaced: as ``ClipFacts`` has it.
     """
     name = name or path.name
     found: dict[int, VideoFrame] = {}
@@ -373,13 +390,15 @@ def frames_at(
             # Each thread holds a frame; one that is shown alone gains nothing by them.
             stream.codec_context.thread_count = 1
         for number in sorted(set(wanted)):
-            frame = next(from_stamp(container, stream, stamps[number], name), None)
+            frame = next(frames_from(container, stamps, number, name, deinterlaced), None)
             if frame is None:
                 raise FileError(name, f"frame {number + 1} cannot be read")
             found[number] = frame
     # What the decoder held is free by now.
     return {
-        number: colours_of(found.pop(number), max(1, frame.width // width) if width else 1)
+        number: upright(
+            colours_of(found.pop(number), max(1, frame.width // width) if width else 1), int(frame.rotation)
+        )
         for number, frame in list(found.items())
     }
 
@@ -389,23 +408,61 @@ NEAR = 48
 
 
 def frames_in_order(
-    path: Path, numbers: Sequence[int], stamps: tuple[int, ...], name: str | None = None
+    path: Path,
+    numbers: Sequence[int],
+    stamps: tuple[int, ...],
+    name: str | None = None,
+    *,
+    deinterlaced: bool = False,
 ) -> Iterator[tuple[int, F32]]:
-    """Frames of a clip by number, in rising order, as R'G'B', one at a time. Raises ``FileError`` where one
-    cannot be read."""
+    """Frames of a clip by number, in rising order, as R'G'B', upright, one at a time. Raises ``FileError``
+    where one cannot be read. deinterlaced: as ``ClipFacts`` has it."""
     name = name or path.name
     with closing(opened(path, name)) as container:
-        stream = container.streams.video[0]
         frames: Iterator[VideoFrame] = iter(())
         last = -NEAR - 1
         for number in numbers:
             if number - last > NEAR:
-                frames, last = from_stamp(container, stream, stamps[number], name), number - 1
+                frames, last = frames_from(container, stamps, number, name, deinterlaced), number - 1
             frame = next(islice(frames, number - last - 1, None), None)
             if frame is None:
                 raise FileError(name, f"frame {number + 1} cannot be read")
             last = number
-            yield number, colours_of(frame)
+            yield number, upright(colours_of(frame), int(frame.rotation))
+
+
+def frames_from(
+    container: Any, stamps: Sequence[int], number: int, name: str, deinterlaced: bool
+) -> Iterator[VideoFrame]:
+    """The frames of an open clip from a number on; with whole frames made of their fields where that is
+    wanted: each looks at the one before it and the one after it."""
+    stream = container.streams.video[0]
+    if not deinterlaced:
+        yield from from_stamp(container, stream, stamps[number], name)
+        return
+    for frame in _whole(from_stamp(container, stream, stamps[max(number - 1, 0)], name), stream):
+        if frame.pts is None or frame.pts >= stamps[number]:
+            yield frame
+
+
+def _whole(frames: Iterator[VideoFrame], stream: Any) -> Iterator[VideoFrame]:
+    """Interlaced frames as whole ones, by FFmpeg's ``bwdif`` (after BBC R&D's w3fdif and yadif): as many as
+    there were, each at its time."""
+    graph = Graph()
+    graph.link_nodes(
+        graph.add_buffer(template=stream),
+        graph.add("bwdif", "mode=send_frame:parity=auto:deint=all"),
+        graph.add("buffersink"),
+    ).configure()
+    for frame in chain(frames, [None]):
+        graph.push(frame)
+        while True:
+            try:
+                made = graph.pull()
+                assert isinstance(made, VideoFrame)
+                yield made
+            except (av.BlockingIOError, av.EOFError):
+                break
 
 
 def from_stamp(

@@ -20,13 +20,14 @@ from pathlib import Path
 from typing import Any
 
 import av
+import numpy as np
 from av.filter import Graph
 from av.video.frame import PictureType, VideoFrame
 from av.video.reformatter import Interpolation
 
 from ..encodings.ycbcr import Layout
 from ..errors import FileError
-from .clips import ClipFacts, Found, from_stamp, layout_of, opened
+from .clips import ClipFacts, Found, frames_from, layout_of, opened
 from .files import whole
 
 #: Pixels: the widest a proxy is made; a clip that is less wide keeps its width.
@@ -38,6 +39,8 @@ PART = 20 * KEY
 #: How a proxy holds its pictures: 10 bit, 4:2:0, BT.709's matrix, narrow range.
 LAYOUT = Layout(10, 2, 2, 1, full=False)
 _PIXELS = "yuv420p10le"
+#: The same with a difference for every pixel.
+_WHOLE = "yuv444p10le"
 #: Options of the encoder (SVT-AV1): quick, and near enough that codes come back within 45 dB.
 OPTIONS = {"preset": "9", "crf": "10", "svtav1-params": f"keyint={KEY}:lp=2"}
 # The encoder writes its settings to the error output of the process unless it is told to name faults alone.
@@ -55,8 +58,7 @@ class ProxyIndex:
     ``Layout.rows``. rate: frames a second as a fraction; timescale: ticks a second. offsets, sizes: of each
     frame in the file, in bytes; shown: when it is shown, in ticks from the first frame on, and when the last
     one ends. keys: the frames that can be decoded by themselves. timecode: of the first frame, empty for
-    none. sound: whether there is any. turned: degrees, counterclockwise, by which a player turns the
-    pictures.
+    none. sound: whether there is any. Pictures stand upright.
     """
 
     width: int
@@ -72,13 +74,13 @@ class ProxyIndex:
     keys: tuple[int, ...]
     timecode: str
     sound: bool
-    turned: int
 
 
 def size_of(facts: ClipFacts, widest: int = WIDTH) -> tuple[int, int]:
-    """Width and height of a clip's proxy: even, not larger than the clip, and in its shape."""
-    width = max(min(widest, facts.width) // 2 * 2, 2)
-    return width, max(round(facts.height * width / facts.width / 2) * 2, 2)
+    """Width and height of a clip's proxy: even, not larger than the clip, in its shape and upright."""
+    across, down = (facts.height, facts.width) if facts.turned % 180 else (facts.width, facts.height)
+    width = max(min(widest, across) // 2 * 2, 2)
+    return width, max(round(down * width / across / 2) * 2, 2)
 
 
 def parts_of(found: Found) -> int:
@@ -92,8 +94,8 @@ def encode(source: Path, found: Found, part: int, target: Path, tell: Callable[[
     first = part * PART
     wanted = min(PART, len(found.stamps) - first)
     with closing(opened(source, source.name)) as container:
-        stream = container.streams.video[0]
-        frames = islice(from_stamp(container, stream, found.stamps[first], source.name), wanted)
+        whole_frames = found.facts.deinterlaced
+        frames = islice(frames_from(container, found.stamps, first, source.name, whole_frames), wanted)
         whole(target, lambda path: _encode(frames, found.facts, wanted, path, tell))
 
 
@@ -109,7 +111,7 @@ def _encode(
         context.time_base = 1 / Fraction(facts.rate)
         _tag(context, facts)
         for frame in frames:
-            small = _small(frame, width, height)
+            small = _upright(frame, width, height, facts.turned)
             small.pts, small.time_base = given, context.time_base
             # The clip's own key frames are not the proxy's.
             small.pict_type = PictureType.NONE
@@ -131,13 +133,29 @@ def _tag(context: Any, facts: ClipFacts) -> None:
     context.colorspace, context.color_range = LAYOUT.matrix, 1
 
 
-def _small(frame: VideoFrame, width: int, height: int) -> VideoFrame:
-    """The frame in the proxy's size and layout; its codes go through no transfer function."""
+def _upright(frame: VideoFrame, width: int, height: int, turned: int) -> VideoFrame:
+    """The frame in the proxy's size and layout, turned as a player shows it."""
+    if not turned % 360:
+        return _small(frame, width, height, _PIXELS)
+    across, down = (height, width) if turned % 180 else (width, height)
+    # Turned with a difference for every pixel: those of two columns become those of two rows.
+    lying = _small(frame, across, down, _WHOLE)
+    made = VideoFrame(width, height, _WHOLE)
+    for source, target in zip(lying.planes, made.planes, strict=True):
+        codes = np.frombuffer(memoryview(source), np.uint16).reshape(source.height, -1)[:, : source.width]
+        rows = np.frombuffer(memoryview(target), np.uint16).reshape(target.height, -1)
+        rows[:, : target.width] = np.rot90(codes, turned // 90 % 4)
+    made.colorspace, made.color_range = lying.colorspace, lying.color_range
+    return made.reformat(format=_PIXELS)
+
+
+def _small(frame: VideoFrame, width: int, height: int, pixels: str) -> VideoFrame:
+    """The frame in that size and layout of pixels; its codes go through no transfer function."""
     at = layout_of(frame)
     return frame.reformat(
         width,
         height,
-        _PIXELS,
+        pixels,
         src_colorspace=at.matrix,
         dst_colorspace=LAYOUT.matrix,
         interpolation=Interpolation.AREA if width < frame.width else Interpolation.BICUBIC,
@@ -268,7 +286,6 @@ def _index(path: Path, found: Found) -> ProxyIndex:
         keys=keys,
         timecode=found.facts.timecode,
         sound=sound,
-        turned=found.facts.turned,
     )
 
 

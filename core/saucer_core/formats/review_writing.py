@@ -31,7 +31,7 @@ from . import pictures
 from .clip_joining import pictures_in_time
 from .clip_kinds import CLIP_KINDS, ClipKind, filled, layout_for, picture_stream
 from .clip_writing import LENGTH, Finish
-from .clips import Found, colours_of, from_stamp, layout_of, opened
+from .clips import Found, colours_of, frames_from, layout_of, opened, upright
 from .files import whole
 
 #: What review clips go out in.
@@ -240,8 +240,8 @@ def _sources(
             yield number, small, shape
         return
     with closing(opened(source.path, source.path.name)) as container:
-        stream = container.streams.video[0]
-        frames = from_stamp(container, stream, source.found.stamps[numbers[0]], source.path.name)
+        found = source.found
+        frames = frames_from(container, found.stamps, numbers[0], source.path.name, found.facts.deinterlaced)
         at, rgb, shape = numbers[0] - 1, None, Fraction(1)
         for number in numbers:
             frame = next(islice(frames, number - at - 1, None), None) if number > at else None
@@ -279,8 +279,7 @@ def _in_place(frame: VideoFrame, size: ReviewSize, shape: Fraction, turned: int)
             dst_color_range=2 if at.full or frame.format.is_rgb else 1,
             interpolation=Interpolation.AREA if wide < frame.width else Interpolation.BICUBIC,
         )
-    # Counterclockwise, as the clip says it.
-    return np.ascontiguousarray(np.rot90(colours_of(frame), turned // 90 % 4))
+    return upright(colours_of(frame), turned)
 
 
 @dataclass(frozen=True)

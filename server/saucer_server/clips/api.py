@@ -39,18 +39,20 @@ class FactsOut(Schema):
     depth: int
     timecode: str
     sound: str
+    interlaced: bool
     doubts: list[str]
 
 
 class ClipOut(Schema):
-    """A clip; without facts and cuts until it was looked through. plays: it has a proxy; proxy_job: the work
-    on it."""
+    """A clip; without facts and cuts until it was looked through. deinterlaced: whether the fields of its
+    frames are made whole frames. plays: it has a proxy; proxy_job: the work on it."""
 
     id: int
     name: str
     file_name: str
     bytes: int
     encoding: str
+    deinterlaced: bool
     facts: FactsOut | None
     cuts: list[int]
     job: JobOut
@@ -93,6 +95,7 @@ class ClipSaid(Schema):
     name: Text | None = Field(None, max_length=120)
     encoding: EncodingKey | None = None
     cuts: list[FrameNumber] | None = Field(None, max_length=2000)
+    deinterlaced: bool | None = None
 
 
 @router.get("", response=list[ClipOut])
@@ -137,14 +140,18 @@ def clip(request: HttpRequest, clip_id: int) -> Clip:
 
 @router.patch("/{int:clip_id}", response=ClipOut)
 def change(request: HttpRequest, clip_id: int, payload: ClipSaid) -> Clip:
-    """Renames a clip, says how it is encoded, or corrects where it is cut."""
+    """Renames a clip, says how it is encoded and whether it is deinterlaced, or corrects where it is cut."""
+    person = person_of(request)
     rules.change(
         clip_id,
-        person_of(request),
+        person,
         cuts=payload.cuts,
         encoding_key=payload.encoding or "",
         name=payload.name or "",
+        deinterlaced=payload.deinterlaced,
     )
+    if payload.deinterlaced is not None:
+        proxying.order(rules.find(clip_id), person)
     return rules.find(clip_id)
 
 

@@ -25,6 +25,8 @@ class Clip(Removable):
     rate = models.CharField(max_length=20, blank=True, default="")
     facts: JsonColumn[ClipFacts | None, ClipFacts | None] = JsonColumn(ClipFacts, null=True)
     cuts = JsonColumn(list[int], default=list)
+    #: Whether the two fields of its frames are made whole frames wherever it is read.
+    deinterlaced = models.BooleanField(default=False)
     stamps = models.CharField(max_length=200, blank=True)
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, related_name="+")
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
@@ -48,3 +50,8 @@ class Clip(Removable):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def pixels(self) -> str:
+        """What its pixels depend on: the file, and how its fields are read."""
+        return f"{self.digest} deinterlaced" if self.deinterlaced else self.digest

@@ -77,13 +77,13 @@ def moment(frame: Frame, number: int) -> Frame:
     """A frame of the clip that ``frame`` stands for, which is not kept as a row. Raises 404 where there is no
     such one."""
     clip = _clip_of(frame, number)
-    name = storage.result("moments", [clip.digest, clip.proxy, number], ".tif")
+    name = storage.result("moments", [clip.pixels, clip.proxy, number], ".tif")
     storage.kept(name, lambda: _written(clip, number))
     if not default_storage.exists(name):
         raise RuleError(507, f"There is no room to keep frame {number} of {clip.name} while it is looked at.")
     shown = copy(frame)
     shown.file, shown.file_name = name, f"{Path(clip.file_name).stem}_{number:06d}.tif"
-    shown.digest, shown.number = storage.digest_of([clip.digest, clip.proxy, number]), number
+    shown.digest, shown.number = storage.digest_of([clip.pixels, clip.proxy, number]), number
     return shown
 
 

@@ -65,7 +65,8 @@ def order(clip: Clip, person: Person) -> Clip:
 
 
 def _folder(clip: Clip) -> str:
-    return f"clips/{clip.digest[:2]}/{clip.digest}.proxy"
+    kind = "deinterlaced" if clip.deinterlaced else "proxy"
+    return f"clips/{clip.digest[:2]}/{clip.digest}.{kind}"
 
 
 def _part(clip: Clip, number: int) -> str:
@@ -145,7 +146,10 @@ def _keep(clip: Clip, seen: Found, count: int) -> None:
         with target.open("rb") as f:
             storage.put_file(name, f)
     storage.put(f"{name}.json", json.dumps(asdict(index)).encode())
-    Clip.objects.filter(pk=clip.pk).update(proxy=name, proxy_index=f"{name}.json")
+    # One that was said to be deinterlaced meanwhile, or not to be, gets another one.
+    Clip.objects.filter(pk=clip.pk, deinterlaced=clip.deinterlaced).update(
+        proxy=name, proxy_index=f"{name}.json"
+    )
     for number in range(count):
         default_storage.delete(_part(clip, number))
 
@@ -154,9 +158,13 @@ def _sample(clip: Clip, seen: Found) -> None:
     """Takes the samples by which looks are measured over the length of the clip."""
     numbers = overtime.chosen(len(seen.stamps))
     with on_disk(clip) as path:
-        taken = overtime.sample(clips.frames_in_order(path, numbers, seen.stamps, clip.file_name))
+        taken = overtime.sample(
+            clips.frames_in_order(
+                path, numbers, seen.stamps, clip.file_name, deinterlaced=seen.facts.deinterlaced
+            )
+        )
     name = storage.put(f"{_folder(clip)}.samples", taken.to_bytes())
-    Clip.objects.filter(pk=clip.pk).update(samples=name)
+    Clip.objects.filter(pk=clip.pk, deinterlaced=clip.deinterlaced).update(samples=name)
 
 
 def samples_of(clip_id: int) -> Samples:

@@ -221,15 +221,25 @@ def _begun(clip: Clip) -> Begun | None:
 
 
 def found(clip: Clip) -> Found:
-    """What looking it through has found."""
-    return Found(facts_of(clip), tuple(clip.cuts), tuple(json.loads(storage.get(clip.stamps))))
+    """What looking it through has found, and whether its fields are to be made whole frames."""
+    facts = replace(facts_of(clip), deinterlaced=clip.deinterlaced)
+    return Found(facts, tuple(clip.cuts), tuple(json.loads(storage.get(clip.stamps))))
 
 
 def change(
-    clip_id: int, person: Person, *, cuts: list[int] | None = None, encoding_key: str = "", name: str = ""
+    clip_id: int,
+    person: Person,
+    *,
+    cuts: list[int] | None = None,
+    encoding_key: str = "",
+    name: str = "",
+    deinterlaced: bool | None = None,
 ) -> Clip:
-    """Renames a clip, says how it is encoded, or corrects where it is cut. Raises 422 for a cut that lies
-    outside."""
+    """Renames a clip, says how it is encoded and whether it is deinterlaced, or corrects where it is cut.
+
+    Raises 422 for a cut that lies outside, and for a clip whose frames have no fields. What was made of it by
+    its fields, its proxy and its samples, is let go.
+    """
     if encoding_key:
         encoding(encoding_key)
     with transaction.atomic():
@@ -246,9 +256,19 @@ def change(
             if any(not 0 <= cut < frames for cut in wanted):
                 raise RuleError(422, f"{clip.name} has frames 0 to {frames - 1}; a cut must lie there.")
             clip.cuts = wanted
+        if deinterlaced is not None and deinterlaced != clip.deinterlaced:
+            if deinterlaced and not (clip.facts and clip.facts.interlaced):
+                raise RuleError(422, f"{clip.name} is not interlaced: its frames are whole already.")
+            clip.deinterlaced = deinterlaced
+            clip.proxy = clip.proxy_index = clip.samples = ""
         clip.encoding = encoding_key or clip.encoding
         clip.name = name.strip() or clip.name
-        clip.save(update_fields=["cuts", "encoding", "name"])
+        clip.save(
+            update_fields=[
+                *("cuts", "encoding", "name"),
+                *("deinterlaced", "proxy", "proxy_index", "samples"),
+            ]
+        )
         standing_for(clip.pk).update(encoding=clip.encoding)
     return clip
 
@@ -273,14 +293,18 @@ def at(clip: Clip, number: int, width: int | None = None) -> F32:
     """A frame of the clip; reduced by a whole number where it is needed less wide."""
     facts = facts_of(clip)
     with on_disk(clip) as path, DRAWING.take(facts.width * facts.height * DECODED_BYTES):
-        return clips.frames_at(path, [number], found(clip).stamps, clip.file_name, width)[number]
+        seen = found(clip)
+        whole_frames = seen.facts.deinterlaced
+        return clips.frames_at(path, [number], seen.stamps, clip.file_name, width, deinterlaced=whole_frames)[
+            number
+        ]
 
 
 def still(clip: Clip, number: int, width: int) -> bytes:
     """A frame of the clip, JPEG for the screen; kept. Raises 404 for one it does not have."""
     if not 0 <= number < facts_of(clip).frames:
         raise RuleError(404, f"{clip.name} has no frame {number}.")
-    name = storage.result("clips", [clip.digest, clip.encoding, number, width], ".jpg")
+    name = storage.result("clips", [clip.pixels, clip.encoding, number, width], ".jpg")
     return storage.kept(
         name,
         lambda: jpeg(for_screen(pictures.fit(at(clip, number, width), width, 100 * width), clip.encoding)),

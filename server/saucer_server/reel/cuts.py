@@ -64,7 +64,7 @@ def _picture(shot: Shot, number: int) -> F32:
 def _reading(shot: Shot, number: int) -> Reading:
     """What a frame of the shot shows under its look; kept by what it is made from."""
     on = projects.worn(list(shot.layers.all()))
-    source = shot.clip.digest if shot.clip is not None else shot.frame.digest
+    source = shot.clip.pixels if shot.clip is not None else shot.frame.digest
     made_of = [
         *(on.digest if on else "", on.strength if on else 1),
         *(source, number, shot.frame.encoding, shot.trim.model_dump()),

@@ -4538,7 +4538,7 @@ export interface paths {
         head?: never;
         /**
          * Change
-         * @description Renames a clip, says how it is encoded, or corrects where it is cut.
+         * @description Renames a clip, says how it is encoded and whether it is deinterlaced, or corrects where it is cut.
          */
         patch: operations["saucer_server_clips_api_change"];
         trace?: never;
@@ -10779,8 +10779,8 @@ export interface components {
         };
         /**
          * ClipOut
-         * @description A clip; without facts and cuts until it was looked through. plays: it has a proxy; proxy_job: the work
-         *     on it.
+         * @description A clip; without facts and cuts until it was looked through. deinterlaced: whether the fields of its
+         *     frames are made whole frames. plays: it has a proxy; proxy_job: the work on it.
          */
         ClipOut: {
             /** Id */
@@ -10793,6 +10793,8 @@ export interface components {
             bytes: number;
             /** Encoding */
             encoding: string;
+            /** Deinterlaced */
+            deinterlaced: boolean;
             facts: components["schemas"]["FactsOut"] | null;
             /** Cuts */
             cuts: number[];
@@ -10833,6 +10835,8 @@ export interface components {
             timecode: string;
             /** Sound */
             sound: string;
+            /** Interlaced */
+            interlaced: boolean;
             /** Doubts */
             doubts: string[];
         };
@@ -11536,6 +11540,8 @@ export interface components {
             encoding?: string | null;
             /** Cuts */
             cuts?: number[] | null;
+            /** Deinterlaced */
+            deinterlaced?: boolean | null;
         };
         /**
          * ProxyIndex
@@ -11545,8 +11551,7 @@ export interface components {
          *     ``Layout.rows``. rate: frames a second as a fraction; timescale: ticks a second. offsets, sizes: of each
          *     frame in the file, in bytes; shown: when it is shown, in ticks from the first frame on, and when the last
          *     one ends. keys: the frames that can be decoded by themselves. timecode: of the first frame, empty for
-         *     none. sound: whether there is any. turned: degrees, counterclockwise, by which a player turns the
-         *     pictures.
+         *     none. sound: whether there is any. Pictures stand upright.
          */
         ProxyIndex: {
             /** Width */
@@ -11575,8 +11580,6 @@ export interface components {
             timecode: string;
             /** Sound */
             sound: boolean;
-            /** Turned */
-            turned: number;
         };
         /**
          * FeedFile

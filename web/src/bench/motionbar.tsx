@@ -5,6 +5,7 @@ import type { Clip, Frame, Look, Trim } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
 import { Trouble } from "../kit/trouble";
+import { Fields } from "../player/fields";
 import type { Player } from "../player/player";
 import { Scrubber, Transport } from "../player/transport";
 import { useMeasuring } from "./overtime";
@@ -65,11 +66,17 @@ export function Motion(props: {
     ["frames"],
     (made) => onHeld(made.id),
   );
-  if (!clip.plays) return <Making clip={clip} />;
+  if (!clip.plays)
+    return (
+      <>
+        <Fields clip={clip} />
+        <Making clip={clip} />
+      </>
+    );
   if (!player) return null;
   return (
     <div>
-      <Transport player={player} onHold={(number) => hold.mutate(number)} />
+      <Transport player={player} said={<Fields clip={clip} />} onHold={(number) => hold.mutate(number)} />
       <Scrubber player={player} />
       {frame ? (
         <TimeLines

@@ -15,6 +15,7 @@ import { Page } from "../kit/topbar";
 import { ToBin } from "../kit/tobin";
 import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
+import { Fields } from "../player/fields";
 import { askedOfProject, UNDER_WAY } from "./asked";
 import { ProjectBar } from "./bar";
 import { useShownProject } from "./project";
@@ -234,6 +235,7 @@ function Cuts({ project, clip }: { project: Project; clip: Clip }) {
           chosen={clip.encoding}
           onChange={(encoding) => change.mutate({ encoding })}
         />
+        <Fields clip={clip} />
         <ToBin
           what="clip"
           remove={() =>

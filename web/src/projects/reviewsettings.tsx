@@ -73,7 +73,7 @@ export function ReviewSettings(props: {
         ))}
       </Row>
       {review.slate.includes("for") ? (
-        <Text label="For whom" value={review.whom} onChange={(whom) => onChange({ whom })} />
+        <Text label="For whom" value={review.whom} onChange={(whom) => onChange({ whom })} maxLength={80} />
       ) : null}
     </Box>
   );

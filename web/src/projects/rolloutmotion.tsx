@@ -39,7 +39,7 @@ export function RollOutMotion(props: {
           trim={shot.trim}
           range={shot.cut ?? null}
           pictures={pictures}
-          height="min(54vh, 300px)"
+          height="min(54vh, 236px)"
         />
       ) : (
         <Waiting query={worn.data ? after : worn} what="looks of the shot" />

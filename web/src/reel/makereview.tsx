@@ -29,7 +29,9 @@ export function MakeReview({ project }: { project: Project }) {
           review clip: {part.done} of {part.total}
         </Quiet>
       ) : last?.review ? (
-        <Link to={`/projects/${project.id}/review/${last.number}`}>Watch the last review clip</Link>
+        <Link to={`/projects/${project.id}/review/${last.number}`} aria-label="Watch the last review clip">
+          Watch
+        </Link>
       ) : null}
       <Button onPress={() => setOpen(true)} isDisabled={!!busy}>
         Review clip …

@@ -115,7 +115,7 @@ function Playing({ data }: { data: Project }) {
   }, [data.name]);
   return (
     <Page>
-      <ProjectBar project={data.id} />
+      <ProjectBar project={data.id}>{takes.length ? <MakeReview project={data} /> : null}</ProjectBar>
       {takes.length ? (
         <Played data={data} stretches={stretches} takes={takes} />
       ) : (
@@ -217,7 +217,6 @@ function Played(props: { data: Project; stretches: ReturnType<typeof stretchesOf
             {lengthWords(takes.reduce((sum, t) => sum + t.seconds, 0))}
           </Quiet>
           <Grow />
-          <MakeReview project={data} />
           <Seeing view={view} newer={newer} />
         </Head>
         <Wrong error={trouble(doing)} onDismiss={() => forget(doing)} />

@@ -34,7 +34,7 @@ def _made_of(source: OfShot, plan: Plan) -> list[Any]:
     shot = source.shot
     return [
         shot.made_of(),
-        _clip_of(source).digest,
+        _clip_of(source).pixels,
         shot.first,
         shot.last,
         source.out,

@@ -45,7 +45,7 @@ def _shot_made_of(source: OfReviewShot, plan: Plan) -> list[Any]:
     clip = _clip_of(shot)
     return [
         shot.made_of(),
-        clip.digest if clip is not None else "",
+        clip.pixels if clip is not None else "",
         shot.first,
         shot.last,
         source.rate,
