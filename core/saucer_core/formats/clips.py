@@ -460,6 +460,9 @@ def _whole(frames: Iterator[VideoFrame], stream: Any) -> Iterator[VideoFrame]:
             try:
                 made = graph.pull()
                 assert isinstance(made, VideoFrame)
+                # The filter counts in ticks of half the length, for the fields that it may give one by one.
+                if made.pts is not None:
+                    made.pts, made.time_base = made.pts // 2, stream.time_base
                 yield made
             except (av.BlockingIOError, av.EOFError):
                 break
