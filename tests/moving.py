@@ -39,12 +39,13 @@ def written(
     layout=None,
     stamps=None,
     sound=0.0,
+    heard=0.0,
     codec="ffv1",
     size: tuple[int, int] = (256, 160),
     gentle: bool = False,
 ) -> Path:
     """A lossless clip of numbered frames. sound: seconds after the first frame at which a tone begins;
-    none for 0."""
+    none for 0. heard: when it ends; with the pictures for 0."""
     layout = layout or Layout(10, 2, 1, 1, full=False)
     with av.open(str(path), "w") as out:
         out.metadata["timecode"] = "10:00:00:00"
@@ -73,7 +74,7 @@ def written(
             out.mux(stream.encode(frame))
         out.mux(stream.encode(None))
         if track is not None:
-            _tone(out, track, sound, count / RATE)
+            _tone(out, track, sound, heard or count / RATE)
     return path
 
 

@@ -1,6 +1,8 @@
 """Proxies of clips: codes that come back, every frame by its bytes, times, sound, parts, and clips that are
 broken."""
 
+import subprocess
+import sys
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -111,6 +113,48 @@ def test_sound_begins_when_it_did(tmp_path):
     begun = next(at for at, level in loud if level > 0.05)
     assert abs(begun - 0.75) < 1 / RATE
     assert not proxied(written(tmp_path / "silent.mkv", 3), tmp_path)[1].sound
+
+
+def test_sound_that_lasts_longer_than_the_pictures_stays(tmp_path):
+    path = written(tmp_path / "clip.mov", 12, sound=0.1, heard=2.5, codec="prores_ks")
+    proxy, index, _ = proxied(path, tmp_path)
+    assert len(index.offsets) == 12
+    assert index.shown[-1] / index.timescale == pytest.approx(0.5)
+    with av.open(str(proxy)) as container:
+        last = max(frame.time + frame.samples / 48000 for frame in container.decode(audio=0))
+    assert last == pytest.approx(2.5, abs=0.1)
+    assert [number_of(rgb) for rgb in frames_of(proxy)] == list(range(12))
+
+
+#: Bytes that making a proxy takes at 3840 × 2160, with what Python and its packages take.
+MOST = 2**30
+LARGE = """
+import sys
+from pathlib import Path
+from saucer_core.formats import clips, proxies
+path = Path(sys.argv[1])
+found = clips.look_through(path)
+proxies.encode(path, found, 0, path.parent / "0.nut", lambda done: None)
+proxies.join(path, found, [path.parent / "0.nut"], path.parent / "proxy.mp4")
+# Of this process alone, and not of the one that began it.
+told = Path("/proc/self/status").read_text().split("VmHWM:")[1].split()[0]
+print(int(told) * 1024)
+"""
+
+
+def test_a_large_clip_takes_bounded_memory(tmp_path):
+    path = tmp_path / "large.mp4"
+    with av.open(str(path), "w") as out:
+        stream = out.add_stream("libx264", rate=RATE, options={"preset": "ultrafast", "crf": "10"})
+        stream.width, stream.height, stream.pix_fmt = 3840, 2160, "yuv420p10le"
+        rgb = np.random.default_rng(4).integers(0, 255, (270, 480, 3), dtype=np.uint8)
+        frame = VideoFrame.from_ndarray(rgb, format="rgb24").reformat(3840, 2160, "yuv420p10le")
+        for k in range(40):
+            frame.pts = k
+            out.mux(stream.encode(frame))
+        out.mux(stream.encode(None))
+    ran = subprocess.run([sys.executable, "-c", LARGE, str(path)], capture_output=True, text=True, check=True)
+    assert int(ran.stdout) < MOST
 
 
 @pytest.mark.parametrize(

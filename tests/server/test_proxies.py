@@ -1,6 +1,7 @@
 """Proxies on the server: ordered, made by workers in parts, gone on with, and given byte by byte to those who
 may see the clip."""
 
+import errno
 import time
 from pathlib import Path
 from threading import Thread
@@ -15,6 +16,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_core.formats import proxies
 from saucer_core.formats.clips import colours_of
 from saucer_core.screen import for_screen
+from saucer_server import storage
 from saucer_server.clips import proxying, tasks
 from saucer_server.clips.models import Clip
 from saucer_server.clips.proxying import LOCKS, PARTS
@@ -84,6 +86,32 @@ def test_a_made_proxy_plays_and_its_bytes_are_given_in_ranges(lead, clip, settin
     settings.FRONT_FILES = True
     handed = lead.get(address)
     assert handed["X-Accel-Redirect"] == f"/-/files/{Clip.objects.get(pk=clip.pk).proxy}"
+
+
+def test_a_full_disk_keeps_what_is_whole_and_says_so(lead, clip, monkeypatch):
+    put = storage.put_file
+    room = [2]
+
+    def full(name, file):
+        room[0] -= 1
+        if room[0] < 0:
+            raise OSError(errno.ENOSPC, "No space left on device")
+        return put(name, file)
+
+    monkeypatch.setattr(storage, "put_file", full)
+    with pytest.raises(OSError, match="No space"):
+        proxying.make(clip.pk)
+    seen = lead.get(f"/clips/{clip.pk}").json()
+    assert (seen["plays"], seen["proxy_job"]["state"]) == (False, "failed")
+    assert "disk" in seen["proxy_job"]["reason"]
+    assert parts_of(clip) == ["00000.nut", "00001.nut"]
+    assert lead.get(f"/clips/{clip.pk}/proxy").status_code == 404
+    # With room again it goes on from there.
+    monkeypatch.setattr(storage, "put_file", put)
+    assert lead.post(f"/clips/{clip.pk}/proxy").json()["proxy_job"]["state"] == "waiting"
+    proxying.make(clip.pk)
+    assert lead.get(f"/clips/{clip.pk}").json()["plays"]
+    assert parts_of(clip) == []
 
 
 def test_work_of_a_dead_worker_is_gone_on_with(clip, monkeypatch):
