@@ -292,3 +292,90 @@ def test_a_frame_of_a_clip_is_held_as_a_still(enter):
     go(page, 15)
     page.get_by_role("button", name="Hold this frame").click()
     expect(page.get_by_role("radio", name="Heads, into shade, frame 15")).to_be_checked()
+
+
+def plays(page: Page, name: str) -> dict[str, Any]:
+    """The frame of a clip of the demo, once it plays."""
+    frame = next(f for f in page.request.get("/api/frames").json() if f["name"] == name)
+    until(lambda: page.request.get(f"/api/clips/{frame['clip']}").json()["plays"], 120)
+    return dict(frame)
+
+
+def numbers(page: Page, within: str) -> list[int]:
+    """The frames that the pictures of a part of the page show."""
+    return [
+        int(number)
+        for number in page.locator(f"{within} canvas[data-number]").evaluate_all(
+            "all => all.map((one) => one.dataset.number)"
+        )
+    ]
+
+
+def test_other_clips_in_the_row_run_where_somebody_wants_it(enter):
+    page = enter("ines")
+    names = ("Fire at night", "Heads, into shade")
+    frames = [f for f in page.request.get("/api/frames").json() if f["clip"]]
+    first, second = (
+        plays(page, next(f["name"] for f in frames if f["name"].startswith(n[:5]))) for n in names
+    )
+    canvas = on_bench(page, first["id"], *STEPS, name="Row", input="film_log")
+    assert page.locator("canvas[data-running]").count() == 0
+    page.get_by_role("switch", name="The row runs too").locator("xpath=ancestor::label").click()
+    small = page.locator(f'canvas[data-running="{second["name"]}"]')
+    until(lambda: small.get_attribute("data-number") is not None)
+    page.get_by_role("heading", level=1).first.click()
+    page.keyboard.press(" ")
+    begun = int(small.get_attribute("data-number") or 0)
+    until(lambda: int(small.get_attribute("data-number") or 0) not in (begun, begun + 1))
+    until(lambda: canvas.get_attribute("data-number") is not None)
+    page.keyboard.press(" ")
+    # It stands with the one that is shown.
+    page.wait_for_timeout(500)
+    stands = small.get_attribute("data-number")
+    page.wait_for_timeout(700)
+    assert small.get_attribute("data-number") == stands
+
+
+def test_a_clip_plays_on_the_page_of_a_look_with_the_same_keys(enter, axe):
+    page = enter("ines")
+    frame = plays(page, "Fire at night")
+    look = next(x for x in page.request.get("/api/looks").json() if x["name"] == "Ember & Tide")
+    page.goto(f"/catalogue/look/{look['id']}?frame={frame['id']}")
+    page.locator("main canvas[data-number]").first.wait_for()
+    assert axe(page) == []
+    (begun,) = numbers(page, "main")
+    page.get_by_role("heading", level=1).first.click()
+    page.keyboard.press("e")
+    until(lambda: numbers(page, "main") == [begun + 1])
+    page.keyboard.press(" ")
+    until(lambda: numbers(page, "main")[:1] > [begun + 2])
+    page.keyboard.press(" ")
+    # A note is pinned to the picture as it is to a still.
+    page.keyboard.press("p")
+    page.get_by_role("application", name=re.compile("Where the note goes")).press("Enter")
+    page.get_by_role("textbox", name=re.compile("note", re.IGNORECASE)).first.fill("Less blue in the smoke.")
+    expect(page.locator("canvas[data-number]").first).to_be_visible()
+
+
+def test_a_roll_out_is_played_now_then_and_where_they_differ(enter, axe):
+    page = enter("tomas", "/projects/1/wall")
+    page.get_by_role("link", name=re.compile("Look at the")).first.click()
+    aside = page.get_by_role("complementary", name="Another revision")
+    button = aside.get_by_role("button", name=re.compile(r"^Play .* now and then$")).first
+    expect(button).to_be_visible()
+    project = page.request.get("/api/projects/1").json()
+    clip = next(s["frame"]["clip"] for s in project["shots"] if s["cut"])
+    until(lambda: page.request.get(f"/api/clips/{clip}").json()["plays"], 120)
+    button.click()
+    sheet = page.get_by_role("dialog")
+    expect(sheet.get_by_role("figure")).to_have_count(3)
+    until(lambda: len(numbers(page, "[role=dialog]")) == 3)
+    assert axe(page) == []
+    sheet.get_by_role("button", name="One frame on").click()
+    until(lambda: len(set(numbers(page, "[role=dialog]"))) == 1)
+    sheet.get_by_role("button", name="Play", exact=False).first.click()
+    begun = numbers(page, "[role=dialog]")[0]
+    until(lambda: (numbers(page, "[role=dialog]") or [begun])[0] != begun)
+    # All three show one frame.
+    sheet.get_by_role("button", name="Pause", exact=False).click()
+    until(lambda: len(numbers(page, "[role=dialog]")) == 3 and len(set(numbers(page, "[role=dialog]"))) == 1)

@@ -25,16 +25,16 @@ DEMO = Path(__file__).parents[2] / "demo" / "clips" / "from_yard_to_fire_log.mov
 SMALL = ReviewSize(540, True)
 
 
-def numbered(path: Path, count: int, rate: int, *, size=(320, 180), turned=0, tone: float = 0.0) -> Path:
+def numbered(path: Path, count: int, rate: int, *, tone: float = 0.0) -> Path:
     """A clip whose frames carry their number as a grey, with a sound of that pitch where one is wanted."""
     with av.open(str(path), "w") as out:
         stream = out.add_stream("ffv1", rate=rate)
-        stream.width, stream.height, stream.pix_fmt = *size, "yuv444p10le"
+        stream.width, stream.height, stream.pix_fmt = 320, 180, "yuv444p10le"
         stream.codec_context.time_base = Fraction(1, rate)
         sound = out.add_stream("pcm_s16le", rate=48_000, layout="stereo") if tone else None
         for k in range(count):
             frame = av.VideoFrame.from_ndarray(
-                np.full((size[1], size[0], 3), 40 + 2 * k, np.uint8), format="rgb24"
+                np.full((180, 320, 3), 40 + 2 * k, np.uint8), format="rgb24"
             ).reformat(format="yuv444p10le", dst_colorspace=1, dst_color_range=1)
             frame.colorspace, frame.color_range, frame.pts = 1, 1, k
             frame.time_base = Fraction(1, rate)
@@ -119,10 +119,8 @@ def test_the_picture_keeps_its_shape_and_the_slate_covers_nothing(tmp_path):
     with av.open(str(target)) as container:
         page = next(container.decode(video=0)).to_ndarray(format="rgb24").astype(float)
     left, top, width, height = SMALL.place(Fraction(180, 320))
-    assert (top + height, width / height) == (
-        SMALL.rows - SMALL.slate_rows,
-        pytest.approx(180 / 320, abs=0.01),
-    )
+    assert top + height == SMALL.rows - SMALL.slate_rows
+    assert width / height == pytest.approx(180 / 320, abs=0.01)
     assert page[top + 2 : top + height - 2, left + 2 : left + width - 2].min() > 250
     assert page[: SMALL.rows - SMALL.slate_rows, : left - 2].max() < 4
     assert np.abs(page[-SMALL.slate_rows + 2 :] - 200).max() < 4

@@ -2,6 +2,7 @@
 
 import hashlib
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -16,7 +17,7 @@ from saucer_server.projects import fromclip
 
 from .test_delivering import CLIP, delivered, order, package
 
-REVIEW = {
+REVIEW: dict[str, Any] = {
     "parts": ["review"],
     "review": {"rows": 540, "slate": ["shot", "look", "timecode", "for"], "whom": "Ida"},
 }
@@ -111,14 +112,18 @@ def test_one_scene_and_what_is_not_there(lead, project):
 
 
 def counted(monkeypatch):
-    made = []
+    """What is made from now on."""
+    made: list[Any] = []
+
+    def counting(make):
+        def counted(source, work):
+            made.append(source)
+            return make(source, work)
+
+        return counted
+
     for maker in (parts.REVIEW_SHOTS, parts.REVIEWS):
-        make = maker.make
-        monkeypatch.setitem(
-            maker.__dict__,
-            "make",
-            lambda source, work, make=make: (made.append(source), make(source, work))[1],
-        )
+        monkeypatch.setitem(maker.__dict__, "make", counting(maker.make))
     return made
 
 

@@ -2,7 +2,7 @@
 import fc from "fast-check";
 import { describe, expect, it, vi } from "vitest";
 import type { ProxyIndex } from "../src/api/types";
-import { createDecoded, type Thread } from "../src/player/decoded";
+import { createDecoded, HELD, type Thread } from "../src/player/decoded";
 import type { Leave, Setting, Told, Wanted } from "../src/player/messages";
 import { frameAt, frameNamed, framesOf, groupOf, timecodeOf, timeOf } from "../src/player/timing";
 
@@ -95,7 +95,7 @@ function decoding(index: ProxyIndex) {
     onmessage: null,
   };
   const tell = { frame: vi.fn(), broken: vi.fn(), unable: vi.fn() };
-  const decoded = createDecoded(index, "/proxy", tell, () => thread);
+  const decoded = createDecoded(index, "/proxy", tell, HELD, () => thread);
   const say = (data: Told) => thread.onmessage?.({ data } as MessageEvent<Told>);
   const give = (number: number) =>
     say({

@@ -4,6 +4,7 @@ import { got, server } from "../api/client";
 import type { Clip, Frame, Look, Trim } from "../api/types";
 import { useWrite } from "../api/writes";
 import { Button } from "../kit/button";
+import { Switch } from "../kit/switch";
 import { Trouble } from "../kit/trouble";
 import { Fields } from "../player/fields";
 import type { Player } from "../player/player";
@@ -11,6 +12,7 @@ import { Scrubber, Transport } from "../player/transport";
 import { useMeasuring } from "./overtime";
 import { useMeaning } from "./meaning";
 import { TimeLines } from "./timelines";
+import { useView } from "./view";
 
 const Waits = styled.div`
   display: flex;
@@ -56,9 +58,12 @@ export function Motion(props: {
   look: Look;
   trim: Trim | null;
   readOnly: boolean;
+  /** Whether there are other clips in the row of frames. */
+  others: boolean;
   onHeld: (frame: number) => void;
 }) {
   const { clip, frame, player, look, trim, onHeld } = props;
+  const row = useView((v) => v.row);
   const meaning = useMeaning(frame);
   useMeasuring(frame, look, trim, clip.plays && clip.proxy_job?.state === "done", meaning.meant);
   const hold = useWrite(
@@ -76,7 +81,18 @@ export function Motion(props: {
   if (!player) return null;
   return (
     <div>
-      <Transport player={player} said={<Fields clip={clip} />} onHold={(number) => hold.mutate(number)} />
+      <Transport
+        player={player}
+        said={
+          <>
+            <Fields clip={clip} />
+            {props.others ? (
+              <Switch label="The row runs too" on={row} onChange={(on) => useView.setState({ row: on })} />
+            ) : null}
+          </>
+        }
+        onHold={(number) => hold.mutate(number)}
+      />
       <Scrubber player={player} />
       {frame ? (
         <TimeLines

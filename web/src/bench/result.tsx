@@ -1,10 +1,11 @@
 /** The result: frames, the picture in every way it can be held against another, readings and checks. */
-import { useEffect } from "react";
+import { useEffect, type ComponentProps } from "react";
 import styled from "styled-components";
 import type { Frame, LookRecord, Trim } from "../api/types";
 import { Empty } from "../kit/empty";
 import { usePlayer } from "../player/use";
 import type { Feed } from "../viewer/live";
+import { RUNNING, Running } from "../viewer/running";
 import { Strip } from "../viewer/strip";
 import { Cells } from "./cells";
 import { Checks } from "./checks";
@@ -49,6 +50,12 @@ export function Result(props: {
   }, [player]);
   const seen = useSeen({ record, frame, loading, feed, held, trim, player });
   const point = usePointing(seen.wish);
+  const row = useView((v) => v.row);
+  const running = frames.filter((f) => f.clip !== null && f.id !== frame?.id).slice(0, RUNNING);
+  const over: ComponentProps<typeof Strip>["over"] = (f, place) =>
+    row && player && running.includes(f) ? (
+      <Running key={f.id} frame={f} look={seen.draft} leading={player} place={place} />
+    ) : null;
   if (!frames.length && !loading)
     return (
       <Column>
@@ -67,6 +74,7 @@ export function Result(props: {
           input={seen.look.input}
           feed={feed}
           onChoose={onChoose}
+          over={over}
         />
       )}
       <Cells
@@ -94,6 +102,7 @@ export function Result(props: {
           look={seen.draft}
           trim={trim}
           readOnly={readOnly}
+          others={running.length > 0}
           onHeld={onChoose}
         />
       ) : null}

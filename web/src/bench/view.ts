@@ -49,6 +49,8 @@ interface View {
   picking: Picking | null;
   trimming: boolean;
   full: boolean;
+  /** Whether other clips in the row of frames play with the one that is shown. */
+  row: boolean;
 }
 
 const START: View = {
@@ -67,6 +69,7 @@ const START: View = {
   picking: null,
   trimming: false,
   full: false,
+  row: false,
 };
 
 export const useView = create<View>()(() => START);

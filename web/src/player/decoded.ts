@@ -41,12 +41,13 @@ export function createDecoded(
   index: ProxyIndex,
   url: string,
   tell: Listener,
+  held = HELD,
   begin: () => Thread = thread,
 ): Decoded {
   const worker = begin();
   const frames = new Map<number, Planes>();
   const bad = new Set<number>();
-  const room = Math.max(3 * BEHIND, Math.floor(HELD / (index.width * index.height * 3)));
+  const room = Math.max(3 * BEHIND, Math.floor(held / (index.width * index.height * 3)));
   let under: number | null = null;
   let leaving = false;
   let wanted: number[] = [];

@@ -4,7 +4,7 @@
  */
 import { createStore, type StoreApi } from "zustand/vanilla";
 import type { ProxyIndex } from "../api/types";
-import { createDecoded, type Decoded } from "./decoded";
+import { createDecoded, HELD, type Decoded } from "./decoded";
 import { createElement, type Element } from "./element";
 import type { Planes } from "./messages";
 import { createSound, type Sound } from "./sound";
@@ -67,11 +67,12 @@ export class Player {
   private request = 0;
   private times: number[] = [];
 
-  /** url: of the clip's proxy. first: the frame that is shown first. */
+  /** url: of the clip's proxy. first: the frame that is shown first. held: bytes of decoded frames. */
   constructor(
     readonly index: ProxyIndex,
     private readonly url: string,
     first: number,
+    held = HELD,
   ) {
     this.last = countOf(index) - 1;
     this.state = createStore<Playing>(() => ({
@@ -91,11 +92,16 @@ export class Player {
     if (typeof VideoDecoder === "undefined")
       this.throughElement("this browser has no decoder of its own here");
     else {
-      this.decoded = createDecoded(index, url, {
-        frame: (number) => this.arrived(number),
-        broken: (frames) => this.broke(frames),
-        unable: (why) => this.throughElement(why),
-      });
+      this.decoded = createDecoded(
+        index,
+        url,
+        {
+          frame: (number) => this.arrived(number),
+          broken: (frames) => this.broke(frames),
+          unable: (why) => this.throughElement(why),
+        },
+        held,
+      );
       this.lookAhead();
     }
   }

@@ -19,8 +19,14 @@ export interface Moving {
   at: number;
 }
 
-/** The player of the clip that a frame stands for; null for a still, and until the clip plays. */
-export function usePlayer(frame: Frame | null): { player: Player | null; clip: Clip | undefined } {
+/**
+ * The player of the clip that a frame stands for; null for a still, and until the clip plays. held: bytes of decoded
+ * frames that it holds.
+ */
+export function usePlayer(
+  frame: Frame | null,
+  held?: number,
+): { player: Player | null; clip: Clip | undefined } {
   const id = frame?.clip ?? null;
   const clip = useQuery({ ...askedOfClip.one(id ?? 0), enabled: id !== null }).data;
   const plays = id !== null && clip?.id === id && clip.plays;
@@ -29,13 +35,13 @@ export function usePlayer(frame: Frame | null): { player: Player | null; clip: C
   const [player, setPlayer] = useState<Player | null>(null);
   useEffect(() => {
     if (id === null || !index || !plays) return;
-    const made = new Player(index, fileOf(id), first);
+    const made = new Player(index, fileOf(id), first, held);
     setPlayer(made);
     return () => {
       made.close();
       setPlayer(null);
     };
-  }, [id, index, plays, first]);
+  }, [id, index, plays, first, held]);
   return { player, clip: id === null ? undefined : clip };
 }
 

@@ -1,5 +1,5 @@
 /** The frames row: every frame live under the look, one of them chosen. */
-import { memo, useEffect, useRef } from "react";
+import { memo, useEffect, useRef, type ReactNode } from "react";
 import { Radio, RadioGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { EncodingKey, Frame } from "../api/types";
@@ -72,6 +72,8 @@ export const Strip = memo(function Strip(props: {
   onChoose: (id: number) => void;
   input: EncodingKey;
   feed: Feed;
+  /** What lies over the picture of a frame: where it stands in the row. */
+  over?: (frame: Frame, place: { left: number; top: number; width: number; height: number }) => ReactNode;
 }) {
   const { frames, feed } = props;
   const ratio = window.devicePixelRatio || 1;
@@ -152,6 +154,9 @@ export const Strip = memo(function Strip(props: {
         aria-hidden
         style={{ width: Math.max(1, frames.length * (WIDTH + GAP) - GAP), height: HEIGHT }}
       />
+      {frames.map((f, k) =>
+        props.over?.(f, { left: 3 + k * (WIDTH + GAP), top: 3 + LABEL, width: WIDTH, height: HEIGHT }),
+      )}
       <div className="all">
         {frames.map((f) => (
           <Radio
