@@ -313,11 +313,7 @@ def numbers(page: Page, within: str) -> list[int]:
 
 def test_other_clips_in_the_row_run_where_somebody_wants_it(enter):
     page = enter("ines")
-    names = ("Fire at night", "Heads, into shade")
-    frames = [f for f in page.request.get("/api/frames").json() if f["clip"]]
-    first, second = (
-        plays(page, next(f["name"] for f in frames if f["name"].startswith(n[:5]))) for n in names
-    )
+    first, second = plays(page, "Fire at night"), plays(page, "Heads, into shade")
     canvas = on_bench(page, first["id"], *STEPS, name="Row", input="film_log")
     assert page.locator("canvas[data-running]").count() == 0
     page.get_by_role("switch", name="The row runs too").locator("xpath=ancestor::label").click()

@@ -5,6 +5,8 @@ from datetime import datetime
 from django.db.models import QuerySet
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
+from saucer_core.readings.evenness import Reading
+from saucer_core.trim import Trim
 
 from ..looks.rules import LookValue
 from ..people.rules import person_of
@@ -44,6 +46,26 @@ class MendedOut(SuggestedOut):
     what they show."""
 
     small: bool
+
+    @staticmethod
+    def resolve_trim(made: cuts.Mended) -> Trim:
+        """The trim."""
+        return made.found.trim
+
+    @staticmethod
+    def resolve_before(made: cuts.Mended) -> Reading:
+        """What the shot begins with now."""
+        return made.found.before
+
+    @staticmethod
+    def resolve_after(made: cuts.Mended) -> Reading:
+        """What it would begin with."""
+        return made.found.after
+
+    @staticmethod
+    def resolve_aim(made: cuts.Mended) -> Reading:
+        """What it is to begin with: what the shot before ends with."""
+        return made.found.aim
 
 
 class ReelReplyOut(Schema):
@@ -149,10 +171,9 @@ def scene(request: HttpRequest, project_id: int, scene_id: int) -> cuts.SceneOnR
 
 
 @router.get("/{int:project_id}/reel/shots/{int:shot_id}/mended", response=MendedOut)
-def mended(request: HttpRequest, project_id: int, shot_id: int) -> dict[str, object]:
+def mended(request: HttpRequest, project_id: int, shot_id: int) -> cuts.Mended:
     """The trim with which a shot begins as the one before it ends. Nothing is kept."""
-    made = cuts.mended(projects.find(project_id), shot_id)
-    return {**vars(made.found), "small": made.small}
+    return cuts.mended(projects.find(project_id), shot_id)
 
 
 @router.get("/{int:project_id}/notes", response=list[ReelNoteOut])
