@@ -25,7 +25,7 @@ from . import drop_folder, feed, rules, screening
 from .contents import Change
 from .copies import CopyState
 from .plan import PARTS, SLATE, Part, Plan, SlatePart
-from .review_clips import ReviewClip, review_clip_of
+from .review_clips import Chapter, ReviewClip, review_clip_of
 from .rules import Delivery, Feed, Fetch
 from .screening import Loss
 
@@ -152,17 +152,6 @@ class ChoicesOut(Schema):
     slate: dict[SlatePart, str]
 
 
-class ChapterOut(Schema):
-    """A shot of a review clip: its id, number, name and looks, and the second that it begins at."""
-
-    shot: int
-    number: int
-    name: str
-    scene: str
-    words: str
-    begin: float
-
-
 class ReviewClipOut(Schema):
     """A review clip that can be watched. whom: for whom it was made; size, kind: in words."""
 
@@ -177,7 +166,7 @@ class ReviewClipOut(Schema):
     path: str
     made_by: str
     made_at: datetime
-    chapters: list[ChapterOut]
+    chapters: list[Chapter]
 
     @staticmethod
     def resolve_delivery(review: ReviewClip) -> int:

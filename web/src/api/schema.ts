@@ -11384,10 +11384,10 @@ export interface components {
             worst_lights_share: number;
         };
         /**
-         * ChapterOut
-         * @description A shot of a review clip: its id, number, name and looks, and the second that it begins at.
+         * Chapter
+         * @description A shot of a review clip: its number, name and looks, and the second that it begins at.
          */
-        ChapterOut: {
+        Chapter: {
             /** Shot */
             shot: number;
             /** Number */
@@ -11432,7 +11432,7 @@ export interface components {
              */
             made_at: string;
             /** Chapters */
-            chapters: components["schemas"]["ChapterOut"][];
+            chapters: components["schemas"]["Chapter"][];
         };
         /**
          * FeedOut
