@@ -290,7 +290,7 @@ def test_a_frame_of_a_clip_is_held_as_a_still(enter):
     until(lambda: page.request.get(f"/api/clips/{frame['clip']}").json()["plays"], 120)
     on_bench(page, frame["id"], *STEPS, name="Held", input="film_log")
     go(page, 15)
-    page.get_by_role("button", name="Hold this frame").click()
+    page.get_by_role("button", name="Hold frame").click()
     expect(page.get_by_role("radio", name="Heads, into shade, frame 15")).to_be_checked()
 
 
@@ -316,7 +316,7 @@ def test_other_clips_in_the_row_run_where_somebody_wants_it(enter):
     first, second = plays(page, "Fire at night"), plays(page, "Heads, into shade")
     canvas = on_bench(page, first["id"], *STEPS, name="Row", input="film_log")
     assert page.locator("canvas[data-running]").count() == 0
-    page.get_by_role("switch", name="The row runs too").locator("xpath=ancestor::label").click()
+    page.get_by_role("switch", name="Row runs").locator("xpath=ancestor::label").click()
     small = page.locator(f'canvas[data-running="{second["name"]}"]')
     until(lambda: small.get_attribute("data-number") is not None)
     page.get_by_role("heading", level=1).first.click()

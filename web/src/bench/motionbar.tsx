@@ -87,7 +87,7 @@ export function Motion(props: {
           <>
             <Fields clip={clip} />
             {props.others ? (
-              <Switch label="The row runs too" on={row} onChange={(on) => useView.setState({ row: on })} />
+              <Switch label="Row runs" on={row} onChange={(on) => useView.setState({ row: on })} />
             ) : null}
           </>
         }

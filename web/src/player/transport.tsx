@@ -168,7 +168,7 @@ export function Transport(props: {
       {props.said}
       {onHold ? (
         <Button look="quiet" isDisabled={playing} onPress={() => onHold(player.state.getState().number)}>
-          Hold this frame
+          Hold frame
         </Button>
       ) : null}
     </Row>
