@@ -23,7 +23,7 @@ from saucer_server.clips.proxying import LOCKS, PARTS
 from saucer_server.housekeeping import sweep
 from saucer_server.jobs.locks import taken
 from saucer_server.jobs.models import Job
-from saucer_server.jobs.rules import Cancelled
+from saucer_server.jobs.rules import Cancelled, Progress
 
 from .test_clips import CLIP, bring
 
@@ -86,6 +86,23 @@ def test_a_made_proxy_plays_and_its_bytes_are_given_in_ranges(lead, clip, settin
     settings.FRONT_FILES = True
     handed = lead.get(address)
     assert handed["X-Accel-Redirect"] == f"/-/files/{Clip.objects.get(pk=clip.pk).proxy}"
+
+
+def test_two_clips_of_one_file_take_nothing_from_each_other(lead, project, clip):
+    other = bring(lead, project, encoding="film_log").json()
+    tasks.look(clip_id=other["id"])
+    second = Clip.objects.get(pk=other["id"])
+    assert second.digest == clip.digest
+    seen = proxying.found(second)
+    proxying._encode(second, seen, 0, Progress(second.proxy_job))
+    assert parts_of(second) == ["00000.nut"]
+    proxying.make(clip.pk)
+    # What was made for the other one is still there, and both play.
+    assert parts_of(second) == ["00000.nut"]
+    proxying.make(second.pk)
+    names = Clip.objects.filter(pk__in=[clip.pk, second.pk]).values_list("proxy", flat=True)
+    assert len(set(names)) == 2
+    assert all(default_storage.exists(name) for name in names)
 
 
 def test_a_full_disk_keeps_what_is_whole_and_says_so(lead, clip, monkeypatch):

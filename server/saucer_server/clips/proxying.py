@@ -65,8 +65,9 @@ def order(clip: Clip, person: Person) -> Clip:
 
 
 def _folder(clip: Clip) -> str:
+    # Each clip has its own, those of one file too: what is made for one is not taken from under another.
     kind = "deinterlaced" if clip.deinterlaced else "proxy"
-    return f"clips/{clip.digest[:2]}/{clip.digest}.{kind}"
+    return f"clips/{clip.digest[:2]}/{clip.digest}.{clip.pk}.{kind}"
 
 
 def _part(clip: Clip, number: int) -> str:
