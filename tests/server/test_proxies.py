@@ -17,7 +17,7 @@ from saucer_core.formats import proxies
 from saucer_core.formats.clips import colours_of
 from saucer_core.screen import for_screen
 from saucer_server import storage
-from saucer_server.clips import proxying, tasks
+from saucer_server.clips import proxying, rules, tasks
 from saucer_server.clips.models import Clip
 from saucer_server.clips.proxying import LOCKS, PARTS
 from saucer_server.housekeeping import sweep
@@ -93,7 +93,7 @@ def test_two_clips_of_one_file_take_nothing_from_each_other(lead, project, clip)
     tasks.look(clip_id=other["id"])
     second = Clip.objects.get(pk=other["id"])
     assert second.digest == clip.digest
-    seen = proxying.found(second)
+    seen = rules.found(second)
     proxying._encode(second, seen, 0, Progress(second.proxy_job))
     assert parts_of(second) == ["00000.nut"]
     proxying.make(clip.pk)
