@@ -2,7 +2,7 @@
  * What changes with every picture of a clip that plays: written into the page at once, without drawing the
  * components around it anew, which takes longer than a picture is shown.
  */
-import { useEffect, useRef, type CSSProperties, type RefObject } from "react";
+import { useEffect, useRef, type RefObject } from "react";
 import styled from "styled-components";
 import type { Player } from "./player";
 import { usePlaying } from "./use";
@@ -65,9 +65,9 @@ const Dot = styled.span`
 `;
 
 /** Where the clip is, on a line of its length. */
-export function FollowingDot({ player, style }: { player: Player; style?: CSSProperties }) {
+export function FollowingDot({ player }: { player: Player }) {
   const mark = useMark<HTMLSpanElement>(player, (on, share) => {
     on.style.left = `${share * 100}%`;
   });
-  return <Dot ref={mark} style={style} aria-hidden />;
+  return <Dot ref={mark} aria-hidden />;
 }

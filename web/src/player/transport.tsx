@@ -64,9 +64,13 @@ export const Lengths = styled.div`
 /** What changes too often to be typed into. */
 const Plays = styled.span`
   display: inline-block;
+  width: 54px;
   text-align: center;
   color: var(--t1);
   font-variant-numeric: tabular-nums;
+`;
+const PlaysCode = styled(Plays)`
+  width: 84px;
 `;
 /** Pixels of a field for a frame's number. */
 const NUMBER = 34;
@@ -77,7 +81,7 @@ function FrameNumber({ player, playing }: { player: Player; playing: boolean }) 
   const number = useSeldom(player);
   if (playing)
     return (
-      <Plays style={{ width: 54 }}>
+      <Plays>
         <Following player={player} words={String} />
       </Plays>
     );
@@ -106,9 +110,9 @@ function Timecode({ player, playing }: { player: Player; playing: boolean }) {
   };
   if (playing)
     return (
-      <Plays style={{ width: 84 }}>
+      <PlaysCode>
         <Following player={player} words={(n) => timecodeOf(index, n)} />
-      </Plays>
+      </PlaysCode>
     );
   return (
     <Code

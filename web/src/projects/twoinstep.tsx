@@ -23,6 +23,10 @@ const Both = styled.div`
   }
 `;
 
+const One = styled.figure`
+  margin: 0;
+`;
+
 /** Plays the frames of a shot alone. */
 function useShotPlayer(shot: Shot): Player | null {
   const { player } = usePlayer(shot.frame);
@@ -68,7 +72,7 @@ function Side({ project, shot, player }: { project: number; shot: Shot; player: 
   );
   const feed = useFeed(wish);
   return (
-    <figure aria-label={shot.name} style={{ margin: 0 }}>
+    <One aria-label={shot.name}>
       <Stage
         frame={shot.frame}
         input={shot.frame.encoding}
@@ -79,7 +83,7 @@ function Side({ project, shot, player }: { project: number; shot: Shot; player: 
         moving={moving}
         tag={`${shot.number} ${shot.name}`}
       />
-    </figure>
+    </One>
   );
 }
 
