@@ -6,6 +6,7 @@ from saucer_core.beginning import USUAL, USUAL_LOG
 from saucer_core.encodings import ENCODINGS
 from saucer_core.formats import pictures, sequences
 from saucer_core.formats.review_writing import STILL_SECONDS
+from saucer_core.readings.masks import MASKS
 from saucer_core.stack import STACK
 
 from .carrying.rules import FULL_CODES
@@ -22,7 +23,7 @@ class Declared(Schema):
     sequence of pictures. rates: frames a second that one is shown at, by fraction; usual_rate: the one where
     nobody says. delivered: encodings that a delivery offers at once. plan: what a delivery is where nobody
     says otherwise. still_seconds: how long a still stands when a project is played. full_codes: 8-bit codes
-    of what no look explains that are drawn as white.
+    of what no look explains that are drawn as white. masks: the bit of each mask in ``/api/masks``.
     """
 
     encodings: list[str]
@@ -38,6 +39,7 @@ class Declared(Schema):
     plan: Plan
     still_seconds: int
     full_codes: int
+    masks: dict[str, int]
 
 
 def declared() -> Declared:
@@ -56,6 +58,7 @@ def declared() -> Declared:
         plan=Plan(),
         still_seconds=STILL_SECONDS,
         full_codes=FULL_CODES,
+        masks=MASKS,
     )
 
 

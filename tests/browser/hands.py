@@ -18,6 +18,16 @@ def until(holds: Callable[[], bool], seconds: float = 30) -> None:
         time.sleep(0.15)
 
 
+def until_it_plays(page: Page, clip: int) -> None:
+    """Waits until a clip has its proxy; says how far that is where it takes too long."""
+    seconds = 240
+    end = time.monotonic() + seconds
+    while not (whole := page.request.get(f"/api/clips/{clip}").json())["plays"]:
+        work = page.request.get("/api/jobs").json() if time.monotonic() > end else None
+        assert work is None, f"does not play after {seconds} s: {whole['proxy_job']}; all work: {work}"
+        time.sleep(0.15)
+
+
 def control(page: Page) -> Locator:
     return page.get_by_role("region", name="Control", exact=True)
 

@@ -12,7 +12,7 @@ from saucer_core.formats import pictures
 
 from ..moving import BLOCK, written
 from ..moving import numbered as numbered_picture
-from .hands import draft_of, made, show, until
+from .hands import draft_of, made, show, until, until_it_plays
 from .seen import apart, rendered, shown
 
 STEPS: list[dict[str, Any]] = [
@@ -87,7 +87,7 @@ def bring(page: Page, path: Path, encoding: str) -> int:
     until(lambda: stands() is not None, 60)
     frame = stands()
     assert frame is not None
-    until(lambda: page.request.get(f"/api/clips/{frame['clip']}").json()["plays"], 120)
+    until_it_plays(page, frame["clip"])
     return int(frame["id"])
 
 
@@ -238,7 +238,7 @@ def test_without_a_decoder_it_plays_through_a_video_element_and_says_so(enter, a
     page = enter("ines")
     page.add_init_script("delete window.VideoDecoder")
     frame = next(f for f in page.request.get("/api/frames").json() if f["name"] == "Fire at night")
-    until(lambda: page.request.get(f"/api/clips/{frame['clip']}").json()["plays"], 120)
+    until_it_plays(page, frame["clip"])
     canvas = on_bench(page, frame["id"], *STEPS, name="Element", input="film_log")
     expect(page.get_by_text("8 bit, as the browser reads it")).to_be_visible()
     go(page, 20)
@@ -287,7 +287,7 @@ def test_a_folder_of_numbered_pictures_comes_in_as_a_clip(enter, tmp_path):
 def test_a_frame_of_a_clip_is_held_as_a_still(enter):
     page = enter("ines")
     frame = next(f for f in page.request.get("/api/frames").json() if f["name"] == "Heads, into shade")
-    until(lambda: page.request.get(f"/api/clips/{frame['clip']}").json()["plays"], 120)
+    until_it_plays(page, frame["clip"])
     on_bench(page, frame["id"], *STEPS, name="Held", input="film_log")
     go(page, 15)
     page.get_by_role("button", name="Hold frame").click()
@@ -297,7 +297,7 @@ def test_a_frame_of_a_clip_is_held_as_a_still(enter):
 def plays(page: Page, name: str) -> dict[str, Any]:
     """The frame of a clip of the demo, once it plays."""
     frame = next(f for f in page.request.get("/api/frames").json() if f["name"] == name)
-    until(lambda: page.request.get(f"/api/clips/{frame['clip']}").json()["plays"], 120)
+    until_it_plays(page, frame["clip"])
     return dict(frame)
 
 
@@ -361,7 +361,7 @@ def test_a_roll_out_is_played_now_then_and_where_they_differ(enter, axe):
     expect(button).to_be_visible()
     project = page.request.get("/api/projects/1").json()
     clip = next(s["frame"]["clip"] for s in project["shots"] if s["cut"])
-    until(lambda: page.request.get(f"/api/clips/{clip}").json()["plays"], 120)
+    until_it_plays(page, clip)
     button.click()
     sheet = page.get_by_role("dialog")
     expect(sheet.get_by_role("figure")).to_have_count(3)

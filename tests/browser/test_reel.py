@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from .hands import until
+from .hands import until, until_it_plays
 from .seen import apart, rendered, shown
 
 NOTE = "The pots in front may go deeper."
@@ -49,7 +49,7 @@ def leave_the_keys(page: Page) -> None:
 def test_it_plays_through_the_cuts_in_order_and_in_its_time(project):
     page = project
     clip = shot_named(page, "Past the wheel")["cut"]["clip"]
-    until(lambda: page.request.get(f"/api/clips/{clip}").json()["plays"], 120)
+    until_it_plays(page, clip)
     go(page, "Past the wheel")
     expect(page.locator("main canvas[data-number]").first).to_have_attribute(
         "data-number", str(shot_named(page, "Past the wheel")["cut"]["first"])

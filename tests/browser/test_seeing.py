@@ -265,7 +265,7 @@ def test_spots_are_pinned_and_masks_laid_over(bench):
     expect(probe.get_by_role("row", name=re.compile(r"^3 "))).to_have_count(0)
     bench.get_by_role("button", name="View ▾").click()
     bench.get_by_role("menuitem", name="Clipped blacks").click()
-    overlay = bench.locator("main .picture canvas[aria-hidden]")
+    overlay = bench.locator("main .picture canvas.mask")
     expect(overlay).to_have_count(1)
     inked = "c => c.getContext('2d').getImageData(0, 0, c.width, c.height).data.some(v => v > 0)"
     until(lambda: overlay.evaluate(inked))

@@ -14,6 +14,8 @@ BLACK = 1
 WHITE = 2
 #: Bit of a pixel out of gamut.
 OUTSIDE = 4
+#: Each mask's bit, by name.
+MASKS = {"black": BLACK, "white": WHITE, "outside": OUTSIDE}
 #: How far beyond an end a code value must lie to count.
 SLACK = 0.5 / 1023
 
@@ -42,10 +44,7 @@ def masks(rgb: F32, at: Encoding, shown_on: Encoding | None = None) -> NDArray[n
 
 def shares(mask: NDArray[np.uint8]) -> dict[str, float]:
     """What part of the picture each mask covers."""
-    return {
-        name: float((mask & bit > 0).mean())
-        for name, bit in (("black", BLACK), ("white", WHITE), ("outside", OUTSIDE))
-    }
+    return {name: float((mask & bit > 0).mean()) for name, bit in MASKS.items()}
 
 
 def difference_picture(first: F32, second: F32, at: Encoding, full: float = 10.0) -> F32:

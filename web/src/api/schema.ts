@@ -4803,7 +4803,7 @@ export interface components {
          *     sequence of pictures. rates: frames a second that one is shown at, by fraction; usual_rate: the one where
          *     nobody says. delivered: encodings that a delivery offers at once. plan: what a delivery is where nobody
          *     says otherwise. still_seconds: how long a still stands when a project is played. full_codes: 8-bit codes
-         *     of what no look explains that are drawn as white.
+         *     of what no look explains that are drawn as white. masks: the bit of each mask in ``/api/masks``.
          */
         Declared: {
             /** Encodings */
@@ -4833,6 +4833,10 @@ export interface components {
             still_seconds: number;
             /** Full Codes */
             full_codes: number;
+            /** Masks */
+            masks: {
+                [key: string]: number;
+            };
         };
         /**
          * Plan

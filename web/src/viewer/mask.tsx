@@ -1,18 +1,25 @@
 /** Where the picture is clipped or out of gamut, laid over it as a hatching; the core says where. */
 import { useEffect, useRef, useState } from "react";
+import styled from "styled-components";
 import { BYTES, got, server } from "../api/client";
+import { declared } from "../api/declared";
 import { atRest } from "../api/rest";
 import { sized } from "./framing";
 import type { Wish } from "./live";
 
 export type MaskName = "black" | "white" | "outside";
 
-/** The core's bit for each mask, and the ink it is hatched with. */
-const MASKS: Record<MaskName, { bit: number; ink: [number, number, number] }> = {
-  black: { bit: 1, ink: [169, 214, 194] },
-  white: { bit: 2, ink: [200, 120, 20] },
-  outside: { bit: 4, ink: [214, 130, 226] },
+/** The ink that each mask is hatched with, as R, G and B. */
+const INKS: Record<MaskName, [number, number, number]> = {
+  black: [169, 214, 194],
+  white: [200, 120, 20],
+  outside: [214, 130, 226],
 };
+/** Lies over the picture and leaves it the pointer. */
+const Hatching = styled.canvas`
+  position: absolute;
+  pointer-events: none;
+`;
 const REST = 120;
 
 interface Found {
@@ -37,7 +44,8 @@ export function Mask(props: { wish: Wish; width: number; name: MaskName; style: 
   useEffect(() => {
     const context = canvas.current?.getContext("2d");
     if (!context || !found) return;
-    const { bit, ink } = MASKS[name];
+    const bit = declared.masks[name]!;
+    const ink = INKS[name];
     const image = context.createImageData(found.width, found.height);
     for (let k = 0; k < found.bits.length; k++) {
       if (!(found.bits[k]! & bit)) continue;
@@ -47,12 +55,13 @@ export function Mask(props: { wish: Wish; width: number; name: MaskName; style: 
     context.putImageData(image, 0, 0);
   }, [found, name]);
   return (
-    <canvas
+    <Hatching
+      className="mask"
       ref={canvas}
       width={found?.width ?? 1}
       height={found?.height ?? 1}
       aria-hidden
-      style={{ ...props.style, pointerEvents: "none" }}
+      style={props.style}
     />
   );
 }

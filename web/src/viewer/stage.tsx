@@ -189,7 +189,7 @@ export const Stage = memo(function Stage(props: Props) {
             wish={wish}
             width={Math.min(Math.round(box.width), 1280)}
             name={props.mask}
-            style={{ position: "absolute", ...laidOver }}
+            style={laidOver}
           />
         ) : null}
         {mode === "split" ? (
