@@ -35,6 +35,7 @@ from .encodings.api import router as encodings
 from .errors import RuleError
 from .frames.api import router as frames
 from .inspecting.api import router as inspecting
+from .intake.api import router as intakes
 from .jobs.api import router as jobs
 from .jobs.health_api import router as health
 from .looks.api import router as looks
@@ -142,6 +143,7 @@ for router in (projects, shots, wall, reel):
 api.add_router("", deliveries)
 api.add_router("/clips", clips)
 api.add_router("/feed", feed)
+api.add_router("/intakes", intakes)
 api.add_router("/jobs", jobs)
 api.add_router("/bin", removed)
 

@@ -4,7 +4,8 @@ from django.http import HttpRequest
 from ninja import Schema
 from saucer_core.beginning import USUAL, USUAL_LOG
 from saucer_core.encodings import ENCODINGS
-from saucer_core.formats import pictures, sequences
+from saucer_core.formats import sequences
+from saucer_core.formats.developing import develop
 from saucer_core.formats.review_writing import STILL_SECONDS
 from saucer_core.readings.masks import MASKS
 from saucer_core.stack import STACK
@@ -49,7 +50,7 @@ def declared() -> Declared:
         usual=USUAL,
         usual_log=USUAL_LOG,
         stack=STACK,
-        pictures=list(pictures.SUFFIXES),
+        pictures=list(develop.SUFFIXES),
         clips=list(clips.SUFFIXES),
         sequences=[sequences.SUFFIX],
         rates=sequences.RATES,

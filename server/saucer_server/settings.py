@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "saucer_server.jobs",
     "saucer_server.encodings",
     "saucer_server.frames",
+    "saucer_server.intake",
     "saucer_server.clips",
     "saucer_server.looks",
     "saucer_server.luts",

@@ -75,6 +75,7 @@ def test_every_column_that_names_files_is_known():
 
     known = {column for columns in sweep.NAMED_BY.values() for column in columns}
     looks_like = {"file", "stamps", "licence_file", "rest", "proxy", "proxy_index", "samples"}
+    looks_like |= {"original", "read_file"}
     found = {
         f"{model._meta.app_label}.{model.__name__}.{field.name}"
         for model in apps.get_models()

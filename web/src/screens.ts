@@ -5,6 +5,7 @@ import { matchPath, type Params } from "react-router";
 import { asked, client } from "./api/queries";
 import { askedOf } from "./catalogue/asked";
 import { queryOf } from "./catalogue/filters";
+import { askedOfIntakes } from "./framesin/asked";
 import { askedOfLook } from "./look/asked";
 import { askedOfPeople } from "./people/asked";
 import { askedOfProject } from "./projects/asked";
@@ -157,6 +158,20 @@ export const SCREENS: Screen[] = [
     },
   ),
   screen("/frames", () => import("./frames/frames")),
+  screen(
+    "/frames/in",
+    () => import("./framesin/begin"),
+    () => {
+      ask(askedOfIntakes.all);
+    },
+  ),
+  screen(
+    "/frames/in/:id",
+    () => import("./framesin/intake"),
+    (params) => {
+      ask(askedOfIntakes.one(numbered(params)));
+    },
+  ),
   screen(
     "/frames/encodings",
     () => import("./frames/encodings"),

@@ -9,7 +9,7 @@ import Begin from "../src/bringin/begin";
 import { called, chosen, dropped } from "../src/kit/gather";
 import { counts, folders, sound, toLookAt, willBeKept } from "../src/bringin/judging";
 import PackPage from "../src/bringin/pack";
-import { batches } from "../src/bringin/send";
+import { batches } from "../src/kit/gather";
 import { broken, server, shown } from "./shown";
 import { ENCODINGS, frame, INES } from "./things";
 
@@ -112,9 +112,9 @@ describe("files", () => {
   });
   it("are sent fifty at a time, and large ones alone", () => {
     const small = Array.from({ length: 120 }, (_, k) => ({ file: file(`${k}`), path: `${k}` }));
-    expect(batches(small).map((b) => b.length)).toEqual([50, 50, 20]);
+    expect(batches(small, 50).map((b) => b.length)).toEqual([50, 50, 20]);
     const large = { file: { size: 60 * 2 ** 20 } as File, path: "l" };
-    expect(batches([large, large, small[0]!]).map((b) => b.length)).toEqual([1, 2]);
+    expect(batches([large, large, small[0]!], 50).map((b) => b.length)).toEqual([1, 2]);
   });
 });
 

@@ -41,8 +41,8 @@ const sheet = (more: Partial<ContactSheet> = {}): ContactSheet => ({
     row(32, "Look B"),
   ],
   columns: [
-    { id: 50, name: "Clay heads", frame: 1 },
-    { id: 51, name: "Yard", frame: null },
+    { id: 50, name: "Clay heads", frame: 1, part: { x: 0.5, y: 0.5 } },
+    { id: 51, name: "Yard", frame: null, part: { x: 0.5, y: 0.5 } },
   ],
   ...{ cells: [], own: [], notes: [], people: [], to_vote: 4 },
   ...more,

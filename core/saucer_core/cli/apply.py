@@ -15,6 +15,8 @@ from ..errors import FileError
 from ..finish import finish as with_finish
 from ..formats import clips, pictures, recipe
 from ..formats.clip_kinds import CLIP_KINDS
+from ..formats.developing import develop
+from ..formats.developing.result import Balance, Wish
 from ..formats.pictures import PictureFacts, depth_for
 from ..formats.registry import read_table
 from ..operations import apply
@@ -47,13 +49,15 @@ class Work:
     """What is done to each picture. plan: by its facts and its name. Encodings are ``None`` for a LUT, which
     says nothing of them.
 
-    said: by whom the encoding of the pictures is said, where it is not left to the files.
+    said: by whom the encoding of the pictures is said, where it is not left to the files. wish: how pictures
+    of other kinds are developed.
     """
 
     plan: Callable[[PictureFacts, str], Doing]
     depth: str | None
     replace: bool
     said: str = ""
+    wish: Wish | None = None
 
 
 @click.command("apply")
@@ -87,6 +91,13 @@ class Work:
     help="Measure what the look does to a clip over its length, and write that as JSON.",
 )
 @click.option("--plot", type=PATH, help="With --over-time: draw its lines as SVG.")
+@click.option("--part", type=click.IntRange(1, 1000), default=1, help="Of an EXR file with several, from 1.")
+@click.option(
+    "--white",
+    type=(click.FloatRange(1500, 25_000), click.FloatRange(-50, 50)),
+    metavar="KELVIN TINT",
+    help="White balance of camera raw; else the one as shot.",
+)
 @click.option("--quiet", is_flag=True, help="No progress.")
 @answering
 def command(
@@ -103,12 +114,15 @@ def command(
     clip: str | None,
     over_time: Path | None,
     plot: Path | None,
+    part: int,
+    white: tuple[float, float] | None,
     quiet: bool,
 ) -> Answer:
     """Put a look or a LUT on a picture, on a folder of pictures, or on a clip.
 
     What came in goes out: depth, transparency and tags are kept, and a picture that lies on its side is
-    turned. The file says which encoding its colours are in now, where its kind can.
+    turned. The file says which encoding its colours are in now, where its kind can. Pictures of kinds that
+    are read and not written, as camera raw, go out as EXR or TIFF.
     """
     wanted = Wanted(clip, encoding, strength, finish, replace, quiet)
     if over_time is not None:
@@ -140,7 +154,8 @@ def command(
         refuse(pictures_own, "a clip keeps its own codes and depth; choose a kind with --clip")
         return on_clip(look, present(picture), output, wanted)
     refuse([("--clip", clip is not None)], "it is for clips")
-    work = Work(plan, depth, replace, "said with --encoding" if encoding else "")
+    wish = Wish(part - 1, Balance(*white) if white is not None else None)
+    work = Work(plan, depth, replace, "said with --encoding" if encoding else "", wish)
     if present(picture).is_dir():
         return _folder(picture, output, work, quiet)
     return _one(picture, output, work)
@@ -175,7 +190,7 @@ def _by_table(
 def _one(source: Path, target: Path, work: Work) -> Answer:
     if target.exists() and target.samefile(source) and not work.replace:
         raise FileError(str(target), "is the picture itself. Name another file, or allow it with --replace")
-    with pictures.opened(present(source)) as picture:
+    with develop.opened(present(source), wish=work.wish) as picture:
         depth = depth_for(target.name, work.depth, picture.facts.depth)
         recolour, then, before, after = work.plan(picture.facts, source.name)
         left = pictures.through(picture, target, recolour, depth, then=then, before=before, at=after)
@@ -195,7 +210,7 @@ def _one(source: Path, target: Path, work: Work) -> Answer:
 def _folder(folder: Path, target: Path, work: Work, quiet: bool) -> Answer:
     sources = list(picture_files([folder]))
     if not sources:
-        raise FileError(str(folder), f"holds no picture ({', '.join(pictures.SUFFIXES)})")
+        raise FileError(str(folder), f"holds no picture ({', '.join(develop.SUFFIXES)})")
     if target.exists() and target.samefile(folder) and not work.replace:
         raise FileError(
             str(target),
@@ -207,7 +222,7 @@ def _folder(folder: Path, target: Path, work: Work, quiet: bool) -> Answer:
     taken: dict[str, str] = {}
     for source in _shown(sources, quiet):
         try:
-            done = _one(source, target / source.name, work)
+            done = _one(source, target / develop.written_name(source.name), work)
             if "left out" in done:
                 left[source.name] = done["left out"]
             if "from" in done:

@@ -10,6 +10,7 @@ from ..checks import checks
 from ..encodings.registry import known
 from ..errors import LookError
 from ..formats import cdl, incoming, pictures, recipe, xml
+from ..formats.developing import develop
 from ..formats.registry import read_table
 from ..look import every_step
 from ..readings.sheet import sheet
@@ -53,8 +54,8 @@ def _plotted(file: Path, plot: Path, expects: str | None, gives: str | None) -> 
 def _held(file: Path) -> Answer:
     if is_recipe(file):
         return _look(file)
-    if file.suffix.lower() in pictures.SUFFIXES:
-        rgb, facts = pictures.read(file)
+    if file.suffix.lower() in develop.SUFFIXES:
+        rgb, facts = develop.read(file)
         return {
             "kind": "picture",
             **{"format" if k == "kind" else k: v for k, v in asdict(facts).items()},

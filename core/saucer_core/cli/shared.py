@@ -12,7 +12,8 @@ import click
 from ..arrays import F32
 from ..encodings import ENCODINGS, encoding, meet
 from ..errors import FileError
-from ..formats import pictures, recipe
+from ..formats import recipe
+from ..formats.developing import develop
 from ..formats.registry import TABLE_FORMATS
 
 #: Exit status where something was found wanting: ``capture`` refuses, a ``compare`` lies beyond its limit.
@@ -80,12 +81,12 @@ def picture_files(paths: Iterable[Path]) -> Iterator[Path]:
     """The picture files named, and those in the folders named. Raises ``FileError``."""
     for path in paths:
         if present(path).is_dir():
-            yield from sorted(p for p in path.iterdir() if p.suffix.lower() in pictures.SUFFIXES)
+            yield from sorted(p for p in path.iterdir() if p.suffix.lower() in develop.SUFFIXES)
         else:
             yield path
 
 
 def arriving(path: Path, given: str | None, wanted: str) -> F32:
     """A picture file's colours in the encoding ``wanted``. Raises ``FileError``."""
-    rgb, facts = pictures.read(path)
+    rgb, facts = develop.read(path)
     return meet(rgb, encoding(given or facts.encoding), encoding(wanted))

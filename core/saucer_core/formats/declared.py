@@ -69,12 +69,24 @@ _EXIF_SRGB = 1
 _EXIF_OPRGB = "R03"
 
 
+#: What kinds of files are taken for that are not sRGB.
+_USUAL = {
+    "EXR": "linear_709",
+    "Radiance HDR": "linear_709",
+    "DPX": "film_log",
+}
+
+
 @dataclass(frozen=True)
 class Declared:
     """key: of the encoding; by: by what it is declared, in words."""
 
     key: str
     by: str
+
+
+#: Kinds of files that hold nothing else (Kodak, "Cineon digital film image format", 4.5: printing densities).
+_BY_KIND = {"Cineon": Declared("film_log", "its kind, which holds densities of film")}
 
 
 def declared(said: Tags, kind: str, profile: bytes) -> Declared | None:
@@ -88,6 +100,7 @@ def declared(said: Tags, kind: str, profile: bytes) -> Declared | None:
         or _by_profile(profile)
         or _by_primaries(said, kind)
         or _by_exif(said)
+        or _BY_KIND.get(kind)
     )
 
 
@@ -141,4 +154,4 @@ def _by_exif(said: Tags) -> Declared | None:
 
 def usual(kind: str) -> str:
     """The encoding that a kind of file is taken for where nothing says another."""
-    return {"EXR": "linear_709", "DPX": "film_log"}.get(kind, ENCODINGS["srgb"].key)
+    return _USUAL.get(kind, ENCODINGS["srgb"].key)

@@ -138,6 +138,26 @@ def _tags(data: bytes) -> dict[bytes, bytes]:
     return found
 
 
+def space_of(data: bytes) -> str:
+    """What a profile's colours are made of, in lower case: ``rgb``, ``cmyk``, ``gray`` or another; empty
+    where it is no profile (ICC.1:2022, 7.2.8)."""
+    return data[16:20].decode("ascii", "replace").strip().lower() if data[36:40] == b"acsp" else ""
+
+
+def title(data: bytes) -> str:
+    """What a profile calls itself (ICC.1:2022, 10.15; textDescriptionType of ICC.1:2001-04, 6.5.17)."""
+    text = _tags(data).get(b"desc", b"")
+    words = ""
+    if text[:4] == b"mluc" and len(text) >= 28:
+        size, start = struct.unpack_from(">II", text, 20)
+        words = text[start : start + min(size, 200)].decode("utf-16-be", "replace")
+    elif text[:4] == b"desc" and len(text) >= 12:
+        (size,) = struct.unpack_from(">I", text, 8)
+        words = text[12 : 12 + min(size, 200)].decode("ascii", "replace")
+    words = " ".join(words.replace("\0", " ").split())
+    return "".join(c for c in words if c.isprintable()) or "without a name"
+
+
 def _light(data: bytes) -> F64 | None:
     """A curve of a profile at ``_PLACES``; ``None`` where it is damaged or of a kind that no matrix profile
     has."""

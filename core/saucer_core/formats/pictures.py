@@ -20,7 +20,7 @@ from ..encodings import Encoding
 from ..errors import FileError
 from .declared import CICP, INTEROP, OWN_TAG, declared, usual
 from .files import whole
-from .icc import profile
+from .icc import profile, title
 
 SIZE_LIMIT = 256 * 2**20
 PIXEL_LIMIT = 64 * 10**6
@@ -45,7 +45,8 @@ class PictureFacts:
     width, height: in pixels, as it is looked at. depth: like ``8 bit``, ``16 bit``, ``half float``. profile:
     the description of an embedded colour profile. alpha: whether it says what is transparent. declared,
     declared_by: the key of the encoding that it declares, and by what; empty where it declares none that
-    Saucer knows. unread: what else the file holds that is not read, in words.
+    Saucer knows. unread: what else the file holds that is not read, in words. ink: whether its colours are
+    cyan, magenta, yellow and black.
     """
 
     kind: str
@@ -57,6 +58,7 @@ class PictureFacts:
     declared: str = ""
     declared_by: str = ""
     unread: tuple[str, ...] = ()
+    ink: bool = False
 
     @property
     def encoding(self) -> str:
@@ -116,6 +118,8 @@ HOLDS = {
     "TIFF": ("uint8", "uint16", "float"),
     "EXR": ("half", "float"),
 }
+#: Suffixes of the files that are written.
+WRITTEN = tuple(s for kind, _, suffixes in _KINDS for s in suffixes if kind in HOLDS)
 #: Tags that say how a file is laid out or what its codes mean: these do not outlive it.
 _OWN_TAGS = re.compile(
     r"(oiio|saucer|openexr|tiff|png|jpeg|ICCProfile|exr|acesImageContainerFlag)\b|compression$|planarconfig|Orientation|DateTime$|chromaticities|"
@@ -148,9 +152,9 @@ def read(path: Path, name: str | None = None) -> tuple[F32, PictureFacts]:
     return found.rgb, found.facts
 
 
-def facts_of(path: Path) -> PictureFacts:
+def facts_of(path: Path, name: str | None = None) -> PictureFacts:
     """What a picture file says of itself; no pixel is read. Raises ``FileError``."""
-    with opened(path) as source:
+    with opened(path, name) as source:
         return source.facts
 
 
@@ -208,8 +212,8 @@ class Source:
         self._wanted = [channels.index(c) for c in "RGB"] if set("RGB") <= set(channels) else [0, 0, 0]
         self._multiplied = not int(spec.getattribute("oiio:UnassociatedAlpha") or 0)
         orientation = int(spec.getattribute("Orientation") or 1)
-        self._turn = _TURNS.get(orientation, _TURNS[1])
-        self.turned = orientation in _TURNS and orientation != 1
+        self._turn = TURNS.get(orientation, TURNS[1])
+        self.turned = orientation in TURNS and orientation != 1
         high, wide = self._turn(np.empty((spec.height, spec.width), np.bool_)).shape
         depth = str(spec.format)
         icc = spec.getattribute("ICCProfile")
@@ -223,11 +227,12 @@ class Source:
             f"{spec.getattribute('oiio:BitsPerSample') or 16} bit"
             if kind == "DPX"
             else _DEPTHS.get(depth, depth),
-            _profile(spec),
+            title(self.icc) if self.icc else "",
             spec.alpha_channel >= 0,
             said.key if said else "",
             said.by if said else "",
             tuple(self._unread(channels, name)),
+            "CMYK" in (spec.getattribute("jpeg:ColorSpace"), spec.getattribute("tiff:ColorSpace")),
         )
         whole = Window(spec.x, spec.y, spec.full_x, spec.full_y, spec.full_width, spec.full_height)
         self.window = None if whole == Window(0, 0, 0, 0, spec.width, spec.height) else whole
@@ -424,7 +429,7 @@ def _animated(path: Path) -> bool:
 
 
 #: How pixels are turned for each value of the orientation tag (Exif 2.32, tag 274).
-_TURNS: dict[int, Callable[[NDArray[Any]], NDArray[Any]]] = {
+TURNS: dict[int, Callable[[NDArray[Any]], NDArray[Any]]] = {
     1: lambda p: p,
     2: lambda p: p[:, ::-1],
     3: lambda p: p[::-1, ::-1],
@@ -434,13 +439,6 @@ _TURNS: dict[int, Callable[[NDArray[Any]], NDArray[Any]]] = {
     7: lambda p: np.swapaxes(p, 0, 1)[::-1, ::-1],
     8: lambda p: np.swapaxes(p, 0, 1)[::-1],
 }
-
-
-def _profile(spec: "oiio.ImageSpec") -> str:
-    """The description of an embedded colour profile; empty where there is none."""
-    if spec.getattribute("ICCProfile") is None:
-        return ""
-    return str(spec.getattribute("ICCProfile:profile_description") or "without a name")
 
 
 def _why(source: "oiio.ImageInput | oiio.ImageOutput | None" = None) -> str:
@@ -458,8 +456,7 @@ def depth_for(name: str, wanted: str | None, source: str = "") -> str:
     suffix = Path(name).suffix.lower()
     kind = next((k for k, _, suffixes in _KINDS if suffix in suffixes and k in HOLDS), None)
     if kind is None:
-        written = ", ".join(s for k, _, suffixes in _KINDS for s in suffixes if k in HOLDS)
-        raise FileError(name, f"Saucer writes {written}, not “{suffix}”")
+        raise FileError(name, f"Saucer writes {', '.join(WRITTEN)}, not “{suffix}”")
     holds = HOLDS[kind]
     if wanted is not None:
         if wanted not in holds:

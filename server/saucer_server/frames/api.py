@@ -16,14 +16,15 @@ from ..openapi import BINARY, JPEG, gives
 from ..people.rules import person_of
 from . import rules
 from .models import Frame
-from .payloads import FramePatch
+from .payloads import FramePatch, FramesGone, FramesPatch
+from .values import RawSaid, ShownPart
 
 router = Router(tags=["frames"])
 
 
 class FrameOut(Schema):
     """A frame, and the version of its pictures. clip: the clip that it stands for, and which of its frames it
-    shows at rest."""
+    shows at rest. part: the part that small cards show. raw: of a camera raw."""
 
     id: int
     name: str
@@ -38,6 +39,10 @@ class FrameOut(Schema):
     trim: Trim
     doubt: str
     unread: list[str]
+    notes: list[str]
+    part: ShownPart
+    sets: list[str]
+    raw: RawSaid | None
     chart: bool
     passing: bool
     clip: int | None
@@ -61,6 +66,13 @@ class FrameOut(Schema):
     def resolve_added_by(frame: rules.Frame) -> str:
         """The person's name."""
         return str(frame.added_by)
+
+
+class FrameStays(Schema):
+    """A frame that was not removed, and why."""
+
+    id: int
+    why: str
 
 
 class FrameAbout(Schema):
@@ -119,9 +131,28 @@ def trim(request: HttpRequest) -> TrimDeclared:
     return TrimDeclared.model_validate({**Trim.model_json_schema()["properties"], "row": row})
 
 
+@router.patch("", response=list[FrameOut])
+def put_into_sets(request: HttpRequest, payload: FramesPatch) -> list[rules.Frame]:
+    """Puts many frames into a set, or takes them out of one."""
+    return rules.put_into_sets(payload, person_of(request))
+
+
+@router.post("/removed", response=list[FrameStays])
+def remove_many(request: HttpRequest, payload: FramesGone) -> list[FrameStays]:
+    """Removes many frames that nothing uses. Gives those that are still there, and why."""
+    kept = rules.remove_many(payload.ids, person_of(request))
+    return [FrameStays(id=key, why=why) for key, why in kept.items()]
+
+
+@router.post("/{int:frame_id}/file", response=FrameOut)
+def replace_file(request: HttpRequest, frame_id: int, file: File[UploadedFile]) -> rules.Frame:
+    """Gives a frame a better file; what is said of it stays."""
+    return rules.replace_file(frame_id, file, person_of(request))
+
+
 @router.patch("/{int:frame_id}", response=FrameOut)
 def change(request: HttpRequest, frame_id: int, payload: FramePatch) -> rules.Frame:
-    """Renames a frame, says its light, or trims it."""
+    """Renames a frame, says its light, trims it, moves the part that is shown, or says its sets."""
     return rules.change(frame_id, person_of(request), payload)
 
 

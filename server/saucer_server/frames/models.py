@@ -6,6 +6,7 @@ from saucer_core.trim import Trim
 
 from ..columns import JsonColumn
 from ..removals.models import Removable, SeenPresent
+from .values import RawSaid, SetName, ShownPart
 
 
 class Frame(Removable):
@@ -19,6 +20,11 @@ class Frame(Removable):
     digest = models.CharField(max_length=64, db_index=True)
     file = models.CharField(max_length=200)
     file_name = models.CharField(max_length=200)
+    #: The file as it came, where the one that is read was developed from it; empty else.
+    original = models.CharField(max_length=200, blank=True)
+    #: SHA-256 of the file as it came, by which one that is here already is told; empty for frames that were
+    #: brought before it was kept.
+    came = models.CharField(max_length=64, blank=True, db_index=True)
     bytes = models.PositiveBigIntegerField(default=0)
     kind = models.CharField(max_length=12)
     depth = models.CharField(max_length=20)
@@ -29,6 +35,14 @@ class Frame(Removable):
     doubt = models.CharField(max_length=300, blank=True)
     #: What else the file holds that is not read, each in words.
     unread = JsonColumn(list[str], default=list)
+    #: What was done to the file before it could be read, each in words.
+    notes = JsonColumn(list[str], default=list)
+    #: What is known of a camera raw.
+    raw: JsonColumn[RawSaid | None, RawSaid | None] = JsonColumn(RawSaid, null=True)
+    #: The part that small cards show.
+    part = JsonColumn(ShownPart, default=ShownPart)
+    #: Names of the sets that it is in.
+    sets = JsonColumn(list[SetName], default=list)
     chart = models.BooleanField(default=False)
     #: Dropped in for now: seen by who did alone, and gone when they have dropped in some more.
     passing = models.BooleanField(default=False)

@@ -1,6 +1,5 @@
 """Taking frames in, and their pixels as the rest of Saucer needs them."""
 
-import hashlib
 from collections.abc import Iterator
 from contextlib import AbstractContextManager, contextmanager
 from pathlib import Path
@@ -11,8 +10,7 @@ from django.db import transaction
 from django.db.models import Model, Q, QuerySet
 from saucer_core.arrays import F32
 from saucer_core.baking.bake import table_places
-from saucer_core.encodings import Encoding, encoding
-from saucer_core.encodings.code_range import suspicion
+from saucer_core.encodings import encoding
 from saucer_core.formats import pictures
 from saucer_core.look import Look
 from saucer_core.screen import SCREEN, for_screen
@@ -21,7 +19,7 @@ from saucer_core.trim import Trim
 
 from .. import storage
 from ..caches import DRAWING, DRAWN_BYTES, PICTURES, READING
-from ..errors import missing
+from ..errors import RuleError, missing
 from ..fields import take
 from ..framing import half_floats, jpeg
 from ..front_store import forget
@@ -32,16 +30,20 @@ from ..people.quotas import register as count
 from ..people.rules import Person, is_own, must
 from ..removals import rules as removals
 from ..removals.kinds import Kind, register
+from .looking import SAID, look_through
 from .models import Frame
-from .payloads import FramePatch
+from .payloads import FramePatch, FramesPatch
+from .values import SETS, Known
 
 __all__ = [
     "BIN",
     "REMEMBERED_WIDTH",
+    "SAID",
     "Frame",
     "add",
     "address",
     "change",
+    "codes",
     "every",
     "find",
     "is_ones_own",
@@ -50,19 +52,20 @@ __all__ = [
     "opened",
     "original",
     "pixels",
+    "put_into_sets",
     "read_as",
     "remove",
+    "remove_many",
+    "replace_file",
     "seen_by",
     "standing_for",
     "table_picture",
+    "take_in",
+    "twin_of",
     "version_of",
 ]
 
 
-#: Pixels a side at which a picture is searched for raised blacks: scaling keeps its black and white.
-COUNTED = 960
-#: By whom an encoding is said that no file declares.
-SAID = "said by who brought it"
 #: Pictures that a person may have dropped in for now.
 PASSING = 3
 #: Pixels that a frame in the bin is wide.
@@ -109,35 +112,34 @@ def add(
     encoding_key: empty for what the file declares, or else what is usual for its kind. clip, number: which
     frame of a clip it is, where it stands for the clip.
     """
-    found = pictures.load(path, file_name, COUNTED)
-    facts = found.facts
-    at = encoding(encoding_key or facts.encoding)
-    with path.open("rb") as f:
-        digest = hashlib.file_digest(f, "sha256").hexdigest()
-        f.seek(0)
-        kept = storage.put_file(f"frames/{digest[:2]}/{digest}{Path(file_name).suffix.lower()}", f)
-    return Frame.objects.create(
-        name=name.strip()[:120] or Path(file_name).stem[:120],
-        light=light.strip()[:40],
-        encoding=at.key,
-        encoding_by=SAID if encoding_key else facts.taken_from[:200],
-        digest=digest,
-        file=kept,
-        file_name=Path(file_name).name[:200],
-        bytes=path.stat().st_size,
-        kind=facts.kind,
-        depth=facts.depth,
-        width=facts.width,
-        height=facts.height,
-        doubt=_doubt(found.rgb, at),
-        unread=list(facts.unread),
+    known = look_through(path, file_name, encoding_key).known
+    return take_in(
+        known,
+        name=name,
+        light=light,
+        person=person,
         trim=trim or Trim(),
-        added_by=person,
         passing=passing,
         of_shot=of_shot,
         clip_id=clip,
         number=number,
     )
+
+
+def take_in(known: Known, *, name: str, light: str, person: Person, **how: Any) -> Frame:
+    """Makes a frame of a file that was looked through. how: further columns of the frame."""
+    said = known.model_dump(exclude={"part_by", "part", "raw"})
+    return Frame.objects.create(
+        **{"part": known.part, "raw": known.raw, **said, **how},
+        name=name.strip()[:120] or Path(known.file_name).stem[:120],
+        light=light.strip()[:40],
+        added_by=person,
+    )
+
+
+def twin_of(came: str) -> Frame | None:
+    """A frame of the same file, byte for byte, that everybody sees."""
+    return every().filter(came=came).first()
 
 
 def read_as(frame: Frame, encoding_key: str) -> Frame:
@@ -165,13 +167,6 @@ def read_as(frame: Frame, encoding_key: str) -> Frame:
 def let_go(frame: Frame) -> None:
     """Removes a frame that was made for a shot alone, once no shot has it."""
     Frame.objects.filter(pk=frame.pk, of_shot=True, shots__isnull=True).delete()
-
-
-def _doubt(rgb: F32, at: Encoding) -> str:
-    """Why a picture that is read as full range was probably recorded in narrow range. Log and light have no
-    black to tell by."""
-    why = suspicion(pictures.fit(rgb, COUNTED, COUNTED), "full") if at.response == "display" else ""
-    return f"{why[:1].upper()}{why[1:]}. Export it again in full range." if why else ""
 
 
 def take_upload(
@@ -245,12 +240,63 @@ def is_ones_own(person: Person, frame: Frame) -> bool:
 
 
 def change(frame_id: int, person: Person, patch: FramePatch) -> Frame:
-    """Renames a frame, says its light, or trims it."""
+    """Renames a frame, says its light, trims it, moves the part that is shown, or says its sets."""
     with transaction.atomic():
-        frame = by_id(Frame.objects.select_for_update(), frame_id, "frame")
-        must(person, "started.end", lambda: is_ones_own(person, frame), _NOT_YOURS)
-        frame.save(update_fields=take(frame, patch, "name", "light", "trim", "passing"))
+        frame = _ones_own(frame_id, person)
+        frame.save(update_fields=take(frame, patch, "name", "light", "trim", "passing", "part", "sets"))
     return frame
+
+
+def _ones_own(frame_id: int, person: Person) -> Frame:
+    """A frame that the person may change, held until the transaction ends; raises 404, 403."""
+    frame = by_id(Frame.objects.select_for_update(), frame_id, "frame")
+    must(person, "started.end", lambda: is_ones_own(person, frame), _NOT_YOURS)
+    return frame
+
+
+def put_into_sets(patch: FramesPatch, person: Person) -> list[Frame]:
+    """Puts frames into a set, or takes them out of one: all of them or none. Raises 404, 403, and 422 where
+    one is in too many."""
+    with transaction.atomic():
+        rows = [_ones_own(key, person) for key in sorted(set(patch.ids))]
+        for frame in rows:
+            sets = {*frame.sets, *([patch.into] if patch.into else [])} - {patch.out_of}
+            if len(sets) > SETS:
+                raise RuleError(422, f"{frame.name} is in {SETS} sets, the most. Take it out of one first.")
+            frame.sets = sorted(name for name in sets if name is not None)
+            frame.save(update_fields=["sets"])
+    return rows
+
+
+def remove_many(ids: list[int], person: Person) -> dict[int, str]:
+    """Removes frames; gives why some are still there, by their key."""
+    kept: dict[int, str] = {}
+    for key in dict.fromkeys(ids):
+        try:
+            remove(seen_by(person, key), person)
+        except RuleError as error:
+            kept[key] = str(error)
+    return kept
+
+
+def replace_file(frame_id: int, upload: "UploadedFile[Any]", person: Person) -> Frame:
+    """Gives a frame a better file; its name, light, trim and sets stay, and so do looks and notes that refer
+    to it. Raises ``FileError``; the frame stays as it was then."""
+    frame = find(frame_id)
+    must(person, "started.end", lambda: is_ones_own(person, frame), _NOT_YOURS)
+    if frame.clip_id is not None:
+        raise RuleError(409, f"{frame.name} stands for a clip: its pictures are those of the clip.")
+    must_fit(person, upload.size or 0)
+    with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, file_name):
+        known = look_through(path, file_name).known
+    with transaction.atomic():
+        row = _ones_own(frame_id, person)
+        said = known.model_dump(exclude={"part_by", "part", "raw"})
+        for name, value in {**said, "part": known.part, "raw": known.raw}.items():
+            setattr(row, name, value)
+        row.save(update_fields=[*said, "part", "raw"])
+        transaction.on_commit(lambda: forget(frames=[frame_id]))
+    return row
 
 
 def standing_for(clip: int) -> QuerySet[Frame]:
@@ -265,7 +311,10 @@ def opened(frame: Frame) -> AbstractContextManager[pictures.Source]:
 
 @contextmanager
 def _opened(file: str, file_name: str) -> Iterator[pictures.Source]:
-    with storage.on_disk(file) as path, pictures.opened(path, file_name) as source:
+    # What was developed from another file is of another kind than that.
+    developed = Path(file).suffix != Path(file_name).suffix.lower()
+    name = Path(file).name if developed else file_name
+    with storage.on_disk(file) as path, pictures.opened(path, name) as source:
         yield source
 
 
@@ -296,7 +345,12 @@ _scaled = PICTURES.remembers(_scale)
 
 def original(frame: Frame, width: int) -> F32:
     """The frame's pixels in its own encoding, at most ``width`` wide. Shared: do not change it."""
-    return _fitted(frame.file, frame.file_name, width)
+    return codes(frame.file, frame.file_name, width)
+
+
+def codes(file: str, file_name: str, width: int) -> F32:
+    """Pixels of a file that is kept, as they lie in it, at most ``width`` wide. Shared: do not change it."""
+    return _fitted(file, file_name, width)
 
 
 @PICTURES.remembers

@@ -30,7 +30,12 @@ UNASKED = 30 * 86_400
 YOUNG = 86_400
 #: Columns that name files, by the folder that the files lie in.
 NAMED_BY = {
-    "frames": ("frames.Frame.file",),
+    "frames": (
+        "frames.Frame.file",
+        "frames.Frame.original",
+        "intake.IntakeFile.file",
+        "intake.IntakeFile.read_file",
+    ),
     "clips": (
         "clips.Clip.file",
         "clips.Clip.stamps",

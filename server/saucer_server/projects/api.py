@@ -15,6 +15,7 @@ from ..clips import rules as clips
 from ..fields import Text
 from ..frames import rules as frames
 from ..frames.api import FrameOut
+from ..frames.values import ShownPart
 from ..jobs.api import JobOut
 from ..jobs.rules import Job
 from ..looks import rules as looks
@@ -167,10 +168,16 @@ class MemberOut(Schema):
 
 
 class StripOut(Schema):
-    """A shot in the strip of a project."""
+    """A shot in the strip of a project, and the part of its frame that small cards show."""
 
     id: int
     version: str
+    part: ShownPart
+
+    @staticmethod
+    def resolve_part(shot: Shot) -> ShownPart:
+        """That of its frame."""
+        return shot.frame.part
 
     @staticmethod
     def resolve_version(shot: Shot) -> str:

@@ -9,6 +9,7 @@ from ninja import Router, Schema, Status
 
 from ..errors import missing
 from ..fields import Width, attached, binary, safe_name
+from ..frames.values import ShownPart
 from ..looks import rules as looks
 from ..looks.rules import LookValue
 from ..openapi import BINARY, JPEG, gives
@@ -67,6 +68,7 @@ class ColumnOut(Schema):
     id: int
     name: str
     frame: int | None
+    part: ShownPart
 
 
 class CellSums(Sums):

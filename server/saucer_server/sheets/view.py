@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from ..bench import pictures
+from ..frames.values import ShownPart
 from ..looks.rules import recipe_of
 from ..people.rules import Person, is_own, may
 from . import rules
@@ -32,6 +33,7 @@ class SeenColumn:
     id: int
     name: str
     frame: int | None
+    part: ShownPart
 
 
 @dataclass(frozen=True)
@@ -117,7 +119,12 @@ def view(sheet: Sheet, person: Person) -> SheetView:
         made_by=str(sheet.made_by),
         may_close=may(person, "started.end", is_own(person, sheet.made_by_id)),
         rows=[_row(row, name, hidden, seen.sums.get(row.pk, Sums())) for row, name in seen.rows],
-        columns=[SeenColumn(column.pk, column.name, column.frame_id) for column in seen.columns],
+        columns=[
+            SeenColumn(
+                column.pk, column.name, column.frame_id, column.frame.part if column.frame else ShownPart()
+            )
+            for column in sheet.columns.select_related("frame")
+        ],
         cells=[SeenCell(s.yes, s.changes, s.no, row, column) for (row, column), s in seen.cells.items()],
         own=[_mark(mark) for mark in seen.own],
         notes=[_mark(mark) for mark in seen.notes],

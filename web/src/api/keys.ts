@@ -24,6 +24,8 @@ export type Key =
   | "delivery choices"
   // Frames and tables.
   | "frames"
+  | "intakes"
+  | "intake"
   | "luts"
   | "presets"
   | "unlooked"

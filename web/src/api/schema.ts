@@ -990,7 +990,11 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Put Into Sets
+         * @description Puts many frames into a set, or takes them out of one.
+         */
+        patch: operations["saucer_server_frames_api_put_into_sets"];
         trace?: never;
     };
     "/api/frames/trim": {
@@ -1007,6 +1011,46 @@ export interface paths {
         get: operations["saucer_server_frames_api_trim"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Many
+         * @description Removes many frames that nothing uses. Gives those that are still there, and why.
+         */
+        post: operations["saucer_server_frames_api_remove_many"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/{frame_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Replace File
+         * @description Gives a frame a better file; what is said of it stays.
+         */
+        post: operations["saucer_server_frames_api_replace_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1032,7 +1076,7 @@ export interface paths {
         head?: never;
         /**
          * Change
-         * @description Renames a frame, says its light, or trims it.
+         * @description Renames a frame, says its light, trims it, moves the part that is shown, or says its sets.
          */
         patch: operations["saucer_server_frames_api_change"];
         trace?: never;
@@ -4648,6 +4692,162 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intakes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Intakes
+         * @description One's own intakes that are open, the newest first.
+         */
+        get: operations["saucer_server_intake_api_intakes"];
+        put?: never;
+        /**
+         * Begin
+         * @description Begins an intake.
+         */
+        post: operations["saucer_server_intake_api_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Intake
+         * @description An intake with its files.
+         */
+        get: operations["saucer_server_intake_api_intake"];
+        put?: never;
+        post?: never;
+        /**
+         * Drop
+         * @description Lets go of an intake.
+         */
+        delete: operations["saucer_server_intake_api_drop"];
+        options?: never;
+        head?: never;
+        /**
+         * Say Of All
+         * @description Says something of all files.
+         */
+        patch: operations["saucer_server_intake_api_say_of_all"];
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Files
+         * @description Puts files into an intake, and has them read.
+         */
+        post: operations["saucer_server_intake_api_add_files"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Say
+         * @description Says something of files, chooses them or leaves them out. Gives those that were changed.
+         */
+        patch: operations["saucer_server_intake_api_say"];
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description Goes on reading, where it was stopped.
+         */
+        post: operations["saucer_server_intake_api_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}/files/{file_id}/grey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Grey
+         * @description Develops a camera raw so that a place in it is grey.
+         */
+        post: operations["saucer_server_intake_api_grey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Makes frames of all files that are chosen; the others are let go.
+         */
+        post: operations["saucer_server_intake_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intakes/{intake_id}/files/{file_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description The picture of a file, JPEG for the screen. ``v``: its version: a kept answer is never stale.
+         */
+        get: operations["saucer_server_intake_api_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -7753,7 +7953,7 @@ export interface components {
         /**
          * FrameOut
          * @description A frame, and the version of its pictures. clip: the clip that it stands for, and which of its frames it
-         *     shows at rest.
+         *     shows at rest. part: the part that small cards show. raw: of a camera raw.
          */
         FrameOut: {
             /** Id */
@@ -7781,6 +7981,12 @@ export interface components {
             doubt: string;
             /** Unread */
             unread: string[];
+            /** Notes */
+            notes: string[];
+            part: components["schemas"]["ShownPartWhole"];
+            /** Sets */
+            sets: string[];
+            raw: components["schemas"]["RawSaid"] | null;
             /** Chart */
             chart: boolean;
             /** Passing */
@@ -7798,6 +8004,50 @@ export interface components {
              * Format: date-time
              */
             added_at: string;
+        };
+        /**
+         * RawSaid
+         * @description What is known of a camera raw. shot: its white balance as shot; used: that of its development. clipped:
+         *     the shares of red, green and blue places of the sensor that are full.
+         */
+        RawSaid: {
+            shot: components["schemas"]["WhiteSaidWhole"];
+            used: components["schemas"]["WhiteSaidWhole"];
+            /** Clipped */
+            clipped: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * ShownPart
+         * @description The middle of the part that small cards show: 0–1, from the left and from the top.
+         */
+        ShownPart: {
+            /**
+             * X
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0.5
+             */
+            y: number;
+        };
+        /**
+         * WhiteSaid
+         * @description A white balance. kelvin: 1,500–25,000; tint: -50–50, more of it is more magenta.
+         */
+        WhiteSaid: {
+            /** Kelvin */
+            kelvin: number;
+            /**
+             * Tint
+             * @default 0
+             */
+            tint: number;
         };
         /**
          * FrameAbout
@@ -7822,6 +8072,18 @@ export interface components {
              * @default false
              */
             passing: boolean;
+        };
+        /**
+         * FramesPatch
+         * @description Many frames that are put into a set, or taken out of one.
+         */
+        FramesPatch: {
+            /** Ids */
+            ids: number[];
+            /** Into */
+            into?: string | null;
+            /** Out Of */
+            out_of?: string | null;
         };
         /**
          * Parameter
@@ -7872,8 +8134,27 @@ export interface components {
             row: components["schemas"]["RowDeclared"];
         };
         /**
+         * FrameStays
+         * @description A frame that was not removed, and why.
+         */
+        FrameStays: {
+            /** Id */
+            id: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * FramesGone
+         * @description Many frames that are removed.
+         */
+        FramesGone: {
+            /** Ids */
+            ids: number[];
+        };
+        /**
          * FramePatch
-         * @description What is said of a frame; what is left out stays as it is. passing: no longer for now alone.
+         * @description What is said of a frame; what is left out stays as it is. passing: no longer for now alone. part: what
+         *     small cards show of it.
          */
         FramePatch: {
             /** Name */
@@ -7881,6 +8162,9 @@ export interface components {
             /** Light */
             light?: string | null;
             trim?: components["schemas"]["Trim"] | null;
+            part?: components["schemas"]["ShownPart"] | null;
+            /** Sets */
+            sets?: string[] | null;
             /** Passing */
             passing?: false | null;
         };
@@ -9689,6 +9973,7 @@ export interface components {
             name: string;
             /** Frame */
             frame: number | null;
+            part: components["schemas"]["ShownPartWhole"];
         };
         /**
          * MarkOut
@@ -10145,7 +10430,7 @@ export interface components {
         };
         /**
          * FilesIn
-         * @description Where the files that are sent stand in the pack: a JSON list of their paths, in the same order.
+         * @description Where the files that are sent lie: a JSON list of their paths, in the same order.
          */
         FilesIn: {
             /**
@@ -10479,13 +10764,14 @@ export interface components {
         };
         /**
          * StripOut
-         * @description A shot in the strip of a project.
+         * @description A shot in the strip of a project, and the part of its frame that small cards show.
          */
         StripOut: {
             /** Id */
             id: number;
             /** Version */
             version: string;
+            part: components["schemas"]["ShownPartWhole"];
         };
         /**
          * CutOut
@@ -11621,6 +11907,150 @@ export interface components {
             changes: string[];
             /** Files */
             files: components["schemas"]["FeedFile"][];
+        };
+        /**
+         * IntakeLine
+         * @description An intake that is open.
+         */
+        IntakeLine: {
+            /** Id */
+            id: number;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * Guessed
+         * @description An encoding, how sure it is, 0–1, and by what.
+         */
+        Guessed: {
+            /** Key */
+            key: string;
+            /** Sure */
+            sure: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * IntakeFileOut
+         * @description A file of an intake. Without what it was found to be until it was read.
+         *
+         *     encoding: what it is taken to be in; unsure: nobody has said so, and a person should look. picture: the
+         *     version of its picture, empty where there is none.
+         */
+        IntakeFileOut: {
+            /** Id */
+            id: number;
+            /** Folder */
+            folder: string;
+            /** Name */
+            name: string;
+            /** Bytes */
+            bytes: number;
+            stage: components["schemas"]["Stage"];
+            /** Reason */
+            reason: string;
+            /** Chosen */
+            chosen: boolean;
+            twin: components["schemas"]["SameFile"] | null;
+            /** Said Name */
+            said_name: string;
+            /** Light */
+            light: string;
+            /** Encoding */
+            encoding: string | null;
+            /** Unsure */
+            unsure: boolean;
+            guess: components["schemas"]["Guessed"] | null;
+            /** Kind */
+            kind: string;
+            /** Depth */
+            depth: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Notes */
+            notes: string[];
+            /** Unread */
+            unread: string[];
+            /** Doubt */
+            doubt: string;
+            part: components["schemas"]["ShownPartWhole"];
+            /**
+             * Part By
+             * @enum {string}
+             */
+            part_by: "skin" | "detail" | "hand" | "";
+            raw: components["schemas"]["RawSaid"] | null;
+            /** Picture */
+            picture: string;
+        };
+        /**
+         * IntakeOut
+         * @description An intake with its files.
+         */
+        IntakeOut: {
+            /** Id */
+            id: number;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Sets */
+            sets: string[];
+            job: components["schemas"]["JobOut"] | null;
+            /** Files */
+            files: components["schemas"]["IntakeFileOut"][];
+        };
+        /**
+         * SameFile
+         * @description A frame that is the same file.
+         */
+        SameFile: {
+            /** Frame */
+            frame: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Stage
+         * @description How far a file is.
+         * @enum {string}
+         */
+        Stage: "waiting" | "read" | "refused";
+        /**
+         * IntakeSaid
+         * @description What is said of all files: the sets that they are put into.
+         */
+        IntakeSaid: {
+            /** Sets */
+            sets: string[];
+        };
+        /**
+         * IntakeFilesSaid
+         * @description What is said of files; what is left out stays as it is.
+         */
+        IntakeFilesSaid: {
+            /** Name */
+            name?: string | null;
+            /** Light */
+            light?: string | null;
+            /** Encoding */
+            encoding?: string | null;
+            part?: components["schemas"]["ShownPart"] | null;
+            /** Layer */
+            layer?: number | null;
+            white?: components["schemas"]["WhiteSaid"] | null;
+            /** Ids */
+            ids: number[];
+            /** Chosen */
+            chosen?: boolean | null;
         };
         /**
          * RemovedOut
@@ -13325,6 +13755,22 @@ export interface components {
             radius: number;
         };
         /**
+         * ShownPart
+         * @description The middle of the part that small cards show: 0–1, from the left and from the top.
+         */
+        ShownPartWhole: {
+            /**
+             * X
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0.5
+             */
+            y: number;
+        };
+        /**
          * SlopeOffsetPower
          * @description The colour decision list of the American Society of Cinematographers, version 1.2, on code values.
          */
@@ -13578,6 +14024,19 @@ export interface components {
              * @default 0.5
              */
             softness: number;
+        };
+        /**
+         * WhiteSaid
+         * @description A white balance. kelvin: 1,500–25,000; tint: -50–50, more of it is more magenta.
+         */
+        WhiteSaidWhole: {
+            /** Kelvin */
+            kelvin: number;
+            /**
+             * Tint
+             * @default 0
+             */
+            tint: number;
         };
         /**
          * ZoneTint
@@ -15403,6 +15862,39 @@ export interface operations {
             };
         };
     };
+    saucer_server_frames_api_put_into_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FramesPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_frames_api_trim: {
         parameters: {
             query?: never;
@@ -15419,6 +15911,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrimDeclared"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_frames_api_remove_many: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FramesGone"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameStays"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_frames_api_replace_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"];
                 };
             };
             /** @description What is wrong, and what to do */
@@ -22492,6 +23058,368 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_intake_api_intakes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeLine"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_intake_api_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_intake_api_intake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_intake_api_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_intake_api_say_of_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntakeSaid"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_intake_api_add_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Paths
+                     * @default []
+                     */
+                    paths?: string;
+                    /** Files */
+                    files: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_intake_api_say: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntakeFilesSaid"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeFileOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_intake_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_intake_api_grey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShownPart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeFileOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_intake_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_intake_api_picture: {
+        parameters: {
+            query?: {
+                width?: number;
+                v?: string;
+            };
+            header?: never;
+            path: {
+                intake_id: number;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
                 };
             };
             /** @description What is wrong, and what to do */

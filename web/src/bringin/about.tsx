@@ -1,16 +1,6 @@
 /** What is asked once, for the whole pack. */
 import { useState } from "react";
-import {
-  Button as AriaButton,
-  Input,
-  Label,
-  Radio,
-  RadioGroup,
-  Tag,
-  TagGroup,
-  TagList,
-  TextField,
-} from "react-aria-components";
+import { Label, Radio, RadioGroup } from "react-aria-components";
 import styled from "styled-components";
 import { declared } from "../api/declared";
 import type { EncodingKey, Pack, PackItem } from "../api/types";
@@ -19,6 +9,7 @@ import { Button } from "../kit/button";
 import { EncodingChoice } from "../kit/encodingchoice";
 import { Apart, Gap, Pair, Quiet } from "../kit/layout";
 import { Switch } from "../kit/switch";
+import { Tags } from "../kit/tags";
 import { Text } from "../kit/text";
 import { unread, unsure } from "./judging";
 
@@ -75,39 +66,6 @@ const Choose = styled(RadioGroup)`
     font-weight: 400;
   }
 `;
-const Tags = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  align-items: center;
-  .react-aria-TagList {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px;
-  }
-  .react-aria-Tag {
-    background: var(--g4);
-    border-radius: 13px;
-    height: 26px;
-    padding: 0 4px 0 11px;
-    display: flex;
-    align-items: center;
-    gap: 4px;
-  }
-  .react-aria-Tag button {
-    border: 0;
-    background: none;
-    cursor: pointer;
-  }
-  input {
-    width: 110px;
-    height: 26px;
-    border: 1px solid var(--g4);
-    border-radius: 13px;
-    background: none;
-    padding: 0 10px;
-  }
-`;
 const MEANS: Record<string, string> = {
   "to anyone": "packs, deliveries",
   "inside the studio": "every project here",
@@ -130,11 +88,6 @@ export function AboutPack(props: {
   const meant = onlyUnsure ? open : guessed;
   const [all, setAll] = useState<EncodingKey>(declared.usual);
   const [gives, setGives] = useState<EncodingKey>(declared.usual);
-  const [tag, setTag] = useState("");
-  const addTag = () => {
-    if (tag.trim()) onSay({ tags: [...pack.tags, tag.trim()] });
-    setTag("");
-  };
   return (
     <Side aria-label="Asked once, for the pack">
       <h1>Asked once, for the pack</h1>
@@ -189,34 +142,14 @@ export function AboutPack(props: {
         </section>
       ) : null}
       <section>
-        <Tags>
-          {pack.tags.length ? (
-            <TagGroup
-              aria-label="Tags for all"
-              onRemove={(keys) => onSay({ tags: pack.tags.filter((t) => !keys.has(t)) })}
-            >
-              <TagList items={pack.tags.map((t) => ({ id: t }))}>
-                {(t) => (
-                  <Tag id={t.id} textValue={t.id}>
-                    {t.id}
-                    <AriaButton slot="remove" aria-label={`Take ${t.id} away`}>
-                      ×
-                    </AriaButton>
-                  </Tag>
-                )}
-              </TagList>
-            </TagGroup>
-          ) : null}
-          <TextField
-            aria-label="Add a tag for all"
-            value={tag}
-            onChange={setTag}
-            maxLength={40}
-            onBlur={addTag}
-          >
-            <Input placeholder="+ tag for all" onKeyDown={(e) => e.key === "Enter" && addTag()} />
-          </TextField>
-        </Tags>
+        <Tags
+          label="Tags for all"
+          add="+ tag for all"
+          adding="Add a tag for all"
+          longest={40}
+          tags={pack.tags}
+          onChange={(tags) => onSay({ tags })}
+        />
       </section>
       <Switch
         label="then ask for a review of them"

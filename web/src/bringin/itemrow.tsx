@@ -1,6 +1,5 @@
 /** A look of a pack as a row: what it is, how it is read, what is wrong with it. */
 
-import { Checkbox } from "react-aria-components";
 import { GridListItem } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
@@ -8,6 +7,8 @@ import { useEncodingLabel } from "../api/queries";
 import type { EncodingKey, Frame, PackItem } from "../api/types";
 import { Button } from "../kit/button";
 import { Saucer } from "../kit/saucer";
+import { Tick } from "../kit/tick";
+import { around } from "../kit/partshown";
 import { inspectorOf } from "../inspect/subject";
 import { Encodings } from "./encodings";
 import { toLookAt, unread, unsure } from "./judging";
@@ -98,39 +99,6 @@ const Row = styled(GridListItem)`
   }
 `;
 
-export const Tick = styled(Checkbox)`
-  width: 16px;
-  height: 16px;
-  border: 1px solid var(--t2);
-  border-radius: 4px;
-  display: grid;
-  place-items: center;
-  cursor: pointer;
-  flex: none;
-  &[data-selected],
-  &[data-indeterminate] {
-    background: var(--accent);
-    border-color: var(--accent);
-  }
-  &[data-indeterminate] {
-    background: none;
-    border-color: var(--t1);
-  }
-  &[data-indeterminate]:after {
-    content: "";
-    width: 8px;
-    height: 2px;
-    background: var(--t1);
-  }
-  &[data-disabled] {
-    border-color: var(--g4);
-  }
-  &[data-focus-visible] {
-    outline: 2px solid var(--accent);
-    outline-offset: 2px;
-  }
-`;
-
 export function ItemRow(props: {
   item: PackItem;
   frame: Frame | null;
@@ -162,11 +130,17 @@ export function ItemRow(props: {
           <span className="none">{item.kept ? "kept" : bad ? "no picture" : "no frame"}</span>
         ) : (
           <>
-            <img src={`/api/frames/${frame.id}/still?width=320&v=${frame.version}`} alt="" loading="lazy" />
+            <img
+              src={`/api/frames/${frame.id}/still?width=320&v=${frame.version}`}
+              alt=""
+              loading="lazy"
+              style={around(frame.part)}
+            />
             <img
               src={`/api/packs/items/${item.id}/still?frame=${frame.id}&width=320&v=${read}`}
               alt={`${frame.name} under ${item.name}`}
               loading="lazy"
+              style={around(frame.part)}
             />
           </>
         )}

@@ -1,49 +1,13 @@
 /** Under a pack: how far work on it is, what will be kept, and what can be done next. */
-import styled from "styled-components";
 import type { Pack } from "../api/types";
 import { Button } from "../kit/button";
+import { Foot } from "../kit/foot";
 import { KeyCap } from "../kit/keycap";
 import { Grow, Quiet, Warned } from "../kit/layout";
 import { Trouble } from "../kit/trouble";
 import { turnOf } from "../kit/turn";
 import { counts, unread, willBeKept } from "./judging";
 import type { PackActs } from "./packacts";
-
-const Foot = styled.footer`
-  grid-column: 1 / -1;
-  border-top: 1px solid var(--line);
-  padding: 10px 16px;
-  display: flex;
-  align-items: center;
-  gap: 14px;
-  position: relative;
-  min-height: 58px;
-  progress {
-    position: absolute;
-    top: -2px;
-    left: 0;
-    width: 100%;
-    height: 3px;
-    appearance: none;
-    border: 0;
-    background: none;
-  }
-  progress::-webkit-progress-bar {
-    background: none;
-  }
-  progress::-webkit-progress-value {
-    background: var(--accent);
-  }
-  progress::-moz-progress-bar {
-    background: var(--accent);
-  }
-  strong {
-    font-weight: 600;
-  }
-  kbd {
-    margin: 0 4px 0 10px;
-  }
-`;
 
 /** How far the pack is, or what will be kept of it. */
 function Told({ pack, working, will }: { pack: Pack; working: boolean; will: number }) {

@@ -14,10 +14,12 @@ import styled from "styled-components";
 
 import type { Frame } from "../api/types";
 import { Button } from "../kit/button";
+import { InPlace } from "../kit/inplace";
+import { Tick } from "../kit/tick";
 
 import { OPENER } from "./encodings";
 import { unread, type Folder } from "./judging";
-import { ItemRow, Tick } from "./itemrow";
+import { ItemRow } from "./itemrow";
 import { COLUMNS, ROW } from "./columns";
 import type { Say } from "./columns";
 
@@ -151,7 +153,13 @@ function Head(props: {
       {folder ? (
         <>
           <span aria-hidden>→</span>
-          <Into key={into} value={into} of={folder} onChange={(name) => props.onCollection(folder, name)} />
+          <InPlace
+            label={`Collection for ${folder}`}
+            value={into}
+            hint="no collection"
+            longest={80}
+            onChange={(name) => props.onCollection(folder, name)}
+          />
         </>
       ) : null}
       {away ? (
@@ -162,35 +170,5 @@ function Head(props: {
         <span />
       )}
     </GridListHeader>
-  );
-}
-
-const Name = styled.input`
-  background: none;
-  border: 1px solid transparent;
-  border-radius: 4px;
-  padding: 2px 6px;
-  font-weight: 600;
-  width: 190px;
-  &:hover {
-    border-color: var(--g4);
-  }
-`;
-
-/** The collection that a folder becomes; empty for none. */
-function Into(props: { value: string; of: string; onChange: (name: string) => void }) {
-  return (
-    <Name
-      aria-label={`Collection for ${props.of}`}
-      defaultValue={props.value}
-      placeholder="no collection"
-      maxLength={80}
-      onBlur={(e) => e.target.value !== props.value && props.onChange(e.target.value)}
-      // The list would take letters for a search among its rows.
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === "Enter") e.currentTarget.blur();
-      }}
-    />
   );
 }

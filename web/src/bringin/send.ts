@@ -3,27 +3,10 @@ import { useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import { got, server } from "../api/client";
 import { client } from "../api/queries";
-import { called, MOST, type Gathered } from "../kit/gather";
+import { batches, called, MOST, type Gathered } from "../kit/gather";
 
-/** Files and bytes of one request. */
+/** Files of one request. */
 const FILES = 50;
-const BYTES = 64 * 2 ** 20;
-
-/** The gathered files in requests that are small enough. */
-export function batches(gathered: Gathered[]): Gathered[][] {
-  const out: Gathered[][] = [];
-  let bytes = 0;
-  for (const one of gathered) {
-    const last = out.at(-1);
-    if (last && last.length < FILES && bytes + one.file.size <= BYTES) last.push(one);
-    else {
-      out.push([one]);
-      bytes = 0;
-    }
-    bytes += one.file.size;
-  }
-  return out;
-}
 
 export interface Sending {
   /** How many of how many were sent; `null` where nothing is under way. */
@@ -49,7 +32,7 @@ export function useSending(frame: number | undefined): Sending {
         setSent({ done: 0, of: gathered.length });
         const id = pack ?? (await got(server.POST("/api/packs", { body: { name: called(gathered) } }))).id;
         let done = 0;
-        for (const batch of batches(gathered)) {
+        for (const batch of batches(gathered, FILES)) {
           const body = new FormData();
           for (const { file } of batch) body.append("files", file);
           body.append("paths", JSON.stringify(batch.map((g) => g.path)));

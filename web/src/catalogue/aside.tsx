@@ -14,6 +14,7 @@ import { FrameChoice } from "../kit/framechoice";
 import { Switch } from "../kit/switch";
 
 import { Trouble } from "../kit/trouble";
+import { around } from "../kit/partshown";
 import { useScales } from "./asked";
 import { type Filters, type Several } from "./filters";
 import { Spread } from "./spread";
@@ -198,7 +199,13 @@ export function Aside(props: {
   return (
     <Column aria-label="Narrow down">
       <div className="shown">
-        {frame ? <img src={`/api/frames/${frame.id}/still?width=128&v=${frame.version}`} alt="" /> : null}
+        {frame ? (
+          <img
+            src={`/api/frames/${frame.id}/still?width=128&v=${frame.version}`}
+            alt=""
+            style={around(frame.part)}
+          />
+        ) : null}
         <span>
           <FrameChoice all={props.all} frame={frame} onChoose={props.onFrame} />
         </span>

@@ -7,6 +7,7 @@ import type { Card, Frame } from "../api/types";
 import { Button } from "../kit/button";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { ShareLine } from "../kit/shareline";
+import { around } from "../kit/partshown";
 
 const Box = styled(GridListItem)`
   position: relative;
@@ -246,6 +247,7 @@ export const LookCard = memo(function LookCard(
               src={src}
               alt={props.original ? `${frame?.name}, original` : `${frame?.name} under ${card.name}`}
               loading="lazy"
+              style={frame ? around(frame.part) : undefined}
             />
           ) : null}
         </AriaButton>

@@ -12,6 +12,7 @@ import { Grow, Quiet } from "../kit/layout";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Segments } from "../kit/segments";
 import { Waiting } from "../kit/waiting";
+import { around } from "../kit/partshown";
 import { askedOf, usePlaces, useScales } from "./asked";
 import { drawnAt, marksOf, type Mark, type Room, type Sight } from "./atlas";
 import { stillOf } from "./card";
@@ -238,7 +239,7 @@ function Saucers(props: {
       <Near key={mark.id} style={{ left, top }} aria-hidden>
         {frame ? (
           <>
-            <img src={stillOf(card.revision, frame, 320)} alt="" />
+            <img src={stillOf(card.revision, frame, 320)} alt="" style={around(frame.part)} />
             <span>{card.name}</span>
           </>
         ) : (

@@ -2,6 +2,7 @@
 import styled from "styled-components";
 import type { Card, Frame } from "../api/types";
 import { Saucer, saucerOf } from "../kit/saucer";
+import { around } from "../kit/partshown";
 import { useScales } from "./asked";
 import { drawnAt, type Mark, type Room, type Sight } from "./atlas";
 import { stillOf } from "./card";
@@ -59,7 +60,7 @@ export function About(props: {
   const top = Math.min(Math.max(8, y - 100), Math.max(8, room.height - 215));
   return (
     <Told style={{ left: Math.max(4, left), top }}>
-      {frame ? <img src={stillOf(card.revision, frame, 480)} alt="" /> : null}
+      {frame ? <img src={stillOf(card.revision, frame, 480)} alt="" style={around(frame.part)} /> : null}
       <div className="about">
         <Saucer src={saucerOf(card.revision)} size={44} />
         <strong>{card.name}</strong>

@@ -19,7 +19,7 @@ import { turnOf } from "../kit/turn";
 import { Trouble } from "../kit/trouble";
 import { longAgo } from "../kit/when";
 import { useFilterValues } from "./asked";
-import { Tick } from "../bringin/itemrow";
+import { Tick } from "../kit/tick";
 
 const Body = styled.main`
   padding: 18px 24px;

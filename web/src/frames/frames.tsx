@@ -1,84 +1,63 @@
-/** Frames: reference pictures, their encodings, and their trims. */
+/** Frames: reference pictures, their encodings, their sets and their trims. */
 import { useEffect, useState } from "react";
-import { Button as AriaButton } from "react-aria-components";
+import { DropZone } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { useEncodingLabel, useFrames } from "../api/queries";
+import { useFrames } from "../api/queries";
+import type { Frame } from "../api/types";
+import { send } from "../framesin/sending";
 import { Button } from "../kit/button";
-import { trimWords } from "../kit/trim";
 import { Empty } from "../kit/empty";
-import { Waiting } from "../kit/waiting";
+import { dropped } from "../kit/gather";
+import { Grow, Quiet } from "../kit/layout";
+import { Segments } from "../kit/segments";
 import { Page, TopBar } from "../kit/topbar";
+import { Waiting } from "../kit/waiting";
 import { AddFrame } from "./addframe";
+import { FrameCard } from "./framecard";
+import { Many } from "./many";
 import { TrimSheet } from "./trimsheet";
-import { Grow, Warned } from "../kit/layout";
 
-const Grid = styled.div`
+const Drop = styled(DropZone)`
+  min-height: 100%;
   padding: 20px 22px 30px;
-  .all {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
-    gap: 22px 18px;
+  &[data-drop-target] {
+    background: var(--g2);
   }
-  .frame {
-    padding: 0;
-    border: 0;
-    background: none;
-    text-align: left;
-    cursor: pointer;
-    border-radius: 4px;
-    display: block;
-    width: 100%;
-  }
-  .frame img {
-    width: 100%;
-    aspect-ratio: 16/9;
-    object-fit: contain;
-    background: var(--field);
-    display: block;
-    border-radius: 4px;
-  }
-  .frame[data-hovered] img,
-  .frame[data-focus-visible] img {
-    outline: 2px solid var(--accent);
-    outline-offset: 2px;
-  }
-  .about {
-    display: flex;
-    justify-content: space-between;
-    padding-top: 7px;
-    gap: 10px;
-  }
-  .about b {
-    font-weight: 560;
-  }
-  small {
-    color: var(--t2);
-    font-size: 12px;
-    display: block;
-  }
-  .recorded {
-    text-align: right;
-  }
-  .lights {
-    display: flex;
-    gap: 6px;
-    margin-bottom: 18px;
-    color: var(--t2);
-    align-items: baseline;
-  }
+`;
+const Head = styled.div`
+  display: flex;
+  gap: 14px;
+  margin-bottom: 18px;
+  align-items: center;
+  flex-wrap: wrap;
+`;
+const Grid = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
+  gap: 22px 18px;
+`;
+const Scroll = styled.main`
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
 `;
 
 export default function Frames() {
   const frames = useFrames();
-  const label = useEncodingLabel();
   const navigate = useNavigate();
   const [adding, setAdding] = useState(false);
   const [open, setOpen] = useState<number | null>(null);
+  const [set, setSet] = useState("");
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   useEffect(() => {
     document.title = "Frames · Saucer";
   }, []);
-  const chosen = frames.data?.find((f) => f.id === open);
+  const all = frames.data ?? [];
+  const looked = all.find((f) => f.id === open);
+  const many = all.filter((f) => chosen.has(f.id));
+  const choose = (id: number, on: boolean) =>
+    setChosen((last) => new Set(on ? [...last, id] : [...last].filter((k) => k !== id)));
   return (
     <Page>
       <TopBar>
@@ -87,63 +66,82 @@ export default function Frames() {
           Bin
         </Button>
         <Button onPress={() => void navigate("/frames/encodings")}>Camera encodings</Button>
-        <Button look="main" onPress={() => setAdding(true)}>
-          Add frame
+        <Button onPress={() => setAdding(true)}>Add frame</Button>
+        <Button look="main" onPress={() => void navigate("/frames/in")}>
+          Bring in frames
         </Button>
       </TopBar>
-      <main>
+      <Scroll>
         <h1 className="unseen">Frames</h1>
         {!frames.data ? (
           <Waiting query={frames} what="frames" />
-        ) : frames.data.length ? (
-          <Grid>
-            <div className="lights">
-              {frames.data.length} frames. A look is judged on all of them: daylight, dusk, night, skin,
-              strong colours, a clean grey ramp.
-            </div>
-            <div className="all">
-              {frames.data.map((f) => (
-                <article key={f.id}>
-                  <AriaButton className="frame" onPress={() => setOpen(f.id)} aria-label={`Open ${f.name}`}>
-                    <img src={`/api/frames/${f.id}/still?width=480&v=${f.version}`} alt="" loading="lazy" />
-                  </AriaButton>
-                  <div className="about">
-                    <span>
-                      <b>{f.name}</b>
-                      <small title={f.encoding_by ? `Encoding: ${f.encoding_by}` : undefined}>
-                        {[f.light, label(f.encoding)].filter(Boolean).join(" · ")}
-                      </small>
-                      {f.encoding_by.startsWith("assumed") ? <small>{f.encoding_by}</small> : null}
-                    </span>
-                    <small className="recorded">
-                      {f.clip ? "clip" : `${f.kind} ${f.depth}`}, {f.width} × {f.height}
-                      <br />
-                      trim {trimWords(f.trim)}
-                    </small>
-                  </div>
-                  {f.doubt ? <Warned>{f.doubt}</Warned> : null}
-                  {f.unread.length ? <small>Not read: {f.unread.join("; ")}</small> : null}
-                </article>
-              ))}
-            </div>
-          </Grid>
+        ) : all.length ? (
+          <All all={all} set={set} onSet={setSet} chosen={chosen} onChoose={choose} onOpen={setOpen} />
         ) : (
           <Empty
             title="No frames yet"
             action={
-              <Button look="main" onPress={() => setAdding(true)}>
-                Add frame
+              <Button look="main" onPress={() => void navigate("/frames/in")}>
+                Bring in frames
               </Button>
             }
           >
-            Bring reference pictures as PNG, JPEG, TIFF, EXR or DPX, clips, and numbered sequences. What a
-            file declares of its encoding is believed; else say how it is encoded. A good set is deliberately
-            mixed.
+            Bring reference pictures, clips, and numbered sequences. What a file declares of its encoding is
+            believed; else say how it is encoded. A good set is deliberately mixed.
           </Empty>
         )}
-      </main>
+      </Scroll>
+      {many.length ? <Many frames={many} set={set} onDone={() => setChosen(new Set())} /> : null}
       {adding ? <AddFrame onClose={() => setAdding(false)} /> : null}
-      {chosen ? <TrimSheet frame={chosen} onClose={() => setOpen(null)} /> : null}
+      {looked ? <TrimSheet key={looked.id} frame={looked} onClose={() => setOpen(null)} /> : null}
     </Page>
+  );
+}
+
+function All(props: {
+  all: Frame[];
+  set: string;
+  onSet: (set: string) => void;
+  chosen: ReadonlySet<number>;
+  onChoose: (id: number, on: boolean) => void;
+  onOpen: (id: number) => void;
+}) {
+  const { all, set } = props;
+  const navigate = useNavigate();
+  const sets = [...new Set(all.flatMap((f) => f.sets))].sort();
+  const shown = set && sets.includes(set) ? all.filter((f) => f.sets.includes(set)) : all;
+  return (
+    <Drop
+      onDrop={async (e) => void send(await dropped(e.items), null, (id) => void navigate(`/frames/in/${id}`))}
+    >
+      <Head>
+        {sets.length ? (
+          <Segments
+            label="Set of frames"
+            chosen={sets.includes(set) ? set : ""}
+            onChange={props.onSet}
+            options={[
+              ["", `All ${all.length}`],
+              ...sets.map((s) => [s, `${s} ${all.filter((f) => f.sets.includes(s)).length}`] as const),
+            ]}
+          />
+        ) : null}
+        <Quiet>
+          {shown.length} frames. A look is judged on all of them: daylight, dusk, night, skin, strong colours,
+          a clean grey ramp.
+        </Quiet>
+      </Head>
+      <Grid>
+        {shown.map((f) => (
+          <FrameCard
+            key={f.id}
+            frame={f}
+            chosen={props.chosen.has(f.id)}
+            onChoose={(on) => props.onChoose(f.id, on)}
+            onOpen={() => props.onOpen(f.id)}
+          />
+        ))}
+      </Grid>
+    </Drop>
   );
 }

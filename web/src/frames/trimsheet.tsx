@@ -1,4 +1,4 @@
-/** One frame, large, and its own trim. */
+/** One frame, large: its own trim, and what is said of it. */
 import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { got, server } from "../api/client";
@@ -12,30 +12,38 @@ import { Trouble } from "../kit/trouble";
 import { useFeed, useTrouble, type Wish } from "../viewer/live";
 import { Stage } from "../viewer/stage";
 import { TrimFields } from "./trimfields";
-import { Grow } from "../kit/layout";
+import { Grow, Said } from "../kit/layout";
+import { Segments } from "../kit/segments";
+import { AboutFrame } from "./aboutframe";
 
 const Layout = styled.div`
   display: grid;
-  grid-template-columns: 1fr 240px;
+  grid-template-columns: 1fr 250px;
   gap: 20px;
-  height: min(62vh, 520px);
-  .left {
-    display: flex;
-    min-width: 0;
-    min-height: 0;
-  }
-  .right {
-    display: flex;
-    flex-direction: column;
-    gap: 8px;
-  }
-  p {
-    color: var(--t2);
-  }
+  height: min(66vh, 560px);
 `;
+const Left = styled.div`
+  display: flex;
+  min-width: 0;
+  min-height: 0;
+`;
+const Right = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  overflow-y: auto;
+  padding-right: 4px;
+`;
+
+type Side = "trim" | "about";
+const SIDES = [
+  ["trim", "Trim"],
+  ["about", "Name, sets, file"],
+] as const;
 
 export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => void }) {
   const [trim, setTrim] = useState<Trim>(frame.trim);
+  const [side, setSide] = useState<Side>("trim");
   const label = useEncodingLabel();
   const wish = useMemo<Wish>(
     () => ({
@@ -62,14 +70,29 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
       onClose={onClose}
     >
       <Layout>
-        <div className="left">
+        <Left>
           <Stage frame={frame} input={frame.encoding} feed={feed} mode="look" wish={wish} trimmed={false} />
-        </div>
-        <div className="right">
-          <h2>Trim of this frame</h2>
-          <p>Done before any look, so that looks are judged on a normal picture. New shots start from it.</p>
-          <TrimFields trim={trim} onChange={setTrim} />
-          <Trouble error={keep.error ?? trouble} />
+        </Left>
+        <Right>
+          <Segments
+            label="What is shown of the frame"
+            chosen={side}
+            onChange={setSide}
+            options={SIDES}
+            stretch
+          />
+          {side === "about" ? (
+            <AboutFrame frame={frame} />
+          ) : (
+            <>
+              <h2>Trim of this frame</h2>
+              <Said>
+                Done before any look, so that looks are judged on a normal picture. New shots start from it.
+              </Said>
+              <TrimFields trim={trim} onChange={setTrim} />
+              <Trouble error={keep.error ?? trouble} />
+            </>
+          )}
           <Grow />
           <ToBin
             what="frame"
@@ -77,10 +100,12 @@ export function TrimSheet({ frame, onClose }: { frame: Frame; onClose: () => voi
             stale={["frames"]}
             onGone={onClose}
           />
-          <Button look="main" onPress={() => keep.mutate()}>
-            Keep trim
-          </Button>
-        </div>
+          {side === "trim" ? (
+            <Button look="main" onPress={() => keep.mutate()}>
+              Keep trim
+            </Button>
+          ) : null}
+        </Right>
       </Layout>
     </Sheet>
   );

@@ -43,3 +43,22 @@ export function called(gathered: Gathered[]): string {
   const [only] = folders;
   return folders.size === 1 && only ? only : `${gathered.length} files`;
 }
+
+/** Bytes of one request. */
+const BYTES = 64 * 2 ** 20;
+
+/** The gathered files in requests that are small enough. files: of one request at most. */
+export function batches(gathered: readonly Gathered[], files: number): Gathered[][] {
+  const out: Gathered[][] = [];
+  let bytes = 0;
+  for (const one of gathered) {
+    const last = out.at(-1);
+    if (last && last.length < files && bytes + one.file.size <= BYTES) last.push(one);
+    else {
+      out.push([one]);
+      bytes = 0;
+    }
+    bytes += one.file.size;
+  }
+  return out;
+}

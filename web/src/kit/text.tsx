@@ -46,6 +46,8 @@ export function Text(props: {
   autoFocus?: boolean;
   autoComplete?: string;
   maxLength?: number;
+  /** The line was left, or the Enter key pressed. */
+  onDone?: () => void;
 }) {
   return (
     <Written
@@ -58,6 +60,8 @@ export function Text(props: {
       autoFocus={props.autoFocus}
       autoComplete={props.autoComplete}
       maxLength={props.maxLength ?? 300}
+      onBlur={props.onDone}
+      onKeyDown={(e) => e.key === "Enter" && props.onDone?.()}
     >
       {props.hidden ? null : <Label>{props.label}</Label>}
       {props.lines ? (

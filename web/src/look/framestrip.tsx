@@ -3,6 +3,7 @@ import { Radio, RadioGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { Frame, Revision } from "../api/types";
 import { stillOf } from "../catalogue/card";
+import { around } from "../kit/partshown";
 
 const Row = styled(RadioGroup)`
   display: flex;
@@ -61,7 +62,7 @@ export function FrameStrip(props: {
       {props.frames.map((f) => (
         <Radio key={f.id} value={String(f.id)} aria-label={f.name}>
           <span>{f.name}</span>
-          <img src={stillOf(props.revision, f, 160)} alt="" loading="lazy" />
+          <img src={stillOf(props.revision, f, 160)} alt="" loading="lazy" style={around(f.part)} />
         </Radio>
       ))}
     </Row>

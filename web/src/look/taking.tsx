@@ -16,6 +16,7 @@ import { Grow, Quiet, Said } from "../kit/layout";
 import { Sheet } from "../kit/sheet";
 import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
+import { around } from "../kit/partshown";
 import { askedOfLook } from "./asked";
 
 const Layout = styled.div`
@@ -165,7 +166,11 @@ export function Taking(props: {
             {pictures.map(([name, src]) => (
               <figure key={name}>
                 <figcaption>{name}</figcaption>
-                <img src={src} alt={src ? `${frame?.name} under ${name}` : ""} />
+                <img
+                  src={src}
+                  alt={src ? `${frame?.name} under ${name}` : ""}
+                  style={frame ? around(frame.part) : undefined}
+                />
               </figure>
             ))}
           </div>

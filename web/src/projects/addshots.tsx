@@ -20,6 +20,7 @@ import { Segments } from "../kit/segments";
 import { isClip, isNumbered, isSequence, packed } from "../kit/sequence";
 import { Sheet } from "../kit/sheet";
 import { Waiting } from "../kit/waiting";
+import { around } from "../kit/partshown";
 import { askedOfProject, UNDER_WAY } from "./asked";
 import type { Doing } from "./doing";
 import { Tick } from "./tick";
@@ -286,7 +287,12 @@ function FromFrames(props: { chosen: number[]; onChoose: (ids: number[]) => void
     >
       {all.map((f) => (
         <Tile key={f.id} id={f.id} textValue={f.name}>
-          <img src={`/api/frames/${f.id}/still?width=320&v=${f.version}`} alt="" loading="lazy" />
+          <img
+            src={`/api/frames/${f.id}/still?width=320&v=${f.version}`}
+            alt=""
+            loading="lazy"
+            style={around(f.part)}
+          />
           {f.name}
         </Tile>
       ))}

@@ -12,6 +12,7 @@ import { Menued } from "../kit/menued";
 import { signed } from "../kit/signed";
 import { trimWords } from "../kit/trim";
 import { Trouble } from "../kit/trouble";
+import { around } from "../kit/partshown";
 import { askedOfProject, layerWords, readingWords, stillOf } from "./asked";
 import type { Doing } from "./doing";
 
@@ -118,6 +119,7 @@ export function Closer(props: {
         <img
           src={original ? before : stillOf(project.id, shot, 480)}
           alt={original ? `${shot.name}, original` : `${shot.name} now`}
+          style={around(shot.frame.part)}
         />
         <figcaption>
           <span>{original ? "original" : `shot ${shot.number}, now`}</span>
@@ -127,7 +129,11 @@ export function Closer(props: {
       <figure>
         {trim ? (
           <>
-            <img src={original ? before : trimmed(trim)} alt={`${shot.name} with the suggested trim`} />
+            <img
+              src={original ? before : trimmed(trim)}
+              alt={`${shot.name} with the suggested trim`}
+              style={around(shot.frame.part)}
+            />
             <figcaption>
               <span>{original ? "original" : "with the trim"}</span>
               <span>{readingWords(suggested.data!.after)}</span>

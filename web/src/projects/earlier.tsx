@@ -8,6 +8,7 @@ import { Button } from "../kit/button";
 import { bytes } from "../kit/bytes";
 import { Apart, Level, Quiet, Said, Warned } from "../kit/layout";
 import { Trouble } from "../kit/trouble";
+import { around } from "../kit/partshown";
 import { stillOf, UNDER_WAY } from "./asked";
 
 const Box = styled.section`
@@ -67,7 +68,11 @@ export function Since(props: { project: Project; outlook: Outlook | undefined; d
             </small>
           </span>
           <span>
-            <img src={stillOf(props.project.id, first, 240)} alt={`${first.name} now`} />
+            <img
+              src={stillOf(props.project.id, first, 240)}
+              alt={`${first.name} now`}
+              style={around(first.frame.part)}
+            />
             <small>now</small>
           </span>
         </div>

@@ -15,6 +15,7 @@ import { Waiting } from "../kit/waiting";
 import { longAgo } from "../kit/when";
 import { Page, TopBar } from "../kit/topbar";
 import { Grow, Quiet } from "../kit/layout";
+import { around } from "../kit/partshown";
 
 const List = styled.ul`
   list-style: none;
@@ -111,6 +112,7 @@ export default function Projects() {
                         key={s.id}
                         src={`/api/projects/${p.id}/shots/${s.id}/still?width=192&v=${s.version}`}
                         alt=""
+                        style={around(s.part)}
                       />
                     ))}
                   </span>

@@ -13,6 +13,7 @@ import { Grow, Quiet, Said } from "../kit/layout";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { Trouble } from "../kit/trouble";
 import { Waiting } from "../kit/waiting";
+import { around } from "../kit/partshown";
 import { askedOfLook } from "../look/asked";
 import { askedOfProject, stillOf } from "./asked";
 import type { Doing } from "./doing";
@@ -106,9 +107,24 @@ function Changed(props: {
         )}
       </div>
       <div className="three">
-        <img src={stillOf(props.project, shot, 192)} alt={`${shot.name} now`} loading="lazy" />
-        <img src={`${at}/then?${query}`} alt={`${shot.name} with r${then.number}`} loading="lazy" />
-        <img src={`${at}/apart?${query}&full=${FULL}`} alt={`${shot.name}, difference`} loading="lazy" />
+        <img
+          src={stillOf(props.project, shot, 192)}
+          alt={`${shot.name} now`}
+          loading="lazy"
+          style={around(shot.frame.part)}
+        />
+        <img
+          src={`${at}/then?${query}`}
+          alt={`${shot.name} with r${then.number}`}
+          loading="lazy"
+          style={around(shot.frame.part)}
+        />
+        <img
+          src={`${at}/apart?${query}&full=${FULL}`}
+          alt={`${shot.name}, difference`}
+          loading="lazy"
+          style={around(shot.frame.part)}
+        />
       </div>
     </li>
   );

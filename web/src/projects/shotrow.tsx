@@ -3,6 +3,7 @@ import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import type { OnWall, Shot } from "../api/types";
 import { trimWords } from "../kit/trim";
+import { around } from "../kit/partshown";
 import { beforeOf, layerWords, readingWords, stillOf } from "./asked";
 import { Layers } from "./layers";
 import { Tick } from "./tick";
@@ -98,7 +99,13 @@ export function ShotRow(props: {
         </small>
         <small>trim {trimWords(s.trim)}</small>
       </span>
-      <img className="pic" src={beforeOf(s)} alt={`${s.name} before`} loading="lazy" />
+      <img
+        className="pic"
+        src={beforeOf(s)}
+        alt={`${s.name} before`}
+        loading="lazy"
+        style={around(s.frame.part)}
+      />
       <span className="arrow" aria-hidden>
         ›
       </span>
@@ -112,7 +119,13 @@ export function ShotRow(props: {
         onPress={props.onOpen}
       >
         {s.layers.length ? (
-          <img className="pic" src={stillOf(props.project, s)} alt={`${s.name} after`} loading="lazy" />
+          <img
+            className="pic"
+            src={stillOf(props.project, s)}
+            alt={`${s.name} after`}
+            loading="lazy"
+            style={around(s.frame.part)}
+          />
         ) : (
           <span className="none">no look yet</span>
         )}

@@ -14,6 +14,7 @@ import { Grow, Quiet } from "../kit/layout";
 import { Page } from "../kit/topbar";
 import { Waiting } from "../kit/waiting";
 import { Wrong } from "../kit/wrong";
+import { around } from "../kit/partshown";
 import { askedOfProject, stillOf } from "./asked";
 import { Offers } from "./aside";
 import { ProjectBar } from "./bar";
@@ -199,7 +200,7 @@ function SceneRow(props: {
               aria-label={`${shot.number} ${shot.name}${said(on)}`}
               onPress={(e) => props.onPick(shot.id, e.shiftKey)}
             >
-              <img src={stillOf(project.id, shot)} alt="" loading="lazy" />
+              <img src={stillOf(project.id, shot)} alt="" loading="lazy" style={around(shot.frame.part)} />
               <span>
                 {shot.number}
                 {FIGURES.map((what) => (

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { useStore } from "zustand";
 import type { ReelNote } from "../api/types";
 import { Quiet } from "../kit/layout";
+import { around } from "../kit/partshown";
 import { stillOf } from "../projects/asked";
 import type { Figure } from "../projects/plot";
 import { askedOfReel } from "./asked";
@@ -128,7 +129,13 @@ function OneShot(props: Props & { take: Take }) {
         reel.seek(take.begin + Math.min(Math.max(share, 0), 0.999) * take.seconds);
       }}
     >
-      <img src={stillOf(props.project, shot, 160)} alt="" loading="lazy" draggable={false} />
+      <img
+        src={stillOf(props.project, shot, 160)}
+        alt=""
+        loading="lazy"
+        draggable={false}
+        style={around(shot.frame.part)}
+      />
       {shot.number}
       <span className="unseen">
         {" "}

@@ -7,6 +7,7 @@ import type { ContactSheet, SheetRow } from "../api/types";
 import { Button } from "../kit/button";
 import { Quiet } from "../kit/layout";
 import { Saucer, saucerOf } from "../kit/saucer";
+import { around } from "../kit/partshown";
 import { cellOf } from "./asked";
 import { Counted } from "./counted";
 import { at, type Marks } from "./marks";
@@ -176,7 +177,12 @@ function Cell(props: {
         {column.frame === null || row?.gone ? (
           "gone"
         ) : (
-          <img src={cellOf(sheet, row?.id ?? null, column.id, 320)} alt="" loading="lazy" />
+          <img
+            src={cellOf(sheet, row?.id ?? null, column.id, 320)}
+            alt=""
+            loading="lazy"
+            style={around(column.part)}
+          />
         )}
         {voted && !marks.closed ? <Sign verdict={verdict} size={17} ringed /> : null}
         {marks.closed && sums ? <Others>{`${sums.yes} · ${sums.changes} · ${sums.no}`}</Others> : null}

@@ -18,6 +18,7 @@ import { Switch } from "../kit/switch";
 import { Text } from "../kit/text";
 import { Page, TopBar } from "../kit/topbar";
 import { Trouble } from "../kit/trouble";
+import { around } from "../kit/partshown";
 
 const Body = styled.main`
   padding: 18px 24px;
@@ -177,7 +178,11 @@ export function NewSheet() {
             {frames.map((f) => (
               <Checkbox key={f.id} value={String(f.id)} className="frame">
                 <i aria-hidden />
-                <img src={`/api/frames/${f.id}/still?width=128&v=${f.version}`} alt="" />
+                <img
+                  src={`/api/frames/${f.id}/still?width=128&v=${f.version}`}
+                  alt=""
+                  style={around(f.part)}
+                />
                 <span>{f.name}</span>
                 <Quiet>{f.light}</Quiet>
               </Checkbox>

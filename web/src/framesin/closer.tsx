@@ -1,0 +1,60 @@
+/** One picture of an intake, closer: the part that small cards show, its name, its white balance. */
+import { useState } from "react";
+import type { IntakeFile } from "../api/types";
+import { Fields, Quiet } from "../kit/layout";
+import { PartChoice } from "../kit/partchoice";
+import { Text } from "../kit/text";
+import type { IntakeActs } from "./acts";
+import { White } from "./white";
+
+/** Pixels that a picture is shown in at most. */
+const ROOM = { width: 288, height: 300 };
+const BY = { skin: "around skin that was found", detail: "where most is going on", hand: "by hand", "": "" };
+
+export function Closer({ intake, file, acts }: { intake: number; file: IntakeFile; acts: IntakeActs }) {
+  const [part, setPart] = useState(file.part);
+  const [greying, setGreying] = useState(false);
+  const [name, setName] = useState(file.said_name);
+  return (
+    <Fields as="section" aria-label={`${file.name}, closer`}>
+      <PartChoice
+        name={file.name}
+        source={(width) => `/api/intakes/${intake}/files/${file.id}/picture?width=${width}&v=${file.picture}`}
+        size={file}
+        room={ROOM}
+        part={part}
+        onMove={setPart}
+        onPart={(next) => {
+          setPart(next);
+          acts.say([file.id], { part: next });
+        }}
+        onPlace={
+          greying
+            ? (place) => {
+                setGreying(false);
+                acts.grey.mutate({ file: file.id, ...place });
+              }
+            : undefined
+        }
+      />
+      <Quiet>Small cards are cut {BY[file.part_by]}. Drag the ring, or press the arrow keys on it.</Quiet>
+      <Text
+        label="Name"
+        hint={file.name.replace(/\.[^.]+$/, "")}
+        value={name}
+        onChange={setName}
+        onDone={() => name !== file.said_name && acts.say([file.id], { name })}
+        maxLength={120}
+      />
+      {file.raw ? (
+        <White
+          key={`${file.raw.used.kelvin} ${file.raw.used.tint}`}
+          raw={file.raw}
+          greying={greying}
+          onGreying={setGreying}
+          onWhite={(white) => acts.say([file.id], { white })}
+        />
+      ) : null}
+    </Fields>
+  );
+}
