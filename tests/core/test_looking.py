@@ -58,7 +58,7 @@ def test_a_face_is_the_subject():
         rgb[face] = (0.78, 0.57, 0.47)
         found = subject(rgb, "srgb")
         assert found.by == "skin"
-        assert (found.x, found.y) == pytest.approx((x, y), abs=0.03)
+        assert (found.x, found.y) == pytest.approx((x, y), abs=0.06)
 
 
 def test_else_it_is_where_most_is_going_on():
@@ -76,4 +76,4 @@ def test_the_demos_heads_are_found():
     rgb, facts = pictures.read(SCENES / "clay_heads.exr")
     found = subject(pictures.fit(rgb, WIDTH, WIDTH), facts.encoding)
     assert found.by == "skin"
-    assert found.y < 0.4
+    assert found.y < 0.55

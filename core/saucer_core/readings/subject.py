@@ -16,8 +16,11 @@ from .evenness import lab_of, regions
 WIDTH = 160
 #: Shares of a picture that a patch of skin has: less is a speck, more is a wall of that colour.
 SKIN_SHARE = (0.006, 0.3)
-#: How much of the box around it a face fills, at least, and how many times as wide as high it is.
-FILLS, SHAPES = 0.45, (0.4, 1.6)
+#: Half the width of what joins two patches without making them one, as a share of the picture's shorter side.
+PARTED = 0.04
+#: How much of the box around it a face fills, at least, and how many times as wide as high it is: less with a
+#: neck and shoulders below it.
+FILLS, SHAPES = 0.4, (0.25, 1.6)
 #: How far detail is gathered, as a share of the picture's shorter side.
 GATHERED = 0.15
 #: What is left of detail at the edges of the picture, where it counts less.
@@ -45,30 +48,38 @@ def subject(rgb: F32, key: str) -> Subject:
 
 
 def _skin(mask: np.ndarray) -> tuple[float, float] | None:
-    """The middle of the largest patch of skin; ``None`` where none could be a face."""
-    patches, count = ndimage.label(ndimage.binary_opening(mask))
+    """The middle of the likeliest face; ``None`` where no patch of skin could be one."""
+    across = np.arange(-(radius := max(1, round(PARTED * min(mask.shape)))), radius + 1)
+    disc = across[:, None] ** 2 + across**2 <= radius**2
+    patches, count = ndimage.label(ndimage.binary_opening(mask, disc))
     if not count:
         return None
     sizes = np.bincount(patches.ravel())[1:]
-    for number in np.argsort(-sizes):
-        down, across = ndimage.find_objects(patches)[number]
-        if _like_a_face(int(sizes[number]), down, across, mask.shape):
-            y, x = ndimage.center_of_mass(patches == number + 1)
-            return float(y), float(x)
-    return None
+    best, found = 0.0, None
+    for size, (down, aside) in zip(sizes, ndimage.find_objects(patches), strict=True):
+        x = (aside.start + aside.stop - 1) / 2
+        # What stands in the middle is more likely meant.
+        likely = _like_a_face(int(size), down, aside, mask.shape) * (1 - abs(x / mask.shape[1] - 0.5))
+        if likely > best:
+            # A head is about as high as it is wide; what is below it is neck and shoulders.
+            high = min(down.stop - down.start, aside.stop - aside.start)
+            best, found = likely, (down.start + (high - 1) / 2, x)
+    return found
 
 
-def _like_a_face(size: int, down: slice, across: slice, picture: tuple[int, ...]) -> bool:
-    """Whether a patch of that size, in that box, could be a face: compact, and whole inside the picture."""
+def _like_a_face(size: int, down: slice, across: slice, picture: tuple[int, ...]) -> float:
+    """How likely a patch of that size, in that box, is a face; 0 where it is not compact, or cut off at the
+    top or at the sides."""
     high, wide = down.stop - down.start, across.stop - across.start
-    inside = min(down.start, across.start) > 0 and down.stop < picture[0] and across.stop < picture[1]
     share = size / (picture[0] * picture[1])
-    return (
-        inside
+    fits = (
+        min(down.start, across.start) > 0
+        and across.stop < picture[1]
         and SKIN_SHARE[0] <= share <= SKIN_SHARE[1]
         and size >= FILLS * high * wide
         and SHAPES[0] <= wide / high <= SHAPES[1]
     )
+    return share if fits else 0.0
 
 
 def _detail(lab: F64) -> tuple[float, float]:

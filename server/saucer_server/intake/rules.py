@@ -222,7 +222,7 @@ def _frame(file: IntakeFile, intake: Intake) -> frames.Frame:
     by = known.encoding_by
     if said.encoding:
         by = frames.SAID
-    elif file.guess and key != known.encoding:
+    elif file.guess and file.guess.sure < 1:
         by = f"guessed: {file.guess.why}"[:200]
     whole = known.model_copy(update={"encoding": key, "encoding_by": by, "part": said.part or known.part})
     return frames.take_in(

@@ -13,7 +13,7 @@ import { Text } from "../kit/text";
 import { Trouble } from "../kit/trouble";
 
 /** Pixels that the picture is shown in at most. */
-const ROOM = { width: 240, height: 180 };
+const ROOM = { width: 290, height: 190 };
 
 export function AboutFrame({ frame }: { frame: Frame }) {
   const [name, setName] = useState(frame.name);

@@ -18,7 +18,7 @@ import { AboutFrame } from "./aboutframe";
 
 const Layout = styled.div`
   display: grid;
-  grid-template-columns: 1fr 250px;
+  grid-template-columns: minmax(0, 1fr) 300px;
   gap: 20px;
   height: min(66vh, 560px);
 `;

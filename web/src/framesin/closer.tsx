@@ -8,7 +8,7 @@ import type { IntakeActs } from "./acts";
 import { White } from "./white";
 
 /** Pixels that a picture is shown in at most. */
-const ROOM = { width: 288, height: 300 };
+const ROOM = { width: 238, height: 280 };
 const BY = { skin: "around skin that was found", detail: "where most is going on", hand: "by hand", "": "" };
 
 export function Closer({ intake, file, acts }: { intake: number; file: IntakeFile; acts: IntakeActs }) {

@@ -1,6 +1,6 @@
 /** A file of an intake as a row: what it is, what it is read as and why, what there is to look at. */
 import { Button as AriaButton, GridListItem, Meter } from "react-aria-components";
-import styled from "styled-components";
+import styled, { css } from "styled-components";
 import type { IntakeFile } from "../api/types";
 import { Button } from "../kit/button";
 import { bytes } from "../kit/bytes";
@@ -13,13 +13,25 @@ import { toSay, unread } from "./judging";
 
 /** Pixels: the height of a row. */
 export const ROW = 62;
-export const COLUMNS = "22px 92px minmax(120px, 0.9fr) minmax(160px, 1.2fr) 76px 74px minmax(130px, 1.1fr)";
+const COLUMNS = "22px 92px minmax(120px, 0.9fr) minmax(160px, 1.2fr) 76px 74px minmax(130px, 1.1fr)";
+/** In a window narrower than this. */
+const NARROW = "(max-width: 1150px)";
+const NARROWER = "22px 72px minmax(96px, 0.9fr) minmax(116px, 1.1fr) 56px 62px minmax(100px, 1fr)";
 
-const Row = styled(GridListItem)`
+/** The columns of rows and of their heads. */
+export const inColumns = css`
   display: grid;
   grid-template-columns: ${COLUMNS};
   gap: 0 12px;
   align-items: center;
+  @media ${NARROW} {
+    grid-template-columns: ${NARROWER};
+    gap: 0 9px;
+  }
+`;
+
+const Row = styled(GridListItem)`
+  ${inColumns}
   height: ${ROW}px;
   padding: 0 14px;
   border-bottom: 1px solid var(--line);
@@ -58,6 +70,7 @@ const Look = styled(AriaButton)`
 const Whole = styled.img`
   display: block;
   width: 92px;
+  max-width: 100%;
   height: 52px;
   object-fit: contain;
   background: var(--field);
@@ -66,6 +79,7 @@ const Whole = styled.img`
 const Card = styled.img`
   display: block;
   width: 74px;
+  max-width: 100%;
   height: 42px;
   object-fit: cover;
   border-radius: 3px;
@@ -74,6 +88,7 @@ const None = styled.span`
   display: grid;
   place-items: center;
   width: 92px;
+  max-width: 100%;
   height: 52px;
   border: 1px dashed var(--g4);
   border-radius: 3px;
@@ -122,7 +137,7 @@ export function FileRow(props: {
         <InPlace
           label={`Light of ${file.name}`}
           value={file.light}
-          hint="light"
+          hint="–"
           longest={40}
           onChange={(light) => onSay({ light })}
         />

@@ -26,7 +26,7 @@ const Body = styled.main`
   flex: 1;
   min-height: 0;
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 320px;
+  grid-template-columns: minmax(0, 1fr) clamp(270px, 25vw, 340px);
   grid-template-rows: minmax(0, 1fr) auto;
 `;
 const Files = styled(DropZone)`
@@ -44,6 +44,7 @@ const Head = styled.header`
   gap: 12px;
   padding: 10px 14px;
   white-space: nowrap;
+  flex-wrap: wrap;
 `;
 const Side = styled.aside`
   border-left: 1px solid var(--line);

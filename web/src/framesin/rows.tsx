@@ -4,18 +4,15 @@ import { GridList, ListLayout, Virtualizer, type Selection } from "react-aria-co
 import styled from "styled-components";
 import type { IntakeFile } from "../api/types";
 import type { Say } from "./acts";
-import { FileRow, COLUMNS, ROW } from "./filerow";
+import { FileRow, inColumns, ROW } from "./filerow";
 import { unread } from "./judging";
 
 const Heads = styled.div`
-  display: grid;
-  grid-template-columns: ${COLUMNS};
-  gap: 0 12px;
+  ${inColumns}
   padding: 6px 14px;
   color: var(--t2);
   font-size: 12px;
   border-bottom: 1px solid var(--line);
-  align-items: center;
 `;
 const Listed = styled.div`
   flex: 1;

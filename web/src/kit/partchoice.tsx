@@ -31,13 +31,14 @@ const Ring = styled.button`
   cursor: grab;
 `;
 const Cards = styled.div`
-  display: flex;
+  display: grid;
+  grid-template-columns: minmax(0, 104fr) 58px minmax(0, 104fr);
   gap: 10px;
   align-items: end;
   margin-top: 10px;
 `;
 const Card = styled.img`
-  width: 104px;
+  width: 100%;
   height: 58px;
   border-radius: 3px;
   object-fit: cover;

@@ -313,8 +313,8 @@ def main(work: str, folder: str) -> int:
         return 1
     except Exception as error:
         # Foreign libraries raise whatever they like; their words are all there is to say.
-        said = error.args[0] if error.args else ""
-        words = said.decode("utf-8", "replace") if isinstance(said, bytes) else str(error)
+        first = error.args[0] if error.args else ""
+        words = first.decode("utf-8", "replace") if isinstance(first, bytes) else str(error)
         print(" ".join(words.split()) or type(error).__name__, file=sys.stderr)
         return 1
     icc = said.pop("icc", b"")
