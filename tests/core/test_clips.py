@@ -22,7 +22,8 @@ from saucer_core.encodings.ycbcr import LUMA, Layout, planes_for, through, to_pl
 from saucer_core.errors import FileError
 from saucer_core.formats import clip_kinds, clips, cube, recipe
 from saucer_core.formats.clip_kinds import CLIP_KINDS, layout_for
-from saucer_core.formats.clip_writing import ClipWork, later, render
+from saucer_core.formats.clip_writing import ClipWork, render
+from saucer_core.formats.timecode import later
 from saucer_core.look import Look
 from saucer_core.steps import no_tables
 from saucer_core.treatment import Treatment

@@ -10,7 +10,21 @@ from types import FrameType
 import click
 
 from ..errors import CoreError
-from . import apply, bake, bring_in, capture, carrier, compare, convert, inspect, pair, pull, schema, unbake
+from . import (
+    apply,
+    bake,
+    bring_in,
+    capture,
+    carrier,
+    compare,
+    convert,
+    cuts,
+    inspect,
+    pair,
+    pull,
+    schema,
+    unbake,
+)
 
 EPILOG = (
     "Exit status: 0 done; 1 a file or look that cannot be used; 2 a wrong call; 3 something was found "
@@ -43,6 +57,7 @@ for _module in (
     carrier,
     capture,
     compare,
+    cuts,
     pull,
     schema,
 ):

@@ -26,6 +26,7 @@ from .clip_joining import pictures_in_time
 from .clip_kinds import CLIP_KINDS, ClipKind, filled, is_large, layout_for, picture_stream
 from .clips import Found, colours_of, frames_from, opened, plain, planes_of
 from .files import whole
+from .timecode import later
 
 #: Frames that are encoded in one go. A worker that dies loses at most these.
 LENGTH = 240
@@ -203,26 +204,6 @@ def _stamps(work: ClipWork, rate: Fraction, base: Fraction) -> tuple[int, ...]:
         else stamps[work.last] + max(round(1 / rate / base), 1)
     )
     return (*stamps[work.first : work.last + 1], end)
-
-
-def later(timecode: str, frames: int, rate: Fraction) -> str:
-    """A timecode so many frames on (SMPTE ST 12-1: hours, minutes, seconds, frames; drop frame where it has a
-    semicolon)."""
-    drop, unit = ";" in timecode, max(round(rate), 1)
-    hours, minutes, seconds, frame = (int(x) for x in timecode.replace(";", ":").split(":"))
-    count = ((hours * 60 + minutes) * 60 + seconds) * unit + frame
-    dropped = 2 * max(round(unit / 30), 1)
-    if drop:
-        total = hours * 60 + minutes
-        count -= dropped * (total - total // 10)
-    count += frames
-    if drop:
-        tens, rest = divmod(count, unit * 600 - dropped * 9)
-        count += dropped * 9 * tens + (
-            dropped * max(rest - dropped, 0) // (unit * 60 - dropped) if rest >= dropped else 0
-        )
-    f, s, m, h = count % unit, count // unit % 60, count // unit // 60 % 60, count // unit // 3600 % 24
-    return f"{h:02d}:{m:02d}:{s:02d}{';' if drop else ':'}{f:02d}"
 
 
 def _joined(work: ClipWork, parts: list[Path], path: Path) -> list[str]:

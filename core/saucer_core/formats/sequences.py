@@ -23,9 +23,9 @@ from ..encodings import Encoding, conversion, encoding
 from ..errors import FileError
 from ..operations import fuse, run_all
 from . import pictures
-from .clip_writing import later
 from .clips import PIXEL_LIMIT, SIZE_LIMIT
 from .files import whole
+from .timecode import text_of
 from .zips import NotTaken, files_of, name_of, opened, place, take
 
 __all__ = ["RATES", "SUFFIX", "USUAL_RATE", "Numbered", "Rate", "Taken", "numbered", "to_clip"]
@@ -285,7 +285,7 @@ class _Encoding:
 
 def _timecode(number: int, rate: Fraction) -> str:
     """The number of a frame as a timecode, counted from midnight (common practice)."""
-    return later("00:00:00:00", number, rate)
+    return text_of(number, rate)
 
 
 def _doubts(

@@ -4,8 +4,8 @@ from fractions import Fraction
 
 import numpy as np
 from PIL import Image, ImageDraw
-from saucer_core.formats.clip_writing import later
 from saucer_core.formats.review_writing import U8, ReviewSize, Slate
+from saucer_core.formats.timecode import later
 
 from ...sheets.lettering import width, write
 from ..pieces import OfReviewShot
