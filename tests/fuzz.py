@@ -17,21 +17,34 @@ import tempfile
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
+from fractions import Fraction
 from pathlib import Path
 
+import imagecodecs
 import numpy as np
+import pillow_heif
+from PIL import Image
 from saucer_core.baking.bake import bake, bake_curves
 from saucer_core.errors import FileError
 from saucer_core.formats import carrier, cdl, clf, cube, foreign, pictures, recipe
+from saucer_core.formats.cutlists import cmx, otio
+from saucer_core.formats.cutlists import reading as cutlists
+from saucer_core.formats.cutlists.model import CutList, Event
+from saucer_core.formats.developing import develop
 from saucer_core.look import Look
 from saucer_core.steps.slope_offset_power import Correction
 from saucer_core.tables.carrier import tiles
 from saucer_core.tables.lut import Lut, identity_grid
 from saucer_core.treatment import Treatment
 
+from demo import dng
+
 #: Out of a hundred files, how many each reader is given: those that start a process or decode a picture cost
 #: more.
-SHARES = {"cube": 30, "clf": 30, "cdl": 20, "recipe": 15, "picture": 3, "carrier": 1, "foreign": 1}
+SHARES = {
+    **{"cube": 30, "clf": 30, "cdl": 20, "recipe": 10, "cmx": 3, "picture": 3},
+    **{"carrier": 1, "foreign": 1, "developed": 1, "otio": 1},
+}
 #: Bytes that a process may grow by while it reads one file.
 BYTES = 200 * 2**20
 
@@ -120,6 +133,42 @@ def _written(write: Callable[[Path], object], suffix: str) -> bytes:
         return path.read_bytes()
 
 
+def _kinds() -> list[tuple[str, bytes]]:
+    """Small pictures of the kinds that are developed."""
+    codes = np.random.default_rng(2).integers(0, 256, (24, 32, 3), dtype=np.uint8)
+    mosaic = (codes[..., 0].astype(np.uint16) << 6) + 64
+
+    def raw(path: Path) -> None:
+        dng.write(path, mosaic, black=64, white=16_383, matrix=np.eye(3), neutral=(0.5, 1.0, 0.7))
+
+    def heif(path: Path) -> None:
+        pillow_heif.from_bytes(mode="RGB", size=(32, 24), data=codes.tobytes()).save(path)
+
+    return [
+        ("a.dng", _written(raw, ".dng")),
+        ("a.heic", _written(heif, ".heic")),
+        ("a.avif", bytes(imagecodecs.avif_encode(codes))),
+        ("a.jxl", bytes(imagecodecs.jpegxl_encode(codes))),
+        ("a.webp", _written(lambda p: Image.fromarray(codes).save(p), ".webp")),
+        ("a.hdr", b"#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 2 +X 4\n" + bytes(range(100, 132))),
+    ]
+
+
+def _cut() -> CutList:
+    """A small cut with a speed, a dissolve and a correction."""
+    events = (
+        Event("a.mov", "K1", 100, 24, 86_400, 24, correction=Correction((1.1, 1.0, 0.9))),
+        Event("b.mov", "K2", 900, 48, 86_424, 24, speed=2.0),
+        Event("c.mov", "", 50, 30, 86_448, 30, comes_in=12),
+    )
+    return CutList("sound", Fraction(24), False, events)
+
+
+def _developed(path: Path) -> object:
+    with tempfile.TemporaryDirectory() as folder:
+        return develop.develop(path, path.name, Path(folder))
+
+
 def sound() -> dict[str, list[tuple[str, bytes]]]:
     """Small sound files for each reader: name and content."""
     look = Look.model_validate(
@@ -153,6 +202,9 @@ def sound() -> dict[str, list[tuple[str, bytes]]]:
         ],
         "carrier": [("c.png", _written(lambda p: carrier.write(p, tiles(5)), ".png"))],
         "foreign": [(f"a{suffix}", data) for suffix, data in _FOREIGN.items()],
+        "developed": _kinds(),
+        "cmx": [("a.edl", cmx.write(_cut()).encode())],
+        "otio": [("a.otio", otio.write(_cut()).encode())],
     }
     return found
 
@@ -165,6 +217,9 @@ READERS: dict[str, Callable[[Path], object]] = {
     "picture": pictures.read,
     "carrier": carrier.read,
     "foreign": foreign.read,
+    "developed": _developed,
+    "cmx": lambda path: cutlists.read(path, path.name, Fraction(24)),
+    "otio": lambda path: cutlists.read(path, path.name, Fraction(24)),
 }
 
 

@@ -16,7 +16,7 @@ from saucer_core.look import Look
 from tests.fuzz import READERS, _clf, batch
 
 #: Fewer for the readers that start a process or decode a picture.
-FEW = {"foreign": 25, "carrier": 60, "picture": 250}
+FEW = {"foreign": 25, "carrier": 60, "picture": 250, "developed": 30, "otio": 20}
 
 
 @pytest.mark.parametrize("reader", READERS)

@@ -9,7 +9,7 @@ import { White } from "./white";
 
 /** Pixels that a picture is shown in at most. */
 const ROOM = { width: 238, height: 280 };
-const BY = { skin: "around skin that was found", detail: "where most is going on", hand: "by hand", "": "" };
+const BY = { skin: "around what looks like skin", detail: "where most is going on", hand: "by hand", "": "" };
 
 export function Closer({ intake, file, acts }: { intake: number; file: IntakeFile; acts: IntakeActs }) {
   const [part, setPart] = useState(file.part);

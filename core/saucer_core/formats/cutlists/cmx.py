@@ -16,6 +16,8 @@ from ..timecode import dropped, frames_of
 from .model import MOST, CutList, Event, overlaps, told
 
 SUFFIX = ".edl"
+#: Beyond this a number of a correction is none.
+LARGEST = 1e6
 _CODE = r"\d{2}:\d{2}:\d{2}[:;.,]\d{2,3}"
 #: Number, reel, tracks, kind of transition and its length, then four timecodes (ST 258, 5).
 _EVENT = re.compile(
@@ -23,9 +25,12 @@ _EVENT = re.compile(
 )
 _SPEED = re.compile(rf"M2\s+(\S+)\s+(-?\d+(?:\.\d+)?)\s+({_CODE})\s*")
 _NAME = re.compile(r"\*\s*(FROM|TO) CLIP NAME:\s*(.*)", re.IGNORECASE)
-_NUMBER = r"\s*([-+]?\d*\.?\d+(?:[eE][-+]?\d+)?)"
-_SOP = re.compile(r"\*\s*ASC_SOP:?\s*" + rf"\({_NUMBER}{_NUMBER}{_NUMBER}\s*\)\s*" * 3, re.IGNORECASE)
-_SAT = re.compile(rf"\*\s*ASC_SAT:?{_NUMBER}\s*", re.IGNORECASE)
+#: Three groups of numbers in brackets, which are looked at one by one: a pattern for numbers that may stand
+#: against each other takes time without end on a row of digits.
+_SOP = re.compile(
+    r"\*\s*ASC_SOP:?\s*\(([^()]{1,120})\)\s*\(([^()]{1,120})\)\s*\(([^()]{1,120})\)\s*", re.IGNORECASE
+)
+_SAT = re.compile(r"\*\s*ASC_SAT:?\s*(\S{1,40})\s*", re.IGNORECASE)
 #: Tracks that hold pictures: V, V1, V2 …, B (both), and those with sound beside (AA/V).
 _PICTURES = re.compile(r"(V\d*|B|A*/V|NONE)", re.IGNORECASE)
 #: Reels that stand for no clip: black, and what an auxiliary source gives (ST 258, 5.2).
@@ -99,15 +104,28 @@ class _Reader:
             else:
                 last.to_name = found[2].strip()[:200]
         elif found := _SOP.fullmatch(line):
-            last.sop = tuple(float(v) for v in found.groups())
+            last.sop = tuple(v for group in found.groups() for v in self.numbers(number, last, group, 3))
         elif found := _SAT.fullmatch(line):
-            last.saturation = float(found[1])
+            (last.saturation,) = self.numbers(number, last, found[1], 1)
         elif found := _SPEED.fullmatch(line):
             last.speed = float(found[2]) / float(
                 self.rate if self.rate.denominator == 1 else round(self.rate)
             )
         elif line.startswith("*") and "ASC_S" in line.upper():
-            raise self.fail(number, f"event {last.number} has an ASC CDL that is not written as it should be")
+            raise self.no_correction(number, last)
+
+    def no_correction(self, line: int, event: _Begun) -> FileError:
+        return self.fail(line, f"event {event.number} has an ASC CDL that is not written as it should be")
+
+    def numbers(self, line: int, event: _Begun, text: str, count: int) -> list[float]:
+        """So many numbers of a correction."""
+        try:
+            found = [float(word) for word in text.split()]
+        except ValueError:
+            raise self.no_correction(line, event) from None
+        if len(found) != count or not all(abs(v) < LARGEST for v in found):
+            raise self.no_correction(line, event)
+        return found
 
     def cut(self) -> CutList:
         """The list as it was read."""
