@@ -515,6 +515,14 @@ def write(
     )
 
 
+def write_bands(
+    path: Path, size: tuple[int, int], bands: Iterable[Band], depth: str, *, at: Encoding
+) -> None:
+    """Writes a picture of ``size`` (height, width) whose rows are made one band after the other; see
+    ``write``. An EXR is not packed: noise of a sensor hardly packs, and reading takes five times as long."""
+    _write(path, size, 3, depth, bands, False, (), at, b"", None, packed=False)
+
+
 def through(
     source: Source,
     path: Path,
@@ -595,6 +603,7 @@ def _write(
     at: Encoding | None,
     icc: bytes,
     window: Window | None,
+    packed: bool = True,
 ) -> None:
     suffix, depth = path.suffix.lower(), depth_for(path.name, depth)
     multiplied = suffix == ".exr"
@@ -618,7 +627,7 @@ def _write(
         elif at is not None:
             _say_encoding(spec, at, suffix)
         if suffix == ".exr":
-            spec.attribute("compression", "zip")
+            spec.attribute("compression", "zip" if packed else "none")
         if suffix == ".png" and depth == "uint16":
             # The lower half of a 16-bit code is as good as noise: more effort takes twice the time and saves
             # half a per cent.

@@ -19,6 +19,8 @@ SECONDS = 120
 MEMORY = 4 * 2**30
 #: How much of a sensor's range below its white level counts as full.
 FULL = 0.998
+#: Places after which the colours of a sensor's filters repeat.
+PATTERN = 6
 
 # JSON by nature: what is asked of a library and what it says, which differs by kind.
 Said = dict[str, Any]
@@ -96,15 +98,20 @@ def _clipped(raw: Any) -> list[float]:
     """The shares of red, green and blue places of a sensor that are full."""
     import numpy as np
 
-    colours, seen = raw.raw_colors_visible, raw.raw_image_visible
-    blacks, white = raw.black_level_per_channel, float(raw.white_level)
-    found = []
-    for colour in range(3):
-        # A sensor's second green counts as green.
-        which = (colours == 1) | (colours == 3) if colour == 1 else colours == colour
-        full = blacks[min(colour, len(blacks) - 1)] * (1 - FULL) + white * FULL
-        found.append(float((seen[which] >= full).mean()) if np.any(which) else 0.0)
-    return found
+    seen, blacks, white = raw.raw_image_visible, raw.black_level_per_channel, float(raw.white_level)
+    top, left = raw.sizes.top_margin, raw.sizes.left_margin
+    full, places = np.zeros(3), np.zeros(3)
+    # Filters repeat after two places, or after six; six is right for both.
+    for row in range(min(PATTERN, seen.shape[0])):
+        for column in range(min(PATTERN, seen.shape[1])):
+            colour = int(raw.raw_color(top + row, left + column))
+            # A sensor's second green counts as green.
+            colour = 1 if colour == 3 else colour
+            level = blacks[min(colour, len(blacks) - 1)] * (1 - FULL) + white * FULL
+            those = seen[row::PATTERN, column::PATTERN]
+            full[colour] += np.count_nonzero(those >= level)
+            places[colour] += those.size
+    return [float(v) for v in full / np.maximum(places, 1)]
 
 
 def _heif(path: str, wish: Said) -> tuple[Any, Said]:

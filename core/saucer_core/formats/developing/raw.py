@@ -22,13 +22,14 @@ def developed(path: Path, name: str, place: Path, target: Path, balance: Balance
     gains = None if balance is None else _gains(path, name, place, balance)
     read = process.run("raw", path, name, place, balance=gains)
     matrix, daylight, shot = (_numbers(read, part) for part in ("matrix", "daylight", "balance"))
-    rgb = light(read.pixels, float(read.said["scale"]), matrix)
-    pictures.write(target, rgb, "half", at=ENCODINGS[INTO])
+    high, wide = read.pixels.shape[:2]
+    bands = light(read.pixels, float(read.said["scale"]), matrix)
+    pictures.write_bands(target, (high, wide), bands, "half", at=ENCODINGS[INTO])
     as_shot = balance_of(shot, matrix, daylight)
     facts = pictures.PictureFacts(
         RAW.name,
-        rgb.shape[1],
-        rgb.shape[0],
+        wide,
+        high,
         read.said["depth"],
         declared=INTO,
         declared_by="how it was developed",

@@ -1,10 +1,13 @@
 """A camera's own channels, turned into light, and its white balance as a temperature and a tint."""
 
+from collections.abc import Iterator
+
 import numpy as np
 
-from ...arrays import F32, F64
+from ...arrays import F64
 from ...encodings.primaries import BT709, BT2020, D65, between, to_xyz, xyz
 from ...encodings.temperature import temperature_of, white_of
+from ..pictures import Band
 from .result import Balance
 
 #: Rows that are turned into light at a time.
@@ -48,14 +51,11 @@ def grey_gains(rgb: F64, used: F64, matrix: F64) -> F64:
     return found
 
 
-def light(channels: np.ndarray, scale: float, matrix: F64) -> F32:
-    """Balanced channels as linear BT.2020, float32 ``(height, width, 3)``; 1 is where green is full.
+def light(channels: np.ndarray, scale: float, matrix: F64) -> Iterator[Band]:
+    """Balanced channels as linear BT.2020, band by band; 1 is where green is full.
 
     channels: uint16 ``(height, width, 3)``. scale: light of one code.
     """
     turn = (between(BT709, BT2020) @ matrix * scale).T.astype(np.float32)
-    out = np.empty((*channels.shape[:2], 3), np.float32)
     for first in range(0, len(channels), _ROWS):
-        rows = slice(first, first + _ROWS)
-        np.matmul(channels[rows].astype(np.float32), turn, out=out[rows])
-    return out
+        yield Band(first, channels[first : first + _ROWS].astype(np.float32) @ turn, None)
