@@ -1,5 +1,6 @@
 """Fields and answers that several parts of the interface share."""
 
+import json
 import re
 import unicodedata
 from datetime import UTC, datetime
@@ -10,6 +11,8 @@ from django.http import HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Query, Schema
 from pydantic import AfterValidator, BaseModel, Field
+
+from .errors import RuleError
 
 #: An answer made of what its address names; it can be kept by the browser for a day.
 FOR_A_DAY = "private, max-age=86400"
@@ -123,3 +126,22 @@ class Parameter(Schema):
     coarse: float
     scale: float
     help: str
+
+
+class FilesIn(Schema):
+    """Where the files that are sent lie: a JSON list of their paths, in the same order."""
+
+    paths: Text = Field("[]", max_length=50_000)
+
+    def places(self, files: int, most: int) -> list[str]:
+        """The path of each of so many files, empty where none is said. Raises 422 for what is no list of
+        texts, and for more than ``most`` files."""
+        try:
+            paths = json.loads(self.paths)
+        except ValueError:
+            paths = None
+        if not isinstance(paths, list) or not all(isinstance(p, str) for p in paths) or files > most:
+            raise RuleError(
+                422, f"paths: a JSON list of texts, one for each file, and at most {most} files at once."
+            )
+        return [*paths[:files], *[""] * (files - len(paths))]

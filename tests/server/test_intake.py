@@ -4,6 +4,7 @@ import json
 from pathlib import Path
 
 import numpy as np
+import OpenImageIO as oiio
 import pytest
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -151,6 +152,31 @@ def test_a_raw_is_developed_again_by_a_grey(designer, folder):
     other = seen(designer, intake)["tiles.jpg"]["id"]
     refused = designer.post(f"/intakes/{intake}/files/{other}/grey", {"x": 0.5, "y": 0.5})
     assert refused.status_code == 409
+
+
+def test_the_part_of_an_exr_is_chosen(designer, tmp_path):
+    path = tmp_path / "parts.exr"
+    specs = [oiio.ImageSpec(8, 6, 3, "half") for _ in range(2)]
+    for name, spec in zip(("beauty", "light"), specs, strict=True):
+        spec.attribute("name", name)
+    out = oiio.ImageOutput.create(str(path))
+    out.open(str(path), specs)
+    for number, spec in enumerate(specs):
+        if number:
+            out.open(str(path), spec, "AppendSubimage")
+        out.write_image(np.full((6, 8, 3), 0.25 + number, np.float32))
+    out.close()
+    intake = begin(designer)
+    put(designer, intake, ("parts.exr", path.read_bytes()))
+    file = seen(designer, intake)["parts.exr"]
+    assert (file["parts"], file["layer"]) == (["beauty", "light"], 0)
+    designer.send("PATCH", f"/intakes/{intake}/files", {"ids": [file["id"]], "layer": 1})
+    reading.lead(intake)
+    again = seen(designer, intake)["parts.exr"]
+    assert (again["parts"], again["layer"], again["stage"]) == (["beauty", "light"], 1, "read")
+    known = IntakeFile.objects.get(pk=file["id"]).known
+    rgb, _ = pictures.read(Path(default_storage.path(known.file)))
+    assert np.allclose(rgb, 1.25)
 
 
 def test_an_intake_is_ones_own(designer, other, applier, tmp_path):

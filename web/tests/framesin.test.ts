@@ -8,7 +8,17 @@ const file = (id: number, more: Partial<IntakeFile> = {}): IntakeFile => ({
   ...{ id, folder: "", name: `${id}.jpg`, bytes: 1000, stage: "read", reason: "", chosen: true, twin: null },
   ...{ said_name: "", light: "", encoding: "srgb", unsure: false },
   ...{ guess: { key: "srgb", sure: 1, why: "its colour profile" } },
-  ...{ kind: "JPEG", depth: "8 bit", width: 60, height: 40, notes: [], unread: [], doubt: "" },
+  ...{
+    kind: "JPEG",
+    depth: "8 bit",
+    width: 60,
+    height: 40,
+    notes: [],
+    parts: [],
+    layer: 0,
+    unread: [],
+    doubt: "",
+  },
   ...{ part: { x: 0.5, y: 0.5 }, part_by: "detail", raw: null, picture: "a" },
   ...more,
 });

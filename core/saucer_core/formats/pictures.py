@@ -46,7 +46,7 @@ class PictureFacts:
     the description of an embedded colour profile. alpha: whether it says what is transparent. declared,
     declared_by: the key of the encoding that it declares, and by what; empty where it declares none that
     Saucer knows. unread: what else the file holds that is not read, in words. ink: whether its colours are
-    cyan, magenta, yellow and black.
+    cyan, magenta, yellow and black. parts: names of the parts of an EXR file that holds several.
     """
 
     kind: str
@@ -59,6 +59,7 @@ class PictureFacts:
     declared_by: str = ""
     unread: tuple[str, ...] = ()
     ink: bool = False
+    parts: tuple[str, ...] = ()
 
     @property
     def encoding(self) -> str:
@@ -218,6 +219,7 @@ class Source:
         depth = str(spec.format)
         icc = spec.getattribute("ICCProfile")
         self.icc = b"" if icc is None else np.asarray(icc).astype(np.uint8).tobytes()
+        self._names = self._parts()
         said = declared({a.name: a.value for a in spec.extra_attribs}, kind, self.icc)
         self.facts = PictureFacts(
             kind,
@@ -233,6 +235,7 @@ class Source:
             said.by if said else "",
             tuple(self._unread(channels, name)),
             "CMYK" in (spec.getattribute("jpeg:ColorSpace"), spec.getattribute("tiff:ColorSpace")),
+            tuple(self._names) if kind == "EXR" and len(self._names) > 1 else (),
         )
         whole = Window(spec.x, spec.y, spec.full_x, spec.full_y, spec.full_width, spec.full_height)
         self.window = None if whole == Window(0, 0, 0, 0, spec.width, spec.height) else whole
@@ -242,6 +245,16 @@ class Source:
             if not _OWN_TAGS.match(a.name) and isinstance(a.value, str | int | float)
         )
 
+    def _parts(self) -> list[str]:
+        """Names of the pictures that the file holds, one after the other; some have none."""
+        names = [str(self._spec.getattribute("name") or "part 1")]
+        while len(names) <= _PARTS and self._file.seek_subimage(len(names), 0):
+            names.append(str(self._file.spec().getattribute("name") or f"part {len(names) + 1}")[:80])
+        self._file.seek_subimage(0, 0)
+        # What asking for one too many left behind is no fault of the file.
+        self._file.geterror()
+        return names
+
     def _unread(self, channels: list[str], path: str) -> Iterator[str]:
         """What the file holds beside the picture that is read, in words."""
         spec = self._spec
@@ -249,12 +262,7 @@ class Source:
         others = [c for k, c in enumerate(spec.channelnames) if k not in taken]
         if others and not (set(channels) <= {"R", "G", "B", "A"}):
             yield f"the channels {', '.join(others[:8])}{' …' if len(others) > 8 else ''}"
-        parts = 0
-        while parts < _PARTS and self._file.seek_subimage(parts + 1, 0):
-            parts += 1
-        self._file.seek_subimage(0, 0)
-        # What asking for one too many left behind is no fault of the file.
-        self._file.geterror()
+        parts = len(self._names) - 1
         if parts:
             what = {"TIFF": "page", "EXR": "part"}.get(self._kind, "picture")
             yield f"{parts} more {what}{'s' if parts > 1 else ''} of the file: the first alone is read"

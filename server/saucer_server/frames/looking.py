@@ -79,6 +79,7 @@ def _kept(path: Path, file_name: str, encoding_key: str, made: Developed | None)
         doubt=_doubt(small, at),
         unread=list(facts.unread),
         notes=list(made.notes) if made else [],
+        parts=list(facts.parts),
         part=ShownPart(x=middle.x, y=middle.y),
         part_by=middle.by,
         raw=RawSaid.of(raw) if raw else None,

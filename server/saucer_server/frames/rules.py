@@ -128,7 +128,7 @@ def add(
 
 def take_in(known: Known, *, name: str, light: str, person: Person, **how: Any) -> Frame:
     """Makes a frame of a file that was looked through. how: further columns of the frame."""
-    said = known.model_dump(exclude={"part_by", "part", "raw"})
+    said = known.model_dump(exclude={"part_by", "part", "parts", "raw"})
     return Frame.objects.create(
         **{"part": known.part, "raw": known.raw, **said, **how},
         name=name.strip()[:120] or Path(known.file_name).stem[:120],
@@ -291,7 +291,7 @@ def replace_file(frame_id: int, upload: "UploadedFile[Any]", person: Person) -> 
         known = look_through(path, file_name).known
     with transaction.atomic():
         row = _ones_own(frame_id, person)
-        said = known.model_dump(exclude={"part_by", "part", "raw"})
+        said = known.model_dump(exclude={"part_by", "part", "parts", "raw"})
         for name, value in {**said, "part": known.part, "raw": known.raw}.items():
             setattr(row, name, value)
         row.save(update_fields=[*said, "part", "raw"])

@@ -51,7 +51,8 @@ class Known(Value):
     """All that is known of a file before somebody keeps it as a frame.
 
     digest, file: of what is read; came, original: of the file as it came, where another was developed from it
-    (original is empty else). part_by: what the part that is shown was told by.
+    (original is empty else). parts: of an EXR file that holds several. part_by: what the part that is shown
+    was told by.
     """
 
     encoding: str
@@ -69,6 +70,7 @@ class Known(Value):
     doubt: str = ""
     unread: list[str] = []
     notes: list[str] = []
+    parts: list[str] = []
     part: ShownPart = ShownPart()
     part_by: Literal["skin", "detail", ""] = ""
     raw: RawSaid | None = None

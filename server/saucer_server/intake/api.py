@@ -1,6 +1,5 @@
 """Intakes over HTTP: files are sent, looked through, and kept as frames."""
 
-import json
 from datetime import datetime
 from typing import Annotated, Literal
 
@@ -11,8 +10,7 @@ from pydantic import Field
 from saucer_core.encodings import EncodingKey
 from saucer_core.readings.guess import SURE
 
-from ..errors import RuleError
-from ..fields import Text, Width, binary
+from ..fields import FilesIn, Width, binary
 from ..frames.api import FrameOut
 from ..frames.rules import Frame
 from ..frames.values import SETS, RawSaid, SetName, ShownPart
@@ -43,7 +41,8 @@ class IntakeFileOut(Schema):
     """A file of an intake. Without what it was found to be until it was read.
 
     encoding: what it is taken to be in; unsure: nobody has said so, and a person should look. picture: the
-    version of its picture, empty where there is none.
+    version of its picture, empty where there is none. parts, layer: of an EXR file that holds several, and
+    which of them is read, from 0.
     """
 
     id: int
@@ -64,6 +63,8 @@ class IntakeFileOut(Schema):
     width: int
     height: int
     notes: list[str]
+    parts: list[str]
+    layer: int
     unread: list[str]
     doubt: str
     part: ShownPart
@@ -80,12 +81,6 @@ class IntakeOut(Schema):
     sets: list[str]
     job: JobOut | None
     files: list[IntakeFileOut]
-
-
-class FilesIn(Schema):
-    """Where the files that are sent lie: a JSON list of their paths, in the same order."""
-
-    paths: Text = Field("[]", max_length=50_000)
 
 
 class IntakeFilesSaid(Said):
@@ -123,6 +118,8 @@ def _file(file: IntakeFile) -> IntakeFileOut:
         width=known.width if known else 0,
         height=known.height if known else 0,
         notes=known.notes if known else [],
+        parts=known.parts if known else [],
+        layer=said.layer or 0,
         unread=known.unread if known else [],
         doubt=known.doubt if known else "",
         part=said.part or (known.part if known else ShownPart()),
@@ -166,17 +163,10 @@ def add_files(
 ) -> Status[None]:
     """Puts files into an intake, and has them read."""
     found = rules.find(intake_id, person_of(request))
-    try:
-        paths = json.loads(about.paths)
-    except ValueError:
-        paths = None
-    if not isinstance(paths, list) or not all(isinstance(p, str) for p in paths) or len(files) > BATCH:
-        raise RuleError(
-            422, f"paths: a JSON list of texts, one for each file, and at most {BATCH} files at once."
-        )
+    paths = about.places(len(files), BATCH)
     try:
         for place, upload in enumerate(files):
-            rules.add_file(found, paths[place] if place < len(paths) else "", upload)
+            rules.add_file(found, paths[place], upload)
     finally:
         rules.order(found)
     return Status(204, None)

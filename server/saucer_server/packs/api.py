@@ -1,6 +1,5 @@
 """Packs over HTTP: put together, read, judged, kept."""
 
-import json
 from datetime import datetime
 from typing import Annotated
 
@@ -12,8 +11,7 @@ from saucer_core.encodings import EncodingKey
 from saucer_core.encodings.registry import known as with_encodings
 
 from ..bench import pictures
-from ..errors import RuleError
-from ..fields import Text, Width, binary
+from ..fields import FilesIn, Text, Width, binary
 from ..frames import rules as frames
 from ..jobs.api import JobOut
 from ..lookup import Id
@@ -36,12 +34,6 @@ class PackIn(Schema):
     """A pack that begins."""
 
     name: Text = Field("", max_length=200)
-
-
-class FilesIn(Schema):
-    """Where the files that are sent stand in the pack: a JSON list of their paths, in the same order."""
-
-    paths: Text = Field("[]", max_length=50_000)
 
 
 class ReadPackIn(Schema):
@@ -163,16 +155,9 @@ def add_files(
 ) -> Status[None]:
     """Puts files into a pack."""
     found = rules.find(pack_id, person_of(request))
-    try:
-        paths = json.loads(about.paths)
-    except ValueError:
-        paths = None
-    if not isinstance(paths, list) or not all(isinstance(p, str) for p in paths) or len(files) > BATCH:
-        raise RuleError(
-            422, f"paths: a JSON list of texts, one for each file, and at most {BATCH} files at once."
-        )
+    paths = about.places(len(files), BATCH)
     for place, upload in enumerate(files):
-        rules.add_file(found, paths[place] if place < len(paths) else "", upload)
+        rules.add_file(found, paths[place], upload)
     return Status(204, None)
 
 

@@ -11940,7 +11940,8 @@ export interface components {
          * @description A file of an intake. Without what it was found to be until it was read.
          *
          *     encoding: what it is taken to be in; unsure: nobody has said so, and a person should look. picture: the
-         *     version of its picture, empty where there is none.
+         *     version of its picture, empty where there is none. parts, layer: of an EXR file that holds several, and
+         *     which of them is read, from 0.
          */
         IntakeFileOut: {
             /** Id */
@@ -11976,6 +11977,10 @@ export interface components {
             height: number;
             /** Notes */
             notes: string[];
+            /** Parts */
+            parts: string[];
+            /** Layer */
+            layer: number;
             /** Unread */
             unread: string[];
             /** Doubt */

@@ -1,6 +1,7 @@
 /** One picture of an intake, closer: the part that small cards show, its name, its white balance. */
 import { useState } from "react";
 import type { IntakeFile } from "../api/types";
+import { Choice } from "../kit/choice";
 import { Fields, Quiet } from "../kit/layout";
 import { PartChoice } from "../kit/partchoice";
 import { Text } from "../kit/text";
@@ -46,6 +47,14 @@ export function Closer({ intake, file, acts }: { intake: number; file: IntakeFil
         onDone={() => name !== file.said_name && acts.say([file.id], { name })}
         maxLength={120}
       />
+      {file.parts.length ? (
+        <Choice
+          label="The part of the file that is read"
+          options={file.parts.map((part, key) => ({ key: String(key), label: part }))}
+          chosen={String(file.layer)}
+          onChange={(key) => acts.say([file.id], { layer: Number(key) })}
+        />
+      ) : null}
       {file.raw ? (
         <White
           key={`${file.raw.used.kelvin} ${file.raw.used.tint}`}

@@ -28,11 +28,12 @@ def developed(
     path: Path, name: str, kind: ForeignKind | None, part: int, place: Path, folder: Path
 ) -> Developed:
     """Develops a picture that is no raw. place: an empty folder to work in. Raises ``FileError``."""
+    parts: tuple[str, ...] = ()
     if kind is not None:
         kind_name, work = kind.name, kind.work
     else:
         facts = pictures.facts_of(path, name)
-        kind_name, work = facts.kind, "ink" if facts.ink else "oiio"
+        kind_name, work, parts = facts.kind, "ink" if facts.ink else "oiio", facts.parts
     read = process.run(work, path, name, place, part=part)
     light = not read.said["bits"]
     tags = {key: read.said[key] for key in ("CICP", "chromaticities") if read.said.get(key)}
@@ -60,6 +61,7 @@ def developed(
         found.key if found else "",
         found.by if found else "",
         tuple(read.said["unread"]),
+        parts=parts,
     )
     target = folder / (LIGHT if light else CODES)
     at = ENCODINGS[found.key if found else usual(kind_name)]
