@@ -31,7 +31,7 @@ CAMERA: F64 = np.array([[0.80, -0.20, -0.08], [-0.45, 1.25, 0.22], [-0.08, 0.20,
 NEUTRAL = (0.52, 1.0, 0.66)
 #: Codes of no light and of a full sensor.
 BLACK, WHITE = 512, 16_383
-#: The lead-in of a Cineon file (SMPTE 268M's forerunner, Kodak "Cineon digital film image format", 4.5).
+#: The lead-in of a Cineon file ("Cineon digital film image format", 4.5).
 _CINEON = 0x802A5FD7
 
 

@@ -85,7 +85,7 @@ class Declared:
     by: str
 
 
-#: Kinds of files that hold nothing else (Kodak, "Cineon digital film image format", 4.5: printing densities).
+#: Kinds of files that hold nothing else ("Cineon digital film image format", 4.5: printing densities).
 _BY_KIND = {"Cineon": Declared("film_log", "its kind, which holds densities of film")}
 
 

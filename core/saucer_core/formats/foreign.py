@@ -5,8 +5,6 @@ grids keep their points and domains, matrices their numbers. It does so in a pro
 ``foreign_child``), so that no file can hang or fill the one that asks.
 """
 
-import subprocess
-import sys
 import tempfile
 from functools import cache
 from importlib.util import find_spec
@@ -19,7 +17,7 @@ from ..operations import Linear, Operation
 from ..tables.chain import Chain
 from ..tables.interpolate import GridRead, Interpolation
 from ..tables.lut import Lut, Shaper, ShaperRead
-from . import clf, xml
+from . import alone, clf, xml
 
 SIZE_LIMIT = 64 * 2**20
 #: Seconds after which the process is ended whatever it does; it ends itself earlier by its own limit of
@@ -49,26 +47,7 @@ def read(path: Path, name: str | None = None) -> Lut | Chain:
         # Its readers choose by suffix: the file is given the suffix of its name.
         copy, result = Path(folder) / f"table{Path(name).suffix.lower()}", Path(folder) / "result.clf"
         copy.write_bytes(path.read_bytes())
-        try:
-            done = subprocess.run(
-                [sys.executable, "-I", str(_CHILD), str(copy), str(result)],
-                stdin=subprocess.DEVNULL,
-                stdout=subprocess.DEVNULL,
-                stderr=subprocess.PIPE,
-                timeout=PATIENCE,
-                check=False,
-            )
-        except subprocess.TimeoutExpired:
-            raise FileError(name, "cannot be read: it takes longer than a LUT file should") from None
-        if done.returncode < 0:
-            raise FileError(
-                name,
-                "cannot be read: it takes more time or memory than a LUT file should, or crashes its reader",
-            )
-        if done.returncode or not result.exists():
-            said = done.stderr.decode("utf-8", "replace").strip().splitlines()
-            reason = said[-1].replace(str(copy), name)[:200] if said else "no reason given"
-            raise FileError(name, f"cannot be read: {reason}")
+        alone.run(_CHILD, str(copy), str(result), path=copy, name=name, what="a LUT file", patience=PATIENCE)
         found = clf.read_text(xml.decoded(result.read_bytes(), name), name)
     note = "read through OpenColorIO"
     title = Path(name).stem

@@ -2,8 +2,6 @@
 
 import json
 import re
-import subprocess
-import sys
 import tempfile
 from fractions import Fraction
 from pathlib import Path
@@ -12,6 +10,7 @@ import opentimelineio as library
 
 from ...errors import FileError
 from ...steps.slope_offset_power import Correction
+from .. import alone
 from .model import MOST, CutList, Event, overlaps, told
 
 SUFFIX = ".otio"
@@ -58,23 +57,7 @@ def read(path: Path, name: str) -> CutList:
         raise FileError(name, f"is nested deeper than {DEEPEST}: no cut list is")
     with tempfile.TemporaryDirectory() as folder:
         result = Path(folder) / "result.json"
-        try:
-            done = subprocess.run(
-                [sys.executable, "-I", str(_CHILD), str(path), str(result)],
-                stdin=subprocess.DEVNULL,
-                stdout=subprocess.DEVNULL,
-                stderr=subprocess.PIPE,
-                timeout=PATIENCE,
-                check=False,
-            )
-        except subprocess.TimeoutExpired:
-            raise FileError(name, "cannot be read: it takes longer than a cut list should") from None
-        if done.returncode < 0:
-            raise FileError(name, "cannot be read: it takes more time or memory than a cut list should")
-        if done.returncode:
-            lines = done.stderr.decode("utf-8", "replace").strip().splitlines()
-            reason = lines[-1].replace(str(path), name)[:200] if lines else "no reason given"
-            raise FileError(name, f"cannot be read: {reason}")
+        alone.run(_CHILD, str(path), str(result), path=path, name=name, what="a cut list", patience=PATIENCE)
         said = json.loads(result.read_text(encoding="utf-8"))
     if len(said["events"]) > MOST:
         raise FileError(name, f"has more than {MOST:,} events, the most a cut list may have")

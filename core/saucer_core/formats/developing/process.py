@@ -1,8 +1,6 @@
 """The process that reads one picture for Saucer; see ``child``."""
 
 import json
-import subprocess
-import sys
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -10,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ...errors import FileError
+from .. import alone
 from ..pictures import PIXEL_LIMIT
 
 #: Seconds after which the process is ended whatever it does; it ends itself earlier by its own limit of
@@ -36,25 +34,7 @@ class Read:
 def run(work: str, path: Path, name: str, folder: Path, **wish: object) -> Read:
     """Has a picture read. folder: an empty one, or that of an earlier run. Raises ``FileError``."""
     (folder / "wish.json").write_text(json.dumps({"path": str(path), "pixels": PIXEL_LIMIT, **wish}))
-    try:
-        done = subprocess.run(
-            [sys.executable, "-I", str(_CHILD), work, str(folder)],
-            stdin=subprocess.DEVNULL,
-            stdout=subprocess.DEVNULL,
-            stderr=subprocess.PIPE,
-            timeout=PATIENCE,
-            check=False,
-        )
-    except subprocess.TimeoutExpired:
-        raise FileError(name, "cannot be read: it takes longer than a picture should") from None
-    if done.returncode < 0:
-        raise FileError(
-            name, "cannot be read: it takes more time or memory than a picture should, or crashes its reader"
-        )
-    if done.returncode:
-        lines = done.stderr.decode("utf-8", "replace").strip().splitlines()
-        reason = lines[-1].replace(str(path), name).removeprefix("cannot be read: ")[:200] if lines else ""
-        raise FileError(name, f"cannot be read: {reason or 'no reason given'}")
+    alone.run(_CHILD, work, str(folder), path=path, name=name, what="a picture", patience=PATIENCE)
     icc = folder / "profile.icc"
     return Read(
         np.load(folder / "pixels.npy", mmap_mode="r"),
