@@ -6,6 +6,7 @@ import { Fields, Quiet } from "../kit/layout";
 import { PartChoice } from "../kit/partchoice";
 import { Text } from "../kit/text";
 import type { IntakeActs } from "./acts";
+import { toSay } from "./judging";
 import { White } from "./white";
 
 /** Pixels that a picture is shown in at most. */
@@ -13,6 +14,7 @@ const ROOM = { width: 238, height: 280 };
 const BY = { skin: "around what looks like skin", detail: "where most is going on", hand: "by hand", "": "" };
 
 export function Closer({ intake, file, acts }: { intake: number; file: IntakeFile; acts: IntakeActs }) {
+  const said = toSay(file);
   const [part, setPart] = useState(file.part);
   const [greying, setGreying] = useState(false);
   const [name, setName] = useState(file.said_name);
@@ -38,6 +40,7 @@ export function Closer({ intake, file, acts }: { intake: number; file: IntakeFil
             : undefined
         }
       />
+      <Quiet>{[file.guess?.why, said.first, said.more].filter(Boolean).join("; ")}</Quiet>
       <Quiet>Small cards are cut {BY[file.part_by]}. Drag the ring, or press the arrow keys on it.</Quiet>
       <Text
         label="Name"

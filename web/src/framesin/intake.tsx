@@ -7,6 +7,7 @@ import styled from "styled-components";
 import type { Intake } from "../api/types";
 import { Button } from "../kit/button";
 import { bytes } from "../kit/bytes";
+import { Deciding, DecidingHead } from "../kit/deciding";
 import { Empty } from "../kit/empty";
 import { chosen, dropped, type Gathered } from "../kit/gather";
 import { Grow, Quiet } from "../kit/layout";
@@ -22,13 +23,6 @@ import { counts, shown, waiting, type View } from "./judging";
 import { Rows } from "./rows";
 import { send, useSending } from "./sending";
 
-const Body = styled.main`
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) clamp(270px, 25vw, 340px);
-  grid-template-rows: minmax(0, 1fr) auto;
-`;
 const Files = styled(DropZone)`
   display: flex;
   flex-direction: column;
@@ -37,14 +31,6 @@ const Files = styled(DropZone)`
     outline: 2px solid var(--accent);
     outline-offset: -2px;
   }
-`;
-const Head = styled.header`
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  padding: 10px 14px;
-  white-space: nowrap;
-  flex-wrap: wrap;
 `;
 const Side = styled.aside`
   border-left: 1px solid var(--line);
@@ -95,9 +81,9 @@ function Loaded({ intake }: { intake: Intake }) {
   const take = (files: Gathered[]) => void send(files, intake.id, () => undefined);
   const size = intake.files.reduce((sum, file) => sum + file.bytes, 0);
   return (
-    <Body onKeyDown={opensEncoding}>
+    <Deciding onKeyDown={opensEncoding}>
       <Files onDrop={async (e) => take(await dropped(e.items))}>
-        <Head>
+        <DecidingHead>
           <h1>Bring in frames</h1>
           <Quiet>
             {many.all} {many.all === 1 ? "file" : "files"}, {bytes(size)}
@@ -119,7 +105,7 @@ function Loaded({ intake }: { intake: Intake }) {
               ["unread", `Not read ${many.unread}`],
             ]}
           />
-        </Head>
+        </DecidingHead>
         {intake.files.length ? (
           <Rows
             intake={intake.id}
@@ -141,6 +127,6 @@ function Loaded({ intake }: { intake: Intake }) {
         <ForAll intake={intake} acts={acts} />
       </Side>
       <IntakeFoot intake={intake} acts={acts} sending={sending} working={busy(intake)} />
-    </Body>
+    </Deciding>
   );
 }
