@@ -198,7 +198,7 @@ def test_an_unknown_profile_is_brought_into_an_encoding(tmp_path):
     there = colour.RGB_COLOURSPACES["ITU-R BT.2020"]
     wanted = colour.RGB_to_RGB((codes / 255) ** 1.8, own, there, chromatic_adaptation_transform=None)
     assert made.facts.encoding == "bt2020_display"
-    assert "BT.2020" in made.notes[0]
+    assert "brought from it into BT.2020" in made.facts.declared_by
     at, linear = encoding("bt2020_display"), encoding("linear_2020")
     light = np.clip(wanted, 0, None).astype(np.float32)
     assert_allclose(at.decode(rgb), np.clip(linear.decode(light), 0, 1), atol=2e-3)

@@ -119,13 +119,16 @@ def test_profiles_are_recognised(tmp_path, applied):
     assert_allclose(pictures.read(out)[0], wanted, atol=0.51 / 255)
 
 
-def test_a_profile_that_is_none_of_ours_is_said(tmp_path, applied):
-    other = icc.profile(replace(encoding("gamma_22"), label="Ours", transfer=Power(1.5)))
+def test_a_profile_that_is_none_of_ours_is_gone_through_and_said(tmp_path, applied):
+    own = replace(encoding("gamma_22"), label="Ours", transfer=Power(1.5))
     path = tmp_path / "a.png"
-    Image.fromarray((noise() * 255).astype(np.uint8)).save(path, icc_profile=other)
-    answer, _ = applied(path, "a.png", Look(input="srgb", output="srgb"))
-    assert answer["from"] == "srgb"
-    assert "is none that Saucer has an encoding for" in answer["from by"]
+    codes = (noise() * 255).astype(np.uint8)
+    Image.fromarray(codes).save(path, icc_profile=icc.profile(own))
+    answer, out = applied(path, "a.png", Look(input="srgb", output="srgb"))
+    by = "declared by its colour profile, Ours, and brought from it into sRGB"
+    assert (answer["from"], answer["from by"]) == ("srgb", by)
+    wanted = np.clip(convert(codes.astype(np.float32) / 255, own, encoding("srgb")), 0, 1)
+    assert_allclose(pictures.read(out)[0], wanted, atol=0.51 / 255)
 
 
 @pytest.mark.parametrize("key", ["bt709_display", "gamma_22", "oprgb", "dci_p3", "srgb"])

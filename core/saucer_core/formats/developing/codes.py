@@ -43,7 +43,6 @@ def developed(
     if found is None and not light and _CHANNELS.get(space_of(read.icc)) == codes.shape[2]:
         try:
             found, rgb = _through_profile(read, codes, name, place)
-            notes = [f"brought from {title(read.icc)} into {ENCODINGS[found.key].label}"]
         except FileError:
             notes.append(f"its colour profile, {title(read.icc)}, is damaged and of no use")
     if not np.isfinite(rgb).all():
@@ -104,4 +103,5 @@ def _through_profile(read: process.Read, codes: F32, name: str, place: Path) -> 
     done = process.run("profile", place / "codes.npy", name, place, space=space_of(read.icc), slack=SLACK)
     key = TARGETS[int(done.said["chosen"])]
     rgb = np.asarray(done.pixels, np.float32) / np.float32(65535)
-    return Declared(key, f"its colour profile, {title(read.icc)}"), rgb
+    by = f"its colour profile, {title(read.icc)}, and brought from it into {ENCODINGS[key].label}"
+    return Declared(key, by), rgb
