@@ -7,7 +7,7 @@ from .steps.balance import Balance
 from .steps.contrast import Contrast
 from .steps.exposure import Exposure
 from .steps.parameter import number
-from .steps.slope_offset_power import SlopeOffsetPower, SopRow
+from .steps.slope_offset_power import Correction, SlopeOffsetPower, SopRow, step_of
 from .steps.step import Strict
 
 
@@ -39,6 +39,13 @@ class Trim(Strict):
             saturation=self.saturation,
             clamp=False,
         )
+
+    @classmethod
+    def of(cls, correction: Correction) -> "Trim":
+        """The trim that is an ASC CDL alone. Raises ``ValueError`` where its numbers are beyond what a trim
+        has."""
+        step = step_of(correction)
+        return cls(red=step.red, green=step.green, blue=step.blue, saturation=step.saturation)
 
     def steps(self) -> list[Step]:
         """The trim as steps."""

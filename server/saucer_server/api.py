@@ -28,6 +28,7 @@ from .catalogue.api import router as catalogue
 from .catalogue.collections_api import router as collections
 from .catalogue.history_api import router as history
 from .clips.api import router as clips
+from .cuts.api import router as cuts
 from .declared import Declared, facts
 from .delivering.api import router as deliveries
 from .delivering.feed_api import router as feed
@@ -138,7 +139,7 @@ api.add_router("/sheets", sheets)
 api.add_router("/outgoing", outgoing)
 api.add_router("/packs", packs)
 api.add_router("", inspecting)
-for router in (projects, shots, wall, reel):
+for router in (projects, shots, wall, cuts, reel):
     api.add_router("/projects", router)
 api.add_router("", deliveries)
 api.add_router("/clips", clips)

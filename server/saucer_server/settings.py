@@ -46,6 +46,7 @@ INSTALLED_APPS = [
     "saucer_server.packs",
     "saucer_server.inspecting",
     "saucer_server.projects",
+    "saucer_server.cuts",
     "saucer_server.reel",
     "saucer_server.delivering",
     "saucer_server.housekeeping",

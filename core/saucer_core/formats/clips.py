@@ -64,7 +64,7 @@ class ClipFacts:
     primaries, transfer and matrix of H.273. encoding: what the tags name, empty where they name none. doubts:
     what is not as it should be, in words. turned: degrees, counterclockwise, by which a player turns the
     pictures. interlaced: whether each frame holds two fields, one after the other in time. deinterlaced:
-    whether somebody wants them read as whole frames.
+    whether somebody wants them read as whole frames. reel: what the file says that it was recorded on.
     """
 
     width: int
@@ -84,6 +84,7 @@ class ClipFacts:
     turned: int = 0
     interlaced: bool = False
     deinterlaced: bool = False
+    reel: str = ""
 
 
 @dataclass(frozen=True)
@@ -250,10 +251,11 @@ def cuts_in(changes: F32) -> tuple[int, ...]:
     return tuple(found)
 
 
-def _timecode(container: Any) -> str:
+def _said(container: Any, *words: str) -> str:
+    """What the file or one of its streams says under one of these words."""
     for holder in (container, *container.streams):
         for key, said in holder.metadata.items():
-            if key.lower() == "timecode" and said:
+            if key.lower() in words and said:
                 return str(said)
     return ""
 
@@ -355,11 +357,12 @@ def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doub
         full_range=int(first.color_range) == 2,
         tags=tags,
         encoding=_TAGGED.get(tags[:2], ""),
-        timecode=_timecode(container),
+        timecode=_said(container, "timecode"),
         sound=sound,
         doubts=tuple(doubts),
         turned=int(first.rotation),
         interlaced=bool(first.interlaced_frame),
+        reel=_said(container, "reel_name", "reel", "tape")[:80],
     )
 
 

@@ -3,6 +3,7 @@
 import hashlib
 import json
 import tempfile
+from collections.abc import Callable
 from contextlib import AbstractContextManager
 from dataclasses import asdict, replace
 from pathlib import Path
@@ -40,6 +41,7 @@ from .models import Clip
 
 __all__ = [
     "BIN",
+    "LOOKED_THROUGH",
     "SUFFIXES",
     "Clip",
     "at",
@@ -58,6 +60,8 @@ __all__ = [
 ]
 
 UNSAID = "bt709_display"
+#: What is told of each clip that was looked through, by its id; other apps add to it.
+LOOKED_THROUGH: list[Callable[[int], None]] = []
 #: Endings of the files that clips come in: a ZIP holds a numbered sequence of pictures.
 SUFFIXES = (*clips.SUFFIXES, sequences.SUFFIX)
 BIN = register(Kind("clip", "clip", Clip.objects, "added_by", size=lambda clip: int(clip.bytes)))

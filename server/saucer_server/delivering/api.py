@@ -43,13 +43,14 @@ class PartOut(Schema):
 
 
 class DeliveryOut(Schema):
-    """A delivery and how far it is. tones: two colours for each of its first looks."""
+    """A delivery and how far it is. cut: the number of the cut that its shots followed."""
 
     id: int
     number: int
     bytes: int
     grid: int
     encodings: list[str]
+    cut: int | None
     job: JobOut
     ready: bool
     parts: list[PartOut]

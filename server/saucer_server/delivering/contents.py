@@ -50,6 +50,8 @@ class Contents(_Listed):
     saucer_delivery: Literal[1] = 1
     project: str
     delivery: int
+    #: The number of the cut that its shots followed.
+    cut: int | None = Field(None, exclude_if=lambda number: number is None)
     made_by: str = Field(alias="made by")
     made_at: str = Field(alias="made at")
     encodings: tuple[str, ...]
@@ -81,7 +83,8 @@ def lists(contents: Contents, changes: list[Change], left_out: list[str]) -> dic
 
 def _to_be_read(contents: Contents, changes: list[Change], left_out: list[str]) -> str:
     lines = [
-        f"{contents.project}, delivery {contents.delivery}",
+        f"{contents.project}, delivery {contents.delivery}"
+        + (f", of cut {contents.cut}" if contents.cut is not None else ""),
         f"made by {contents.made_by}, {contents.made_at}",
         "",
     ]

@@ -112,7 +112,7 @@ def _made(part: Part, source: Source, plan: Plan, alive: Callable[[], None]) -> 
     if found is None:
         with tempfile.TemporaryDirectory() as name:
             lengths = kept.lengths(key)
-            work = Work(plan, Path(name), lengths, alive, lambda other: _made(part, other, plan, alive))
+            work = Work(plan, Path(name), lengths, alive, lambda other, of: _made(other, of, plan, alive))
             made = maker.make(source, work)
             found = kept.keep(key, made.files, made.facts)
             shutil.rmtree(lengths, ignore_errors=True)
@@ -155,6 +155,7 @@ def _contents(delivery: Delivery) -> Contents:
     return Contents(
         project=delivery.project.name,
         delivery=delivery.number,
+        cut=delivery.cut,
         made_by=str(delivery.made_by),
         made_at=timezone.now().isoformat(timespec="seconds"),
         encodings=delivery.plan.encodings,

@@ -32,6 +32,8 @@ class Delivery(models.Model):
     grid = models.PositiveIntegerField(default=33)
     plan = JsonColumn(Plan, default=Plan)
     #: Whether it holds nothing but a review clip.
+    #: The number of the cut that its shots followed.
+    cut = models.PositiveIntegerField(null=True)
     review_alone = models.BooleanField(default=False)
     shots = JsonColumn(list[DeliveredShot], default=list)
     contents: JsonColumn[Contents | None, Contents | None] = JsonColumn(Contents, null=True)

@@ -12,6 +12,7 @@ from saucer_core.formats.review_writing import usual_rate
 
 from ..bakes.names import named
 from ..clips import rules as clips
+from ..cuts import rules as cuts
 from ..fields import safe_name
 from ..looks import rules as looks
 from ..projects.rules import Project
@@ -45,6 +46,18 @@ class OfShots(_Made):
     shots: tuple[DeliveredShot, ...]
 
 
+class OfCut(_Made):
+    """Made from all shots, in the cut that their project follows, by its row. places: the shot of each
+    event; names, outs: of each shot that has a LUT beside, the LUT's name without its ending, and the
+    encoding that it goes out in."""
+
+    cut: int
+    shots: tuple[DeliveredShot, ...]
+    places: tuple[int | None, ...]
+    names: dict[int, str]
+    outs: dict[int, str]
+
+
 class OfConfig(_Made):
     """Made from all shots and all looks; ``out`` is empty where each look goes out as it gives."""
 
@@ -75,7 +88,7 @@ class OfReview(_Made):
     title: str
 
 
-Source = OfLook | OfShot | OfShots | OfConfig | OfRevision | OfReviewShot | OfReview
+Source = OfLook | OfShot | OfShots | OfConfig | OfRevision | OfReviewShot | OfReview | OfCut
 
 
 @dataclass(frozen=True)
@@ -194,8 +207,21 @@ def pieces(
         yield from _of_configs(plan, shots)
     if "recipes" in parts:
         yield from _of_revisions(shots)
+    if "cut" in parts:
+        yield from _of_cut(project, plan, shots)
     if "sheet" in parts:
         yield Draft("sheet", "contact sheet.html", OfShots(shots=tuple(shots)))
+
+
+def _of_cut(project: Project, plan: Plan, shots: Sequence[DeliveredShot]) -> Iterator[Draft]:
+    cut = cuts.current(project)
+    if cut is None:
+        return
+    outs = {shot.id: plan.outs(_gives(shot))[0] for shot in shots} if "shots" in plan.parts else {}
+    names = {shot.id: shot_name(project, plan, shot, outs[shot.id]) for shot in shots if shot.id in outs}
+    places = tuple(met.shot for met in cut.met)
+    source = OfCut(cut=cut.pk, shots=tuple(shots), places=places, names=names, outs=outs)
+    yield Draft("cut", f"cut/{safe_name(cut.title or str(cut))}", source)
 
 
 @dataclass(frozen=True)

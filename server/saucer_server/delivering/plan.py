@@ -13,7 +13,7 @@ from ..fields import Text
 from ..lookup import Id
 from ..projects.payloads import NamePart
 
-Part = Literal["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips", "review", "sheet"]
+Part = Literal["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips", "review", "sheet", "cut"]
 #: The parts of a delivery, in the order they are made in, and what each is called.
 PARTS: dict[Part, str] = {
     "looks": "Look LUTs",
@@ -25,6 +25,7 @@ PARTS: dict[Part, str] = {
     "clips": "Clips",
     "review": "Review clip",
     "sheet": "Contact sheet",
+    "cut": "Cut list",
 }
 #: Encodings that a delivery offers at once; others can be added.
 OFFERED = ("bt709_display", "display_p3", "pq")
@@ -77,7 +78,7 @@ class Plan(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     parts: tuple[Part, ...] = Field(
-        ("looks", "shots", "cdl", "ocio", "recipes", "stills", "clips"), min_length=1, max_length=9
+        ("looks", "shots", "cdl", "ocio", "recipes", "stills", "clips", "cut"), min_length=1, max_length=10
     )
     encodings: tuple[EncodingKey, ...] = Field((), max_length=8)
     grid: int = Field(33, ge=2, le=65)

@@ -159,6 +159,7 @@ def order(project: Project, person: Person, plan: Plan) -> Delivery:
             grid=plan.grid,
             plan=plan,
             review_alone=plan.review_alone,
+            cut=project.cut_number,
             shots=going,
             left_out=found.left_out,
             made_by=person,

@@ -12,7 +12,8 @@ from ..looks import rules as looks
 from ..lookup import by_id
 from ..people.activity import Happening, note
 from ..people.rules import Person
-from .models import Assignment, Change, Given, Layer, Project, Scene
+from .arranging import arrange, arranged_as
+from .models import Assignment, Change, Given, Layer, Project, Scene, Shot
 from .payloads import Wish
 from .places import WHOLE, Place, PlacePuts, Put, Puts, on_scene, on_shot
 from .rules import chosen, find_scene, may_wear, must_work, say_uses, worn
@@ -26,6 +27,7 @@ __all__ = [
     "record",
     "restore",
     "settle",
+    "take_over",
     "touched_since",
     "undo",
 ]
@@ -87,6 +89,7 @@ def settle(project: Project) -> None:
     there: dict[int, list[tuple[int, float, str]]] = {}
     for layer in Layer.objects.filter(shot__project=project).order_by("place"):
         there.setdefault(layer.shot_id, []).append((layer.revision_id, layer.strength, layer.given_by))
+    Layer.objects.filter(shot__project=project, shot__aside=True).delete()
     for shot in project.shots.all():
         places = (
             (Given.SHOT, on_shot(shot.pk)),
@@ -102,6 +105,15 @@ def settle(project: Project) -> None:
                 for k, (r, s, g) in enumerate(wanted, 1)
             )
     say_uses(project)
+
+
+def take_over(project: Project, one: Shot, other: Shot) -> None:
+    """Puts on another shot what is put on one."""
+    puts = of_place(project, on_shot(one.pk))
+    for number, put in enumerate(puts or (), 1):
+        Assignment.objects.create(
+            project=project, place=number, revision_id=put.revision, strength=put.strength, shot=other
+        )
 
 
 def keep_looks(project: Project, scene: Scene) -> None:
@@ -153,7 +165,7 @@ def record(
 
 def changes_of(project: Project) -> list[Change]:
     """What was done last, the newest first."""
-    return list(project.changes.select_related("made_by")[:60])
+    return list(project.changes.select_related("made_by").defer("before", "after")[:60])
 
 
 def _places(project: Project, wish: Wish) -> list[Place]:
@@ -272,6 +284,8 @@ def undo(project: Project, person: Person, change_id: int) -> Change:
             raise RuleError(409, "That was taken back already.")
         if not _stands(project, done.after):
             raise RuleError(409, f"{done.words}: something was done to the same since. Take that back first.")
+        if done.before.arrangement is not None:
+            arrange(project, done.before.arrangement)
         for one in done.before.trims:
             project.shots.filter(pk=one.shot).update(trim=one.trim)
         _apply(project, done.before.puts)
@@ -287,6 +301,8 @@ def undo(project: Project, person: Person, change_id: int) -> Change:
 def _stands(project: Project, state: State) -> bool:
     """Whether a state is still what the project has."""
     trims = dict(project.shots.filter(pk__in=[one.shot for one in state.trims]).values_list("pk", "trim"))
-    return all(trims.get(one.shot) == one.trim for one in state.trims) and all(
-        of_place(project, one.place) == one.puts for one in state.puts
+    return (
+        (state.arrangement is None or arranged_as(project, state.arrangement))
+        and all(trims.get(one.shot) == one.trim for one in state.trims)
+        and all(of_place(project, one.place) == one.puts for one in state.puts)
     )

@@ -60,8 +60,8 @@ def lines() -> list[Line]:
             Prefetch("changes", newest[:1], to_attr="newest_change"),
         )
         .annotate(
-            count=Count("shots", distinct=True),
-            bare=Count("shots", filter=Q(shots__layers=None), distinct=True),
+            count=Count("shots", filter=Q(shots__aside=False), distinct=True),
+            bare=Count("shots", filter=Q(shots__layers=None, shots__aside=False), distinct=True),
             on=Count("shots__layers__revision__look", distinct=True),
             people=Count("members", distinct=True),
         )

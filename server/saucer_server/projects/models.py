@@ -30,6 +30,10 @@ class Project(models.Model):
     encodings = JsonColumn(list[EncodingKey], default=list)
     pattern = JsonColumn(list[NamePart], default=list)
     reading = JsonColumn(list[ReadingRule], default=list)
+    #: The number of the cut that its shots follow, and how many events that has: the numbers of shots up to
+    #: there are the cut's, those of events that wait for a clip too.
+    cut_number = models.PositiveIntegerField(null=True)
+    cut_events = models.PositiveIntegerField(default=0)
     delivered = models.PositiveIntegerField(null=True)
     delivered_at = models.DateTimeField(null=True)
     made_by = models.ForeignKey(PERSON, on_delete=models.PROTECT, related_name="+")
@@ -60,11 +64,24 @@ class Scene(models.Model):
         return self.name
 
 
+class InUse(models.Manager["Shot"]):
+    """The manager of shots: those that are not laid aside."""
+
+    def get_queryset(self) -> models.QuerySet["Shot"]:
+        """The shots in use."""
+        return super().get_queryset().filter(aside=False)
+
+    def ever(self) -> models.QuerySet["Shot"]:
+        """All shots, those that are laid aside too."""
+        return super().get_queryset()
+
+
 class Shot(models.Model):
     """A picture of a project with its trim: a still, or frames ``first`` to ``last`` of a clip for which
     ``frame`` stands.
 
-    meant: what of it stands out of its scene on purpose (skin, grey, tone).
+    meant: what of it stands out of its scene on purpose (skin, grey, tone). aside: the cut does without it;
+    it keeps what it has until a cut brings it back.
     """
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="shots")
@@ -79,10 +96,19 @@ class Shot(models.Model):
     last = models.PositiveIntegerField(default=0)
     trim = JsonColumn(Trim, default=Trim)
     meant = JsonColumn(list[Meant], default=list)
+    aside = models.BooleanField(default=False)
+
+    objects = InUse()
 
     class Meta:
         ordering = ["number"]
-        constraints = [models.UniqueConstraint(fields=["project", "number"], name="one_shot_a_number")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["project", "number"],
+                condition=models.Q(aside=False),
+                name="one_shot_in_use_a_number",
+            )
+        ]
 
     def __str__(self) -> str:
         return f"a shot of {self.project.name}"

@@ -233,7 +233,7 @@ def keep_material(project: Project) -> None:
         return
     made_for_it = Q(of_shot=True) | Q(passing=True)
     frames.every_row().filter(made_for_it, shots__project=project).update(circle=project.circle)
-    elsewhere = Shot.objects.exclude(project=project).exclude(clip=None).values("clip")
+    elsewhere = Shot.objects.ever().exclude(project=project).exclude(clip=None).values("clip")
     clips.every().filter(shots__project=project).exclude(pk__in=elsewhere).update(circle=project.circle)
 
 
@@ -380,8 +380,8 @@ def add_shots(
 
     must_work(person, project)
     with transaction.atomic():
-        Project.objects.select_for_update().get(pk=project.pk)
-        top = project.shots.aggregate(top=Max("number"))["top"] or 0
+        row = lock(project)
+        top = max(project.shots.aggregate(top=Max("number"))["top"] or 0, row.cut_events)
         if project.shots.count() + len(wanted) > SHOTS:
             raise RuleError(422, f"A project holds {SHOTS:,} shots. Start another one.")
         removals.hold(frames.BIN, {new.frame.pk for new in wanted})

@@ -7,6 +7,33 @@ from pydantic import BaseModel, ConfigDict, model_validator
 from .places import PlacePuts, ShotTrim
 
 
+class Standing(BaseModel):
+    """Where a shot stands: its number, whether it is laid aside, its scene, and the frames of a clip that it
+    shows, with the picture that stands for them."""
+
+    model_config = ConfigDict(frozen=True)
+
+    shot: int
+    number: int
+    aside: bool
+    scene: int | None
+    frame: int
+    clip: int | None
+    first: int
+    last: int
+
+
+class Arrangement(BaseModel):
+    """The shots of a project in their places, by the cut of that number, which has so many events; ``None``:
+    by no cut."""
+
+    model_config = ConfigDict(frozen=True)
+
+    cut: int | None
+    events: int
+    shots: tuple[Standing, ...]
+
+
 class Declined(BaseModel):
     """A revision that a project stays on, and the newer one that it does not take; by their rows."""
 
@@ -47,10 +74,11 @@ class State(BaseModel):
     puts: tuple[PlacePuts, ...] = ()
     trims: tuple[ShotTrim, ...] = ()
     declined: Declined | None = None
+    arrangement: Arrangement | None = None
 
     # A value that is made in Python has no version yet, and none of the keys of version 1.
     @model_validator(mode="before")
     @classmethod
     def _up(cls, data: Any) -> Any:
-        made_here = isinstance(data, dict) and not data.keys() - {"puts", "trims", "declined"}
+        made_here = isinstance(data, dict) and not data.keys() - {"puts", "trims", "declined", "arrangement"}
         return data if made_here else _taken_apart(data)

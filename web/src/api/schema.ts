@@ -4015,6 +4015,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cuts
+         * @description The cuts of a project, the newest first: those that were taken, and those that are looked at.
+         */
+        get: operations["saucer_server_cuts_api_cuts"];
+        put?: never;
+        /**
+         * Propose
+         * @description Looks at a cut list: what it would change. Nothing of the project changes.
+         */
+        post: operations["saucer_server_cuts_api_propose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/cuts/{cut_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cut
+         * @description A cut with its events, beside what the project has now.
+         */
+        get: operations["saucer_server_cuts_api_cut"];
+        put?: never;
+        post?: never;
+        /**
+         * Drop
+         * @description Lets go of a cut that was not taken.
+         */
+        delete: operations["saucer_server_cuts_api_drop"];
+        options?: never;
+        head?: never;
+        /**
+         * Say
+         * @description Says which clips events are of, and which CDLs become trims.
+         */
+        patch: operations["saucer_server_cuts_api_say"];
+        trace?: never;
+    };
+    "/api/projects/{project_id}/cuts/{cut_id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Takes a cut: the shots of the project follow it, as one change.
+         */
+        post: operations["saucer_server_cuts_api_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/cuts/{cut_id}/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fill
+         * @description Gives an event of the cut that the project follows its clip: it becomes a shot.
+         */
+        post: operations["saucer_server_cuts_api_fill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/cuts/{cut_id}/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Out
+         * @description The list of a cut with the looks and trims of its shots on it.
+         */
+        get: operations["saucer_server_cuts_api_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/notes/waiting": {
         parameters: {
             query?: never;
@@ -5058,10 +5170,11 @@ export interface components {
              *       "ocio",
              *       "recipes",
              *       "stills",
-             *       "clips"
+             *       "clips",
+             *       "cut"
              *     ]
              */
-            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet")[];
+            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet" | "cut")[];
             /**
              * Encodings
              * @default []
@@ -9711,13 +9824,11 @@ export interface components {
         };
         /**
          * TakeIn
-         * @description Which parts of which revision.
+         * @description seen: the newest change of the project that the person had before them.
          */
         TakeIn: {
-            /** Revision */
-            revision: number;
-            /** Parts */
-            parts: string[];
+            /** Seen */
+            seen?: number | null;
         };
         /**
          * Taken
@@ -11292,6 +11403,253 @@ export interface components {
             seen?: number | null;
         };
         /**
+         * CutLine
+         * @description A cut of a project. number: of one that was taken; current: whether the project follows it. waiting:
+         *     how many of its events have no clip.
+         */
+        CutLine: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: number | null;
+            /** Current */
+            current: boolean;
+            /** Title */
+            title: string;
+            /** File Name */
+            file_name: string;
+            /** Events */
+            events: number;
+            /** Waiting */
+            waiting: number;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Taken By */
+            taken_by: string;
+            /** Taken At */
+            taken_at: string | null;
+        };
+        /**
+         * CutStretch
+         * @description An event of a cut. at, lasts: its frames there. clip, first, last: the frames of the clip that it
+         *     shows, from 0; no clip while it waits. before, behind: frames of the clip that are left around them.
+         *     range: the same as timecodes, as the list has them. by: by what its clip was told; asked, why: where none
+         *     is sure.
+         *
+         *     carries: whether the list has an ASC CDL for it; cdl: the trim that this is, nothing where it is beyond
+         *     what a trim has; taken: whether it is to be the trim. trim: the one that its shot has.
+         */
+        CutStretch: {
+            /** Place */
+            place: number;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** At */
+            at: number;
+            /** Lasts */
+            lasts: number;
+            /** Length */
+            length: number;
+            /** Speed */
+            speed: number;
+            /** Clip */
+            clip: number | null;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Before */
+            before: number;
+            /** Behind */
+            behind: number;
+            /** Range */
+            range: string;
+            /** Reel */
+            reel: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "name" | "reel" | "timecode" | "hand" | "";
+            /** Asked */
+            asked: components["schemas"]["MayBe"][];
+            /** Why */
+            why: string;
+            /** Shot */
+            shot: number | null;
+            /** Version */
+            version: string;
+            part: components["schemas"]["ShownPartWhole"];
+            /** Scene */
+            scene: string;
+            /** Carries */
+            carries: boolean;
+            cdl: components["schemas"]["TrimWhole"] | null;
+            /** Taken */
+            taken: boolean;
+            trim: components["schemas"]["TrimWhole"] | null;
+        };
+        /**
+         * CutWhole
+         * @description A cut with its events. rate: frames a second; said as text in ``seconds``. before: what the project has
+         *     now; nothing for a cut that was taken. aside: shots that are laid aside; seen: the newest change of the
+         *     project.
+         */
+        CutWhole: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: number | null;
+            /** Current */
+            current: boolean;
+            /** Title */
+            title: string;
+            /** File Name */
+            file_name: string;
+            /** Events */
+            events: number;
+            /** Waiting */
+            waiting: number;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Taken By */
+            taken_by: string;
+            /** Taken At */
+            taken_at: string | null;
+            /** Kind */
+            kind: string;
+            /** Rate */
+            rate: string;
+            /** Unit */
+            unit: number;
+            /** Doubts */
+            doubts: string[];
+            /** Ticks */
+            ticks: components["schemas"]["Tick"][];
+            /** Before */
+            before: components["schemas"]["CutStretch"][];
+            /** After */
+            after: components["schemas"]["CutStretch"][];
+            /** Changed */
+            changed: components["schemas"]["Recutting"][];
+            /** Aside */
+            aside: number;
+            job: components["schemas"]["JobOut"] | null;
+            /** Seen */
+            seen: number | null;
+        };
+        /**
+         * MayBe
+         * @description A clip that an event may be of.
+         */
+        MayBe: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Recutting
+         * @description What becomes of an event. kinds: *same*, or what happened; old, new: its places in the bands. shot:
+         *     that is kept or laid aside, with the looks and the trim on it. was, now: frames.
+         */
+        Recutting: {
+            /** Kinds */
+            kinds: (("same" | "moved" | "longer" | "shorter" | "slipped" | "split" | "joined" | "new" | "gone") | "back")[];
+            /** Old */
+            old: number | null;
+            /** New */
+            new: number | null;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number | null;
+            /** Was */
+            was: number | null;
+            /** Now */
+            now: number | null;
+            /** How */
+            how: string;
+            /** Waits */
+            waits: boolean;
+            /** Shot */
+            shot: number | null;
+            /** Version */
+            version: string;
+            part: components["schemas"]["ShownPartWhole"];
+            /** Looks */
+            looks: string[];
+            trim: components["schemas"]["TrimWhole"] | null;
+        };
+        /**
+         * Tick
+         * @description A timecode over a cut, at a frame of it.
+         */
+        Tick: {
+            /** At */
+            at: number;
+            /** Label */
+            label: string;
+        };
+        /**
+         * CutListIn
+         * @description How many frames a second a list has that does not say it.
+         */
+        CutListIn: {
+            /**
+             * Rate
+             * @default 24/1
+             * @enum {string}
+             */
+            rate: "24000/1001" | "24/1" | "25/1" | "30000/1001" | "30/1" | "48/1" | "50/1" | "60000/1001" | "60/1";
+        };
+        /**
+         * CutSaid
+         * @description What is said of a cut before it is taken; what is left out stays as it is. corrections: the events
+         *     whose CDLs become trims.
+         */
+        CutSaid: {
+            /**
+             * Clips
+             * @default []
+             */
+            clips: components["schemas"]["EventClip"][];
+            /** Corrections */
+            corrections?: number[] | null;
+        };
+        /**
+         * EventClip
+         * @description The clip of an event, by the event's place from 0; ``None``: it waits.
+         */
+        EventClip: {
+            /** Place */
+            place: number;
+            /** Clip */
+            clip: number | null;
+        };
+        /**
+         * FillIn
+         * @description The clip of an event that waits.
+         */
+        FillIn: {
+            /** Place */
+            place: number;
+            /** Clip */
+            clip: number;
+        };
+        /**
          * WaitingNoteOut
          * @description An open note on a project that the person who asks works on.
          */
@@ -11550,7 +11908,7 @@ export interface components {
         };
         /**
          * DeliveryOut
-         * @description A delivery and how far it is. tones: two colours for each of its first looks.
+         * @description A delivery and how far it is. cut: the number of the cut that its shots followed.
          */
         DeliveryOut: {
             /** Id */
@@ -11563,6 +11921,8 @@ export interface components {
             grid: number;
             /** Encodings */
             encodings: string[];
+            /** Cut */
+            cut: number | null;
             job: components["schemas"]["JobOut"];
             /** Ready */
             ready: boolean;
@@ -11596,7 +11956,7 @@ export interface components {
              * Part
              * @enum {string}
              */
-            part: "looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet";
+            part: "looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet" | "cut";
             /** Label */
             label: string;
             /** Done */
@@ -13446,10 +13806,11 @@ export interface components {
              *       "ocio",
              *       "recipes",
              *       "stills",
-             *       "clips"
+             *       "clips",
+             *       "cut"
              *     ]
              */
-            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet")[];
+            parts: ("looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet" | "cut")[];
             /**
              * Encodings
              * @default []
@@ -21730,6 +22091,288 @@ export interface operations {
             };
         };
     };
+    saucer_server_cuts_api_cuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutLine"][];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_cuts_api_propose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Rate
+                     * @default 24/1
+                     * @enum {string}
+                     */
+                    rate?: "24000/1001" | "24/1" | "25/1" | "30000/1001" | "30/1" | "48/1" | "50/1" | "60000/1001" | "60/1";
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutWhole"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_cuts_api_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                cut_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutWhole"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_cuts_api_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                cut_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_cuts_api_say: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                cut_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutSaid"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutWhole"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_cuts_api_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                cut_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_cuts_api_fill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                cut_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FillIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_cuts_api_out: {
+        parameters: {
+            query?: {
+                form?: "otio" | "edl";
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                cut_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     saucer_server_reel_api_waiting: {
         parameters: {
             query?: never;
@@ -22291,7 +22934,7 @@ export interface operations {
             path: {
                 project_id: number;
                 number: number;
-                part: "looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet";
+                part: "looks" | "shots" | "cdl" | "ocio" | "recipes" | "stills" | "clips" | "review" | "sheet" | "cut";
             };
             cookie?: never;
         };

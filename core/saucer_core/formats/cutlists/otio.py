@@ -3,6 +3,8 @@
 import json
 import re
 import tempfile
+from collections.abc import Mapping
+from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 
@@ -89,9 +91,26 @@ def _correction(number: int, numbers: object, name: str) -> Correction | None:
     return Correction((s[0], s[1], s[2]), (s[3], s[4], s[5]), (s[6], s[7], s[8]), s[9])
 
 
-def write(cut: CutList, extra: "dict[int, dict[str, object]] | None" = None) -> str:
-    """A list as text. extra: what is further said of events, by their place from 0, under ``saucer`` of a
-    clip's metadata."""
+@dataclass(frozen=True)
+class Treated:
+    """What is done to the pictures of an event. looks: name, revision and strength of each, the lowest first;
+    lut: a file that does it, as a path from where the list lies, or empty; trim: as the core keeps it."""
+
+    looks: tuple[tuple[str, int, float], ...]
+    lut: str
+    trim: "dict[str, object]"
+
+
+def _effect(done: Treated) -> "library.schema.Effect":
+    """The looks and the LUT of an event as an effect that OpenTimelineIO hands on unchanged."""
+    looks = [{"name": name, "revision": number, "strength": share} for name, number, share in done.looks]
+    said = {"looks": looks, "trim": done.trim, **({"lut": done.lut} if done.lut else {})}
+    name = " + ".join(f"{name} r{number}" for name, number, _ in done.looks)
+    return library.schema.Effect(name=name, effect_name="Look", metadata={"saucer": said})
+
+
+def write(cut: CutList, treated: "Mapping[int, Treated] | None" = None) -> str:
+    """A list as text. treated: what is done to the pictures of events, by their place from 0."""
     schema, time = library.schema, library.opentime
     rate = float(cut.rate)
 
@@ -115,8 +134,8 @@ def write(cut: CutList, extra: "dict[int, dict[str, object]] | None" = None) -> 
             clip.metadata["cdl"] = {"asc_sop": sop, "asc_sat": c.saturation}
         if e.speed != 1:
             clip.effects.append(schema.LinearTimeWarp(time_scalar=e.speed))
-        if extra and number in extra:
-            clip.metadata["saucer"] = extra[number]
+        if treated and number in treated:
+            clip.effects.append(_effect(treated[number]))
         if e.comes_in and len(track):
             half = time.RationalTime(e.comes_in // 2, rate)
             rest = time.RationalTime(e.comes_in - e.comes_in // 2, rate)

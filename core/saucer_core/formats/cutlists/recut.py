@@ -32,6 +32,28 @@ def _common(a: Event, b: Event) -> int:
     return min(a.end, b.end) - max(a.start, b.start)
 
 
+class _Around:
+    """Finds the events of a cut that share frames with one, without looking at all of them."""
+
+    def __init__(self, events: tuple[Event, ...]) -> None:
+        self._events = events
+        places: defaultdict[tuple[str, str], list[int]] = defaultdict(list)
+        for place, event in enumerate(events):
+            places[event.source].append(place)
+        self._longest = {of: max(events[p].length for p in found) for of, found in places.items()}
+        self._rows = {of: sorted((events[p].start, p) for p in found) for of, found in places.items()}
+
+    def sharing(self, event: Event) -> list[tuple[int, int]]:
+        """Their places, in order, and how many frames each shares."""
+        rows = self._rows.get(event.source, [])
+        if not rows:
+            return []
+        low = bisect_left(rows, (event.start - self._longest[event.source], -1))
+        high = bisect_left(rows, (event.end, -1))
+        near = sorted(place for _, place in rows[low:high])
+        return [(p, common) for p in near if (common := _common(self._events[p], event)) > 0]
+
+
 def _unchanged(before: tuple[Event, ...], after: tuple[Event, ...]) -> dict[int, int]:
     """Events that use the same frames as one before, by their place in the new cut: those in their order
     first, so that one that is used twice stays two."""
@@ -98,9 +120,7 @@ def recut(before: CutList, after: CutList) -> list[Recut]:
         pairs |= _paired(olds[source], new, before.events, after.events)
     stayed = _in_order(list(pairs.items()))
     back = {o: n for n, o in pairs.items()}
-    by_source = defaultdict(list)
-    for o, e in enumerate(before.events):
-        by_source[e.source].append(o)
+    olds_around = _Around(before.events)
     found = []
     for n, e in enumerate(after.events):
         if n in pairs:
@@ -109,9 +129,8 @@ def recut(before: CutList, after: CutList) -> list[Recut]:
         # Frames that an event had before and has no more are split off; others are used anew.
         of = [
             o
-            for o in by_source[e.source]
-            if (now := back.get(o)) is not None
-            and _common(before.events[o], e) > max(_common(after.events[now], e), 0)
+            for o, common in olds_around.sharing(e)
+            if (now := back.get(o)) is not None and common > _common(after.events[now], e)
         ]
         found.append(Recut(("split",), of[0], n) if of else Recut(("new",), None, n))
     return found + _gone(pairs, back, before, after)
@@ -119,17 +138,15 @@ def recut(before: CutList, after: CutList) -> list[Recut]:
 
 def _gone(pairs: dict[int, int], back: dict[int, int], before: CutList, after: CutList) -> list[Recut]:
     """Events of the cut before that are none any more: joined into another one, or gone."""
-    by_source = defaultdict(list)
-    for n, e in enumerate(after.events):
-        by_source[e.source].append(n)
+    news_around = _Around(after.events)
     found = []
     for o, e in enumerate(before.events):
         if o in back:
             continue
         into = [
             n
-            for n in by_source[e.source]
-            if n in pairs and _common(e, after.events[n]) > max(_common(e, before.events[pairs[n]]), 0)
+            for n, common in news_around.sharing(e)
+            if n in pairs and common > _common(e, before.events[pairs[n]])
         ]
         found.append(Recut(("joined",), o, into[0]) if into else Recut(("gone",), o, None))
     return found

@@ -7,6 +7,7 @@ from ..plan import Part
 from .clips import CLIPS
 from .configs import CONFIGS
 from .correction_lists import CORRECTION_LISTS
+from .cut_lists import CUT_LISTS
 from .maker import Made, Maker, Work
 from .recipes import RECIPES
 from .review import REVIEW_SHOTS, REVIEWS
@@ -25,6 +26,7 @@ _MAKERS: dict[Part, Maker[Any]] = {
     "clips": CLIPS,
     "review": REVIEWS,
     "sheet": SHEETS,
+    "cut": CUT_LISTS,
 }
 
 

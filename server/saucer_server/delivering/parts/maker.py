@@ -8,7 +8,7 @@ from typing import Any, Generic, TypeVar
 from ..contents import Facts
 from ..kept import Kept
 from ..pieces import Source
-from ..plan import Plan
+from ..plan import Part, Plan
 
 #: Pixels: width of the pictures that tables and losses are measured on.
 MEASURED = 480
@@ -22,14 +22,14 @@ class Work:
 
     folder: where its files are written. lengths: a folder that outlives a worker that dies, for what is made
     in lengths. alive: tells the job that somebody is still at it; it raises where the job was ended. other:
-    what another piece of the same part gave, from its source.
+    what another piece gave, from its part and its source.
     """
 
     plan: Plan
     folder: Path
     lengths: Path
     alive: Callable[[], None]
-    other: Callable[[Source], Kept]
+    other: Callable[[Part, Source], Kept]
 
 
 @dataclass(frozen=True)

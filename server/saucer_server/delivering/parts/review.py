@@ -101,7 +101,7 @@ def _review(source: OfReview, work: Work) -> Made:
     with ExitStack() as held:
         lengths, shots = [], []
         for one in source.reviewed:
-            kept = work.other(one)
+            kept = work.other("review", one)
             lengths.append([held.enter_context(storage.on_disk(place_of(f.sha256))) for f in kept.files])
             clip = _clip_of(one.reviewed)
             sound = None
