@@ -5,6 +5,7 @@ import { matchPath, type Params } from "react-router";
 import { asked, client } from "./api/queries";
 import { askedOf } from "./catalogue/asked";
 import { queryOf } from "./catalogue/filters";
+import { askedOfCuts } from "./cuts/asked";
 import { askedOfIntakes } from "./framesin/asked";
 import { askedOfLook } from "./look/asked";
 import { askedOfPeople } from "./people/asked";
@@ -141,6 +142,22 @@ export const SCREENS: Screen[] = [
     (params) => {
       ask(asked.project(numbered(params)));
       ask(askedOfProject.review(numbered(params), Number(params.number)));
+    },
+  ),
+  screen(
+    "/projects/:id/cuts",
+    () => import("./cuts/begin"),
+    (params) => {
+      ask(asked.project(numbered(params)));
+      ask(askedOfCuts.all(numbered(params)));
+    },
+  ),
+  screen(
+    "/projects/:id/cuts/:cut",
+    () => import("./cuts/cut"),
+    (params) => {
+      ask(asked.project(numbered(params)));
+      ask(askedOfCuts.one(numbered(params), Number(params.cut)));
     },
   ),
   screen(

@@ -162,6 +162,7 @@ export const delivery = (id: number, state: string, more: Partial<Delivery> = {}
   bytes: 3 * 2 ** 20,
   grid: 33,
   encodings: [],
+  cut: null,
   review: false,
   job: job(state, { id: 70 + id }),
   ready: state === "done",

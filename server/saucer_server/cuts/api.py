@@ -11,6 +11,7 @@ from ninja.files import UploadedFile
 from pydantic import BaseModel, Field
 from saucer_core.formats.cutlists import cmx
 from saucer_core.formats.cutlists.matching import By
+from saucer_core.formats.sequences import USUAL_RATE, Rate
 from saucer_core.trim import Trim
 
 from ..clips import rules as clips
@@ -32,7 +33,6 @@ from .words import how
 
 router = Router(tags=["cuts"])
 
-Rate = Literal["24000/1001", "24/1", "25/1", "30000/1001", "30/1", "48/1", "50/1", "60000/1001", "60/1"]
 Place = Annotated[int, Field(ge=0, lt=SHOTS)]
 #: Timecodes that stand over a cut, at most.
 TICKS = 7
@@ -101,6 +101,14 @@ class CutStretch(BaseModel):
     trim: Trim | None
 
 
+class LookThere(BaseModel):
+    """A look on a shot: its revision, with the mark that its portrait changes with, and its name in words."""
+
+    id: int
+    digest: str
+    words: str
+
+
 class Recutting(BaseModel):
     """What becomes of an event. kinds: *same*, or what happened; old, new: its places in the bands. shot:
     that is kept or laid aside, with the looks and the trim on it. was, now: frames."""
@@ -117,7 +125,7 @@ class Recutting(BaseModel):
     shot: int | None
     version: str
     part: ShownPart
-    looks: list[str]
+    looks: list[LookThere]
     trim: Trim | None
 
 
@@ -149,7 +157,7 @@ class CutWhole(CutLine):
 class CutListIn(Schema):
     """How many frames a second a list has that does not say it."""
 
-    rate: Rate = "24/1"
+    rate: Rate = USUAL_RATE
 
 
 class EventClip(Schema):
@@ -239,7 +247,7 @@ class _Shown:
             by=met.by,
             asked=[MayBe(id=key, name=self._names[key]) for key in met.asked if key in self._names],
             why=met.why,
-            shot=shot.pk if shot else None,
+            shot=shot.pk if shot and not shot.aside else None,
             version=self._versions[shot.pk] if shot else "",
             part=shot.frame.part if shot else ShownPart(),
             scene=scene,
@@ -265,12 +273,23 @@ def _changed(one: Changed, found: Comparison, rate: Fraction, versions: Mapping[
         now=new.event.lasts if new is not None else None,
         how=how(one, found, rate),
         waits=new is not None and new.clip is None,
-        shot=shot.pk if shot else None,
+        shot=shot.pk if shot and not shot.aside else None,
         version=versions[shot.pk] if shot else "",
         part=shot.frame.part if shot else ShownPart(),
-        looks=[str(layer.revision) for layer in shot.layers.all()] if shot else [],
+        looks=_looks(shot) if shot else [],
         trim=shot.trim if shot and shot.trim != Trim() else None,
     )
+
+
+def _looks(shot: Shot) -> list[LookThere]:
+    return [
+        LookThere(
+            id=layer.revision_id,
+            digest=layer.revision.digest,
+            words=f"{layer.revision}{f' {layer.strength:.0%}' if layer.strength < 1 else ''}",
+        )
+        for layer in shot.layers.all()
+    ]
 
 
 def _versions(shots: Iterable[Shot | None]) -> dict[int, str]:
@@ -292,7 +311,6 @@ def _whole(cut: Cut) -> CutWhole:
     aside = every_shot_of(project).filter(aside=True).count()
     newest = project.changes.order_by("-pk").values_list("pk", flat=True).first()
     before: list[CutStretch] = []
-    changed: list[Recutting] = []
     if cut.number is None:
         found = compare(cut)
         stretches = found.after
@@ -305,12 +323,13 @@ def _whole(cut: Cut) -> CutWhole:
             shown(stretch, shot, scene, k, False)
             for k, (stretch, shot, scene) in enumerate(zip(found.before, olds, _scenes(olds), strict=True))
         ]
-        changed = [_changed(one, found, Fraction(cut.rate), versions) for one in found.changed]
     else:
         held = {shot.pk: shot for shot in projects.shots_of(project)}
         stretches = stretches_of(cut, held)
         shots = [stretch.shot for stretch in stretches]
         versions = _versions(shots)
+        stand = [Changed(("same",), None, k, shot=shot) for k, shot in enumerate(shots)]
+        found = Comparison([], stretches, stand)
     shown = _Shown(cut, stretches, versions)
     after = [
         shown(stretch, shot, scene, k, True)
@@ -325,7 +344,7 @@ def _whole(cut: Cut) -> CutWhole:
         ticks=_ticks(stretches, cut),
         before=before,
         after=after,
-        changed=changed,
+        changed=[_changed(one, found, Fraction(cut.rate), versions) for one in found.changed],
         aside=aside,
         job=JobOut.from_orm(cut.job) if cut.job else None,
         seen=newest,

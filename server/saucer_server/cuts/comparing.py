@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal
 
+from saucer_core.formats.cutlists.matching import without_ending
 from saucer_core.formats.cutlists.model import CutList, Event
 from saucer_core.formats.cutlists.recut import Kind, Recut, recut
 
@@ -16,7 +17,7 @@ from .models import Cut
 from .rules import current, shelf_of, source_of
 from .values import Met
 
-__all__ = ["Became", "Changed", "Comparison", "Stretch", "compare", "stretches_of"]
+__all__ = ["Became", "Changed", "Comparison", "Stretch", "called", "compare", "stretches_of"]
 
 #: What became of an event: as the core tells it, or brought back from those that were laid aside.
 Became = Kind | Literal["back"]
@@ -77,8 +78,15 @@ def _of_clip(event: Event, clip: Clip | None, start: int) -> Event:
 def _stretch(event: Event, number: int, met: Met, held: dict[int, Clip], shot: Shot | None) -> Stretch:
     clip = held.get(met.clip) if met.clip is not None else None
     start = event.start - _begin(clip) if clip else event.start
-    name = shot.name if shot else event.name or event.reel or f"event {number}"
+    name = shot.name if shot else called(event, clip)
     return Stretch(_of_clip(event, clip, start), number, name, met, clip, shot)
+
+
+def called(event: Event, clip: Clip | None) -> str:
+    """What an event is called: as its clip, else as the list calls that, without the ending of a file."""
+    if clip is not None:
+        return clip.name
+    return without_ending(event.name) or event.reel or "without a name"
 
 
 def _begin(clip: Clip) -> int:

@@ -25,7 +25,6 @@ from .models import Cut
 from .values import Met
 
 __all__ = [
-    "RATES",
     "Cut",
     "Met",
     "choose",
@@ -43,8 +42,6 @@ __all__ = [
 
 #: Cuts of one project that are looked at and not taken yet.
 OPEN = 10
-#: Rates that a CMX 3600 list may have, which does not say its own.
-RATES = ("24000/1001", "24/1", "25/1", "30000/1001", "30/1", "48/1", "50/1", "60000/1001", "60/1")
 
 
 def every(project: Project) -> QuerySet[Cut]:
@@ -103,7 +100,7 @@ def _met(shelf: Shelf, cut: Cut) -> list[Met]:
 def propose(project: Project, person: Person, upload: "UploadedFile[Any]", rate: str) -> Cut:
     """A list is looked at: its events are matched to clips, and nothing of the project changes.
 
-    rate: of CMX 3600 lists, one of ``RATES``. Raises ``FileError``, 403, and 409 for too many at once.
+    rate: of CMX 3600 lists, which do not say theirs. Raises ``FileError``, 403, and 409 for too many at once.
     """
     must_work(person, project)
     must_fit(person, upload.size or 0)

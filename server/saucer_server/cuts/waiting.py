@@ -17,6 +17,7 @@ from ..projects.arranging import standing
 from ..projects.assigning import settle
 from ..projects.rules import Change, Project, Scene, Shot, keep_material, lock, must_work
 from ..projects.states import State as Kept
+from .comparing import called
 from .models import Cut
 from .rules import by_hand, locked, shelf_of
 from .taking import poster
@@ -94,7 +95,7 @@ def fill(cut: Cut, place: int, met: Met, person: Person) -> Shot | None:
     event = cut.events[place]
     first = found.first(event)
     last = first + event.length - 1
-    name = event.name or event.reel or clip.name
+    name = called(event, clip)
     frame = poster(clip, first, last, name, person, "")
     with transaction.atomic():
         project = lock(cut.project)

@@ -48,4 +48,5 @@ def _moved(changed: Changed, found: Comparison) -> str:
     was = f", was {found.before[changed.old].number}" if changed.old is not None else ""
     if place == 0:
         return f"first now{was}"
-    return f"after {found.after[place - 1].name} now{was}"
+    before = found.after[place - 1]
+    return f"after {before.number} {before.name} now{was}"

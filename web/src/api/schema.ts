@@ -5111,7 +5111,7 @@ export interface components {
          *
          *     encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
          *     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
-         *     most. pictures, clips: suffixes of the files that are read; sequences: of those that hold a numbered
+         *     most. pictures, clips, cut_lists: suffixes of the files that are read; sequences: of those that hold a numbered
          *     sequence of pictures. rates: frames a second that one is shown at, by fraction; usual_rate: the one where
          *     nobody says. delivered: encodings that a delivery offers at once. plan: what a delivery is where nobody
          *     says otherwise. still_seconds: how long a still stands when a project is played. full_codes: 8-bit codes
@@ -5130,6 +5130,8 @@ export interface components {
             pictures: string[];
             /** Clips */
             clips: string[];
+            /** Cut Lists */
+            cut_lists: string[];
             /** Sequences */
             sequences: string[];
             /** Rates */
@@ -11551,6 +11553,18 @@ export interface components {
             seen: number | null;
         };
         /**
+         * LookThere
+         * @description A look on a shot: its revision, with the mark that its portrait changes with, and its name in words.
+         */
+        LookThere: {
+            /** Id */
+            id: number;
+            /** Digest */
+            digest: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * MayBe
          * @description A clip that an event may be of.
          */
@@ -11590,7 +11604,7 @@ export interface components {
             version: string;
             part: components["schemas"]["ShownPartWhole"];
             /** Looks */
-            looks: string[];
+            looks: components["schemas"]["LookThere"][];
             trim: components["schemas"]["TrimWhole"] | null;
         };
         /**
@@ -11611,9 +11625,8 @@ export interface components {
             /**
              * Rate
              * @default 24/1
-             * @enum {string}
              */
-            rate: "24000/1001" | "24/1" | "25/1" | "30000/1001" | "30/1" | "48/1" | "50/1" | "60000/1001" | "60/1";
+            rate: string;
         };
         /**
          * CutSaid
@@ -22137,9 +22150,8 @@ export interface operations {
                     /**
                      * Rate
                      * @default 24/1
-                     * @enum {string}
                      */
-                    rate?: "24000/1001" | "24/1" | "25/1" | "30000/1001" | "30/1" | "48/1" | "50/1" | "60000/1001" | "60/1";
+                    rate?: string;
                     /**
                      * File
                      * Format: binary

@@ -44,6 +44,7 @@ export function ProjectBar(props: { project: number; children?: ReactNode }) {
         </NavLink>
         <NavLink to={`${at}/wall`}>Wall</NavLink>
         <NavLink to={`${at}/reel`}>Reel</NavLink>
+        <NavLink to={`${at}/cuts`}>Cuts</NavLink>
         <NavLink to={`${at}/deliver`}>Deliver</NavLink>
       </Places>
       {props.children}

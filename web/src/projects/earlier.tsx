@@ -110,6 +110,7 @@ export function Earlier(props: { project: number; deliveries: Delivery[] }) {
                       minute: "2-digit",
                     })}
                     , {d.made_by}
+                    {d.cut ? `, of cut ${d.cut}` : ""}
                   </Quiet>
                 </span>
                 <Level>

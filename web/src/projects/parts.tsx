@@ -45,6 +45,7 @@ const SAID: Record<Part, string> = {
   clips: "",
   review: "all shots in one, H.264",
   sheet: "one page, HTML",
+  cut: "with looks, .otio and .edl",
 };
 const GRIDS = [17, 33, 65];
 

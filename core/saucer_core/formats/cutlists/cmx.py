@@ -35,6 +35,8 @@ _SAT = re.compile(r"\*\s*ASC_SAT:?\s*(\S{1,40})\s*", re.IGNORECASE)
 _PICTURES = re.compile(r"(V\d*|B|A*/V|NONE)", re.IGNORECASE)
 #: Reels that stand for no clip: black, and what an auxiliary source gives (ST 258, 5.2).
 _NO_CLIP = ("BL", "BLACK")
+#: The auxiliary source (ST 258, 5.2): stands where a clip lies on no reel.
+_NO_REEL = "AX"
 
 
 @dataclass
@@ -158,7 +160,8 @@ class _Reader:
         length = after - first if speed == 1 else max(round((end - at) * abs(speed)), 1)
         if speed == 0:
             raise self.fail(e.line, f"event {e.number} stands still: a held frame is no stretch of a clip")
-        return Event(name, e.reel, first, length, at, end - at, speed, e.transition, correction)
+        reel = "" if e.reel.upper() == _NO_REEL else e.reel
+        return Event(name, reel, first, length, at, end - at, speed, e.transition, correction)
 
 
 def _shows(e: _Begun) -> bool:
@@ -186,7 +189,7 @@ def write(cut: CutList, notes: dict[int, list[str]] | None = None) -> str:
         "",
     ]
     for k, e in enumerate(cut.events):
-        reel = _word(e.reel) or "AX"
+        reel = _word(e.reel) or _NO_REEL
         codes = [cut.timecode(v) for v in (e.start, e.start + e.length, e.at, e.at + e.lasts)]
         kind = f"D    {e.comes_in:03d}" if e.comes_in else "C        "
         if e.comes_in:

@@ -70,10 +70,15 @@ def source(
     return Source(key, tuple(sorted(names)), reel.casefold(), start, frames, rate, timed, is_drop(timecode))
 
 
+def without_ending(name: str) -> str:
+    """A name without the ending of a file, which has four characters at most."""
+    path = PurePath(name.strip())
+    return path.stem if 1 < len(path.suffix) <= 5 else path.name
+
+
 def _plain(name: str) -> str:
     """A name without the ending of its file, whatever its case."""
-    path = PurePath(name.strip().casefold())
-    return path.stem if 1 < len(path.suffix) <= 5 else path.name
+    return without_ending(name).casefold()
 
 
 class Shelf:
