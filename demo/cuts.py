@@ -80,7 +80,7 @@ NEXT = (
 )
 
 
-def cut(title: str, used: tuple[Used, ...]) -> CutList:
+def cut(used: tuple[Used, ...]) -> CutList:
     """A cut of those frames, one after the other."""
     at, events = frames_of("01:00:00:00", RATE), []
     for one in used:
@@ -97,17 +97,17 @@ def cut(title: str, used: tuple[Used, ...]) -> CutList:
             )
         )
         at += one.length
-    return CutList(title, RATE, False, tuple(events))
+    return CutList("kiln", RATE, False, tuple(events))
 
 
 def write(folder: Path) -> list[Path]:
     """Writes both lists; gives their paths."""
     folder.mkdir(parents=True, exist_ok=True)
-    lists = (("kiln_cut_1.otio", "kiln, cut 1", FIRST), ("kiln_cut_2.edl", "kiln, cut 2", NEXT))
+    lists = (("kiln_cut_1.otio", FIRST), ("kiln_cut_2.edl", NEXT))
     paths = []
-    for name, title, used in lists:
+    for name, used in lists:
         path = folder / name
-        path.write_text(reading.write(cut(title, used), name), encoding="utf-8")
+        path.write_text(reading.write(cut(used), name), encoding="utf-8")
         paths.append(path)
     return paths
 

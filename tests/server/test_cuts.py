@@ -128,7 +128,7 @@ def test_a_cut_comes_in_is_seen_first_and_then_taken(lead, project, held):
     whole = lead.get(f"/projects/{project}/cuts").json()
     assert [(c["number"], c["current"], c["waiting"]) for c in whole] == [(1, True, 1)]
     change = lead.get(f"/projects/{project}").json()["changes"][0]
-    assert (change["kind"], change["words"]) == ("cut", "cut 1, kiln: 0 stay, 4 change")
+    assert (change["kind"], change["words"]) == ("cut", "cut 1, cut.otio: 0 stay, 4 change")
 
 
 @pytest.mark.django_db(transaction=True)

@@ -163,7 +163,7 @@ def _follow(project: Project, cut: Cut, found: Comparison, plans: list[_Planned]
     cut.number, cut.taken_by, cut.taken_at = number, person, timezone.now()
     cut.waiting = len(cut.events) - len(places)
     stay = sum(c.stays for c in found.changed)
-    words = f"cut {number}, {cut.title or cut.file_name}: {stay} stay, {len(found.changed) - stay} change"
+    words = f"cut {number}, {cut.file_name}: {stay} stay, {len(found.changed) - stay} change"
     cut.change = record(
         project,
         person,

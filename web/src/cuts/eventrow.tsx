@@ -1,7 +1,7 @@
 /** An event of either cut as a row: what becomes of it, and what it keeps. */
 import { GridListItem } from "react-aria-components";
 import styled, { css } from "styled-components";
-import type { Cut, Recutting } from "../api/types";
+import type { Cut, CutStretch, Recutting } from "../api/types";
 import { around } from "../kit/partshown";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { trimWords } from "../kit/trim";
@@ -19,7 +19,7 @@ export const inColumns = css`
   @media (max-width: 1150px) {
     grid-template-columns: 50px minmax(100px, 1fr) 104px minmax(130px, 1.4fr) minmax(110px, 1fr);
     gap: 0 9px;
-    > :first-child {
+    .drawn {
       display: none;
     }
   }
@@ -102,7 +102,7 @@ function Drawn({ row }: { row: Recutting }) {
   const moved = row.kinds.includes("moved") ? 6 : 0;
   const wide = (frames: number | null) => (frames === null ? 0 : Math.max((20 * frames) / longest, 2));
   return (
-    <Marks width={26} height={14} aria-hidden data-waits={row.waits || undefined}>
+    <Marks className="drawn" width={26} height={14} aria-hidden data-waits={row.waits || undefined}>
       <rect x={0} y={2} width={wide(row.was)} height={2} rx={1} />
       <rect x={moved} y={10} width={wide(row.now)} height={2} rx={1} />
     </Marks>
@@ -123,10 +123,15 @@ const kept = (row: Recutting): string => {
   return row.shot === null ? "from its scene" : "no look";
 };
 
+/** Which frames of its clip an event shows, and how many are left around them. */
+const handles = (s: CutStretch): string =>
+  s.clip === null ? s.range : `${s.range}; ${s.before} left before it, ${s.behind} behind`;
+
 export function EventRow(props: { project: number; cut: Cut; row: Recutting }) {
   const { cut, row } = props;
   const stretch = row.new !== null && row.now !== null ? cut.after[row.new] : cut.before[row.old ?? 0];
   const picture = stretch ? pictureOf(props.project, stretch, 160) : null;
+  const how = row.how || (stretch ? handles(stretch) : "");
   const [look] = row.looks;
   return (
     <Row id={keyOf(row)} textValue={`${row.number ?? ""} ${row.name}`}>
@@ -153,8 +158,8 @@ export function EventRow(props: { project: number; cut: Cut; row: Recutting }) {
         </Line>
       </div>
       <Lengths>{lengths(row, cut.unit)}</Lengths>
-      <Line $quiet title={row.how}>
-        {row.how}
+      <Line $quiet title={how}>
+        {how}
       </Line>
       <On>
         <Saucer src={look ? saucerOf(look, 48) : null} size={22} />

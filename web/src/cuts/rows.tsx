@@ -35,11 +35,11 @@ export function Rows(props: {
   return (
     <>
       <Heads aria-hidden>
-        <span />
+        <span className="drawn" />
         <span />
         <span>event</span>
         <span>length, s:f</span>
-        <span>how</span>
+        <span>{props.cut.number === null ? "how" : "frames of its clip"}</span>
         <span>look and trim, kept</span>
       </Heads>
       <Listed>

@@ -6,6 +6,7 @@ import { useParams } from "react-router";
 import styled from "styled-components";
 import { useEncodingLabel, useProject } from "../api/queries";
 import type { Project as Whole, Trim } from "../api/types";
+import { Followed } from "../cuts/followed";
 import { Button } from "../kit/button";
 import { Empty } from "../kit/empty";
 import { Grow, Quiet } from "../kit/layout";
@@ -182,6 +183,7 @@ function RowsHead(props: {
         {shots.length} {shots.length === 1 ? "shot" : "shots"} · {looks} {looks === 1 ? "look" : "looks"} in
         use
       </small>
+      <Followed project={project.id} />
       <Grow />
       {ids.length ? <span role="status">{ids.length} chosen</span> : null}
       <Button isDisabled={!ids.length} onPress={props.onAssign}>
