@@ -13,6 +13,7 @@ from . import (
     bench_hour,
     bench_looks_in,
     bench_many,
+    bench_material,
     bench_motion,
     bench_screen,
 )
@@ -28,6 +29,7 @@ PARTS = {
     "across": bench_across.run,
     "many": bench_many.run,
     "motion": bench_motion.run,
+    "material": bench_material.run,
     "hour": bench_hour.run,
 }
 #: Only measured where it is asked for.

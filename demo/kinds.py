@@ -58,8 +58,9 @@ def _coded(rgb: F32, bits: int) -> np.ndarray:
     return codes.astype(np.uint8 if bits == 8 else np.uint16)
 
 
-def _raw(path: Path) -> None:
-    xyz = scene("yard_noon", 432, 288).astype(np.float64) * 1.3 @ to_xyz(BT709).T
+def raw(path: Path, width: int = 432, height: int = 288) -> None:
+    """A camera raw of that many pixels."""
+    xyz = scene("yard_noon", width, height).astype(np.float64) * 1.3 @ to_xyz(BT709).T
     channels = xyz @ CAMERA.T / (CAMERA @ to_xyz(BT709).sum(axis=1)) * NEUTRAL
     codes = np.clip(np.round(BLACK + dng.mosaic(channels) * (WHITE - BLACK)), 0, WHITE)
     dng.write(path, codes.astype(np.uint16), black=BLACK, white=WHITE, matrix=CAMERA, neutral=NEUTRAL)
@@ -169,7 +170,7 @@ def _jxl(path: Path) -> None:
 
 #: Every file by its name, and what writes it.
 FILES: dict[str, Callable[[Path], None]] = {
-    "yard_0417.dng": _raw,
+    "yard_0417.dng": raw,
     "head_upright.heic": _heif,
     "kiln_night.avif": _avif,
     "glaze_tiles.jpg": lambda path: _jpeg(path, "glaze_table", "display_p3", True),

@@ -43,12 +43,15 @@ def written(
     codec="ffv1",
     size: tuple[int, int] = (256, 160),
     gentle: bool = False,
+    reel: str = "",
 ) -> Path:
-    """A lossless clip of numbered frames. sound: seconds after the first frame at which a tone begins;
-    none for 0. heard: when it ends; with the pictures for 0."""
+    """A lossless clip of numbered frames. reel: what it says that it was recorded on. sound: seconds after
+    the first frame at which a tone begins; none for 0. heard: when it ends; with the pictures for 0."""
     layout = layout or Layout(10, 2, 1, 1, full=False)
     with av.open(str(path), "w") as out:
         out.metadata["timecode"] = "10:00:00:00"
+        if reel:
+            out.metadata["reel_name"] = reel
         stream = out.add_stream(codec, rate=RATE)
         stream.width, stream.height, stream.pix_fmt = *size, pixels
         context = stream.codec_context

@@ -23,6 +23,8 @@ def until_it_plays(page: Page, clip: int) -> None:
     seconds = 240
     end = time.monotonic() + seconds
     while not (whole := page.request.get(f"/api/clips/{clip}").json())["plays"]:
+        failed = whole["proxy_job"] and whole["proxy_job"]["state"] == "failed"
+        assert not failed, whole["proxy_job"]
         work = page.request.get("/api/jobs").json() if time.monotonic() > end else None
         assert work is None, f"does not play after {seconds} s: {whole['proxy_job']}; all work: {work}"
         time.sleep(0.15)

@@ -12,7 +12,7 @@ import pytest
 from saucer_core.cli import main
 from saucer_core.errors import FileError
 from saucer_core.formats import timecode
-from saucer_core.formats.cutlists import cmx, otio, reading
+from saucer_core.formats.cutlists import cmx, matching, otio, reading
 from saucer_core.formats.cutlists.model import CutList, Event
 from saucer_core.formats.cutlists.recut import recut
 from saucer_core.steps.slope_offset_power import Correction
@@ -313,3 +313,79 @@ def test_the_command_line_says_what_changed(tmp_path, capsys):
     assert sorted(change["what"] for change in said["changed"]) == [["gone"], ["moved"]]
     assert len(said["events"]) == 5
     assert otio.read(Path(out), "new.otio").events[0].name == cut.events[1].name
+
+
+def shelf(*clips, rate=24):
+    """A shelf of clips: name, reel, timecode, frames."""
+    made = [
+        matching.source(k, name, f"{name}.mov", reel, code, frames, Fraction(rate))
+        for k, (name, reel, code, frames) in enumerate(clips, 1)
+    ]
+    return matching.Shelf(made, Fraction(rate))
+
+
+def wanted(name, reel, code, length=24):
+    return Event(name, reel, frames(code), length, 0, length)
+
+
+CLIPS = (
+    ("wheel_01", "K014", "14:22:00:00", 480),
+    ("wheel_01", "K015", "14:22:00:00", 480),
+    ("shelf", "", "10:00:00:00", 120),
+    ("gate_evening_take_two", "", "18:00:00:00", 96),
+    ("spy_hole", "K027", "", 96),
+)
+
+
+@pytest.mark.parametrize(
+    ("event", "key", "by", "asked"),
+    [
+        # One name, two takes: the reel tells them apart; without one, somebody is asked.
+        (wanted("WHEEL_01.MOV", "k015", "14:22:03:00"), 2, "name", ()),
+        (wanted("wheel_01", "", "14:22:03:00"), None, "", (1, 2)),
+        # By its reel alone; and by a reel that was cut off at eight characters (common practice).
+        (wanted("", "K027", "00:00:01:00"), 5, "reel", ()),
+        (wanted("", "GATE_EVE", "18:00:01:00"), 4, "reel", ()),
+        # A name that no clip has, but a reel.
+        (wanted("renamed.mov", "K014", "14:22:03:00"), 1, "reel", ()),
+        # Only the timecode fits: sure where the list says nothing else, asked where it does.
+        (wanted("", "", "10:00:01:00"), 3, "timecode", ()),
+        (wanted("other", "", "10:00:01:00"), None, "", (3,)),
+        # The right name, and frames that it does not have.
+        (wanted("shelf", "", "10:00:04:12"), None, "", ()),
+        (wanted("hands", "K099", "23:00:00:00"), None, "", ()),
+    ],
+)
+def test_clips_of_events_are_told_by_name_reel_and_timecode(event, key, by, asked):
+    found = shelf(*CLIPS).match(event)
+    assert (found.key, found.by, found.asked) == (key, by, asked)
+    assert bool(found.why) == (key is None)
+
+
+def test_why_no_clip_is_sure_is_said():
+    assert shelf(*CLIPS).match(wanted("shelf", "", "10:00:04:12")).why == (
+        "its clip has 10:00:00:00 – 10:00:04:23 alone"
+    )
+    other = shelf(("shelf", "", "10:00:00:00", 120), rate=24)
+    slow = matching.Shelf([other.of_key(1)], Fraction(25))
+    assert slow.match(wanted("shelf", "", "10:00:00:00")).why == (
+        "its clip has 24 frames a second, the cut 25"
+    )
+    # A timecode that is none, and a drop-frame one.
+    assert not matching.source(1, "a", "a.mov", "", "sometime", 9, Fraction(24)).timed
+    drop = matching.source(1, "a", "a.mov", "", "00:01:00;02", 30, NTSC)
+    assert (drop.start, drop.range_said()) == (1800, "00:01:00;02 – 00:01:01;01")
+
+
+def test_random_events_of_random_clips_find_theirs():
+    rng = np.random.default_rng(8)
+    clips = [(f"take_{k:03d}", f"K{k:03d}", f"{k // 4:02d}:{k % 60:02d}:00:00", 240) for k in range(80)]
+    known = shelf(*clips)
+    for _ in range(400):
+        k, first = int(rng.integers(80)), int(rng.integers(200))
+        name, reel, code, _ = clips[k]
+        said = (name, reel) if rng.random() < 0.4 else (name, "") if rng.random() < 0.5 else ("", reel)
+        event = Event(*said, frames(code) + first, 40, 0, 40)
+        found = known.match(event)
+        assert found.key == k + 1
+        assert known.of_key(found.key).first(event) == first

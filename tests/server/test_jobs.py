@@ -3,8 +3,9 @@
 from collections import namedtuple
 
 import pytest
-from django.db import InterfaceError, OperationalError, connection
+from django.db import InterfaceError, OperationalError, connection, transaction
 from procrastinate.contrib.django import app
+from procrastinate.contrib.django.django_connector import DjangoConnector
 from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_server.errors import RuleError
 from saucer_server.jobs import rules
@@ -44,6 +45,18 @@ def test_people_take_turns(designer, other, lead):
     enqueued("tomas", DELIVER, 2)
     enqueued("odile", DELIVER)
     assert in_turn() == ["ines 0", "tomas 0", "odile 0", "ines 1", "tomas 1", "ines 2", "ines 3"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_work_that_workers_ask_for_is_there_with_its_rows_and_not_before(designer):
+    """Workers of procrastinate 3 have a connection to the queue beside Django's."""
+    with app.replace_connector(DjangoConnector().get_worker_connector()), app.open():
+        with transaction.atomic():
+            enqueued("ines", DELIVER, helpers=2)
+            transaction.set_rollback(True)
+        assert not ProcrastinateJob.objects.exists()
+        enqueued("ines", DELIVER, helpers=2)
+    assert in_turn() == ["ines 0", "help", "help"]
 
 
 def test_helpers_come_after_everybodys_first(designer, other):

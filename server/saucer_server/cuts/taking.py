@@ -17,7 +17,7 @@ from ..jobs import rules as jobs
 from ..jobs.rules import Job, Progress, State, running
 from ..people.rules import Person
 from ..people.rules import find as find_person
-from ..projects.arranging import arrange, arranged, every_shot_of
+from ..projects.arranging import arrange, arranged, every_shot_of, new_shot, set_trim
 from ..projects.assigning import record, settle, take_over, touched_since
 from ..projects.places import ShotTrim
 from ..projects.rules import Project, Shot, keep_material, lock, must_work
@@ -185,17 +185,16 @@ def _shots(project: Project, plans: list[_Planned]) -> list[Shot]:
             frame = plan.frame
             if frame is None:
                 raise ValueError("a new shot has a picture")
-            shot = Shot.objects.create(
-                project=project,
-                number=plan.place + 1,
-                aside=True,
-                name=plan.name[:120],
-                frame=frame,
+            shot = new_shot(
+                project,
+                plan.place + 1,
+                frame,
+                name=plan.name,
                 clip=plan.clip,
                 first=plan.first,
                 last=plan.last,
-                trim=like.trim if like else frame.trim,
-                meant=like.meant if like else [],
+                like=like,
+                aside=True,
             )
             if like is not None:
                 take_over(project, like, shot)
@@ -271,6 +270,5 @@ def _corrected(cut: Cut, places: dict[int, Shot]) -> list[tuple[ShotTrim, ShotTr
     for place in cut.corrections:
         shot, now = places.get(place), trim_of(cut.events[place])
         if shot is not None and now is not None:
-            Shot.objects.filter(pk=shot.pk).update(trim=now)
-            done.append((ShotTrim(shot=shot.pk, trim=shot.trim), ShotTrim(shot=shot.pk, trim=now)))
+            done.append(set_trim(shot, now))
     return done

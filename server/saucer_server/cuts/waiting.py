@@ -13,10 +13,9 @@ from ..jobs import rules as jobs
 from ..jobs.rules import Job, State, running
 from ..people.rules import Person
 from ..people.rules import find as find_person
-from ..projects.arranging import standing
+from ..projects.arranging import came_later, new_shot
 from ..projects.assigning import settle
-from ..projects.rules import Change, Project, Scene, Shot, keep_material, lock, must_work
-from ..projects.states import State as Kept
+from ..projects.rules import Project, Scene, Shot, keep_material, lock, must_work
 from .comparing import called
 from .models import Cut
 from .rules import by_hand, locked, shelf_of
@@ -103,23 +102,14 @@ def fill(cut: Cut, place: int, met: Met, person: Person) -> Shot | None:
         if row.number != project.cut_number or row.met[place].shot is not None:
             frames.let_go(frame)
             return None
-        shot = Shot.objects.create(
-            project=project,
-            number=place + 1,
-            name=name[:120],
-            frame=frame,
-            clip=clip,
-            first=first,
-            last=last,
-            trim=frame.trim,
-            scene=_scene(project, place + 1),
-        )
+        scene = _scene(project, place + 1)
+        shot = new_shot(project, place + 1, frame, name=name, clip=clip, first=first, last=last, scene=scene)
         row.met = [
             met.model_copy(update={"shot": shot.pk}) if k == place else m for k, m in enumerate(row.met)
         ]
         row.waiting = sum(m.shot is None for m in row.met)
         row.save(update_fields=["met", "waiting"])
-        _remember(row, shot)
+        came_later(row.change_id or 0, shot)
         keep_material(project)
         settle(project)
     return shot
@@ -130,13 +120,3 @@ def _scene(project: Project, number: int) -> Scene | None:
     before = project.shots.filter(number__lt=number).order_by("-number").first()
     near = before or project.shots.filter(number__gt=number).order_by("number").first()
     return near.scene if near else None
-
-
-def _remember(cut: Cut, shot: Shot) -> None:
-    """Has the cut's change know of a shot that came later: taking it back and doing it again finds it."""
-    change = Change.objects.select_for_update().filter(pk=cut.change_id or 0).first()
-    if change is not None and change.after.arrangement is not None:
-        now = change.after.arrangement
-        more = now.model_copy(update={"shots": (*now.shots, standing(shot))})
-        change.after = Kept.model_validate({**change.after.model_dump(), "arrangement": more.model_dump()})
-        change.save(update_fields=["after"])

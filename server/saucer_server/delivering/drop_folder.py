@@ -22,6 +22,7 @@ from django.db import connection
 
 from ..errors import RuleError
 from ..fields import safe_name
+from ..jobs import rules as jobs
 from ..people.rules import Person, must
 from .copies import CopyState
 from .models import Delivery
@@ -208,4 +209,4 @@ def put_again(delivery: Delivery) -> None:
     if not delivery.ready or delivery.contents is None:
         raise RuleError(409, "This delivery is not finished.")
     await_copy(delivery)
-    shelve.defer(delivery_id=delivery.pk)
+    jobs.defer(shelve, delivery_id=delivery.pk)

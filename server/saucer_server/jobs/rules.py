@@ -12,7 +12,10 @@ from django.db.models import Count, Q, QuerySet
 from django.utils import timezone
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
+from procrastinate.contrib.django.django_connector import DjangoConnector
 from procrastinate.contrib.django.models import ProcrastinateJob
+from procrastinate.jobs import JobDeferrer
+from procrastinate.manager import JobManager
 from psycopg.errors import DiskFull
 from saucer_core.errors import CoreError
 
@@ -31,6 +34,7 @@ __all__ = [
     "State",
     "ahead",
     "cancel",
+    "defer",
     "enqueue",
     "following",
     "order",
@@ -167,11 +171,21 @@ def enqueue(job: Job, task: Any, helpers: tuple[Any, int] = (None, 0), **given: 
     People take turns: somebody's second job comes after everybody's first.
     """
     turn = _under_way(job.asked_by).exclude(pk=job.pk).count()
-    job.queue_id = task.configure(priority=-turn).defer(**given)
+    job.queue_id = defer(task, -turn, **given)
     job.save(update_fields=["queue_id"])
     helper, many = helpers
     for _ in range(many):
-        helper.configure(priority=-turn - 1).defer(**given)
+        defer(helper, -turn - 1, **given)
+
+
+def defer(task: Any, priority: int = 0, **given: Any) -> int:
+    """Puts a task into the queue, within the transaction that is open; gives its number there.
+
+    A worker's own way into the queue is a connection beside Django's: another worker would begin the task
+    before the rows it needs are there.
+    """
+    queued = task.configure(priority=priority).job
+    return int(JobDeferrer(JobManager(DjangoConnector()), queued).defer(**given))
 
 
 def find(job_id: int) -> Job:

@@ -1,13 +1,25 @@
 """The shots of a project in their places: how they stand, and bringing them to stand otherwise."""
 
 from django.db.models import QuerySet
+from saucer_core.trim import Trim
 
+from ..clips import rules as clips
 from ..errors import RuleError
 from ..frames import rules as frames
-from .models import Project, Shot
+from .models import Change, Project, Scene, Shot
+from .places import ShotTrim
 from .states import Arrangement, Standing
 
-__all__ = ["arrange", "arranged", "arranged_as", "every_shot_of", "standing"]
+__all__ = [
+    "arrange",
+    "arranged",
+    "arranged_as",
+    "came_later",
+    "every_shot_of",
+    "new_shot",
+    "set_trim",
+    "standing",
+]
 
 #: What of a shot an arrangement says.
 _SAID = ("number", "aside", "scene_id", "frame_id", "clip_id", "first", "last")
@@ -16,6 +28,52 @@ _SAID = ("number", "aside", "scene_id", "frame_id", "clip_id", "first", "last")
 def every_shot_of(project: Project) -> QuerySet[Shot]:
     """All shots of a project, those that are laid aside too."""
     return Shot.objects.ever().filter(project=project)
+
+
+def new_shot(
+    project: Project,
+    number: int,
+    frame: frames.Frame,
+    *,
+    name: str = "",
+    clip: clips.Clip | None = None,
+    first: int = 0,
+    last: int = 0,
+    scene: Scene | None = None,
+    like: Shot | None = None,
+    aside: bool = False,
+) -> Shot:
+    """A new shot, with its frame's own trim to start from, or with what ``like`` has. The project must be
+    locked."""
+    return Shot.objects.create(
+        project=project,
+        number=number,
+        name=(name or frame.name)[:120],
+        frame=frame,
+        trim=like.trim if like else frame.trim,
+        meant=like.meant if like else [],
+        scene=scene,
+        clip=clip,
+        first=first,
+        last=last,
+        aside=aside,
+    )
+
+
+def set_trim(shot: Shot, trim: Trim) -> tuple[ShotTrim, ShotTrim]:
+    """Gives a shot another trim; says what it was and what it is, for a change."""
+    Shot.objects.filter(pk=shot.pk).update(trim=trim)
+    return ShotTrim(shot=shot.pk, trim=shot.trim), ShotTrim(shot=shot.pk, trim=trim)
+
+
+def came_later(change_id: int, shot: Shot) -> None:
+    """Has the change of a cut know of a shot that came later: taking it back and doing it again finds it."""
+    change = Change.objects.select_for_update().filter(pk=change_id).first()
+    if change is not None and change.after.arrangement is not None:
+        now = change.after.arrangement
+        more = now.model_copy(update={"shots": (*now.shots, standing(shot))})
+        change.after = change.after.model_copy(update={"arrangement": more})
+        change.save(update_fields=["after"])
 
 
 def standing(shot: Shot) -> Standing:

@@ -22,6 +22,7 @@ from ..people import activity, circles
 from ..people.activity import Happening
 from ..people.rules import Person, among, must
 from ..removals import rules as removals
+from .arranging import new_shot
 from .models import Assignment, Change, Layer, Project, Scene, Shot
 from .payloads import SHOTS, ProjectPatch, ShotPatch
 
@@ -387,16 +388,15 @@ def add_shots(
         removals.hold(frames.BIN, {new.frame.pk for new in wanted})
         removals.hold(clips.BIN, {new.clip.pk for new in wanted if new.clip is not None})
         made = [
-            Shot.objects.create(
-                project=project,
-                number=top + k,
-                name=(new.name or new.frame.name)[:120],
-                frame=new.frame,
-                trim=new.frame.trim,
-                scene=scene,
+            new_shot(
+                project,
+                top + k,
+                new.frame,
+                name=new.name,
                 clip=new.clip,
                 first=new.first,
                 last=new.last,
+                scene=scene,
             )
             for k, new in enumerate(wanted, 1)
         ]

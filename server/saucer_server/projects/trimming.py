@@ -11,11 +11,11 @@ from ..errors import RuleError
 from ..frames import rules as frames
 from ..luts.rules import table
 from ..people.rules import Person
+from .arranging import set_trim
 from .assigning import record, touched_since
 from .evenness import WIDTH, aim_for
-from .models import Change, Project, Shot
+from .models import Change, Project
 from .payloads import Ripple, TrimPart
-from .places import ShotTrim
 from .rules import chosen, find_shot, must_work, worn
 from .states import State
 
@@ -42,9 +42,9 @@ def keep(project: Project, person: Person, ripple: Ripple) -> Change:
         before, after = [], []
         for shot in shots:
             now = shot.trim.model_copy(update={f: getattr(ripple.trim, f) for f in fields})
-            before.append(ShotTrim(shot=shot.pk, trim=shot.trim))
-            after.append(ShotTrim(shot=shot.pk, trim=now))
-            Shot.objects.filter(pk=shot.pk).update(trim=now)
+            was, then = set_trim(shot, now)
+            before.append(was)
+            after.append(then)
         where = shots[0].name if len(shots) == 1 else f"{len(shots)} shots"
         states = State(trims=tuple(before)), State(trims=tuple(after))
         words = ripple.words or f"trim of {where}"

@@ -5111,11 +5111,11 @@ export interface components {
          *
          *     encodings: keys of those that every installation has. usual: what a look, a table or a carrier is in where
          *     nobody says otherwise; usual_log: the same of material from cameras. stack: looks over one another at
-         *     most. pictures, clips, cut_lists: suffixes of the files that are read; sequences: of those that hold a numbered
-         *     sequence of pictures. rates: frames a second that one is shown at, by fraction; usual_rate: the one where
-         *     nobody says. delivered: encodings that a delivery offers at once. plan: what a delivery is where nobody
-         *     says otherwise. still_seconds: how long a still stands when a project is played. full_codes: 8-bit codes
-         *     of what no look explains that are drawn as white. masks: the bit of each mask in ``/api/masks``.
+         *     most. pictures, clips, cut_lists: suffixes of the files that are read; sequences: of those that hold a
+         *     numbered sequence of pictures. rates: frames a second that one is shown at, by fraction; usual_rate: the
+         *     one where nobody says. delivered: encodings that a delivery offers at once. plan: what a delivery is where
+         *     nobody says otherwise. still_seconds: how long a still stands when a project is played. full_codes: 8-bit
+         *     codes of what no look explains that are drawn as white. masks: the bit of each mask in ``/api/masks``.
          */
         Declared: {
             /** Encodings */
