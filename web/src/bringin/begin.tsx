@@ -1,11 +1,12 @@
 /** Bring in: where files, folders and packs come in, and the packs that still wait for a decision. */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { DropZone, FileTrigger } from "react-aria-components";
+import { FileTrigger } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { asked } from "../api/queries";
 import { Button } from "../kit/button";
+import { DropArea } from "../kit/droparea";
 import { useShownFrame } from "../kit/frame";
 import { FrameChoice } from "../kit/framechoice";
 import { Level, Said } from "../kit/layout";
@@ -68,34 +69,6 @@ const Body = styled.main`
     font-weight: 600;
   }
 `;
-const Drop = styled(DropZone)`
-  border: 1px dashed var(--g4);
-  border-radius: 10px;
-  min-height: 230px;
-  display: grid;
-  place-content: center;
-  justify-items: center;
-  gap: 14px;
-  text-align: center;
-  padding: 24px;
-  color: var(--t2);
-  strong {
-    color: var(--t1);
-    font-size: 15px;
-    font-weight: 600;
-  }
-  &[data-drop-target] {
-    border-color: var(--accent);
-    background: var(--g2);
-  }
-  div {
-    display: flex;
-    gap: 10px;
-  }
-  p {
-    max-width: 60ch;
-  }
-`;
 const STANDS: Record<string, string> = {
   gathering: "not read yet",
   reading: "being read",
@@ -118,7 +91,7 @@ export default function Begin() {
           <h1>Bring in</h1>
           <Said>Looks from anywhere, judged on your frame before anything is kept.</Said>
         </header>
-        <Drop onDrop={async (e) => send(await dropped(e.items))}>
+        <DropArea onDrop={async (e) => send(await dropped(e.items))}>
           {sent ? (
             <strong role="status">
               Sending {sent.done} of {sent.of} files …
@@ -140,7 +113,7 @@ export default function Begin() {
               </p>
             </>
           )}
-        </Drop>
+        </DropArea>
         <Trouble error={error} />
         <Level>
           <FrameChoice all={all} frame={frame} onChoose={show} />

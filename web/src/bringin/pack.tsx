@@ -9,6 +9,7 @@ import { asked } from "../api/queries";
 import type { Pack } from "../api/types";
 import { askAgain } from "../api/writes";
 import { Button } from "../kit/button";
+import { Deciding } from "../kit/deciding";
 import { bytes } from "../kit/bytes";
 import { Empty } from "../kit/empty";
 import { useShownFrame } from "../kit/frame";
@@ -26,14 +27,6 @@ import { useSending } from "./send";
 import type { PackActs } from "./packacts";
 import { usePackActs } from "./packacts";
 import { PackFoot } from "./packfoot";
-
-const Body = styled.main`
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 300px;
-  grid-template-rows: minmax(0, 1fr) auto;
-`;
 
 const Items = styled.div`
   display: flex;
@@ -171,7 +164,7 @@ function Loaded({ pack }: { pack: Pack }) {
   const working = busy(pack);
   if (pack.stage === "kept") return <Kept pack={pack} />;
   return (
-    <Body>
+    <Deciding>
       <Items>
         <PackHead pack={pack} sending={sending} view={view} onView={setView} />
         {pack.items.length ? (
@@ -214,6 +207,6 @@ function Loaded({ pack }: { pack: Pack }) {
         }
       />
       <PackFoot pack={pack} acts={acts} working={working} error={sending.error} />
-    </Body>
+    </Deciding>
   );
 }

@@ -2,6 +2,7 @@
 import { GridListItem } from "react-aria-components";
 import styled, { css } from "styled-components";
 import type { Cut, CutStretch, Recutting } from "../api/types";
+import { Line, Name } from "../kit/deciding";
 import { around } from "../kit/partshown";
 import { Saucer, saucerOf } from "../kit/saucer";
 import { trimWords } from "../kit/trim";
@@ -42,18 +43,6 @@ const Row = styled(GridListItem)`
   > * {
     min-width: 0;
   }
-`;
-const Line = styled.span<{ $quiet?: boolean; $warns?: boolean }>`
-  display: block;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  line-height: 17px;
-  color: ${({ $warns, $quiet }) => ($warns ? "var(--warn)" : $quiet ? "var(--t2)" : "inherit")};
-  font-size: ${({ $quiet }) => ($quiet ? "12px" : "inherit")};
-`;
-const Name = styled(Line)`
-  font-weight: 600;
 `;
 const Picture = styled.img`
   display: block;
@@ -124,14 +113,21 @@ const kept = (row: Recutting): string => {
 };
 
 /** Which frames of its clip an event shows, and how many are left around them. */
-const handles = (s: CutStretch): string =>
-  s.clip === null ? s.range : `${s.range}; ${s.before} left before it, ${s.behind} behind`;
+const Frames = ({ of }: { of: CutStretch }) => (
+  <div>
+    <Lengths $quiet>{of.range}</Lengths>
+    {of.clip === null ? null : (
+      <Line $quiet>
+        {of.before} left before, {of.behind} behind
+      </Line>
+    )}
+  </div>
+);
 
 export function EventRow(props: { project: number; cut: Cut; row: Recutting }) {
   const { cut, row } = props;
   const stretch = row.new !== null && row.now !== null ? cut.after[row.new] : cut.before[row.old ?? 0];
   const picture = stretch ? pictureOf(props.project, stretch, 160) : null;
-  const how = row.how || (stretch ? handles(stretch) : "");
   const [look] = row.looks;
   return (
     <Row id={keyOf(row)} textValue={`${row.number ?? ""} ${row.name}`}>
@@ -158,9 +154,13 @@ export function EventRow(props: { project: number; cut: Cut; row: Recutting }) {
         </Line>
       </div>
       <Lengths>{lengths(row, cut.unit)}</Lengths>
-      <Line $quiet title={how}>
-        {how}
-      </Line>
+      {row.how || !stretch ? (
+        <Line $quiet title={row.how}>
+          {row.how}
+        </Line>
+      ) : (
+        <Frames of={stretch} />
+      )}
       <On>
         <Saucer src={look ? saucerOf(look, 48) : null} size={22} />
         <div>

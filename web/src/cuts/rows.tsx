@@ -2,6 +2,7 @@
 import { GridList, ListLayout, Virtualizer } from "react-aria-components";
 import styled from "styled-components";
 import type { Cut, Recutting } from "../api/types";
+import { Listed } from "../kit/deciding";
 import { EventRow, inColumns, ROW } from "./eventrow";
 import { keyOf } from "./judging";
 
@@ -11,18 +12,6 @@ const Heads = styled.div`
   color: var(--t2);
   font-size: 12px;
   border-bottom: 1px solid var(--line);
-`;
-const Listed = styled.div`
-  flex: 1;
-  min-height: 0;
-  display: flex;
-  flex-direction: column;
-  .react-aria-GridList {
-    flex: 1;
-    min-height: 0;
-    overflow: auto;
-    outline: none;
-  }
 `;
 
 export function Rows(props: {

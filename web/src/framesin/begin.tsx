@@ -1,13 +1,14 @@
 /** Bring in frames: where files and folders come in, and what still waits for a decision. */
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { DropZone, FileTrigger } from "react-aria-components";
+import { FileTrigger } from "react-aria-components";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { declared } from "../api/declared";
 import { Button } from "../kit/button";
+import { DropArea } from "../kit/droparea";
 import { chosen, dropped, type Gathered } from "../kit/gather";
-import { Pair, Said } from "../kit/layout";
+import { Said } from "../kit/layout";
 import { Page, TopBar } from "../kit/topbar";
 import { Trouble } from "../kit/trouble";
 import { longAgo } from "../kit/when";
@@ -23,30 +24,6 @@ const Body = styled.main`
   max-width: 900px;
   width: 100%;
   margin: 0 auto;
-`;
-const Drop = styled(DropZone)`
-  border: 1px dashed var(--g4);
-  border-radius: 10px;
-  min-height: 260px;
-  display: grid;
-  place-content: center;
-  justify-items: center;
-  gap: 14px;
-  text-align: center;
-  padding: 24px;
-  color: var(--t2);
-  &[data-drop-target] {
-    border-color: var(--accent);
-    background: var(--g2);
-  }
-`;
-const Bold = styled.strong`
-  color: var(--t1);
-  font-size: 15px;
-  font-weight: 600;
-`;
-const Kinds = styled.p`
-  max-width: 64ch;
 `;
 const Waits = styled.ul`
   display: grid;
@@ -84,15 +61,15 @@ export default function Begin() {
             Each picture is looked through and shown to you first. Nothing is kept before you say so.
           </Said>
         </header>
-        <Drop onDrop={async (e) => take(await dropped(e.items))}>
+        <DropArea onDrop={async (e) => take(await dropped(e.items))}>
           {sent ? (
-            <Bold role="status">
+            <strong role="status">
               Sending {sent.done} of {sent.of} files …
-            </Bold>
+            </strong>
           ) : (
             <>
-              <Bold>Drop pictures and folders here</Bold>
-              <Pair>
+              <strong>Drop pictures and folders here</strong>
+              <div>
                 <FileTrigger
                   allowsMultiple
                   acceptedFileTypes={declared.pictures}
@@ -103,15 +80,15 @@ export default function Begin() {
                 <FileTrigger acceptDirectory onSelect={(files) => take(chosen(files))}>
                   <Button>Choose a folder</Button>
                 </FileTrigger>
-              </Pair>
-              <Kinds>
+              </div>
+              <p>
                 Camera raw, HEIF, AVIF, JPEG, JPEG XL, WebP, PNG, TIFF, OpenEXR, Radiance HDR, DPX and Cineon.
                 A colour profile in a file is honoured, and what a file does not say is guessed and shown with
                 how sure that is.
-              </Kinds>
+              </p>
             </>
           )}
-        </Drop>
+        </DropArea>
         <Trouble error={error} />
         {intakes.data?.length ? (
           <section aria-label="Waiting for a decision">

@@ -4,6 +4,7 @@ import styled, { css } from "styled-components";
 import type { IntakeFile } from "../api/types";
 import { Button } from "../kit/button";
 import { bytes } from "../kit/bytes";
+import { Line, Name } from "../kit/deciding";
 import { EncodingChoice } from "../kit/encodingchoice";
 import { InPlace } from "../kit/inplace";
 import { around } from "../kit/partshown";
@@ -47,17 +48,6 @@ const Row = styled(GridListItem)`
   > * {
     min-width: 0;
   }
-`;
-const Line = styled.span<{ $warns?: boolean; $quiet?: boolean }>`
-  display: block;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  color: ${({ $warns, $quiet }) => ($warns ? "var(--warn)" : $quiet ? "var(--t2)" : "inherit")};
-  font-size: ${({ $quiet }) => ($quiet ? "12px" : "inherit")};
-`;
-const Name = styled(Line)`
-  font-weight: 600;
 `;
 const Look = styled(AriaButton)`
   padding: 0;

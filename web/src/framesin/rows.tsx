@@ -3,6 +3,7 @@ import type { FocusEvent } from "react";
 import { GridList, ListLayout, Virtualizer, type Selection } from "react-aria-components";
 import styled from "styled-components";
 import type { IntakeFile } from "../api/types";
+import { Listed } from "../kit/deciding";
 import type { Say } from "./acts";
 import { FileRow, inColumns, ROW } from "./filerow";
 import { unread } from "./judging";
@@ -13,18 +14,6 @@ const Heads = styled.div`
   color: var(--t2);
   font-size: 12px;
   border-bottom: 1px solid var(--line);
-`;
-const Listed = styled.div`
-  flex: 1;
-  min-height: 0;
-  display: flex;
-  flex-direction: column;
-  .react-aria-GridList {
-    flex: 1;
-    min-height: 0;
-    overflow: auto;
-    outline: none;
-  }
 `;
 
 /** What is taken hold of in the list is looked at, by keys as by pointer. */
