@@ -66,6 +66,22 @@ const Bar = styled.header`
   .space {
     flex: 1;
   }
+  @media (max-width: 1100px) {
+    gap: 10px;
+    nav {
+      gap: 14px;
+      margin-right: 0;
+    }
+    .mark {
+      margin-right: 0;
+    }
+    /* The mark beside it says the same. */
+    .word {
+      position: absolute;
+      opacity: 0;
+      pointer-events: none;
+    }
+  }
 `;
 
 function Person() {
@@ -110,7 +126,7 @@ export function TopBar(props: { children?: ReactNode }) {
     <Bar>
       <NavLink to="/catalogue" className="mark">
         <img src="/mark.svg" alt="" />
-        Saucer
+        <span className="word">Saucer</span>
       </NavLink>
       <nav aria-label="Places">
         <NavLink to="/bench">Bench</NavLink>

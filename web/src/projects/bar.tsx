@@ -27,6 +27,12 @@ const Places = styled.nav`
   header && a.active {
     background: var(--g4);
   }
+  @media (max-width: 1100px) {
+    flex: none;
+    header && a {
+      padding: 0 8px;
+    }
+  }
   a:focus-visible {
     outline-offset: -3px;
     border-radius: 12px;

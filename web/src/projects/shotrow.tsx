@@ -64,6 +64,14 @@ const Row = styled.li`
     color: var(--t2);
     font-size: 12px;
   }
+  @media (max-width: 1150px) {
+    grid-template-columns: 24px minmax(96px, 130px) 110px 8px minmax(110px, 1fr) 8px 110px 84px;
+    img.pic,
+    .none {
+      width: 110px;
+      height: 62px;
+    }
+  }
 `;
 
 /** How a shot sits: what it stands out by, or its figures. */
