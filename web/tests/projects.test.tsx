@@ -272,7 +272,7 @@ describe("all projects", () => {
   it("are listed with a strip of their shots, what waits, and their last delivery; only a lead starts one", async () => {
     const line = {
       ...{ id: 4, name: "Kiln series", note: "", shots: 6, looks: 1, members: 2, private: true, last: null },
-      strip: [{ id: 1, version: "a" }],
+      strip: [{ id: 1, version: "a", part: { x: 0.5, y: 0.5 } }],
       waiting: "newer revisions for 3 shots",
       delivery: { number: 2, made_at: new Date().toISOString() },
     };
