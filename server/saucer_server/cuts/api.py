@@ -175,7 +175,7 @@ class CutSaid(Schema):
     corrections: list[Place] | None = Field(None, max_length=SHOTS)
 
 
-class TakeIn(Schema):
+class CutTaking(Schema):
     """seen: the newest change of the project that the person had before them."""
 
     seen: Seen = None
@@ -381,7 +381,7 @@ def say(request: HttpRequest, project_id: int, cut_id: int, payload: CutSaid) ->
 
 
 @router.post("/{int:project_id}/cuts/{int:cut_id}/take", response={201: JobOut})
-def take(request: HttpRequest, project_id: int, cut_id: int, payload: TakeIn) -> Status[Job]:
+def take(request: HttpRequest, project_id: int, cut_id: int, payload: CutTaking) -> Status[Job]:
     """Takes a cut: the shots of the project follow it, as one change."""
     found = rules.find(projects.find(project_id), cut_id)
     return Status(201, taking.order(found, person_of(request), payload.seen))

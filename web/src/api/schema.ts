@@ -9826,11 +9826,13 @@ export interface components {
         };
         /**
          * TakeIn
-         * @description seen: the newest change of the project that the person had before them.
+         * @description Which parts of which revision.
          */
         TakeIn: {
-            /** Seen */
-            seen?: number | null;
+            /** Revision */
+            revision: number;
+            /** Parts */
+            parts: string[];
         };
         /**
          * Taken
@@ -11651,6 +11653,14 @@ export interface components {
             place: number;
             /** Clip */
             clip: number | null;
+        };
+        /**
+         * CutTaking
+         * @description seen: the newest change of the project that the person had before them.
+         */
+        CutTaking: {
+            /** Seen */
+            seen?: number | null;
         };
         /**
          * FillIn
@@ -22291,7 +22301,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TakeIn"];
+                "application/json": components["schemas"]["CutTaking"];
             };
         };
         responses: {
