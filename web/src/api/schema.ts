@@ -11502,9 +11502,9 @@ export interface components {
         };
         /**
          * CutWhole
-         * @description A cut with its events. rate: frames a second; said as text in ``seconds``. before: what the project has
-         *     now; nothing for a cut that was taken. aside: shots that are laid aside; seen: the newest change of the
-         *     project.
+         * @description A cut with its events. rate: frames a second, as a fraction; unit: frames of a second by the timecode.
+         *     before: what the project has now; nothing for a cut that was taken. aside: how many shots are laid aside;
+         *     seen: the newest change of the project.
          */
         CutWhole: {
             /** Id */
