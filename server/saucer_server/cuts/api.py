@@ -27,7 +27,7 @@ from ..projects.arranging import every_shot_of
 from ..projects.payloads import SHOTS, Seen
 from ..projects.rules import Shot, version_of
 from . import outgoing, rules, taking, waiting
-from .comparing import Became, Changed, Comparison, Stretch, compare, stretches_of
+from .comparing import Became, Changed, Comparison, Stretch, compare, scenes_of, stretches_of
 from .rules import Cut
 from .words import how
 
@@ -297,13 +297,7 @@ def _versions(shots: Iterable[Shot | None]) -> dict[int, str]:
 
 
 def _scenes(shots: list[Shot | None]) -> list[str]:
-    """The scene of each event: of its shot, else of the one before it."""
-    said, before = [], next((s.scene.name for s in shots if s is not None and s.scene), "")
-    for shot in shots:
-        if shot is not None:
-            before = shot.scene.name if shot.scene else ""
-        said.append(before)
-    return said
+    return [scene.name if scene is not None else "" for scene in scenes_of(shots)]
 
 
 def _whole(cut: Cut) -> CutWhole:

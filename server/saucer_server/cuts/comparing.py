@@ -1,6 +1,6 @@
 """A cut beside the shots that a project has: what stays, what changes, what comes back."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal
@@ -12,12 +12,21 @@ from saucer_core.formats.cutlists.recut import Kind, Recut, recut
 from ..clips import rules as clips
 from ..clips.rules import Clip
 from ..projects.arranging import every_shot_of
-from ..projects.rules import Project, Shot, shots_of
+from ..projects.rules import Project, Scene, Shot, shots_of
 from .models import Cut
 from .rules import current, shelf_of, source_of
 from .values import Met
 
-__all__ = ["Became", "Changed", "Comparison", "Stretch", "called", "compare", "stretches_of"]
+__all__ = [
+    "Became",
+    "Changed",
+    "Comparison",
+    "Stretch",
+    "called",
+    "compare",
+    "scenes_of",
+    "stretches_of",
+]
 
 #: What became of an event: as the core tells it, or brought back from those that were laid aside.
 Became = Kind | Literal["back"]
@@ -136,6 +145,17 @@ def _before(project: Project, rate: Fraction) -> list[Stretch]:
     return sorted([*found, *waiting], key=lambda stretch: stretch.number)
 
 
+def scenes_of(shots: Sequence[Shot | None]) -> list[Scene | None]:
+    """The scene of each event of a cut: that of its shot, or, where it has none yet, of the event before it;
+    for the first ones that of the first shot. shots: of the events, in their order."""
+    found: list[Scene | None] = []
+    before = next((shot.scene for shot in shots if shot is not None), None)
+    for shot in shots:
+        before = shot.scene if shot is not None else before
+        found.append(before)
+    return found
+
+
 def _list(stretches: list[Stretch], rate: Fraction) -> CutList:
     return CutList("", rate, False, tuple(stretch.event for stretch in stretches))
 
@@ -145,7 +165,8 @@ def compare(cut: Cut) -> Comparison:
     project, rate = cut.project, Fraction(cut.rate)
     before, after = _before(project, rate), stretches_of(cut, {})
     found = recut(_list(before, rate), _list(after, rate))
-    aside = list(every_shot_of(project).filter(aside=True).exclude(clip=None).select_related("frame", "clip"))
+    rows = every_shot_of(project).filter(aside=True).exclude(clip=None)
+    aside = list(rows.select_related("frame", "clip", "scene"))
     changed = []
     for one in found:
         back = _back(after[one.new], aside) if one.new is not None and one.kinds == ("new",) else None

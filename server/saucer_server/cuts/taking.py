@@ -23,7 +23,7 @@ from ..projects.places import ShotTrim
 from ..projects.rules import Project, Shot, keep_material, lock, must_work
 from ..projects.states import Arrangement, Standing
 from ..projects.states import State as Kept
-from .comparing import Changed, Comparison, compare
+from .comparing import Changed, Comparison, compare, scenes_of
 from .models import Cut
 from .rules import every, locked, must_be_open
 
@@ -240,20 +240,11 @@ def _standing(
 
 
 def _scenes(plans: list[_Planned], shots: list[Shot]) -> dict[int, int | None]:
-    """The scene of each shot of the cut: its own, that of the one it was split from, or that of the shot
-    before it; for the first ones that of the next."""
-    own = [
-        (p.changed.shot or p.changed.like or s).scene_id if p.changed.shot or p.changed.like else None
-        for p, s in zip(plans, shots, strict=True)
-    ]
-    new = [p.changed.shot is None and p.changed.like is None for p in plans]
-    first = next((scene for scene, is_new in zip(own, new, strict=True) if not is_new), None)
-    found: dict[int, int | None] = {}
-    before = first
-    for shot, scene, is_new in zip(shots, own, new, strict=True):
-        before = before if is_new else scene
-        found[shot.pk] = before
-    return found
+    """The scene of each shot of the cut, by its id; that of one that was split off is the other's."""
+    found = scenes_of([plan.changed.shot or plan.changed.like for plan in plans])
+    return {
+        shot.pk: scene.pk if scene is not None else None for shot, scene in zip(shots, found, strict=True)
+    }
 
 
 def trim_of(event: Event) -> Trim | None:
