@@ -81,6 +81,11 @@ def delivering(source: Encoding, target: Encoding, white: SdrWhite = SDR_WHITE) 
     return EncodeStep(to=target.key, fit=True, sdr_white=white).operations(Surroundings(source))
 
 
+def way_out(look: Look, out: str, white: SdrWhite = SDR_WHITE) -> list[Operation]:
+    """What brings the colours that a look gives to the encoding of a delivery, by its key."""
+    return [] if out == look.output else delivering(encoding(look.output), encoding(out), white)
+
+
 def evaluate(look: Look, rgb: F32, *, tables: Tables = no_tables) -> F32:
     """Colours ``(..., 3)`` in the look's input encoding through the look, float32, in its output. Raises
     ``LookError``."""

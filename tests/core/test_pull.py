@@ -71,7 +71,9 @@ class Feed:
             for p, d in self.files.items()
         ]
         return {
+            "project": "Kiln series",
             "delivery": self.delivery,
+            "made_at": "2026-10-01T09:00:00+00:00",
             "changes": ["something"],
             "files": self.entries if self.entries is not None else own,
         }

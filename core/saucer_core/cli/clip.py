@@ -5,12 +5,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from ..arrays import F32
 from ..baking.bake import bake_for_clip
 from ..encodings import Encoding
 from ..encodings import encoding as encoding_of
 from ..errors import FileError
-from ..finish import finish as with_finish
+from ..finish import finishing
 from ..formats import clips, recipe
 from ..formats.clip_kinds import CLIP_KINDS, ClipKind
 from ..formats.clip_writing import ClipWork, Finish, render
@@ -84,7 +83,4 @@ def _treated(
     if not wanted.finish or not own.look.finish.active():
         return operations, program.end, None
 
-    def ends(rgb: F32, number: int) -> F32:
-        return with_finish(rgb, own.look.finish, own.look.output, f"{source.name} {number}")
-
-    return operations, program.end, ends
+    return operations, program.end, finishing(own.look, source.name)

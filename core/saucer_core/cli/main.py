@@ -22,16 +22,16 @@ from . import (
     inspect,
     pair,
     pull,
+    render,
     schema,
     unbake,
 )
 
 EPILOG = (
     "Exit status: 0 done; 1 a file or look that cannot be used; 2 a wrong call; 3 something was found "
-    "wanting (capture refuses, compare "
-    "lies beyond its limit, bring-in cannot read a file, a look explains little of a pair); 130 and 143 "
-    "stopped by Ctrl-C or a signal to "
-    "end, with nothing half-written left behind."
+    "wanting (capture refuses, compare lies beyond its limit, bring-in cannot read a file, render misses "
+    "footage, a look explains little of a pair); 130 and 143 stopped by Ctrl-C or a signal to end, with "
+    "nothing half-written left behind."
 )
 
 
@@ -59,6 +59,7 @@ for _module in (
     compare,
     cuts,
     pull,
+    render,
     schema,
 ):
     commands.add_command(_module.command)

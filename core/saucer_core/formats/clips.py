@@ -20,6 +20,7 @@ from ..errors import FileError
 from .pictures import means
 
 SUFFIXES = (".mov", ".mp4", ".mkv", ".m4v", ".avi", ".mxf", ".webm", ".nut")
+#: Bytes of a clip that is brought in. Where a clip lies already, it may be larger.
 SIZE_LIMIT = 4 * 2**30
 FRAME_LIMIT = 200_000
 #: After so many frames it is written down how far looking a clip through has come.
@@ -99,8 +100,6 @@ class Found:
 
 def opened(path: Path, name: str) -> Any:
     """The container and its picture stream. Raises ``FileError``."""
-    if path.stat().st_size > SIZE_LIMIT:
-        raise FileError(name, f"larger than {SIZE_LIMIT // 2**30} GiB, the most a clip may be")
     try:
         container = av.open(str(path), options={"protocol_whitelist": "file"})
     except (av.FFmpegError, ValueError, OSError) as error:
@@ -316,11 +315,13 @@ def look_through(
                 tell(len(stamps) - 1, min(said, FRAME_LIMIT))
             if keep is not None and len(stamps) % KEPT_EVERY == 0:
                 keep(Begun(tuple(changes), tuple(stamps)))
-        facts = _facts(container, first, stamps, said, doubts)
+        facts = facts_of(container, first, stamps, said, doubts)
     return Found(facts, cuts_in(np.array(changes, dtype=np.float32)), tuple(stamps))
 
 
-def _facts(container: Any, first: VideoFrame, stamps: list[int], said: int, doubts: list[str]) -> ClipFacts:
+def facts_of(container: Any, first: VideoFrame, stamps: list[int], said: int, doubts: list[str]) -> ClipFacts:
+    """What an open clip is. first: its first frame; stamps: when each frame is shown, in ticks of the file;
+    said: how many frames its head says, 0 where that does not matter. doubts: those known already."""
     stream = container.streams.video[0]
     context = stream.codec_context
     tags = (int(context.color_primaries), int(context.color_trc), int(first.colorspace))

@@ -63,7 +63,8 @@ Rate = Annotated[str, Field(max_length=20), AfterValidator(_known)]
 _LOG = "acescct"
 #: How many names or numbers are said of many.
 _SAID = 5
-_NUMBERED = re.compile(r"(?P<stem>.*?)(?P<number>\d{1,10})(?P<suffix>\.\w+)")
+#: Names of numbered pictures.
+NUMBERED = re.compile(r"(?P<stem>.*?)(?P<number>\d{1,10})(?P<suffix>\.\w+)")
 #: How FFV1 holds each depth of pictures; any other goes into the deepest.
 _PIXELS = {"8 bit": ("bgr0", 8), "10 bit": ("gbrp10le", 10), "12 bit": ("gbrp12le", 12)}
 _DEEPEST = ("gbrp16le", 16)
@@ -104,7 +105,7 @@ def numbered(packed: zipfile.ZipFile, name: str) -> Numbered:
         if where is None:
             continue
         folder, file = where
-        parts = _NUMBERED.fullmatch(file)
+        parts = NUMBERED.fullmatch(file)
         if parts is None or parts["suffix"].lower() not in pictures.SUFFIXES:
             others.append(file)
             continue

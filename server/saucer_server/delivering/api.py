@@ -10,6 +10,7 @@ from ninja import Query, Router, Schema, Status
 from pydantic import Field
 from saucer_core.encodings import EncodingKey
 from saucer_core.formats.clip_kinds import CLIP_KINDS
+from saucer_core.formats.delivery import Part
 from saucer_core.formats.review_writing import WIDTHS, ReviewKind
 
 from ..bakes.finished import PICTURE_KINDS
@@ -24,7 +25,7 @@ from ..ranges import by_front, ranged
 from . import drop_folder, feed, rules, screening
 from .contents import Change
 from .copies import CopyState
-from .plan import PARTS, SLATE, Part, Plan, SlatePart
+from .plan import PARTS, SLATE, Plan, SlatePart
 from .review_clips import Chapter, ReviewClip, review_clip_of
 from .rules import Delivery, Feed, Fetch
 from .screening import Loss

@@ -1,63 +1,11 @@
 """What stands in a delivery once it is made: the list for programs, the one for people, and checksums."""
 
 import json
-from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
-from saucer_core.trim import Trim
+from pydantic import BaseModel, ConfigDict, TypeAdapter
+from saucer_core.formats.delivery import CONTENTS, Contents
 
-from .plan import PARTS, Part
-
-#: What was measured or chosen while a file was made, by what it is called in the lists: open by nature, each
-#: part has its own.
-Facts = dict[str, str | int | float]
-
-
-class _Listed(BaseModel):
-    model_config = ConfigDict(frozen=True, validate_by_name=True, validate_by_alias=True)
-
-
-class DeliveredFile(_Listed):
-    """A file: its path in the package, checksum and size in bytes."""
-
-    path: str
-    sha256: str
-    bytes: int
-
-
-class ListedShot(_Listed):
-    """A shot as the list says it."""
-
-    number: int
-    name: str
-    scene: str
-    words: str
-    encoding: str
-    trim: Trim
-
-
-class ListedPiece(_Listed):
-    """A piece as the list says it. shot: the number of the shot that it is of, where it is of one."""
-
-    path: str
-    facts: Facts
-    shot: int | None = Field(None, exclude_if=lambda number: number is None)
-
-
-class Contents(_Listed):
-    """The list of a delivery, as it stands in the package as ``contents.json``."""
-
-    saucer_delivery: Literal[1] = 1
-    project: str
-    delivery: int
-    #: The number of the cut that its shots followed.
-    cut: int | None = Field(None, exclude_if=lambda number: number is None)
-    made_by: str = Field(alias="made by")
-    made_at: str = Field(alias="made at")
-    encodings: tuple[str, ...]
-    shots: tuple[ListedShot, ...]
-    parts: dict[Part, tuple[ListedPiece, ...]]
-    files: tuple[DeliveredFile, ...]
+from .plan import PARTS
 
 
 class Change(BaseModel):
@@ -75,7 +23,7 @@ def lists(contents: Contents, changes: list[Change], left_out: list[str]) -> dic
     plain = TypeAdapter(Contents).dump_python(contents, mode="json", by_alias=True)
     sums = "".join(f"{f.sha256}  {f.path}\n" for f in contents.files)
     return {
-        "contents.json": json.dumps(plain, indent=1, ensure_ascii=False).encode(),
+        CONTENTS: json.dumps(plain, indent=1, ensure_ascii=False).encode(),
         "contents.txt": _to_be_read(contents, changes, left_out).encode(),
         "checksums.sha256": sums.encode(),
     }

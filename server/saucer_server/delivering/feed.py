@@ -5,12 +5,11 @@ import hashlib
 import secrets
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import Literal
 
 from django.db import transaction
 from django.db.models import QuerySet
 from django.utils import timezone
-from pydantic import BaseModel
+from saucer_core.formats.delivery import DeliveredFile, FeedFile, Manifest
 
 from ..errors import RuleError
 from ..lookup import by_id
@@ -18,7 +17,7 @@ from ..people import activity
 from ..people.activity import Happening
 from ..people.rules import Person
 from ..projects.rules import Project, must_work
-from .contents import DeliveredFile, lists
+from .contents import lists
 from .models import Delivery, Feed, Fetch
 from .rules import contents_of, newest, newest_review
 
@@ -141,24 +140,6 @@ def open_feed(token: str) -> Opened:
     if review is not None and review.number < delivery.number:
         review = None
     return Opened(feed, delivery, review)
-
-
-class FeedFile(DeliveredFile):
-    """A file and the address it is fetched at."""
-
-    address: str
-
-
-class Manifest(BaseModel):
-    """What there is to fetch: every file with its checksum and address, the lists among them. changes: what
-    is otherwise than in the delivery before, in words."""
-
-    saucer_feed: Literal[1] = 1
-    project: str
-    delivery: int
-    made_at: str
-    changes: list[str]
-    files: list[FeedFile]
 
 
 def _lists(opened: Opened) -> dict[str, bytes]:

@@ -5,6 +5,7 @@ from typing import TypeVar
 
 from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Router
+from saucer_core.formats.delivery import Manifest
 
 from ..errors import missing
 from ..openapi import BINARY, gives
@@ -24,7 +25,7 @@ def _same(request: HttpRequest, etag: str) -> bool:
     return asked == "*" or etag in [tag.strip().removeprefix("W/") for tag in asked.split(",")]
 
 
-@router.get("/{token}", response=feed.Manifest)
+@router.get("/{token}", response=Manifest)
 def manifest(request: HttpRequest, token: str) -> HttpResponse:
     """What the newest delivery of the feed's project holds; 304 where that is known."""
     opened = feed.open_feed(token)

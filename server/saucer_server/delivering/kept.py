@@ -9,9 +9,9 @@ from pathlib import Path
 from django.core.files import File
 from django.core.files.storage import default_storage
 from pydantic import BaseModel
+from saucer_core.formats.delivery import Facts
 
 from .. import storage
-from .contents import Facts
 from .rules import place_of
 
 

@@ -13,7 +13,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from django.db import transaction
-from django.utils import timezone
+from saucer_core.formats.delivery import DeliveredFile, Part
 
 from .. import storage
 from ..jobs import rules as jobs
@@ -21,13 +21,13 @@ from ..jobs.locks import taken
 from ..jobs.rules import Progress, State, running
 from ..projects import rules as projects
 from . import kept
-from .contents import Contents, DeliveredFile, ListedPiece, ListedShot
 from .drop_folder import await_copy, copy_out
 from .kept import Kept
+from .listing import contents
 from .models import Delivery, Piece, PieceState
 from .parts import Work, maker_of
-from .pieces import OfReview, OfReviewShot, OfShot, Source
-from .plan import PARTS, Part, Plan
+from .pieces import OfReview, OfReviewShot, Source
+from .plan import PARTS, Plan
 from .rules import before
 from .since import since
 
@@ -132,47 +132,13 @@ def _finish(delivery: Delivery) -> None:
             *row.left_out,
             *(f"{PARTS[p]}: left out while it was made" for p in sorted(set(dropped))),
         ]
-        row.contents = _contents(row)
+        row.contents = contents(row)
         row.bytes = sum(f.bytes for f in row.contents.files)
         last = before(row)
         row.changes = since(last.shots if last else None, row.shots)
         row.ready = True
         row.save(update_fields=["left_out", "contents", "bytes", "changes", "ready"])
         projects.say_delivered(row.project, row.number, row.made_at)
-
-
-def _contents(delivery: Delivery) -> Contents:
-    parts: dict[Part, list[ListedPiece]] = {}
-    files: list[DeliveredFile] = []
-    for piece in delivery.pieces.filter(state=PieceState.DONE):
-        if isinstance(piece.source, OfReviewShot):
-            # In the review clip, and not in the package by themselves.
-            continue
-        path = piece.files[0].path if len(piece.files) == 1 else piece.path
-        shot = piece.source.shot.number if isinstance(piece.source, OfShot) else None
-        parts.setdefault(piece.part, []).append(ListedPiece(path=path, facts=piece.facts, shot=shot))
-        files += piece.files
-    return Contents(
-        project=delivery.project.name,
-        delivery=delivery.number,
-        cut=delivery.cut,
-        made_by=str(delivery.made_by),
-        made_at=timezone.now().isoformat(timespec="seconds"),
-        encodings=delivery.plan.encodings,
-        shots=tuple(
-            ListedShot(
-                number=s.number,
-                name=s.name,
-                scene=s.scene,
-                words=s.words,
-                encoding=s.encoding,
-                trim=s.trim,
-            )
-            for s in delivery.shots
-        ),
-        parts={part: tuple(parts[part]) for part in PARTS if part in parts},
-        files=tuple(files),
-    )
 
 
 def again(delivery_id: int) -> None:

@@ -2,12 +2,13 @@
 
 from django.conf import settings
 from django.db import models
+from saucer_core.formats.delivery import Contents, DeliveredFile, Facts, Part
 
 from ..columns import JsonColumn
-from .contents import Change, Contents, DeliveredFile, Facts
+from .contents import Change
 from .copies import CopyState
 from .pieces import Source
-from .plan import Part, Plan
+from .plan import Plan
 from .snapshots import DeliveredShot
 
 PERSON = settings.AUTH_USER_MODEL
@@ -31,9 +32,9 @@ class Delivery(models.Model):
     bytes = models.PositiveBigIntegerField(default=0)
     grid = models.PositiveIntegerField(default=33)
     plan = JsonColumn(Plan, default=Plan)
-    #: Whether it holds nothing but a review clip.
     #: The number of the cut that its shots followed.
     cut = models.PositiveIntegerField(null=True)
+    #: Whether it holds nothing but a review clip.
     review_alone = models.BooleanField(default=False)
     shots = JsonColumn(list[DeliveredShot], default=list)
     contents: JsonColumn[Contents | None, Contents | None] = JsonColumn(Contents, null=True)

@@ -7,6 +7,7 @@ from fractions import Fraction
 from django.utils import timezone
 from pydantic import BaseModel, ConfigDict
 from saucer_core.encodings import encoding
+from saucer_core.formats.delivery import Part
 from saucer_core.formats.recipe import SUFFIX
 from saucer_core.formats.review_writing import usual_rate
 
@@ -16,7 +17,7 @@ from ..cuts import rules as cuts
 from ..fields import safe_name
 from ..looks import rules as looks
 from ..projects.rules import Project
-from .plan import Part, Plan
+from .plan import Plan
 from .snapshots import DeliveredShot, Stack, stacks
 
 
@@ -100,6 +101,11 @@ class Draft:
     source: Source
 
 
+def outs_of(plan: Plan, stack: Stack) -> tuple[str, ...]:
+    """The encodings that the looks of a shot go out in."""
+    return plan.outs(_gives(stack))
+
+
 def _gives(stack: Stack) -> str:
     """The encoding that the lowest of a stack's looks gives."""
     return looks.recipe_of(looks.find_revision(stack.layers[0].revision)).output
@@ -130,7 +136,7 @@ def _stack_name(stack: Stack) -> str:
 
 def _of_looks(plan: Plan, shots: Sequence[DeliveredShot]) -> Iterator[Draft]:
     for stack in stacks(shots):
-        for out in plan.outs(_gives(stack)):
+        for out in outs_of(plan, stack):
             base = safe_name(f"{_stack_name(stack)}{f'_{encoding(out).label}' if plan.encodings else ''}")
             yield Draft("looks", f"luts/{base}", OfLook(layers=stack.layers, out=out))
 
@@ -139,7 +145,7 @@ def _of_shots(
     part: Part, folder: str, project: Project, plan: Plan, shots: Sequence[DeliveredShot]
 ) -> Iterator[Draft]:
     for shot in shots:
-        for out in plan.outs(_gives(shot)):
+        for out in outs_of(plan, shot):
             yield Draft(part, f"{folder}/{shot_name(project, plan, shot, out)}", OfShot(shot=shot, out=out))
 
 
@@ -217,7 +223,7 @@ def _of_cut(project: Project, plan: Plan, shots: Sequence[DeliveredShot]) -> Ite
     cut = cuts.current(project)
     if cut is None:
         return
-    outs = {shot.id: plan.outs(_gives(shot))[0] for shot in shots} if "shots" in plan.parts else {}
+    outs = {shot.id: outs_of(plan, shot)[0] for shot in shots} if "shots" in plan.parts else {}
     names = {shot.id: shot_name(project, plan, shot, outs[shot.id]) for shot in shots if shot.id in outs}
     places = tuple(met.shot for met in cut.met)
     source = OfCut(cut=cut.pk, shots=tuple(shots), places=places, names=names, outs=outs)
@@ -237,7 +243,7 @@ class Named:
 
 def preview(project: Project, plan: Plan, shots: Sequence[DeliveredShot]) -> list[Named]:
     """What the shots' files would be called, in the first of the encodings."""
-    names = [shot_name(project, plan, shot, plan.outs(_gives(shot))[0]) for shot in shots]
+    names = [shot_name(project, plan, shot, outs_of(plan, shot)[0]) for shot in shots]
     by_name: dict[str, list[int]] = {}
     for shot, name in zip(shots, names, strict=True):
         by_name.setdefault(name.lower(), []).append(shot.number)

@@ -6,6 +6,7 @@ from typing import Annotated, Literal, get_args
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from saucer_core.encodings import SDR_WHITE, EncodingKey, SdrWhite
 from saucer_core.formats.clip_kinds import CLIP_KINDS
+from saucer_core.formats.delivery import Part
 from saucer_core.formats.review_writing import WIDTHS, ReviewKind
 
 from ..bakes.finished import PICTURE_KINDS
@@ -13,7 +14,6 @@ from ..fields import Text
 from ..lookup import Id
 from ..projects.payloads import NamePart
 
-Part = Literal["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips", "review", "sheet", "cut"]
 #: The parts of a delivery, in the order they are made in, and what each is called.
 PARTS: dict[Part, str] = {
     "looks": "Look LUTs",

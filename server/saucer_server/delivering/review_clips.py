@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
+from saucer_core.formats.delivery import DeliveredFile
+
 from ..errors import missing
-from .contents import DeliveredFile
 from .models import Delivery, PieceState
 from .pieces import OfReview, OfReviewShot
 

@@ -11,6 +11,7 @@ from typing import IO
 from django.core.files.storage import default_storage
 from django.db import transaction
 from django.db.models import Count, Max, Q, QuerySet
+from saucer_core.formats.delivery import Contents, DeliveredFile, Part
 
 from ..errors import RuleError, missing
 from ..jobs import rules as jobs
@@ -21,10 +22,10 @@ from ..projects import rules as projects
 from ..projects.rules import Project, must_work
 from ..zips import streamed
 from . import room
-from .contents import Change, Contents, DeliveredFile, lists
+from .contents import Change, lists
 from .models import Delivery, Feed, Fetch, Piece, PieceState
 from .pieces import Named, OfReviewShot, clashes, pieces, preview
-from .plan import PARTS, Part, Plan
+from .plan import PARTS, Plan
 from .since import since
 from .snapshots import taken
 

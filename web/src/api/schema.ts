@@ -12270,7 +12270,7 @@ export interface components {
         };
         /**
          * Manifest
-         * @description What there is to fetch: every file with its checksum and address, the lists among them. changes: what
+         * @description What a feed has to fetch: every file with its checksum and address, the lists among them. changes: what
          *     is otherwise than in the delivery before, in words.
          */
         Manifest: {

@@ -118,7 +118,7 @@ export function Feeds({ project }: { project: number }) {
       {told ? (
         <Told
           text={told.address}
-          words={`The address of ${told.name}, told this once. A line for a crontab: python -m saucer_core pull ADDRESS FOLDER`}
+          words={`The address of ${told.name}, told this once. A line for a crontab: python -m saucer_core pull ADDRESS FOLDER. Where the footage lies: python -m saucer_core render --from ADDRESS --footage FOLDER --out FOLDER`}
         />
       ) : null}
       {data.map((f) => {

@@ -2,8 +2,9 @@
 
 from typing import Any
 
+from saucer_core.formats.delivery import Part
+
 from ..pieces import OfReviewShot, Source
-from ..plan import Part
 from .clips import CLIPS
 from .configs import CONFIGS
 from .correction_lists import CORRECTION_LISTS

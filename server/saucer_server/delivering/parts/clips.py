@@ -1,26 +1,21 @@
 """Clips under their looks."""
 
-from collections.abc import Callable
 from typing import Any
 
-from saucer_core.arrays import F32
 from saucer_core.baking.bake import bake_for_clip
 from saucer_core.baking.deviation import Measuring
-from saucer_core.encodings import SdrWhite, encoding
-from saucer_core.finish.render import finish
+from saucer_core.encodings import encoding
+from saucer_core.finish import finishing
 from saucer_core.formats.clip_kinds import CLIP_KINDS
 from saucer_core.formats.clip_writing import ClipWork, render
-from saucer_core.operations import apply
 from saucer_core.treatment import Treatment
 
 from ...clips import rules as clips
 from ...frames import rules as frames
-from ...looks import rules as looks
 from ...luts.rules import table
 from ..pieces import OfShot
 from ..plan import Plan
 from .maker import MEASURED, Made, Maker, Work, left_out
-from .stills import way_out
 from .tables import MEASURING
 
 
@@ -44,23 +39,11 @@ def _made_of(source: OfShot, plan: Plan) -> list[Any]:
     ]
 
 
-def finished(look: looks.LookValue, name: str, out: str, white: SdrWhite) -> Callable[[F32, int], F32]:
-    """What is done to each whole picture of a clip after its look: the finish, and the way to the encoding it
-    goes out in. name: what the pattern of grain depends on, with the frame's number."""
-    way = way_out(look, out, white)
-
-    def ends(rgb: F32, number: int) -> F32:
-        made = finish(rgb, look.finish, look.output, f"{name} {number}")
-        return apply(way, made) if way else made
-
-    return ends
-
-
 def _make(source: OfShot, work: Work) -> Made:
     shot, plan = source.shot, work.plan
     kind, clip, look = CLIP_KINDS[plan.clip], _clip_of(source), shot.look()
     with_finish = plan.finish and look.finish.active()
-    ends = finished(look, shot.digest, source.out, plan.white) if with_finish else None
+    ends = finishing(look, shot.digest, source.out, plan.white) if with_finish else None
     treatment = Treatment(
         look, shot.encoding, shot.trim, goes_out="" if ends else source.out, sdr_white=plan.white
     )

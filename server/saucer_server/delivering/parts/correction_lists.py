@@ -5,9 +5,9 @@ from typing import Any
 from saucer_core.baking.correction import said_as_cdl
 from saucer_core.encodings import encoding
 from saucer_core.formats import cdl
+from saucer_core.formats.delivery import Facts
 
 from ...frames import rules as frames
-from ..contents import Facts
 from ..pieces import OfShots
 from ..plan import Plan
 from .maker import MEASURED, Made, Maker, Work

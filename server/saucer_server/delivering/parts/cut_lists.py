@@ -3,11 +3,11 @@
 from typing import Any
 
 from saucer_core.formats.cutlists.reading import SUFFIXES
+from saucer_core.formats.delivery import Facts
 
 from ...cuts import outgoing
 from ...cuts import rules as cuts
 from ...cuts.outgoing import Dressed
-from ..contents import Facts
 from ..pieces import OfCut, OfShot
 from ..plan import Plan
 from ..snapshots import DeliveredShot

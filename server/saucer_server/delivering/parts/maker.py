@@ -5,10 +5,11 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, Generic, TypeVar
 
-from ..contents import Facts
+from saucer_core.formats.delivery import Facts, Part
+
 from ..kept import Kept
 from ..pieces import Source
-from ..plan import Part, Plan
+from ..plan import Plan
 
 #: Pixels: width of the pictures that tables and losses are measured on.
 MEASURED = 480

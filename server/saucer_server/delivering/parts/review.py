@@ -5,6 +5,7 @@ from fractions import Fraction
 from typing import Any
 
 from saucer_core.baking.bake import bake_for_clip
+from saucer_core.finish import finishing
 from saucer_core.formats.clip_kinds import CLIP_KINDS
 from saucer_core.formats.review_writing import (
     OUT,
@@ -27,7 +28,6 @@ from ..pieces import OfReview, OfReviewShot
 from ..plan import Plan
 from ..rules import place_of
 from ..snapshots import DeliveredShot
-from .clips import finished
 from .maker import Made, Maker, Work
 from .slate import said, slate_of
 
@@ -62,7 +62,7 @@ def _shot(source: OfReviewShot, work: Work) -> Made:
     clip, size = _clip_of(shot), _size(plan)
     look = shot.look() if shot.layers else None
     with_finish = plan.finish and look is not None and look.finish.active()
-    ends = finished(look, shot.digest, OUT, plan.white) if with_finish and look is not None else None
+    ends = finishing(look, shot.digest, OUT, plan.white) if with_finish and look is not None else None
     program = Treatment(look, shot.encoding, shot.trim, goes_out="" if ends else OUT).compile(table)
     with ExitStack() as held:
         taken: MovingSource | StillSource

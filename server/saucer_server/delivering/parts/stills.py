@@ -2,16 +2,13 @@
 
 from typing import Any
 
-from saucer_core.encodings import SdrWhite, encoding
-from saucer_core.operations import Operation
 from saucer_core.readings.evenness import lost
-from saucer_core.treatment import delivering
+from saucer_core.treatment import way_out
 
 from ...bakes.finished import PICTURE_KINDS
 from ...bakes.finished import write as write_picture
 from ...bench.pictures import still as screen_still
 from ...frames import rules as frames
-from ...looks import rules as looks
 from ...sheets.pages import Line, page
 from ..pieces import OfShot, OfShots
 from ..plan import Plan
@@ -20,11 +17,6 @@ from .maker import MEASURED, Made, Maker, Work, left_out
 
 #: Pixels: width of the pictures on the contact sheet.
 SHEET = 320
-
-
-def way_out(look: looks.LookValue, out: str, white: SdrWhite) -> list[Operation]:
-    """What brings that which a look gives to the encoding that it goes out in."""
-    return [] if out == look.output else delivering(encoding(look.output), encoding(out), white)
 
 
 def _still_made_of(source: OfShot, plan: Plan) -> list[Any]:
