@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from saucer_core.arrays import F32
 from saucer_core.errors import FileError
 from saucer_core.formats import pictures
+from saucer_core.formats.picture_writing import ROWS_TOGETHER
 from saucer_core.treatment import Treatment
 
 from .random_looks import looks, tables
@@ -84,13 +85,13 @@ def test_written_band_by_band_it_is_the_same_picture(tmp_path_factory, look, kin
     program = Treatment(look, "srgb").compile(tables)
     given_one = pictures.load(source)
     pictures.write(folder / f"one{suffix}", program(given_one.rgb), depth, like=given_one)
-    whole, together = pictures.BAND, pictures.ROWS_TOGETHER
-    pictures.BAND, pictures.ROWS_TOGETHER = 4 * 40 * 4 * 16, 16
+    whole, together = pictures.BAND, ROWS_TOGETHER
+    pictures.BAND, vars(pictures)["ROWS_TOGETHER"] = 4 * 40 * 4 * 16, 16
     try:
         with pictures.opened(source) as found:
             pictures.through(found, folder / f"many{suffix}", program, depth)
     finally:
-        pictures.BAND, pictures.ROWS_TOGETHER = whole, together
+        pictures.BAND, vars(pictures)["ROWS_TOGETHER"] = whole, together
     one, many = (pictures.load(folder / f"{name}{suffix}") for name in ("one", "many"))
     assert (one.facts, one.tags, one.icc) == (many.facts, many.tags, many.icc)
     np.testing.assert_array_equal(many.rgb, one.rgb)

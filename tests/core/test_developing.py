@@ -328,6 +328,7 @@ def test_the_command_line_reads_them(tmp_path, capsys):
     assert main(["apply", str(nothing), str(folder), "-o", str(out)]) == 0
     assert {p.stem for p in out.iterdir()} == {p.stem for p in folder.iterdir()}
     assert (out / "yard_0417.exr").exists()
-    assert (out / "head_upright.tif").exists()
+    assert (out / "head_upright.heic").exists()
+    assert (out / "wheel_film.tif").exists()
     assert main(["apply", str(nothing), str(folder / "yard_0417.dng"), "-o", str(out / "no.dng")]) != 0
     assert "not “.dng”" in capsys.readouterr().err

@@ -14,7 +14,7 @@ import pytest
 from saucer_core.baking.bake import bake
 from saucer_core.cli.main import main
 from saucer_core.encodings import conversion, encoding
-from saucer_core.formats import clips, pictures, recipe
+from saucer_core.formats import clip_writing, clips, pictures, recipe
 from saucer_core.formats.clip_index import glance, indexed
 from saucer_core.formats.delivery import (
     Contents,
@@ -27,7 +27,6 @@ from saucer_core.formats.delivery import (
 from saucer_core.formats.registry import write_table
 from saucer_core.look import Look
 from saucer_core.operations import apply
-from saucer_core.rendering import shot as rendering_shot
 from saucer_core.rendering.feed import sha256_of
 from saucer_core.steps import no_tables
 from saucer_core.treatment import Treatment
@@ -332,23 +331,21 @@ def test_what_was_stopped_goes_on(delivered, capsys, monkeypatch):
     """The lengths of a clip that are whole are not rendered again."""
     written(delivered.footage / "kiln.mkv", 300)
     delivered.shot(of_clip(first=0, last=299))
-    real, begun = rendering_shot.render, []
+    real, begun, limit = clip_writing.render, [], [250]
 
     def stopped(work, folder, target, tell):
         def end(done, count):
             tell(done, count)
             begun.append(done)
-            if done >= 250:
+            if done >= limit[0]:
                 raise KeyboardInterrupt
 
         return real(work, folder, target, end)
 
-    monkeypatch.setattr(rendering_shot, "render", stopped)
+    monkeypatch.setattr("saucer_core.rendering.shot.render", stopped)
     assert main(delivered.call()) == 130
     assert not (delivered.out / "001_shelf.mkv").exists()
-    monkeypatch.setattr(rendering_shot, "render", lambda w, f, t, tell: real(
-        w, f, t, lambda done, count: (begun.append(done), tell(done, count))
-    ))  # fmt: skip
+    limit[0] = 1000
     begun.clear()
     assert delivered.render(capsys)[1]["made"] == ["1 shelf"]
     assert min(begun) == 240

@@ -77,9 +77,8 @@ def test_what_it_makes_is_what_a_delivery_holds(
         mine = pictures.read(next(out.glob(f"{name}*.png")))[0]
         theirs = pictures.read(extracted(lead, row, f"stills/{name}", tmp_path))[0]
         np.testing.assert_allclose(mine, theirs, atol=1.5 / 65535)
-    theirs = extracted(lead, row, "clips/", tmp_path)
-    mine = next(out.glob("*.mkv"))
-    frames = [read_all(path) for path in (mine, theirs)]
+    both = [next(out.glob("*.mkv")), extracted(lead, row, "clips/", tmp_path)]
+    frames = [read_all(path) for path in both]
     assert (len(frames[0]), len(frames[1])) == (48, 44)
     np.testing.assert_array_equal(frames[0][2:46], frames[1])
 

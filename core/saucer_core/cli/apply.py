@@ -17,7 +17,8 @@ from ..formats import clips, pictures, recipe
 from ..formats.clip_kinds import CLIP_KINDS
 from ..formats.developing import develop
 from ..formats.developing.result import Balance, Wish
-from ..formats.pictures import PictureFacts, depth_for
+from ..formats.picture_kinds import depth_for
+from ..formats.pictures import PictureFacts
 from ..formats.registry import read_table
 from ..operations import apply
 from ..steps.blend import Eased
@@ -121,8 +122,8 @@ def command(
     """Put a look or a LUT on a picture, on a folder of pictures, or on a clip.
 
     What came in goes out: depth, transparency and tags are kept, and a picture that lies on its side is
-    turned. The file says which encoding its colours are in now, where its kind can. Pictures of kinds that
-    are read and not written, as camera raw, go out as EXR or TIFF.
+    turned. The file says which encoding its colours are in now, where its kind can. Camera raw
+    and Cineon are read and not written: they go out as EXR and TIFF.
     """
     wanted = Wanted(clip, encoding, strength, finish, replace, quiet)
     if over_time is not None:
@@ -194,7 +195,7 @@ def _one(source: Path, target: Path, work: Work) -> Answer:
         depth = depth_for(target.name, work.depth, picture.facts.depth)
         recolour, then, before, after = work.plan(picture.facts, source.name)
         left = pictures.through(picture, target, recolour, depth, then=then, before=before, at=after)
-    written = pictures.facts_of(target)
+    written = develop.facts_of(target)
     answer: Answer = {
         "file": str(target),
         "width": written.width,

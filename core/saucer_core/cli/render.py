@@ -5,9 +5,8 @@ from pathlib import Path
 import click
 
 from ..errors import FileError
-from ..formats import pictures
 from ..formats.clip_kinds import CLIP_KINDS
-from ..formats.pictures import depth_for
+from ..formats.picture_kinds import WRITTEN, depth_for
 from ..rendering.room import Room
 from ..rendering.shot import Wanted
 from .shared import DEPTH, ENCODING, FOUND_WANTING, PATH, Answer, answering, told
@@ -26,7 +25,7 @@ HANDLES = 12
 @click.option("--clip", type=click.Choice(list(CLIP_KINDS)), default="prores", help="Kind of clip to write.")
 @click.option(
     "--picture",
-    type=click.Choice([suffix.removeprefix(".") for suffix in pictures.WRITTEN]),
+    type=click.Choice([suffix.removeprefix(".") for suffix in WRITTEN]),
     help="Kind of picture to write; else that of the footage.",
 )
 @click.option("--depth", type=DEPTH, help="Of pictures; else that of the footage.")

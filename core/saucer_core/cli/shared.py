@@ -14,6 +14,7 @@ from ..encodings import ENCODINGS, encoding, meet
 from ..errors import FileError
 from ..formats import recipe
 from ..formats.developing import develop
+from ..formats.picture_kinds import DEPTHS
 from ..formats.registry import TABLE_FORMATS
 
 #: Exit status where something was found wanting: ``capture`` refuses, a ``compare`` lies beyond its limit.
@@ -25,7 +26,7 @@ Decorator = Callable[[Callable[..., Any]], Callable[..., Any]]
 
 ENCODING = click.Choice(list(ENCODINGS))
 RANGE = click.Choice(["full", "narrow"])
-DEPTH = click.Choice(["uint8", "uint16", "half", "float"])
+DEPTH = click.Choice(list(DEPTHS))
 SHARE = click.FloatRange(0, 1)
 LOOK_FILE = click.Path(path_type=Path)
 PATH = click.Path(path_type=Path)

@@ -1,5 +1,4 @@
-"""Pictures of every depth, through OpenImageIO: PNG, JPEG, TIFF and EXR; DPX (SMPTE ST 268-1) is read, not
-written."""
+"""Pictures of every depth, through OpenImageIO: PNG, JPEG, TIFF, EXR and DPX (SMPTE ST 268-1)."""
 
 import mmap
 import re
@@ -18,9 +17,12 @@ from numpy.typing import NDArray
 from ..arrays import F32
 from ..encodings import Encoding
 from ..errors import FileError
-from .declared import CICP, INTEROP, OWN_TAG, declared, usual
-from .files import whole
-from .icc import profile, title
+from .bands import Band, Window
+from .declared import declared, usual
+from .icc import title
+from .picture_encoders import ENCODERS
+from .picture_kinds import DEPTHS, kind_of
+from .picture_writing import ROWS_TOGETHER, Said, write_pixels
 
 SIZE_LIMIT = 256 * 2**20
 PIXEL_LIMIT = 64 * 10**6
@@ -78,21 +80,6 @@ class PictureFacts:
 
 
 @dataclass(frozen=True)
-class Window:
-    """Where the pixels of a file lie in the picture that is shown: EXR's data window in its display window.
-
-    x, y: of the first pixel; left, top, width, height: of the picture.
-    """
-
-    x: int
-    y: int
-    left: int
-    top: int
-    width: int
-    height: int
-
-
-@dataclass(frozen=True)
 class Picture:
     """A picture with all that its file holds.
 
@@ -111,16 +98,6 @@ class Picture:
     glows: NDArray[np.bool_] | None = None
 
 
-_DEPTHS = {"uint8": "8 bit", "uint16": "16 bit", "half": "half float", "float": "32-bit float"}
-#: The depths that each kind of file that is written can hold, from shallow to deep.
-HOLDS = {
-    "PNG": ("uint8", "uint16"),
-    "JPEG": ("uint8",),
-    "TIFF": ("uint8", "uint16", "float"),
-    "EXR": ("half", "float"),
-}
-#: Suffixes of the files that are written.
-WRITTEN = tuple(s for kind, _, suffixes in _KINDS for s in suffixes if kind in HOLDS)
 #: Tags that say how a file is laid out or what its codes mean: these do not outlive it.
 _OWN_TAGS = re.compile(
     r"(oiio|saucer|openexr|tiff|png|jpeg|ICCProfile|exr|acesImageContainerFlag)\b|compression$|planarconfig|Orientation|DateTime$|chromaticities|"
@@ -177,20 +154,6 @@ _PARTS = 1000
 BAND = 8 * 2**20
 
 
-@dataclass(frozen=True)
-class Band:
-    """Rows of a picture as they lie in its file, from ``row`` on. rgb: float32 ``(rows, width, 3)``; alpha:
-    float32 ``(rows, width)``.
-
-    glows: where there is light without alpha, as in a flame; ``None`` where there is none.
-    """
-
-    row: int
-    rgb: F32
-    alpha: F32 | None
-    glows: NDArray[np.bool_] | None = None
-
-
 class Source:
     """An open picture file, whose pixels are read band by band.
 
@@ -198,8 +161,8 @@ class Source:
     are not those that are seen.
     """
 
-    def __init__(self, file: "oiio.ImageInput", kind: str, name: str, animated: bool = False) -> None:
-        self._file, self._name, self._kind, self._animated = file, name, kind, animated
+    def __init__(self, file: "oiio.ImageInput", kind: str, name: str, beside: str = "") -> None:
+        self._file, self._name, self._kind, self._beside = file, name, kind, beside
         self._reading, self._closed = Lock(), False
         spec = file.spec()
         if spec.width * spec.height > PIXEL_LIMIT or max(spec.width, spec.height) > 32768 or spec.depth > 1:
@@ -228,7 +191,7 @@ class Source:
             # A DPX of 10 or 12 bit comes spread over 16.
             f"{spec.getattribute('oiio:BitsPerSample') or 16} bit"
             if kind == "DPX"
-            else _DEPTHS.get(depth, depth),
+            else DEPTHS.get(depth, depth),
             title(self.icc) if self.icc else "",
             spec.alpha_channel >= 0,
             said.key if said else "",
@@ -266,8 +229,8 @@ class Source:
         if parts:
             what = {"TIFF": "page", "EXR": "part"}.get(self._kind, "picture")
             yield f"{parts} more {what}{'s' if parts > 1 else ''} of the file: the first alone is read"
-        if self._animated:
-            yield "the frames of an animation beyond the first"
+        if self._beside:
+            yield self._beside
 
     def by_for(self, width: int | None) -> int:
         """How many pixels become one, each way, where the picture is needed at least so wide."""
@@ -418,7 +381,7 @@ def opened(path: Path, name: str | None = None) -> Iterator[Source]:
         file = oiio.ImageInput.open(str(path), asked)
         if file is None:
             raise FileError(name, f"cannot be opened as {kind}: it is damaged or cut short ({_why()})")
-        source = Source(file, kind, name, kind == "PNG" and _animated(path))
+        source = Source(file, kind, name, _beside(path, kind))
         yield source
     except UnicodeDecodeError:
         raise FileError(name, "says things of itself that are no text: it is damaged") from None
@@ -429,11 +392,24 @@ def opened(path: Path, name: str | None = None) -> Iterator[Source]:
             file.close()
 
 
-def _animated(path: Path) -> bool:
-    """Whether a PNG file says, before its first pixels, that it holds an animation (PNG, third edition,
-    11.3.6.1)."""
+#: Bytes of a file's head in which its notes stand.
+_HEAD = 65536
+#: By what a JPEG says that it comes with a gain map: ISO 21496-1 (its name in the file's notes), and the XMP
+#: names that came before it.
+_GAIN_MAPS = (b"urn:iso:std:iso:ts:21496:-1", b"hdr-gain-map", b"hdrgm:Version", b"HDRGainMap")
+
+
+def _beside(path: Path, kind: str) -> str:
+    """What a file holds beside its picture, by what it says before its first pixels: the frames of an
+    animation (PNG, third edition, 11.3.6.1), a gain map; empty for neither."""
+    if kind not in ("PNG", "JPEG"):
+        return ""
     with path.open("rb") as f:
-        return b"acTL" in f.read(65536).partition(b"IDAT")[0]
+        head = f.read(_HEAD)
+    if kind == "PNG":
+        return "the frames of an animation beyond the first" if b"acTL" in head.partition(b"IDAT")[0] else ""
+    has_map = any(word in head for word in _GAIN_MAPS)
+    return "its gain map for brighter screens: the base picture is taken" if has_map else ""
 
 
 #: How pixels are turned for each value of the orientation tag (Exif 2.32, tag 274).
@@ -454,43 +430,6 @@ def _why(source: "oiio.ImageInput | oiio.ImageOutput | None" = None) -> str:
     return " ".join(str(text).split()).rpartition(": ")[2][:120] or "no reason given"
 
 
-def depth_for(name: str, wanted: str | None, source: str = "") -> str:
-    """The depth (an OpenImageIO name) that a picture file of that name is written in.
-
-    wanted: asked for by name. source: the depth of the picture it is made from, in words: kept where the file
-    can hold it, else the deepest it can. Without either: 8 bit for JPEG, 16 bit for PNG and TIFF, half float
-    for EXR. Raises ``FileError``.
-    """
-    suffix = Path(name).suffix.lower()
-    kind = next((k for k, _, suffixes in _KINDS if suffix in suffixes and k in HOLDS), None)
-    if kind is None:
-        raise FileError(name, f"Saucer writes {', '.join(WRITTEN)}, not “{suffix}”")
-    holds = HOLDS[kind]
-    if wanted is not None:
-        if wanted not in holds:
-            raise FileError(name, f"{kind} files hold {' or '.join(holds)}, not {wanted}")
-        return wanted
-    given = next((key for key, words in _DEPTHS.items() if words == source), None)
-    if given is not None:
-        return given if given in holds else holds[-1]
-    return {"JPEG": "uint8", "EXR": "half"}.get(kind, "uint16")
-
-
-def _say_encoding(spec: "oiio.ImageSpec", at: Encoding, suffix: str) -> None:
-    if at.key in INTEROP:
-        spec.attribute("oiio:ColorSpace", INTEROP[at.key])
-    spec.attribute(OWN_TAG, at.key)
-    if suffix == ".png" and at.key in CICP:
-        spec.attribute("CICP", oiio.TypeDesc("int[4]"), CICP[at.key])
-    if suffix != ".exr" and (described := profile(at)):
-        spec.attribute(
-            "ICCProfile", oiio.TypeDesc(f"uint8[{len(described)}]"), np.frombuffer(described, dtype=np.uint8)
-        )
-    if suffix == ".exr":
-        p = at.primaries
-        spec.attribute("chromaticities", oiio.TypeDesc("float[8]"), (*p.red, *p.green, *p.blue, *p.white))
-
-
 def write(
     path: Path,
     rgb: F32,
@@ -509,18 +448,9 @@ def write(
     alpha = like.alpha if like is not None else None
     tags = like.tags if like is not None else ()
     glows, window = (like.glows, like.window) if like is not None else (None, None)
-    _write(
-        path,
-        rgb.shape[:2],
-        rgb.shape[2],
-        depth,
-        [Band(0, rgb, alpha, glows)],
-        alpha is not None,
-        tags,
-        at,
-        icc,
-        window,
-    )
+    bands = [Band(0, rgb, alpha, glows)]
+    said = Said(tags, at, icc, window)
+    write_pixels(path, rgb.shape[:2], rgb.shape[2], depth, bands, alpha is not None, said)
 
 
 def write_bands(
@@ -528,7 +458,7 @@ def write_bands(
 ) -> None:
     """Writes a picture of ``size`` (height, width) whose rows are made one band after the other; see
     ``write``. An EXR is not packed: noise of a sensor hardly packs, and reading takes five times as long."""
-    _write(path, size, 3, depth, bands, False, (), at, b"", None, packed=False)
+    write_pixels(path, size, 3, depth, bands, False, Said(at=at), packed=False)
 
 
 def through(
@@ -551,7 +481,8 @@ def through(
     left out, in words.
     """
     keeps = before == at and (at is None or source.facts.declared in ("", at.key))
-    icc = source.icc if keeps else b""
+    # A kind that holds no profile says the encoding as it can.
+    icc = source.icc if keeps and (at is None or "profile" in kind_of(path.name).says) else b""
     as_a_whole = source.turned or then is not None
     if as_a_whole:
         found = source.picture()
@@ -567,8 +498,18 @@ def through(
         # Where writing fails, closing waits for the thread: the source is about to be closed, which must not
         # happen while it is read.
         with closing(_ahead(bands)) as ahead:
-            _write(path, size, 3, depth, ahead, source.facts.alpha, source.tags, at, icc, source.window)
-    return list(_left_out(source, facts_of(path), as_a_whole, None if keeps else at, bool(icc)))
+            said = Said(source.tags, at, icc, source.window)
+            write_pixels(path, size, 3, depth, ahead, source.facts.alpha, said)
+    return list(_left_out(source, _written(path, at), as_a_whole, None if icc else at, bool(icc)))
+
+
+def _written(path: Path, at: Encoding | None) -> PictureFacts:
+    """What a file says that was just written; other libraries would have to decode those of their kinds."""
+    if any(path.suffix.lower() in suffixes for _, _, suffixes in _KINDS):
+        return facts_of(path)
+    kind = kind_of(path.name)
+    said = at.key if at is not None and kind.can_say(at) else ""
+    return PictureFacts(kind.name, 0, 0, "", alpha=kind.alpha, declared=said)
 
 
 def _left_out(
@@ -576,7 +517,7 @@ def _left_out(
 ) -> Iterator[str]:
     """What a written file does not hold of the one it was made from, in words. at: the encoding that it
     should say."""
-    if source.icc and not keeps_profile:
+    if source.icc and source.facts.profile and not keeps_profile:
         yield f"the colour profile {source.facts.profile}, which described the colours before"
     if source.facts.alpha and not written.alpha:
         yield f"alpha, which {written.kind} has no room for"
@@ -584,11 +525,9 @@ def _left_out(
         yield "where the pixels lie in the picture that is shown (EXR's display window)"
     if at is not None and written.encoding != at.key:
         yield f"a word of the encoding, {at.label}: {written.kind} has no place for it"
+    if source.tags and written.kind in ENCODERS:
+        yield "what the file says of itself, as its camera and its time"
     yield from source.facts.unread
-
-
-#: Rows that an EXR file packs together at most.
-ROWS_TOGETHER = 32
 
 
 def _ahead(bands: Iterator[Band]) -> Generator[Band, None, None]:
@@ -598,73 +537,6 @@ def _ahead(bands: Iterator[Band]) -> Generator[Band, None, None]:
         while (band := coming.result()) is not None:
             coming = thread.submit(next, bands, None)
             yield band
-
-
-def _write(
-    path: Path,
-    size: tuple[int, ...],
-    channels: int,
-    depth: str | None,
-    bands: Iterable[Band],
-    has_alpha: bool,
-    tags: Iterable[tuple[str, Any]],
-    at: Encoding | None,
-    icc: bytes,
-    window: Window | None,
-    packed: bool = True,
-) -> None:
-    suffix, depth = path.suffix.lower(), depth_for(path.name, depth)
-    multiplied = suffix == ".exr"
-    with_alpha = has_alpha and suffix not in (".jpg", ".jpeg")
-    low, high = {"half": (-65504.0, 65504.0), "float": (-np.inf, np.inf)}.get(depth, (0.0, 1.0))
-
-    def fill(part: Path) -> None:
-        target = oiio.ImageOutput.create(str(part))
-        spec = oiio.ImageSpec(size[1], size[0], channels + with_alpha, depth)
-        if window is not None and suffix == ".exr":
-            spec.x, spec.y, spec.full_x, spec.full_y = window.x, window.y, window.left, window.top
-            spec.full_width, spec.full_height = window.width, window.height
-        if not multiplied:
-            spec.attribute("oiio:UnassociatedAlpha", 1)
-        for key, value in tags:
-            spec.attribute(key, value)
-        if icc:
-            spec.attribute(
-                "ICCProfile", oiio.TypeDesc(f"uint8[{len(icc)}]"), np.frombuffer(icc, dtype=np.uint8)
-            )
-        elif at is not None:
-            _say_encoding(spec, at, suffix)
-        if suffix == ".exr":
-            spec.attribute("compression", "zip" if packed else "none")
-        if suffix == ".png" and depth == "uint16":
-            # The lower half of a 16-bit code is as good as noise: more effort takes twice the time and saves
-            # half a per cent.
-            spec.attribute("png:compressionLevel", 2)
-        if suffix in (".jpg", ".jpeg"):
-            spec.attribute("Compression", "jpeg:92")
-        if target is None or not target.open(str(part), spec):
-            raise FileError(path.name, f"cannot be written ({_why(target)})")
-        good = True
-        for band in bands:
-            rgb = band.rgb
-            if with_alpha and band.alpha is not None:
-                # Light without alpha is added to what lies behind: no alpha takes it away.
-                share = (
-                    band.alpha
-                    if band.glows is None
-                    else np.where(band.glows, 1.0, band.alpha).astype(np.float32)
-                )
-                rgb = np.concatenate(
-                    [rgb * share[..., None] if multiplied else rgb, band.alpha[..., None]], axis=-1
-                )
-            pixels = np.ascontiguousarray(np.clip(rgb, low, high), dtype=np.float32)
-            good = good and target.write_scanlines(
-                spec.y + band.row, spec.y + band.row + len(pixels), 0, pixels
-            )
-        if not good or not target.close():
-            raise FileError(path.name, f"cannot be written ({_why(target)})")
-
-    whole(path, fill)
 
 
 def resize(rgb: F32, width: int, height: int) -> F32:

@@ -17,7 +17,8 @@ from ..formats.clip_writing import ClipWork, render
 from ..formats.delivery import ListedShot, ListedSource
 from ..formats.developing import develop
 from ..formats.developing.result import Balance, Wish
-from ..formats.pictures import PictureFacts, depth_for
+from ..formats.picture_kinds import depth_for
+from ..formats.pictures import PictureFacts
 from .feed import sha256_of
 from .footage import Clip, Footage, Part, Run, part_of, still_of
 from .records import MadeFile, Record, Records

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from ...arrays import F32
 from .. import pictures
+from ..picture_kinds import WRITTEN
 from . import codes, kinds, raw
 from .kinds import RAW, of_file
 from .result import Developed, Wish
@@ -49,10 +50,16 @@ def read(path: Path, name: str | None = None) -> tuple[F32, pictures.PictureFact
         return source.picture().rgb, source.facts
 
 
+def facts_of(path: Path) -> pictures.PictureFacts:
+    """What a picture file of any kind that Saucer reads says of itself. Raises ``FileError``."""
+    with opened(path) as source:
+        return source.facts
+
+
 def written_name(name: str) -> str:
     """The name of what is made of a picture: its own, or that of a kind that is written."""
     path = Path(name)
-    if path.suffix.lower() in pictures.WRITTEN:
+    if path.suffix.lower() in WRITTEN:
         return name
     light = next((k.light for k in kinds.KINDS if path.suffix.lower() in k.suffixes), False)
     return str(path.with_suffix(".exr" if light else ".tif"))

@@ -7,7 +7,7 @@ import numpy as np
 from ...arrays import F64
 from ...encodings.primaries import BT709, BT2020, D65, between, to_xyz, xyz
 from ...encodings.temperature import temperature_of, white_of
-from ..pictures import Band
+from ..bands import Band
 from .result import Balance
 
 #: Rows that are turned into light at a time.
