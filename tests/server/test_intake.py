@@ -9,9 +9,10 @@ import pytest
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from saucer_core.formats import pictures
+from saucer_server.frames import whites
 from saucer_server.frames.rules import Frame
+from saucer_server.frames.whites import AROUND
 from saucer_server.intake import reading
-from saucer_server.intake.greying import AROUND
 from saucer_server.intake.models import Intake, IntakeFile
 from saucer_server.jobs.models import Job, State
 from saucer_server.jobs.rules import Cancelled
@@ -152,6 +153,70 @@ def test_a_raw_is_developed_again_by_a_grey(designer, folder):
     other = seen(designer, intake)["tiles.jpg"]["id"]
     refused = designer.post(f"/intakes/{intake}/files/{other}/grey", {"x": 0.5, "y": 0.5})
     assert refused.status_code == 409
+
+
+def test_a_kept_raw_is_developed_once_more_and_all_that_is_said_of_it_stays(designer, applier, folder):
+    intake = begin(designer)
+    put(designer, intake, ("yard.dng", (folder / "yard_0417.dng").read_bytes()))
+    designer.send(
+        "PATCH",
+        f"/intakes/{intake}/files",
+        {"ids": [seen(designer, intake)["yard.dng"]["id"]], "part": {"x": 0.2, "y": 0.3}, "name": "Yard"},
+    )
+    (kept,) = designer.post(f"/intakes/{intake}/keep").json()
+    url = f"/frames/{kept['id']}"
+    designer.send("PATCH", url, {"trim": {"exposure": 0.5}, "light": "noon"})
+    before = Frame.objects.get(pk=kept["id"])
+    made = designer.post(f"{url}/white", {"kelvin": 7000, "tint": 5}).json()
+    after = Frame.objects.get(pk=kept["id"])
+    assert made["raw"]["used"] == {"kelvin": 7000, "tint": 5}
+    assert (after.name, after.light, after.trim, after.part) == (
+        "Yard", "noon", before.trim, before.part
+    )  # fmt: skip
+    assert (after.original, after.came, after.encoding, after.encoding_by) == (
+        before.original, before.came, before.encoding, before.encoding_by
+    )  # fmt: skip
+    assert after.digest != before.digest
+    # A balance that is warmer in kelvin takes a colder light for grey: the picture becomes warmer.
+    ratios = [rgb[..., 0].mean() / rgb[..., 2].mean() for rgb in (_pixels(before), _pixels(after))]
+    assert ratios[1] > ratios[0]
+    by_grey = designer.post(f"{url}/grey", {"x": 0.52, "y": 0.45}).json()
+    rgb = _pixels(Frame.objects.get(pk=kept["id"]))
+    y, x = int(0.45 * rgb.shape[0]), int(0.52 * rgb.shape[1])
+    grey = rgb[y - AROUND : y + AROUND + 1, x - AROUND : x + AROUND + 1].mean(axis=(0, 1))
+    assert np.ptp(grey) / grey.mean() < 0.03
+    assert by_grey["version"] != made["version"]
+    # Rights, and what cannot be.
+    assert applier.post(f"{url}/white", {"kelvin": 5000, "tint": 0}).status_code == 403
+    assert designer.post(f"{url}/white", {"kelvin": 100, "tint": 0}).status_code == 422
+    assert Frame.objects.get(pk=kept["id"]).raw.used.kelvin == by_grey["raw"]["used"]["kelvin"]
+
+
+def test_a_frame_that_is_no_raw_has_no_white_balance(designer, frame):
+    for path, said in (("white", {"kelvin": 5000, "tint": 0}), ("grey", {"x": 0.5, "y": 0.5})):
+        refused = designer.post(f"/frames/{frame.pk}/{path}", said)
+        assert refused.status_code in (403, 409)
+        assert refused.json()["message"]
+
+
+def test_two_who_change_a_raw_do_not_mix_its_files(designer, folder, monkeypatch):
+    """A better file that comes while the old one is developed anew stays."""
+    intake = begin(designer)
+    put(designer, intake, ("yard.dng", (folder / "yard_0417.dng").read_bytes()))
+    (kept,) = designer.post(f"/intakes/{intake}/keep").json()
+    real = whites.look_through
+
+    def slow(*given, **more):
+        Frame.objects.filter(pk=kept["id"]).update(original="frames/other.dng")
+        return real(*given, **more)
+
+    monkeypatch.setattr(whites, "look_through", slow)
+    refused = designer.post(f"/frames/{kept['id']}/white", {"kelvin": 7000, "tint": 5})
+    assert (refused.status_code, "another file meanwhile" in refused.json()["message"]) == (409, True)
+
+
+def _pixels(frame) -> np.ndarray:
+    return pictures.read(Path(default_storage.path(frame.file)))[0]
 
 
 def test_the_part_of_an_exr_is_chosen(designer, tmp_path):

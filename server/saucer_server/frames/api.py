@@ -14,10 +14,10 @@ from saucer_core.trim import Trim
 from ..fields import Parameter, Width, binary, picture
 from ..openapi import BINARY, JPEG, gives
 from ..people.rules import person_of
-from . import rules
+from . import rules, whites
 from .models import Frame
 from .payloads import FramePatch, FramesGone, FramesPatch
-from .values import RawSaid, ShownPart
+from .values import RawSaid, ShownPart, WhiteSaid
 
 router = Router(tags=["frames"])
 
@@ -148,6 +148,18 @@ def remove_many(request: HttpRequest, payload: FramesGone) -> list[FrameStays]:
 def replace_file(request: HttpRequest, frame_id: int, file: File[UploadedFile]) -> rules.Frame:
     """Gives a frame a better file; what is said of it stays."""
     return rules.replace_file(frame_id, file, person_of(request))
+
+
+@router.post("/{int:frame_id}/white", response=FrameOut)
+def develop_again(request: HttpRequest, frame_id: int, payload: WhiteSaid) -> rules.Frame:
+    """Develops a camera raw with another white balance; what is said of the frame stays."""
+    return whites.develop_again(frame_id, person_of(request), payload)
+
+
+@router.post("/{int:frame_id}/grey", response=FrameOut)
+def develop_by_grey(request: HttpRequest, frame_id: int, payload: ShownPart) -> rules.Frame:
+    """Develops a camera raw so that a place in it is grey; what is said of the frame stays."""
+    return whites.develop_by_grey(frame_id, person_of(request), payload)
 
 
 @router.patch("/{int:frame_id}", response=FrameOut)

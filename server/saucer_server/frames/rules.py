@@ -37,6 +37,7 @@ from .values import SETS, Known
 
 __all__ = [
     "BIN",
+    "NOT_YOURS",
     "REMEMBERED_WIDTH",
     "SAID",
     "Frame",
@@ -53,6 +54,7 @@ __all__ = [
     "original",
     "pixels",
     "put_into_sets",
+    "read_anew",
     "read_as",
     "remove",
     "remove_many",
@@ -72,7 +74,8 @@ PASSING = 3
 BIN_WIDTH = 320
 
 
-_NOT_YOURS = (
+#: Why somebody may not change a frame, in words.
+NOT_YOURS = (
     "A frame is changed by who brought it, by the members of a project that has it, or by a lead. "
     "Trim your shot instead."
 )
@@ -250,7 +253,7 @@ def change(frame_id: int, person: Person, patch: FramePatch) -> Frame:
 def _ones_own(frame_id: int, person: Person) -> Frame:
     """A frame that the person may change, held until the transaction ends; raises 404, 403."""
     frame = by_id(Frame.objects.select_for_update(), frame_id, "frame")
-    must(person, "started.end", lambda: is_ones_own(person, frame), _NOT_YOURS)
+    must(person, "started.end", lambda: is_ones_own(person, frame), NOT_YOURS)
     return frame
 
 
@@ -283,16 +286,29 @@ def replace_file(frame_id: int, upload: "UploadedFile[Any]", person: Person) -> 
     """Gives a frame a better file; its name, light, trim and sets stay, and so do looks and notes that refer
     to it. Raises ``FileError``; the frame stays as it was then."""
     frame = find(frame_id)
-    must(person, "started.end", lambda: is_ones_own(person, frame), _NOT_YOURS)
+    must(person, "started.end", lambda: is_ones_own(person, frame), NOT_YOURS)
     if frame.clip_id is not None:
         raise RuleError(409, f"{frame.name} stands for a clip: its pictures are those of the clip.")
     must_fit(person, upload.size or 0)
     with storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, file_name):
         known = look_through(path, file_name).known
+    return read_anew(frame_id, person, known, frame.original)
+
+
+def read_anew(frame_id: int, person: Person, known: Known, came: str) -> Frame:
+    """Gives a frame another picture; what is said of it stays.
+
+    came: the file that the frame had come as when its new picture was made. Raises 409 where that has changed
+    since.
+    """
     with transaction.atomic():
         row = _ones_own(frame_id, person)
+        if row.original != came:
+            raise RuleError(409, f"Somebody gave {row.name} another file meanwhile. Look at it once more.")
         said = known.model_dump(exclude={"part_by", "part", "parts", "raw"})
-        for name, value in {**said, "part": known.part, "raw": known.raw}.items():
+        # The part that somebody has chosen stays where it is the same file.
+        part = row.part if known.came == row.came else known.part
+        for name, value in {**said, "part": part, "raw": known.raw}.items():
             setattr(row, name, value)
         row.save(update_fields=[*said, "part", "raw"])
         transaction.on_commit(lambda: forget(frames=[frame_id]))

@@ -1,19 +1,12 @@
 """The white balance of a camera raw, told by a place that is to be grey."""
 
-import numpy as np
-from saucer_core.formats.developing.raw import white_by_grey
-from saucer_core.formats.developing.result import Balance
-
-from .. import storage
 from ..errors import RuleError
 from ..frames import rules as frames
-from ..frames.values import ShownPart, WhiteSaid
+from ..frames import whites
+from ..frames.values import ShownPart
 from . import rules
 from .models import Intake, IntakeFile
 from .values import Said
-
-#: Width of the picture in which the place is looked up, and pixels around it whose mean is taken.
-WIDTH, AROUND = 960, 3
 
 
 def balance_by(intake: Intake, file: IntakeFile, place: ShownPart) -> IntakeFile:
@@ -26,16 +19,7 @@ def balance_by(intake: Intake, file: IntakeFile, place: ShownPart) -> IntakeFile
         raise RuleError(
             409, f"{file.name} is no camera raw that was read: it has no white balance to change."
         )
-    rgb = frames.codes(known.file, known.file_name, WIDTH)
-    high, wide = rgb.shape[:2]
-    x, y = min(int(place.x * wide), wide - 1), min(int(place.y * high), high - 1)
-    around = rgb[max(y - AROUND, 0) : y + AROUND + 1, max(x - AROUND, 0) : x + AROUND + 1]
-    mean = np.asarray(around, np.float64).reshape(-1, 3).mean(axis=0)
-    if not mean.max() > 0:
-        raise RuleError(422, "There is no light at that place. Choose a brighter grey.")
-    used = Balance(known.raw.used.kelvin, known.raw.used.tint)
-    with storage.on_disk(file.file) as path:
-        found = white_by_grey(path, file.name, mean, used)
-    white = WhiteSaid(kelvin=found.kelvin, tint=found.tint)
+    rgb = frames.codes(known.file, known.file_name, whites.WIDTH)
+    white = whites.white_at(rgb, place, file.file, file.name, known.raw)
     (changed,) = rules.say(intake, [file.pk], Said(white=white), None)
     return changed

@@ -9,6 +9,7 @@ import { RUNNING, Running } from "../viewer/running";
 import { Strip } from "../viewer/strip";
 import { Cells } from "./cells";
 import { Checks } from "./checks";
+import { FrameDrop } from "./framedrop";
 import { Motion } from "./motionbar";
 import { useMotion } from "./motion";
 import { Scopes } from "./scopes";
@@ -68,14 +69,16 @@ export function Result(props: {
   return (
     <Column>
       {full ? null : (
-        <Strip
-          frames={frames}
-          chosen={frame?.id ?? null}
-          input={seen.look.input}
-          feed={feed}
-          onChoose={onChoose}
-          over={over}
-        />
+        <FrameDrop>
+          <Strip
+            frames={frames}
+            chosen={frame?.id ?? null}
+            input={seen.look.input}
+            feed={feed}
+            onChoose={onChoose}
+            over={over}
+          />
+        </FrameDrop>
       )}
       <Cells
         record={record}

@@ -11,6 +11,7 @@ import { PartChoice } from "../kit/partchoice";
 import { Tags } from "../kit/tags";
 import { Text } from "../kit/text";
 import { Trouble } from "../kit/trouble";
+import { White, type Balance } from "../kit/white";
 
 /** Pixels that the picture is shown in at most. */
 const ROOM = { width: 290, height: 190 };
@@ -19,6 +20,7 @@ export function AboutFrame({ frame }: { frame: Frame }) {
   const [name, setName] = useState(frame.name);
   const [light, setLight] = useState(frame.light);
   const [part, setPart] = useState(frame.part);
+  const [greying, setGreying] = useState(false);
   const params = { path: { frame_id: frame.id } };
   const say = useWrite(
     (said: Partial<Pick<Frame, "name" | "light" | "part" | "sets">>) =>
@@ -27,6 +29,14 @@ export function AboutFrame({ frame }: { frame: Frame }) {
   );
   const better = useWrite(
     (file: File) => got(server.POST("/api/frames/{frame_id}/file", { params, body: formOf(file) })),
+    ["frames"],
+  );
+  const white = useWrite(
+    (said: Balance) => got(server.POST("/api/frames/{frame_id}/white", { params, body: said })),
+    ["frames"],
+  );
+  const grey = useWrite(
+    (place: Frame["part"]) => got(server.POST("/api/frames/{frame_id}/grey", { params, body: place })),
     ["frames"],
   );
   return (
@@ -68,12 +78,23 @@ export function AboutFrame({ frame }: { frame: Frame }) {
           setPart(next);
           say.mutate({ part: next });
         }}
+        onPlace={
+          greying
+            ? (place) => {
+                setGreying(false);
+                grey.mutate(place);
+              }
+            : undefined
+        }
       />
       {frame.raw ? (
-        <Quiet>
-          Developed at {Math.round(frame.raw.used.kelvin)} K, tint {frame.raw.used.tint.toFixed(0)}; shot at{" "}
-          {Math.round(frame.raw.shot.kelvin)} K.
-        </Quiet>
+        <White
+          raw={frame.raw}
+          greying={greying}
+          onGreying={setGreying}
+          onWhite={(said) => white.mutate(said)}
+          developing={white.isPending || grey.isPending}
+        />
       ) : null}
       {frame.clip === null ? (
         <FileTrigger
@@ -86,7 +107,7 @@ export function AboutFrame({ frame }: { frame: Frame }) {
         </FileTrigger>
       ) : null}
       <Quiet>Looks, trims and notes stay.</Quiet>
-      <Trouble error={say.error ?? better.error} />
+      <Trouble error={say.error ?? better.error ?? white.error ?? grey.error} />
     </Fields>
   );
 }

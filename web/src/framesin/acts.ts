@@ -4,12 +4,13 @@ import { got, server } from "../api/client";
 import { client } from "../api/queries";
 import type { Intake, IntakeSaid } from "../api/types";
 import { useWrite } from "../api/writes";
+import type { Purpose } from "./purpose";
 import { stopSending } from "./sending";
 
 export type FileSaid = Omit<IntakeSaid, "ids">;
 export type Say = (ids: number[], said: FileSaid) => void;
 
-export function useIntakeActs(intake: Intake) {
+export function useIntakeActs(intake: Intake, purpose: Purpose) {
   const navigate = useNavigate();
   const path = { intake_id: intake.id };
   const there = (changed: Intake["files"]) => {
@@ -54,9 +55,18 @@ export function useIntakeActs(intake: Intake) {
       await got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: intake.job.id } } }));
   }, ["intake"]);
   const keep = useWrite(
-    () => got(server.POST("/api/intakes/{intake_id}/keep", { params: { path } })),
-    ["frames", "intakes"],
-    () => void navigate("/frames"),
+    async () => {
+      const made = await got(server.POST("/api/intakes/{intake_id}/keep", { params: { path } }));
+      if (purpose.project !== null)
+        await got(
+          server.POST("/api/projects/{project_id}/shots", {
+            params: { path: { project_id: purpose.project } },
+            body: { frames: made.map((frame) => frame.id), scene: null },
+          }),
+        );
+    },
+    ["frames", "intakes", "project", "projects"],
+    () => void navigate(purpose.back),
   );
   const drop = useWrite(
     async () => {

@@ -5,9 +5,9 @@ import { Choice } from "../kit/choice";
 import { Fields, Quiet } from "../kit/layout";
 import { PartChoice } from "../kit/partchoice";
 import { Text } from "../kit/text";
+import { White } from "../kit/white";
 import type { IntakeActs } from "./acts";
 import { toSay } from "./judging";
-import { White } from "./white";
 
 /** Pixels that a picture is shown in at most. */
 const ROOM = { width: 238, height: 280 };
@@ -60,7 +60,6 @@ export function Closer({ intake, file, acts }: { intake: number; file: IntakeFil
       ) : null}
       {file.raw ? (
         <White
-          key={`${file.raw.used.kelvin} ${file.raw.used.tint}`}
           raw={file.raw}
           greying={greying}
           onGreying={setGreying}

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState, type KeyboardEvent } from "react";
 import { DropZone, FileTrigger } from "react-aria-components";
-import { useParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import type { Intake } from "../api/types";
 import { Button } from "../kit/button";
@@ -20,6 +20,7 @@ import { askedOfIntakes } from "./asked";
 import { Closer } from "./closer";
 import { IntakeFoot } from "./intakefoot";
 import { counts, shown, waiting, type View } from "./judging";
+import { purposeOf } from "./purpose";
 import { Rows } from "./rows";
 import { send, useSending } from "./sending";
 
@@ -73,7 +74,9 @@ function opensEncoding(e: KeyboardEvent) {
 function Loaded({ intake }: { intake: Intake }) {
   const [view, setView] = useState<View>("all");
   const [at, setAt] = useState<number | null>(null);
-  const acts = useIntakeActs(intake);
+  const [search] = useSearchParams();
+  const purpose = purposeOf(search);
+  const acts = useIntakeActs(intake, purpose);
   const { sent } = useSending();
   const sending = sent?.intake === intake.id ? sent : null;
   const many = counts(intake.files);
@@ -84,7 +87,7 @@ function Loaded({ intake }: { intake: Intake }) {
     <Deciding onKeyDown={opensEncoding}>
       <Files onDrop={async (e) => take(await dropped(e.items))}>
         <DecidingHead>
-          <h1>Bring in frames</h1>
+          <h1>{purpose.project === null ? "Bring in frames" : "Bring in shots"}</h1>
           <Quiet>
             {many.all} {many.all === 1 ? "file" : "files"}, {bytes(size)}
           </Quiet>
@@ -126,7 +129,13 @@ function Loaded({ intake }: { intake: Intake }) {
         ) : null}
         <ForAll intake={intake} acts={acts} />
       </Side>
-      <IntakeFoot intake={intake} acts={acts} sending={sending} working={busy(intake)} />
+      <IntakeFoot
+        intake={intake}
+        acts={acts}
+        sending={sending}
+        working={busy(intake)}
+        made={purpose.project === null ? "frame" : "shot"}
+      />
     </Deciding>
   );
 }

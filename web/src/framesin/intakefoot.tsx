@@ -15,6 +15,8 @@ export function IntakeFoot(props: {
   acts: IntakeActs;
   sending: { done: number; of: number } | null;
   working: boolean;
+  /** What each file becomes. */
+  made: "frame" | "shot";
 }) {
   const { intake, acts, sending, working } = props;
   const { error } = useSending();
@@ -64,7 +66,7 @@ export function IntakeFoot(props: {
         isDisabled={busy || !will || acts.keep.isPending || files.some((f) => waiting(f) && f.chosen)}
         onPress={() => acts.keep.mutate()}
       >
-        Keep {will} {will === 1 ? "frame" : "frames"}
+        Keep {will} {will === 1 ? props.made : `${props.made}s`}
       </Button>
     </Foot>
   );

@@ -2,14 +2,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { DropZone, FileTrigger, ListBox, ListBoxItem } from "react-aria-components";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { declared } from "../api/declared";
 import { turnOf } from "../kit/turn";
 import styled from "styled-components";
-import { formOf, got, server, words } from "../api/client";
 import { useFrames } from "../api/queries";
-import { useWrite } from "../api/writes";
 import type { Clip, EncodingKey, Project } from "../api/types";
+import { forProject, intakePath } from "../framesin/purpose";
+import { send } from "../framesin/sending";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
 import { EncodingChoice } from "../kit/encodingchoice";
@@ -17,11 +17,12 @@ import { Empty } from "../kit/empty";
 import { Grow, Level, Quiet, Said, Warned } from "../kit/layout";
 import { RateChoice } from "../kit/ratechoice";
 import { Segments } from "../kit/segments";
-import { isClip, isNumbered, isSequence, packed } from "../kit/sequence";
+import { isClip } from "../kit/sequence";
 import { Sheet } from "../kit/sheet";
 import { Waiting } from "../kit/waiting";
 import { around } from "../kit/partshown";
 import { askedOfProject, UNDER_WAY } from "./asked";
+import { filesOf, inSequences, useBringing, type Brought, type Dropped } from "./bringing";
 import type { Doing } from "./doing";
 import { Tick } from "./tick";
 
@@ -93,78 +94,6 @@ const FROM = [
   ["frames", "Frames that are here"],
 ] as const;
 
-interface Sent {
-  name: string;
-  state: string;
-}
-
-interface Brought {
-  file: File;
-  folder: string;
-}
-
-/** A file or folder that was dropped. */
-interface Dropped {
-  kind: string;
-  name?: string;
-  getFile?: () => Promise<File>;
-  getEntries?: () => AsyncIterable<unknown>;
-}
-
-/** The files of what was dropped, with the folder that each lies in. */
-async function filesOf(items: readonly Dropped[]): Promise<Brought[]> {
-  const found: Brought[] = [];
-  for (const item of items) {
-    if (item.kind === "file" && item.getFile) found.push({ file: await item.getFile(), folder: "" });
-    if (item.kind !== "directory" || !item.getEntries) continue;
-    for await (const inside of item.getEntries() as AsyncIterable<Dropped>)
-      if (inside.kind === "file" && inside.getFile)
-        found.push({ file: await inside.getFile(), folder: item.name ?? "" });
-  }
-  return found;
-}
-
-/** The same files, where the numbered pictures of each folder are packed into one sequence. */
-async function inSequences(files: readonly Brought[]): Promise<Brought[]> {
-  const out: Brought[] = [];
-  const folders = new Map<string, File[]>();
-  for (const brought of files) {
-    const { file, folder } = brought;
-    if (folder && isNumbered(file.name)) folders.set(folder, [...(folders.get(folder) ?? []), file]);
-    else out.push(brought);
-  }
-  for (const [folder, inside] of folders)
-    if (inside.length > 1) out.push({ file: await packed(folder, inside), folder: "" });
-    else out.push(...inside.map((file) => ({ file, folder })));
-  return out;
-}
-
-/** Sends files one after the other. encoding: of all of them; undefined where nobody says. rate: frames a
-    second of sequences. */
-function useBringing(project: number, encoding: EncodingKey | undefined, rate: string) {
-  const [sent, setSent] = useState<Sent[]>([]);
-  const mark = (name: string, state: string) =>
-    setSent((all) => [...all.filter((s) => s.name !== name), { name, state }]);
-  const bring = useWrite(
-    async (files: Brought[]) => {
-      for (const { file, folder } of files) {
-        mark(file.name, "on its way");
-        const body = formOf(file, { folder, encoding, ...(isSequence(file.name) ? { rate } : {}) });
-        const at = { params: { path: { project_id: project } }, body };
-        try {
-          if (isClip(file.name)) await got(server.POST("/api/projects/{project_id}/clips", at));
-          else await got(server.POST("/api/projects/{project_id}/stills", at));
-          mark(file.name, isClip(file.name) ? "a clip: look at its cuts below" : "a shot now");
-        } catch (error) {
-          mark(file.name, words(error));
-        }
-      }
-    },
-    ["project", "projects", "clips"],
-  );
-  return { sent, bring };
-}
-
 /** How far a clip is, or what it is. */
 function clipWords({ facts, cuts, job }: Clip): string {
   if (facts) {
@@ -209,9 +138,19 @@ function FromFiles({ project, onBusy }: { project: Project; onBusy: (busy: boole
   const { sent, bring } = useBringing(project.id, said ? encoding : undefined, rate);
   const busy = bring.isPending;
   useEffect(() => onBusy(busy), [busy, onBusy]);
+  const navigate = useNavigate();
   const take = async (files: Brought[]) => {
     const all = together ? await inSequences(files) : files;
-    if (all.length) bring.mutate(all);
+    const stills = all.filter(({ file }) => !isClip(file.name));
+    // Several stills are looked through and shown first, unless a person or the project says what they are.
+    const first = said || project.reading.length || stills.length < 2 ? [] : stills;
+    const atOnce = all.filter((one) => !first.includes(one));
+    if (atOnce.length) await bring.mutateAsync(atOnce);
+    await send(
+      first.map(({ file, folder }) => ({ file, path: folder ? `${folder}/${file.name}` : file.name })),
+      null,
+      (id) => void navigate(intakePath(id, forProject(project.id))),
+    );
   };
   return (
     <>
@@ -226,7 +165,10 @@ function FromFiles({ project, onBusy }: { project: Project; onBusy: (busy: boole
         >
           <Button>Choose files</Button>
         </FileTrigger>
-        <span>or drop stills, clips and folders here; a still is a shot at once, a clip is cut first</span>
+        <span>
+          or drop stills, clips and folders here; one still is a shot at once, several are shown to you first,
+          a clip is cut first
+        </span>
       </Drop>
       <Level>
         <Tick isSelected={said} onChange={setSaid}>

@@ -1,12 +1,12 @@
 /** The white balance of a camera raw: as shot, typed, or told by a grey in the picture. */
 import { useState } from "react";
 import type { IntakeFile } from "../api/types";
-import { Button } from "../kit/button";
-import { Apart, Fields, Quiet } from "../kit/layout";
-import { NumberBox } from "../kit/numberbox";
+import { Button } from "./button";
+import { Apart, Fields, Quiet } from "./layout";
+import { NumberBox } from "./numberbox";
 
 type Raw = NonNullable<IntakeFile["raw"]>;
-type Balance = Raw["used"];
+export type Balance = Raw["used"];
 
 /** As the server takes them: kelvin, and how green or magenta. */
 const KELVIN = [1500, 25_000] as const;
@@ -17,9 +17,16 @@ export function White(props: {
   greying: boolean;
   onGreying: (on: boolean) => void;
   onWhite: (white: Balance) => void;
+  /** Whether the picture is being developed with what was said. */
+  developing?: boolean;
 }) {
   const { raw, onWhite } = props;
   const [white, setWhite] = useState(raw.used);
+  const [used, setUsed] = useState(raw.used);
+  if (raw.used.kelvin !== used.kelvin || raw.used.tint !== used.tint) {
+    setUsed(raw.used);
+    setWhite(raw.used);
+  }
   const change = (next: Balance) => {
     setWhite(next);
     onWhite(next);
@@ -29,8 +36,10 @@ export function White(props: {
     <Fields as="section" aria-label="White balance">
       <Apart>
         <h2>White balance</h2>
-        <Quiet>
-          shot at {Math.round(raw.shot.kelvin)} K, tint {raw.shot.tint.toFixed(0)}
+        <Quiet role="status">
+          {props.developing
+            ? "developing …"
+            : `shot at ${Math.round(raw.shot.kelvin)} K, tint ${raw.shot.tint.toFixed(0)}`}
         </Quiet>
       </Apart>
       <Apart>
