@@ -68,7 +68,7 @@ def inside(application: Application, code: str, *words: str) -> str:
     return done.stdout.strip()
 
 
-def _largest(process: int) -> int:
+def largest(process: int) -> int:
     """The most memory that a process has held so far, in bytes."""
     found = re.search(r"VmHWM:\s+(\d+) kB", Path(f"/proc/{process}/status").read_text())
     assert found is not None
@@ -79,7 +79,7 @@ def run() -> list[Table]:
     """Starts Saucer with demo data on a database of its own, orders the delivery and watches its worker."""
     with instance() as (application, _):
         worker = application.supervisor.pid("worker")
-        before = _largest(worker)
+        before = largest(worker)
         delivery = inside(application, ORDER)
         start = time.perf_counter()
         while (state := inside(application, STATE, delivery).split())[0] in ("waiting", "running"):
@@ -89,8 +89,8 @@ def run() -> list[Table]:
             raise RuntimeError(f"the delivery came to be {state[0]}")
         table = Table(f"Delivering {SHOTS} shots of 3840 × 2160", ["", "the worker"])
         table.add("memory, waiting", f"{before / 2**20:.0f} MiB")
-        table.add("memory, at most", f"{_largest(worker) / 2**20:.0f} MiB")
-        table.want("memory of the worker:", _largest(worker) / 2**20, 1024, " MiB")
+        table.add("memory, at most", f"{largest(worker) / 2**20:.0f} MiB")
+        table.want("memory of the worker:", largest(worker) / 2**20, 1024, " MiB")
         table.add("time for a shot", f"{taken / SHOTS:.1f} s")
         table.add("package", f"{int(state[1]) / 2**20:.0f} MiB")
     return [table]

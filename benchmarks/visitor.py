@@ -32,8 +32,8 @@ class Visitor:
         self._own = threading.local()
         self._pool = ThreadPoolExecutor(connections)
 
-    def ask(self, method: str, path: str, body: bytes | None = None) -> bytes:
-        """The answer; raises where it is not 200."""
+    def ask(self, method: str, path: str, body: bytes | None = None, kind: str = "application/json") -> bytes:
+        """The answer; raises where it is none of success. kind: of the body."""
         if not hasattr(self._own, "connection"):
             self._own.connection = http.client.HTTPConnection(self._host, timeout=120)
         headers = {
@@ -41,14 +41,14 @@ class Visitor:
             "Accept-Encoding": "gzip",
         }
         if body is not None:
-            headers |= {"Content-Type": "application/json", "X-CSRFToken": self._cookies.get("csrftoken", "")}
+            headers |= {"Content-Type": kind, "X-CSRFToken": self._cookies.get("csrftoken", "")}
         self._own.connection.request(method, path, body=body, headers=headers)
         answer = self._own.connection.getresponse()
         for one in answer.msg.get_all("Set-Cookie", []):
             name, _, value = one.partition(";")[0].partition("=")
             self._cookies[name] = value
         data: bytes = answer.read()
-        if answer.status != 200:
+        if answer.status not in (200, 201, 204):
             raise RuntimeError(f"{path}: {answer.status} {data[:200]!r}")
         return gzip.decompress(data) if answer.getheader("Content-Encoding") == "gzip" else data
 

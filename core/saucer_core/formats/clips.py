@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from ..arrays import F32
 from ..encodings.ycbcr import LUMA, U16, Layout, reduced, to_rgb
 from ..errors import FileError
-from .pictures import means
+from .reducing import means
 
 SUFFIXES = (".mov", ".mp4", ".mkv", ".m4v", ".avi", ".mxf", ".webm", ".nut")
 #: Bytes of a clip that is brought in. Where a clip lies already, it may be larger.

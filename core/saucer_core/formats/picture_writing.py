@@ -9,9 +9,9 @@ import numpy as np
 import OpenImageIO as oiio
 from numpy.typing import NDArray
 
-from ..arrays import F32
 from ..encodings import Encoding
 from ..errors import FileError
+from ..halves import halves
 from .bands import Band, Window
 from .declared import CICP, INTEROP, OWN_TAG
 from .files import whole
@@ -21,6 +21,8 @@ from .picture_kinds import WrittenKind, depth_for, kind_of
 
 #: Rows that an EXR file packs together at most.
 ROWS_TOGETHER = 32
+#: The largest number of half float.
+HALF_MOST = 65504.0
 #: Transfers that are the same function (ITU-T H.273, table 3); JPEG XL knows the second alone (ISO/IEC
 #: 18181-1, colour encodings).
 BT2020_TEN, BT709 = 14, 1
@@ -84,17 +86,19 @@ def _why(target: "oiio.ImageOutput | None") -> str:
     return " ".join(str(text).split()).rpartition(": ")[2][:120] or "no reason given"
 
 
-def _channels(band: Band, kind: WrittenKind, depth: str, with_alpha: bool) -> tuple[int, F32]:
+def _channels(band: Band, kind: WrittenKind, depth: str, with_alpha: bool) -> tuple[int, NDArray[Any]]:
     """The first row of a band, and its channels as they are written; EXR holds colours multiplied by
     alpha."""
     multiplied = kind.name == "EXR"
-    low, high = {"half": (-65504.0, 65504.0), "float": (-np.inf, np.inf)}.get(depth, (0.0, 1.0))
     rgb = band.rgb
     if with_alpha and band.alpha is not None:
         # Light without alpha is added to what lies behind: no alpha takes it away.
         share = band.alpha if band.glows is None else np.where(band.glows, 1.0, band.alpha).astype(np.float32)
         rgb = np.concatenate([rgb * share[..., None] if multiplied else rgb, band.alpha[..., None]], axis=-1)
-    rgb = np.clip(rgb, low, high)
+    if depth == "half":
+        return band.row, halves(rgb, -HALF_MOST, HALF_MOST).view(np.float16)
+    if depth != "float":
+        rgb = np.clip(rgb, 0, 1)
     if depth in _BITS:
         # OpenImageIO cuts the lower bits of 16 off, where the nearest code is wanted.
         most = np.float32(2 ** _BITS[depth] - 1)
@@ -158,7 +162,7 @@ def _encoded(
     name: str,
     size: tuple[int, ...],
     depth: str,
-    rows: Iterable[tuple[int, F32]],
+    rows: Iterable[tuple[int, NDArray[Any]]],
     said: Said,
 ) -> None:
     """Has a picture written by the library of its kind."""

@@ -23,6 +23,7 @@ from .icc import title
 from .picture_encoders import ENCODERS
 from .picture_kinds import DEPTHS, kind_of
 from .picture_writing import ROWS_TOGETHER, Said, write_pixels
+from .reducing import means, means_of_codes
 
 SIZE_LIMIT = 256 * 2**20
 PIXEL_LIMIT = 64 * 10**6
@@ -148,6 +149,10 @@ def load(path: Path, name: str | None = None, width: int | None = None) -> Pictu
         return source.picture_for(width)
 
 
+#: Times that a picture is larger than it is wanted, from which on it need not come to its size exactly.
+_SEVERAL = 4
+#: Kinds of numbers that hold codes.
+_CODES = {"uint8": oiio.UINT8, "uint16": oiio.UINT16}
 #: Parts of a file that are counted.
 _PARTS = 1000
 #: Bytes of pixels that are read at a time.
@@ -245,6 +250,14 @@ class Source:
         """The picture, reduced as far as ``by_for`` says."""
         return self.picture(self.by_for(width))
 
+    def within(self, side: int) -> F32:
+        """The picture's colours, at most ``side`` a side. One that is several times as large is reduced by a
+        whole number alone; scaling it after that would cost as much as reading it does."""
+        by = -(-max(self.facts.width, self.facts.height) // side)
+        if by >= _SEVERAL:
+            return self.picture(by).rgb
+        return fit(self.picture(max(by - 1, 1)).rgb, side, side)
+
     def bands(self, rows_by: int = 1) -> Iterator[Band]:
         """All rows from the top of the file, a multiple of ``rows_by`` at a time but for the last. Raises
         ``FileError``."""
@@ -275,17 +288,43 @@ class Source:
                     ).astype(np.float32)
             yield Band(first, rgb, alpha, glows if glows is not None and glows.any() else None)
 
-    def _read(self, first: int, last: int, count: int) -> Any:
-        """Rows of the first ``count`` channels, as float32; ``None`` where they cannot be read."""
+    @property
+    def _holds_codes(self) -> bool:
+        """Whether it holds whole codes alone, in rows, and nothing is transparent."""
+        spec = self._spec
+        return str(spec.format) in _CODES and spec.alpha_channel < 0 and not spec.tile_width
+
+    def _reduced(self, by: int) -> F32:
+        """The whole picture as it lies in the file, reduced; codes become numbers after that. Raises
+        ``FileError``."""
+        spec = self._spec
+        count, kind = max(self._wanted) + 1, _CODES[str(spec.format)]
+        rows = max(1, BAND // (spec.width * count * by)) * by
+        out = np.empty((-(-spec.height // by), -(-spec.width // by), 3), np.float32)
+        for first in range(0, spec.height, rows):
+            last = min(first + rows, spec.height)
+            read = self._read(first, last, count, kind)
+            if read is None or self._file.has_error:
+                raise FileError(
+                    self._name, f"cannot be read to its end: it is damaged or cut short ({_why(self._file)})"
+                )
+            codes = np.asarray(read).reshape(last - first, spec.width, count)
+            small = means_of_codes(codes, by)
+            out[first // by : first // by + len(small)] = small[..., self._wanted]
+        return out
+
+    def _read(self, first: int, last: int, count: int, kind: Any = oiio.FLOAT) -> Any:
+        """Rows of the first ``count`` channels, as that kind of number; ``None`` where they cannot be
+        read."""
         spec = self._spec
         top, bottom = spec.y + first, spec.y + last
         with self._reading:
             if self._closed:
                 raise FileError(self._name, "was closed while it was read")
             if not spec.tile_width:
-                return self._file.read_scanlines(top, bottom, spec.z, 0, count, oiio.FLOAT)
+                return self._file.read_scanlines(top, bottom, spec.z, 0, count, kind)
             return self._file.read_tiles(
-                spec.x, spec.x + spec.width, top, bottom, spec.z, spec.z + 1, 0, count, oiio.FLOAT
+                spec.x, spec.x + spec.width, top, bottom, spec.z, spec.z + 1, 0, count, kind
             )
 
     def close(self) -> None:
@@ -312,6 +351,9 @@ class Source:
         """The whole picture as it is looked at; ``by`` × ``by`` pixels become one, their mean, with fewer
         where the edge cuts them off."""
         size = (-(-self._spec.height // by), -(-self._spec.width // by))
+        if by > 1 and self._holds_codes:
+            seen = np.ascontiguousarray(self._turn(self._reduced(by)))
+            return Picture(seen, self.facts, None, self.tags, self.icc)
         rgb = np.empty((*size, 3), np.float32)
         alpha = np.empty(size, np.float32) if self.facts.alpha else None
         glows: NDArray[np.bool_] | None = None
@@ -333,20 +375,6 @@ class Source:
             self.window if by == 1 and not self.turned else None,
             None if glows is None else np.ascontiguousarray(self._turn(glows)),
         )
-
-
-def means(values: F32, by: int) -> F32:
-    """Means of ``by`` × ``by`` blocks of the first two axes; blocks at the end may be smaller."""
-    if by == 1:
-        return values
-    for axis in (0, 1):
-        size = values.shape[axis]
-        starts = np.arange(0, size, by)
-        counts = np.minimum(starts + by, size) - starts
-        shape = [1] * values.ndim
-        shape[axis] = len(starts)
-        values = (np.add.reduceat(values, starts, axis=axis) / counts.reshape(shape)).astype(np.float32)
-    return values
 
 
 def _scans(path: Path) -> int:
@@ -458,7 +486,8 @@ def write_bands(
 ) -> None:
     """Writes a picture of ``size`` (height, width) whose rows are made one band after the other; see
     ``write``. An EXR is not packed: noise of a sensor hardly packs, and reading takes five times as long."""
-    write_pixels(path, size, 3, depth, bands, False, Said(at=at), packed=False)
+    with closing(_ahead(bands)) as ahead:
+        write_pixels(path, size, 3, depth, ahead, False, Said(at=at), packed=False)
 
 
 def through(
@@ -530,12 +559,13 @@ def _left_out(
     yield from source.facts.unread
 
 
-def _ahead(bands: Iterator[Band]) -> Generator[Band, None, None]:
+def _ahead(bands: Iterable[Band]) -> Generator[Band, None, None]:
     """The same bands; the next one is made by a thread while the one before it is packed and written."""
+    rest = iter(bands)
     with ThreadPoolExecutor(1) as thread:
-        coming = thread.submit(next, bands, None)
+        coming = thread.submit(next, rest, None)
         while (band := coming.result()) is not None:
-            coming = thread.submit(next, bands, None)
+            coming = thread.submit(next, rest, None)
             yield band
 
 

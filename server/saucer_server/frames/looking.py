@@ -55,9 +55,8 @@ def look_through(path: Path, file_name: str, encoding_key: str = "", wish: Wish 
 
 def _kept(path: Path, file_name: str, encoding_key: str, made: Developed | None) -> Seen:
     read = made.path if made else path
-    found = pictures.load(read, made.path.name if made else file_name, COUNTED)
-    facts = made.facts if made else found.facts
-    small = pictures.fit(found.rgb, COUNTED, COUNTED)
+    with pictures.opened(read, made.path.name if made else file_name) as source:
+        small, facts = source.within(COUNTED), made.facts if made else source.facts
     at = encoding(encoding_key or facts.encoding)
     came, original = _store(path, Path(file_name).suffix) if made else ("", "")
     digest, file = _store(read, read.suffix if made else Path(file_name).suffix)

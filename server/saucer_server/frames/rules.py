@@ -30,13 +30,14 @@ from ..people.quotas import register as count
 from ..people.rules import Person, is_own, must
 from ..removals import rules as removals
 from ..removals.kinds import Kind, register
-from .looking import SAID, look_through
+from .looking import COUNTED, SAID, look_through
 from .models import Frame
 from .payloads import FramePatch, FramesPatch
 from .values import SETS, Known
 
 __all__ = [
     "BIN",
+    "COUNTED",
     "NOT_YOURS",
     "REMEMBERED_WIDTH",
     "SAID",
@@ -60,6 +61,7 @@ __all__ = [
     "remove_many",
     "replace_file",
     "seen_by",
+    "small",
     "standing_for",
     "table_picture",
     "take_in",
@@ -362,6 +364,12 @@ _scaled = PICTURES.remembers(_scale)
 def original(frame: Frame, width: int) -> F32:
     """The frame's pixels in its own encoding, at most ``width`` wide. Shared: do not change it."""
     return codes(frame.file, frame.file_name, width)
+
+
+def small(file: str, file_name: str) -> F32:
+    """A picture that is kept, as its codes lie in it, at most ``COUNTED`` a side."""
+    with _opened(file, file_name) as source, READING.take(source.bytes_at(COUNTED)):
+        return source.within(COUNTED)
 
 
 def codes(file: str, file_name: str, width: int) -> F32:

@@ -18,7 +18,7 @@ from ..jobs.api import JobOut
 from ..lookup import Id
 from ..openapi import JPEG, gives
 from ..people.rules import person_of
-from . import greying, rules
+from . import drawing, greying, rules
 from .rules import Intake, IntakeFile
 from .values import Guessed, Said, SameFile
 
@@ -98,7 +98,7 @@ class IntakeSaid(Schema):
 
 def _file(file: IntakeFile) -> IntakeFileOut:
     known, said = file.known, file.said
-    key = rules.encoding_of(file)
+    key = drawing.encoding_of(file)
     return IntakeFileOut(
         id=file.pk,
         folder=file.folder,
@@ -220,4 +220,4 @@ def picture(
 ) -> HttpResponse:
     """The picture of a file, JPEG for the screen. ``v``: its version: a kept answer is never stale."""
     file = rules.find_file(rules.find(intake_id, person_of(request)), file_id)
-    return binary(rules.picture(file, width), "image/jpeg")
+    return binary(drawing.picture(file, width), "image/jpeg")

@@ -11,6 +11,7 @@ from .. import storage
 from ..frames.looking import look_through
 from ..jobs.locks import taken
 from ..jobs.rules import Progress, State, running
+from . import drawing
 from .models import Intake, IntakeFile, Stage
 from .values import Guessed, Said
 
@@ -78,7 +79,7 @@ def _wish(said: Said) -> Wish:
 
 
 def _read(file: IntakeFile) -> None:
-    said = file.said
+    said, seen = file.said, None
     changes: dict[str, object]
     try:
         with storage.on_disk(file.file) as path:
@@ -102,3 +103,7 @@ def _read(file: IntakeFile) -> None:
         # What was said meanwhile of how it is developed needs another reading.
         if row is not None and _wish(row.said) == _wish(said):
             IntakeFile.objects.filter(pk=file.pk).update(**changes)
+    if seen is not None:
+        row = IntakeFile.objects.filter(pk=file.pk).first()
+        if row is not None and row.known == seen.known:
+            drawing.draw_first(row, seen.small)

@@ -8,18 +8,17 @@ from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
 from django.db.models import Count, QuerySet
 from saucer_core.formats import pictures, zips
-from saucer_core.screen import for_screen
 
 from .. import storage
 from ..errors import RuleError, missing
 from ..frames import rules as frames
 from ..frames.values import SetName
-from ..framing import jpeg
 from ..jobs import rules as jobs
 from ..jobs.rules import State
 from ..lookup import by_id
 from ..people.quotas import Holding, must_fit, register
 from ..people.rules import Person, must
+from . import drawing
 from .models import Intake, IntakeFile, Stage
 from .values import Said, SameFile
 
@@ -37,7 +36,6 @@ __all__ = [
     "find_file",
     "keep",
     "order",
-    "picture",
     "say",
     "say_of_all",
 ]
@@ -180,25 +178,6 @@ def say_of_all(intake: Intake, sets: list[SetName]) -> Intake:
     return find(intake.pk, intake.person)
 
 
-def encoding_of(file: IntakeFile) -> str:
-    """What a file that was read is taken to be in."""
-    guessed = file.guess.key if file.guess else ""
-    return file.said.encoding or guessed or (file.known.encoding if file.known else "")
-
-
-def picture(file: IntakeFile, width: int) -> bytes:
-    """The picture of a file that was read, as a JPEG for the screen; kept. Raises 404 before."""
-    known = file.known
-    if known is None or file.stage != Stage.READ:
-        raise missing("picture of this file")
-    key = encoding_of(file)
-
-    def make() -> bytes:
-        return jpeg(for_screen(frames.codes(known.file, known.file_name, width), key))
-
-    return storage.kept(storage.result("intake", [known.digest, key, width], ".jpg"), make)
-
-
 def keep(intake: Intake) -> list[frames.Frame]:
     """Makes frames of all files that are chosen and were read, and lets go of the rest. Raises 409 where none
     is chosen, or some are still being read."""
@@ -218,7 +197,7 @@ def _frame(file: IntakeFile, intake: Intake) -> frames.Frame:
     known, said = file.known, file.said
     if known is None:
         raise missing("picture of this file")
-    key = encoding_of(file)
+    key = drawing.encoding_of(file)
     by = known.encoding_by
     if said.encoding:
         by = frames.SAID

@@ -101,14 +101,16 @@ def _clipped(raw: Any) -> list[float]:
     seen, blacks, white = raw.raw_image_visible, raw.black_level_per_channel, float(raw.white_level)
     top, left = raw.sizes.top_margin, raw.sizes.left_margin
     full, places = np.zeros(3), np.zeros(3)
+    pattern = raw.raw_pattern
     # Filters repeat after two places, or after six; six is right for both.
-    for row in range(min(PATTERN, seen.shape[0])):
-        for column in range(min(PATTERN, seen.shape[1])):
+    by = 2 if pattern is not None and pattern.shape == (2, 2) else PATTERN
+    for row in range(min(by, seen.shape[0])):
+        for column in range(min(by, seen.shape[1])):
             colour = int(raw.raw_color(top + row, left + column))
             # A sensor's second green counts as green.
             colour = 1 if colour == 3 else colour
             level = blacks[min(colour, len(blacks) - 1)] * (1 - FULL) + white * FULL
-            those = seen[row::PATTERN, column::PATTERN]
+            those = seen[row::by, column::by]
             full[colour] += np.count_nonzero(those >= level)
             places[colour] += those.size
     return [float(v) for v in full / np.maximum(places, 1)]
