@@ -6,7 +6,7 @@ from datetime import datetime
 from fnmatch import fnmatch
 
 from django.db import transaction
-from django.db.models import Count, Max, Prefetch, Q, QuerySet
+from django.db.models import Count, Max, Q, QuerySet
 from saucer_core.stack import Layer as StackLayer
 from saucer_core.stack import stacked
 
@@ -69,11 +69,13 @@ def find(project_id: int) -> Project:
 
 
 def with_looks(rows: QuerySet[Shot]) -> QuerySet[Shot]:
-    """Shots with their frames and the looks on them."""
-    layers = Layer.objects.select_related("revision__look", "revision__made_by", "revision__moved_by")
-    return rows.select_related("frame__added_by", "clip", "scene").prefetch_related(
-        Prefetch("layers", layers)
-    )
+    """Shots with their frames and the looks on them.
+
+    What several shots share, a clip or a revision with its whole look, is read once: shots hold the same row
+    of it, which nobody may change in place.
+    """
+    on = [f"layers__revision{more}" for more in ("__look", "__made_by", "__moved_by")]
+    return rows.prefetch_related("frame__added_by", "clip", "scene", *on)
 
 
 def shots_of(project: Project) -> QuerySet[Shot]:
