@@ -13,7 +13,8 @@ import numpy as np
 import pytest
 from saucer_core.baking.bake import bake
 from saucer_core.cli.main import main
-from saucer_core.encodings import conversion, encoding
+from saucer_core.encodings import CameraEncoding, conversion, encoding
+from saucer_core.encodings.registry import forget, known
 from saucer_core.formats import clip_writing, clips, pictures, recipe
 from saucer_core.formats.clip_index import glance, indexed
 from saucer_core.formats.delivery import (
@@ -59,6 +60,7 @@ class Delivered:
         text = recipe.dumps(LOOK, name="Ember", tables=no_tables)
         (self.folder / "looks" / "ember.saucer.json").write_text(text, encoding="utf-8")
         self.shots: list[ListedShot] = []
+        self.cameras: tuple[CameraEncoding, ...] = ()
 
     def shot(
         self, source, encoding="bt709_display", strength=1.0, looks=True, lut="", trim=TRIM, number=None
@@ -86,7 +88,7 @@ class Delivered:
         )
         contents = Contents(
             project="Kiln series", delivery=2, made_by="Ines", made_at="2026-10-01", encodings=(),
-            shots=tuple(self.shots), parts={}, files=files,
+            shots=tuple(self.shots), parts={}, files=files, cameras=self.cameras,
         )  # fmt: skip
         text = contents.model_dump_json(by_alias=True)
         (self.folder / "contents.json").write_text(text, encoding="utf-8")
@@ -269,6 +271,25 @@ def test_an_index_without_decoding_is_the_one_with(tmp_path):
         assert indexed(path).stamps == looked.stamps
         assert glance(path).frames == looked.facts.frames
         assert glance(path).timecode == looked.facts.timecode
+
+
+@pytest.mark.django_db
+def test_an_encoding_of_the_team_comes_with_the_list(delivered, capsys):
+    camera = CameraEncoding(
+        name="Kiln camera", red=(0.73, 0.28), green=(0.14, 0.85), blue=(0.1, -0.05), white=(0.3127, 0.329),
+        base=10, log_side_slope=0.25, log_side_offset=0.38, lin_side_slope=5.5, lin_side_offset=0.05,
+    )  # fmt: skip
+    rgb = np.full((4, 4, 3), 0.45, np.float32)
+    pictures.write(delivered.footage / "shelf.png", rgb, "uint16")
+    delivered.shot(ListedSource(name="shelf", file="shelf.png"), encoding=camera.key())
+    assert "is not an encoding" in delivered.render(capsys)[1]["failed"]["1 shelf"]
+    delivered.cameras = (camera,)
+    assert delivered.render(capsys)[1]["made"] == ["1 shelf"]
+    forget(camera)
+    with known([camera]):
+        wanted = treated(rgb, camera.key())
+    found = pictures.load(delivered.out / "001_shelf.png").rgb
+    np.testing.assert_allclose(found, np.clip(wanted, 0, 1), atol=2 / 65535)
 
 
 # --- What is there is not made again

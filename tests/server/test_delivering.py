@@ -254,7 +254,8 @@ def test_a_loss_is_measured(lead, project):
     assert 0 <= found["gamut"] <= found["worst_gamut_share"] <= 1
 
 
-def test_a_clip_goes_out_under_its_look_with_sound(lead, project, revision, tmp_path):
+def shot_of_a_clip(lead, project, revision):
+    """A shot cut from a clip, with a look on it."""
     path = f"/projects/{project}"
     made = lead.upload(
         f"{path}/clips", {"file": SimpleUploadedFile("fire.mov", CLIP.read_bytes()), "encoding": "film_log"}
@@ -264,6 +265,10 @@ def test_a_clip_goes_out_under_its_look_with_sound(lead, project, revision, tmp_
     fromclip.make(**ProcrastinateJob.objects.get(pk=Job.objects.get(pk=job["id"]).queue_id).args)
     shot = lead.get(path).json()["shots"][-1]
     lead.post(f"{path}/assign", {"shots": [shot["id"]], "layers": [{"revision": revision.pk}]})
+
+
+def test_a_clip_goes_out_under_its_look_with_sound(lead, project, revision, tmp_path):
+    shot_of_a_clip(lead, project, revision)
     row = delivered(lead, project, {"parts": ["clips", "stills"], "clip": "ffv1"})
     z = package(lead, row)
     name = next(n for n in z.namelist() if n.startswith("clips/"))

@@ -9,7 +9,7 @@ import pytest
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from saucer_core.formats import pictures
-from saucer_server.frames import whites
+from saucer_server.frames.looking import look_through
 from saucer_server.frames.rules import Frame
 from saucer_server.frames.whites import AROUND
 from saucer_server.intake import reading
@@ -204,13 +204,12 @@ def test_two_who_change_a_raw_do_not_mix_its_files(designer, folder, monkeypatch
     intake = begin(designer)
     put(designer, intake, ("yard.dng", (folder / "yard_0417.dng").read_bytes()))
     (kept,) = designer.post(f"/intakes/{intake}/keep").json()
-    real = whites.look_through
 
     def slow(*given, **more):
         Frame.objects.filter(pk=kept["id"]).update(original="frames/other.dng")
-        return real(*given, **more)
+        return look_through(*given, **more)
 
-    monkeypatch.setattr(whites, "look_through", slow)
+    monkeypatch.setattr("saucer_server.frames.whites.look_through", slow)
     refused = designer.post(f"/frames/{kept['id']}/white", {"kelvin": 7000, "tint": 5})
     assert (refused.status_code, "another file meanwhile" in refused.json()["message"]) == (409, True)
 

@@ -8,17 +8,12 @@ from wsgiref.simple_server import WSGIRequestHandler, make_server
 
 import numpy as np
 import pytest
-from django.core.files.uploadedfile import SimpleUploadedFile
-from procrastinate.contrib.django.models import ProcrastinateJob
 from saucer_core.cli.main import main
 from saucer_core.formats import clips, pictures
 from saucer_server import storage
-from saucer_server.clips import rules as server_clips
-from saucer_server.jobs.models import Job
-from saucer_server.projects import fromclip
 from saucer_server.wsgi import application
 
-from .test_delivering import CLIP, delivered, package, project
+from .test_delivering import CLIP, delivered, package, project, shot_of_a_clip
 
 __all__ = ["project"]
 
@@ -38,23 +33,8 @@ def served():
     server.shutdown()
 
 
-@pytest.fixture
-def shot_of_a_clip(lead, project, revision):
-    path = f"/projects/{project}"
-    made = lead.upload(
-        f"{path}/clips", {"file": SimpleUploadedFile("fire.mov", CLIP.read_bytes()), "encoding": "film_log"}
-    ).json()
-    server_clips.look_through(made["id"])
-    job = lead.post(f"{path}/cut", {"clip": made["id"], "firsts": [44]}).json()
-    fromclip.make(**ProcrastinateJob.objects.get(pk=Job.objects.get(pk=job["id"]).queue_id).args)
-    shot = lead.get(path).json()["shots"][-1]
-    lead.post(f"{path}/assign", {"shots": [shot["id"]], "layers": [{"revision": revision.pk}]})
-    return shot
-
-
-def test_what_it_makes_is_what_a_delivery_holds(
-    lead, project, frame, shot_of_a_clip, served, tmp_path, capsys
-):
+def test_what_it_makes_is_what_a_delivery_holds(lead, project, revision, frame, served, tmp_path, capsys):
+    shot_of_a_clip(lead, project, revision)
     row = delivered(lead, project, {"parts": ["clips", "stills", "recipes"], "clip": "ffv1"})
     listed = row.contents.shots
     assert [(s.source.file, s.source.rate) for s in listed] == [

@@ -1,11 +1,13 @@
 """What a clip is and when each of its frames is shown, without decoding it from end to end."""
 
-from contextlib import closing
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
 import av
+from av.video.frame import VideoFrame
 
 from ..errors import FileError
 from .clips import FRAME_LIMIT, ClipFacts, Found, decoded, facts_of, from_stamp, opened
@@ -17,11 +19,7 @@ def glance(path: Path, name: str | None = None) -> ClipFacts:
     Its length is what the head says; where the head says nothing of it, the file is read, and not decoded.
     """
     name = name or path.name
-    with closing(opened(path, name)) as container:
-        stream = container.streams.video[0]
-        first = next(decoded(container, name), None)
-        if first is None:
-            raise FileError(name, "holds no whole frame")
+    with _begun(path, name) as (container, stream, first):
         count = _said(container, stream)
         stamps = list(range(count)) if count else _read(container, stream, name)
         return facts_of(container, first, stamps, 0, [])
@@ -34,13 +32,19 @@ def indexed(path: Path, name: str | None = None) -> Found:
     and of the last frame are compared with what the file gives; else the file is read, and not decoded.
     """
     name = name or path.name
+    with _begun(path, name) as (container, stream, first):
+        stamps = _counted(container, stream, first) or _read(container, stream, name)
+        return Found(facts_of(container, first, stamps, 0, []), (0,), tuple(stamps))
+
+
+@contextmanager
+def _begun(path: Path, name: str) -> Iterator[tuple[Any, Any, VideoFrame]]:
+    """An open clip, its stream of pictures, and its first frame."""
     with closing(opened(path, name)) as container:
-        stream = container.streams.video[0]
         first = next(decoded(container, name), None)
         if first is None:
             raise FileError(name, "holds no whole frame")
-        stamps = _counted(container, stream, first) or _read(container, stream, name)
-        return Found(facts_of(container, first, stamps, 0, []), (0,), tuple(stamps))
+        yield container, container.streams.video[0], first
 
 
 def _said(container: Any, stream: Any) -> int:

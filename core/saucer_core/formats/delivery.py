@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..encodings import SDR_WHITE, SdrWhite
+from ..encodings import SDR_WHITE, CameraEncoding, SdrWhite
 from ..trim import Trim
 
 #: What a delivery is made of.
@@ -115,8 +115,8 @@ class ListedPiece(_Listed):
 
 class Contents(_Listed):
     """The list of a delivery. cut: the number of the cut that its shots followed. white: cd/m² at which PQ
-    and HLG show the white of a standard display. finish: whether pictures carry the finishes of their
-    looks."""
+    and HLG show the white of a standard display. finish: whether pictures carry the finishes of their looks.
+    cameras: the encodings of the team that its shots are read as."""
 
     saucer_delivery: Literal[1] = 1
     project: str
@@ -127,6 +127,7 @@ class Contents(_Listed):
     encodings: tuple[str, ...]
     white: SdrWhite = SDR_WHITE
     finish: bool = True
+    cameras: tuple[CameraEncoding, ...] = ()
     shots: tuple[ListedShot, ...]
     parts: dict[Part, tuple[ListedPiece, ...]]
     files: tuple[DeliveredFile, ...]

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from pydantic import ValidationError
 
+from ..encodings import define
 from ..errors import FileError
 from ..formats.delivery import CONTENTS, Contents, FeedFile
 from .feed import fetch, fetch_list, is_address, is_inside, sha256_of
@@ -72,8 +73,12 @@ def _taken(folder: Path) -> Package:
 
 
 def _read(path: Path) -> Contents:
+    """The list of a delivery; the encodings of its team are made known."""
     try:
-        return Contents.model_validate_json(path.read_bytes())
+        contents = Contents.model_validate_json(path.read_bytes())
+        for camera in contents.cameras:
+            define(camera)
+        return contents
     except ValidationError as error:
         first = error.errors()[0]
         where = " ".join(str(part) for part in first["loc"])

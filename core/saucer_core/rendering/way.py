@@ -77,9 +77,10 @@ def out_of(shot: ListedShot, wanted: str) -> ListedOut:
 def way_of(package: Package, shot: ListedShot, out: ListedOut, with_finish: bool) -> Way:
     """What is done to a shot's colours. Raises ``FileError`` where the delivery holds neither its recipes nor
     its LUT."""
-    source, end = encoding(shot.encoding), encoding(out.encoding)
     if all(one.recipe for one in shot.looks):
+        # Recipes bring encodings of the team.
         look, tables = _look(package, shot)
+        source, end = encoding(shot.encoding), encoding(out.encoding)
         finished = with_finish and bool(look.finish.active())
         white = package.contents.white
         program = Treatment(
@@ -91,6 +92,7 @@ def way_of(package: Package, shot: ListedShot, out: ListedOut, with_finish: bool
         raise FileError(
             shot.label, "the delivery holds neither the recipes of its looks nor its LUT. Order one with them"
         )
+    source, end = encoding(shot.encoding), encoding(out.encoding)
     operations = tuple(read_table(package.files.place_of(out.lut)).operations())
     return Way(source, end, _made_of(package, shot, out, False), lut=operations)
 

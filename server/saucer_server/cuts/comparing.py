@@ -84,9 +84,9 @@ def _of_clip(event: Event, clip: Clip | None, start: int) -> Event:
     return replace(event, name=f"clip {clip.pk}", reel="", start=start) if clip else event
 
 
-def _stretch(event: Event, number: int, met: Met, held: dict[int, Clip], shot: Shot | None) -> Stretch:
-    clip = held.get(met.clip) if met.clip is not None else None
-    start = event.start - _begin(clip) if clip else event.start
+def _stretch(event: Event, number: int, met: Met, held: "_Held", shot: Shot | None) -> Stretch:
+    clip, begin = held.get(met.clip or 0, (None, 0))
+    start = event.start - begin
     name = shot.name if shot else called(event, clip)
     return Stretch(_of_clip(event, clip, start), number, name, met, clip, shot)
 
@@ -98,14 +98,13 @@ def called(event: Event, clip: Clip | None) -> str:
     return without_ending(event.name) or event.reel or "without a name"
 
 
-def _begin(clip: Clip) -> int:
-    """The first frame of a clip, by its timecode."""
-    found = source_of(clip)
-    return found.start if found else 0
+#: Clips by their ids, each with its first frame by its timecode.
+_Held = dict[int, tuple[Clip, int]]
 
 
-def _clips(keys: Iterable[int | None]) -> dict[int, Clip]:
-    return {c.pk: c for c in clips.every().filter(pk__in={key for key in keys if key is not None})}
+def _clips(keys: Iterable[int | None]) -> _Held:
+    rows = clips.every().filter(pk__in={key for key in keys if key is not None})
+    return {clip.pk: (clip, found.start if (found := source_of(clip)) else 0) for clip in rows}
 
 
 def stretches_of(cut: Cut, shots: dict[int, Shot]) -> list[Stretch]:

@@ -1,6 +1,7 @@
 """The list of a delivery, for programs: what is in it, and what its shots are made from."""
 
 from django.utils import timezone
+from saucer_core.encodings import definition
 from saucer_core.formats.delivery import (
     Contents,
     DeliveredFile,
@@ -32,7 +33,7 @@ def contents(delivery: Delivery) -> Contents:
         shot = piece.source.shot.number if isinstance(piece.source, OfShot) else None
         parts.setdefault(piece.part, []).append(ListedPiece(path=path, facts=piece.facts, shot=shot))
         files += piece.files
-    paths = _Paths(done)
+    paths, keys = _Paths(done), {shot.encoding for shot in delivery.shots}
     return Contents(
         project=delivery.project.name,
         delivery=delivery.number,
@@ -42,6 +43,7 @@ def contents(delivery: Delivery) -> Contents:
         encodings=delivery.plan.encodings,
         white=delivery.plan.white,
         finish=delivery.plan.finish,
+        cameras=tuple(camera for key in sorted(keys) if (camera := definition(key)) is not None),
         shots=tuple(_shot(delivery, shot, paths) for shot in delivery.shots),
         parts={part: tuple(parts[part]) for part in PARTS if part in parts},
         files=tuple(files),

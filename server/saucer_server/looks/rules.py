@@ -53,6 +53,7 @@ __all__ = [
     "page_of",
     "recipe_of",
     "restore",
+    "revisions_on",
     "save_draft",
     "set_status",
     "sound",
@@ -81,6 +82,11 @@ def version_of(revision: Revision) -> str:
 def every() -> QuerySet[Look]:
     """All looks, those that became a part of another one included."""
     return Look.objects.all()
+
+
+def revisions_on() -> QuerySet[Revision]:
+    """Revisions with their looks and people, for what has them on it: who may see that may see them."""
+    return Revision._base_manager.select_related("look", "made_by", "moved_by")
 
 
 def every_revision() -> QuerySet[Revision]:

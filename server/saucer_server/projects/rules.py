@@ -6,7 +6,7 @@ from datetime import datetime
 from fnmatch import fnmatch
 
 from django.db import transaction
-from django.db.models import Count, Max, Q, QuerySet
+from django.db.models import Count, Max, Prefetch, Q, QuerySet
 from saucer_core.stack import Layer as StackLayer
 from saucer_core.stack import stacked
 
@@ -74,8 +74,8 @@ def with_looks(rows: QuerySet[Shot]) -> QuerySet[Shot]:
     What several shots share, a clip or a revision with its whole look, is read once: shots hold the same row
     of it, which nobody may change in place.
     """
-    on = [f"layers__revision{more}" for more in ("__look", "__made_by", "__moved_by")]
-    return rows.prefetch_related("frame__added_by", "clip", "scene", *on)
+    on = Prefetch("layers__revision", looks.revisions_on())
+    return rows.select_related("scene").prefetch_related("frame__added_by", "clip", on)
 
 
 def shots_of(project: Project) -> QuerySet[Shot]:

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cached_property
 
 from ...steps.slope_offset_power import Correction
 from ..timecode import text_of
@@ -30,7 +31,7 @@ class Event:
     comes_in: int = 0
     correction: Correction | None = None
 
-    @property
+    @cached_property
     def source(self) -> tuple[str, str]:
         """By what its clip is told from others."""
         return self.name.casefold(), self.reel.casefold()
