@@ -4,4 +4,4 @@
 __version__ = "1.0.0"
 #: Raised with every change that moves a pixel: what is kept under an older one is computed anew.
 #: ``tests/core/test_version.py`` notices.
-PIXELS = 6
+PIXELS = 7

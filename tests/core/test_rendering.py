@@ -13,6 +13,7 @@ import numpy as np
 import pytest
 from saucer_core.baking.bake import bake
 from saucer_core.cli.main import main
+from saucer_core.effects import Finish, Vignette
 from saucer_core.encodings import CameraEncoding, conversion, encoding
 from saucer_core.encodings.registry import forget, known
 from saucer_core.formats import clip_writing, clips, pictures, recipe
@@ -61,6 +62,7 @@ class Delivered:
         (self.folder / "looks" / "ember.saucer.json").write_text(text, encoding="utf-8")
         self.shots: list[ListedShot] = []
         self.cameras: tuple[CameraEncoding, ...] = ()
+        self.finish = True
 
     def shot(
         self, source, encoding="bt709_display", strength=1.0, looks=True, lut="", trim=TRIM, number=None
@@ -88,7 +90,7 @@ class Delivered:
         )
         contents = Contents(
             project="Kiln series", delivery=2, made_by="Ines", made_at="2026-10-01", encodings=(),
-            shots=tuple(self.shots), parts={}, files=files, cameras=self.cameras,
+            shots=tuple(self.shots), parts={}, files=files, cameras=self.cameras, finish=self.finish,
         )  # fmt: skip
         text = contents.model_dump_json(by_alias=True)
         (self.folder / "contents.json").write_text(text, encoding="utf-8")
@@ -346,6 +348,61 @@ def test_what_somebody_put_there_stays(delivered, capsys):
     assert (status, list(said["failed"])) == (3, ["1 shelf"])
     assert "Move it away" in said["failed"]["1 shelf"]
     assert (delivered.out / "001_shelf.mkv").read_bytes() == b"mine"
+
+
+@pytest.mark.parametrize("before", [False, True])
+@pytest.mark.parametrize("at", ["record", "name"])
+def test_broken_off_while_it_takes_its_name_it_goes_on(delivered, capsys, monkeypatch, at, before):
+    """Nobody has to move a half-done file of a render room's own away."""
+    written(delivered.footage / "kiln.mkv", 8)
+    delivered.shot(of_clip())
+    if before:
+        delivered.render(capsys)
+        delivered.shots = []
+        delivered.shot(of_clip(), trim=Trim(exposure=1))
+    real = os.replace
+
+    def stop(made, target):
+        if Path(target).name == {"record": "001_shelf.mkv.json", "name": "001_shelf.mkv"}[at]:
+            raise KeyboardInterrupt
+        real(made, target)
+
+    with monkeypatch.context() as stopped:
+        stopped.setattr(os, "replace", stop)
+        assert main(delivered.call()) == 130
+    capsys.readouterr()
+    assert not (delivered.out / "001_shelf.mkv").exists()
+    assert delivered.render(capsys)[1]["made"] == ["1 shelf"]
+    check = ["sha256sum", "-c", "checksums.sha256"]
+    subprocess.run(check, cwd=delivered.out, capture_output=True, check=True)
+
+
+def test_the_finish_is_the_deliverys_unless_it_is_left_out(delivered, capsys):
+    finished = LOOK.model_copy(update={"finish": Finish(vignette=Vignette(amount=0.8))})
+    text = recipe.dumps(finished, name="Ember", tables=no_tables)
+    (delivered.folder / "looks" / "ember.saucer.json").write_text(text, encoding="utf-8")
+    pictures.write(delivered.footage / "shelf.png", np.full((32, 48, 3), 0.5, np.float32), "uint16")
+    delivered.shot(ListedSource(name="shelf", file="shelf.png"), encoding="bt709_display")
+    corners: list[float] = []
+    for asked, more in ((True, ()), (True, ("--without-finish",)), (False, ())):
+        delivered.finish = asked
+        assert delivered.render(capsys, *more)[1]["made"] or corners
+        found = pictures.load(delivered.out / "001_shelf.png").rgb
+        corners.append(float(found[0, 0, 0]))
+    assert corners[0] < corners[1] - 0.05
+    assert corners[1] == corners[2]
+
+
+@pytest.mark.parametrize(
+    "source", [{"rate": "1/0"}, {"rate": "x"}, {"first": 5, "last": 2}, {"last": 10**12}]
+)
+def test_a_list_of_nonsense_is_refused_in_words(delivered, capsys, source):
+    delivered.shot(of_clip()).write()
+    said = json.loads((delivered.folder / "contents.json").read_text())
+    said["shots"][0]["source"] |= source
+    (delivered.folder / "contents.json").write_text(json.dumps(said))
+    status, _, said = delivered.render(capsys, where=delivered.folder)
+    assert (status, "is not the list of a delivery (shots 0 source" in said) == (1, True)
 
 
 def test_what_was_stopped_goes_on(delivered, capsys, monkeypatch):

@@ -4,12 +4,11 @@ from pathlib import Path
 
 import click
 
-from ..errors import FileError
 from ..formats.clip_kinds import CLIP_KINDS
 from ..formats.picture_kinds import WRITTEN, depth_for
 from ..rendering.room import Room
 from ..rendering.shot import Wanted
-from .shared import DEPTH, ENCODING, FOUND_WANTING, PATH, Answer, answering, told
+from .shared import DEPTH, ENCODING, FOUND_WANTING, PATH, Answer, answering, refuse, told
 
 #: Frames that are rendered more at each end (common practice: half a second).
 HANDLES = 12
@@ -51,9 +50,11 @@ def command(
     handles. What is there already is not made again; what was stopped goes on. Several of these commands on
     one folder share the work, a shot each. Footage that is not found is said, with the reason.
     """
-    if depth is not None and picture is None:
-        raise FileError("--depth", f"needs --picture: not every kind of picture holds {depth}")
-    if picture is not None:
+    if picture is None:
+        refuse(
+            [("--depth", depth is not None)], "not every kind of picture holds it. Say which with --picture"
+        )
+    else:
         depth_for(f"picture.{picture}", depth)
     wanted = Wanted(
         CLIP_KINDS[clip], f".{picture}" if picture else "", depth, handles, not without_finish, encoding or ""

@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ..encodings import SDR_WHITE, CameraEncoding, SdrWhite
 from ..trim import Trim
@@ -12,6 +12,8 @@ Part = Literal["looks", "shots", "cdl", "ocio", "recipes", "stills", "clips", "r
 #: What was measured or chosen while a file was made, by what it is called in the lists: open by nature, each
 #: part has its own.
 Facts = dict[str, str | int | float]
+#: Frames that a clip may have, as far as lists are concerned.
+FRAMES = 10**9
 #: Its name in the package.
 CONTENTS = "contents.json"
 
@@ -51,8 +53,8 @@ class ListedSource(_Listed):
     file as it was brought in, empty where that is not known.
 
     A clip has a rate, as a fraction, and says which of its frames are used: first, last, from 0, both
-    included; timecode: of its frame 0; reel: what it was recorded on. A picture may be a part of its file,
-    from 0, and camera raw has a white balance: kelvin and tint.
+    included; timecode: of its frame 0; reel: what it was recorded on. Camera raw has a white balance: kelvin
+    and tint.
     """
 
     name: str
@@ -60,10 +62,16 @@ class ListedSource(_Listed):
     sha256: str = ""
     reel: str = ""
     timecode: str = ""
-    rate: str = ""
-    first: int = Field(0, ge=0)
-    last: int = Field(0, ge=0)
+    rate: str = Field("", pattern=r"^([1-9]\d{0,8}/[1-9]\d{0,8})?$")
+    first: int = Field(0, ge=0, le=FRAMES)
+    last: int = Field(0, ge=0, le=FRAMES)
     balance: tuple[float, float] | None = None
+
+    @model_validator(mode="after")
+    def _in_order(self) -> "ListedSource":
+        if self.last < self.first:
+            raise ValueError("its last frame lies before its first")
+        return self
 
 
 class ListedLook(_Listed):

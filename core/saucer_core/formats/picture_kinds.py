@@ -24,9 +24,10 @@ class WrittenKind:
     """A kind of picture file that is written.
 
     depths: that it holds, from shallow to deep; usual: the one where nothing asks for another. alpha: whether
-    it holds transparency. says: by what it says the encoding of its colours: codes of ITU-T H.273, a colour
-    profile. compression: as OpenImageIO is told it. whole: whether a library of its own writes it, from the
-    whole picture. always_says: whether it cannot leave the encoding unsaid.
+    it holds transparency. says: by what it says the encoding of its colours: a tag of Saucer's own, codes of
+    ITU-T H.273, a colour profile. compression: as OpenImageIO is told it. whole: whether a library of its own
+    writes it, from the whole picture. always_says: whether it cannot leave the encoding unsaid. notes:
+    whether it keeps what a file says of its camera, its time and its makers.
     """
 
     name: str
@@ -38,6 +39,7 @@ class WrittenKind:
     compression: str = ""
     whole: bool = False
     always_says: bool = False
+    notes: bool = True
 
     def describes(self, at: Encoding) -> bool:
         """Whether a file of this kind describes colours in that encoding to other programs."""
@@ -48,18 +50,23 @@ class WrittenKind:
         it says nothing."""
         by_codes = "codes" in self.says and at.key in CICP
         by_profile = "profile" in self.says and recognised(profile(at)) == at.key
-        return by_codes or by_profile or (usual(self.name) == at.key and not self.always_says)
+        return (
+            "tag" in self.says
+            or by_codes
+            or by_profile
+            or (usual(self.name) == at.key and not self.always_says)
+        )
 
 
 #: JPEG as little compressed as a look at it asks for; kinds that can do without loss do.
 WRITTEN_KINDS = (
-    WrittenKind("PNG", (".png",), ("uint8", "uint16"), "uint16", says=("codes", "profile")),
+    WrittenKind("PNG", (".png",), ("uint8", "uint16"), "uint16", says=("tag", "codes", "profile")),
     WrittenKind("JPEG", (".jpg", ".jpeg"), ("uint8",), "uint8", alpha=False, compression="jpeg:92"),
     WrittenKind("TIFF", (".tif", ".tiff"), ("uint8", "uint16", "float"), "uint16"),
-    WrittenKind("EXR", (".exr",), ("half", "float"), "half", says=()),
-    WrittenKind("DPX", (".dpx",), ("uint10", "uint12", "uint16"), "uint10", says=()),
-    WrittenKind("Radiance HDR", (".hdr",), ("float",), "float", alpha=False, says=()),
-    WrittenKind("WebP", (".webp",), ("uint8",), "uint8", compression="lossless:100"),
+    WrittenKind("EXR", (".exr",), ("half", "float"), "half", says=("tag",)),
+    WrittenKind("DPX", (".dpx",), ("uint10", "uint12", "uint16"), "uint10", says=(), notes=False),
+    WrittenKind("Radiance HDR", (".hdr",), ("float",), "float", alpha=False, says=(), notes=False),
+    WrittenKind("WebP", (".webp",), ("uint8",), "uint8", compression="lossless:100", notes=False),
     WrittenKind(
         "JPEG XL",
         (".jxl",),
@@ -68,6 +75,7 @@ WRITTEN_KINDS = (
         says=("codes", "profile"),
         compression="jpegxl:100",
         always_says=True,
+        notes=False,
     ),
     WrittenKind(
         "HEIF",
@@ -76,8 +84,9 @@ WRITTEN_KINDS = (
         "uint10",
         says=("codes", "profile"),
         whole=True,
+        notes=False,
     ),
-    WrittenKind("AVIF", (".avif",), ("uint8", "uint10"), "uint10", says=("codes",), whole=True),
+    WrittenKind("AVIF", (".avif",), ("uint8", "uint10"), "uint10", says=("codes",), whole=True, notes=False),
 )
 #: Suffixes of the files that are written.
 WRITTEN = tuple(s for kind in WRITTEN_KINDS for s in kind.suffixes)

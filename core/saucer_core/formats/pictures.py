@@ -20,7 +20,6 @@ from ..errors import FileError
 from .bands import Band, Window
 from .declared import declared, usual
 from .icc import title
-from .picture_encoders import ENCODERS
 from .picture_kinds import DEPTHS, kind_of
 from .picture_writing import ROWS_TOGETHER, Said, write_pixels
 from .reducing import means, means_of_codes
@@ -529,7 +528,8 @@ def through(
         with closing(_ahead(bands)) as ahead:
             said = Said(source.tags, at, icc, source.window)
             write_pixels(path, size, 3, depth, ahead, source.facts.alpha, said)
-    return list(_left_out(source, _written(path, at), as_a_whole, None if icc else at, bool(icc)))
+    kept = kind_of(path.name).notes
+    return list(_left_out(source, _written(path, at), as_a_whole, None if icc else at, bool(icc), kept))
 
 
 def _written(path: Path, at: Encoding | None) -> PictureFacts:
@@ -542,7 +542,12 @@ def _written(path: Path, at: Encoding | None) -> PictureFacts:
 
 
 def _left_out(
-    source: Source, written: PictureFacts, as_a_whole: bool, at: Encoding | None, keeps_profile: bool
+    source: Source,
+    written: PictureFacts,
+    as_a_whole: bool,
+    at: Encoding | None,
+    keeps_profile: bool,
+    keeps_notes: bool,
 ) -> Iterator[str]:
     """What a written file does not hold of the one it was made from, in words. at: the encoding that it
     should say."""
@@ -554,8 +559,8 @@ def _left_out(
         yield "where the pixels lie in the picture that is shown (EXR's display window)"
     if at is not None and written.encoding != at.key:
         yield f"a word of the encoding, {at.label}: {written.kind} has no place for it"
-    if source.tags and written.kind in ENCODERS:
-        yield "what the file says of itself, as its camera and its time"
+    if source.tags and not keeps_notes:
+        yield "what the file says of its camera, its time and its makers"
     yield from source.facts.unread
 
 

@@ -2,6 +2,7 @@
 
 import fcntl
 import os
+import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -82,14 +83,15 @@ class Records:
 
     def all(self) -> dict[str, Record]:
         """What was made, by what from. Damaged records count for nothing: what they were of is made anew."""
-        found: dict[str, Record] = {}
-        for path in sorted(self._made.glob("*.json")):
-            try:
-                record = Record.model_validate_json(path.read_bytes())
-            except (ValidationError, OSError):
-                continue
-            found[path.stem] = record
-        return found
+        names = [path.stem for path in sorted(self._made.glob("*.json"))]
+        return {name: record for name in names if (record := self.of(name)) is not None}
+
+    def of(self, name: str) -> Record | None:
+        """What was made under that name; nothing where no record can be read."""
+        try:
+            return Record.model_validate_json((self._made / f"{name}.json").read_bytes())
+        except (ValidationError, OSError):
+            return None
 
     def keep(self, name: str, record: Record) -> None:
         """Writes down what was made."""
@@ -98,6 +100,18 @@ class Records:
     def forget(self, name: str) -> None:
         """Removes a record."""
         (self._made / f"{name}.json").unlink(missing_ok=True)
+
+    def put(self, made: Path, target: Path, record: Record) -> None:
+        """Gives what is made its name, in place of what a render room had made under it.
+
+        Wherever this is broken off, what is there has the record that it was made by, or there is nothing
+        under the name: no file of a render room's own is ever taken for somebody else's.
+        """
+        if target.is_dir():
+            shutil.rmtree(target)
+        target.unlink(missing_ok=True)
+        self.keep(target.name, record)
+        os.replace(made, target)
 
     def is_there(self, record: Record, verify: bool) -> bool:
         """Whether all files of a record are as they were made; verify: by their checksums, else by size and
@@ -115,8 +129,13 @@ class Records:
             return True
         return sha256_of(self.folder / file.path) == file.sha256
 
-    def made(self, path: Path) -> MadeFile:
-        """A file that was just made."""
-        found = path.stat()
-        where = path.relative_to(self.folder).as_posix()
-        return MadeFile(path=where, sha256=sha256_of(path), bytes=found.st_size, at=found.st_mtime_ns)
+    def measured(self, made: Path, target: Path) -> tuple[MadeFile, ...]:
+        """The files of what is made, a file or a folder of files, as they are once it has its name."""
+        paths = sorted(made.iterdir()) if made.is_dir() else [made]
+        where = target.relative_to(self.folder)
+        return tuple(_measured(path, where / path.name if made.is_dir() else where) for path in paths)
+
+
+def _measured(path: Path, where: Path) -> MadeFile:
+    found = path.stat()
+    return MadeFile(path=where.as_posix(), sha256=sha256_of(path), bytes=found.st_size, at=found.st_mtime_ns)

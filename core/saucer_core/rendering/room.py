@@ -10,10 +10,9 @@ from pathlib import Path
 from ..errors import CoreError, FileError
 from ..formats.delivery import ListedShot
 from ..formats.files import whole_text
-from ..formats.recipe import SUFFIX
 from .footage import Footage, look_into
 from .package import Package, opened
-from .records import OWN, Record, Records
+from .records import Record, Records
 from .shot import Found, Wanted, find, make
 from .way import out_of, way_of
 
@@ -84,14 +83,14 @@ class Room:
             self._tell(f"looking for {shot.label}")
             try:
                 out = out_of(shot, self._wanted.out)
-                way = way_of(self.package, shot, out, self._wanted.finish)
-            except CoreError as error:
+                way = way_of(self.package, shot, out, self._wanted.finish and self.package.contents.finish)
+            except (CoreError, ValueError, OSError) as error:
                 self.outcome.failed[shot.label] = _why(error)
                 continue
             name = _name(shot, out.name, taken)
             try:
                 found.append(find(self.footage, shot, way, self._wanted, self._records.folder, name))
-            except CoreError as error:
+            except (CoreError, OSError) as error:
                 self.outcome.not_found[shot.label] = _why(error)
         return found
 
@@ -106,10 +105,8 @@ class Room:
             os.replace(self._records.folder / name, place)
             self._records.forget(name)
         for name, one in moving.items():
-            if one.target.is_dir():
-                shutil.rmtree(one.target)
-            os.replace(self._records.parts(f"moved-{one.key}"), one.target)
-            self._records.keep(one.target.name, _renamed(self._records, one, records[name]))
+            place = self._records.parts(f"moved-{one.key}")
+            self._records.put(place, one.target, _renamed(self._records, place, one, records[name]))
 
     def _moving(self, found: list[Found], records: dict[str, Record]) -> dict[str, Found]:
         """Which names go to which shots: those whose new name is free, is given up by another one, or is that
@@ -139,7 +136,7 @@ class Room:
         with self._records.lock(one.target.name) as got:
             if not got:
                 return False
-            record = self._records.all().get(one.target.name)
+            record = self._records.of(one.target.name)
             label = one.shot.label
             if record is not None and record.key == one.key and self._records.is_there(record, self._verify):
                 self.outcome.there.append(label)
@@ -147,7 +144,7 @@ class Room:
                 try:
                     record = self._make(one, record)
                     self.outcome.made.append(label)
-                except CoreError as error:
+                except (CoreError, OSError) as error:
                     self.outcome.failed[label] = _why(error)
                     return True
             if record.doubts:
@@ -161,9 +158,7 @@ class Room:
                 "is there, and not as a render room made it. Move it away to have it rendered",
             )
         label = one.shot.label
-        made = make(one, self._wanted, self._records, lambda doing: self._tell(f"{label}: {doing}"))
-        self._records.keep(one.target.name, made)
-        return made
+        return make(one, self._wanted, self._records, lambda doing: self._tell(f"{label}: {doing}"))
 
     def _list(self, found: list[Found]) -> None:
         """Writes the lists down, and notes what is not in the delivery any more."""
@@ -186,23 +181,22 @@ class Room:
         whole_text(self._records.folder / LIST, "\n".join(lines) + "\n")
 
 
-def _why(error: CoreError) -> str:
+def _why(error: Exception) -> str:
+    if isinstance(error, OSError):
+        return f"{error.filename or 'a file'}: {os.strerror(error.errno or 0)}"
     return f"{error.name}: {error.reason}" if isinstance(error, FileError) else str(error)
 
 
-def _renamed(records: Records, one: Found, record: Record) -> Record:
-    target = one.target
-    paths = sorted(target.iterdir()) if target.is_dir() else [target]
-    files = tuple(records.made(path) for path in paths)
-    return record.model_copy(update={"files": files, "number": one.shot.number, "label": one.shot.label})
+def _renamed(records: Records, place: Path, one: Found, record: Record) -> Record:
+    said = {"number": one.shot.number, "label": one.shot.label}
+    return record.model_copy(update={"files": records.measured(place, one.target), **said})
 
 
 def _name(shot: ListedShot, said: str, taken: set[str]) -> str:
     """What is made of a shot is called: as its delivery says, with its number where that is taken, or cannot
     be the name of a file."""
-    plain = said.removesuffix(SUFFIX)
-    bad = not plain or plain.startswith(".") or plain == OWN or any(mark in plain for mark in "/\\:\0")
-    name = f"{shot.number:03d}" if bad else plain
+    bad = said in ("", LIST, CHECKSUMS) or said.startswith(".") or any(mark in said for mark in "/\\:\0")
+    name = f"{shot.number:03d}" if bad else said
     if name.casefold() in taken:
         name = f"{shot.number:03d} {name}"
     taken.add(name.casefold())

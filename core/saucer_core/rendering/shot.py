@@ -2,7 +2,6 @@
 
 import hashlib
 import json
-import os
 import shutil
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -21,7 +20,7 @@ from ..formats.picture_kinds import depth_for
 from ..formats.pictures import PictureFacts
 from .feed import sha256_of
 from .footage import Clip, Footage, Part, Run, part_of, still_of
-from .records import MadeFile, Record, Records
+from .records import Record, Records
 from .way import Way
 
 
@@ -97,23 +96,21 @@ def _said(path: Path) -> str:
 
 
 def make(found: Found, wanted: Wanted, records: Records, tell: Callable[[str], None]) -> Record:
-    """Renders a shot; what is made takes its name once all of it is whole. What was begun with the same key
-    is gone on with. Raises ``FileError``."""
+    """Renders a shot and keeps its record; what is made takes its name once all of it is whole. What was
+    begun with the same key is gone on with. Raises ``FileError``."""
     working = records.parts(found.key)
     working.mkdir(parents=True, exist_ok=True)
     of = found.of
+    first = last = 0
     if isinstance(of, Path):
         made, doubts = _still(found, of, wanted, working, tell)
-        first = last = 0
     elif isinstance(of.of, Run):
         made, doubts = _run(found, of, of.of, wanted, working, tell)
         first, last = of.first, of.last
     else:
         made, doubts = _clip(found, of, of.of, wanted, working, tell)
         first, last = of.first, of.last
-    files = _put(made, found.target, records)
-    shutil.rmtree(working, ignore_errors=True)
-    return Record(
+    record = Record(
         key=found.key,
         number=found.shot.number,
         label=found.shot.label,
@@ -121,18 +118,12 @@ def make(found: Found, wanted: Wanted, records: Records, tell: Callable[[str], N
         first=first,
         last=last,
         encoding=found.way.end.key,
-        files=tuple(files),
+        files=records.measured(made, found.target),
         doubts=tuple(doubts),
     )
-
-
-def _put(made: Path, target: Path, records: Records) -> list[MadeFile]:
-    """Gives what is made its name."""
-    if target.is_dir():
-        shutil.rmtree(target)
-    os.replace(made, target)
-    paths = sorted(target.iterdir()) if target.is_dir() else [target]
-    return [records.made(path) for path in paths]
+    records.put(made, found.target, record)
+    shutil.rmtree(working, ignore_errors=True)
+    return record
 
 
 def _clip(

@@ -26,7 +26,7 @@ from .package import Package
 @dataclass(frozen=True)
 class Way:
     """What is done to a shot's colours. source: the encoding that the shot is read as; end: the one that it
-    goes out in. looks: by which this is known, with checksums.
+    goes out in. made_of: all that the pixels depend on, but for the footage, with checksums.
 
     program: of its trim and looks; where the delivery has no recipes, ``lut`` does the same as a table.
     finish: done to whole pictures afterwards, given the frame's number, or nothing for a still.
@@ -87,14 +87,18 @@ def way_of(package: Package, shot: ListedShot, out: ListedOut, with_finish: bool
             look, source.key, shot.trim, goes_out="" if finished else end.key, sdr_white=white
         ).compile(tables.get)
         ends = finishing(look, shot.digest or shot.label, end.key, white) if finished else None
-        return Way(source, end, _made_of(package, shot, out, finished), program, finish=ends)
+        recipes = [f"{package.files.listed[one.recipe].sha256} {one.strength}" for one in shot.looks]
+        made_of = [*recipes, *_said(package, shot, end), str(finished)]
+        return Way(source, end, made_of, program, finish=ends)
     if not out.lut:
         raise FileError(
             shot.label, "the delivery holds neither the recipes of its looks nor its LUT. Order one with them"
         )
     source, end = encoding(shot.encoding), encoding(out.encoding)
     operations = tuple(read_table(package.files.place_of(out.lut)).operations())
-    return Way(source, end, _made_of(package, shot, out, False), lut=operations)
+    return Way(
+        source, end, [package.files.listed[out.lut].sha256, *_said(package, shot, end)], lut=operations
+    )
 
 
 def _look(package: Package, shot: ListedShot) -> tuple[Look, dict[str, Table]]:
@@ -107,10 +111,6 @@ def _look(package: Package, shot: ListedShot) -> tuple[Look, dict[str, Table]]:
     return stacked(layers), tables
 
 
-def _made_of(package: Package, shot: ListedShot, out: ListedOut, finished: bool) -> list[str]:
-    """All that the pixels depend on, but for the footage."""
-    of = [f"{one.recipe and package.files.listed[one.recipe].sha256} {one.strength}" for one in shot.looks]
-    lut = package.files.listed[out.lut].sha256 if out.lut and not all(x.recipe for x in shot.looks) else ""
-    trim = shot.trim.model_dump_json()
-    rest = [lut, trim, shot.encoding, out.encoding, str(package.contents.white), str(finished), str(PIXELS)]
-    return [*of, *rest]
+def _said(package: Package, shot: ListedShot, end: Encoding) -> list[str]:
+    """What the pixels of a shot depend on beside its looks."""
+    return [shot.trim.model_dump_json(), shot.encoding, end.key, str(package.contents.white), str(PIXELS)]
