@@ -96,11 +96,13 @@ def test_many_stills_of_a_project_are_shown_before_they_are_shots(enter, tmp_pat
         pictures.write(paths[-1], np.full((90, 160, 3), 0.2 + 0.2 * k, np.float32))
     page.get_by_role("button", name="Add shots").first.click()
     page.locator("input[type=file]").set_input_files([str(path) for path in paths])
-    page.wait_for_url(re.compile(r"/frames/in/\d+\?project="))
+    page.wait_for_url(re.compile(r"/frames/in/\d+$"))
     expect(page.get_by_role("heading", name="Bring in shots")).to_be_visible()
     page.get_by_role("button", name="Keep 3 shots").click(timeout=60_000)
     page.wait_for_url(re.compile(rf"/projects/{number}$"))
     expect(page.get_by_role("listitem", name=re.compile("morning"))).to_have_count(3)
+    # They are shots of the project, and no frames among the others.
+    assert not any("morning" in f["name"] for f in page.request.get("/api/frames").json())
 
 
 def test_pictures_dropped_on_the_row_of_the_bench_come_back_to_it(enter, tmp_path):

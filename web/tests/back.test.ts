@@ -1,14 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { forBench, forProject, intakePath, purposeOf } from "../src/framesin/purpose";
+import { backOf, intakePath } from "../src/framesin/back";
 
-const read = (path: string) => purposeOf(new URL(path, "http://saucer.example").searchParams);
+const read = (path: string) => backOf(new URL(path, "http://saucer.example").searchParams);
 
-describe("what frames are brought in for", () => {
-  it("stands in the address and comes back from it", () => {
-    for (const purpose of [forProject(7), forBench("/bench/12"), forBench("/bench")])
-      expect(read(intakePath(3, purpose))).toEqual(purpose);
+describe("where an intake goes back to", () => {
+  it("stands in its address and comes back from it", () => {
+    for (const back of ["/bench/12", "/bench"]) expect(read(intakePath(3, back))).toBe(back);
     expect(intakePath(3)).toBe("/frames/in/3");
-    expect(read("/frames/in/3")).toEqual({ project: null, back: "/frames" });
+    expect(read("/frames/in/3")).toBe("/frames");
   });
 
   it("leads to no other site and to no other screen", () => {
@@ -19,8 +18,6 @@ describe("what frames are brought in for", () => {
       "/bench/../people",
       "javascript:x",
     ])
-      expect(read(`/frames/in/3?back=${encodeURIComponent(back)}`).back).toBe("/frames");
-    for (const project of ["0", "-1", "x", "1.5"])
-      expect(read(`/frames/in/3?project=${project}`).project).toBeNull();
+      expect(read(`/frames/in/3?back=${encodeURIComponent(back)}`)).toBe("/frames");
   });
 });

@@ -29,11 +29,12 @@ _FLOATING = ("half float", "32-bit float")
 @dataclass(frozen=True)
 class Seen:
     """A file that was looked through. small: its codes, at most ``COUNTED`` a side. guess: what it is in, for
-    sure where the file declares it, else guessed from its pixels."""
+    sure where the file declares it, else guessed from its pixels. tag: see ``tag_of``."""
 
     known: Known
     small: F32
     guess: PictureGuess
+    tag: str
 
 
 def look_through(path: Path, file_name: str, encoding_key: str = "", wish: Wish | None = None) -> Seen:
@@ -56,7 +57,7 @@ def look_through(path: Path, file_name: str, encoding_key: str = "", wish: Wish 
 def _kept(path: Path, file_name: str, encoding_key: str, made: Developed | None) -> Seen:
     read = made.path if made else path
     with pictures.opened(read, made.path.name if made else file_name) as source:
-        small, facts = source.within(COUNTED), made.facts if made else source.facts
+        small, facts, tag = source.within(COUNTED), made.facts if made else source.facts, tag_of(source)
     at = encoding(encoding_key or facts.encoding)
     came, original = _store(path, Path(file_name).suffix) if made else ("", "")
     digest, file = _store(read, read.suffix if made else Path(file_name).suffix)
@@ -83,7 +84,13 @@ def _kept(path: Path, file_name: str, encoding_key: str, made: Developed | None)
         part_by=middle.by,
         raw=RawSaid.of(raw) if raw else None,
     )
-    return Seen(known, small, _guess(facts, small))
+    return Seen(known, small, _guess(facts, small), tag)
+
+
+def tag_of(source: pictures.Source) -> str:
+    """What a file says of itself, in one line: its colour profile and the words of its tags."""
+    said = " ".join(str(value) for _, value in source.tags if isinstance(value, str))
+    return f"{source.facts.profile} {said}".strip()
 
 
 def _guess(facts: pictures.PictureFacts, small: F32) -> PictureGuess:

@@ -29,12 +29,20 @@ BATCH = 20
 Ids = Annotated[list[Id], Field(min_length=1, max_length=rules.FILES)]
 
 
+class IntakeFor(Schema):
+    """A project whose shots the files of an intake become."""
+
+    id: int
+    name: str
+
+
 class IntakeLine(Schema):
-    """An intake that is open."""
+    """An intake that is open. project: whose shots its files become; none where they become frames."""
 
     id: int
     begun_at: datetime
     count: int
+    project: IntakeFor | None
 
 
 class IntakeFileOut(Schema):
@@ -74,10 +82,11 @@ class IntakeFileOut(Schema):
 
 
 class IntakeOut(Schema):
-    """An intake with its files."""
+    """An intake with its files. project: whose shots they become; none where they become frames."""
 
     id: int
     begun_at: datetime
+    project: IntakeFor | None
     sets: list[str]
     job: JobOut | None
     files: list[IntakeFileOut]
@@ -133,6 +142,7 @@ def _whole(intake: Intake) -> IntakeOut:
     return IntakeOut(
         id=intake.pk,
         begun_at=intake.begun_at,
+        project=IntakeFor.from_orm(intake.project) if intake.project else None,
         sets=intake.sets,
         job=JobOut.from_orm(intake.job) if intake.job else None,
         files=[_file(file) for file in rules.files_of(intake)],

@@ -4,6 +4,7 @@ from django.conf import settings
 from django.db import models
 
 from ..columns import JsonColumn
+from ..frames.reading_rules import ReadingRule
 from ..frames.values import Known, SetName
 from .values import Guessed, Said, SameFile
 
@@ -15,6 +16,10 @@ class Intake(models.Model):
     begun_at = models.DateTimeField(auto_now_add=True)
     #: The work of reading its files.
     job = models.ForeignKey("jobs.Job", on_delete=models.SET_NULL, null=True, related_name="+")
+    #: The project whose shots its files become; none where they become frames.
+    project = models.ForeignKey("projects.Project", on_delete=models.CASCADE, null=True, related_name="+")
+    #: The rules of that project by which its files are read.
+    reading = JsonColumn(list[ReadingRule], default=list)
     #: Sets that all of its frames are put into.
     sets = JsonColumn(list[SetName], default=list)
 

@@ -9,6 +9,7 @@ from saucer_core.formats.developing.result import Balance, Wish
 
 from .. import storage
 from ..frames.looking import look_through
+from ..frames.reading_rules import RULED, encoding_by
 from ..jobs.locks import taken
 from ..jobs.rules import Progress, State, running
 from . import drawing
@@ -67,7 +68,8 @@ def _read_waiting(intake: Intake, progress: Progress) -> None:
     """Reads the files that nobody else reads."""
     for key in list(intake.files.filter(stage=Stage.WAITING).values_list("pk", flat=True)):
         with taken(LOCKS, key) as got:
-            file = intake.files.filter(pk=key, stage=Stage.WAITING).first() if got else None
+            rows = intake.files.select_related("intake")
+            file = rows.filter(pk=key, stage=Stage.WAITING).first() if got else None
             if file is not None:
                 _tell(intake, progress, file.name)
                 _read(file)
@@ -90,13 +92,18 @@ def _read(file: IntakeFile) -> None:
         log.exception("%s was not read", file.name)
         changes = {"stage": Stage.REFUSED, "reason": STUMBLED, "chosen": False}
     else:
+        known = seen.known
         guess = Guessed(key=seen.guess.key, sure=seen.guess.sure, why=seen.guess.why)
+        ruled = encoding_by(file.intake.reading, file.name, file.folder, seen.tag)
+        if ruled:
+            known = known.model_copy(update={"encoding": ruled, "encoding_by": RULED})
+            guess = Guessed(key=ruled, sure=1, why=RULED)
         changes = {
             "stage": Stage.READ,
             "reason": "",
-            "known": seen.known,
+            "known": known,
             "guess": guess,
-            "read_file": seen.known.file,
+            "read_file": known.file,
         }
     with transaction.atomic():
         row = IntakeFile.objects.select_for_update().filter(pk=file.pk).first()
@@ -105,5 +112,5 @@ def _read(file: IntakeFile) -> None:
             IntakeFile.objects.filter(pk=file.pk).update(**changes)
     if seen is not None:
         row = IntakeFile.objects.filter(pk=file.pk).first()
-        if row is not None and row.known == seen.known:
+        if row is not None and row.known is not None and row.known.digest == seen.known.digest:
             drawing.draw_first(row, seen.small)

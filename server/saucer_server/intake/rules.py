@@ -1,6 +1,7 @@
 """Intakes: what comes in, what is said of it, and who may decide on it."""
 
 import hashlib
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -12,6 +13,7 @@ from saucer_core.formats import pictures, zips
 from .. import storage
 from ..errors import RuleError, missing
 from ..frames import rules as frames
+from ..frames.reading_rules import ReadingRule
 from ..frames.values import SetName
 from ..jobs import rules as jobs
 from ..jobs.rules import State
@@ -35,6 +37,7 @@ __all__ = [
     "find",
     "find_file",
     "keep",
+    "keep_for_shots",
     "order",
     "say",
     "say_of_all",
@@ -60,7 +63,8 @@ register(
 
 def every(person: Person) -> QuerySet[Intake]:
     """A person's open intakes, the newest first, each with how many files it has."""
-    return Intake.objects.filter(person=person).select_related("job").annotate(count=Count("files"))
+    rows = Intake.objects.filter(person=person).select_related("job", "project")
+    return rows.annotate(count=Count("files"))
 
 
 def find(intake_id: int, person: Person) -> Intake:
@@ -78,12 +82,12 @@ def find_file(intake: Intake, file_id: int) -> IntakeFile:
     return by_id(intake.files.all(), file_id, "file")
 
 
-def begin(person: Person) -> Intake:
-    """A new intake, into which files are put next."""
+def begin(person: Person, project: int | None = None, reading: Sequence[ReadingRule] = ()) -> Intake:
+    """A new intake, into which files are put next. project: whose shots they become; reading: its rules."""
     must(person, "bring_in")
     if every(person).count() >= OPEN:
         raise RuleError(409, f"{OPEN} intakes of yours are open. Keep or let go of some first.")
-    made = Intake.objects.create(person=person)
+    made = Intake.objects.create(person=person, project_id=project, reading=list(reading))
     return find(made.pk, person)
 
 
@@ -180,7 +184,18 @@ def say_of_all(intake: Intake, sets: list[SetName]) -> Intake:
 
 def keep(intake: Intake) -> list[frames.Frame]:
     """Makes frames of all files that are chosen and were read, and lets go of the rest. Raises 409 where none
-    is chosen, or some are still being read."""
+    is chosen, some are still being read, or they are to become shots."""
+    if intake.project_id is not None:
+        raise RuleError(409, "These pictures become shots of a project. Keep them there.")
+    return _kept(intake)
+
+
+def keep_for_shots(intake: Intake) -> list[frames.Frame]:
+    """The same for files that become shots: their frames are seen in the project alone."""
+    return _kept(intake, of_shot=True)
+
+
+def _kept(intake: Intake, *, of_shot: bool = False) -> list[frames.Frame]:
     with transaction.atomic():
         row = _locked(intake)
         chosen = list(row.files.select_for_update().filter(chosen=True).exclude(stage=Stage.REFUSED))
@@ -188,12 +203,12 @@ def keep(intake: Intake) -> list[frames.Frame]:
             raise RuleError(409, "Some of the chosen files are still being read. Wait, or leave them out.")
         if not chosen:
             raise RuleError(409, "No file is chosen.")
-        made = [_frame(file, row) for file in chosen]
+        made = [_frame(file, row, of_shot) for file in chosen]
         row.delete()
     return made
 
 
-def _frame(file: IntakeFile, intake: Intake) -> frames.Frame:
+def _frame(file: IntakeFile, intake: Intake, of_shot: bool) -> frames.Frame:
     known, said = file.known, file.said
     if known is None:
         raise missing("picture of this file")
@@ -205,7 +220,12 @@ def _frame(file: IntakeFile, intake: Intake) -> frames.Frame:
         by = f"guessed: {file.guess.why}"[:200]
     whole = known.model_copy(update={"encoding": key, "encoding_by": by, "part": said.part or known.part})
     return frames.take_in(
-        whole, name=said.name or "", light=said.light or "", person=intake.person, sets=intake.sets
+        whole,
+        name=said.name or "",
+        light=said.light or "",
+        person=intake.person,
+        sets=intake.sets,
+        of_shot=of_shot,
     )
 
 

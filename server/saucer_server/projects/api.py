@@ -15,15 +15,18 @@ from ..clips import rules as clips
 from ..fields import Text
 from ..frames import rules as frames
 from ..frames.api import FrameOut
+from ..frames.reading_rules import ReadingRule
 from ..frames.values import ShownPart
+from ..intake import rules as intakes
+from ..intake.api import IntakeLine
 from ..jobs.api import JobOut
 from ..jobs.rules import Job
 from ..looks import rules as looks
 from ..looks.revisions_api import RevisionOut
 from ..lookup import Id
 from ..people.rules import person_of
-from . import assigning, fromclip, listing, rules
-from .payloads import Meant, NamePart, ProjectPatch, ReadingRule, Several, Wish
+from . import assigning, fromclip, fromfiles, listing, rules
+from .payloads import Meant, NamePart, ProjectPatch, Several, Wish
 from .rules import Assignment, Change, Layer, NewShot, Project, Scene, Shot
 
 router = Router(tags=["projects"])
@@ -381,6 +384,20 @@ def add_shots(request: HttpRequest, project_id: int, payload: ShotsIn) -> Status
         [NewShot(frames.seen_by(person_of(request), i)) for i in payload.frames],
         scene,
     )
+    return Status(201, found)
+
+
+@router.post("/{int:project_id}/intakes", response={201: IntakeLine})
+def begin_intake(request: HttpRequest, project_id: int) -> Status[intakes.Intake]:
+    """Begins an intake whose files become shots of the project; its rules say how they are read."""
+    return Status(201, fromfiles.begin(rules.find(project_id), person_of(request)))
+
+
+@router.post("/{int:project_id}/intakes/{int:intake_id}/keep", response={201: ProjectOut})
+def keep_intake(request: HttpRequest, project_id: int, intake_id: int) -> Status[Project]:
+    """Makes shots of all files that are chosen; the others are let go."""
+    found = rules.find(project_id)
+    fromfiles.keep(found, person_of(request), intake_id)
     return Status(201, found)
 
 

@@ -10,12 +10,14 @@ from .. import storage
 from ..clips import rules as clips
 from ..errors import RuleError
 from ..frames import rules as frames
+from ..frames.looking import tag_of
+from ..frames.reading_rules import encoding_by
 from ..jobs import rules as jobs
 from ..jobs.rules import Job, State, running
 from ..people import rules as people
 from ..people.rules import Person
 from .models import Project, Shot
-from .rules import NewShot, add_shots, encoding_by_rules, find_scene, must_work
+from .rules import NewShot, add_shots, find_scene, must_work
 
 #: Shots that are cut from one clip at once.
 MOST = 400
@@ -83,11 +85,6 @@ def make(
             add_shots(project, person, wanted, scene)
 
 
-def _tag(data: pictures.Source) -> str:
-    said = " ".join(str(v) for _, v in data.tags if isinstance(v, str))
-    return f"{data.facts.profile} {said}".strip()
-
-
 def take_still(
     project: Project, person: Person, upload: "UploadedFile[Any]", folder: str, encoding_key: str
 ) -> Shot:
@@ -103,7 +100,7 @@ def take_still(
             storage.uploaded(upload, pictures.SIZE_LIMIT, "a picture") as (path, name),
             pictures.opened(path, name) as found,
         ):
-            key = encoding_by_rules(project, name, folder, _tag(found))
+            key = encoding_by(project.reading, name, folder, tag_of(found))
         upload.seek(0)
     frame = frames.take_upload(upload, name="", light="", encoding_key=key, person=person, of_shot=True)
     return add_shots(project, person, [NewShot(frame)])[0]
@@ -121,5 +118,5 @@ def take_clip(
     """A clip that is dropped into a project; its shots are cut once its cuts were seen. rate: as in
     ``clips.take_upload``. Raises ``FileError``, 403."""
     must_work(person, project)
-    key = encoding_key or encoding_by_rules(project, upload.name or "", folder, "")
+    key = encoding_key or encoding_by(project.reading, upload.name or "", folder, "")
     return clips.take_upload(upload, person, key, project.circle, rate=rate)

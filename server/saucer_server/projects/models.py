@@ -8,8 +8,9 @@ from saucer_core.encodings import EncodingKey
 from saucer_core.trim import Trim
 
 from ..columns import JsonColumn
+from ..frames.reading_rules import ReadingRule
 from ..people.circles import Seen
-from .payloads import Meant, NamePart, ReadingRule
+from .payloads import Meant, NamePart
 from .states import State
 
 PERSON = settings.AUTH_USER_MODEL

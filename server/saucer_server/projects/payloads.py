@@ -8,6 +8,7 @@ from saucer_core.stack import STACK
 from saucer_core.trim import Trim
 
 from ..fields import Share, Text
+from ..frames.reading_rules import ReadingRule
 from ..lookup import LARGEST, Id
 
 #: Shots of one project.
@@ -24,15 +25,6 @@ Meant = Literal["skin", "grey", "tone"]
 
 class _Asked(BaseModel):
     model_config = ConfigDict(frozen=True)
-
-
-class ReadingRule(_Asked):
-    """A rule by which pictures are read: where their name, folder or tag fits the pattern (``*`` and ``?``),
-    they are so encoded."""
-
-    by: Literal["name", "folder", "tag"]
-    pattern: Text = Field(min_length=1, max_length=120)
-    encoding: EncodingKey
 
 
 class ProjectPatch(_Asked):

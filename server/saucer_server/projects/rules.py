@@ -3,7 +3,6 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from fnmatch import fnmatch
 
 from django.db import transaction
 from django.db.models import Count, Max, Prefetch, Q, QuerySet
@@ -41,7 +40,6 @@ __all__ = [
     "change_shot",
     "chosen",
     "create",
-    "encoding_by_rules",
     "every",
     "find",
     "find_scene",
@@ -284,16 +282,6 @@ def may_wear(project: Project, revisions: Iterable[int]) -> None:
             f"{first.look.name} is kept to another project. Show it to everybody first, or take "
             "another look.",
         )
-
-
-def encoding_by_rules(project: Project, file_name: str, folder: str, tag: str) -> str:
-    """How a picture that comes in is encoded, by the first rule of the project that fits; empty for none.
-    Case does not count."""
-    against = {"name": file_name, "folder": folder, "tag": tag}
-    for rule in project.reading:
-        if fnmatch(against[rule.by].lower(), rule.pattern.lower()):
-            return rule.encoding
-    return ""
 
 
 def add_scene(project: Project, person: Person, name: str, shot_ids: Sequence[int]) -> Scene:

@@ -3622,6 +3622,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/intakes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Intake
+         * @description Begins an intake whose files become shots of the project; its rules say how they are read.
+         */
+        post: operations["saucer_server_projects_api_begin_intake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/intakes/{intake_id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Intake
+         * @description Makes shots of all files that are chosen; the others are let go.
+         */
+        post: operations["saucer_server_projects_api_keep_intake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/cut": {
         parameters: {
             query?: never;
@@ -11107,6 +11147,32 @@ export interface components {
             scene?: number | null;
         };
         /**
+         * IntakeFor
+         * @description A project whose shots the files of an intake become.
+         */
+        IntakeFor: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * IntakeLine
+         * @description An intake that is open. project: whose shots its files become; none where they become frames.
+         */
+        IntakeLine: {
+            /** Id */
+            id: number;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Count */
+            count: number;
+            project: components["schemas"]["IntakeFor"] | null;
+        };
+        /**
          * CutIn
          * @description Shots to cut from a clip: the first frames of those that are wanted, all of its cuts where none are
          *     named.
@@ -12332,21 +12398,6 @@ export interface components {
             files: components["schemas"]["FeedFile"][];
         };
         /**
-         * IntakeLine
-         * @description An intake that is open.
-         */
-        IntakeLine: {
-            /** Id */
-            id: number;
-            /**
-             * Begun At
-             * Format: date-time
-             */
-            begun_at: string;
-            /** Count */
-            count: number;
-        };
-        /**
          * Guessed
          * @description An encoding, how sure it is, 0–1, and by what.
          */
@@ -12420,7 +12471,7 @@ export interface components {
         };
         /**
          * IntakeOut
-         * @description An intake with its files.
+         * @description An intake with its files. project: whose shots they become; none where they become frames.
          */
         IntakeOut: {
             /** Id */
@@ -12430,6 +12481,7 @@ export interface components {
              * Format: date-time
              */
             begun_at: string;
+            project: components["schemas"]["IntakeFor"] | null;
             /** Sets */
             sets: string[];
             job: components["schemas"]["JobOut"] | null;
@@ -21382,6 +21434,69 @@ export interface operations {
                 "application/json": components["schemas"]["ShotsIn"];
             };
         };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_api_begin_intake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeLine"];
+                };
+            };
+            /** @description What is wrong, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saucer_server_projects_api_keep_intake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                intake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Created */
             201: {

@@ -4,7 +4,7 @@ import { useDrop } from "react-aria-components";
 import { useLocation, useNavigate } from "react-router";
 import styled from "styled-components";
 import { useMe } from "../api/queries";
-import { forBench, intakePath } from "../framesin/purpose";
+import { intakePath } from "../framesin/back";
 import { send } from "../framesin/sending";
 import { dropped } from "../kit/gather";
 
@@ -35,7 +35,7 @@ export function FrameDrop({ children }: { children: ReactNode }) {
     isDisabled: !me?.may_design,
     onDrop: (e) =>
       void dropped(e.items).then((files) =>
-        send(files, null, (id) => void navigate(intakePath(id, forBench(pathname)))),
+        send(files, null, (id) => void navigate(intakePath(id, pathname))),
       ),
   });
   return (

@@ -4,13 +4,13 @@ import { got, server } from "../api/client";
 import { client } from "../api/queries";
 import type { Intake, IntakeSaid } from "../api/types";
 import { useWrite } from "../api/writes";
-import type { Purpose } from "./purpose";
 import { stopSending } from "./sending";
 
 export type FileSaid = Omit<IntakeSaid, "ids">;
 export type Say = (ids: number[], said: FileSaid) => void;
 
-export function useIntakeActs(intake: Intake, purpose: Purpose) {
+/** back: the screen that is gone to once its pictures are frames. */
+export function useIntakeActs(intake: Intake, back: string) {
   const navigate = useNavigate();
   const path = { intake_id: intake.id };
   const there = (changed: Intake["files"]) => {
@@ -54,19 +54,19 @@ export function useIntakeActs(intake: Intake, purpose: Purpose) {
     if (intake.job)
       await got(server.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: intake.job.id } } }));
   }, ["intake"]);
+  const { project } = intake;
   const keep = useWrite(
     async () => {
-      const made = await got(server.POST("/api/intakes/{intake_id}/keep", { params: { path } }));
-      if (purpose.project !== null)
+      if (project)
         await got(
-          server.POST("/api/projects/{project_id}/shots", {
-            params: { path: { project_id: purpose.project } },
-            body: { frames: made.map((frame) => frame.id), scene: null },
+          server.POST("/api/projects/{project_id}/intakes/{intake_id}/keep", {
+            params: { path: { ...path, project_id: project.id } },
           }),
         );
+      else await got(server.POST("/api/intakes/{intake_id}/keep", { params: { path } }));
     },
     ["frames", "intakes", "project", "projects"],
-    () => void navigate(purpose.back),
+    () => void navigate(project ? `/projects/${project.id}` : back),
   );
   const drop = useWrite(
     async () => {

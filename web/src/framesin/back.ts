@@ -1,28 +1,11 @@
-/** What frames are brought in for: themselves, the bench, or a project whose shots they become. */
-export interface Purpose {
-  /** The project whose shots they become. */
-  project: number | null;
-  /** The screen that is gone back to. */
-  back: string;
-}
+/** The screen of the bench from which pictures were brought in: it stands in the address of their intake. */
 
-const NONE: Purpose = { project: null, back: "/frames" };
+/** The address of an intake. back: the screen that is gone back to once it is decided on. */
+export const intakePath = (id: number, back?: string) =>
+  back ? `/frames/in/${id}?back=${encodeURIComponent(back)}` : `/frames/in/${id}`;
 
-export const forProject = (project: number): Purpose => ({ project, back: `/projects/${project}` });
-export const forBench = (back: string): Purpose => ({ project: null, back });
-
-/** The address of an intake with what it is for. */
-export function intakePath(id: number, purpose: Purpose = NONE): string {
-  if (purpose.project !== null) return `/frames/in/${id}?project=${purpose.project}`;
-  return purpose.back === NONE.back
-    ? `/frames/in/${id}`
-    : `/frames/in/${id}?back=${encodeURIComponent(purpose.back)}`;
-}
-
-/** What an intake is for, as its address says. Addresses of other sites are nothing to go back to. */
-export function purposeOf(search: URLSearchParams): Purpose {
-  const project = Number(search.get("project"));
-  if (Number.isInteger(project) && project > 0) return forProject(project);
+/** Where to go once an intake is decided on. Addresses of other sites and screens are none. */
+export function backOf(search: URLSearchParams): string {
   const back = search.get("back") ?? "";
-  return /^\/bench(\/[\w-]*)*$/.test(back) ? forBench(back) : NONE;
+  return /^\/bench(\/[\w-]*)*$/.test(back) ? back : "/frames";
 }

@@ -99,6 +99,7 @@ export default function Begin() {
                   <Row to={`/frames/in/${intake.id}`}>
                     <span>
                       {intake.count} {intake.count === 1 ? "file" : "files"}
+                      {intake.project ? `, for ${intake.project.name}` : ""}
                     </span>
                     <span>{longAgo(Date.parse(intake.begun_at))}</span>
                   </Row>

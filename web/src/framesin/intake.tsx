@@ -15,12 +15,12 @@ import { Segments } from "../kit/segments";
 import { Page, TopBar } from "../kit/topbar";
 import { Waiting } from "../kit/waiting";
 import { useIntakeActs } from "./acts";
-import { ForAll } from "./forall";
 import { askedOfIntakes } from "./asked";
+import { backOf } from "./back";
 import { Closer } from "./closer";
+import { ForAll } from "./forall";
 import { IntakeFoot } from "./intakefoot";
 import { counts, shown, waiting, type View } from "./judging";
-import { purposeOf } from "./purpose";
 import { Rows } from "./rows";
 import { send, useSending } from "./sending";
 
@@ -75,8 +75,7 @@ function Loaded({ intake }: { intake: Intake }) {
   const [view, setView] = useState<View>("all");
   const [at, setAt] = useState<number | null>(null);
   const [search] = useSearchParams();
-  const purpose = purposeOf(search);
-  const acts = useIntakeActs(intake, purpose);
+  const acts = useIntakeActs(intake, backOf(search));
   const { sent } = useSending();
   const sending = sent?.intake === intake.id ? sent : null;
   const many = counts(intake.files);
@@ -87,9 +86,10 @@ function Loaded({ intake }: { intake: Intake }) {
     <Deciding onKeyDown={opensEncoding}>
       <Files onDrop={async (e) => take(await dropped(e.items))}>
         <DecidingHead>
-          <h1>{purpose.project === null ? "Bring in frames" : "Bring in shots"}</h1>
+          <h1>{intake.project ? "Bring in shots" : "Bring in frames"}</h1>
           <Quiet>
             {many.all} {many.all === 1 ? "file" : "files"}, {bytes(size)}
+            {intake.project ? `, for ${intake.project.name}` : ""}
           </Quiet>
           <FileTrigger allowsMultiple onSelect={(files) => take(chosen(files))}>
             <Button look="quiet" isDisabled={sent !== null}>
@@ -129,13 +129,7 @@ function Loaded({ intake }: { intake: Intake }) {
         ) : null}
         <ForAll intake={intake} acts={acts} />
       </Side>
-      <IntakeFoot
-        intake={intake}
-        acts={acts}
-        sending={sending}
-        working={busy(intake)}
-        made={purpose.project === null ? "frame" : "shot"}
-      />
+      <IntakeFoot intake={intake} acts={acts} sending={sending} working={busy(intake)} />
     </Deciding>
   );
 }

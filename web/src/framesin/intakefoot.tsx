@@ -15,12 +15,11 @@ export function IntakeFoot(props: {
   acts: IntakeActs;
   sending: { done: number; of: number } | null;
   working: boolean;
-  /** What each file becomes. */
-  made: "frame" | "shot";
 }) {
   const { intake, acts, sending, working } = props;
   const { error } = useSending();
   const { job, files } = intake;
+  const made = intake.project ? "shot" : "frame";
   const many = counts(files);
   const will = files.filter(willBeKept).length;
   const left = files.filter(waiting).length;
@@ -66,7 +65,7 @@ export function IntakeFoot(props: {
         isDisabled={busy || !will || acts.keep.isPending || files.some((f) => waiting(f) && f.chosen)}
         onPress={() => acts.keep.mutate()}
       >
-        Keep {will} {will === 1 ? props.made : `${props.made}s`}
+        Keep {will} {will === 1 ? made : `${made}s`}
       </Button>
     </Foot>
   );

@@ -39,8 +39,18 @@ async function sendAll(gathered: Gathered[], intake: number): Promise<void> {
   }
 }
 
-/** Sends files into an intake, or into a new one, which `begun` is told of. */
-export async function send(gathered: Gathered[], intake: number | null, begun: (id: number) => void) {
+const begin = (project?: number) =>
+  project === undefined
+    ? got(server.POST("/api/intakes"))
+    : got(server.POST("/api/projects/{project_id}/intakes", { params: { path: { project_id: project } } }));
+
+/** Sends files into an intake, or into a new one, which `begun` is told of. project: whose shots they become. */
+export async function send(
+  gathered: Gathered[],
+  intake: number | null,
+  begun: (id: number) => void,
+  project?: number,
+) {
   if (!gathered.length) return;
   sending.setState({ error: null, stopped: false });
   try {
@@ -48,7 +58,7 @@ export async function send(gathered: Gathered[], intake: number | null, begun: (
       throw new Error(
         `More than ${MOST.toLocaleString("en")} files at once. Bring the folders in one after the other.`,
       );
-    const id = intake ?? (await got(server.POST("/api/intakes"))).id;
+    const id = intake ?? (await begin(project)).id;
     sending.setState({ sent: { intake: id, done: 0, of: gathered.length } });
     if (intake === null) begun(id);
     await sendAll(gathered, id);

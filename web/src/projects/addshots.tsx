@@ -8,7 +8,7 @@ import { turnOf } from "../kit/turn";
 import styled from "styled-components";
 import { useFrames } from "../api/queries";
 import type { Clip, EncodingKey, Project } from "../api/types";
-import { forProject, intakePath } from "../framesin/purpose";
+import { intakePath } from "../framesin/back";
 import { send } from "../framesin/sending";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
@@ -142,14 +142,15 @@ function FromFiles({ project, onBusy }: { project: Project; onBusy: (busy: boole
   const take = async (files: Brought[]) => {
     const all = together ? await inSequences(files) : files;
     const stills = all.filter(({ file }) => !isClip(file.name));
-    // Several stills are looked through and shown first, unless a person or the project says what they are.
-    const first = said || project.reading.length || stills.length < 2 ? [] : stills;
+    // Several stills are looked through and shown first, unless a person says what they are.
+    const first = said || stills.length < 2 ? [] : stills;
     const atOnce = all.filter((one) => !first.includes(one));
     if (atOnce.length) await bring.mutateAsync(atOnce);
     await send(
       first.map(({ file, folder }) => ({ file, path: folder ? `${folder}/${file.name}` : file.name })),
       null,
-      (id) => void navigate(intakePath(id, forProject(project.id))),
+      (id) => void navigate(intakePath(id)),
+      project.id,
     );
   };
   return (
