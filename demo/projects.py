@@ -12,11 +12,12 @@ from saucer_core.formats import pictures
 from saucer_core.trim import Trim
 from saucer_server.clips import rules as clips
 from saucer_server.frames import rules as frames
+from saucer_server.frames.reading_rules import ReadingRule
 from saucer_server.looks import rules as looks
 from saucer_server.people.rules import Person
 from saucer_server.projects import assigning, fromclip, trimming
 from saucer_server.projects import rules as projects
-from saucer_server.projects.payloads import ProjectPatch, ReadingRule, Ripple, ShotPatch, Wanted, Wish
+from saucer_server.projects.payloads import ProjectPatch, Ripple, ShotPatch, Wanted, Wish
 from saucer_server.projects.rules import NewShot, Project, Shot
 from saucer_server.reel import notes
 from saucer_server.reel.notes import ReelNote

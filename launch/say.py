@@ -6,6 +6,9 @@ import sys
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 
+#: The titles of the checks that did not pass, in their order.
+failures: list[str] = []
+
 
 class Stop(Exception):
     """Something that only the person can mend; the text says what."""
@@ -49,9 +52,7 @@ def passes(
     done = subprocess.run(
         [str(w) for w in words], cwd=cwd, env={**os.environ, **(env or {})}, stdin=subprocess.DEVNULL
     )
-    if done.returncode:
-        say(f"FAILED: {title}")
-    return done.returncode == 0
+    return _passed(title, done.returncode)
 
 
 def passes_quietly(
@@ -69,6 +70,12 @@ def passes_quietly(
         errors="replace",
     )
     say(f"{title}\n{done.stdout.rstrip()}" if done.stdout.strip() else title)
-    if done.returncode:
+    return _passed(title, done.returncode)
+
+
+def _passed(title: str, status: int) -> bool:
+    """Whether the exit status is a good one; if not, says so and keeps the title."""
+    if status:
         say(f"FAILED: {title}")
-    return done.returncode == 0
+        failures.append(title)
+    return status == 0

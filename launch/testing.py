@@ -10,7 +10,7 @@ from pathlib import Path
 from . import debian, environment
 from .places import ROOT, VENV, WEB, python
 from .postgres import Postgres
-from .say import passes, passes_quietly, say
+from .say import failures, passes, passes_quietly, say
 from .serving import ONE_THREAD
 
 #: Where mypy's plugins find the settings of the server.
@@ -74,7 +74,7 @@ def test(words: list[str]) -> int:
             _pytest("tests of core and server", tables, "-n", "2", *COVERED, "tests/core", "tests/server"),
             _pytest("tests of starting, and in a browser", tables, "tests/launch", "tests/browser"),
         ]
-        say("all passed" if all(good) else "something failed, see above")
+        say("all passed" if all(good) else f"failed, see above: {', '.join(failures)}")
         return 0 if all(good) else 1
     finally:
         postgres.stop()
