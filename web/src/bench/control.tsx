@@ -18,6 +18,15 @@ import { flatten } from "./steps";
 import { changeStep, useBench } from "./store";
 import { titleOf } from "./words";
 import { Said } from "../kit/layout";
+import styled from "styled-components";
+
+/** What can be looked at and not changed stands back. */
+const Held = styled.fieldset`
+  &:disabled {
+    pointer-events: none;
+    opacity: 0.75;
+  }
+`;
 
 /** What every step has; drawn anew only when that changed. */
 const Easing = memo(function Easing(props: {
@@ -75,12 +84,9 @@ export const Control = memo(function Control(props: {
   if (props.effect) {
     return (
       <Column aria-label="Control">
-        <fieldset
-          disabled={props.readOnly}
-          style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}
-        >
+        <Held disabled={props.readOnly}>
           <FinishControl name={props.effect} draft={draft} />
-        </fieldset>
+        </Held>
       </Column>
     );
   }
@@ -116,10 +122,7 @@ export const Control = memo(function Control(props: {
         encoding={seen?.encoding ?? declared.usual}
         readOnly={props.readOnly}
       />
-      <fieldset
-        disabled={props.readOnly}
-        style={props.readOnly ? { pointerEvents: "none", opacity: 0.75 } : undefined}
-      >
+      <Held disabled={props.readOnly}>
         <Editor step={step} kind={kind} trace={seen?.trace} encodings={encodings} change={change} />
         <Easing
           id={step.id}
@@ -129,7 +132,7 @@ export const Control = memo(function Control(props: {
           blend={step.blend}
           label={step.label}
         />
-      </fieldset>
+      </Held>
     </Column>
   );
 });

@@ -10,6 +10,7 @@ import type { Finish, Look, Parameter } from "../api/types";
 import { Amount } from "../kit/amount";
 import { Button } from "../kit/button";
 import { Choice } from "../kit/choice";
+import { Gap, Said } from "../kit/layout";
 import { Menued } from "../kit/menued";
 import { Switch } from "../kit/switch";
 import { useCalm } from "./calm";
@@ -40,6 +41,9 @@ const put = (name: EffectName, what: string, value: unknown, defaults: Finish) =
   useBench.getState().change(NAMES.find(([n]) => n === name)![1], change, `finish|${name}|${what}`);
 };
 
+const Coloured = styled.fieldset`
+  margin-top: 12px;
+`;
 const Rows = styled.div`
   margin: 2px 8px 0 18px;
   padding-top: 6px;
@@ -153,7 +157,8 @@ export function FinishControl({ name, draft }: { name: EffectName; draft: Look }
         <h1>{title}</h1>
         <span>finish · seen, never baked</span>
       </header>
-      <p style={{ color: "var(--t2)", marginBottom: 10 }}>{schema.description}</p>
+      <Said>{schema.description}</Said>
+      <Gap />
       {Object.entries(schema.properties).map(([key, given]) => {
         const p = given as Parameter & {
           enum?: string[];
@@ -209,7 +214,7 @@ export function FinishControl({ name, draft }: { name: EffectName; draft: Look }
         const colour = own[key];
         if (typeof colour !== "object") return null;
         return (
-          <fieldset key={key} style={{ marginTop: 12 }}>
+          <Coloured key={key}>
             <h2>{p.title ?? key}</h2>
             {Object.entries(effects.Colour!.properties).map(([part, declaredPart]) => {
               const number = declaredPart as Parameter;
@@ -222,12 +227,11 @@ export function FinishControl({ name, draft }: { name: EffectName; draft: Look }
                 />
               ) : null;
             })}
-          </fieldset>
+          </Coloured>
         );
       })}
-      <div style={{ marginTop: 12 }}>
-        <Button onPress={() => put(name, "amount", 0, defaults)}>Take {title.toLowerCase()} away</Button>
-      </div>
+      <Gap />
+      <Button onPress={() => put(name, "amount", 0, defaults)}>Take {title.toLowerCase()} away</Button>
     </>
   );
 }

@@ -2,6 +2,10 @@
 import styled from "styled-components";
 import type { Scale } from "./density";
 
+/** Where curves lie over one another, their colours add up as lights do. */
+const Light = styled.g`
+  mix-blend-mode: screen;
+`;
 const Box = styled.div`
   svg {
     display: block;
@@ -54,7 +58,7 @@ export function Histogram(props: {
         {[64, 128, 191].map((x) => (
           <line key={x} x1={x} x2={x} y1={0} y2={100} stroke="var(--g3)" vectorEffect="non-scaling-stroke" />
         ))}
-        <g style={{ mixBlendMode: "screen" }}>
+        <Light>
           {counts.slice(0, 3).map((c, k) => (
             <path
               key={k}
@@ -66,7 +70,7 @@ export function Histogram(props: {
               vectorEffect="non-scaling-stroke"
             />
           ))}
-        </g>
+        </Light>
         {under ? (
           <path
             d={`M0,100 ${outline(under[3] ?? [], Math.max(...(under[3] ?? [1]).slice(1, 255), 1), scale)}`}

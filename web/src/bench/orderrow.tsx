@@ -108,7 +108,7 @@ export function RowBody(props: {
       )}
       <div className="name">
         <b>{title}</b>
-        <small style={broken ? { color: "var(--warn)" } : undefined}>
+        <small className={broken ? "broken" : undefined}>
           {broken ? "cannot be computed" : summary(step, label)}
           {step.strength < 1 ? ` · ${Math.round(step.strength * 100)} %` : ""}
           {step.blend !== "normal" ? ` · ${step.blend.replace("_", " ")}` : ""}

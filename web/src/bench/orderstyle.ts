@@ -146,6 +146,9 @@ export const Rows = styled(GridList)`
     text-overflow: ellipsis;
     white-space: nowrap;
   }
+  .name small.broken {
+    color: var(--warn);
+  }
   .bar {
     position: absolute;
     left: 26px;

@@ -11,6 +11,7 @@ import type { Frame, Trim } from "../api/types";
 import { NO_TRIM } from "../kit/trim";
 import { TrimFields } from "../frames/trimfields";
 import { Button } from "../kit/button";
+import { Gap } from "../kit/layout";
 import { Menued } from "../kit/menued";
 import { Trouble } from "../kit/trouble";
 import { view } from "./view";
@@ -116,9 +117,10 @@ export function TrimControl(props: { frame: Frame; frames: Frame[]; onTrim: (tri
         </Button>
       </div>
       {copied ? (
-        <p role="status" style={{ marginTop: 10 }}>
-          {copied}
-        </p>
+        <>
+          <Gap />
+          <p role="status">{copied}</p>
+        </>
       ) : null}
       <Trouble error={unkept ?? give.error} />
     </Column>

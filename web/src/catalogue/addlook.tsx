@@ -8,6 +8,9 @@ import { Menued } from "../kit/menued";
 import { Opens } from "../kit/layout";
 import { Saucer, saucerOf } from "../kit/saucer";
 
+const None = styled.div`
+  padding: 8px;
+`;
 const Box = styled(ComboBox)`
   margin-top: 8px;
   > div {
@@ -68,7 +71,7 @@ export function AddLook(props: { without: number[]; onAdd: (card: Card) => void;
         </AriaButton>
       </div>
       <Menued>
-        <ListBox renderEmptyState={() => <div style={{ padding: 8 }}>No look fits.</div>}>
+        <ListBox renderEmptyState={() => <None>No look fits.</None>}>
           {(c: (typeof items)[number]) => (
             <ListBoxItem id={c.id} textValue={c.name}>
               <Saucer src={saucerOf(c.revision)} size={24} />

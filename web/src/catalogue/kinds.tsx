@@ -7,6 +7,11 @@ import type { Counted } from "../api/types";
 import { Text } from "../kit/text";
 
 import { type Filters } from "./filters";
+import styled from "styled-components";
+
+const Find = styled.div`
+  margin-top: 7px;
+`;
 
 /** Tags that stand there without being asked for. */
 const TAGS = 12;
@@ -85,7 +90,7 @@ export function Tags(props: { tags: Counted[]; by: Filters }) {
         }}
       />
       {others > 0 ? (
-        <div style={{ marginTop: 7 }}>
+        <Find>
           <Text
             label="Find a tag"
             hidden
@@ -95,7 +100,7 @@ export function Tags(props: { tags: Counted[]; by: Filters }) {
             onChange={setWord}
             maxLength={40}
           />
-        </div>
+        </Find>
       ) : null}
     </section>
   );

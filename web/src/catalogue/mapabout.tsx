@@ -43,6 +43,12 @@ const Told = styled.div`
     font-size: 12px;
     grid-column: span 2;
   }
+  small.status {
+    grid-column: auto;
+  }
+  small.by {
+    grid-column: 1 / -1;
+  }
 `;
 
 export function About(props: {
@@ -64,9 +70,9 @@ export function About(props: {
       <div className="about">
         <Saucer src={saucerOf(card.revision)} size={44} />
         <strong>{card.name}</strong>
-        <small style={{ gridColumn: "auto" }}>{card.revision.status}</small>
+        <small className="status">{card.revision.status}</small>
         <small>{card.words.slice(0, 3).join(", ")}</small>
-        <small style={{ gridColumn: "1 / -1" }}>
+        <small className="by">
           {props.by
             .map((key, k) => {
               const scale = scales.find((s) => s.key === key);

@@ -14,6 +14,15 @@ import { Text } from "../kit/text";
 import { Trouble } from "../kit/trouble";
 import { askedOf, catalogueChanged } from "./asked";
 import { filtersOf, type Filters } from "./filters";
+import styled from "styled-components";
+
+/** A kept search, and the button that lets go of it. */
+const Kept = styled.span`
+  display: flex;
+  > :first-child {
+    flex: 1;
+  }
+`;
 
 /** A name for what the catalogue is narrowed to now: a search of one's own, or a collection that it keeps. */
 export function KeepSearch(props: { by: Filters; onClose: () => void }) {
@@ -72,9 +81,8 @@ export function Searches({ by }: { by: Filters }) {
       <h2>Kept searches</h2>
       <div className="rows">
         {data.map((s) => (
-          <span key={s.id} style={{ display: "flex" }}>
+          <Kept key={s.id}>
             <ToggleButton
-              style={{ flex: 1 }}
               isSelected={new URLSearchParams(s.search).toString() === now}
               onChange={(on) => (on ? by.open(s.search) : by.clear())}
             >
@@ -83,7 +91,7 @@ export function Searches({ by }: { by: Filters }) {
             <Button look="icon" aria-label={`Let go of ${s.name}`} onPress={() => drop.mutate(s.id)}>
               ✕
             </Button>
-          </span>
+          </Kept>
         ))}
       </div>
     </section>

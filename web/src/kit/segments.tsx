@@ -38,6 +38,15 @@ const Row = styled(ToggleButtonGroup)`
   }
 `;
 
+/** As wide as there is room. */
+const Stretched = styled(Row)`
+  display: flex;
+  button {
+    flex: 1 1 auto;
+    padding: 0 6px;
+  }
+`;
+
 export function Segments<K extends string>(props: {
   label: string;
   options: readonly (readonly [K, ReactNode])[];
@@ -45,27 +54,23 @@ export function Segments<K extends string>(props: {
   onChange: (key: K) => void;
   stretch?: boolean;
 }) {
+  const Buttons = props.stretch ? Stretched : Row;
   return (
-    <Row
+    <Buttons
       aria-label={props.label}
       selectionMode="single"
       disallowEmptySelection
       selectedKeys={[props.chosen]}
-      style={props.stretch ? { display: "flex" } : undefined}
       onSelectionChange={(keys) => {
         const [key] = [...keys];
         if (key !== undefined) props.onChange(key as K);
       }}
     >
       {props.options.map(([key, label]) => (
-        <ToggleButton
-          key={key}
-          id={key}
-          style={props.stretch ? { flex: "1 1 auto", padding: "0 6px" } : undefined}
-        >
+        <ToggleButton key={key} id={key}>
           {label}
         </ToggleButton>
       ))}
-    </Row>
+    </Buttons>
   );
 }

@@ -87,11 +87,16 @@ const Place = styled.div`
   .says {
     position: absolute;
     top: 8px;
+    left: 8px;
     padding: 2px 9px;
     border-radius: 10px;
     background: var(--over);
     font-size: 12px;
     pointer-events: none;
+  }
+  .says.right {
+    left: auto;
+    right: 8px;
   }
 `;
 
@@ -226,12 +231,8 @@ function SeenStill(props: Props) {
               alt={against ? `the same under revision ${against.number}` : "the original"}
               style={{ clipPath: `inset(0 ${100 - line * 100}% 0 0)` }}
             />
-            <span className="says" style={{ left: 8 }}>
-              {against ? `r${against.number}` : "original"}
-            </span>
-            <span className="says" style={{ right: 8 }}>
-              r{revision.number}
-            </span>
+            <span className="says">{against ? `r${against.number}` : "original"}</span>
+            <span className="says right">r{revision.number}</span>
             {props.pinning ? null : (
               <Slider
                 className="line"

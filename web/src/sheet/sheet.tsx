@@ -36,6 +36,9 @@ function One({ id }: { id: number }) {
   );
 }
 
+const Listed = styled.main`
+  padding: 18px 24px;
+`;
 const List = styled.ul`
   list-style: none;
   padding: 0;
@@ -71,7 +74,7 @@ function All() {
           New sheet
         </Button>
       </TopBar>
-      <main style={{ padding: "18px 24px" }}>
+      <Listed>
         <h1>Contact sheets</h1>
         {!query.data ? (
           <Waiting query={query} what="contact sheets" />
@@ -94,7 +97,7 @@ function All() {
             A sheet shows looks by frames, so that several people can choose.
           </Empty>
         )}
-      </main>
+      </Listed>
     </Page>
   );
 }

@@ -7,6 +7,7 @@ import type { Box } from "./box";
 export const Tag = styled.span`
   position: absolute;
   top: 10px;
+  left: 10px;
   padding: 3px 10px;
   border-radius: 11px;
   background: var(--over);
@@ -14,6 +15,15 @@ export const Tag = styled.span`
   pointer-events: none;
 `;
 
+/** The name of the other side: at the right, or at the bottom. */
+const RightTag = styled(Tag)`
+  left: auto;
+  right: 10px;
+`;
+const BottomTag = styled(Tag)`
+  top: auto;
+  bottom: 10px;
+`;
 const Track = styled(SliderTrack)`
   width: 100%;
   height: 100%;
@@ -78,10 +88,11 @@ export function SplitLine(props: {
   onMove: (at: number) => void;
 }) {
   const { before, after, at, down, onMove } = props;
+  const Other = down ? BottomTag : RightTag;
   return (
     <>
-      <Tag style={{ left: 10 }}>{before}</Tag>
-      <Tag style={down ? { left: 10, top: "auto", bottom: 10 } : { right: 10 }}>{after}</Tag>
+      <Tag>{before}</Tag>
+      <Other>{after}</Other>
       <Line
         aria-label={`Split between ${before} and ${after}`}
         minValue={0}

@@ -195,7 +195,7 @@ export const Stage = memo(function Stage(props: Props) {
         {mode === "split" ? (
           <SplitLine before={before} after={name} at={line} down={props.down ?? false} onMove={setLine} />
         ) : tag ? (
-          <Tag style={{ left: 10 }}>{tag}</Tag>
+          <Tag>{tag}</Tag>
         ) : null}
         {props.spots ? <Spots spots={props.spots} over={over} box={box} /> : null}
         {props.children}

@@ -6,6 +6,13 @@ import { Whole } from "./numbers";
 import { RampPlot } from "./plot";
 import { Dot } from "./thumbs";
 import { Grow, Level } from "../../kit/layout";
+import styled from "styled-components";
+
+const Neutral = styled.span`
+  width: 44px;
+  height: 26px;
+  border-radius: 3px;
+`;
 
 function BalanceEditor(props: EditorProps<"balance">) {
   const { step, trace, change } = props;
@@ -14,8 +21,7 @@ function BalanceEditor(props: EditorProps<"balance">) {
       <RampPlot trace={trace} label={`Grey ramp after ${props.kind.title}`} />
       {typeof trace?.neutral === "string" ? (
         <Level>
-          <span style={{ width: 44, height: 26, borderRadius: 3, background: trace.neutral }} /> what a grey
-          becomes
+          <Neutral style={{ background: trace.neutral }} /> what a grey becomes
           <Grow />
           <Pick
             step={step.id}

@@ -8,6 +8,14 @@ import type { EditorProps } from "./kind";
 import { Part, Whole, withPart, type Numbers } from "./numbers";
 import { RampPlot } from "./plot";
 import { Apart, Gap } from "../../kit/layout";
+import styled from "styled-components";
+
+/** A disc with its name below it. */
+const Named = styled.div`
+  text-align: center;
+  color: var(--t2);
+  font-size: 12px;
+`;
 
 type Channelled = "slope_offset_power" | "lift_gamma_gain";
 /** What a row of the step is called in its schema, and which rows there are. */
@@ -77,7 +85,7 @@ function Discs<K extends Channelled>({
           );
         };
         return (
-          <div key={name} style={{ textAlign: "center", color: "var(--t2)", fontSize: 12 }}>
+          <Named key={name}>
             <Disc
               label={`${p.label}, direction and amount`}
               size={84}
@@ -86,7 +94,7 @@ function Discs<K extends Channelled>({
               onReset={() => put({ hue: 0, amount: 0 })}
             />
             {p.label}
-          </div>
+          </Named>
         );
       })}
     </Apart>

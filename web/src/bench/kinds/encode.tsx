@@ -1,6 +1,7 @@
 /** Encode: to which encoding, and how white is adapted. */
 import { Choice } from "../../kit/choice";
 import { EncodingChoice } from "../../kit/encodingchoice";
+import { Gap } from "../../kit/layout";
 import type { EditorProps, StepView } from "./kind";
 import { Whole } from "./numbers";
 import { RampPlot } from "./plot";
@@ -19,9 +20,8 @@ function EncodeEditor(props: EditorProps<"encode">) {
   return (
     <>
       <RampPlot trace={props.trace} label={`Grey ramp after ${props.kind.title}`} />
-      <div style={{ marginBottom: 10 }}>
-        <EncodingChoice label="To" chosen={step.to} onChange={(to) => change("to", (s) => ({ ...s, to }))} />
-      </div>
+      <EncodingChoice label="To" chosen={step.to} onChange={(to) => change("to", (s) => ({ ...s, to }))} />
+      <Gap />
       <Whole {...props} />
       <Choice
         label="White adaptation"

@@ -6,6 +6,11 @@ import { flagsOf, numbersOf, partNumbers } from "../parameters";
 import { strings } from "../trace";
 import type { EditorProps } from "./kind";
 import { RampPlot } from "./plot";
+import styled from "styled-components";
+
+const Flag = styled.div`
+  padding: 6px 0;
+`;
 
 export type Numbers = Record<string, number>;
 
@@ -52,13 +57,13 @@ export function Whole<K extends Step["kind"]>({
         />
       ))}
       {flagsOf(kind).map(([name, title]) => (
-        <div key={name} style={{ padding: "6px 0" }}>
+        <Flag key={name}>
           <Switch
             label={title}
             on={(values[name] as boolean | undefined) ?? false}
             onChange={(v) => set(name, v)}
           />
-        </div>
+        </Flag>
       ))}
     </>
   );

@@ -1,6 +1,17 @@
 /** What a step does to a grey ramp, from the core's trace. */
 import type { Trace } from "../../viewer/table";
 import { numbers, path } from "../trace";
+import styled from "styled-components";
+
+/** The ground that lines are drawn on. */
+export const Ground = styled.svg`
+  background: var(--g0);
+  border-radius: 3px;
+  overflow: hidden;
+`;
+const Above = styled(Ground)`
+  margin-bottom: 12px;
+`;
 
 const W = 268;
 const H = 150;
@@ -17,14 +28,7 @@ export function RampPlot({ trace, label }: { trace: Trace | undefined; label: st
     );
   const drawn = same ? (["red"] as const) : names;
   return (
-    <svg
-      width={W}
-      height={H}
-      viewBox={`0 0 ${W} ${H}`}
-      role="img"
-      aria-label={label}
-      style={{ background: "var(--g0)", borderRadius: 3, marginBottom: 12, overflow: "hidden" }}
-    >
+    <Above width={W} height={H} viewBox={`0 0 ${W} ${H}`} role="img" aria-label={label}>
       <g stroke="var(--g3)">
         {[0.25, 0.5, 0.75].map((v) => (
           <g key={v}>
@@ -43,6 +47,6 @@ export function RampPlot({ trace, label }: { trace: Trace | undefined; label: st
           strokeWidth={1.6}
         />
       ))}
-    </svg>
+    </Above>
   );
 }

@@ -25,6 +25,12 @@ import { slope_offset_power } from "./slope_offset_power";
 import { LinesThumb, WIDE } from "./thumbs";
 import { tone_ramp } from "./tone_ramp";
 import { zone_tint } from "./zone_tint";
+import styled from "styled-components";
+
+const Drawn = styled.svg`
+  flex: none;
+  overflow: hidden;
+`;
 
 type StepKind = Step["kind"];
 
@@ -76,14 +82,8 @@ export const TinyTrace = memo(function TinyTrace({
 }) {
   const Own = (kind in VIEWS ? viewOf(kind as StepKind).Thumb : undefined) ?? LinesThumb;
   return (
-    <svg
-      width={WIDE}
-      height={high}
-      viewBox={`-1 -1 ${WIDE + 2} ${high + 2}`}
-      aria-hidden
-      style={{ flex: "none", overflow: "hidden" }}
-    >
+    <Drawn width={WIDE} height={high} viewBox={`-1 -1 ${WIDE + 2} ${high + 2}`} aria-hidden>
       <Own trace={trace} high={high} />
-    </svg>
+    </Drawn>
   );
 });

@@ -4,7 +4,8 @@ import { numbers, path } from "../trace";
 import type { EditorProps, StepView } from "./kind";
 import { Whole } from "./numbers";
 import { Line } from "./thumbs";
-import { Apart } from "../../kit/layout";
+import { Apart, Gap } from "../../kit/layout";
+import { Ground } from "./plot";
 
 function SaturationEditor(props: EditorProps<"saturation">) {
   return (
@@ -20,15 +21,8 @@ function Gain({ hue, gain }: { hue: number[]; gain: number[] }) {
   const [W, H] = [268, 90];
   if (!hue.length) return null;
   return (
-    <div style={{ marginBottom: 12 }}>
-      <svg
-        width={W}
-        height={H}
-        viewBox={`0 0 ${W} ${H}`}
-        role="img"
-        aria-label="Gain of chroma over hue"
-        style={{ background: "var(--g0)", borderRadius: 3, overflow: "hidden" }}
-      >
+    <div>
+      <Ground width={W} height={H} viewBox={`0 0 ${W} ${H}`} role="img" aria-label="Gain of chroma over hue">
         <line x1={0} x2={W} y1={H / 2} y2={H / 2} stroke="var(--g4)" strokeDasharray="2 4" />
         <polyline
           points={path(
@@ -41,7 +35,7 @@ function Gain({ hue, gain }: { hue: number[]; gain: number[] }) {
           stroke="var(--t1)"
           strokeWidth={1.6}
         />
-      </svg>
+      </Ground>
       <Apart>
         <span>0° red</span>
         <span>90° yellow</span>
@@ -49,6 +43,7 @@ function Gain({ hue, gain }: { hue: number[]; gain: number[] }) {
         <span>270° blue</span>
         <span>360°</span>
       </Apart>
+      <Gap />
     </div>
   );
 }

@@ -1,6 +1,7 @@
 /** Scene to display: for which display, and the anchors of the tone scale. */
 import type { EncodingKey } from "../../api/types";
 import { Choice } from "../../kit/choice";
+import { Gap } from "../../kit/layout";
 import type { EditorProps, StepView } from "./kind";
 import { Whole } from "./numbers";
 import { RampPlot } from "./plot";
@@ -10,14 +11,13 @@ function SceneToDisplayEditor(props: EditorProps<"scene_to_display">) {
   return (
     <>
       <RampPlot trace={props.trace} label={`Grey ramp after ${props.kind.title}`} />
-      <div style={{ marginBottom: 10 }}>
-        <Choice
-          label="To"
-          options={displays.map((e) => ({ key: e.key, label: e.label }))}
-          chosen={props.step.to}
-          onChange={(to: EncodingKey) => props.change("to", (s) => ({ ...s, to }))}
-        />
-      </div>
+      <Choice
+        label="To"
+        options={displays.map((e) => ({ key: e.key, label: e.label }))}
+        chosen={props.step.to}
+        onChange={(to: EncodingKey) => props.change("to", (s) => ({ ...s, to }))}
+      />
+      <Gap />
       <Whole {...props} />
     </>
   );
