@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import ClassVar, Literal
 
 import numpy as np
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
 from ..arrays import F32
 from ..elementary import hold, power
@@ -68,7 +68,9 @@ class Correction(Operation):
 
 
 class SopRow(Strict):
-    """Slope, offset and power of one channel."""
+    """Slope, offset and power of one channel. It never changes, so that trims share one that does nothing."""
+
+    model_config = ConfigDict(frozen=True)
 
     slope: float = number(1.0, 0.0, 8.0, label="Slope", fine=0.005, coarse=0.05)
     offset: float = number(0.0, -1.0, 1.0, label="Offset", fine=0.002, coarse=0.02)
