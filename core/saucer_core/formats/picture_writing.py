@@ -1,6 +1,7 @@
 """Writing the pixels of picture files, band by band where the kind of file allows it."""
 
 from collections.abc import Callable, Iterable
+from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -12,7 +13,7 @@ from numpy.typing import NDArray
 from ..encodings import Encoding
 from ..errors import FileError
 from ..halves import halves
-from .bands import Band, Window
+from .bands import Band, Window, ahead
 from .declared import CICP, INTEROP, OWN_TAG
 from .files import whole
 from .icc import profile
@@ -28,6 +29,8 @@ HALF_MOST = 65504.0
 BT2020_TEN, BT709 = 14, 1
 #: Bits of the depths that OpenImageIO has no name for.
 _BITS = {"uint10": 10, "uint12": 12}
+#: The first row, and the channels of rows as they are written.
+_Rows = tuple[int, NDArray[Any]]
 
 
 @dataclass(frozen=True)
@@ -62,23 +65,30 @@ def write_pixels(
         )
     with_alpha = has_alpha and kind.alpha
     count = channels + with_alpha
+
     rows = (_channels(band, kind, depth, with_alpha) for band in bands)
-    if kind.whole:
-        whole(path, lambda part: _encoded(kind, part, path.name, (*size, count), depth, rows, said))
-        return
 
     def fill(part: Path) -> None:
-        target = oiio.ImageOutput.create(str(part))
-        spec = _spec(kind, (*size, count), depth, said, packed)
-        if target is None or not target.open(str(part), spec):
-            raise FileError(path.name, f"cannot be written ({_why(target)})")
-        good = True
-        for first, pixels in rows:
-            good = good and target.write_scanlines(spec.y + first, spec.y + first + len(pixels), 0, pixels)
-        if not good or not target.close():
-            raise FileError(path.name, f"cannot be written ({_why(target)})")
+        # Closing waits for the thread that makes the next rows: where writing fails, the picture that they
+        # are read from is about to be closed.
+        with closing(ahead(rows)) as coming:
+            if kind.whole:
+                _encoded(kind, part, path.name, (*size, count), depth, coming, said)
+            else:
+                _by_rows(part, path.name, _spec(kind, (*size, count), depth, said, packed), coming)
 
     whole(path, fill)
+
+
+def _by_rows(part: Path, name: str, spec: "oiio.ImageSpec", rows: Iterable[_Rows]) -> None:
+    target = oiio.ImageOutput.create(str(part))
+    if target is None or not target.open(str(part), spec):
+        raise FileError(name, f"cannot be written ({_why(target)})")
+    good = True
+    for first, pixels in rows:
+        good = good and target.write_scanlines(spec.y + first, spec.y + first + len(pixels), 0, pixels)
+    if not good or not target.close():
+        raise FileError(name, f"cannot be written ({_why(target)})")
 
 
 def _why(target: "oiio.ImageOutput | None") -> str:
@@ -86,7 +96,7 @@ def _why(target: "oiio.ImageOutput | None") -> str:
     return " ".join(str(text).split()).rpartition(": ")[2][:120] or "no reason given"
 
 
-def _channels(band: Band, kind: WrittenKind, depth: str, with_alpha: bool) -> tuple[int, NDArray[Any]]:
+def _channels(band: Band, kind: WrittenKind, depth: str, with_alpha: bool) -> _Rows:
     """The first row of a band, and its channels as they are written; EXR holds colours multiplied by
     alpha."""
     multiplied = kind.name == "EXR"
@@ -162,7 +172,7 @@ def _encoded(
     name: str,
     size: tuple[int, ...],
     depth: str,
-    rows: Iterable[tuple[int, NDArray[Any]]],
+    rows: Iterable[_Rows],
     said: Said,
 ) -> None:
     """Has a picture written by the library of its kind."""

@@ -2,9 +2,8 @@
 
 import mmap
 import re
-from collections.abc import Callable, Generator, Iterable, Iterator
-from concurrent.futures import ThreadPoolExecutor
-from contextlib import closing, contextmanager
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from threading import Lock
@@ -485,8 +484,7 @@ def write_bands(
 ) -> None:
     """Writes a picture of ``size`` (height, width) whose rows are made one band after the other; see
     ``write``. An EXR is not packed: noise of a sensor hardly packs, and reading takes five times as long."""
-    with closing(_ahead(bands)) as ahead:
-        write_pixels(path, size, 3, depth, ahead, False, Said(at=at), packed=False)
+    write_pixels(path, size, 3, depth, bands, False, Said(at=at), packed=False)
 
 
 def through(
@@ -523,11 +521,8 @@ def through(
         bands = (
             Band(band.row, work(band.rgb), band.alpha, band.glows) for band in source.bands(ROWS_TOGETHER)
         )
-        # Where writing fails, closing waits for the thread: the source is about to be closed, which must not
-        # happen while it is read.
-        with closing(_ahead(bands)) as ahead:
-            said = Said(source.tags, at, icc, source.window)
-            write_pixels(path, size, 3, depth, ahead, source.facts.alpha, said)
+        said = Said(source.tags, at, icc, source.window)
+        write_pixels(path, size, 3, depth, bands, source.facts.alpha, said)
     kept = kind_of(path.name).notes
     return list(_left_out(source, _written(path, at), as_a_whole, None if icc else at, bool(icc), kept))
 
@@ -562,16 +557,6 @@ def _left_out(
     if source.tags and not keeps_notes:
         yield "what the file says of its camera, its time and its makers"
     yield from source.facts.unread
-
-
-def _ahead(bands: Iterable[Band]) -> Generator[Band, None, None]:
-    """The same bands; the next one is made by a thread while the one before it is packed and written."""
-    rest = iter(bands)
-    with ThreadPoolExecutor(1) as thread:
-        coming = thread.submit(next, rest, None)
-        while (band := coming.result()) is not None:
-            coming = thread.submit(next, rest, None)
-            yield band
 
 
 def resize(rgb: F32, width: int, height: int) -> F32:

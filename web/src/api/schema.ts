@@ -6839,7 +6839,7 @@ export interface components {
         };
         /**
          * SopRow
-         * @description Slope, offset and power of one channel.
+         * @description Slope, offset and power of one channel. It never changes, so that trims share one that does nothing.
          */
         SopRow: {
             /**
@@ -14324,7 +14324,7 @@ export interface components {
         };
         /**
          * SopRow
-         * @description Slope, offset and power of one channel.
+         * @description Slope, offset and power of one channel. It never changes, so that trims share one that does nothing.
          */
         SopRowWhole: {
             /**

@@ -3,15 +3,25 @@
 from collections.abc import Iterator
 
 import numpy as np
+from numpy.typing import NDArray
 
-from ...arrays import F64
+from ...arrays import F32, F64
 from ...encodings.primaries import BT709, BT2020, D65, between, to_xyz, xyz
 from ...encodings.temperature import temperature_of, white_of
+from ...kernels import kernel
 from ..bands import Band
 from .result import Balance
 
 #: Rows that are turned into light at a time.
 _ROWS = 256
+
+
+@kernel("void(uint16[:, ::1], float32[:, ::1], float32[:, ::1])")
+def _turn(channels: NDArray[np.uint16], matrix: F32, out: F32) -> None:
+    for i in range(channels.shape[0]):
+        a, b, c = np.float32(channels[i, 0]), np.float32(channels[i, 1]), np.float32(channels[i, 2])
+        for k in range(3):
+            out[i, k] = matrix[k, 0] * a + matrix[k, 1] * b + matrix[k, 2] * c
 
 
 def _camera_from_xyz(matrix: F64, daylight: F64) -> F64:
@@ -56,6 +66,10 @@ def light(channels: np.ndarray, scale: float, matrix: F64) -> Iterator[Band]:
 
     channels: uint16 ``(height, width, 3)``. scale: light of one code.
     """
-    turn = (between(BT709, BT2020) @ matrix * scale).T.astype(np.float32)
+    turn = (between(BT709, BT2020) @ matrix * scale).astype(np.float32)
     for first in range(0, len(channels), _ROWS):
-        yield Band(first, channels[first : first + _ROWS].astype(np.float32) @ turn, None)
+        # A copy: kernels take arrays that may be written to, and the file's may not.
+        rows = np.array(channels[first : first + _ROWS])
+        rgb = np.empty(rows.shape, np.float32)
+        _turn(rows.reshape(-1, 3), turn, rgb.reshape(-1, 3))
+        yield Band(first, rgb, None)
