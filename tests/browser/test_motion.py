@@ -12,7 +12,7 @@ from saucer_core.formats import pictures
 
 from ..moving import BLOCK, written
 from ..moving import numbered as numbered_picture
-from .hands import draft_of, made, show, until, until_it_plays
+from .hands import draft_of, made, show, tick, until, until_it_plays
 from .seen import apart, rendered, shown
 
 STEPS: list[dict[str, Any]] = [
@@ -235,6 +235,29 @@ def test_a_clip_that_is_damaged_plays_around_it_and_says_where(enter, numbered):
         "Frames 36 to 47 are damaged"
     )
     page.unroute_all(behavior="ignoreErrors")
+
+
+def test_a_clip_that_is_removed_while_it_plays_stops_and_says_so(enter, large):
+    page = enter("ines")
+    path = large.with_name("removed.mkv")
+    path.write_bytes(large.read_bytes())
+    frame = bring(page, path, "BT.709 display")
+    on_bench(page, frame, name="Removed")
+    page.get_by_role("heading", level=1).first.click()
+    page.keyboard.press(" ")
+    play = page.get_by_role("group", name="Play")
+    expect(play.get_by_role("button", name="Pause")).to_be_visible()
+    row = next(f for f in page.request.get("/api/frames").json() if f["id"] == frame)
+    # As somebody else does it.
+    token = page.evaluate("document.cookie.match(/csrftoken=([^;]+)/)[1]")
+    for path in (f"frames/{frame}", f"clips/{row['clip']}"):
+        answer = page.request.delete(f"/api/{path}", headers={"X-CSRFToken": token})
+        assert answer.status == 204, answer.text()
+    expect(page.get_by_role("alert").filter(has_text="not here any more")).to_be_visible()
+    # What is decoded stays, and another frame of the row is worked on as ever.
+    expect(play.get_by_role("button", name="Play")).to_be_visible()
+    tick(page, "radio", "Clay heads")
+    expect(page.get_by_role("alert")).to_have_count(0)
 
 
 def test_without_a_decoder_it_plays_through_a_video_element_and_says_so(enter, axe):

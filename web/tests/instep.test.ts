@@ -8,7 +8,7 @@ import { follow } from "../src/projects/twoinstep";
 function player(from: number, to: number): Player & { told: string[] } {
   const state = createStore<Playing>(() => ({
     ...{ number: from, wanted: from, playing: false, ended: false, speed: 1, loop: true, from, to },
-    ...{ rate: 0, dropped: 0, broken: [], sound: false, how: "codes", why: "", small: false },
+    ...{ rate: 0, dropped: 0, broken: [], gone: false, sound: false, how: "codes", why: "", small: false },
   }));
   const told: string[] = [];
   const seek = (number: number) => {

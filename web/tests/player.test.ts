@@ -94,7 +94,7 @@ function decoding(index: ProxyIndex) {
     terminate: vi.fn(),
     onmessage: null,
   };
-  const tell = { frame: vi.fn(), broken: vi.fn(), unable: vi.fn() };
+  const tell = { frame: vi.fn(), broken: vi.fn(), gone: vi.fn(), unable: vi.fn() };
   const decoded = createDecoded(index, "/proxy", tell, HELD, () => thread);
   const say = (data: Told) => thread.onmessage?.({ data } as MessageEvent<Told>);
   const give = (number: number) =>
@@ -163,6 +163,22 @@ describe("frames decoded ahead", () => {
     expect(tell.broken).not.toHaveBeenCalled();
     vi.advanceTimersByTime(1600);
     expect(sent).toHaveLength(3);
+    vi.useRealTimers();
+  });
+
+  it("of a clip that is gone are asked for no more, and none of them is taken for damaged", () => {
+    vi.useFakeTimers();
+    const { decoded, say, tell, sent, answer } = decoding(clip(60));
+    decoded.want([0, 20]);
+    answer();
+    say({ kind: "gone" });
+    say({ kind: "done", first: 12, wrong: "the server answered 404", lost: true, left: false });
+    vi.advanceTimersByTime(5000);
+    decoded.want([40]);
+    expect(sent).toHaveLength(3);
+    expect(tell.gone).toHaveBeenCalledOnce();
+    expect(tell.broken).not.toHaveBeenCalled();
+    expect(decoded.get(0)).toBeDefined();
     vi.useRealTimers();
   });
 

@@ -27,6 +27,8 @@ export interface Listener {
   frame: (number: number) => void;
   /** These frames cannot be decoded: the first, and the one after the last. */
   broken: (frames: [number, number]) => void;
+  /** The server has the clip no more: what is decoded by now is all there will be. */
+  gone: () => void;
   unable: (why: string) => void;
 }
 
@@ -52,13 +54,14 @@ export function createDecoded(
   let leaving = false;
   let wanted: number[] = [];
   let later = 0;
+  let gone = false;
 
   const setting: Setting = { url, codec: index.codec, width: index.width, height: index.height };
   worker.postMessage(setting);
 
   function next(): void {
     const missing = wanted.find((n) => !frames.has(n) && !bad.has(groupOf(index, n)));
-    if (missing === undefined || later) return;
+    if (missing === undefined || later || gone) return;
     if (under !== null) {
       // The frame that is shown next does not wait for others.
       const others = under !== groupOf(index, missing) && missing === wanted[0];
@@ -89,7 +92,10 @@ export function createDecoded(
 
   worker.onmessage = ({ data: told }) => {
     if (told.kind === "unable") tell.unable(told.why);
-    else if (told.kind === "frame") {
+    else if (told.kind === "gone") {
+      gone = true;
+      tell.gone();
+    } else if (told.kind === "frame") {
       frames.set(told.planes.number, told.planes);
       keepFew();
       tell.frame(told.planes.number);
@@ -97,12 +103,12 @@ export function createDecoded(
       const group = under;
       under = null;
       leaving = false;
-      if (told.wrong && told.lost)
+      if (told.wrong && told.lost && !gone)
         later = window.setTimeout(() => {
           later = 0;
           next();
         }, AGAIN);
-      else if (told.wrong && group !== null) {
+      else if (told.wrong && !told.lost && group !== null) {
         const [first, end] = framesOf(index, group);
         const lost = Array.from({ length: end - first }, (_, k) => first + k).filter((n) => !frames.has(n));
         bad.add(group);

@@ -4,6 +4,9 @@ import type { Leave, Planes, Setting, Told, Wanted } from "./messages";
 /** Bits of a code by how the browser says that planes lie. */
 const DEPTHS: Record<string, number> = { I420: 8, I420P10: 10 };
 
+/** What the server answers where it has no such clip, or none for this person. */
+const GONE = [403, 404, 410];
+
 const tell = (told: Told, moved: Transferable[] = []) => self.postMessage(told, { transfer: moved });
 const why = (error: unknown) => (error instanceof Error ? error.message : String(error));
 
@@ -60,6 +63,7 @@ async function fetched({ offsets, sizes }: Wanted): Promise<ArrayBuffer> {
   fetching = new AbortController();
   const { signal } = fetching;
   const answer = await fetch(setting!.url, { headers: { Range: `bytes=${first}-${end - 1}` }, signal });
+  if (GONE.includes(answer.status)) tell({ kind: "gone" });
   if (!answer.ok) throw new Error(`the server answered ${answer.status}`);
   const bytes = await answer.arrayBuffer();
   return answer.status === 206 ? bytes : bytes.slice(first, end);

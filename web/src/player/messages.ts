@@ -39,5 +39,7 @@ export type Told =
    * others were wanted meanwhile.
    */
   | { kind: "done"; first: number; wrong: string; lost: boolean; left: boolean }
+  /** The server has the clip no more, or no longer for this person. */
+  | { kind: "gone" }
   /** This browser does not decode such frames. */
   | { kind: "unable"; why: string };

@@ -35,6 +35,8 @@ export interface Playing {
   dropped: number;
   /** Frames that cannot be decoded: the first, and the one after the last. */
   broken: readonly (readonly [number, number])[];
+  /** Whether the server has the clip no more; the frames that are decoded stay. */
+  gone: boolean;
   sound: boolean;
   how: How;
   /** Why frames are not shown as codes. */
@@ -86,7 +88,7 @@ export class Player {
         from: 0,
         to: this.last,
       },
-      ...{ rate: 0, dropped: 0, broken: [], sound: false, how: "codes", why: "", small: false },
+      ...{ rate: 0, dropped: 0, broken: [], gone: false, sound: false, how: "codes", why: "", small: false },
     }));
     this.sound = index.sound ? createSound(url) : null;
     if (typeof VideoDecoder === "undefined")
@@ -98,6 +100,7 @@ export class Player {
         {
           frame: (number) => this.arrived(number),
           broken: (frames) => this.broke(frames),
+          gone: () => this.endForGood(),
           unable: (why) => this.throughElement(why),
         },
         held,
@@ -230,6 +233,11 @@ export class Player {
     const { broken, wanted, playing } = this.state.getState();
     this.state.setState({ broken: [...broken, frames] });
     if (playing && frames[0] <= wanted && wanted < frames[1]) this.skip(wanted - 1);
+  }
+
+  private endForGood(): void {
+    this.state.setState({ gone: true });
+    this.pause();
   }
 
   /** The newest decoded frame that is due by now. */

@@ -8,6 +8,7 @@ export function Rate({ player }: { player: Player }) {
   const how = usePlaying(player, (s) => s.how)!;
   const why = usePlaying(player, (s) => s.why)!;
   const bits = how === "codes" ? `${index.depth} bit` : "8 bit, as the browser reads it";
+  const gone = usePlaying(player, (s) => s.gone)!;
   const lost = usePlaying(player, (s) =>
     s.broken.find(([first, end]) => first <= s.wanted && s.wanted < end),
   );
@@ -18,6 +19,8 @@ export function Rate({ player }: { player: Player }) {
       ? `${bits}${s.small ? ", drawn smaller" : ""}, ${Math.min(s.rate, wanted)} of ${wanted} frames a second${s.dropped ? `, ${s.dropped} left out` : ""}`
       : bits;
   })!;
+  if (gone)
+    return <span role="alert">The clip is not here any more: it was removed, or is not yours to see</span>;
   if (lost)
     return (
       <span role="alert">
