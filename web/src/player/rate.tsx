@@ -20,7 +20,11 @@ export function Rate({ player }: { player: Player }) {
       : bits;
   })!;
   if (gone)
-    return <span role="alert">The clip is not here any more: it was removed, or is not yours to see</span>;
+    return (
+      <span role="alert" title="It was removed, or you may not see it any more.">
+        This clip is not here any more
+      </span>
+    );
   if (lost)
     return (
       <span role="alert">
