@@ -65,7 +65,6 @@ def write_pixels(
         )
     with_alpha = has_alpha and kind.alpha
     count = channels + with_alpha
-
     rows = (_channels(band, kind, depth, with_alpha) for band in bands)
 
     def fill(part: Path) -> None:
@@ -81,6 +80,7 @@ def write_pixels(
 
 
 def _by_rows(part: Path, name: str, spec: "oiio.ImageSpec", rows: Iterable[_Rows]) -> None:
+    """Has a picture written by OpenImageIO, rows by rows."""
     target = oiio.ImageOutput.create(str(part))
     if target is None or not target.open(str(part), spec):
         raise FileError(name, f"cannot be written ({_why(target)})")

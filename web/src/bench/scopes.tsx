@@ -56,6 +56,15 @@ const Row = styled.section`
   .drawn {
     position: relative;
   }
+  .round {
+    margin: 0 auto;
+  }
+  .round canvas {
+    border-radius: 50%;
+  }
+  .probe {
+    overflow: auto;
+  }
   .drawn svg {
     position: absolute;
     inset: 0;
@@ -170,12 +179,12 @@ function Vectors(props: { read: Readings; reference: Readings | null; scale: Sca
   const at = (x: number, y: number) => ({ cx: 50 + x * 50, cy: 50 - y * 50 });
   const [sx, sy] = read.skin;
   return (
-    <div className="drawn" style={{ width: props.height, height: props.height, margin: "0 auto" }}>
+    <div className="drawn round" style={{ width: props.height, height: props.height }}>
       <canvas
         ref={canvas}
         width={size}
         height={size}
-        style={{ height: props.height, width: props.height, borderRadius: "50%" }}
+        style={{ height: props.height, width: props.height }}
         role="img"
         aria-label="Vectorscope, with the line on which skin lies"
       />
@@ -295,7 +304,7 @@ export const Scopes = memo(function Scopes({ low = false }: { low?: boolean }) {
         </figure>
       ) : null}
       {seen("probe") ? (
-        <figure style={{ maxHeight: height + 30, overflow: "auto" }}>
+        <figure className="probe" style={{ maxHeight: height + 30 }}>
           <Head which="probe" title="Probe" more={spots ? "clear" : undefined} onMore={unpin} {...common} />
           <ProbeTable read={read} wide={large === "probe"} />
         </figure>

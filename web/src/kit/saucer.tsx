@@ -1,22 +1,23 @@
+import styled from "styled-components";
+
+const Round = styled.img`
+  display: block;
+  flex: none;
+  border-radius: 50%;
+`;
+/** Where there is none: its place. */
+const Place = styled.span`
+  display: block;
+  flex: none;
+  border: 1px solid var(--g4);
+  border-radius: 50%;
+`;
+
 /** The saucer: a look's round portrait, drawn by the core. */
 export function Saucer(props: { src: string | null; size: number; of?: string }) {
-  const style = {
-    width: props.size,
-    height: props.size,
-    display: "block",
-    flex: "none",
-    borderRadius: "50%",
-  } as const;
-  if (!props.src) return <span style={{ ...style, border: "1px solid var(--g4)" }} aria-hidden />;
-  return (
-    <img
-      src={props.src}
-      style={style}
-      alt={props.of ? `Saucer of ${props.of}` : ""}
-      width={props.size}
-      height={props.size}
-    />
-  );
+  const size = { width: props.size, height: props.size };
+  if (!props.src) return <Place style={size} aria-hidden />;
+  return <Round src={props.src} style={size} alt={props.of ? `Saucer of ${props.of}` : ""} {...size} />;
 }
 
 /** Address of a revision's saucer. */

@@ -16,7 +16,7 @@ export function Rate({ player }: { player: Player }) {
   const words = usePlaying(player, (s) => {
     const wanted = Math.round((over! / (under || 1)) * s.speed);
     return s.playing
-      ? `${bits}${s.small ? ", drawn smaller" : ""}, ${Math.min(s.rate, wanted)} of ${wanted} frames a second${s.dropped ? `, ${s.dropped} left out` : ""}`
+      ? `${Math.min(s.rate, wanted)} of ${wanted} frames a second${s.dropped ? `, ${s.dropped} left out` : ""}, ${bits}${s.small ? ", drawn smaller" : ""}`
       : bits;
   })!;
   if (gone)
@@ -33,7 +33,7 @@ export function Rate({ player }: { player: Player }) {
     );
   if (how === "stills") return <span role="status">Frames as stills: {why}</span>;
   return (
-    <span role="status" title={why || undefined}>
+    <span role="status" title={why || words}>
       {words}
     </span>
   );

@@ -17,11 +17,15 @@ const Row = styled.div`
   display: flex;
   align-items: center;
   flex-wrap: wrap;
-  gap: 2px 8px;
+  gap: 2px 6px;
   min-height: 28px;
   color: var(--t2);
   font-size: 12px;
   white-space: nowrap;
+`;
+/** As wide for both of its words: nothing beside it moves. */
+const PlayButton = styled(Button)`
+  min-width: 112px;
 `;
 const Between = styled.span`
   flex: 1;
@@ -59,6 +63,9 @@ export const Lengths = styled.div`
   font-size: 12px;
   > :nth-child(3n) {
     text-align: right;
+  }
+  .thumb.led {
+    opacity: 0;
   }
 `;
 /** What changes too often to be typed into. */
@@ -145,9 +152,9 @@ export function Transport(props: {
   const { index } = player;
   return (
     <Row role="group" aria-label="Play">
-      <Button onPress={player.toggle} aria-keyshortcuts="Space">
+      <PlayButton onPress={player.toggle} aria-keyshortcuts="Space">
         {playing ? "Pause" : "Play"} <KeyCap>Space</KeyCap>
-      </Button>
+      </PlayButton>
       <Button look="icon" aria-label="One frame back" onPress={() => player.step(-1)}>
         ‹
       </Button>
@@ -230,7 +237,7 @@ export function Scrubber({ player }: { player: Player }) {
         onChange={(v) => player.seek(v as number)}
       >
         <SliderTrack className="track">
-          <SliderThumb className="thumb" style={playing ? { opacity: 0 } : undefined} />
+          <SliderThumb className={playing ? "thumb led" : "thumb"} />
           {playing ? <FollowingDot player={player} /> : null}
         </SliderTrack>
       </Line>

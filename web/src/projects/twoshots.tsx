@@ -20,6 +20,9 @@ const Place = styled.div`
     height: 100%;
     object-fit: contain;
   }
+  .away {
+    visibility: hidden;
+  }
   .line {
     position: absolute;
     inset: 0;
@@ -82,19 +85,12 @@ export function TwoShots(props: { project: Project; shots: Shot[]; onClose: () =
         )
       ) : (
         <Place>
-          <img
-            src={src(a)}
-            alt={a.name}
-            style={{ visibility: how === "turn" && second ? "hidden" : "visible" }}
-          />
+          <img src={src(a)} alt={a.name} className={how === "turn" && second ? "away" : undefined} />
           <img
             src={src(b)}
             alt={b.name}
-            style={
-              how === "split"
-                ? { clipPath: `inset(0 0 0 ${at}%)` }
-                : { visibility: second ? "visible" : "hidden" }
-            }
+            className={how === "turn" && !second ? "away" : undefined}
+            style={how === "split" ? { clipPath: `inset(0 0 0 ${at}%)` } : undefined}
           />
           {how === "split" ? (
             <Slider

@@ -1,18 +1,21 @@
 /** Colour wash: the colour that is laid over. */
+import styled from "styled-components";
 import { ColourFields } from "./colourfields";
 import type { EditorProps, StepView } from "./kind";
 import { Dot } from "./thumbs";
 
+const Washed = styled.div`
+  height: 64px;
+  margin-bottom: 10px;
+  border-radius: 4px;
+  background: var(--g3);
+`;
+
 function WashEditor({ step, kind, trace, change }: EditorProps<"colour_wash">) {
   return (
     <>
-      <div
-        style={{
-          height: 64,
-          borderRadius: 4,
-          background: typeof trace?.colour === "string" ? trace.colour : "var(--g3)",
-          marginBottom: 10,
-        }}
+      <Washed
+        style={typeof trace?.colour === "string" ? { background: trace.colour } : undefined}
         role="img"
         aria-label="The colour"
       />

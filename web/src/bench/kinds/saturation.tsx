@@ -4,8 +4,16 @@ import { numbers, path } from "../trace";
 import type { EditorProps, StepView } from "./kind";
 import { Whole } from "./numbers";
 import { Line } from "./thumbs";
+import styled from "styled-components";
 import { Apart, Gap } from "../../kit/layout";
 import { Ground } from "./plot";
+
+/** Hues below their places: the number, and what it is called. */
+const Hues = styled(Apart)`
+  align-items: start;
+  color: var(--t2);
+  font-size: 12px;
+`;
 
 function SaturationEditor(props: EditorProps<"saturation">) {
   return (
@@ -36,13 +44,13 @@ function Gain({ hue, gain }: { hue: number[]; gain: number[] }) {
           strokeWidth={1.6}
         />
       </Ground>
-      <Apart>
+      <Hues>
         <span>0° red</span>
         <span>90° yellow</span>
         <span>180° green</span>
         <span>270° blue</span>
         <span>360°</span>
-      </Apart>
+      </Hues>
       <Gap />
     </div>
   );

@@ -15,6 +15,11 @@ import { Band } from "./thumbs";
 
 type Stop = StepOf<"tone_ramp">["stops"][number];
 
+const Ramp = styled.div`
+  height: 36px;
+  border-radius: 4px 4px 0 0;
+  background: var(--g3);
+`;
 const Stops = styled(Slider)`
   margin-bottom: 10px;
   .track {
@@ -64,12 +69,8 @@ function ToneRampEditor({ step, kind, trace, change }: EditorProps<"tone_ramp">)
   };
   return (
     <>
-      <div
-        style={{
-          height: 36,
-          borderRadius: "4px 4px 0 0",
-          background: ramp.length ? `linear-gradient(to right, ${ramp.join(",")})` : "var(--g3)",
-        }}
+      <Ramp
+        style={ramp.length ? { background: `linear-gradient(to right, ${ramp.join(",")})` } : undefined}
         role="img"
         aria-label="The ramp from black to white"
       />
